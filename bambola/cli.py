@@ -1,0 +1,170 @@
+"""The command without a window: the same core, the same numbers."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from bambola import __version__
+from bambola.core.export import (
+    ExportError,
+    outline_svg,
+    plan_json,
+    plan_schema,
+    plan_tables,
+    work_sheet,
+    write_whole,
+)
+from bambola.core.figure import (
+    Bench,
+    Brief,
+    Document,
+    DocumentError,
+    SizeRule,
+    check_wools,
+    document_schema,
+    load_bench,
+    load_document,
+)
+from bambola.core.order import OrderConflict
+from bambola.core.plan import Plan, make_plan
+from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.resize import ResizeError
+from bambola.demo import default_bench
+
+BAD_INPUT = 2
+
+
+class _Refused(Exception):
+    """Bad input, in one sentence."""
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command; returns the exit code: 0 planned, 2 bad input."""
+    parser = _parser()
+    args = parser.parse_args(argv)
+    try:
+        if args.command == "schema":
+            schema = plan_schema() if args.of == "plan" else document_schema()
+            _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
+        else:
+            _plan(args)
+    except (_Refused, DocumentError, ResizeError, OrderConflict, ExportError) as error:
+        print(f"bambola: {error}", file=sys.stderr)
+        return BAD_INPUT
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="bambola", description="Resize a needle-felted figure.")
+    parser.add_argument("--version", action="version", version=f"Bambola {__version__}")
+    commands = parser.add_subparsers(dest="command", required=True)
+    plan = commands.add_parser("plan", help="compute a figure's plan")
+    plan.add_argument("figure", type=Path, metavar="FIGURE")
+    plan.add_argument("--height", metavar="LENGTH", help="finished height, such as 220mm or '8 1/2 in'")
+    plan.add_argument("--bench", type=Path, metavar="FILE", help="a bench as JSON instead of the default")
+    plan.add_argument("--hold", action="append", default=[], metavar="PART[.MEASURE]",
+                      help="keep a part, or one measure of it, as it was made")  # fmt: skip
+    form = plan.add_mutually_exclusive_group()
+    form.add_argument("--json", action="store_true", help="the whole plan as JSON")
+    form.add_argument("--csv", type=Path, metavar="DIR", help="tables of parts, wool, wires, steps")
+    form.add_argument("--pdf", type=Path, metavar="FILE", help="the work sheet")
+    form.add_argument("--svg", type=Path, metavar="DIR", help="outlines at true size")
+    schema = commands.add_parser("schema", help="print a JSON Schema")
+    schema.add_argument("of", choices=("plan", "figure"))
+    return parser
+
+
+def _plan(args: argparse.Namespace) -> None:
+    document = load_document(_read(args.figure), args.figure.name)
+    bench = load_bench(_read(args.bench), args.bench.name) if args.bench else default_bench()
+    check_wools(document.figure, bench, args.figure.name)
+    plan = make_plan(document.figure, _brief(document, args), bench)
+    if args.json:
+        _say(plan_json(plan))
+    elif args.csv:
+        _write_all(args.csv, {name: text.encode() for name, text in plan_tables(plan).items()})
+    elif args.svg:
+        views = ("front", "side", "top")
+        _write_all(args.svg, {f"{view}.svg": outline_svg(plan, view).encode() for view in views})
+    elif args.pdf:
+        write_whole(args.pdf, work_sheet(plan, document.figure, bench))
+    else:
+        _say(summary(plan))
+
+
+def _brief(document: Document, args: argparse.Namespace) -> Brief:
+    brief = document.brief
+    if args.height is not None:
+        try:
+            height = parse_length(args.height)
+        except QuantityError as error:
+            raise _Refused(f"--height: {error}") from None
+        if not 0 < height <= 1_000_000:
+            raise _Refused(f"--height: {args.height} is not allowed; a height lies above 0 and up to 1000 m.")
+        brief = brief.at(height)
+    for held in args.hold:
+        part_id, _, measure = held.partition(".")
+        part = document.figure.by_id.get(part_id)
+        if part is None:
+            raise _Refused(f"--hold: there is no part “{part_id}”; use {', '.join(document.figure.by_id)}.")
+        known = part.shape.measure_names
+        if measure and measure not in known:
+            raise _Refused(f"--hold: {part_id} has no measure “{measure}”; use {', '.join(known)}.")
+        rule = SizeRule(measure=measure or "all", rule="hold")
+        brief = brief.ruled(part_id, (*brief.rules.get(part_id, ()), rule))
+    return brief
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise _Refused(f"{path}: it cannot be read ({error.strerror}).") from None
+
+
+def _write_all(folder: Path, named: dict[str, bytes]) -> None:
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise _Refused(f"{folder}: this folder cannot be made ({error.strerror}).") from None
+    for name, data in named.items():
+        write_whole(folder / name, data)
+
+
+def _say(text: str) -> None:
+    sys.stdout.write(text)
+    sys.stdout.flush()
+
+
+def summary(plan: Plan) -> str:
+    """The plan in a page of plain text."""
+    lines = [
+        f"{plan.figure}: {show_length(plan.from_height_mm)} to {show_length(plan.to_height_mm)}, "
+        f"{plan.datum}, every length × {plan.scale:.3f}",
+        f"{show_mass(plan.wool_g)} of wool, about {plan.minutes / 60:.1f} h, {len(plan.steps)} steps",
+        "",
+    ]
+    for part in plan.parts:
+        sizes = " × ".join(f"{mm:.1f}" for mm in part.to_mm.values())
+        wool = ", ".join(f"{p.wool} {show_mass(p.take_g)}" for p in part.portions if p.grams > 0)
+        lines.append(f"{part.count} {part.name:<10} {sizes:<22} mm  {part.made:<9} take {wool}")
+    lines.append("")
+    lines += [
+        f"{w.name}: cut {w.cut_mm:.0f} mm of {w.stock} {w.diameter_mm:g} mm" for w in plan.wires
+    ]
+    lines.append("")
+    lines += [f"{s.n:>3}  {s.text}" for s in plan.steps]
+    notices = [n for n in plan.notices if n.level != "note"]
+    lines += ["", *(f"{n.level}: {n.title}. {n.text}" for n in notices)] if notices else []
+    return "\n".join(lines) + "\n"
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""The sums of the craft. No interface, no clock, no network."""

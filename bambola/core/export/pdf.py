@@ -1,0 +1,213 @@
+"""The work sheet: the plan on paper, to be read at arm's length beside the felting pad."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+from PIL import Image as PillowImage
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    KeepTogether,
+    PageTemplate,
+    Paragraph,
+    Spacer,
+    Table,
+    TableStyle,
+)
+
+from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, STYLES, WELD, register_fonts
+from bambola.core.figure import Bench, Figure
+from bambola.core.plan import PartPlan, Plan
+from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.solids import Placement, place
+
+RULER_MM = 100
+PAPER_DOTS_PER_MM = 6.0
+
+
+def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None = None) -> bytes:
+    """The work sheet of ``plan`` as a PDF; ``original`` is the figure as made, drawn beside it."""
+    register_fonts()
+    units = units or Units()
+    out = io.BytesIO()
+    page = BaseDocTemplate(
+        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=20 * mm,
+        bottomMargin=24 * mm, title=f"{plan.figure}, {show_length(plan.to_height_mm, units)}",
+        author="Bambola", creator="Bambola", invariant=1,
+    )  # fmt: skip
+    frame = Frame(page.leftMargin, page.bottomMargin, page.width, page.height, id="page", leftPadding=0, rightPadding=0,
+                  topPadding=0, bottomPadding=0)  # fmt: skip
+    page.addPageTemplates(
+        PageTemplate(id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan))
+    )
+    page.build(list(_story(plan, original, bench, units)))
+    return out.getvalue()
+
+
+def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
+    """Foot of each page: name, page number and a ruler to check the print against."""
+    canvas.saveState()
+    canvas.setFont(BODY, 9)
+    canvas.setFillColor(QUIET)
+    canvas.drawString(18 * mm, 9 * mm, f"{plan.figure} · page {doc.page}")
+    x, y = A4[0] - (18 + RULER_MM) * mm, 12 * mm
+    canvas.setStrokeColor(INK)
+    canvas.setLineWidth(0.5)
+    canvas.line(x, y, x + RULER_MM * mm, y)
+    for i in range(RULER_MM // 10 + 1):
+        canvas.line(x + i * 10 * mm, y, x + i * 10 * mm, y + (3 if i % 5 == 0 else 2) * mm)
+    canvas.drawRightString(x + RULER_MM * mm, 8 * mm, f"{RULER_MM} mm: if this is not so, print at 100 %")
+    canvas.restoreState()
+
+
+def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
+    yield Paragraph(_text(plan.figure), STYLES["title"])
+    yield Paragraph(
+        f"{show_length(plan.from_height_mm, units)} becomes <b>{show_length(plan.to_height_mm, units)}</b>, "
+        f"{plan.datum} · every length × {plan.scale:.3f} · {show_mass(plan.wool_g, units)} of wool · "
+        f"about {plan.minutes / 60:.0f} h",
+        STYLES["lead"],
+    )
+    yield _Figures(place(original), plan.solids.placement, bench, units)
+    open_questions = [n for n in plan.notices if n.level != "note"]
+    for notice in open_questions:
+        answer = next((o.label for o in notice.options if o.id == notice.answer), "not decided yet")
+        yield Paragraph(f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"])
+    yield Paragraph("Parts and their wool", STYLES["heading"])
+    yield Paragraph(
+        "Each for one piece. Take the first weight, and keep the second at hand until the size is reached.",
+        STYLES["body"],
+    )
+    names = bench.wool_by_id
+    for part in plan.parts:
+        yield KeepTogether(_part(part, {w: names[w].name for w in names}, units))
+    yield Paragraph("Wool to lay ready", STYLES["heading"])
+    yield _grid(
+        ("wool", "in the figure", "buy", "packs"),
+        [(w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs)) for w in plan.wools],
+        (70, 34, 34, 34),
+    )
+    if plan.wires:
+        yield Paragraph("Wire", STYLES["heading"])
+        for wire in plan.wires:
+            extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
+            bends = ", ".join(f"{show_length(b.at_mm, units)} ({b.angle_deg:.0f}°)" for b in wire.bends)
+            yield KeepTogether([
+                Paragraph(f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of "
+                          f"{wire.stock}, {wire.diameter_mm:g} mm", STYLES["body"]),
+                Paragraph(f"Path {show_length(wire.path_mm, units)}; {extra}."
+                          + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
+            ])  # fmt: skip
+    yield Paragraph("Order of making", STYLES["heading"])
+    for step in plan.steps:
+        yield _step(step.n, step.text, step.needle, step.minutes, step.checks)
+    yield Paragraph("With care", STYLES["heading"])
+    for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
+        yield Paragraph(_text(caution), STYLES["body"])
+    yield Paragraph(
+        "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles "
+        "from children and pets. Local rules come first.", STYLES["body"],
+    )  # fmt: skip
+
+
+def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowable]:
+    sizes = " × ".join(show_length(v, units, with_unit=False) for v in part.to_mm.values())
+    was = " × ".join(show_length(v, units, with_unit=False) for v in part.from_mm.values())
+    count = f"{part.count} × " if part.count > 1 else ""
+    turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
+    head = Paragraph(
+        f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} <font color='#6B635B'>(was {was})"
+        f" · {part.made}{turns} · {part.firmness}</font>", STYLES["part"],
+    )  # fmt: skip
+    rows = [
+        (f"{wools[p.wool]} {_role(p.role)}", f"take {show_mass(p.take_g, units)}",
+         f"keep {show_mass(p.keep_by_g, units)} by",
+         "roll to " + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
+         + f" {units.length}")
+        for p in part.portions if p.grams > 0
+    ]  # fmt: skip
+    return [head, _grid(None, rows, (52, 34, 38, 50)), Spacer(0, 2 * mm)]
+
+
+def _role(role: str) -> str:
+    return {"core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur"}[role]
+
+
+def _step(n: int, text: str, needle: int | None, minutes: float, checks: Iterable[str]) -> Flowable:
+    told = [f"needle {needle}" if needle else "", f"{minutes:.0f} min" if minutes else "overnight"]
+    told += [f"check: {check}" for check in checks]
+    line = " · ".join(word for word in told if word)
+    cell = Paragraph(f"<b>{n}</b> &nbsp; {_text(text)} <font size='9' color='#6B635B'>{_text(line)}</font>", STYLES["body"])
+    table = Table([["", cell]], colWidths=[7 * mm, 167 * mm])
+    table.setStyle(TableStyle([
+        ("BOX", (0, 0), (0, 0), 0.7, INK), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.5), ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+    ]))  # fmt: skip
+    return table
+
+
+def _grid(head: tuple[str, ...] | None, rows: list[tuple[str, ...]], widths: tuple[int, ...]) -> Flowable:
+    table = Table(([head] if head else []) + rows, colWidths=[w * mm for w in widths])
+    table.setStyle(TableStyle([
+        ("FONT", (0, 0), (-1, -1), BODY, 11), ("TEXTCOLOR", (0, 0), (-1, -1), INK),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor("#D9CFBE")),
+        ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+        ("LEFTPADDING", (0, 0), (0, -1), 0),
+        *([("FONT", (0, 0), (-1, 0), BODY, 9), ("TEXTCOLOR", (0, 0), (-1, 0), QUIET)] if head else
+          [("FONT", (1, 0), (1, -1), BODY_BOLD, 11), ("TEXTCOLOR", (1, 0), (1, -1), MADDER)]),
+    ]))  # fmt: skip
+    return table
+
+
+def _text(text: str) -> str:
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+
+
+class _Figures(Flowable):
+    """The figure as made and as it will be, at one scale, on one ground line."""
+
+    def __init__(self, old: Placement, new: Placement, bench: Bench, units: Units) -> None:
+        super().__init__()
+        colours = {wool.id: wool.colour for wool in bench.wools}
+        self.pictures = [(placement, _picture(placement, colours)) for placement in (old, new)]
+        self.units = units
+        self.width, self.height = 174 * mm, 104 * mm
+
+    def draw(self) -> None:
+        wide = sum(image.width for _, (image, _) in self.pictures)
+        tall = max(placement.height for placement, _ in self.pictures)
+        self.canv.setFillColor(QUIET)
+        base, gap = 8 * mm, 14 * mm
+        # mm on paper for each mm of the figure, so that both fit.
+        share = min(1.0, (self.height - base - 8 * mm) / (tall * 1.06 * mm),
+                    (self.width - 3 * gap) / (wide * self.pictures[0][1][1] * mm))  # fmt: skip
+        x = gap
+        for placement, (image, step) in self.pictures:
+            w, h = image.width * step * share * mm, image.height * step * share * mm
+            self.canv.drawImage(ImageReader(image), x, base - 4 * step * share * mm, w, h, mask="auto")
+            self.canv.setFont(BODY_BOLD, 12)
+            self.canv.setFillColor(INK)
+            self.canv.drawCentredString(x + w / 2, 1 * mm, show_length(placement.height, self.units))
+            x += w + gap
+        self.canv.setStrokeColor(WELD)
+        self.canv.line(0, base, self.width, base)
+        self.canv.setFont(BODY, 9)
+        self.canv.setFillColor(QUIET)
+        told = "drawn at true size" if share == 1.0 else f"drawn at {share * 100:.0f} % of true size"
+        self.canv.drawRightString(self.width, 1 * mm, told)
+
+
+def _picture(placement: Placement, colours: Mapping[str, str]) -> tuple[PillowImage.Image, float]:
+    step = max(1 / PAPER_DOTS_PER_MM, placement.height / 900)
+    pixels = portrait(stage_of(placement), Camera(turn=18, tip=4), step, colours).pixels
+    return PillowImage.fromarray(np.ascontiguousarray(pixels)), step

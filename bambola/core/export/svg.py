@@ -1,0 +1,39 @@
+"""The finished figure's outline at true size, to hold the work against."""
+
+from __future__ import annotations
+
+from bambola.core.plan import Plan
+from bambola.core.solids import outlines
+
+MARGIN_MM = 10.0
+RULER_MM = 100.0
+
+
+def outline_svg(plan: Plan, view: str) -> str:
+    """An SVG in mm of the figure's outline from ``view`` (front, side, top) with a check ruler."""
+    runs = outlines(plan.solids.placement, view)
+    left = min(float(run[:, 0].min()) for run in runs)
+    right = max(float(run[:, 0].max()) for run in runs)
+    low = min(float(run[:, 1].min()) for run in runs)
+    high = max(float(run[:, 1].max()) for run in runs)
+    width = max(right - left, RULER_MM) + 2 * MARGIN_MM
+    height = high - low + 3 * MARGIN_MM
+    path = " ".join(
+        "M" + " L".join(f"{x - left + MARGIN_MM:.2f},{high - y + MARGIN_MM:.2f}" for x, y in run) + " Z"
+        for run in runs
+    )
+    base = height - MARGIN_MM
+    ruler = f"M{MARGIN_MM},{base} h{RULER_MM} " + " ".join(
+        f"M{MARGIN_MM + i * 10},{base} v{-3 if i % 5 == 0 else -2}" for i in range(11)
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
+        f'viewBox="0 0 {width:.2f} {height:.2f}">\n'
+        f"<title>{_escaped(plan.figure)}, {view}, {plan.to_height_mm:.1f} mm, true size</title>\n"
+        f'<path d="{path}" fill="none" stroke="#2E2A2C" stroke-width="0.4"/>\n'
+        f'<path d="{ruler}" fill="none" stroke="#9C4232" stroke-width="0.3"/>\n</svg>\n'
+    )
+
+
+def _escaped(text: str) -> str:
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")

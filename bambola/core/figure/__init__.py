@@ -1,0 +1,54 @@
+"""The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
+
+from bambola.core.figure.bench import Bench, Pace, Wool
+from bambola.core.figure.brief import Brief
+from bambola.core.figure.document import (
+    Document,
+    DocumentError,
+    check_wools,
+    document_schema,
+    dump_document,
+    load_bench,
+    load_document,
+)
+from bambola.core.figure.model import (
+    Bone,
+    Coat,
+    Datum,
+    FaceMark,
+    Figure,
+    Firmness,
+    Fitting,
+    Fur,
+    Garment,
+    Inset,
+    Node,
+    Part,
+    Piece,
+    PoseBend,
+    Seat,
+    SizeRule,
+    Tilt,
+    Wire,
+)
+from bambola.core.figure.shapes import (
+    Ball,
+    Cone,
+    Joint,
+    Leaf,
+    Limb,
+    Pad,
+    Rope,
+    Sausage,
+    Shape,
+    Station,
+    Turned,
+)
+
+__all__ = [
+    "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError",
+    "FaceMark", "Figure", "Firmness", "Fitting", "Fur", "Garment", "Inset", "Joint", "Leaf", "Limb",
+    "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat", "Shape",
+    "SizeRule", "Station", "Tilt", "Turned", "Wire", "Wool", "check_wools", "document_schema",
+    "dump_document", "load_bench", "load_document",
+]  # fmt: skip

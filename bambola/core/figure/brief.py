@@ -1,0 +1,47 @@
+"""The brief: what is asked of a figure."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from bambola.core.figure.model import SizeRule, Slug
+from bambola.core.figure.shapes import Frozen, Length
+
+
+class Brief(Frozen):
+    """What is asked: the height, held sizes, schools, and answers to open questions.
+
+    ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
+    figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
+    """
+
+    height: Length | None = None
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    rules: dict[Slug, tuple[SizeRule, ...]] = {}
+    schools: dict[str, str] = {}
+    answers: dict[str, str] = {}
+    thicken_coat: bool = False
+
+    def at(self, height: float) -> Brief:
+        """The same brief at another height (mm)."""
+        return self.model_copy(update={"height": height})
+
+    def as_made(self) -> Brief:
+        """The brief of the figure as it stands, keeping only the maker's schools."""
+        return Brief(schools=self.schools)
+
+    def answered(self, code: str, option: str | None) -> Brief:
+        """With the question ``code`` answered, or unanswered when ``option`` is None."""
+        answers = {key: value for key, value in self.answers.items() if key != code}
+        if option is not None:
+            answers[code] = option
+        return self.model_copy(update={"answers": answers})
+
+    def ruled(self, part: str, rules: tuple[SizeRule, ...]) -> Brief:
+        """With ``rules`` laid on ``part``; no rules removes it from the brief."""
+        kept = {key: value for key, value in self.rules.items() if key != part}
+        if rules:
+            kept[part] = rules
+        return self.model_copy(update={"rules": kept})

@@ -1,0 +1,167 @@
+"""The document a design is kept in: JSON with a version number, refused whole or taken whole."""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Iterable
+from typing import Any
+
+from pydantic import Field, ValidationError
+
+from bambola.core.figure.bench import Bench
+from bambola.core.figure.brief import Brief
+from bambola.core.figure.model import Figure
+from bambola.core.figure.shapes import Frozen
+
+VERSION = 1
+MAX_BYTES = 20_000_000
+SUFFIX = ".bambola.json"
+
+
+class DocumentError(ValueError):
+    """A document that cannot be taken; the message is one sentence with place and reason."""
+
+
+class Document(Frozen):
+    """A figure and what is asked of it, as they are saved."""
+
+    bambola: int = Field(default=VERSION, description="version of this format")
+    figure: Figure
+    brief: Brief = Brief()
+
+
+def document_schema() -> dict[str, Any]:
+    """The published JSON Schema of the document."""
+    return Document.model_json_schema()
+
+
+def dump_document(figure: Figure, brief: Brief) -> str:
+    """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
+    body = Document(figure=figure, brief=brief).model_dump(mode="json", exclude_defaults=True)
+    return json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1) + "\n"
+
+
+def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
+    """Put the shapes' ``kind`` back, which is a default of its class but needed to read it."""
+    for part, saved in zip(figure.parts, body["figure"]["parts"], strict=True):
+        saved["shape"] = {"kind": part.shape.kind, **saved["shape"]}
+    for fitting, saved in zip(figure.fittings, body["figure"].get("fittings", ()), strict=True):
+        for piece, drawn in zip(fitting.pieces, saved["pieces"], strict=True):
+            drawn["shape"] = {"kind": piece.shape.kind, **drawn["shape"]}
+    return body
+
+
+def load_document(data: str | bytes, file: str) -> Document:
+    """The document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
+    found = _read_json(data, file, "a Bambola figure")
+    version = found.get("bambola")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DocumentError(
+            f"{file}: bambola: the version number is missing or not a whole number; "
+            f"this is not a Bambola figure."
+        )
+    if version > VERSION:
+        raise DocumentError(
+            f"{file}: bambola: this file is of version {version}, and this Bambola reads versions "
+            f"up to {VERSION}; a newer Bambola is needed."
+        )
+    try:
+        return Document.model_validate(found)
+    except ValidationError as error:
+        raise DocumentError(f"{file}: {describe(error, found)}") from None
+
+
+def load_bench(data: str | bytes, file: str) -> Bench:
+    """The bench in ``data``. Raises :class:`DocumentError`."""
+    found = _read_json(data, file, "a Bambola bench")
+    try:
+        return Bench.model_validate(found)
+    except ValidationError as error:
+        raise DocumentError(f"{file}: {describe(error, found)}") from None
+
+
+def check_wools(figure: Figure, bench: Bench, file: str) -> None:
+    """Raise :class:`DocumentError` for the first wool of ``figure`` that the bench does not have."""
+    known = bench.wool_by_id
+    for part in figure.parts:
+        named = [("core", part.core)]
+        if part.coat:
+            named.append(("coat", part.coat.wool))
+        named += [(f"insets › {inset.id}", inset.wool) for inset in part.insets]
+        if part.fur:
+            named.append(("fur", part.fur.wool))
+        if part.seam_wool:
+            named.append(("seam_wool", part.seam_wool))
+        for field, wool in named:
+            if wool not in known:
+                raise DocumentError(
+                    f"{file}: parts › {part.id} › {field}: the bench has no wool “{wool}”; "
+                    f"it has {', '.join(sorted(known))}."
+                )
+
+
+def _read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
+    if len(data) > MAX_BYTES:
+        raise DocumentError(f"{file}: the file is over {MAX_BYTES // 1_000_000} MB, too large for {what}.")
+    try:
+        text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
+        found = json.loads(text, parse_constant=_no_constant)
+    except UnicodeDecodeError as error:
+        raise DocumentError(f"{file}: byte {error.start} is not UTF-8 text; this is not {what}.") from None
+    except json.JSONDecodeError as error:
+        raise DocumentError(
+            f"{file}: line {error.lineno}, column {error.colno}: the JSON is damaged ({error.msg}); "
+            f"nothing was opened."
+        ) from None
+    except RecursionError:
+        raise DocumentError(f"{file}: the JSON is nested too deeply for {what}.") from None
+    except ValueError as error:
+        raise DocumentError(f"{file}: {error}.") from None
+    if not isinstance(found, dict):
+        raise DocumentError(f"{file}: {what} is a JSON object, and this is not one.")
+    return found
+
+
+def _no_constant(name: str) -> float:
+    raise ValueError(f"the file holds the number {name}; every number must be finite")
+
+
+def describe(error: ValidationError, source: Any) -> str:
+    """The first fault of a pydantic error as one sentence: field path, what is wrong, what is allowed."""
+    first = error.errors(include_url=False)[0]
+    where = " › ".join(_place(first["loc"], source))
+    message = first["msg"].removeprefix("Value error, ")
+    if first["type"] == "missing":
+        message = "this field is missing"
+    elif first["type"] == "extra_forbidden":
+        message = "no field of that name is known here"
+    elif first["type"].startswith("union_tag"):
+        message = f"not a kind of shape; {first['msg']}"
+    elif first["type"] != "value_error":
+        message = f"{message[:1].lower()}{message[1:]}, but found {_shown(first.get('input'))}"
+    return f"{where}: {message}." if where else f"{message}."
+
+
+def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:
+    """The path of a field, with list items called by their own id where they have one."""
+    at = source
+    for step in loc:
+        if isinstance(at, dict) and step in at:
+            at = at[step]
+            yield str(step)
+        elif isinstance(at, list | tuple) and isinstance(step, int) and step < len(at):
+            at = at[step]
+            name = at.get("id") if isinstance(at, dict) else None
+            yield str(name) if isinstance(name, str) else f"number {step + 1}"
+        elif isinstance(at, dict) and step == at.get("kind"):
+            continue
+        else:
+            yield str(step)
+
+
+def _shown(value: Any) -> str:
+    if isinstance(value, float) and not math.isfinite(value):
+        return "a number that is not finite"
+    text = json.dumps(value, ensure_ascii=False, default=str)
+    return text if len(text) <= 60 else f"{text[:57]}…"

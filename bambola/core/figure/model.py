@@ -1,0 +1,295 @@
+"""The figure: what a design is, at the height it was made, as frozen pydantic values.
+
+Axes: x to the right as the figure is looked at from the front, y away from the viewer (the face
+is at negative y), z up. The figure's own left is therefore at positive x. Lengths are millimetres,
+weights grams, angles degrees.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints, model_validator
+
+from bambola.core.figure.shapes import Coordinate, Frozen, Length, Shape, Share
+
+Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=120, strip_whitespace=True)]
+Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
+Angle = Annotated[float, Field(ge=-360, le=360)]
+Grams = Annotated[float, Field(ge=0, le=1_000_000)]
+
+Firmness = Literal["soft", "medium", "firm", "hard"]
+Side = Literal["left", "right"]
+Cover = Literal["like", "over", "contrast"]
+View = Literal["front", "back", "left", "right", "top"]
+Join = Literal["fringe", "patch", "scarf", "peg", "wire"]
+
+
+class Tilt(Frozen):
+    """How a part is turned in its parent's axes: first about itself, then forwards, then sideways."""
+
+    nod: Angle = 0.0
+    lean: Angle = 0.0
+    turn: Angle = 0.0
+
+
+class Seat(Frozen):
+    """Where something sits on its parent, in the parent's own normalised coordinates.
+
+    ``along`` runs 0..1 from the parent's base to its tip, ``around`` is the angle about that axis
+    (0 the parent's front, 90 its left), ``out`` is 0 on the axis and 1 on the skin. ``sink`` (mm) is
+    how deep the base is pushed in along the seated part's own axis.
+    """
+
+    along: Share = 1.0
+    around: Angle = 0.0
+    out: Annotated[float, Field(ge=0, le=3)] = 1.0
+    sink: Coordinate = 0.0
+    tilt: Tilt = Tilt()
+
+
+class SizeRule(Frozen):
+    """How one measure (or ``all``) follows the figure's scale. ``value`` in mm, or a factor."""
+
+    measure: str = "all"
+    rule: Literal["scale", "hold", "floor", "ceiling", "multiply"]
+    value: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+
+    @model_validator(mode="after")
+    def _has_its_value(self) -> SizeRule:
+        if self.rule in ("floor", "ceiling", "multiply") and self.value is None:
+            raise ValueError(f"a {self.rule} needs a value")
+        return self
+
+
+class Coat(Frozen):
+    """The visible layer: its wool and how much of it hides what is beneath."""
+
+    wool: Slug
+    cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
+
+
+class Inset(Frozen):
+    """A patch of another colour, drawn as an outline on one view of the part.
+
+    Points run from -1 to 1 across and up the part's own box seen from ``view``; ``mirrored`` lays
+    the same patch on the other side of the part's midline as well.
+    """
+
+    id: Slug
+    wool: Slug
+    view: View = "front"
+    outline: Annotated[
+        tuple[tuple[float, float], ...], Field(min_length=3, max_length=400)
+    ]
+    mirrored: bool = False
+    cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
+
+
+class Fur(Frozen):
+    """Long fibre fixed by one line and left free, over all of a part's bare skin.
+
+    ``hair`` is its length and ``spacing`` the distance between rows (mm); neither grows with the
+    figure unless ``lengthens`` says that the hair is to.
+    """
+
+    wool: Slug
+    kind: Literal["locks", "fleece", "pile"] = "locks"
+    hair: Length
+    spacing: Length
+    lengthens: bool = False
+
+
+class Garment(Frozen):
+    """A part that is dress: the girth of its opening (mm), its stretch, and what it must pass over."""
+
+    opening: Length
+    stretch: Annotated[float, Field(ge=0, le=2)] = 0.05
+    passes: Slug
+
+
+class Part(Frozen):
+    """One felted volume, or a mirrored pair of it."""
+
+    id: Slug
+    name: Name
+    plural: Name | None = None
+    shape: Shape
+    parent: Slug | None = None
+    seat: Seat = Seat()
+    pair: bool = False
+    on: Literal["both", "left", "right"] = "both"
+    firmness: Firmness = "medium"
+    made: Literal["auto", "apart", "in place", "detail"] = "auto"
+    core: Slug
+    coat: Coat | None = None
+    insets: tuple[Inset, ...] = ()
+    fur: Fur | None = None
+    join: Join = "fringe"
+    seam_wool: Slug | None = None
+    fringe: Length | None = None
+    face: bool = False
+    over: tuple[Slug, ...] = ()
+    garment: Garment | None = None
+    rules: tuple[SizeRule, ...] = ()
+
+    @model_validator(mode="after")
+    def _rules_name_its_measures(self) -> Part:
+        known = ("all", *self.shape.measure_names)
+        for rule in self.rules:
+            if rule.measure not in known:
+                raise ValueError(f"it has no measure “{rule.measure}”; use {', '.join(known)}")
+        return self
+
+
+class Piece(Frozen):
+    """One drawn piece of a fitting, ``at`` this height (mm) above the fitting's own seat."""
+
+    shape: Shape
+    at: Coordinate = 0.0
+    colour: Colour = "#2E2A2C"
+    finish: Literal["glass", "metal", "matt"] = "matt"
+
+
+class Fitting(Frozen):
+    """A bought or ready-made thing: eye, bead, prop.
+
+    ``size`` is the diameter it is ordered by (mm), ``mass`` its weight at that size. ``follows``
+    says what a new height does to it: the nearest ready-made size, free scaling, or nothing.
+    """
+
+    id: Slug
+    name: Name
+    kind: Literal["eye", "bead", "nose", "whisker", "prop", "bell", "shoe"]
+    part: Slug
+    seat: Seat
+    pair: bool = False
+    on: Literal["both", "left", "right"] = "both"
+    size: Length
+    mass: Grams = 0.0
+    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=20)]
+    follows: Literal["ready-made", "scale", "hold"] = "scale"
+    glued: bool = False
+
+
+class Node(Frozen):
+    """A bend or joint of the armature, anchored inside a part (see :class:`Seat` for the numbers)."""
+
+    id: Slug
+    part: Slug
+    side: Side | None = None
+    along: Share
+    around: Angle = 0.0
+    out: Annotated[float, Field(ge=0, le=3)] = 0.0
+
+
+class Bone(Frozen):
+    """A straight run between two nodes, inside ``part`` (the part of its second node if unsaid)."""
+
+    a: Slug
+    b: Slug
+    part: Slug | None = None
+
+
+class Wire(Frozen):
+    """One cut piece of wire walking over bones.
+
+    ``binds`` are the nodes where it is twisted on to another wire; ``stub`` says that it ends in a
+    peg for the head; ``loops`` are perimeters (mm) of rings bent at its ends, set by fingers.
+    """
+
+    id: Slug
+    name: Name
+    metal: Literal["soft aluminium", "soft copper", "half-hard brass", "soft steel"]
+    diameter: Annotated[float, Field(gt=0, le=20)]
+    route: Annotated[tuple[Slug, ...], Field(min_length=2, max_length=400)]
+    binds: tuple[Slug, ...] = ()
+    stub: Slug | None = None
+    loops: Annotated[tuple[Length, ...], Field(max_length=2)] = ()
+
+
+class FaceMark(Frozen):
+    """A named mark on the face, as a seat on a part: eye line, nose, ear base."""
+
+    id: Slug
+    name: Name
+    part: Slug
+    along: Share
+    around: Angle = 0.0
+
+
+class PoseBend(Frozen):
+    """The part of a limb beyond one joint, turned about that joint on one side or both."""
+
+    part: Slug
+    joint: Annotated[int, Field(ge=0, le=40)]
+    side: Literal["both", "left", "right"] = "both"
+    tilt: Tilt
+
+
+class Datum(Frozen):
+    """What finished height means: from the ground (or the hanging loop) to the top of ``part``."""
+
+    kind: Literal["crown", "ear tips", "back", "loop to foot"] = "crown"
+    part: Slug | None = None
+
+    @property
+    def words(self) -> str:
+        """The datum as a maker says it."""
+        return "hanging loop to foot" if self.kind == "loop to foot" else f"ground to {self.kind}"
+
+
+class Figure(Frozen):
+    """The whole design at the height it was made."""
+
+    id: Slug
+    name: Name
+    note: Annotated[str, StringConstraints(max_length=2000)] = ""
+    datum: Datum
+    stance: Literal["standing", "sitting", "hanging"] = "standing"
+    parts: Annotated[tuple[Part, ...], Field(min_length=1, max_length=400)]
+    fittings: Annotated[tuple[Fitting, ...], Field(max_length=400)] = ()
+    nodes: Annotated[tuple[Node, ...], Field(max_length=2000)] = ()
+    bones: Annotated[tuple[Bone, ...], Field(max_length=2000)] = ()
+    wires: Annotated[tuple[Wire, ...], Field(max_length=200)] = ()
+    marks: Annotated[tuple[FaceMark, ...], Field(max_length=200)] = ()
+    pose: Annotated[tuple[PoseBend, ...], Field(max_length=400)] = ()
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Figure:
+        from bambola.core.figure.soundness import find_fault
+
+        fault = find_fault(self)
+        if fault:
+            raise ValueError(fault)
+        return self
+
+    @cached_property
+    def by_id(self) -> Mapping[str, Part]:
+        """The parts by their id."""
+        return {part.id: part for part in self.parts}
+
+    @cached_property
+    def parents_first(self) -> tuple[Part, ...]:
+        """The parts with every parent before its children, otherwise in the order written."""
+        depth: dict[str, int] = {}
+        for part in self.parts:
+            chain, at = 0, part
+            while at.parent is not None:
+                chain, at = chain + 1, self.by_id[at.parent]
+            depth[part.id] = chain
+        return tuple(sorted(self.parts, key=lambda part: depth[part.id]))
+
+    @cached_property
+    def wired(self) -> frozenset[str]:
+        """Parts with wire in them."""
+        node_part = {node.id: node.part for node in self.nodes}
+        walked = {frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)}
+        return frozenset(
+            bone.part or node_part[bone.b]
+            for bone in self.bones
+            if frozenset((bone.a, bone.b)) in walked
+        )

@@ -1,0 +1,94 @@
+"""Whether the pieces of a figure fit together; every fault is one sentence naming the field."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from bambola.core.figure.model import Figure
+
+
+def find_fault(figure: Figure) -> str | None:
+    """The first fault of ``figure`` in words, or None if it is sound."""
+    return next(_faults(figure), None)
+
+
+def _faults(figure: Figure) -> Iterator[str]:
+    yield from _repeated("parts", (part.id for part in figure.parts))
+    yield from _repeated("fittings", (fitting.id for fitting in figure.fittings))
+    yield from _repeated("nodes", (node.id for node in figure.nodes))
+    yield from _repeated("wires", (wire.id for wire in figure.wires))
+    yield from _part_faults(figure)
+    yield from _reference_faults(figure)
+    yield from _wire_faults(figure)
+
+
+def _repeated(field: str, ids: Iterable[str]) -> Iterator[str]:
+    for name, count in Counter(ids).items():
+        if count > 1:
+            yield f"{field}: the id “{name}” is used {count} times; every id must be its own"
+
+
+def _part_faults(figure: Figure) -> Iterator[str]:
+    parts = {part.id: part for part in figure.parts}
+    roots = [part.id for part in figure.parts if part.parent is None]
+    for part in figure.parts:
+        if part.parent is not None and part.parent not in parts:
+            yield f"parts, {part.id}, parent: there is no part “{part.parent}”"
+            return
+        seen, at = [part.id], part
+        while at.parent is not None:
+            at = parts[at.parent] if at.parent in parts else at.model_copy(update={"parent": None})
+            if at.id in seen:
+                circle = " on ".join([*seen[seen.index(at.id) :], at.id])
+                yield f"parts, {part.id}, parent: {circle} goes round in a circle"
+                return
+            seen.append(at.id)
+    if len(roots) != 1:
+        yield f"parts: exactly one part has no parent, but {', '.join(roots) or 'none'} has none"
+    for part in figure.parts:
+        if part.parent is None and part.pair:
+            yield f"parts, {part.id}, pair: the part everything sits on cannot be a pair"
+        for other in part.over:
+            if other not in parts:
+                yield f"parts, {part.id}, over: there is no part “{other}”"
+        if part.garment and part.garment.passes not in parts:
+            yield f"parts, {part.id}, garment, passes: there is no part “{part.garment.passes}”"
+
+
+def _reference_faults(figure: Figure) -> Iterator[str]:
+    parts = {part.id: part for part in figure.parts}
+    if figure.datum.part is not None and figure.datum.part not in parts:
+        yield f"datum, part: there is no part “{figure.datum.part}”"
+    for label, things in (
+        ("fittings", figure.fittings),
+        ("nodes", figure.nodes),
+        ("marks", figure.marks),
+    ):
+        for thing in things:
+            if thing.part not in parts:
+                yield f"{label}, {thing.id}, part: there is no part “{thing.part}”"
+    for bend in figure.pose:
+        limb = parts.get(bend.part)
+        if limb is None or limb.shape.kind != "limb":
+            yield f"pose, {bend.part}: only a limb can be posed, and there is no limb of that id"
+        elif bend.joint >= len(limb.shape.joints):
+            yield f"pose, {bend.part}, joint: this limb has joints 0 to {len(limb.shape.joints) - 1}"
+
+
+def _wire_faults(figure: Figure) -> Iterator[str]:
+    nodes = {node.id for node in figure.nodes}
+    bones = {frozenset((bone.a, bone.b)) for bone in figure.bones}
+    for bone in figure.bones:
+        for end in (bone.a, bone.b):
+            if end not in nodes:
+                yield f"bones, {bone.a} to {bone.b}: there is no node “{end}”"
+    for wire in figure.wires:
+        for node in (*wire.route, *wire.binds):
+            if node not in nodes:
+                yield f"wires, {wire.id}: there is no node “{node}”"
+        for a, b in zip(wire.route, wire.route[1:], strict=False):
+            if frozenset((a, b)) not in bones:
+                yield f"wires, {wire.id}, route: no bone joins “{a}” and “{b}”"

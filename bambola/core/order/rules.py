@@ -1,0 +1,287 @@
+"""The rules of the order, as data with a little code behind each.
+
+A rule has a name, a sentence for the maker, and a function that yields the pairs of task keys it
+orders. Hard rules keep the figure possible; preferences are schools, kept where no hard rule
+forbids them. A new rule is one more entry in ``RULES``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+
+from bambola.core.order.tasks import PartJob, Task, Work
+
+Pairs = Iterable[tuple[str, str]]
+
+
+class Book:
+    """The tasks of one figure, found by part and kind."""
+
+    def __init__(self, work: Work, tasks: Iterable[Task]) -> None:
+        self.work = work
+        self.tasks = {task.key: task for task in tasks}
+        self.parts = {part.id: part for part in work.parts}
+        self._of: dict[tuple[str | None, str], list[str]] = {}
+        for key, task in self.tasks.items():
+            self._of.setdefault((task.part, key.split(":")[0]), []).append(key)
+
+    def of(self, part: str, *sorts: str) -> list[str]:
+        """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
+        return [key for sort in sorts for key in self._of.get((part, sort), ())]
+
+    def built(self, part: str) -> list[str]:
+        """The last task that makes the part firm."""
+        return self.of(part, "core")[-1:] or self.of(part, "detail")
+
+    def seated(self, part: str) -> list[str]:
+        """The tasks by which a part comes to its parent, first to last."""
+        keys = self.of(part, "join", "blend")
+        job = self.parts[part]
+        if job.made == "in place":
+            keys = self.of(part, "core")
+        return keys or self.of(part, "detail")
+
+    def surface(self, part: str) -> list[str]:
+        """Coat and insets of a part."""
+        return self.of(part, "inset", "coat")
+
+    def marks_for(self, job: PartJob) -> list[str]:
+        """The marking of the face that ``job`` sits on, however many parts lie between."""
+        while job.parent is not None:
+            job = self.parts[job.parent]
+            if marks := self.of(job.id, "mark"):
+                return marks
+        return []
+
+    def children(self, part: str) -> list[PartJob]:
+        """The parts that sit on ``part``."""
+        return [job for job in self.work.parts if job.parent == part]
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A rule of the order; ``text`` says to the maker what would go wrong without it."""
+
+    id: str
+    hard: bool
+    text: str
+    pairs: Callable[[Book], Pairs]
+
+
+def _in_turn(keys: list[str]) -> Pairs:
+    return zip(keys, keys[1:], strict=False)
+
+
+def _each(before: Iterable[str], after: Iterable[str]) -> Pairs:
+    after = list(after)
+    return ((b, a) for b in before for a in after if b != a)
+
+
+def wire_before_wool(book: Book) -> Iterator[tuple[str, str]]:
+    for wire in book.work.wires:
+        yield f"cut:{wire.id}", f"bend:{wire.id}"
+    for part in book.work.parts:
+        if part.made == "on wire":
+            yield from _each((f"bend:{w}" for w in part.wires), book.of(part.id, "core"))
+
+
+def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        yield from _in_turn(book.of(part.id, "core"))
+        yield from _each(book.built(part.id), book.surface(part.id))
+        yield from _each(book.surface(part.id), book.of(part.id, "fur")[:1])
+
+
+def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.parent:
+            yield from _each(book.built(part.parent), book.seated(part.id)[:1])
+
+
+def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
+    coat_first = book.work.school("colour", "each part first") == "each part first"
+    for part in book.work.parts:
+        if part.made in ("apart", "on wire"):
+            yield from _each(book.built(part.id), book.of(part.id, "join", "blend")[:1])
+            yield from _in_turn(book.of(part.id, "join", "blend"))
+        if part.made == "apart" and coat_first:
+            yield from _each(book.surface(part.id), book.of(part.id, "join")[:1])
+        if part.made in ("in place", "detail") and part.parent:
+            yield from _each(book.surface(part.parent), book.seated(part.id)[:1])
+
+
+def sockets_before_glue(book: Book) -> Iterator[tuple[str, str]]:
+    for fitting in book.work.fittings:
+        if fitting.kind == "eye":
+            yield from _each(book.surface(fitting.part) or book.built(fitting.part), [f"socket:{fitting.id}"])
+            yield f"socket:{fitting.id}", f"fit:{fitting.id}"
+        else:
+            yield from _each(
+                book.surface(fitting.part) or book.built(fitting.part), [f"fit:{fitting.id}"]
+            )
+        for child in book.children(fitting.part):
+            if child.face and child.made in ("in place", "detail") and fitting.kind == "eye":
+                yield from _each([f"fit:{fitting.id}"], book.seated(child.id)[:1])
+
+
+def over_before_wide(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.garment and part.must_precede and part.passes:
+            # On a wire the end grows wide where it is; made apart it is wide once it is joined.
+            grows = book.parts[part.passes].made == "on wire"
+            wide = book.of(part.passes, "core") if grows else book.seated(part.passes)
+            yield from _each(book.of(part.id, "join"), wide[:1])
+
+
+def enclosed_first(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        for inner in part.over:
+            last = book.seated(inner) or book.surface(inner) or book.built(inner)
+            yield from _each(last[-1:] + book.surface(inner), book.seated(part.id)[:1])
+
+
+def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        rows = book.of(part.id, "fur")
+        yield from _in_turn(rows)
+        for child in book.children(part.id):
+            if rows and child.made in ("apart", "on wire") and not child.face:
+                yield from _each(book.seated(child.id)[-1:], rows[:1])
+            elif rows:
+                yield from _each(rows[-1:], book.seated(child.id)[:1])
+
+
+def glue_cures(book: Book) -> Iterator[tuple[str, str]]:
+    for fitting in book.work.fittings:
+        if fitting.glued:
+            wait = f"wait:{fitting.id}"
+            yield f"fit:{fitting.id}", wait
+            later = [
+                key
+                for child in book.children(fitting.part)
+                if child.face and child.made in ("in place", "detail") and fitting.kind == "eye"
+                for key in book.seated(child.id)[:1]
+            ]
+            yield from _each([wait], [*later, *book.of(fitting.part, "fur")[:1], "check:stand"])
+
+
+def marks_first(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        yield from _each(book.of(part.id, "peg"), book.of(part.id, "join")[:1])
+        marks = book.of(part.id, "mark")
+        yield from _each(book.surface(part.id) or book.built(part.id) if marks else [], marks)
+        if part.face:
+            yield from _each(book.marks_for(part), book.seated(part.id)[:1])
+        yield from _each(marks, book.of(part.id, "fur")[:1])
+        yield from _each(marks, book.of(part.id, "socket"))
+        face = [f.id for f in book.work.fittings if f.part == part.id and f.kind in ("nose", "whisker")]
+        yield from _each(marks, (f"fit:{name}" for name in face))
+
+
+def all_done_at_the_end(book: Book) -> Iterator[tuple[str, str]]:
+    rest = [key for key in book.tasks if key not in ("check:stand", "finish")]
+    yield from _each(rest, ["check:stand"])
+    yield "check:stand", "finish"
+
+
+def face_after_head(book: Book) -> Iterator[tuple[str, str]]:
+    after = book.work.school("face", "after") == "after"
+    for part in book.work.parts:
+        joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
+        if part.parent and marks and joined:
+            yield from _each(joined[-1:], marks) if after else _each(marks, joined[:1])
+
+
+def relief_before_marks(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        marks = book.of(part.id, "mark")
+        for child in book.children(part.id):
+            if child.face or child.garment:
+                continue
+            seated = book.seated(child.id)
+            yield from _each(seated[-1:], marks) if child.count == 1 else _each(marks, seated[:1])
+
+
+def join_under_coat(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.made == "on wire":
+            yield from _each(book.of(part.id, "blend"), book.surface(part.id)[:1])
+
+
+def inset_first(book: Book) -> Iterator[tuple[str, str]]:
+    first = book.work.school("insets", "first") == "first"
+    for part in book.work.parts:
+        pair = (book.of(part.id, "inset"), book.of(part.id, "coat"))
+        yield from _each(*pair) if first else _each(pair[1], pair[0])
+
+
+def coat_after_joining(book: Book) -> Iterator[tuple[str, str]]:
+    if book.work.school("colour", "each part first") != "after joining":
+        return
+    for part in book.work.parts:
+        yield from _each(book.of(part.id, "join", "blend")[-1:], book.surface(part.id))
+
+
+def whole_before_joined(book: Book) -> Iterator[tuple[str, str]]:
+    """What sits on a part and is no face is joined to it before the part itself is joined."""
+    for part in book.work.parts:
+        if part.parent is None or not part.grandparent:
+            continue
+        if part.made == "apart" and not part.face and book.parts[part.parent].made == "apart":
+            yield from _each(book.seated(part.id)[-1:], book.of(part.parent, "join")[:1])
+
+
+def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.garment and part.passes and not part.must_precede:
+            yield from _each(book.seated(part.passes)[-1:], book.of(part.id, "join"))
+
+
+def props_last(book: Book) -> Iterator[tuple[str, str]]:
+    for fitting in book.work.fittings:
+        if fitting.kind in ("prop", "bell"):
+            rest = [k for k, t in book.tasks.items() if t.part and not k.startswith(("fit:", "wait:"))]
+            yield from _each(rest, [f"fit:{fitting.id}"])
+
+
+RULES: tuple[Rule, ...] = (
+    Rule("wire-before-wool", True, "Wire is cut, turned over and bound before any wool goes on it: "
+         "a bound wire cannot be reached through felt.", wire_before_wool),
+    Rule("layers-inside-out", True, "A core comes before its coat and rounds run from the inside out: "
+         "a needle cannot firm what lies under a finished surface.", layers_inside_out),
+    Rule("parent-firm", True, "What something is joined to must be firm first: "
+         "a soft base gives way and the join works loose.", parent_firm),
+    Rule("apart-then-joined", True, "A part made apart is shaped, coated, joined and blended in that "
+         "order; one built in place waits for the coat under it.", apart_then_joined),
+    Rule("sockets-before-glue", True, "Sockets are opened and the eyes tried dry before glue, and eyes "
+         "come before lids and rims: a glued eye cannot be moved.", sockets_before_glue),
+    Rule("over-before-wide", True, "What must pass over an end goes on before that end is wider than "
+         "its opening: afterwards it will not go on.", over_before_wide),
+    Rule("enclosed-first", True, "What another part encloses comes first: it cannot be reached later.",
+         enclosed_first),
+    Rule("fur-from-the-edge", True, "Fur starts at the edge the hair points to, each row over the roots "
+         "of the last; joins under fur come before it.", fur_from_the_edge),
+    Rule("glue-cures", True, "The region is left alone until its glue has cured.", glue_cures),
+    Rule("marks-first", True, "A peg hole comes before its peg and the marks of the face before its "
+         "parts: by eye alone they end up askew.", marks_first),
+    Rule("check-the-whole", True, "The whole is stood up and smoothed when everything is on it.",
+         all_done_at_the_end),
+    Rule("face-and-head", False, "The face waits until the head is on: its look depends on the tilt "
+         "of the head.", face_after_head),
+    Rule("relief-and-marks", False, "A snout stands before the face is marked, and ears go where "
+         "their bases are marked.", relief_before_marks),
+    Rule("join-under-coat", False, "What grows on one skeleton is joined under its coat, which then "
+         "hides the seam.", join_under_coat),
+    Rule("inset-and-coat", False, "The patch goes first and the surround is tucked against it: "
+         "the edge is crisper.", inset_first),
+    Rule("coat-after-joining", False, "One colour over everything: the coat waits until the parts are "
+         "joined.", coat_after_joining),
+    Rule("whole-before-joined", False, "What sits on a part is joined to it while it can still be "
+         "turned in the hand.", whole_before_joined),
+    Rule("clothes-last", False, "It passes over the finished head, so it goes on last and stays clean.",
+         clothes_last),
+    Rule("props-last", False, "What is only held or hung goes on last: it is in the way of the needle.",
+         props_last),
+)  # fmt: skip
+RULE_BY_ID = {rule.id: rule for rule in RULES}

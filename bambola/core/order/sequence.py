@@ -1,0 +1,182 @@
+"""Putting tasks in order: no hard rule broken, preferences kept where they can be, few changes.
+
+A list scheduler: among the tasks that may come next it takes the one that costs least in changes
+of needle, changes of colour on the pad (light before dark) and leaving a piece of work unfinished.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from bambola.core.order.rules import RULES, Book
+from bambola.core.order.tasks import Task, Work, tasks_for
+
+NEEDLE_CHANGE, COLOUR_CHANGE, DARK_TO_LIGHT, LEAVE_WORK = 2.0, 2.0, 1.0, 3.0
+"""Relative costs that break ties between tasks; the hard rules never depend on them."""
+
+
+class OrderConflict(ValueError):
+    """A design whose rules contradict each other; the message names the parts."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edge:
+    """``before`` must come before ``after``, by ``rule``."""
+
+    before: str
+    after: str
+    rule: str
+
+
+@dataclass(frozen=True, slots=True)
+class Sequence:
+    """Tasks in order, and every rule that was used."""
+
+    tasks: tuple[Task, ...]
+    edges: tuple[Edge, ...]
+
+
+@lru_cache(maxsize=64)
+def sequence(work: Work, lightness: tuple[tuple[str, float], ...] = ()) -> Sequence:
+    """The order of ``work``. ``lightness`` (0..1) by wool decides light before dark.
+
+    Raises :class:`OrderConflict` when hard rules go round in a circle.
+    """
+    tasks = tasks_for(work)
+    edges = _edges(work, tasks)
+    ordered = _arrange(work, tasks, edges, dict(lightness))
+    return Sequence(ordered, edges + tuple(_cured(work, ordered, edges)))
+
+
+def handles(task: Task, part: str, parent_of: Mapping[str, str | None]) -> bool:
+    """Whether ``task`` handles ``part``: works on it, or fixes something to it."""
+    if task.part == part:
+        return True
+    fixes = task.kind in ("join", "pre-join", "blend", "dress", "detail", "shape") and (
+        task.kind != "shape" or "in place" in task.text
+    )
+    return fixes and task.part is not None and parent_of.get(task.part) == part
+
+
+def _cured(work: Work, ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Iterable[Edge]:
+    """Every later task in a region held back by its glue, so that each can say so."""
+    parent_of = {part.id: part.parent for part in work.parts}
+    known = {(edge.before, edge.after) for edge in edges}
+    for i, task in enumerate(ordered):
+        if task.kind == "wait" and task.part:
+            for later in ordered[i + 1 :]:
+                if handles(later, task.part, parent_of) and (task.key, later.key) not in known:
+                    yield Edge(task.key, later.key, "glue-cures")
+
+
+def _edges(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
+    book = Book(work, tasks)
+    after: dict[str, set[str]] = {task.key: set() for task in tasks}
+    kept: list[Edge] = []
+    for rule in RULES:
+        for before, then in dict.fromkeys(rule.pairs(book)):
+            if before not in after or then not in after:
+                continue
+            # A preference that a hard rule contradicts gives way.
+            if not rule.hard and _reaches(after, then, before):
+                continue
+            after[before].add(then)
+            kept.append(Edge(before, then, rule.id))
+    _refuse_circles(after, book)
+    return tuple(kept)
+
+
+def _reaches(after: Mapping[str, set[str]], start: str, goal: str) -> bool:
+    seen, todo = {start}, [start]
+    while todo:
+        at = todo.pop()
+        if at == goal:
+            return True
+        fresh = after[at] - seen
+        seen |= fresh
+        todo += fresh
+    return False
+
+
+def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
+    waiting = dict.fromkeys(after, 0)
+    for thens in after.values():
+        for then in thens:
+            waiting[then] += 1
+    ready = [key for key, count in waiting.items() if not count]
+    while ready:
+        for then in after[ready.pop()]:
+            waiting[then] -= 1
+            if not waiting[then]:
+                ready.append(then)
+    stuck = {book.tasks[k].part for k, n in waiting.items() if n and _reaches_itself(after, k)}
+    if stuck:
+        names = sorted(book.parts[p].name.lower() for p in stuck if p)
+        raise OrderConflict(
+            f"These parts each have to come before the other and cannot be made: {', '.join(names)}. "
+            f"Change which of them lies over which."
+        )
+
+
+def _reaches_itself(after: Mapping[str, set[str]], key: str) -> bool:
+    return any(_reaches(after, then, key) for then in after[key])
+
+
+def _arrange(
+    work: Work, tasks: tuple[Task, ...], edges: Iterable[Edge], lightness: Mapping[str, float]
+) -> tuple[Task, ...]:
+    by_key = {task.key: task for task in tasks}
+    place = {task.key: i for i, task in enumerate(tasks)}
+    after: dict[str, set[str]] = {key: set() for key in by_key}
+    for edge in edges:
+        after[edge.before].add(edge.after)
+    waiting = dict.fromkeys(by_key, 0)
+    for thens in after.values():
+        for then in thens:
+            waiting[then] += 1
+    ready = {key for key, count in waiting.items() if not count}
+    order: list[Task] = []
+    parent_of = {part.id: part.parent for part in work.parts}
+    curing: dict[str, str] = {}
+    glued = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
+    needle, wool, part = None, None, None
+    while ready:
+        open_now = [
+            k
+            for k in ready
+            if k in curing.values() or not any(handles(by_key[k], p, parent_of) for p in curing)
+        ]
+        best = min(
+            open_now,
+            key=lambda k: (_cost(by_key[k], needle, wool, part, lightness) + place[k] * 0.05, place[k]),
+        )
+        ready.remove(best)
+        task = by_key[best]
+        order.append(task)
+        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
+        if best in glued and task.part:
+            curing[task.part] = glued[best]
+        elif task.kind == "wait" and task.part:
+            curing.pop(task.part, None)
+        for then in after[best]:
+            waiting[then] -= 1
+            if not waiting[then]:
+                ready.add(then)
+    return tuple(order)
+
+
+def _cost(
+    task: Task, needle: int | None, wool: str | None, part: str | None, lightness: Mapping[str, float]
+) -> float:
+    cost = 0.0
+    if task.needle and needle and task.needle != needle:
+        cost += NEEDLE_CHANGE
+    if task.wool and wool and task.wool != wool:
+        cost += COLOUR_CHANGE
+        if lightness.get(task.wool, 0.5) > lightness.get(wool, 0.5):
+            cost += DARK_TO_LIGHT
+    if part and task.part != part:
+        cost += LEAVE_WORK
+    return cost

@@ -1,0 +1,142 @@
+"""Steps as the maker reads them: numbered, with what holds them, time and needle."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from bambola.core.figure import Pace
+from bambola.core.order.rules import RULE_BY_ID
+from bambola.core.order.sequence import Sequence
+from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work
+
+CURE_HOURS = 12
+"""Glue cures overnight."""
+
+
+@dataclass(frozen=True, slots=True)
+class Why:
+    """A rule that holds a step, and its sentence."""
+
+    rule: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One numbered step. ``after`` are the numbers of the steps it must follow."""
+
+    n: int
+    kind: str
+    part: str | None
+    text: str
+    after: tuple[int, ...]
+    why: tuple[Why, ...]
+    needle: int | None
+    wool: str | None
+    minutes: float
+    checks: tuple[str, ...]
+    cautions: tuple[str, ...]
+    key: str
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A difference in making from the figure as made."""
+
+    part: str | None
+    what: str
+    was: str
+    now: str
+    text: str
+
+
+def minutes_for(
+    task: Task, jobs: Mapping[str, PartJob], grams: Mapping[str, float], pace: Pace, firmness: str
+) -> float:
+    """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on.
+
+    A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice.
+    """
+    if task.kind == "wait":
+        return 0.0
+    sort = task.key.split(":")[0]
+    job = jobs.get(task.part or "")
+    copies = job.count if job else 1
+    mass = grams.get(task.key if sort == "inset" else f"{sort}:{task.part}", 0.0)
+    if sort == "core" and job:
+        mass /= job.rounds
+    if sort == "fur" and job:
+        mass /= max(1, job.fur_rows)
+    factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
+    return copies * (pace.setup + pace.per_gram * mass**0.8 * factor)
+
+
+def number_steps(
+    order: Sequence, work: Work, grams: Mapping[str, float], pace: Pace, firmness: Mapping[str, str]
+) -> tuple[Step, ...]:
+    """The steps of ``order`` with numbers, reasons and minutes."""
+    number = {task.key: n for n, task in enumerate(order.tasks, 1)}
+    jobs = {part.id: part for part in work.parts}
+    held: dict[str, dict[str, set[int]]] = {}
+    for edge in order.edges:
+        held.setdefault(edge.after, {}).setdefault(edge.rule, set()).add(number[edge.before])
+    nearest = _nearest({number[key]: set().union(*rules.values()) for key, rules in held.items()})
+    steps = []
+    for task in order.tasks:
+        rules = held.get(task.key, {})
+        after = nearest.get(number[task.key], ())
+        why = tuple(Why(rule, RULE_BY_ID[rule].text) for rule in rules)
+        firm = firmness.get(task.part or "", "medium")
+        steps.append(
+            Step(number[task.key], task.kind, task.part, task.text, after, why, task.needle,
+                 task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks, task.cautions,
+                 task.key)
+        )  # fmt: skip
+    return tuple(steps)
+
+
+def _nearest(before: Mapping[int, set[int]]) -> dict[int, tuple[int, ...]]:
+    """For each step only the steps it follows that no other of them follows in its turn."""
+    all_before: dict[int, int] = {}
+    found: dict[int, tuple[int, ...]] = {}
+    for n in sorted(before):
+        mask, kept = 0, []
+        for earlier in sorted(before[n], reverse=True):
+            if not mask >> earlier & 1:
+                kept.append(earlier)
+                mask |= 1 << earlier | all_before.get(earlier, 0)
+        all_before[n], found[n] = mask, tuple(reversed(kept))
+    return found
+
+
+def differences(old: Work, new: Work) -> tuple[Change, ...]:
+    """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes."""
+    before = {part.id: part for part in old.parts}
+    changes: list[Change] = []
+    for part in new.parts:
+        was = before.get(part.id)
+        if was is None:
+            continue
+        name = part.name
+        if was.made != part.made:
+            now = MADE_WORDS[part.made]
+            changes.append(Change(part.id, "made", was.made, part.made,
+                                  f"{name}: {MADE_WORDS[was.made]} before, {now} now"))  # fmt: skip
+        if was.rounds != part.rounds:
+            changes.append(Change(part.id, "rounds", str(was.rounds), str(part.rounds),
+                                  f"{name}: core in {part.rounds} rounds instead of {was.rounds}"))  # fmt: skip
+        if was.join != part.join:
+            changes.append(Change(part.id, "join", was.join, part.join,
+                                  f"{name}: joined by {part.join} instead of {was.join}"))  # fmt: skip
+        if was.fur_rows != part.fur_rows:
+            changes.append(Change(part.id, "fur rows", str(was.fur_rows), str(part.fur_rows),
+                                  f"{name}: {part.fur_rows} fur rows instead of {was.fur_rows}"))  # fmt: skip
+        if was.must_precede != part.must_precede:
+            side = "before" if part.must_precede else "after"
+            changes.append(Change(part.id, "dress", str(was.must_precede), str(part.must_precede),
+                                  f"{name}: goes on {side} what it passes over"))  # fmt: skip
+        if was.needle != part.needle and was.made == part.made:
+            changes.append(Change(part.id, "needle", str(was.needle), str(part.needle),
+                                  f"{name}: needle {part.needle} instead of {was.needle}"))  # fmt: skip
+    return tuple(changes)

@@ -1,0 +1,225 @@
+"""From parts, wires and fittings to the tasks of making, before they are put in order.
+
+Tasks hold nothing that changes smoothly with height, so the order of two heights that are made in
+the same way is the same value and is found once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Literal
+
+Kind = Literal[
+    "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
+    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait",
+]  # fmt: skip
+MADE_WORDS = {
+    "apart": "made apart", "in place": "built in place", "detail": "a drawn detail",
+    "on wire": "wrapped on its wire",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class PartJob:
+    """What the order needs to know of a part at one size; lists run in the order of the figure."""
+
+    id: str
+    name: str
+    plural: str
+    parent: str | None
+    grandparent: str | None
+    count: int
+    made: str
+    rounds: int
+    needle: int
+    flat: bool
+    core: str
+    coat: str | None
+    insets: tuple[tuple[str, str], ...]
+    fur_wool: str | None
+    fur_rows: int
+    join: str
+    face: bool
+    over: tuple[str, ...]
+    wires: tuple[str, ...]
+    garment: bool
+    passes: str | None
+    must_precede: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FittingJob:
+    """A fitting as the order sees it."""
+
+    id: str
+    name: str
+    kind: str
+    part: str
+    count: int
+    glued: bool
+
+
+@dataclass(frozen=True, slots=True)
+class WireJob:
+    """A wire as the order sees it."""
+
+    id: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """Everything to be put in order."""
+
+    parts: tuple[PartJob, ...]
+    wires: tuple[WireJob, ...] = ()
+    fittings: tuple[FittingJob, ...] = ()
+    schools: tuple[tuple[str, str], ...] = ()
+
+    def school(self, choice: str, default: str) -> str:
+        """The maker's school for ``choice``."""
+        return dict(self.schools).get(choice, default)
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One step before it has a number. ``wool`` is the colour it lays on the pad."""
+
+    key: str
+    kind: Kind
+    part: str | None
+    text: str
+    needle: int | None = None
+    wool: str | None = None
+    checks: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    layer: str | None = field(default=None, compare=True)
+
+
+NEEDLE_CARE = "Eyes on the point, free hand behind or guarded; straight in and out."
+WIRE_CARE = "Glasses on: cut ends fly. Turn every end over before it can scratch."
+BEND_CARE = "Wind away from your face, and file or tape any sharp end."
+GLUE_CARE = "Glue in moving air; a hot glue gun burns."
+AWL_CARE = "Awl and scissors go away from the hand that holds the work."
+SMALL_CARE = (
+    "Eyes, beads and wire can come off: an ornament, not a toy for small children. Selling it as a "
+    "toy needs the local safety law met and a qualified test."
+)
+SURFACE_NEEDLE = 40
+"""Gauge for surface, eyes and rims."""
+
+
+def needle_for(smallest_mm: float) -> int:
+    """Needle gauge by smallest dimension: over 30 mm 36, from 10 mm 38, below 40."""
+    return 36 if smallest_mm > 30 else 38 if smallest_mm >= 10 else 40
+
+
+def tasks_for(work: Work) -> tuple[Task, ...]:
+    """All tasks of ``work``, in the order of the figure."""
+    return tuple(_all(work))
+
+
+def _all(work: Work) -> Iterator[Task]:
+    for wire in work.wires:
+        yield Task(f"cut:{wire.id}", "cut wire", None, f"Cut {wire.name.lower()} and turn its ends over",
+                   cautions=(WIRE_CARE,))  # fmt: skip
+        yield Task(f"bend:{wire.id}", "bend and bind", None,
+                   f"Bend {wire.name.lower()} along its marks and bind it", cautions=(BEND_CARE,))  # fmt: skip
+    for part in work.parts:
+        yield from _core(part)
+        yield from _skin(part)
+        yield from _joining(part)
+    yield from _face(work)
+    for fitting in work.fittings:
+        yield from _fitting(fitting)
+    yield Task("check:stand", "check", None, "Stand it, and look from front, side, back and top",
+               checks=("stand it", "look upside down and from four sides"))  # fmt: skip
+    yield Task("finish", "finish", None, "Smooth the whole surface and trim what stands up",
+               SURFACE_NEEDLE, checks=("rub along the coat", "feel for wire") if work.wires else ("rub along the coat",),
+               cautions=(NEEDLE_CARE, SMALL_CARE) if work.fittings or work.wires else (NEEDLE_CARE,))  # fmt: skip
+
+
+def _called(part: PartJob) -> str:
+    if part.count == 2:
+        return f"both {part.plural.lower()}, back to back"
+    return f"the {part.name.lower()}"
+
+
+def _core(part: PartJob) -> Iterator[Task]:
+    squeeze = ("hold to the light",) if part.flat else ("squeeze",)
+    if part.made == "detail":
+        yield Task(f"detail:{part.id}", "detail", part.id,
+                   f"Draw {_called(part)} with a thread of wool", 40, part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
+        return
+    if part.made == "in place":
+        yield Task(f"core:{part.id}:1", "shape", part.id, f"Build {_called(part)} in place from a pinch",
+                   part.needle, part.core, squeeze, (NEEDLE_CARE,))  # fmt: skip
+        return
+    verb, kind = ("Wrap", "wrap") if part.made == "on wire" else ("Shape", "shape")
+    for n in range(1, part.rounds + 1):
+        turn = f", round {n} of {part.rounds}" if part.rounds > 1 else ""
+        checks = (*squeeze, "feel for wire") if kind == "wrap" else squeeze
+        yield Task(f"core:{part.id}:{n}", "wrap" if kind == "wrap" else "shape", part.id,
+                   f"{verb} {_called(part)}{turn}", part.needle, part.core, checks, (NEEDLE_CARE,))  # fmt: skip
+
+
+def _skin(part: PartJob) -> Iterator[Task]:
+    if part.made == "detail":
+        return
+    for inset, wool in part.insets:
+        yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
+                   f"Lay the {inset.replace('-', ' ')} on the {part.name.lower()}",
+                   SURFACE_NEEDLE, wool, ("look from front and side",), (NEEDLE_CARE,), inset)  # fmt: skip
+    if part.coat:
+        yield Task(f"coat:{part.id}", "coat", part.id, f"Coat {_called(part)}",
+                   SURFACE_NEEDLE, part.coat, ("rub along the coat",), (NEEDLE_CARE,))  # fmt: skip
+    for row in range(1, part.fur_rows + 1):
+        yield Task(f"fur:{part.id}:{row}", "fur row", part.id,
+                   f"Fix fur row {row} of {part.fur_rows} on the {part.name.lower()}",
+                   38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
+
+
+def _joining(part: PartJob) -> Iterator[Task]:
+    if part.parent is None or part.made in ("detail", "in place"):
+        return
+    if part.join == "peg" and part.made == "apart":
+        yield Task(f"peg:{part.id}", "mark", part.id, f"Open the peg hole for the {part.name.lower()}",
+                   cautions=(AWL_CARE,))  # fmt: skip
+    called = _called(part).removesuffix(", back to back")
+    if part.garment:
+        yield Task(f"join:{part.id}", "dress", part.id, f"Put on {called} and felt it down",
+                   part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
+        return
+    tug = ("tug the join",)
+    if part.made == "apart":
+        kind: Kind = "pre-join" if part.grandparent is not None else "join"
+        how = {"peg": " on its peg", "wire": " over the wire"}.get(part.join, "")
+        yield Task(f"join:{part.id}", kind, part.id, f"Join {called}{how}",
+                   part.needle, None, tug, (NEEDLE_CARE,))  # fmt: skip
+    seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
+    yield Task(f"blend:{part.id}", "blend", part.id, f"Blend in {called}{seam}",
+               38, part.coat or part.core, tug if part.made == "on wire" else (), (NEEDLE_CARE,))  # fmt: skip
+
+
+def _face(work: Work) -> Iterator[Task]:
+    faces = {f.part for f in work.fittings if f.kind == "eye"} or {
+        p.parent for p in work.parts if p.face and p.parent
+    }
+    for part in work.parts:
+        if part.id in faces:
+            yield Task(f"mark:{part.id}", "mark", part.id,
+                       f"Mark eye line, nose and ear bases on the {part.name.lower()}",
+                       checks=("thread round the head",))  # fmt: skip
+
+
+def _fitting(fitting: FittingJob) -> Iterator[Task]:
+    called = f"both {fitting.name.lower()}" if fitting.count == 2 else f"the {fitting.name.lower()}"
+    if fitting.kind == "eye":
+        yield Task(f"socket:{fitting.id}", "mark", fitting.part, f"Open the sockets and try {called} dry",
+                   checks=("thread round the head",), cautions=(AWL_CARE,))  # fmt: skip
+    text = f"Glue in {called}" if fitting.glued else f"Fix {called} in place"
+    yield Task(f"fit:{fitting.id}", "fit", fitting.part, text,
+               cautions=(GLUE_CARE,) if fitting.glued else ())  # fmt: skip
+    if fitting.glued:
+        yield Task(f"wait:{fitting.id}", "wait", fitting.part, f"Let the glue of {called} cure")

@@ -1,0 +1,104 @@
+"""From the resized figure to what the order needs to know of it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from bambola.core.figure import Bench, Figure, Part
+from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
+from bambola.core.resize import rounds, way_of_making
+from bambola.core.solids import Solids
+from bambola.core.wool import PartWool, extents
+
+
+def work_of(
+    figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
+    schools: Mapping[str, str], bench: Bench,
+) -> Work:  # fmt: skip
+    """The order's view of a figure at one size."""
+    nodes = {node.id: node.part for node in figure.nodes}
+    wires_in: dict[str, list[str]] = {}
+    for wire in figure.wires:
+        for part in dict.fromkeys(nodes[name] for name in wire.route):
+            wires_in.setdefault(part, []).append(wire.id)
+    copies: dict[str, int] = {}
+    for copy in solids.placement.copies:
+        copies[copy.part.id] = copies.get(copy.part.id, 0) + 1
+    fitted: dict[str, int] = {}
+    for placed in solids.placement.fittings:
+        fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
+    return Work(
+        tuple(
+            _job(part, figure, copies.get(part.id, 0), wool[part.id], joins, wires_in, bench)
+            for part in figure.parents_first
+        ),
+        tuple(WireJob(wire.id, wire.name) for wire in figure.wires),
+        tuple(
+            FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), f.glued)
+            for f in figure.fittings
+        ),
+        tuple(sorted(schools.items())),
+    )
+
+
+def _job(
+    part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
+    wires_in: Mapping[str, list[str]], bench: Bench,
+) -> PartJob:  # fmt: skip
+    parent = figure.by_id[part.parent] if part.parent else None
+    dress = part.garment
+    return PartJob(
+        id=part.id,
+        name=part.name,
+        plural=part.plural or f"{part.name}s",
+        parent=part.parent,
+        grandparent=parent.parent if parent else None,
+        count=count,
+        made=way_of_making(part, part.shape, figure, bench),
+        rounds=rounds(wool.core_mm),
+        needle=needle_for(part.shape.smallest_mm),
+        flat=part.shape.flat,
+        core=part.core,
+        coat=part.coat.wool if part.coat else None,
+        insets=tuple((inset.id, inset.wool) for inset in part.insets),
+        fur_wool=part.fur.wool if part.fur else None,
+        fur_rows=fur_rows(part),
+        join=joins.get(part.id, part.join),
+        face=part.face,
+        over=part.over,
+        wires=tuple(wires_in.get(part.id, ())),
+        garment=dress is not None,
+        passes=dress.passes if dress else None,
+        must_precede=bool(dress)
+        and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
+    )
+
+
+def fur_rows(part: Part) -> int:
+    """Rows of fur on a part: covered height over row spacing. The locks do not grow with it."""
+    if part.fur is None:
+        return 0
+    return max(1, math.ceil(extents(part.shape)["along"] / part.fur.spacing - 1e-9))
+
+
+def girth(part: Part) -> float:
+    """The girth (mm) a garment must pass over: the perimeter of the widest section.
+
+    Ramanujan's first approximation of an ellipse's perimeter, good to 0.1 % for any section here.
+    """
+    size = extents(part.shape)
+    a, b = size["across"] / 2, size["through"] / 2
+    return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))
+
+
+def lightness(bench: Bench) -> tuple[tuple[str, float], ...]:
+    """Relative luminance (0 black, 1 white) of each wool, to lay light colours before dark."""
+    weights = (0.2126, 0.7152, 0.0722)
+    return tuple(
+        (
+            wool.id,
+            sum(w * int(wool.colour[i : i + 2], 16) / 255 for w, i in zip(weights, (1, 3, 5), strict=True)),
+        )
+        for wool in bench.wools
+    )

@@ -1,0 +1,130 @@
+"""The plan: everything computed, immutable, with its reasons.
+
+:class:`Sheet` is the contract of the headless command, field for field; :class:`Plan` is a sheet
+together with the resized figure it was computed from, for those who draw it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bambola.core.armature import CutWire, StockCut
+from bambola.core.balance import Balance, JoinStress
+from bambola.core.order import Change, Step
+from bambola.core.resize import Resized
+from bambola.core.solids import Solids
+from bambola.core.wool import Portion, WoolTotal
+
+
+@dataclass(frozen=True, slots=True)
+class PartPlan:
+    """One part at its new size. Portions and grams are for each one of ``count`` copies."""
+
+    id: str
+    name: str
+    count: int
+    made: Literal["apart", "in place", "detail", "on wire"]
+    from_mm: dict[str, float]
+    to_mm: dict[str, float]
+    net_cm3: float
+    exposed_cm2: float
+    rounds: int
+    firmness: str
+    coat_mm: float
+    sized_by: tuple[str, ...]
+    fringe_mm: float | None
+    portions: tuple[Portion, ...]
+
+    @property
+    def grams(self) -> float:
+        """Wool in one finished copy, g."""
+        return sum(portion.grams for portion in self.portions)
+
+
+@dataclass(frozen=True, slots=True)
+class FittingPlan:
+    """A fitting: the size wanted by the scale, the size used, and how far off that is."""
+
+    id: str
+    name: str
+    wanted_mm: float
+    use_mm: float
+    deviation_pct: float
+    count: int
+    mass_g: float
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One answer to a question and what it leads to."""
+
+    id: str
+    label: str
+    effect: str
+
+
+@dataclass(frozen=True, slots=True)
+class Notice:
+    """Something the maker must know (note), decide (choose) or mend (stop)."""
+
+    code: str
+    level: Literal["note", "choose", "stop"]
+    part: str | None
+    title: str
+    text: str
+    options: tuple[Option, ...] = ()
+    answer: str | None = None
+
+    @property
+    def is_open(self) -> bool:
+        """Whether it still waits for an answer."""
+        return self.level == "choose" and self.answer is None
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """The plan as it is exported. Lengths mm, masses g, angles degrees, times minutes."""
+
+    figure: str
+    datum: str
+    from_height_mm: float
+    to_height_mm: float
+    scale: float
+    count: int
+    wool_g: float
+    minutes: float
+    parts: tuple[PartPlan, ...]
+    wires: tuple[CutWire, ...]
+    cutting: tuple[StockCut, ...]
+    wools: tuple[WoolTotal, ...]
+    fittings: tuple[FittingPlan, ...]
+    balance: Balance
+    joins: tuple[JoinStress, ...]
+    steps: tuple[Step, ...]
+    changes: tuple[Change, ...]
+    notices: tuple[Notice, ...]
+
+
+@dataclass(frozen=True)
+class Plan(Sheet):
+    """A sheet and the figure it speaks of."""
+
+    resized: Resized
+    solids: Solids
+
+    def part(self, part_id: str) -> PartPlan:
+        """The plan of one part."""
+        return next(part for part in self.parts if part.id == part_id)
+
+    def wires_in(self, part_id: str) -> tuple[CutWire, ...]:
+        """The wires that run through a part."""
+        figure = self.resized.figure
+        nodes = {node.id: node.part for node in figure.nodes}
+        routes = {wire.id: wire.route for wire in figure.wires}
+        return tuple(w for w in self.wires if any(nodes[n] == part_id for n in routes[w.id]))
+
+    @property
+    def open_questions(self) -> tuple[Notice, ...]:
+        """The questions still waiting for the maker."""
+        return tuple(notice for notice in self.notices if notice.is_open)

@@ -1,0 +1,148 @@
+"""Lengths and masses as makers write them.
+
+Inside the core a length is a float in millimetres and a mass a float in grams. This module is the
+only place where text becomes such a number and where such a number becomes text again.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+LengthUnit = Literal["mm", "cm", "in"]
+MassUnit = Literal["g", "oz"]
+
+MM_PER: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
+G_PER: dict[str, float] = {"mg": 0.001, "g": 1.0, "kg": 1000.0, "oz": 28.349523125, "lb": 453.59237}
+
+_SPELLINGS = {
+    "millimetre": "mm", "millimetres": "mm", "millimeter": "mm", "millimeters": "mm",
+    "centimetre": "cm", "centimetres": "cm", "centimeter": "cm", "centimeters": "cm",
+    "metre": "m", "metres": "m", "meter": "m", "meters": "m",
+    "inch": "in", "inches": "in", '"': "in", "″": "in", "”": "in", "''": "in",
+    "foot": "ft", "feet": "ft", "'": "ft", "′": "ft", "’": "ft",
+    "gram": "g", "grams": "g", "gr": "g", "gramme": "g", "grammes": "g",
+    "ounce": "oz", "ounces": "oz", "pound": "lb", "pounds": "lb", "lbs": "lb",
+    "kilo": "kg", "kilogram": "kg", "kilograms": "kg", "milligram": "mg", "milligrams": "mg",
+}  # fmt: skip
+
+_VULGAR = {
+    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5",
+    "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+}  # fmt: skip
+_GLYPH = {Fraction(text): glyph for glyph, text in _VULGAR.items()}
+
+_NUMBER = r"(?:(?:\d+\s+)?\d+\s*/\s*\d+|\d+(?:\.\d+)?|\.\d+)"
+_TERM = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.,/+-]+)?")
+
+
+class QuantityError(ValueError):
+    """A text that is not a length or mass; its message is one sentence for the maker."""
+
+
+@dataclass(frozen=True, slots=True)
+class Units:
+    """How a maker reads lengths and masses.
+
+    ``inch_fraction`` is the finest denominator shown for inches (a power of two).
+    """
+
+    length: LengthUnit = "mm"
+    mass: MassUnit = "g"
+    inch_fraction: int = 16
+
+
+def parse_length(text: str, unit: LengthUnit = "mm") -> float:
+    """Millimetres in ``text``; a bare number is read in ``unit``.
+
+    Accepts ``22cm``, ``8 1/2 in``, ``8½"``, ``12,5 mm``, ``1 ft 3 in``. Raises
+    :class:`QuantityError` saying what was understood and what was expected.
+    """
+    example = {"mm": "220 mm", "cm": "22 cm", "in": "8 1/2 in"}[unit]
+    return _parse(text, unit, MM_PER, "a length", example)
+
+
+def parse_mass(text: str, unit: MassUnit = "g") -> float:
+    """Grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
+    return _parse(text, unit, G_PER, "a weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
+
+
+def _parse(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
+    plain = text.strip()
+    for glyph, fraction in _VULGAR.items():
+        plain = plain.replace(glyph, f" {fraction}")
+    plain = re.sub(r"(\d),(\d)", r"\1.\2", plain).strip()
+    expected = f"Write {what} such as {example}."
+    if not plain:
+        raise QuantityError(f"There is no number here. {expected}")
+    total, at, understood = 0.0, 0, []
+    while at < len(plain):
+        term = _TERM.match(plain, at)
+        if term is None:
+            rest = plain[at:].strip()
+            so_far = f"understood {' '.join(understood)}, but not" if understood else "cannot read"
+            raise QuantityError(f"“{text.strip()}”: {so_far} “{rest}”. {expected}")
+        spelled = (term["unit"] or unit).lower()
+        name = _SPELLINGS.get(spelled, spelled)
+        if name not in table:
+            raise QuantityError(
+                f"“{text.strip()}”: understood the number {term['number']}, but “{term['unit']}” "
+                f"is not a unit of {what.split()[1]} here; use {', '.join(table)}."
+            )
+        total += _number(term["number"], text, expected) * table[name]
+        understood.append(term[0].strip())
+        at = term.end()
+    if not math.isfinite(total):
+        raise QuantityError(f"“{text.strip()}” is too large a number. {expected}")
+    return total
+
+
+def _number(digits: str, text: str, expected: str) -> float:
+    try:
+        return float(sum(Fraction(piece) for piece in re.sub(r"\s*/\s*", "/", digits).split()))
+    except ZeroDivisionError:
+        raise QuantityError(f"“{text.strip()}” divides by nothing. {expected}") from None
+
+
+def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -> str:
+    """``mm`` in the maker's unit: whole millimetres from 20 up, tenths below; inches as fractions."""
+    units = units or Units()
+    if units.length == "in":
+        number = _inches(mm, units.inch_fraction)
+    elif units.length == "cm":
+        number = _decimal(mm / 10.0, 1 if abs(mm) >= 100 else 2)
+    else:
+        number = _decimal(mm, 0 if abs(mm) >= 20 else 1)
+    return f"{number} {units.length}" if with_unit else number
+
+
+def show_mass(grams: float, units: Units | None = None) -> str:
+    """``grams`` in the maker's unit, to about three figures and never finer than 0.01."""
+    units = units or Units()
+    value = grams / G_PER[units.mass]
+    size = abs(value)
+    places = 0 if size >= 99.95 else 1 if size >= 9.995 else 2
+    return f"{_decimal(value, places)} {units.mass}"
+
+
+def _decimal(value: float, places: int) -> str:
+    text = f"{value:.{places}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def _inches(mm: float, denominator: int) -> str:
+    parts = round(abs(mm) / MM_PER["in"] * denominator)
+    whole, rest = divmod(parts, denominator)
+    sign = "-" if mm < 0 and parts else ""
+    if not rest:
+        return f"{sign}{whole}"
+    fraction = Fraction(rest, denominator)
+    glyph = _GLYPH.get(fraction)
+    if glyph:
+        return f"{sign}{whole or ''}{glyph}"
+    return f"{sign}{whole} {fraction}" if whole else f"{sign}{fraction}"

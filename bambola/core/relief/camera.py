@@ -1,0 +1,159 @@
+"""The rays: a figure's meshes set up for Embree, and one orthographic ray per pixel."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from embreex.mesh_construction import TriangleMesh
+from embreex.rtcore_scene import EmbreeScene
+from numpy.typing import NDArray
+
+from bambola.core.figure import Part, Piece
+from bambola.core.solids import Mesh, Placement, mesh_of
+
+Array = NDArray[np.float64]
+Float32 = NDArray[np.float32]
+Int32 = NDArray[np.int32]
+
+
+@dataclass(frozen=True, slots=True)
+class Camera:
+    """Where the figure is looked at from: turned about its own height, and tipped towards the top.
+
+    ``turn`` 0 is the front, 90 the figure's left, 180 the back; ``tip`` 90 is from above.
+    """
+
+    turn: float = 0.0
+    tip: float = 0.0
+
+    def axes(self) -> Array:
+        """Rows: right as seen, up as seen, towards the viewer; in the figure's axes."""
+        a, e = math.radians(self.turn), math.radians(self.tip)
+        right = np.array([math.cos(a), math.sin(a), 0.0])
+        level = np.array([math.sin(a), -math.cos(a), 0.0])
+        toward = level * math.cos(e) + np.array([0, 0, math.sin(e)])
+        return np.stack([right, np.cross(toward, right), toward])
+
+
+@dataclass(frozen=True, slots=True)
+class Actor:
+    """One mesh on the stage: a copy of a part, or a piece of a fitting, and what it belongs to."""
+
+    part: str
+    felt: Part | None
+    piece: Piece | None
+    mesh: Mesh
+    matrix: Array
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A placed figure ready for rays. Arrays run over all actors' corners or triangles."""
+
+    actors: tuple[Actor, ...]
+    scene: EmbreeScene
+    corners: Array
+    local: Float32
+    normals: Float32
+    local_normals: Float32
+    triangles: NDArray[np.int64]
+    first_triangle: NDArray[np.int64]
+    ground: float
+
+    def bounds(self, camera: Camera) -> tuple[float, float, float, float]:
+        """Left, right, bottom, top of the figure as seen (mm)."""
+        right, up, _ = camera.axes()
+        x, y = self.corners @ right, self.corners @ up
+        return float(x.min()), float(x.max()), float(y.min()), float(y.max())
+
+
+@dataclass(frozen=True, slots=True)
+class Hits:
+    """What the rays of a picture met; arrays of shape (rows, columns) or (found, ...).
+
+    ``found`` lists the pixels that met something, row by row; the rest is given for those only.
+    """
+
+    shape: tuple[int, int]
+    found: NDArray[np.int64]
+    actor: Int32
+    depth: Float32
+    local: Float32
+    normal: Float32
+    local_normal: Float32
+
+
+def stage_of(placement: Placement) -> Stage:
+    """Set the figure up for rays."""
+    actors = tuple(_actors(placement))
+    scene = EmbreeScene()
+    corners, local, normals, local_normals, triangles, first = [], [], [], [], [], []
+    base = count = 0
+    for actor in actors:
+        turn, shift = actor.matrix[:3, :3], actor.matrix[:3, 3]
+        placed = actor.mesh.vertices @ turn.T + shift
+        own = _normals(actor.mesh)
+        corners.append(placed)
+        local.append(actor.mesh.vertices)
+        local_normals.append(own)
+        normals.append(own @ turn.T)
+        triangles.append(actor.mesh.faces + base)
+        first.append(count)
+        base += len(placed)
+        count += len(actor.mesh.faces)
+        TriangleMesh(scene, placed.astype(np.float32), actor.mesh.faces.astype(np.int32))
+    return Stage(
+        actors, scene, np.vstack(corners), np.vstack(local).astype(np.float32),
+        np.vstack(normals).astype(np.float32), np.vstack(local_normals).astype(np.float32),
+        np.vstack(triangles), np.array(first), placement.ground,
+    )  # fmt: skip
+
+
+_normals_of: dict[int, tuple[Mesh, Array]] = {}
+
+
+def _normals(mesh: Mesh) -> Array:
+    """Vertex normals, remembered with the mesh they belong to (meshes are remembered too)."""
+    known = _normals_of.get(id(mesh))
+    if known is None or known[0] is not mesh:
+        if len(_normals_of) > 512:
+            _normals_of.clear()
+        known = _normals_of[id(mesh)] = (mesh, mesh.vertex_normals())
+    return known[1]
+
+
+def _actors(placement: Placement) -> Iterator[Actor]:
+    for copy in placement.copies:
+        yield Actor(copy.part.id, copy.part, None, mesh_of(copy.shape, fine=True), copy.matrix)
+    for placed in placement.fittings:
+        for piece in placed.fitting.pieces:
+            matrix = placed.matrix.copy()
+            matrix[:3, 3] += matrix[:3, 2] * piece.at
+            yield Actor(placed.fitting.part, None, piece, mesh_of(piece.shape, fine=True), matrix)
+
+
+def cast(stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int) -> Hits:
+    """One ray per pixel; ``left``, ``top`` (mm as seen) is the picture's corner, ``step`` mm a pixel."""
+    right, up, toward = camera.axes()
+    x = left + step * (np.arange(columns) + 0.5)
+    y = top - step * (np.arange(rows) + 0.5)
+    reach = float(np.abs(stage.corners).max()) * 2 + 10.0
+    grid = (
+        x[None, :, None] * right + y[:, None, None] * up + reach * toward
+    ).reshape(-1, 3).astype(np.float32)
+    ahead = np.broadcast_to((-toward).astype(np.float32), grid.shape).copy()
+    met = stage.scene.run(grid, ahead, query="INTERSECT", output=True)
+    found = np.flatnonzero(met["primID"] >= 0)
+    actor = met["geomID"][found].astype(np.int32)
+    triangle = stage.triangles[stage.first_triangle[actor] + met["primID"][found]]
+    u, v = met["u"][found, None], met["v"][found, None]
+    w = 1 - u - v
+    a, b, c = triangle[:, 0], triangle[:, 1], triangle[:, 2]
+    normal = w * stage.normals[a] + u * stage.normals[b] + v * stage.normals[c]
+    normal = (normal / np.linalg.norm(normal, axis=1, keepdims=True)) @ camera.axes().T.astype(np.float32)
+    local = w * stage.local[a] + u * stage.local[b] + v * stage.local[c]
+    local_normal = w * stage.local_normals[a] + u * stage.local_normals[b] + v * stage.local_normals[c]
+    return Hits((rows, columns), found, actor, met["tfar"][found], local, normal, local_normal)

@@ -1,0 +1,231 @@
+"""From hits to felt: soft light from the upper left, fibres, fuzz, glass where it is glass."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast
+from bambola.core.solids import covered
+
+LIGHT = np.array([-0.52, 0.62, 0.59], dtype=np.float32)
+"""Towards the light, as seen: right, up, towards the viewer."""
+_TILE = 512
+_TILE_MM = 34.0
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A figure's picture. ``pixels`` (rows, columns, 4) RGBA, straight alpha, uint8.
+
+    ``owner`` (rows, columns) is the index into ``parts`` of what each pixel shows, -1 for nothing.
+    ``left``, ``top`` (mm as seen) and ``step`` (mm a pixel) say where it is.
+    """
+
+    pixels: NDArray[np.uint8]
+    owner: NDArray[np.int16]
+    parts: tuple[str, ...]
+    left: float
+    top: float
+    step: float
+
+    def part_at(self, x: float, y: float) -> str | None:
+        """The part at a point (mm as seen), or None."""
+        column, row = int((x - self.left) / self.step), int((self.top - y) / self.step)
+        rows, columns = self.owner.shape
+        if not (0 <= row < rows and 0 <= column < columns) or self.owner[row, column] < 0:
+            return None
+        return self.parts[self.owner[row, column]]
+
+
+def portrait(
+    stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int = 1
+) -> Picture:
+    """The figure from ``camera`` at ``step`` mm a pixel; ``colours`` by wool id.
+
+    ``smooth`` rays each way are averaged into a pixel.
+    """
+    left, right, low, high = stage.bounds(camera)
+    margin = 4 * step
+    columns = math.ceil((right - left + 2 * margin) / step)
+    rows = math.ceil((high - low + 2 * margin) / step)
+    fine = step / smooth
+    hits = cast(stage, camera, left - margin, high + margin, fine, columns * smooth, rows * smooth)
+    colour = _shade(stage, hits, colours, fine)
+    alpha = _fuzz(hits, smooth)
+    names = tuple(dict.fromkeys(actor.part for actor in stage.actors))
+    index = np.array([names.index(actor.part) for actor in stage.actors], dtype=np.int16)
+    owner = np.full(hits.shape[0] * hits.shape[1], -1, dtype=np.int16)
+    owner[hits.found] = index[hits.actor]
+    owner = owner.reshape(hits.shape)[smooth // 2 :: smooth, smooth // 2 :: smooth]
+    return Picture(
+        _gather(colour, alpha, smooth), owner, names, left - margin, high + margin, step
+    )
+
+
+def _shade(stage: Stage, hits: Hits, colours: Mapping[str, str], step: float) -> Float32:
+    """Colour of every pixel, (rows, columns, 3) in 0..1."""
+    n = hits.normal
+    fibre, nap = _fibres(hits)
+    bent = n + nap * np.float32(0.22)
+    bent /= np.linalg.norm(bent, axis=1, keepdims=True)
+    base = _base_colours(stage, hits, colours)
+    felt = np.array([actor.felt is not None for actor in stage.actors])[hits.actor]
+    facing = np.clip(n[:, 2], 0, 1)
+    diffuse = np.clip((np.where(felt[:, None], bent, n) @ LIGHT + 0.30) / 1.30, 0, 1)
+    sky = 0.5 + 0.5 * n[:, 1]
+    light = 0.34 + 0.20 * sky + 0.60 * diffuse
+    light *= 1 - 0.42 * _crevices(hits, step)
+    light = light * np.where(felt, 1 + 0.20 * fibre, 1.0)
+    # Loose fibres at a grazing angle catch light: what makes felt look soft.
+    velvet = np.where(felt, 0.20 * (1 - facing) ** 3, 0.0)[:, None]
+    colour = base * light[:, None] + velvet * (0.35 + 0.65 * base)
+    colour = _polish(stage, hits, colour.astype(np.float32))
+    whole = np.zeros((hits.shape[0] * hits.shape[1], 3), dtype=np.float32)
+    whole[hits.found] = np.clip(colour, 0, 1)
+    return whole.reshape(*hits.shape, 3)
+
+
+def _base_colours(stage: Stage, hits: Hits, colours: Mapping[str, str]) -> Float32:
+    base = np.empty((len(hits.found), 3), dtype=np.float32)
+    for i, actor in enumerate(stage.actors):
+        mine = np.flatnonzero(hits.actor == i)
+        if not len(mine):
+            continue
+        base[mine] = _rgb(_outer_colour(actor, colours))
+        if actor.felt is None:
+            continue
+        for inset in actor.felt.insets:
+            under = covered(actor.felt.shape, inset, hits.local[mine], hits.local_normal[mine])
+            base[mine[under]] = _rgb(colours.get(inset.wool, "#888888"))
+    return base
+
+
+def _outer_colour(actor: Actor, colours: Mapping[str, str]) -> str:
+    if actor.piece is not None:
+        return actor.piece.colour
+    assert actor.felt is not None
+    wool = actor.felt.coat.wool if actor.felt.coat else actor.felt.core
+    return colours.get(wool, "#888888")
+
+
+@lru_cache(maxsize=256)
+def _rgb(colour: str) -> tuple[float, float, float]:
+    return tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))  # type: ignore[return-value]
+
+
+def _polish(stage: Stage, hits: Hits, colour: Float32) -> Float32:
+    """Glass and metal: a bright speck and, for metal, a band of reflected room."""
+    half = LIGHT + np.array([0, 0, 1], dtype=np.float32)
+    half /= np.linalg.norm(half)
+    for i, actor in enumerate(stage.actors):
+        if actor.piece is None or actor.piece.finish == "matt":
+            continue
+        mine = np.flatnonzero(hits.actor == i)
+        glint = np.clip(hits.normal[mine] @ half, 0, 1)
+        if actor.piece.finish == "glass":
+            colour[mine] += (0.95 * glint**60)[:, None]
+        else:
+            room = 0.16 * np.sin(hits.normal[mine, 0] * 5.5 + 0.6)
+            colour[mine] = colour[mine] * (1 + room)[:, None] + (0.45 * glint**18)[:, None]
+    return colour
+
+
+def _fibres(hits: Hits) -> tuple[Float32, Float32]:
+    """Lightness (n,) and tilt (n, 3) of the nap, from a tile of fibres laid over each part.
+
+    The tile is laid along the two local axes that the skin faces least, so it stays with the part.
+    """
+    tile, slope_x, slope_y = fibre_tile()
+    axis = np.abs(hits.local_normal).argmax(axis=1)
+    rows = np.arange(len(axis))
+    across = hits.local[rows, (axis + 1) % 3] / _TILE_MM + 0.37 * hits.actor
+    along = hits.local[rows, (axis + 2) % 3] / _TILE_MM + 0.61 * hits.actor
+    i = (along * _TILE).astype(np.int64) % _TILE
+    j = (across * _TILE).astype(np.int64) % _TILE
+    nap = np.stack([slope_x[i, j], slope_y[i, j], np.zeros(len(i), dtype=np.float32)], axis=1)
+    return tile[i, j], nap
+
+
+@lru_cache(maxsize=1)
+def fibre_tile() -> tuple[Float32, Float32, Float32]:
+    """A repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512)."""
+    rng = np.random.default_rng(20)
+    count, length = 5200, 46
+    start = rng.uniform(0, _TILE, (count, 2))
+    heading = rng.uniform(0, 2 * math.pi, count)
+    bend = rng.normal(0, 0.035, count)
+    t = np.arange(length)
+    angle = heading[:, None] + bend[:, None] * t
+    x = start[:, :1] + np.cumsum(np.cos(angle), axis=1)
+    y = start[:, 1:] + np.cumsum(np.sin(angle), axis=1)
+    weight = rng.normal(0, 1, (count, 1)) * np.sin(math.pi * (t + 0.5) / length)
+    tile = np.zeros((_TILE, _TILE))
+    np.add.at(tile, (y.astype(int) % _TILE, x.astype(int) % _TILE), weight)
+    fine = _blur(tile, 1)
+    cloud = _blur(_blur(rng.normal(0, 1, (_TILE, _TILE)), 14), 14)
+    mix = fine / fine.std() + 0.45 * cloud / cloud.std()
+    mix = np.tanh(mix / mix.std() * 0.6).astype(np.float32)
+    return mix, np.roll(mix, 1, 1) - np.roll(mix, -1, 1), np.roll(mix, 1, 0) - np.roll(mix, -1, 0)
+
+
+def _blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
+    """Mean over a square of ``2 radius + 1``, the image repeating at its edges."""
+    out = np.asarray(image, dtype=np.float64)
+    width = 2 * radius + 1
+    for axis in (0, 1):
+        padded = np.concatenate(
+            [out.take(range(-radius - 1, 0), axis), out, out.take(range(radius), axis)], axis
+        )
+        total = np.cumsum(padded, axis)
+        n = out.shape[axis]
+        out = (total.take(range(width, width + n), axis) - total.take(range(n), axis)) / width
+    return out
+
+
+def _crevices(hits: Hits, step: float) -> Float32:
+    """How shut in each found pixel is, 0..1: nearer felt close by keeps the light away."""
+    near = float(hits.depth.min()) if len(hits.depth) else 0.0
+    far = float(hits.depth.max()) if len(hits.depth) else 0.0
+    depth = np.full(hits.shape[0] * hits.shape[1], far)
+    depth[hits.found] = hits.depth
+    depth = depth.reshape(hits.shape)
+    size = (far - near) or 1.0
+    shut = np.zeros(hits.shape)
+    for share in (0.012, 0.035):
+        radius = max(1, min(round(share * size * 2 / step), min(hits.shape) // 4))
+        shut += np.clip((depth - _blur(depth, radius)) / (share * size * 2.2), 0, 1) * 0.5
+    return shut.reshape(-1)[hits.found].astype(np.float32)
+
+
+def _fuzz(hits: Hits, smooth: int) -> Float32:
+    """Coverage of every pixel, its edge softened and ragged as stray fibres make it."""
+    mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
+    mask[hits.found] = 1.0
+    soft = _blur(mask.reshape(hits.shape), smooth)
+    tile = fibre_tile()[0]
+    rows, columns = hits.shape
+    ragged = np.tile(tile, (rows // _TILE + 1, columns // _TILE + 1))[:rows, :columns]
+    return np.clip((soft + 0.16 * ragged - 0.30) / 0.45, 0, 1).astype(np.float32) * (soft > 0)
+
+
+def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
+    """Average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
+    seen = (colour.max(axis=2) > 0).astype(np.float32)
+    # Beyond the edge a stray fibre has the colour of the felt next to it.
+    spread = np.stack([_blur(colour[..., k] * seen, 1 + smooth) for k in range(3)], axis=-1)
+    weight = _blur(seen, 1 + smooth)[..., None]
+    filled = np.where(seen[..., None] > 0, colour, spread / np.maximum(weight, 1e-6))
+    rows, columns = alpha.shape[0] // smooth, alpha.shape[1] // smooth
+    blocks = (rows, smooth, columns, smooth)
+    cover = alpha.reshape(blocks).mean(axis=(1, 3))
+    lit = (filled * alpha[..., None]).reshape(*blocks, 3).mean(axis=(1, 3))
+    out = np.empty((rows, columns, 4), dtype=np.uint8)
+    out[..., :3] = np.clip(lit / np.maximum(cover, 1e-6)[..., None] * 255, 0, 255)
+    out[..., 3] = cover * 255
+    return out

@@ -1,0 +1,17 @@
+"""New sizes from a new height."""
+
+from bambola.core.resize.laws import (
+    EYE_TOLERANCE,
+    Made,
+    SizedPart,
+    ready_size,
+    rounds,
+    wanted_size,
+    way_of_making,
+)
+from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, resize
+
+__all__ = [
+    "EYE_TOLERANCE", "S_RANGE", "Made", "ResizeError", "Resized", "SizedPart", "reachable",
+    "ready_size", "resize", "rounds", "wanted_size", "way_of_making",
+]  # fmt: skip

@@ -1,0 +1,157 @@
+"""How each measure follows the scale: the size rules of a part and of the brief.
+
+Sources are the laws of the craft as kept in ``docs/architecture.md``: lengths scale with s; a flat
+part is never thinner than what stops light; a fringe stays within the reach of fibre and needle;
+a ready-made eye comes in whole sizes.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from bambola.core.figure import Bench, Brief, Figure, Fitting, Part, Shape, SizeRule
+
+LIGHT_STOP_MM = 2.0
+"""A flat part of medium firmness thinner than this lets light through."""
+LIGHT_STOP_DENSITY = 0.11
+"""The density (g/cm³) for which that thickness is stated: what stops light is wool per area."""
+FRINGE_MM = (6.0, 25.0)
+"""A fringe shorter than this has no hold, longer is beyond a needle's reach."""
+EYE_TOLERANCE = 0.12
+"""Share by which a ready-made size may miss the wanted one before the maker is asked."""
+
+Made = Literal["apart", "in place", "detail", "on wire"]
+
+
+@dataclass(frozen=True, slots=True)
+class SizedPart:
+    """One part's measures before and after (mm), and the rules that bent them, in words."""
+
+    shape: Shape
+    from_mm: dict[str, float]
+    to_mm: dict[str, float]
+    bent_by: tuple[str, ...]
+
+
+def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
+    """The figure's own rules for ``part`` with the brief's laid over them."""
+    return part.rules + brief.rules.get(part.id, ())
+
+
+def size_part(part: Part, rules: Iterable[SizeRule], s: float, density: float) -> SizedPart:
+    """``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part."""
+    old = part.shape.measures()
+    new = {name: mm * s for name, mm in old.items()}
+    bent: list[str] = []
+    for rule in rules:
+        for name in old if rule.measure == "all" else (rule.measure,):
+            changed = _ruled(rule, old[name], new[name])
+            if rule.rule != "scale" and not math.isclose(changed, new[name], rel_tol=1e-12):
+                bent.append(f"{name}: {_in_words(rule)}")
+            new[name] = changed
+    if part.shape.flat:
+        floor = min(LIGHT_STOP_MM * LIGHT_STOP_DENSITY / density, old["thickness"])
+        if new["thickness"] < floor:
+            new["thickness"] = floor
+            bent.append("thickness: kept thick enough to stop light")
+    if not bent:
+        return SizedPart(part.shape.scaled(s) if s != 1.0 else part.shape, old, new, ())
+    return SizedPart(part.shape.resized(new), old, new, tuple(bent))
+
+
+def _ruled(rule: SizeRule, old: float, new: float) -> float:
+    match rule.rule:
+        case "hold":
+            return old if rule.value is None else rule.value
+        case "floor":
+            return max(new, rule.value or 0.0)
+        case "ceiling":
+            return min(new, rule.value or new)
+        case "multiply":
+            return new * (rule.value or 1.0)
+        case _:
+            return new
+
+
+def _in_words(rule: SizeRule) -> str:
+    at = "" if rule.value is None else f" {rule.value:g}"
+    return {
+        "hold": "held" if rule.value is None else f"held at{at} mm",
+        "floor": f"not under{at} mm",
+        "ceiling": f"not over{at} mm",
+        "multiply": f"times{at}",
+    }[rule.rule]
+
+
+def size_fringe(fringe: float | None, s: float) -> float | None:
+    """Length of a fringe (mm) at scale ``s``, held within what fibre and needle allow."""
+    return None if fringe is None else min(max(fringe * s, FRINGE_MM[0]), FRINGE_MM[1])
+
+
+def wanted_size(fitting: Fitting, s: float) -> float:
+    """The size (mm) a fitting would have by the figure's scale."""
+    return fitting.size * (1.0 if fitting.follows == "hold" else s)
+
+
+def ready_size(wanted: float, sizes: Iterable[float]) -> float:
+    """The ready-made size nearest by ratio to ``wanted`` (mm); of two as near, the smaller.
+
+    Small features look bigger than expected, so a tie goes down.
+    """
+    return min(sizes, key=lambda size: (round(abs(math.log(size / wanted)), 9), size))
+
+
+def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitting:
+    """``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
+    size = wanted_size(fitting, s)
+    if fitting.follows == "ready-made":
+        chosen = brief.answers.get(f"eye-size:{fitting.id}")
+        size = float(chosen) if chosen and _is_size(chosen) else ready_size(size, bench.eye_sizes)
+    f = size / fitting.size
+    if f == 1.0:
+        return fitting
+    pieces = tuple(
+        piece.replaced(shape=piece.shape.scaled(f), at=piece.at * f) for piece in fitting.pieces
+    )
+    seat = fitting.seat.replaced(sink=fitting.seat.sink * f)
+    return fitting.replaced(size=size, mass=fitting.mass * f**3, pieces=pieces, seat=seat)
+
+
+def _is_size(text: str) -> bool:
+    try:
+        return 0 < float(text) < math.inf
+    except ValueError:
+        return False
+
+
+def way_of_making(part: Part, shape: Shape, figure: Figure, bench: Bench) -> Made:
+    """How a part of this shape can be made: on its wire, apart, in place, or as a drawn detail.
+
+    Under 8 mm (10 for a beginner) in its smallest direction a part cannot be held and felted on
+    its own; under 2.5 mm it is a thread or dot of wool.
+    """
+    if part.id in figure.wired:
+        return "on wire"
+    if part.made != "auto":
+        return part.made
+    if part.parent is None or part.shape.flat:
+        # A sheet is felted flat on the pad: its thickness is no hindrance, its outline is.
+        across = min(mm for name, mm in shape.measures().items() if name != "thickness")
+        smallest = across if part.shape.flat else math.inf
+    else:
+        smallest = shape.smallest_mm
+    if smallest < 2.5:
+        return "detail"
+    return "in place" if smallest < bench.apart_mm else "apart"
+
+
+NEEDLE_REACH_MM = 25.0
+"""How deep a needle reaches."""
+
+
+def rounds(core_thickness: float) -> int:
+    """Rounds a core is built in: one up to 50 mm thick, otherwise ceil(radius / 25 mm)."""
+    return max(1, math.ceil(core_thickness / 2 / NEEDLE_REACH_MM - 1e-9))

@@ -1,0 +1,116 @@
+"""Finding the scale s at which the *finished figure* meets the wanted height.
+
+With nothing held, s is the ratio of the heights. Anything held in the chain from ground to datum
+changes what s must be, so s is the root of height(s) = target.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from bambola.core.figure import Bench, Brief, Figure, SizeRule
+from bambola.core.resize.laws import SizedPart, rules_for, size_fitting, size_fringe, size_part
+from bambola.core.solids import place
+
+S_RANGE = (0.15, 8.0)
+"""Scales the laws are trusted over."""
+TOLERANCE_MM = 1e-4
+
+
+class ResizeError(ValueError):
+    """A height that cannot be met; the message gives the reason and the reachable range."""
+
+
+@dataclass(frozen=True)
+class Resized:
+    """The figure at its new size. ``even`` says that every part scaled by exactly ``scale``."""
+
+    figure: Figure
+    scale: float
+    parts: Mapping[str, SizedPart]
+    even: bool
+    from_height: float
+    to_height: float
+
+
+def resize(figure: Figure, brief: Brief, bench: Bench, made_height: float | None = None) -> Resized:
+    """``figure`` as ``brief`` asks for it. Raises :class:`ResizeError`.
+
+    ``made_height`` (mm) may be given if it is known, to save measuring it again.
+    """
+    height = made_height if made_height is not None else place(figure).height
+    if brief.height is None:
+        return _at(figure, brief.as_made(), bench, 1.0, height, ruled=False)
+    first = brief.height / height
+    if S_RANGE[0] <= first <= S_RANGE[1]:
+        tried = _at(figure, brief, bench, first, height)
+        if tried.even:
+            return tried
+    return _at(figure, brief, bench, _solve(figure, brief, bench, height), height)
+
+
+def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]:
+    """The lowest and highest finished height (mm) the brief's held sizes leave open."""
+    low, high = (_height_at(figure, brief, bench, s) for s in S_RANGE)
+    return low, high
+
+
+def _solve(figure: Figure, brief: Brief, bench: Bench, height: float) -> float:
+    target = brief.height
+    assert target is not None
+    low, high = reachable(figure, brief, bench)
+    if not low <= target <= high:
+        held = [p.name.lower() for p in figure.parts if rules_for(p, brief)]
+        because = f" with {', '.join(held)} held or bounded" if held else ""
+        raise ResizeError(
+            f"{figure.name} cannot be {target:.4g} mm high{because}: it can be made from "
+            f"{low:.1f} to {high:.1f} mm (scale {S_RANGE[0]} to {S_RANGE[1]:g})."
+        )
+    from scipy.optimize import brentq, newton  # loaded only where something is held
+
+    def miss(s: float) -> float:
+        return _height_at(figure, brief, bench, s) - target
+
+    # The height is nearly a straight line in s, so the secant needs a few steps only.
+    guess = min(max(target / height, S_RANGE[0]), S_RANGE[1])
+    root, report = newton(
+        miss, guess, x1=guess * 1.02, tol=1e-9, maxiter=12, full_output=True, disp=False
+    )
+    if report.converged and S_RANGE[0] <= root <= S_RANGE[1] and abs(miss(root)) < TOLERANCE_MM:
+        return float(root)
+    return float(brentq(miss, *S_RANGE, xtol=1e-10))
+
+
+def _height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
+    bare = figure.replaced(fittings=(), nodes=(), bones=(), wires=())
+    return place(_at(bare, brief, bench, s, 0.0).figure).height
+
+
+def _at(
+    figure: Figure, brief: Brief, bench: Bench, s: float, height: float, ruled: bool = True
+) -> Resized:
+    sized: dict[str, SizedPart] = {}
+    parts = []
+    for part in figure.parts:
+        rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
+        wool = bench.wool_by_id.get(part.core)
+        density = wool.density(part.firmness) if wool else 0.11
+        sized[part.id] = fitted = size_part(part, rules, s, density)
+        # How deep a part is pushed in goes with its own length, not with its parent's.
+        own = next(n for n in ("height", "length") if n in fitted.from_mm)
+        deeper = fitted.to_mm[own] / fitted.from_mm[own] if fitted.bent_by else s
+        seat = part.seat if deeper == 1.0 else part.seat.replaced(sink=part.seat.sink * deeper)
+        dress = part.garment and part.garment.replaced(opening=part.garment.opening * s)
+        parts.append(
+            part.replaced(
+                shape=fitted.shape, seat=seat, garment=dress, fringe=size_fringe(part.fringe, s)
+            )
+        )
+    even = not any(part.bent_by for part in sized.values())
+    fittings = figure.fittings if s == 1.0 and not ruled else tuple(
+        size_fitting(fitting, s, bench, brief) for fitting in figure.fittings
+    )
+    new = figure.replaced(parts=tuple(parts), fittings=fittings)
+    to = height * s if even else (brief.height or height)
+    return Resized(new, s, sized, even, height, to)

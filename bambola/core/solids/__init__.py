@@ -1,0 +1,11 @@
+"""Shapes to solids: places, volumes, exposed skin, outlines."""
+
+from bambola.core.solids.measure import CopySolid, Solids, measure_solids, outlines
+from bambola.core.solids.meshes import Mesh, mesh_of, solid_of
+from bambola.core.solids.patches import covered
+from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
+
+__all__ = [
+    "Copy", "CopySolid", "Mesh", "PlacedFitting", "Placement", "Solids", "covered",
+    "measure_solids", "mesh_of", "outlines", "place", "solid_of",
+]  # fmt: skip

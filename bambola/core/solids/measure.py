@@ -1,0 +1,251 @@
+"""What each copy of a part is worth: net volume, exposed skin, joins, patches.
+
+Volume that two parts share belongs to the parent (among others, to the one placed first). A copy
+is measured against its neighbours only, in its own axes and at the size it was made, and the
+answer is remembered: a change of height that scales a neighbourhood evenly measures nothing again.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import manifold3d as m3
+import numpy as np
+
+from bambola.core.figure.model import Figure, Inset
+from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.solids.forms import Array
+from bambola.core.solids.meshes import from_manifold, solid_of
+from bambola.core.solids.patches import patch_area
+from bambola.core.solids.placement import MIRROR, Copy, Placement, place
+
+_GRID = 1e-6
+"""Relative places are compared on this grid (mm, at the made size): far below a fibre."""
+
+
+@dataclass(frozen=True, slots=True)
+class CopySolid:
+    """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes."""
+
+    net_mm3: float
+    exposed_mm2: float
+    centre: tuple[float, float, float]
+    join_mm2: float
+    join_line_mm: float
+    patches_mm2: tuple[float, ...]
+
+    def scaled(self, s: float) -> CopySolid:
+        """The same copy ``s`` times as large."""
+        return CopySolid(
+            self.net_mm3 * s**3,
+            self.exposed_mm2 * s**2,
+            (self.centre[0] * s, self.centre[1] * s, self.centre[2] * s),
+            self.join_mm2 * s**2,
+            self.join_line_mm * s,
+            tuple(area * s**2 for area in self.patches_mm2),
+        )
+
+
+@dataclass(frozen=True)
+class Solids:
+    """A placed figure and what each of its copies is worth, in the order of its copies."""
+
+    placement: Placement
+    measured: tuple[CopySolid, ...]
+
+    @property
+    def net_mm3(self) -> float:
+        """Volume of the whole figure, mm³."""
+        return sum(solid.net_mm3 for solid in self.measured)
+
+    def of(self, part: str) -> list[tuple[Copy, CopySolid]]:
+        """The copies of a part with their numbers."""
+        return [
+            (copy, solid)
+            for copy, solid in zip(self.placement.copies, self.measured, strict=True)
+            if copy.part.id == part
+        ]
+
+    def centroid(self, copy: Copy, solid: CopySolid) -> Array:
+        """Centre of a copy's net volume in the figure's axes, (3,) mm."""
+        centre: Array = copy.matrix[:3, :3] @ np.array(solid.centre) + copy.matrix[:3, 3]
+        return centre
+
+
+@dataclass(frozen=True)
+class _Neighbour:
+    """Another copy as seen from the one measured: its relation, shape and relative place."""
+
+    role: str  # "parent", "earlier" or "later"
+    shape: Shape
+    rows: tuple[tuple[float, ...], ...]
+
+
+def measure_solids(figure: Figure, scale: float = 1.0) -> Solids:
+    """Measure every copy of ``figure``; ``scale`` is how many times larger it is than as made.
+
+    ``scale`` only says in which size results are remembered, so that evenly scaled neighbourhoods
+    are recognised. Results are in mm, mm² and mm³ of ``figure`` itself.
+    """
+    placement = place(figure)
+    shapes = [_normal_shape(copy.shape, scale) for copy in placement.copies]
+    boxes = [_box(copy) for copy in placement.copies]
+    low, high = np.array([b[0] for b in boxes]), np.array([b[1] for b in boxes])
+    measured = []
+    for i, copy in enumerate(placement.copies):
+        near = np.flatnonzero(((low <= high[i]) & (high >= low[i])).all(axis=1))
+        neighbours = tuple(
+            _seen_from(copy, i, placement.copies[j], int(j), shapes[j], scale) for j in near if j != i
+        )
+        measured.append(_measure(shapes[i], neighbours, copy.part.insets).scaled(scale))
+    return Solids(placement, tuple(measured))
+
+
+@lru_cache(maxsize=4096)
+def _normal_shape(shape: Shape, scale: float) -> Shape:
+    if scale == 1.0:
+        return shape
+    return _rounded(shape.scaled(1 / scale))
+
+
+def _rounded(shape: Shape) -> Shape:
+    """The shape on the comparison grid, so that scaling there and back gives an equal value."""
+    if isinstance(shape, Limb):
+        return shape.replaced(
+            joints=tuple(
+                j.replaced(**{k: _snap(getattr(j, k)) for k in ("x", "y", "z", "diameter")})
+                for j in shape.joints
+            )
+        )
+    if isinstance(shape, Rope):
+        points = tuple((_snap(x), _snap(y), _snap(z)) for x, y, z in shape.points)
+        return shape.replaced(points=points, thickness=_snap(shape.thickness))
+    if shape.kind == "turned":
+        stations = tuple(
+            st.replaced(width=_snap(st.width), depth=_snap(st.depth)) for st in shape.stations
+        )
+        return shape.replaced(length=_snap(shape.length), stations=stations)
+    return shape.replaced(**{name: _snap(mm) for name, mm in shape.measures().items()})
+
+
+def _snap(value: float) -> float:
+    return round(value / _GRID) * _GRID
+
+
+def _box(copy: Copy) -> tuple[Array, Array]:
+    eye = np.eye(3)
+    high = np.array([copy.reach(axis) for axis in eye])
+    low = -np.array([copy.reach(-axis) for axis in eye])
+    return low, high
+
+
+def _seen_from(copy: Copy, i: int, other: Copy, j: int, shape: Shape, scale: float) -> _Neighbour:
+    relative = np.linalg.inv(copy.matrix) @ other.matrix
+    relative[:3, 3] /= scale
+    if np.linalg.det(relative[:3, :3]) < 0 and _symmetric(shape):
+        # A symmetric shape is its own mirror image: seen so, both of a pair are the same case.
+        relative = relative @ MIRROR
+    is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
+    role = "parent" if is_parent else "earlier" if j < i else "later"
+    rows = np.round(relative[:3] / _GRID) * _GRID + 0.0
+    return _Neighbour(role, shape, tuple(map(tuple, rows.tolist())))
+
+
+def _symmetric(shape: Shape) -> bool:
+    return not isinstance(shape, Limb | Rope | Leaf)
+
+
+@lru_cache(maxsize=2048)
+def _measure(
+    shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]
+) -> CopySolid:
+    whole = solid_of(shape).as_original()
+    own, others = whole.original_id(), [(n, *_body(n)) for n in neighbours]
+    before = [body for n, _, body in others if n.role != "later"]
+    after = [body for n, _, body in others if n.role == "later"]
+    net = m3.Manifold.batch_boolean([whole, *before], m3.OpType.Subtract) if before else whole
+    bare = m3.Manifold.batch_boolean([net, *after], m3.OpType.Subtract) if after else net
+    parent = next((original for n, original, _ in others if n.role == "parent"), None)
+    join_area, join_line = _join(net, parent) if parent is not None else (0.0, 0.0)
+    skin = _surface_of(bare, own)
+    area = float(_areas(skin).sum())
+    patches = tuple(patch_area(shape, skin, inset) for inset in insets)
+    solid = from_manifold(net)
+    return CopySolid(max(0.0, net.volume()), area, _centroid(solid.vertices[solid.faces]),
+                     join_area, join_line, patches)  # fmt: skip
+
+
+def _body(neighbour: _Neighbour) -> tuple[int, m3.Manifold]:
+    """The number a neighbour's surface is known by in a union, and its solid where it stands."""
+    body = solid_of(neighbour.shape).as_original()
+    return body.original_id(), body.transform(np.array(neighbour.rows))
+
+
+def _surface_of(body: m3.Manifold, original: int) -> Array:
+    """The triangles (n, 3, 3) of ``body`` that come from one original solid."""
+    raw = body.to_mesh()
+    corners = np.asarray(raw.vert_properties, dtype=np.float64)[:, :3]
+    faces = np.asarray(raw.tri_verts, dtype=np.int64)
+    index = np.asarray(raw.run_index) // 3
+    runs = [
+        np.arange(index[k], index[k + 1])
+        for k, run in enumerate(raw.run_original_id)
+        if run == original
+    ]
+    found: Array = corners[faces[np.concatenate(runs)]] if runs else np.zeros((0, 3, 3))
+    return found
+
+
+def _areas(triangles: Array) -> Array:
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    area: Array = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
+    return area
+
+
+def _join(net: m3.Manifold, parent: int) -> tuple[float, float]:
+    """Area where a child lies against its parent (mm²) and the length of the line round it (mm)."""
+    touching = _surface_of(net, parent)
+    if not len(touching):
+        return 0.0, 0.0
+    corner = np.unique(np.round(touching.reshape(-1, 3), 4), axis=0, return_inverse=True)[1]
+    corner = corner.reshape(-1, 3)
+    edges = np.sort(np.vstack([corner[:, [0, 1]], corner[:, [1, 2]], corner[:, [2, 0]]]), axis=1)
+    lengths = np.concatenate(
+        [np.linalg.norm(touching[:, i] - touching[:, j], axis=1) for i, j in ((0, 1), (1, 2), (2, 0))]
+    )
+    _, first, count = np.unique(edges, axis=0, return_index=True, return_counts=True)
+    return float(_areas(touching).sum()), float(lengths[first[count == 1]].sum())
+
+
+def _centroid(triangles: Array) -> tuple[float, float, float]:
+    if not len(triangles):
+        return (0.0, 0.0, 0.0)
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    six = np.einsum("ij,ij->i", a, np.cross(b, c))
+    total = float(six.sum())
+    if math.isclose(total, 0.0, abs_tol=1e-9):
+        return (0.0, 0.0, 0.0)
+    x, y, z = ((a + b + c) / 4 * six[:, None]).sum(axis=0) / total
+    return float(x), float(y), float(z)
+
+
+def outlines(placement: Placement, view: str = "front") -> list[Array]:
+    """The figure's outline as closed runs of (n, 2) mm points, from front, side or top.
+
+    Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
+    """
+    axes: dict[str, Sequence[Sequence[int]]] = {
+        "front": ((1, 0, 0), (0, 0, 1), (0, -1, 0)),
+        "side": ((0, 1, 0), (0, 0, 1), (1, 0, 0)),
+        "top": ((1, 0, 0), (0, 1, 0), (0, 0, 1)),
+    }
+    turn = np.array(axes[view], dtype=np.float64)
+    sections = []
+    for copy in placement.copies:
+        rows = np.column_stack([turn @ copy.matrix[:3, :3], turn @ copy.matrix[:3, 3]])
+        sections.append(solid_of(copy.shape).transform(rows).project())
+    whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
+    return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]

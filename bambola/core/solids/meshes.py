@@ -1,0 +1,243 @@
+"""Closed triangle meshes of the shapes, for unions and for pictures.
+
+A section drawn with n straight sides holds less than the round it stands for; meshes are widened
+so that they hold the volume of the form itself (a ring's area is n/2 sin(2π/n) r²).
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import manifold3d as m3
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.solids.forms import Array, Profile, chain, curled, leaf_outline, profile
+
+Faces = NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Mesh:
+    """Vertices (n, 3) in mm and outward-facing triangles (m, 3)."""
+
+    vertices: Array
+    faces: Faces
+
+    @property
+    def volume(self) -> float:
+        """Enclosed volume, mm³ (divergence theorem)."""
+        a, b, c = (self.vertices[self.faces[:, i]] for i in range(3))
+        return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6)
+
+    @property
+    def area(self) -> float:
+        """Surface, mm²."""
+        a, b, c = (self.vertices[self.faces[:, i]] for i in range(3))
+        return float(np.linalg.norm(np.cross(b - a, c - a), axis=1).sum() / 2)
+
+    def vertex_normals(self) -> Array:
+        """Area-weighted unit normals, (n, 3)."""
+        a, b, c = (self.vertices[self.faces[:, i]] for i in range(3))
+        face = np.cross(b - a, c - a)
+        total = np.zeros_like(self.vertices)
+        for i in range(3):
+            np.add.at(total, self.faces[:, i], face)
+        length = np.linalg.norm(total, axis=1, keepdims=True)
+        return total / np.maximum(length, 1e-30)
+
+
+@lru_cache(maxsize=2048)
+def mesh_of(shape: Shape, fine: bool = False) -> Mesh:
+    """The mesh of ``shape`` in its own axes; ``fine`` for pictures, otherwise for unions."""
+    around, sections = (56, 32) if fine else (28, 16)
+    if isinstance(shape, Rope):
+        return _tube(shape, 28 if fine else 20)
+    if isinstance(shape, Limb):
+        return _limb(shape, 40 if fine else 20)
+    if isinstance(shape, Leaf):
+        return _leaf(shape, fine)
+    cut = profile(shape, sections)
+    wider = math.sqrt(profile(shape).volume / cut.volume) * _rounder(around)
+    return _rings(cut, around, wider)
+
+
+def _rounder(sides: int) -> float:
+    turn = 2 * math.pi / sides
+    return math.sqrt(turn / math.sin(turn))
+
+
+def _rings(cut: Profile, sides: int, wider: float) -> Mesh:
+    angle = np.arange(sides) * 2 * math.pi / sides
+    circle = np.stack([np.sin(angle), -np.cos(angle)])
+    solid = (cut.half_width > 1e-9) & (cut.half_depth > 1e-9)
+    z, a, b = cut.z[solid], cut.half_width[solid] * wider, cut.half_depth[solid] * wider
+    rings = np.stack(
+        [a[:, None] * circle[0], b[:, None] * circle[1], np.repeat(z[:, None], sides, axis=1)], -1
+    )
+    low, high = np.array([0, 0, cut.z[0]]), np.array([0, 0, cut.z[-1]])
+    return _closed_rings(rings, low, high)
+
+
+def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
+    """Skin over ``rings`` (k, sides, 3), turning the same way, with end points ``low``, ``high``."""
+    k, sides, _ = rings.shape
+    vertices = np.vstack([rings.reshape(-1, 3), low, high])
+    bottom, top = k * sides, k * sides + 1
+    i = np.arange(sides)
+    j = (i + 1) % sides
+    faces = [np.stack([np.full(sides, bottom), j, i], 1)]
+    for ring in range(k - 1):
+        a, b = ring * sides, (ring + 1) * sides
+        faces += [np.stack([a + i, a + j, b + j], 1), np.stack([a + i, b + j, b + i], 1)]
+    last = (k - 1) * sides
+    faces.append(np.stack([last + i, last + j, np.full(sides, top)], 1))
+    return Mesh(vertices, np.vstack(faces))
+
+
+def _tube(shape: Rope, sides: int) -> Mesh:
+    form = chain(shape)
+    # Forty cuts along a rope are as fine as twenty sides around it.
+    keep = max(1, len(form.points) // 40)
+    points, radii = form.points[::keep], form.radii[::keep] * _rounder(sides)
+    if not form.closed and (len(form.points) - 1) % keep:
+        points, radii = np.vstack([points, form.points[-1:]]), np.append(radii, form.radii[-1] * _rounder(sides))
+    ahead = np.roll(points, -1, 0) - np.roll(points, 1, 0)
+    if not form.closed:
+        ahead[0], ahead[-1] = points[1] - points[0], points[-1] - points[-2]
+    tangent = ahead / np.linalg.norm(ahead, axis=1, keepdims=True)
+    normal = _carried_normals(tangent, form.closed)
+    binormal = np.cross(tangent, normal)
+    angle = np.arange(sides) * 2 * math.pi / sides
+    if form.closed:
+        rings = _sweep(points, normal, binormal, radii, angle)
+        return _torus(rings)
+    # A quarter round at each end, as many rings as keep the ends as smooth as the sides.
+    caps = np.linspace(0, math.pi / 2, sides // 4 + 1)[1:-1]
+    start = _cap(points[0], -tangent[0], normal[0], binormal[0], radii[0], caps[::-1], angle)
+    end = _cap(points[-1], tangent[-1], normal[-1], binormal[-1], radii[-1], caps, angle)
+    rings = np.concatenate([start, _sweep(points, normal, binormal, radii, angle), end])
+    return _closed_rings(
+        rings, points[0] - tangent[0] * radii[0], points[-1] + tangent[-1] * radii[-1]
+    )
+
+
+def _carried_normals(tangent: Array, closed: bool) -> Array:
+    """A normal carried along the curve without spinning; a closed curve shares out its last turn."""
+    first = np.array([0.0, 0, 1]) if abs(tangent[0][2]) < 0.9 else np.array([0.0, 1, 0])
+    out = np.empty_like(tangent)
+    carried = first
+    for i, t in enumerate(tangent):
+        carried = carried - t * (carried @ t)
+        carried = carried / np.linalg.norm(carried)
+        out[i] = carried
+    if closed:
+        back = carried - tangent[0] * (carried @ tangent[0])
+        twist = math.atan2(float(np.cross(out[0], back) @ tangent[0]), float(out[0] @ back))
+        share = -twist * np.arange(len(out))[:, None] / len(out)
+        out = out * np.cos(share) + np.cross(tangent, out) * np.sin(share)
+    return out
+
+
+def _sweep(points: Array, normal: Array, binormal: Array, radii: Array, angle: Array) -> Array:
+    spin = np.cos(angle)[None, :, None] * normal[:, None] + np.sin(angle)[None, :, None] * binormal[:, None]
+    swept: Array = points[:, None] + radii[:, None, None] * spin
+    return swept
+
+
+def _cap(
+    centre: Array, out: Array, normal: Array, binormal: Array, radius: float, caps: Array, angle: Array
+) -> Array:
+    spin = np.cos(angle)[:, None] * normal + np.sin(angle)[:, None] * binormal
+    cap: Array = centre + radius * (
+        np.sin(caps)[:, None, None] * out + np.cos(caps)[:, None, None] * spin
+    )
+    return cap
+
+
+def _torus(rings: Array) -> Mesh:
+    k, sides, _ = rings.shape
+    index = np.arange(k * sides).reshape(k, sides)
+    a, b = index, np.roll(index, -1, 1)
+    c, d = np.roll(index, -1, 0), np.roll(np.roll(index, -1, 0), -1, 1)
+    faces = np.concatenate(
+        [np.stack([a, b, d], -1).reshape(-1, 3), np.stack([a, d, c], -1).reshape(-1, 3)]
+    )
+    return Mesh(rings.reshape(-1, 3), faces)
+
+
+@lru_cache(maxsize=8)
+def _unit_round(sides: int) -> Array:
+    """Vertices of a ball that holds the volume of the unit ball, poles on the y axis."""
+    z = -np.cos(np.linspace(0, math.pi, sides // 2 + 1))
+    girth = np.sqrt(np.maximum(0.0, 1 - z**2))
+    mesh = _rings(Profile(z, girth, girth), sides, 1.0)
+    return mesh.vertices[:, [0, 2, 1]] * (4 / 3 * math.pi / mesh.volume) ** (1 / 3)
+
+
+def _limb(shape: Limb, sides: int) -> Mesh:
+    form, ball = chain(shape), _unit_round(sides)
+    rounds = [p + r * ball for p, r in zip(form.points, form.radii, strict=True)]
+    hulls = [
+        m3.Manifold.hull_points(np.vstack(pair).astype(np.float32))
+        for pair in zip(rounds, rounds[1:], strict=False)
+    ]
+    return from_manifold(m3.Manifold.batch_boolean(hulls, m3.OpType.Add))
+
+
+def _leaf(shape: Leaf, fine: bool) -> Mesh:
+    """A sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y."""
+    outline, r = leaf_outline(shape), shape.thickness / 2
+    if not fine and len(outline) > 40:
+        outline = outline[:: len(outline) // 30]
+    ahead = np.roll(outline, -1, 0) - np.roll(outline, 1, 0)
+    inward = np.column_stack([-ahead[:, 1], ahead[:, 0]])
+    inward /= np.linalg.norm(inward, axis=1, keepdims=True)
+    depths = -r * np.cos(np.linspace(0, math.pi, 9 if fine else 7))
+    drawn = np.minimum(r - np.sqrt(np.maximum(0.0, r * r - depths**2)), 0.2 * shape.width)
+    rings = np.stack(
+        [
+            np.column_stack([*(outline + inward * d).T, np.full(len(outline), y)])[:, [0, 2, 1]]
+            for d, y in zip(drawn, depths, strict=True)
+        ]
+    )
+    k, n, _ = rings.shape
+    flat = rings.reshape(-1, 3)
+    cap = np.array(m3.triangulate([rings[0][:, [0, 2]].astype(np.float32)]), dtype=np.int64)
+    i, j = np.arange(n), (np.arange(n) + 1) % n
+    faces = [cap, (k - 1) * n + cap[:, ::-1]]
+    for ring in range(k - 1):
+        a, b = ring * n, (ring + 1) * n
+        faces += [np.stack([a + i, b + j, a + j], 1), np.stack([a + i, b + i, b + j], 1)]
+    sheet = Mesh(flat, np.vstack(faces))
+    if abs(shape.curl) < 1e-9:
+        return sheet
+    # The two faces are cut into few long triangles; they need more corners before they can bend.
+    finer = from_manifold(to_manifold(sheet).refine_to_length(shape.width / (8 if fine else 5)))
+    return Mesh(curled(shape, finer.vertices), finer.faces)
+
+
+@lru_cache(maxsize=2048)
+def solid_of(shape: Shape) -> m3.Manifold:
+    """The solid of ``shape`` in its own axes."""
+    return to_manifold(mesh_of(shape))
+
+
+def to_manifold(mesh: Mesh) -> m3.Manifold:
+    """The solid of a mesh, as its own original (so that its surface can be told in a union)."""
+    body = m3.Manifold(
+        m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
+    )
+    return body.as_original()
+
+
+def from_manifold(body: m3.Manifold) -> Mesh:
+    """The mesh of a solid."""
+    raw = body.to_mesh()
+    return Mesh(
+        np.asarray(raw.vert_properties, dtype=np.float64)[:, :3],
+        np.asarray(raw.tri_verts, dtype=np.int64),
+    )

@@ -1,0 +1,192 @@
+"""Where every copy of every part stands: seats, tilts, mirrored pairs and pose."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from bambola.core.figure.model import Figure, Fitting, Node, Part, PoseBend, Seat, Side, Tilt
+from bambola.core.figure.shapes import Joint, Limb, Shape
+from bambola.core.solids.forms import Array, seat_point, support
+
+MIRROR = np.diag([-1.0, 1.0, 1.0, 1.0])
+
+
+@dataclass(frozen=True, slots=True)
+class Copy:
+    """One placed copy of a part: ``matrix`` (4, 4) takes its own axes to the figure's."""
+
+    part: Part
+    side: Side | None
+    shape: Shape
+    matrix: Array
+
+    def reach(self, direction: Array) -> float:
+        """How far the copy reaches along a unit ``direction`` (3,) of the figure, mm."""
+        local = self.matrix[:3, :3].T @ direction
+        return support(self.shape, local) + float(self.matrix[:3, 3] @ direction)
+
+    def point(self, along: float, around: float = 0.0, out: float = 0.0) -> Array:
+        """A seat on this copy as a point (3,) of the figure, mm."""
+        placed: Array = self.matrix[:3, :3] @ seat_point(self.shape, along, around, out)
+        return placed + self.matrix[:3, 3]
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedFitting:
+    """One placed copy of a fitting; ``matrix`` (4, 4) takes its axes to the figure's."""
+
+    fitting: Fitting
+    side: Side | None
+    matrix: Array
+
+
+@dataclass(frozen=True)
+class Placement:
+    """All copies of a figure's parts and fittings, in the figure's own axes (mm)."""
+
+    figure: Figure
+    copies: tuple[Copy, ...]
+    fittings: tuple[PlacedFitting, ...]
+    nodes: Mapping[str, Array]
+    ground: float
+    top: float
+
+    @property
+    def height(self) -> float:
+        """The finished height by the figure's datum, mm."""
+        return self.top - self.ground
+
+    def copies_of(self, part: str) -> tuple[Copy, ...]:
+        """The copies of the part with this id."""
+        return tuple(copy for copy in self.copies if copy.part.id == part)
+
+    def scaled(self, s: float, figure: Figure) -> Placement:
+        """This placement ``s`` times as large, for ``figure`` whose every part scaled by ``s``."""
+        copies = tuple(
+            Copy(
+                figure.by_id[copy.part.id],
+                copy.side,
+                figure.by_id[copy.part.id].shape
+                if copy.shape is copy.part.shape
+                else copy.shape.scaled(s),
+                _moved(copy.matrix, copy.matrix[:3, 3] * s),
+            )
+            for copy in self.copies
+        )
+        used = {fitting.id: fitting for fitting in figure.fittings}
+        fittings = []
+        for placed in self.fittings:
+            new, axis = used[placed.fitting.id], placed.matrix[:3, 2]
+            skin = placed.matrix[:3, 3] + axis * placed.fitting.seat.sink
+            at = _moved(placed.matrix, skin * s - axis * new.seat.sink)
+            fittings.append(PlacedFitting(new, placed.side, at))
+        nodes = {name: point * s for name, point in self.nodes.items()}
+        return Placement(
+            figure, copies, tuple(fittings), nodes, self.ground * s, self.top * s
+        )
+
+
+def _moved(matrix: Array, to: Array) -> Array:
+    moved = matrix.copy()
+    moved[:3, 3] = to
+    return moved
+
+
+def place(figure: Figure) -> Placement:
+    """Place every copy of ``figure``, mirrored pairs and pose included."""
+    copies: list[Copy] = []
+    of: dict[str, list[Copy]] = {}
+    for part in figure.parents_first:
+        of[part.id] = list(_copies(figure, part, of))
+        copies += of[part.id]
+    fittings = tuple(
+        PlacedFitting(fitting, side, matrix)
+        for fitting in figure.fittings
+        for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, of[fitting.part])
+    )
+    up = np.array([0.0, 0.0, 1.0])
+    # A hanging figure is measured from the loop, which is at its top, down to its lowest foot.
+    ground = -max(copy.reach(-up) for copy in copies)
+    tops = of[figure.datum.part] if figure.datum.part else copies
+    nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}
+    return Placement(
+        figure, tuple(copies), fittings, nodes, ground, max(c.reach(up) for c in tops)
+    )
+
+
+def _node_point(node: Node, copies: list[Copy]) -> Array:
+    on = next((copy for copy in copies if copy.side == node.side), copies[0])
+    return on.point(node.along, node.around, node.out)
+
+
+def _copies(figure: Figure, part: Part, of: dict[str, list[Copy]]) -> Iterator[Copy]:
+    if part.parent is None:
+        yield Copy(part, None, _posed(figure, part, None), rotation(part.seat.tilt))
+        return
+    for side, matrix in _seatings(part.seat, part.pair, part.on, of[part.parent]):
+        yield Copy(part, side, _posed(figure, part, side), matrix)
+
+
+def _seatings(
+    seat: Seat, pair: bool, on: str, parents: list[Copy]
+) -> Iterator[tuple[Side | None, Array]]:
+    """Side and matrix of each copy seated on ``parents``: a pair is mirrored in its parent's axes."""
+    for parent in parents:
+        if parent.side is not None and on not in ("both", parent.side):
+            continue
+        at = seat_matrix(parent.shape, seat)
+        if pair and parent.side is None:
+            yield "left", parent.matrix @ at
+            yield "right", parent.matrix @ MIRROR @ at
+        else:
+            yield parent.side, parent.matrix @ at
+
+
+def seat_matrix(parent: Shape, seat: Seat) -> Array:
+    """The (4, 4) matrix from a seated thing's own axes to its parent's."""
+    matrix = rotation(seat.tilt).copy()
+    turned = matrix[:3, :3]
+    matrix[:3, 3] = seat_point(parent, seat.along, seat.around, seat.out) - turned[:, 2] * seat.sink
+    return matrix
+
+
+@lru_cache(maxsize=1024)
+def rotation(tilt: Tilt) -> Array:
+    """Turn about itself (z), then nod forwards (about x), then lean to the figure's left (about y)."""
+    nod, lean, turn = (math.radians(angle) for angle in (tilt.nod, tilt.lean, tilt.turn))
+    c, s = math.cos, math.sin
+    about_z = np.array([[c(turn), -s(turn), 0], [s(turn), c(turn), 0], [0, 0, 1]])
+    about_x = np.array([[1, 0, 0], [0, c(nod), -s(nod)], [0, s(nod), c(nod)]])
+    about_y = np.array([[c(lean), 0, s(lean)], [0, 1, 0], [-s(lean), 0, c(lean)]])
+    matrix = np.eye(4)
+    matrix[:3, :3] = about_y @ about_x @ about_z
+    return matrix
+
+
+def _posed(figure: Figure, part: Part, side: Side | None) -> Shape:
+    bends = [b for b in figure.pose if b.part == part.id and b.side in ("both", side)]
+    if not bends or not isinstance(part.shape, Limb):
+        return part.shape
+    return bent(part.shape, tuple(bends))
+
+
+@lru_cache(maxsize=256)
+def bent(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
+    """``limb`` with everything beyond each bent joint turned about it."""
+    centres = limb.centres()
+    for bend in sorted(bends, key=lambda b: b.joint):
+        pivot = centres[bend.joint]
+        centres[bend.joint + 1 :] = pivot + (centres[bend.joint + 1 :] - pivot) @ rotation(bend.tilt)[
+            :3, :3
+        ].T
+    return limb.replaced(
+        joints=tuple(
+            Joint.model_construct(x=float(x), y=float(y), z=float(z), diameter=j.diameter)
+            for (x, y, z), j in zip(centres, limb.joints, strict=True)
+        )
+    )

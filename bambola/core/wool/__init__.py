@@ -1,0 +1,8 @@
+"""From resized parts to wool on the table."""
+
+from bambola.core.wool.portions import PartWool, Portion, extents, part_wool, start_form
+from bambola.core.wool.totals import WoolTotal, wool_totals
+
+__all__ = [
+    "PartWool", "Portion", "WoolTotal", "extents", "part_wool", "start_form", "wool_totals",
+]  # fmt: skip

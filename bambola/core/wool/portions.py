@@ -1,0 +1,249 @@
+"""From a finished part to the wool to take for it.
+
+Mass never shrinks, only volume does: grams = packed density × net felted volume. The coat is
+judged by cover (g/cm²) on exposed skin; the core is the finished part less its coat all round, so
+core + coat together are exactly the packed volume.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import NormalDist
+from typing import Literal
+
+from bambola.core.figure import Bench, Figure, Part, Shape, Wool
+from bambola.core.figure.bench import COVER, FUR_COVER, LOSS
+from bambola.core.solids import CopySolid, Solids
+
+Role = Literal["core", "coat", "inset", "seam", "fur"]
+
+SPREAD = 0.20
+SPREAD_CALIBRATED = 0.07
+"""One standard deviation, in log, of a weight before and after the maker's own calibration."""
+TAKE_Z = NormalDist().inv_cdf(0.20)
+KEEP_Z = NormalDist().inv_cdf(0.90)
+
+SHRINK_WEIGHTS = {
+    "ball": (1 / 3, 1 / 3, 1 / 3),
+    "sausage": (0.22, 0.39, 0.39),
+    "cone": (0.28, 0.36, 0.36),
+    "sheet": (0.20, 0.20, 0.60),
+}
+"""Shares of the shrinkage taken along, across and through, by the form the wool is rolled into."""
+
+PATCH_BAND_MM = 15.0
+SCARF_MM = 25.0
+SCARF_COVER = 0.05
+"""Seam wool: a patch covers 15 mm each side of the join line; a scarf is a strip 25 mm high, or a
+third of the part if that is less, at 0.05 g/cm²."""
+
+
+@dataclass(frozen=True, slots=True)
+class Portion:
+    """Wool for one copy of a part.
+
+    ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
+    handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
+    hand-rolled bundle before felting, ``finished_mm`` what it becomes.
+    """
+
+    wool: str
+    role: Role
+    grams: float
+    take_g: float
+    keep_by_g: float
+    form: str
+    loose_mm: dict[str, float]
+    finished_mm: dict[str, float]
+    why: str
+    detail: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class PartWool:
+    """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm."""
+
+    net_cm3: float
+    exposed_cm2: float
+    coat_mm: float
+    core_mm: float
+    portions: tuple[Portion, ...]
+
+    @property
+    def grams(self) -> float:
+        """Wool in one finished copy, g."""
+        return sum(portion.grams for portion in self.portions)
+
+
+def part_wool(
+    figure: Figure,
+    solids: Solids,
+    bench: Bench,
+    wire_mm3: Mapping[str, float] | None = None,
+    cover_factor: float = 1.0,
+    joins: Mapping[str, str] | None = None,
+    scale: float = 1.0,
+) -> dict[str, PartWool]:
+    """The wool of every part, by part id, for one copy (the mean of a pair's two).
+
+    ``wire_mm3`` is the wire hidden in one copy of a part. ``cover_factor`` multiplies coat cover for
+    makers who insist on a coat that grows with the figure. ``joins`` overrides how parts are joined.
+    ``scale`` lengthens the hair of fur that grows with the figure (grams = area × length).
+    """
+    copies: dict[str, list[CopySolid]] = {part.id: [] for part in figure.parts}
+    for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
+        copies[copy.part.id].append(solid)
+    return {
+        part.id: _one_part(
+            part, _mean(copies[part.id]), bench, (wire_mm3 or {}).get(part.id, 0.0), cover_factor,
+            (joins or {}).get(part.id, part.join),
+            scale if part.fur and part.fur.lengthens else 1.0,
+        )
+        for part in figure.parts
+    }  # fmt: skip
+
+
+def _mean(copies: list[CopySolid]) -> CopySolid:
+    if len(copies) == 1:
+        return copies[0]
+    n = len(copies)
+    patches = zip(*(c.patches_mm2 for c in copies), strict=True)
+    return CopySolid(
+        sum(c.net_mm3 for c in copies) / n,
+        sum(c.exposed_mm2 for c in copies) / n,
+        copies[0].centre,
+        sum(c.join_mm2 for c in copies) / n,
+        sum(c.join_line_mm for c in copies) / n,
+        tuple(sum(p) / n for p in patches),
+    )
+
+
+def _one_part(
+    part: Part, solid: CopySolid, bench: Bench, wire_mm3: float, cover_factor: float, join: str,
+    hair_factor: float,
+) -> PartWool:
+    core_wool = bench.wool_by_id[part.core]
+    density = core_wool.density(part.firmness)
+    felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
+    exposed = solid.exposed_mm2 / 100.0
+    total = density * felted
+    portions: list[Portion] = []
+    laid = 0.0
+    for inset, patch in zip(part.insets, solid.patches_mm2, strict=True):
+        cover = _cover(inset.cover, cover_factor)
+        grams = min(cover * patch / 100.0, total - laid)
+        laid += grams
+        portions.append(
+            _layer(bench.wool_by_id[inset.wool], "inset", grams, inset.id,
+                   f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²")
+        )  # fmt: skip
+    coat_mm = 0.0
+    if part.coat:
+        cover = _cover(part.coat.cover, cover_factor)
+        bare = max(0.0, exposed - sum(solid.patches_mm2) / 100.0)
+        grams = min(cover * bare, total - laid)
+        laid += grams
+        coat_mm = cover / density * 10.0
+        portions.insert(
+            0,
+            _layer(bench.wool_by_id[part.coat.wool], "coat", grams, "",
+                   f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin"),
+        )  # fmt: skip
+    core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
+    core = _core(part, core_wool, total - laid, density, coat_mm, felted)
+    portions.insert(0, core)
+    seam = _seam(part, solid, bench, join)
+    if seam:
+        portions.append(seam)
+    if part.fur:
+        cover = FUR_COVER[part.fur.kind]
+        why = f"{cover:.2f} g/cm² of {part.fur.kind} over {exposed:.1f} cm² of skin"
+        portions.append(
+            _layer(bench.wool_by_id[part.fur.wool], "fur", cover * hair_factor * exposed, "", why)
+        )
+    return PartWool(solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, tuple(portions))
+
+
+def _cover(cover: str | float, factor: float) -> float:
+    return (COVER[cover] if isinstance(cover, str) else cover) * factor
+
+
+def _core(
+    part: Part, wool: Wool, grams: float, density: float, coat_mm: float, felted: float
+) -> Portion:
+    form = start_form(part.shape)
+    q = wool.start_density / density
+    full = extents(part.shape)
+    finished = {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in full.items()}
+    loose = {
+        name: mm / q**w for (name, mm), w in zip(finished.items(), SHRINK_WEIGHTS[form], strict=True)
+    }
+    why = f"{density:.2f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
+    return _portion(wool, "core", grams, form, loose, finished, why)
+
+
+def _layer(wool: Wool, role: Role, grams: float, detail: str, why: str) -> Portion:
+    """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
+    across = (6 / math.pi * grams / wool.start_density) ** (1 / 3) * 10.0
+    return _portion(wool, role, grams, "veil", {"across": across}, {}, why, detail)
+
+
+def _seam(part: Part, solid: CopySolid, bench: Bench, join: str) -> Portion | None:
+    if part.parent is None or join not in ("patch", "scarf"):
+        return None
+    wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
+    line = solid.join_line_mm / 10.0
+    if join == "patch":
+        width, cover = 2 * PATCH_BAND_MM / 10.0, COVER["over"]
+    else:
+        width, cover = min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
+    why = f"{cover:.3f} g/cm² over a {join} {line:.1f} cm round and {width:.1f} cm wide"
+    return _layer(wool, "seam", cover * line * width, join, why)
+
+
+def _height(shape: Shape) -> float:
+    measures = shape.measures()
+    return measures.get("height", measures.get("length", 0.0))
+
+
+def _portion(
+    wool: Wool, role: Role, grams: float, form: str, loose: dict[str, float],
+    finished: dict[str, float], why: str, detail: str = "",
+) -> Portion:  # fmt: skip
+    take, high = band(grams, role, wool.calibrated)
+    return Portion(wool.id, role, grams, take, high - take, form, loose, finished, why, detail)
+
+
+def band(grams: float, role: Role, calibrated: bool) -> tuple[float, float]:
+    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure."""
+    spread = SPREAD_CALIBRATED if calibrated else SPREAD
+    taken = grams / (1 - LOSS[role])
+    return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
+
+
+def start_form(shape: Shape) -> str:
+    """The form a part's wool is rolled into before felting."""
+    return {
+        "ball": "ball", "pad": "ball", "turned": "ball", "sausage": "sausage", "limb": "sausage",
+        "rope": "sausage", "cone": "cone", "leaf": "sheet",
+    }[shape.kind]  # fmt: skip
+
+
+def extents(shape: Shape) -> dict[str, float]:
+    """Finished size of a shape along, across and through (mm), as its start form counts them."""
+    m = shape.measures()
+    match shape.kind:
+        case "ball" | "pad":
+            return {"along": m["height"], "across": m["width"], "through": m["depth"]}
+        case "turned":
+            return {"along": m["length"], "across": m["width"], "through": m["depth"]}
+        case "sausage":
+            return {"along": m["length"], "across": m["diameter"], "through": m["diameter"]}
+        case "cone":
+            return {"along": m["length"], "across": m["base"], "through": m["base"]}
+        case "leaf":
+            return {"along": m["length"], "across": m["width"], "through": m["thickness"]}
+        case _:
+            return {"along": m["length"], "across": m["thickness"], "through": m["thickness"]}
