@@ -102,8 +102,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
         carried = "the figure lifted by it" if join.carries_all else "its own weight"
         yield Notice(
             code, "choose", join.part, f"{part.name}: the join is too weak",
-            f"With {carried} it bears {join.stress_kpa:.0f} kPa, and a {drawn} holds "
-            f"{ALLOWED_KPA[drawn]:.0f}.",
+            f"With {carried} it bears {join.stress_kpa:.1f} kPa; a {drawn} holds {ALLOWED_KPA[drawn]:.0f}.",
             tuple(options), _answer(found.brief, code, options),
         )  # fmt: skip
 

@@ -1,6 +1,7 @@
 """Pictures of figures, cast from the very solids their sums use. No graphics card, no interface."""
 
+from bambola.core.relief.bundle import bundle_picture
 from bambola.core.relief.camera import Camera, Stage, stage_of
 from bambola.core.relief.picture import Picture, portrait
 
-__all__ = ["Camera", "Picture", "Stage", "portrait", "stage_of"]
+__all__ = ["Camera", "Picture", "Stage", "bundle_picture", "portrait", "stage_of"]

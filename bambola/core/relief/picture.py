@@ -97,12 +97,12 @@ def _base_colours(stage: Stage, hits: Hits, colours: Mapping[str, str]) -> Float
         mine = np.flatnonzero(hits.actor == i)
         if not len(mine):
             continue
-        base[mine] = _rgb(_outer_colour(actor, colours))
+        base[mine] = rgb(_outer_colour(actor, colours))
         if actor.felt is None:
             continue
         for inset in actor.felt.insets:
             under = covered(actor.felt.shape, inset, hits.local[mine], hits.local_normal[mine])
-            base[mine[under]] = _rgb(colours.get(inset.wool, "#888888"))
+            base[mine[under]] = rgb(colours.get(inset.wool, "#888888"))
     return base
 
 
@@ -115,7 +115,7 @@ def _outer_colour(actor: Actor, colours: Mapping[str, str]) -> str:
 
 
 @lru_cache(maxsize=256)
-def _rgb(colour: str) -> tuple[float, float, float]:
+def rgb(colour: str) -> tuple[float, float, float]:
     return tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))  # type: ignore[return-value]
 
 
@@ -167,14 +167,14 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
     weight = rng.normal(0, 1, (count, 1)) * np.sin(math.pi * (t + 0.5) / length)
     tile = np.zeros((_TILE, _TILE))
     np.add.at(tile, (y.astype(int) % _TILE, x.astype(int) % _TILE), weight)
-    fine = _blur(tile, 1)
-    cloud = _blur(_blur(rng.normal(0, 1, (_TILE, _TILE)), 14), 14)
+    fine = blur(tile, 1)
+    cloud = blur(blur(rng.normal(0, 1, (_TILE, _TILE)), 14), 14)
     mix = fine / fine.std() + 0.45 * cloud / cloud.std()
     mix = np.tanh(mix / mix.std() * 0.6).astype(np.float32)
     return mix, np.roll(mix, 1, 1) - np.roll(mix, -1, 1), np.roll(mix, 1, 0) - np.roll(mix, -1, 0)
 
 
-def _blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
+def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
     """Mean over a square of ``2 radius + 1``, the image repeating at its edges."""
     out = np.asarray(image, dtype=np.float64)
     width = 2 * radius + 1
@@ -199,7 +199,7 @@ def _crevices(hits: Hits, step: float) -> Float32:
     shut = np.zeros(hits.shape)
     for share in (0.012, 0.035):
         radius = max(1, min(round(share * size * 2 / step), min(hits.shape) // 4))
-        shut += np.clip((depth - _blur(depth, radius)) / (share * size * 2.2), 0, 1) * 0.5
+        shut += np.clip((depth - blur(depth, radius)) / (share * size * 2.2), 0, 1) * 0.5
     return shut.reshape(-1)[hits.found].astype(np.float32)
 
 
@@ -207,7 +207,7 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
     """Coverage of every pixel, its edge softened and ragged as stray fibres make it."""
     mask = np.zeros(hits.shape[0] * hits.shape[1], dtype=np.float32)
     mask[hits.found] = 1.0
-    soft = _blur(mask.reshape(hits.shape), smooth)
+    soft = blur(mask.reshape(hits.shape), smooth)
     tile = fibre_tile()[0]
     rows, columns = hits.shape
     ragged = np.tile(tile, (rows // _TILE + 1, columns // _TILE + 1))[:rows, :columns]
@@ -218,8 +218,8 @@ def _gather(colour: Float32, alpha: Float32, smooth: int) -> NDArray[np.uint8]:
     """Average ``smooth`` × ``smooth`` rays into each pixel, weighted by coverage."""
     seen = (colour.max(axis=2) > 0).astype(np.float32)
     # Beyond the edge a stray fibre has the colour of the felt next to it.
-    spread = np.stack([_blur(colour[..., k] * seen, 1 + smooth) for k in range(3)], axis=-1)
-    weight = _blur(seen, 1 + smooth)[..., None]
+    spread = np.stack([blur(colour[..., k] * seen, 1 + smooth) for k in range(3)], axis=-1)
+    weight = blur(seen, 1 + smooth)[..., None]
     filled = np.where(seen[..., None] > 0, colour, spread / np.maximum(weight, 1e-6))
     rows, columns = alpha.shape[0] // smooth, alpha.shape[1] // smooth
     blocks = (rows, smooth, columns, smooth)

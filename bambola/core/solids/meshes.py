@@ -6,6 +6,7 @@ so that they hold the volume of the form itself (a ring's area is n/2 sin(2π/n)
 
 from __future__ import annotations
 
+import atexit
 import math
 from dataclasses import dataclass
 from functools import lru_cache
@@ -224,6 +225,10 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
 def solid_of(shape: Shape) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape))
+
+
+# Native solids must be let go before the interpreter ends.
+atexit.register(solid_of.cache_clear)
 
 
 def to_manifold(mesh: Mesh) -> m3.Manifold:

@@ -1,0 +1,43 @@
+"""A bundle of wool as it lies in the hand: loose before felting, close after."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.relief.picture import LIGHT, blur, rgb, fibre_tile
+
+SIDE = 220
+
+
+@lru_cache(maxsize=128)
+def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
+    """A round bundle filling a (220, 220, 4) RGBA picture; stretch it to the bundle's sides."""
+    tile = fibre_tile()
+    line = (np.arange(SIDE) + 0.5) / SIDE * 2 - 1
+    x, y = np.meshgrid(line, -line)
+    radius = np.hypot(x, y)
+    inner = 0.86 if loose else 0.93
+    z = np.sqrt(np.clip(1 - (radius / inner) ** 2, 0, 1))
+    offset = 40 if loose else 280
+    nap = [part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile]
+    if loose:  # loose wool is cloudy: its fibres lie apart
+        nap = [0.45 * part + 2.2 * blur(part, 5) for part in nap]
+    depth = 0.16 if loose else 0.20
+    normal = np.stack([x / inner + nap[1] * depth, y / inner + nap[2] * depth, z + 0.15], axis=-1)
+    normal /= np.linalg.norm(normal, axis=-1, keepdims=True)
+    lit = 0.46 + 0.60 * np.clip((normal @ LIGHT + 0.3) / 1.3, 0, 1)
+    lit *= 1 + (0.16 if loose else 0.12) * nap[0]
+    base = np.array(rgb(colour))
+    whiten = 0.10 if loose else 0.0
+    rim = (0.22 * np.clip(radius / inner, 0, 1) ** 4)[..., None]
+    shade = (base * (1 - whiten) + whiten) * lit[..., None] + rim * (0.35 + 0.65 * base)
+    stray = blur(nap[0], 1 if loose else 0)
+    edge = 0.20 if loose else 0.05
+    alpha = np.clip((inner - radius + edge * stray * 0.32 + edge * 0.35) / edge, 0, 1)
+    out = np.empty((SIDE, SIDE, 4), dtype=np.uint8)
+    out[..., :3] = np.clip(shade, 0, 1) * 255
+    out[..., 3] = alpha * 255
+    return out

@@ -1,0 +1,107 @@
+"""Every action of the window with its words and keys, in one place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
+from PyQt6.QtWidgets import QMainWindow, QMenu
+
+
+@dataclass(frozen=True)
+class Deed:
+    """One action: its name here, its words, its keys, and whether it is a switch."""
+
+    name: str
+    words: str
+    keys: str = ""
+    switch: str = ""  # actions of one switch exclude each other; "alone" toggles by itself
+
+
+MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
+    ("&File", (
+        Deed("open", "&Open…", "Ctrl+O"),
+        Deed("demo", "Open the lamplighter &badger"),
+        None,
+        Deed("save", "&Save", "Ctrl+S"),
+        Deed("save_as", "Save &as…", "Ctrl+Shift+S"),
+        None,
+        Deed("export_pdf", "Work sheet as &PDF…", "Ctrl+P"),
+        Deed("export_json", "Plan as &JSON…"),
+        Deed("export_csv", "Tables as &CSV…"),
+        Deed("export_svg", "Outlines at true size as SV&G…"),
+        None,
+        Deed("quit", "&Quit", "Ctrl+Q"),
+    )),
+    ("&Edit", (
+        Deed("height", "Type a new &height", "Ctrl+H"),
+        Deed("next_part", "&Next part", "Ctrl+Right"),
+        Deed("previous_part", "&Previous part", "Ctrl+Left"),
+        Deed("hold", "Hold the part as &made", "Ctrl+L"),
+        Deed("question", "Go to the open &question", "Ctrl+K"),
+    )),
+    ("&View", (
+        Deed("station_0", "&Resize", "Alt+1", "station"),
+        Deed("station_1", "&Order", "Alt+2", "station"),
+        None,
+        Deed("view_front", "From the &front", "Ctrl+1", "view"),
+        Deed("view_side", "From its &left side", "Ctrl+2", "view"),
+        Deed("view_back", "From the &back", "Ctrl+3", "view"),
+        Deed("view_top", "From &above", "Ctrl+4", "view"),
+        None,
+        Deed("length_mm", "&Millimetres", "", "length"),
+        Deed("length_cm", "&Centimetres", "", "length"),
+        Deed("length_in", "&Inches", "", "length"),
+        Deed("mass_g", "&Grams", "", "mass"),
+        Deed("mass_oz", "O&unces", "", "mass"),
+        None,
+        Deed("text_larger", "&Larger text", "Ctrl++"),
+        Deed("text_smaller", "&Smaller text", "Ctrl+-"),
+        Deed("text_normal", "&Normal text", "Ctrl+0"),
+        Deed("dark", "&Dark", "Ctrl+D", "alone"),
+    )),
+    ("&Help", (
+        Deed("keys", "&Keys", "F1"),
+        Deed("about", "&About Bambola"),
+    )),
+)  # fmt: skip
+
+HAND_KEYS = (
+    ("Up, Down", "raise or lower the flag by 1 mm (with Shift by a tenth)"),
+    ("Page Up, Page Down", "by 10 mm"),
+    ("Enter, or a digit", "type the height"),
+    ("Left, Right", "turn the figures"),
+    ("Left, Right on the thread", "walk through the order"),
+)
+
+
+class Actions:
+    """The window's actions by name."""
+
+    def __init__(self, window: QMainWindow, deeds: dict[str, Callable[[], None]]) -> None:
+        self.by_name: dict[str, QAction] = {}
+        self.menus: dict[str, QMenu] = {}
+        groups: dict[str, QActionGroup] = {}
+        bar = window.menuBar()
+        assert bar is not None
+        for title, entries in MENUS:
+            menu = bar.addMenu(title)
+            assert menu is not None
+            self.menus[title.replace("&", "")] = menu
+            for deed in entries:
+                if deed is None:
+                    menu.addSeparator()
+                    continue
+                action = QAction(deed.words, window)
+                if deed.keys:
+                    action.setShortcut(QKeySequence(deed.keys))
+                action.setCheckable(bool(deed.switch))
+                if deed.switch and deed.switch != "alone":
+                    groups.setdefault(deed.switch, QActionGroup(window)).addAction(action)
+                action.triggered.connect(lambda _=False, do=deeds[deed.name]: do())
+                menu.addAction(action)
+                self.by_name[deed.name] = action
+
+    def __getitem__(self, name: str) -> QAction:
+        return self.by_name[name]

@@ -1,0 +1,75 @@
+"""Exports written off the interface thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+
+from bambola.core.figure import Bench, Figure
+from bambola.core.plan import Plan
+from bambola.core.quantities import Units
+from bambola.desk.studio import Studio
+
+
+class ExportDesk(QObject):
+    """Writes one export after the other and says when each is done."""
+
+    done = pyqtSignal(str)
+    failed = pyqtSignal(str)
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self.studio = studio
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+
+    def start(self, kind: str, where: Path) -> None:
+        """Export the plan as it is now, as ``kind``, to a file or folder."""
+        studio = self.studio
+        if studio.plan is None or studio.figure is None:
+            return
+        plan, figure, bench, units = studio.plan, studio.figure, studio.bench, studio.units
+
+        def work() -> None:
+            try:
+                write_export(kind, where, plan, figure, bench, units)
+            except OSError as error:
+                self.failed.emit(str(error))
+            else:
+                self.done.emit(f"Written to {where.name}.")
+
+        self._pool.start(_Job(work))
+
+    def close(self) -> None:
+        """Wait for what is being written."""
+        self._pool.waitForDone()
+
+
+def write_export(
+    kind: str, where: Path, plan: Plan, figure: Figure, bench: Bench, units: Units
+) -> None:
+    """Write one export. Raises OSError with one sentence for the maker."""
+    # Loaded here so that the window need not wait for what only paper needs.
+    from bambola.core.export import outline_svg, plan_json, plan_tables, work_sheet, write_whole
+
+    if kind == "json":
+        write_whole(where, plan_json(plan).encode())
+    elif kind == "pdf":
+        write_whole(where, work_sheet(plan, figure, bench, units))
+    elif kind == "csv":
+        for name, text in plan_tables(plan).items():
+            write_whole(where / name, text.encode())
+    else:
+        for view in ("front", "side", "top"):
+            write_whole(where / f"{view}.svg", outline_svg(plan, view).encode())
+
+
+class _Job(QRunnable):
+    def __init__(self, work: Callable[[], None]) -> None:
+        super().__init__()
+        self._work = work
+
+    def run(self) -> None:
+        self._work()

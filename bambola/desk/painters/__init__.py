@@ -1,0 +1,1 @@
+"""Painting: tape, flags, dimensions, bundles, beads. Each function only draws what it is given."""

@@ -1,0 +1,47 @@
+"""Wool where wool is shown: bundles loose and finished, swatches, wire laid straight."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPixmap
+
+from bambola.core.armature import CutWire
+from bambola.core.relief import bundle_picture
+from bambola.desk.pictures import to_image
+from bambola.desk.theme import Theme
+
+
+@lru_cache(maxsize=128)
+def bundle(colour: str, loose: bool) -> QPixmap:
+    """A bundle of wool of this colour."""
+    return QPixmap.fromImage(to_image(bundle_picture(colour, loose)))
+
+
+def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> None:
+    """A bundle stretched to ``box``."""
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    pixmap = bundle(colour, loose)
+    painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
+
+
+def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -> None:
+    """A plain arrow from left to right."""
+    painter.setPen(QPen(theme.dyes.quiet, theme.px(2)))
+    painter.drawLine(start, end)
+    head = theme.px(6)
+    painter.drawLine(end, QPointF(end.x() - head, end.y() - head * 0.8))
+    painter.drawLine(end, QPointF(end.x() - head, end.y() + head * 0.8))
+
+
+def paint_straight_wire(painter: QPainter, box: QRectF, wire: CutWire, theme: Theme) -> None:
+    """A wire laid straight across ``box``, its bends marked where they fall along it."""
+    d = theme.dyes
+    y = box.center().y()
+    painter.setPen(QPen(d.quiet, theme.px(3), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+    painter.setPen(QPen(d.madder, theme.px(2)))
+    for bend in wire.bends:
+        x = box.left() + box.width() * bend.at_mm / wire.cut_mm
+        painter.drawLine(QPointF(x, y - theme.px(7)), QPointF(x, y + theme.px(7)))

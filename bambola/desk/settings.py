@@ -1,0 +1,79 @@
+"""What the window remembers between sessions."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QByteArray, QSettings
+
+from bambola.core.quantities import Units
+
+RECENT_MOST = 8
+
+
+class Settings:
+    """Recent files, units, look and geometry, in the user's settings."""
+
+    def __init__(self, store: QSettings | None = None) -> None:
+        self._store = store or QSettings("bambola", "bambola")
+
+    @property
+    def recent(self) -> list[str]:
+        """The designs opened last, newest first."""
+        found = self._store.value("recent", [])
+        return [found] if isinstance(found, str) else list(found or [])
+
+    def add_recent(self, path: str) -> None:
+        """Put a design first among the recent ones."""
+        rest = [known for known in self.recent if known != path]
+        self._store.setValue("recent", [path, *rest][:RECENT_MOST])
+
+    def drop_recent(self, path: str) -> None:
+        """Forget a design that is not there any more."""
+        self._store.setValue("recent", [known for known in self.recent if known != path])
+
+    @property
+    def units(self) -> Units:
+        """The maker's units."""
+        length, mass = self._store.value("length", "mm"), self._store.value("mass", "g")
+        return Units(
+            length if length in ("mm", "cm", "in") else "mm", mass if mass in ("g", "oz") else "g"
+        )
+
+    @units.setter
+    def units(self, units: Units) -> None:
+        self._store.setValue("length", units.length)
+        self._store.setValue("mass", units.mass)
+
+    @property
+    def dark(self) -> bool | None:
+        """Dark, light, or None to follow the desktop."""
+        value = self._store.value("dark")
+        return None if value is None else value in (True, "true")
+
+    @dark.setter
+    def dark(self, dark: bool | None) -> None:
+        if dark is None:
+            self._store.remove("dark")
+        else:
+            self._store.setValue("dark", dark)
+
+    @property
+    def text_scale(self) -> float:
+        """Text size, 1 to 2."""
+        try:
+            return min(2.0, max(1.0, float(self._store.value("text_scale", 1.0))))
+        except (TypeError, ValueError):
+            return 1.0
+
+    @text_scale.setter
+    def text_scale(self, scale: float) -> None:
+        self._store.setValue("text_scale", scale)
+
+    @property
+    def geometry(self) -> QByteArray | None:
+        """Where the window stood."""
+        value = self._store.value("geometry")
+        return value if isinstance(value, QByteArray) else None
+
+    @geometry.setter
+    def geometry(self, geometry: QByteArray) -> None:
+        self._store.setValue("geometry", geometry)

@@ -1,0 +1,153 @@
+"""Colours, faces and spacing: undyed wool for ground, ink for text, plant dyes for accents."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from importlib.resources import files
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+
+@dataclass(frozen=True)
+class Dyes:
+    """One set of colours."""
+
+    ground: QColor
+    shade: QColor
+    paper: QColor
+    edge: QColor
+    ink: QColor
+    quiet: QColor
+    madder: QColor
+    weld: QColor
+    woad: QColor
+    lichen: QColor
+    slip: QColor
+    on_dye: QColor
+    tape: QColor
+    tape_ink: QColor
+
+
+def _dyes(*names: str) -> Dyes:
+    return Dyes(*(QColor(name) for name in names))
+
+
+LIGHT = _dyes(
+    "#F3EDE2", "#E9E0D1", "#FFFBF2", "#DDD2BF", "#2E2A2C", "#6B635B", "#9C4232", "#C99A2E",
+    "#3F6475", "#6E7B4E", "#FBEFC9", "#FFFBF2", "#E7C66F", "#4A3A12",
+)  # fmt: skip
+DARK = _dyes(
+    "#241F20", "#2B2526", "#312B2B", "#4A4140", "#F3EDE2", "#BDB1A5", "#EBA08E", "#E0B95A",
+    "#94BDCF", "#B2C28A", "#463A1F", "#241F20", "#B08B35", "#1E180A",
+)  # fmt: skip
+
+TEXT_FACE = "Atkinson Hyperlegible Next"
+TITLE_FACE = "Fraunces SemiBold"
+BASE_PX = 15.0
+
+
+class Theme(QObject):
+    """The look in force; announces when it changes."""
+
+    changed = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.dark = False
+        self.scale = 1.0
+
+    @property
+    def dyes(self) -> Dyes:
+        """The colours in force."""
+        return DARK if self.dark else LIGHT
+
+    def px(self, size: float) -> int:
+        """A length on screen that grows with the text."""
+        return max(1, round(size * self.scale))
+
+    def text(self, size: float = BASE_PX, bold: bool = False) -> QFont:
+        """The reading face at ``size`` px before scaling."""
+        font = QFont(TEXT_FACE)
+        font.setPixelSize(self.px(size))
+        font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
+        return font
+
+    def title(self, size: float) -> QFont:
+        """The title face at ``size`` px before scaling."""
+        font = QFont(TITLE_FACE)
+        font.setPixelSize(self.px(size))
+        return font
+
+    def set(self, dark: bool | None = None, scale: float | None = None) -> None:
+        """Change the look and dress the application in it."""
+        self.dark = self.dark if dark is None else dark
+        self.scale = self.scale if scale is None else scale
+        dress(self)
+        self.changed.emit()
+
+
+def load_faces() -> None:
+    """Make the shipped faces known to Qt."""
+    folder = files("bambola") / "fonts"
+    for file in sorted(folder.iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFont(str(file))
+
+
+def dress(theme: Theme) -> None:
+    """Give the application the theme's palette, font and style sheet."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        return
+    d = theme.dyes
+    palette = QPalette()
+    for role, colour in (
+        (QPalette.ColorRole.Window, d.ground), (QPalette.ColorRole.WindowText, d.ink),
+        (QPalette.ColorRole.Base, d.paper), (QPalette.ColorRole.Text, d.ink),
+        (QPalette.ColorRole.AlternateBase, d.shade), (QPalette.ColorRole.Button, d.paper),
+        (QPalette.ColorRole.ButtonText, d.ink), (QPalette.ColorRole.Highlight, d.woad),
+        (QPalette.ColorRole.HighlightedText, d.on_dye), (QPalette.ColorRole.ToolTipBase, d.paper),
+        (QPalette.ColorRole.ToolTipText, d.ink), (QPalette.ColorRole.PlaceholderText, d.quiet),
+    ):  # fmt: skip
+        palette.setColor(role, colour)
+    app.setPalette(palette)
+    app.setFont(theme.text())
+    app.setStyleSheet(_sheet(theme))
+
+
+def _sheet(theme: Theme) -> str:
+    d, px = theme.dyes, theme.px
+    n = {name: getattr(d, name).name() for name in d.__dataclass_fields__}
+    return f"""
+    QMenuBar {{ background: {n['ground']}; color: {n['quiet']}; padding: 2px {px(20)}px; }}
+    QMenuBar::item {{ padding: {px(3)}px {px(9)}px; border-radius: {px(5)}px; background: transparent; }}
+    QMenuBar::item:selected {{ background: {n['shade']}; color: {n['ink']}; }}
+    QMenu {{ background: {n['paper']}; color: {n['ink']}; border: 1px solid {n['edge']}; padding: {px(5)}px; }}
+    QMenu::item {{ padding: {px(5)}px {px(26)}px {px(5)}px {px(22)}px; border-radius: {px(5)}px; }}
+    QMenu::item:selected {{ background: {n['shade']}; }}
+    QMenu::item:disabled {{ color: {n['quiet']}; }}
+    QMenu::separator {{ height: 1px; background: {n['edge']}; margin: {px(4)}px {px(8)}px; }}
+    QToolTip {{ background: {n['paper']}; color: {n['ink']}; border: 1px solid {n['edge']}; padding: {px(6)}px; }}
+    QPushButton {{ background: {n['paper']}; color: {n['woad']}; border: {px(1.6)}px solid {n['woad']};
+        border-radius: {px(14)}px; padding: {px(4)}px {px(13)}px; font-weight: 600; min-height: {px(18)}px; }}
+    QPushButton:hover {{ background: {n['shade']}; }}
+    QPushButton:checked {{ background: {n['woad']}; color: {n['on_dye']}; }}
+    QPushButton:focus {{ border-color: {n['madder']}; }}
+    QPushButton:disabled {{ color: {n['quiet']}; border-color: {n['edge']}; }}
+    QToolButton {{ background: transparent; border: {px(1.6)}px solid transparent; border-radius: {px(8)}px;
+        padding: {px(3)}px; color: {n['ink']}; }}
+    QToolButton:hover {{ background: {n['shade']}; }}
+    QToolButton:checked {{ background: {n['paper']}; border-color: {n['madder']}; }}
+    QToolButton:focus {{ border-color: {n['woad']}; }}
+    QLineEdit {{ background: {n['paper']}; color: {n['ink']}; border: {px(1.6)}px solid {n['madder']};
+        border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
+    QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
+    QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {n['edge']}; border-radius: {px(4)}px; min-height: {px(30)}px; }}
+    QScrollBar::handle:vertical:hover {{ background: {n['quiet']}; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: none; border: none; height: 0; }}
+    QListView {{ background: transparent; border: none; outline: none; }}
+    """

@@ -1,0 +1,1 @@
+"""Pieces the stations are put together from."""

@@ -1,0 +1,75 @@
+"""Which dimension lines a part can honestly carry from where it is seen."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from bambola.core.relief import Camera
+from bambola.core.solids import Copy, Placement
+
+_WORDS = {
+    "height": "high", "length": "long", "width": "wide", "depth": "deep", "thickness": "thick",
+    "diameter": "thick",
+}  # fmt: skip
+FORESHORTENED = 0.72
+"""A measure seen shorter than this share of itself is left to the card: the line would mislead."""
+
+
+@dataclass(frozen=True, slots=True)
+class DimensionLine:
+    """A measure as seen: its ends, the way to move the line clear, how far (mm), and its words.
+
+    ``across`` says that other parts lie that way, so the line is drawn over the part itself.
+    """
+
+    measure: str
+    mm: float
+    word: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+    away: tuple[float, float]
+    clear: float
+    across: bool
+
+
+def part_dimensions(placement: Placement, part: str, camera: Camera) -> Iterator[DimensionLine]:
+    """Lines for the copy of ``part`` that is furthest to the right as seen."""
+    right, up, _ = camera.axes()
+    copies = placement.copies_of(part)
+    if not copies:
+        return
+    copy = max(copies, key=lambda c: float(c.matrix[:3, 3] @ right))
+    measures = copy.shape.measures()
+    highest = placement.top if camera.tip < 60 else max(c.reach(up) for c in placement.copies)
+    for measure, start, end in _axes(copy):
+        a = (float(start @ right), float(start @ up))
+        b = (float(end @ right), float(end @ up))
+        seen = float(np.hypot(b[0] - a[0], b[1] - a[1]))
+        if seen < FORESHORTENED * float(np.linalg.norm(end - start)):
+            continue
+        upright = abs(b[1] - a[1]) >= abs(b[0] - a[0])
+        centre = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        across = False
+        if upright:
+            away, clear = (1.0, 0.0), copy.reach(right) - centre[0]
+        else:
+            away, clear = (0.0, 1.0), copy.reach(up) - centre[1]
+            across = copy.reach(up) < highest - 0.12 * seen
+        word = _WORDS.get(measure, measure)
+        yield DimensionLine(measure, measures[measure], word, a, b, away, max(0.0, clear), across)
+
+
+def _axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
+    """The ends (3,) of the measures that run along the part's own axes, in the figure's."""
+    measures = copy.shape.measures()
+    along = next((n for n in ("height", "length") if n in measures), None)
+    if along and copy.shape.kind != "rope":
+        yield along, copy.point(0.0), copy.point(1.0)
+    if copy.shape.kind in ("ball", "pad", "leaf", "turned"):
+        at = 0.0 if copy.shape.kind == "pad" else 0.5
+        middle, turn = copy.point(at), copy.matrix[:3, :3]
+        half = measures["width"] / 2
+        yield "width", middle - turn[:, 0] * half, middle + turn[:, 0] * half

@@ -1,0 +1,75 @@
+"""A layout that sets its widgets in lines, as words are set on a page."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
+from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
+
+
+class FlowLayout(QLayout):
+    """Left to right, breaking where a line is full."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setContentsMargins(0, 0, 0, 0)
+        self._items: list[QLayoutItem] = []
+        self._gap = 8
+
+    def set_gap(self, gap: int) -> None:
+        """Space between widgets and lines, px."""
+        self._gap = gap
+        self.invalidate()
+
+    def clear(self) -> None:
+        """Remove all widgets at once."""
+        while self._items:
+            widget = self._items.pop().widget()
+            if widget:
+                widget.setParent(None)
+                widget.deleteLater()
+
+    def addItem(self, item: QLayoutItem | None) -> None:
+        assert item is not None
+        self._items.append(item)
+
+    def count(self) -> int:
+        return len(self._items)
+
+    def itemAt(self, index: int) -> QLayoutItem | None:
+        return self._items[index] if 0 <= index < len(self._items) else None
+
+    def takeAt(self, index: int) -> QLayoutItem | None:
+        return self._items.pop(index) if 0 <= index < len(self._items) else None
+
+    def expandingDirections(self) -> Qt.Orientation:
+        return Qt.Orientation(0)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._set(QRect(0, 0, width, 0), move=False)
+
+    def setGeometry(self, rect: QRect) -> None:
+        super().setGeometry(rect)
+        self._set(rect, move=True)
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSize()
+
+    def minimumSize(self) -> QSize:
+        size = QSize()
+        for item in self._items:
+            size = size.expandedTo(item.minimumSize())
+        return size
+
+    def _set(self, rect: QRect, move: bool) -> int:
+        x, y, line = rect.x(), rect.y(), 0
+        for item in self._items:
+            hint = item.sizeHint()
+            if x + hint.width() > rect.right() + 1 and line:
+                x, y, line = rect.x(), y + line + self._gap, 0
+            if move:
+                item.setGeometry(QRect(QPoint(x, y), hint))
+            x, line = x + hint.width() + self._gap, max(line, hint.height())
+        return y + line - rect.y()

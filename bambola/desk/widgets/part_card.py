@@ -1,0 +1,327 @@
+"""The part in hand: its sizes, its wool as bundles, what to weigh out, and its wire."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.armature import CutWire
+from bambola.core.order import MADE_WORDS
+from bambola.core.plan import PartPlan
+from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.wool import Portion
+from bambola.desk.icons import icon
+from bambola.desk.painters.wool import paint_arrow, paint_bundle, paint_straight_wire
+from bambola.desk.studio import Studio
+from bambola.desk.theme import Theme
+
+ROLES = {
+    "core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur",
+}  # fmt: skip
+
+
+class PartCard(QWidget):
+    """A sheet of paper with everything about the selected part."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.setAccessibleName("Part in hand")
+        self._layout = QVBoxLayout(self)
+        self._title = QLabel()
+        self._made = QLabel()
+        self._made.setWordWrap(True)
+        self._sizes = QGridLayout()
+        self._hold = QToolButton()
+        self._hold.setCheckable(True)
+        self._hold.setAccessibleName("Hold as made")
+        self._hold.setToolTip("Hold this part at the size it was made, whatever the height")
+        self._hold.clicked.connect(self._hold_clicked)
+        head = QHBoxLayout()
+        head.addWidget(self._title, 1)
+        head.addWidget(self._hold)
+        self._layout.addLayout(head)
+        self._layout.addWidget(self._made)
+        self._layout.addLayout(self._sizes)
+        self._bundles = BundleView(studio, theme)
+        self._layout.addWidget(self._bundles)
+        self._rows = QVBoxLayout()
+        self._layout.addLayout(self._rows)
+        self._layout.addStretch(1)
+        self._built_for: object = None
+        self._portions: list[PortionRow] = []
+        self._wires: list[WireRow] = []
+        self._size_labels: list[tuple[QLabel, QLabel, QLabel]] = []
+        studio.plan_changed.connect(self.refresh)
+        studio.selection_changed.connect(self.refresh)
+        studio.units_changed.connect(self.refresh)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d = self.theme.dyes
+        painter.setPen(QPen(d.edge, 1))
+        painter.setBrush(d.paper)
+        corner = self.theme.px(14)
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), corner, corner)
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._layout.setContentsMargins(px(20), px(12), px(18), px(12))
+        self._layout.setSpacing(px(6))
+        self._sizes.setHorizontalSpacing(px(14))
+        self._sizes.setVerticalSpacing(0)
+        self._rows.setSpacing(px(4))
+        self._title.setFont(self.theme.title(25))
+        self._made.setFont(self.theme.text(14))
+        self._hold.setIcon(icon("hold", self.theme.dyes.ink))
+        self._hold.setIconSize(QSize(px(22), px(22)))
+        self._made.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        self._built_for = None
+        self.refresh()
+
+    def _hold_clicked(self, held: bool) -> None:
+        if self.studio.selected:
+            self.studio.hold(self.studio.selected, held)
+            self._hold.setChecked(self.studio.is_held(self.studio.selected))
+
+    def refresh(self) -> None:
+        """Show the selected part as the plan has it now."""
+        plan, selected = self.studio.plan, self.studio.selected
+        if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
+            return
+        part, wires = plan.part(selected), plan.wires_in(selected)
+        shape = (selected, len(part.portions), len(wires), len(part.to_mm))
+        if shape != self._built_for:
+            self._built_for = shape
+            self._rebuild(part, wires)
+        count = "Both " if part.count == 2 else f"{part.count} " if part.count > 1 else ""
+        body = self.studio.figure.by_id[selected] if self.studio.figure else None
+        name = (body.plural or f"{part.name}s") if body and part.count > 1 else part.name
+        self._title.setText(f"{count}{name.lower() if count else name}")
+        turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
+        self._made.setText(f"{MADE_WORDS[part.made]}, {part.firmness}{turns}")
+        self._show_sizes(part)
+        self._hold.setChecked(self.studio.is_held(selected))
+        self._bundles.show_part(part)
+        for row, portion in zip(self._portions, part.portions, strict=True):
+            row.show_portion(portion)
+        for wire_row, wire in zip(self._wires, wires, strict=True):
+            wire_row.show_wire(wire)
+
+    def _show_sizes(self, part: PartPlan) -> None:
+        units = self.studio.units
+        for (new, name, old), (measure, mm) in zip(self._size_labels, part.to_mm.items(), strict=True):
+            new.setText(show_length(mm, units))
+            name.setText(measure)
+            old.setText(f"was {show_length(part.from_mm[measure], units)}")
+            new.setToolTip(
+                "; ".join(part.sized_by) or f"{show_length(part.from_mm[measure], units)} × the figure’s scale"
+            )
+
+    def _rebuild(self, part: PartPlan, wires: tuple[CutWire, ...]) -> None:
+        for layout in (self._sizes, self._rows):
+            while (item := layout.takeAt(0)) is not None:
+                if widget := item.widget():
+                    widget.setParent(None)
+                    widget.deleteLater()
+        self._size_labels = []
+        for column in range(len(part.to_mm)):
+            labels = (QLabel(), QLabel(), QLabel())
+            fonts = (self.theme.text(19, bold=True), self.theme.text(13), self.theme.text(13))
+            for row, (label, font) in enumerate(zip(labels, fonts, strict=True)):
+                label.setFont(font)
+                if row:
+                    label.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+                self._sizes.addWidget(label, row, column)
+            self._size_labels.append(labels)
+        self._portions = [PortionRow(self.studio, self.theme) for _ in part.portions]
+        self._wires = [WireRow(self.studio, self.theme) for _ in wires]
+        for widget in (*self._portions, *self._wires):
+            self._rows.addWidget(widget)
+
+
+class BundleView(QWidget):
+    """The core's loose bundle beside the finished part, at one scale."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._portion: Portion | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(150))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(92))
+
+    def show_part(self, part: PartPlan) -> None:
+        """Show the core of ``part``."""
+        self._portion = next((p for p in part.portions if p.role == "core"), None)
+        if self._portion:
+            sizes = self._words(self._portion)
+            self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
+        self.update()
+
+    def _words(self, portion: Portion) -> tuple[str, str]:
+        units = self.studio.units
+        loose, finished = portion.loose_mm, portion.finished_mm
+        if portion.form == "sheet":
+            return (f"lay it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+        if portion.form == "ball":
+            return (f"roll it to {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+        return (f"roll it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        portion = self._portion
+        if portion is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px, d = self.theme.px, self.theme.dyes
+        text_high, gap = px(22), px(46)
+        loose, finished = _drawn(portion.loose_mm), _drawn(portion.finished_mm)
+        tall, wide = self.height() - text_high - px(6), self.width() - gap - px(8)
+        share = min(tall / max(loose[1], finished[1]), wide / (loose[0] + finished[0]))
+        widths = loose[0] * share, finished[0] * share
+        middle = tall / 2 + px(2)
+        spare = max(0.0, self.width() - sum(widths) - gap)
+        left = spare * 0.4
+        right = left + widths[0] + gap + spare * 0.2
+        colour = self.studio.bench.wool_by_id[portion.wool].colour
+        for x, size, is_loose in ((left, loose, True), (right, finished, False)):
+            box = QRectF(x, middle - size[1] * share / 2, size[0] * share, size[1] * share)
+            paint_bundle(painter, box, colour, is_loose)
+        arrow = left + widths[0] + px(8), right - px(8)
+        paint_arrow(painter, QPointF(arrow[0], middle), QPointF(arrow[1], middle), self.theme)
+        painter.setFont(self.theme.text(14, bold=True))
+        painter.setPen(d.ink)
+        words = self._words(portion)
+        low = QRectF(0, self.height() - text_high, self.width(), text_high)
+        painter.drawText(low, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words[0])
+        painter.drawText(low, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words[1])
+
+
+def _drawn(size: dict[str, float]) -> tuple[float, float]:
+    """Width and height (mm) a bundle is drawn with: its longest side lies across."""
+    sides = sorted((size["along"], size["across"]), reverse=True)
+    return sides[0], sides[1]
+
+
+def _size(size: dict[str, float], units: Units) -> str:
+    along, across = size["along"], size["across"]
+    long, short = max(along, across), min(along, across)
+    return f"{show_length(long, units, with_unit=False)} × {show_length(short, units)}"
+
+
+class PortionRow(QWidget):
+    """One wool of a part: swatch, name, what to take and what to keep by."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._colour = QColor()
+        self._texts = ("", "", "", "")
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(42))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(42))
+
+    def show_portion(self, portion: Portion) -> None:
+        """Show ``portion``; hovering tells where its number comes from."""
+        wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
+        self._colour = QColor(wool.colour)
+        detail = portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
+        self._texts = (
+            wool.name, detail, f"take {show_mass(portion.take_g, units)}",
+            f"keep {show_mass(portion.keep_by_g, units)} by",
+        )  # fmt: skip
+        sure = "your own measurements, ±7 %" if wool.calibrated else "starting values, ±20 %"
+        self.setToolTip(
+            f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
+            f"Handling loss is added; from {sure}."
+        )
+        self.setAccessibleName(", ".join(self._texts))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px, d = self.theme.px, self.theme.dyes
+        side = px(26)
+        paint_bundle(painter, QRectF(0, (self.height() - side) / 2, side, side), self._colour.name(), False)
+        left = QRectF(side + px(10), 0, self.width() - side - px(10), self.height())
+        top, low = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
+        painter.setFont(self.theme.text(15, bold=True))
+        painter.setPen(d.ink)
+        painter.drawText(left, top | Qt.AlignmentFlag.AlignLeft, self._texts[0])
+        painter.setFont(self.theme.text(17, bold=True))
+        painter.setPen(d.madder)
+        painter.drawText(left, top | Qt.AlignmentFlag.AlignRight, self._texts[2])
+        painter.setFont(self.theme.text(13))
+        painter.setPen(d.quiet)
+        painter.drawText(left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignLeft, self._texts[1])
+        painter.drawText(left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignRight, self._texts[3])
+
+
+class WireRow(QWidget):
+    """A wire through the part, laid straight with its bends."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._wire: CutWire | None = None
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(48))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(48))
+
+    def show_wire(self, wire: CutWire) -> None:
+        """Show ``wire``; hovering lists its allowances and bends."""
+        self._wire = wire
+        units = self.studio.units
+        lines = [f"path {show_length(wire.path_mm, units)}"]
+        lines += [f"{a.why} {show_length(a.mm, units)}" for a in wire.allowances]
+        lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
+        lines.append(f"{wire.needed_mm:.2f} mm would hold as before, for {wire.governed_by}")
+        self.setToolTip("\n".join(lines))
+        self.setAccessibleName(f"{wire.name}, cut {show_length(wire.cut_mm, units)}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._wire is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px, d, wire = self.theme.px, self.theme.dyes, self._wire
+        box = QRectF(0, 0, self.width(), self.height() - px(20))
+        painter.setFont(self.theme.text(15, bold=True))
+        painter.setPen(d.ink)
+        align = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignLeft, wire.name)
+        painter.setPen(d.madder)
+        cut = f"cut {show_length(wire.cut_mm, self.studio.units)}"
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignRight, cut)
+        low = QRectF(0, self.height() - px(22), self.width(), px(20))
+        stock = f"{wire.stock} {wire.diameter_mm:g} mm"
+        painter.setFont(self.theme.text(13))
+        painter.setPen(d.quiet)
+        painter.drawText(low, align | Qt.AlignmentFlag.AlignLeft, stock)
+        start = painter.fontMetrics().horizontalAdvance(stock) + px(14)
+        paint_straight_wire(painter, low.adjusted(start, 0, -px(4), 0), wire, self.theme)

@@ -1,0 +1,395 @@
+"""The window: stations, actions, files. It holds no numbers of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+from typing import cast
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QMainWindow,
+    QMessageBox,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola import __version__
+from bambola.core.figure.document import SUFFIX
+from bambola.core.quantities import LengthUnit, MassUnit
+from bambola.demo import BADGER, load_demo
+from bambola.desk.actions import HAND_KEYS, MENUS, Actions
+from bambola.desk.export_jobs import ExportDesk
+from bambola.desk.pictures import Darkroom
+from bambola.desk.settings import Settings
+from bambola.desk.stations.order import OrderStation
+from bambola.desk.stations.resize import VIEWS, ResizeStation
+from bambola.desk.studio import Studio
+from bambola.desk.theme import Theme
+from bambola.desk.widgets.header import Header
+from bambola.desk.widgets.message import MessageStrip
+from bambola.desk.widgets.thread import ThreadStrip
+from bambola.desk.widgets.welcome import Welcome
+from bambola.store import Journal
+
+STATIONS = ("Resize", "Order")
+TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
+_JOURNAL_MS = 1500
+
+
+class Window(QMainWindow):
+    """One window, one figure."""
+
+    def __init__(self, studio: Studio, theme: Theme, settings: Settings, journal: Journal) -> None:
+        super().__init__()
+        self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
+        self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
+        self.exports = ExportDesk(studio)
+        self.header = Header(STATIONS, studio, theme)
+        self.message = MessageStrip(theme)
+        self.thread_strip = ThreadStrip(studio, theme)
+        self.resize_station = ResizeStation(studio, theme, self.darkroom)
+        self.order_station = OrderStation(studio, theme, self.darkroom, self.thread_strip)
+        self.welcome = Welcome(theme)
+        self.stack = QStackedWidget()
+        for page in (self.welcome, self.resize_station, self.order_station):
+            self.stack.addWidget(page)
+        self._compose()
+        self.actions_ = Actions(self, self._deeds())
+        self._join_up()
+        self.setAcceptDrops(True)
+        self.setMinimumSize(860, 560)
+        self.resize(1280, 800)
+        if settings.geometry is not None:
+            self.restoreGeometry(settings.geometry)
+        self._show_files()
+
+    def _compose(self) -> None:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, self.theme.px(6))
+        column.setSpacing(0)
+        column.addWidget(self.header)
+        self._strip_row = QVBoxLayout()
+        self._strip_row.setContentsMargins(self.theme.px(24), 0, self.theme.px(24), self.theme.px(6))
+        self._strip_row.addWidget(self.message)
+        column.addLayout(self._strip_row)
+        column.addWidget(self.stack, 1)
+        self._thread_row = QVBoxLayout()
+        self._thread_row.setContentsMargins(self.theme.px(22), self.theme.px(2), self.theme.px(22), 0)
+        self._thread_row.addWidget(self.thread_strip)
+        column.addLayout(self._thread_row)
+        self.setCentralWidget(page)
+
+    def _join_up(self) -> None:
+        studio, edit = self.studio, self.actions_.menus["Edit"]
+        for make, keys in (
+            (studio.undo_stack.createRedoAction, "Ctrl+Shift+Z"),
+            (studio.undo_stack.createUndoAction, "Ctrl+Z"),
+        ):
+            action = make(self)
+            assert action is not None
+            action.setShortcut(keys)
+            edit.insertAction(edit.actions()[0], action)
+        edit.insertSeparator(edit.actions()[2])
+        self.recent_menu = self.actions_.menus["File"].addMenu("Open &recent")
+        assert self.recent_menu is not None
+        self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
+        studio.refused.connect(lambda text: self.message.say(text, serious=True))
+        studio.file_changed.connect(self._show_files)
+        studio.figure_changed.connect(self._figure_on_table)
+        studio.selection_changed.connect(self._sync_hold)
+        studio.plan_changed.connect(self._sync_hold)
+        studio.units_changed.connect(self._sync_switches)
+        self.header.path.chosen.connect(self.go_to)
+        self.header.badge.asked.connect(self.go_to_question)
+        self.welcome.open_asked.connect(self.ask_open)
+        self.welcome.demo_asked.connect(self.open_demo)
+        self.welcome.recent_asked.connect(lambda path: self.open_path(Path(path)))
+        self.exports.done.connect(lambda text: self.message.say(text, serious=False))
+        self.exports.failed.connect(lambda text: self.message.say(text, serious=True))
+        self.resize_station.table.camera_changed.connect(self._sync_switches)
+        self._journal_timer = QTimer(self, singleShot=True, interval=_JOURNAL_MS)
+        self._journal_timer.timeout.connect(self._write_journal)
+        studio.plan_changed.connect(self._journal_timer.start)
+        self._sync_switches()
+
+    def _deeds(self) -> dict[str, Callable[[], None]]:
+        table = self.resize_station.table
+        deeds: dict[str, Callable[[], None]] = {
+            "open": self.ask_open, "demo": self.open_demo, "save": self.save, "save_as": self.ask_save_as,
+            "export_pdf": lambda: self.ask_export("pdf"), "export_json": lambda: self.ask_export("json"),
+            "export_csv": lambda: self.ask_export("csv"), "export_svg": lambda: self.ask_export("svg"),
+            "quit": lambda: cast(None, self.close()),
+            "height": self.type_height, "next_part": lambda: self.step_part(1),
+            "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
+            "question": self.go_to_question,
+            "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
+            "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
+            "keys": self._show_keys, "about": self._show_about,
+        }  # fmt: skip
+        for i in range(len(STATIONS)):
+            deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
+        for name, _, camera in VIEWS:
+            deeds[f"view_{name}"] = lambda camera=camera: table.look(camera)  # type: ignore[misc]
+        for unit in ("mm", "cm", "in"):
+            deeds[f"length_{unit}"] = lambda unit=unit: self._set_units(length=unit)  # type: ignore[misc]
+        for mass in ("g", "oz"):
+            deeds[f"mass_{mass}"] = lambda mass=mass: self._set_units(mass=mass)  # type: ignore[misc]
+        return deeds
+
+    # Stations
+
+    def go_to(self, index: int) -> None:
+        """Go to a station."""
+        if self.studio.plan is None:
+            return
+        self.stack.setCurrentIndex(index + 1)
+        self.header.path.set_current(index)
+        self.actions_[f"station_{index}"].setChecked(True)
+
+    def go_to_question(self) -> None:
+        """Bring the first open question to hand."""
+        self.go_to(0)
+        self.resize_station.slips.show_open()
+
+    def type_height(self) -> None:
+        """Open the flag for typing."""
+        self.go_to(0)
+        self.resize_station.table.type_height()
+
+    def step_part(self, by: int) -> None:
+        """Bring the next or previous part to hand."""
+        plan = self.studio.plan
+        if plan:
+            ids = [part.id for part in plan.parts]
+            at = ids.index(self.studio.selected) if self.studio.selected in ids else 0
+            self.studio.select(ids[(at + by) % len(ids)])
+
+    def toggle_hold(self) -> None:
+        """Hold the part in hand as made, or let it go."""
+        if self.studio.selected:
+            self.studio.hold(self.studio.selected, not self.studio.is_held(self.studio.selected))
+
+    # Files
+
+    def open_path(self, path: Path) -> bool:
+        """Open a design if nothing unsaved would be lost."""
+        if not self._may_leave():
+            return False
+        if not self.studio.open(path):
+            if not path.exists():
+                self.settings.drop_recent(str(path))
+            return False
+        self.settings.add_recent(str(path.resolve()))
+        self.message.hide()
+        self._show_files()
+        return True
+
+    def open_demo(self) -> None:
+        """Put the lamplighter badger on the table; it is saved under a new name."""
+        if self._may_leave():
+            self.studio.take(load_demo(BADGER), None)
+
+    def ask_open(self) -> None:
+        """Ask for a design to open."""
+        path, _ = QFileDialog.getOpenFileName(
+            self, "Open a design", self._folder(), f"Bambola designs (*{SUFFIX});;All files (*)"
+        )
+        if path:
+            self.open_path(Path(path))
+
+    def save(self) -> bool:
+        """Save, asking for a name if there is none."""
+        if self.studio.path is None:
+            return self.ask_save_as()
+        return self._save_to(self.studio.path)
+
+    def ask_save_as(self) -> bool:
+        """Ask for a name and save."""
+        if self.studio.figure is None:
+            return False
+        offered = self.studio.path or Path(self._folder()) / f"{self.studio.figure.id}{SUFFIX}"
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Save the design", str(offered), f"Bambola designs (*{SUFFIX})"
+        )
+        if not path:
+            return False
+        return self._save_to(Path(path if path.endswith(".json") else path + SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        if not self.studio.save(path):
+            return False
+        self.settings.add_recent(str(path.resolve()))
+        self.journal.clear()
+        self.message.say(f"Saved as {path.name}.", serious=False)
+        return True
+
+    def ask_export(self, kind: str) -> None:
+        """Ask where to and export the plan there."""
+        if self.studio.figure is None:
+            return
+        if kind in ("csv", "svg"):
+            where = QFileDialog.getExistingDirectory(self, "Choose a folder", self._folder())
+        else:
+            offered = Path(self._folder()) / f"{self.studio.figure.id}.{kind}"
+            where, _ = QFileDialog.getSaveFileName(self, "Export", str(offered), f"*.{kind}")
+        if where:
+            self.message.say("Writing…", serious=False)
+            self.exports.start(kind, Path(where))
+
+    def _folder(self) -> str:
+        return str(self.studio.path.parent if self.studio.path else Path.home())
+
+    def _may_leave(self) -> bool:
+        """Whether the figure on the table may be put away: saved, given up, or nothing to save."""
+        if self.studio.is_saved:
+            return True
+        ask = QMessageBox(self)
+        ask.setWindowTitle("Bambola")
+        ask.setText("Save the changes to this design first?")
+        ask.setInformativeText("They are lost otherwise.")
+        buttons = QMessageBox.StandardButton
+        ask.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
+        ask.setDefaultButton(buttons.Save)
+        answer = ask.exec()
+        if answer == buttons.Save:
+            return self.save()
+        return bool(answer == buttons.Discard)
+
+    def offer_recovery(self) -> bool:
+        """Bring back the work of a window that did not end well, if the maker wants it."""
+        found = self.journal.left_behind()
+        if found is None:
+            return False
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Bambola",
+            f"There is unsaved work on “{found.document.figure.name}” from last time. Bring it back?",
+            buttons.Yes | buttons.No,
+        )  # fmt: skip
+        if answer != buttons.Yes:
+            return False
+        self.studio.take(found.document, found.path)
+        self.studio.undo_stack.resetClean()
+        self._write_journal()
+        return True
+
+    def _write_journal(self) -> None:
+        if self.studio.figure is not None and not self.studio.is_saved:
+            self.journal.write(self.studio.figure, self.studio.brief, self.studio.path)
+        elif self.studio.is_saved:
+            self.journal.clear()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if event and mime and any(url.isLocalFile() for url in mime.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()] if mime else []
+        if files:
+            self.open_path(Path(files[0]))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not self._may_leave():
+            event.ignore()
+            return
+        self.settings.geometry = self.saveGeometry()
+        self._journal_timer.stop()
+        self.journal.clear()
+        self.exports.close()
+        self.darkroom.close()
+        event.accept()
+
+    # Showing
+
+    def _figure_on_table(self) -> None:
+        self.go_to(max(0, self.stack.currentIndex() - 1))
+
+    def _show_files(self) -> None:
+        studio, have = self.studio, self.studio.figure is not None
+        if not have:
+            self.stack.setCurrentIndex(0)
+        name = studio.path.name if studio.path else (studio.figure.name if studio.figure else "")
+        self.setWindowTitle(f"{name}[*] – Bambola" if name else "Bambola[*]")
+        self.setWindowModified(not studio.is_saved)
+        self.thread_strip.setVisible(have)
+        self.header.path.setVisible(have)
+        for deed in ("save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "height",
+                     "next_part", "previous_part", "hold", "question"):  # fmt: skip
+            self.actions_[deed].setEnabled(have)
+        assert self.recent_menu is not None
+        self.recent_menu.clear()
+        for path in self.settings.recent:
+            entry = self.recent_menu.addAction(Path(path).name)
+            assert entry is not None
+            entry.setToolTip(path)
+            entry.triggered.connect(lambda _=False, path=path: self.open_path(Path(path)))
+        self.recent_menu.setEnabled(bool(self.settings.recent))
+        self.welcome.show_recent(self.settings.recent)
+
+    def _sync_hold(self) -> None:
+        held = bool(self.studio.selected and self.studio.is_held(self.studio.selected))
+        self.actions_["hold"].setText("Let the part go" if held else "Hold the part as &made")
+
+    def _sync_switches(self) -> None:
+        units, camera = self.studio.units, self.resize_station.table.camera
+        for name, on in (
+            (f"length_{units.length}", True), (f"mass_{units.mass}", True), ("dark", self.theme.dark),
+            *((f"view_{name}", seen == camera) for name, _, seen in VIEWS),
+        ):  # fmt: skip
+            self.actions_[name].setChecked(on)
+
+    def _set_units(self, length: LengthUnit | None = None, mass: MassUnit | None = None) -> None:
+        units = self.studio.units
+        units = replace(units, length=length or units.length, mass=mass or units.mass)
+        self.settings.units = units
+        self.studio.set_units(units)
+
+    def _text_step(self, by: int) -> None:
+        nearest = min(range(len(TEXT_SCALES)), key=lambda i: abs(TEXT_SCALES[i] - self.theme.scale))
+        self._text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
+
+    def _text_to(self, scale: float) -> None:
+        self.settings.text_scale = scale
+        self.theme.set(scale=scale)
+
+    def _toggle_dark(self) -> None:
+        dark = not self.theme.dark
+        self.settings.dark = dark
+        self.theme.set(dark=dark)
+        self._sync_switches()
+
+    def _show_keys(self) -> None:
+        rows = [(k, w) for k, w in HAND_KEYS]
+        rows += [(d.keys, d.words.replace("&", "")) for _, deeds in MENUS for d in deeds if d and d.keys]
+        table = "".join(f"<tr><td><b>{k}</b>&nbsp;&nbsp;</td><td>{w}</td></tr>" for k, w in rows)
+        QMessageBox.information(self, "Keys", f"<table>{table}</table>")
+
+    def _show_about(self) -> None:
+        QMessageBox.about(
+            self, "About Bambola",
+            f"<h3>Bambola {__version__}</h3><p>A needle-felted figure at another size: parts, wire, wool "
+            f"and order.</p><p>Free software under the GNU General Public License, version 3 or later. "
+            f"Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
+        )  # fmt: skip
+
+
+def application_window(app: QApplication, theme: Theme, settings: Settings) -> Window:
+    """A window with the maker's own look and units."""
+    dark = settings.dark
+    if dark is None:
+        hints = app.styleHints()
+        dark = bool(hints and hints.colorScheme().name == "Dark")
+    theme.set(dark=dark, scale=settings.text_scale)
+    studio = Studio()
+    studio.units = settings.units
+    return Window(studio, theme, settings, Journal())
