@@ -20,7 +20,6 @@ from bambola.core.export import (
     write_whole,
 )
 from bambola.core.figure import (
-    Bench,
     Brief,
     Document,
     DocumentError,
@@ -30,7 +29,7 @@ from bambola.core.figure import (
     load_bench,
     load_document,
 )
-from bambola.core.order import OrderConflict
+from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.resize import ResizeError
@@ -39,7 +38,7 @@ from bambola.demo import default_bench
 BAD_INPUT = 2
 
 
-class _Refused(Exception):
+class _RefusedError(Exception):
     """Bad input, in one sentence."""
 
 
@@ -53,7 +52,7 @@ def main(argv: Sequence[str] | None = None) -> int:
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
             _plan(args)
-    except (_Refused, DocumentError, ResizeError, OrderConflict, ExportError) as error:
+    except (_RefusedError, DocumentError, ResizeError, OrderConflictError, ExportError) as error:
         print(f"bambola: {error}", file=sys.stderr)
         return BAD_INPUT
     except BrokenPipeError:
@@ -67,8 +66,12 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True)
     plan = commands.add_parser("plan", help="compute a figure's plan")
     plan.add_argument("figure", type=Path, metavar="FIGURE")
-    plan.add_argument("--height", metavar="LENGTH", help="finished height, such as 220mm or '8 1/2 in'")
-    plan.add_argument("--bench", type=Path, metavar="FILE", help="a bench as JSON instead of the default")
+    plan.add_argument(
+        "--height", metavar="LENGTH", help="finished height, such as 220mm or '8 1/2 in'"
+    )
+    plan.add_argument(
+        "--bench", type=Path, metavar="FILE", help="a bench as JSON instead of the default"
+    )
     plan.add_argument("--hold", action="append", default=[], metavar="PART[.MEASURE]",
                       help="keep a part, or one measure of it, as it was made")  # fmt: skip
     form = plan.add_mutually_exclusive_group()
@@ -105,18 +108,24 @@ def _brief(document: Document, args: argparse.Namespace) -> Brief:
         try:
             height = parse_length(args.height)
         except QuantityError as error:
-            raise _Refused(f"--height: {error}") from None
+            raise _RefusedError(f"--height: {error}") from None
         if not 0 < height <= 1_000_000:
-            raise _Refused(f"--height: {args.height} is not allowed; a height lies above 0 and up to 1000 m.")
+            raise _RefusedError(
+                f"--height: {args.height} is not allowed; a height lies above 0 and up to 1000 m."
+            )
         brief = brief.at(height)
     for held in args.hold:
         part_id, _, measure = held.partition(".")
         part = document.figure.by_id.get(part_id)
         if part is None:
-            raise _Refused(f"--hold: there is no part “{part_id}”; use {', '.join(document.figure.by_id)}.")
+            raise _RefusedError(
+                f"--hold: there is no part “{part_id}”; use {', '.join(document.figure.by_id)}."
+            )
         known = part.shape.measure_names
         if measure and measure not in known:
-            raise _Refused(f"--hold: {part_id} has no measure “{measure}”; use {', '.join(known)}.")
+            raise _RefusedError(
+                f"--hold: {part_id} has no measure “{measure}”; use {', '.join(known)}."
+            )
         rule = SizeRule(measure=measure or "all", rule="hold")
         brief = brief.ruled(part_id, (*brief.rules.get(part_id, ()), rule))
     return brief
@@ -126,14 +135,14 @@ def _read(path: Path) -> bytes:
     try:
         return path.read_bytes()
     except OSError as error:
-        raise _Refused(f"{path}: it cannot be read ({error.strerror}).") from None
+        raise _RefusedError(f"{path}: it cannot be read ({error.strerror}).") from None
 
 
 def _write_all(folder: Path, named: dict[str, bytes]) -> None:
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise _Refused(f"{folder}: this folder cannot be made ({error.strerror}).") from None
+        raise _RefusedError(f"{folder}: this folder cannot be made ({error.strerror}).") from None
     for name, data in named.items():
         write_whole(folder / name, data)
 

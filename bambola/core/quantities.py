@@ -78,7 +78,8 @@ def _parse(text: str, unit: str, table: dict[str, float], what: str, example: st
     expected = f"Write {what} such as {example}."
     if not plain:
         raise QuantityError(f"There is no number here. {expected}")
-    total, at, understood = 0.0, 0, []
+    understood: list[str] = []
+    total, at = 0.0, 0
     while at < len(plain):
         term = _TERM.match(plain, at)
         if term is None:

@@ -18,7 +18,9 @@ from bambola.desk.window import Window, application_window
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the application until its window is closed."""
-    parser = argparse.ArgumentParser(prog="bambola-gui", description="Resize a needle-felted figure.")
+    parser = argparse.ArgumentParser(
+        prog="bambola-gui", description="Resize a needle-felted figure."
+    )
     parser.add_argument("figure", nargs="?", type=Path, help="a design to open")
     parser.add_argument("--demo", action="store_true", help="open the lamplighter badger")
     parser.add_argument("--screenshot", type=Path, metavar="PNG",
@@ -46,7 +48,8 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 def _picture_and_end(window: Window, path: Path) -> None:
     """Save the window as PNG when its pictures are finished, then end."""
-    timer = QTimer(window, interval=300)
+    timer = QTimer(window)
+    timer.setInterval(300)
     waited = [0]
 
     def look() -> None:

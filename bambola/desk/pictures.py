@@ -35,8 +35,8 @@ class Print:
 def to_image(pixels: np.ndarray) -> QImage:
     """RGBA pixels (rows, columns, 4) as an image that owns its memory."""
     rows, columns, _ = pixels.shape
-    data = np.ascontiguousarray(pixels)
-    return QImage(data.data, columns, rows, 4 * columns, QImage.Format.Format_RGBA8888).copy()
+    data = np.ascontiguousarray(pixels).tobytes()
+    return QImage(data, columns, rows, 4 * columns, QImage.Format.Format_RGBA8888).copy()
 
 
 class Darkroom(QObject):

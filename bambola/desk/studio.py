@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
 from bambola.core.figure import Bench, Brief, Document, DocumentError, Figure, SizeRule
-from bambola.core.order import OrderConflict
+from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
@@ -53,7 +53,9 @@ class Studio(QObject):
             brief = brief.at(made.from_height_mm)
         plan = make_plan(document.figure, brief, self.bench)
         self.figure, self.brief, self.plan, self.path = document.figure, brief, plan, path
-        biggest = max(plan.parts, key=lambda part: part.net_cm3 * (part.id != document.figure.parts[0].id))
+        biggest = max(
+            plan.parts, key=lambda part: part.net_cm3 * (part.id != document.figure.parts[0].id)
+        )
         self.selected = biggest.id
         self.undo_stack.clear()
         self.figure_changed.emit()
@@ -65,7 +67,7 @@ class Studio(QObject):
         """Open a design; a refused file leaves everything as it is and says why."""
         try:
             self.take(open_design(path, self.bench), path)
-        except (DocumentError, ResizeError, OrderConflict) as error:
+        except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
         return True
@@ -119,7 +121,7 @@ class Studio(QObject):
             return self.figure is not None
         try:
             plan = make_plan(self.figure, brief, self.bench)
-        except (ResizeError, OrderConflict) as error:
+        except (ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
         self.undo_stack.push(_BriefChange(self, brief, plan, words, gesture))

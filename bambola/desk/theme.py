@@ -121,32 +121,35 @@ def _sheet(theme: Theme) -> str:
     d, px = theme.dyes, theme.px
     n = {name: getattr(d, name).name() for name in d.__dataclass_fields__}
     return f"""
-    QMenuBar {{ background: {n['ground']}; color: {n['quiet']}; padding: 2px {px(20)}px; }}
+    QMenuBar {{ background: {n["ground"]}; color: {n["quiet"]}; padding: 2px {px(20)}px; }}
     QMenuBar::item {{ padding: {px(3)}px {px(9)}px; border-radius: {px(5)}px; background: transparent; }}
-    QMenuBar::item:selected {{ background: {n['shade']}; color: {n['ink']}; }}
-    QMenu {{ background: {n['paper']}; color: {n['ink']}; border: 1px solid {n['edge']}; padding: {px(5)}px; }}
+    QMenuBar::item:selected {{ background: {n["shade"]}; color: {n["ink"]}; }}
+    QMenu {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["edge"]};
+        padding: {px(5)}px; }}
     QMenu::item {{ padding: {px(5)}px {px(26)}px {px(5)}px {px(22)}px; border-radius: {px(5)}px; }}
-    QMenu::item:selected {{ background: {n['shade']}; }}
-    QMenu::item:disabled {{ color: {n['quiet']}; }}
-    QMenu::separator {{ height: 1px; background: {n['edge']}; margin: {px(4)}px {px(8)}px; }}
-    QToolTip {{ background: {n['paper']}; color: {n['ink']}; border: 1px solid {n['edge']}; padding: {px(6)}px; }}
-    QPushButton {{ background: {n['paper']}; color: {n['woad']}; border: {px(1.6)}px solid {n['woad']};
+    QMenu::item:selected {{ background: {n["shade"]}; }}
+    QMenu::item:disabled {{ color: {n["quiet"]}; }}
+    QMenu::separator {{ height: 1px; background: {n["edge"]}; margin: {px(4)}px {px(8)}px; }}
+    QToolTip {{ background: {n["paper"]}; color: {n["ink"]};
+        border: 1px solid {n["edge"]}; padding: {px(6)}px; }}
+    QPushButton {{ background: {n["paper"]}; color: {n["woad"]}; border: {px(1.6)}px solid {n["woad"]};
         border-radius: {px(14)}px; padding: {px(4)}px {px(13)}px; font-weight: 600; min-height: {px(18)}px; }}
-    QPushButton:hover {{ background: {n['shade']}; }}
-    QPushButton:checked {{ background: {n['woad']}; color: {n['on_dye']}; }}
-    QPushButton:focus {{ border-color: {n['madder']}; }}
-    QPushButton:disabled {{ color: {n['quiet']}; border-color: {n['edge']}; }}
+    QPushButton:hover {{ background: {n["shade"]}; }}
+    QPushButton:checked {{ background: {n["woad"]}; color: {n["on_dye"]}; }}
+    QPushButton:focus {{ border-color: {n["madder"]}; }}
+    QPushButton:disabled {{ color: {n["quiet"]}; border-color: {n["edge"]}; }}
     QToolButton {{ background: transparent; border: {px(1.6)}px solid transparent; border-radius: {px(8)}px;
-        padding: {px(3)}px; color: {n['ink']}; }}
-    QToolButton:hover {{ background: {n['shade']}; }}
-    QToolButton:checked {{ background: {n['paper']}; border-color: {n['madder']}; }}
-    QToolButton:focus {{ border-color: {n['woad']}; }}
-    QLineEdit {{ background: {n['paper']}; color: {n['ink']}; border: {px(1.6)}px solid {n['madder']};
+        padding: {px(3)}px; color: {n["ink"]}; }}
+    QToolButton:hover {{ background: {n["shade"]}; }}
+    QToolButton:checked {{ background: {n["paper"]}; border-color: {n["madder"]}; }}
+    QToolButton:focus {{ border-color: {n["woad"]}; }}
+    QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: {px(9)}px; margin: 0; }}
-    QScrollBar::handle:vertical {{ background: {n['edge']}; border-radius: {px(4)}px; min-height: {px(30)}px; }}
-    QScrollBar::handle:vertical:hover {{ background: {n['quiet']}; }}
+    QScrollBar::handle:vertical {{ background: {n["edge"]}; border-radius: {px(4)}px;
+        min-height: {px(30)}px; }}
+    QScrollBar::handle:vertical:hover {{ background: {n["quiet"]}; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
         background: none; border: none; height: 0; }}
     QListView {{ background: transparent; border: none; outline: none; }}

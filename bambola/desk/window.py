@@ -7,7 +7,6 @@ from dataclasses import replace
 from pathlib import Path
 from typing import cast
 
-from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -31,6 +30,7 @@ from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.timers import once
 from bambola.desk.widgets.header import Header
 from bambola.desk.widgets.message import MessageStrip
 from bambola.desk.widgets.thread import ThreadStrip
@@ -76,12 +76,16 @@ class Window(QMainWindow):
         column.setSpacing(0)
         column.addWidget(self.header)
         self._strip_row = QVBoxLayout()
-        self._strip_row.setContentsMargins(self.theme.px(24), 0, self.theme.px(24), self.theme.px(6))
+        self._strip_row.setContentsMargins(
+            self.theme.px(24), 0, self.theme.px(24), self.theme.px(6)
+        )
         self._strip_row.addWidget(self.message)
         column.addLayout(self._strip_row)
         column.addWidget(self.stack, 1)
         self._thread_row = QVBoxLayout()
-        self._thread_row.setContentsMargins(self.theme.px(22), self.theme.px(2), self.theme.px(22), 0)
+        self._thread_row.setContentsMargins(
+            self.theme.px(22), self.theme.px(2), self.theme.px(22), 0
+        )
         self._thread_row.addWidget(self.thread_strip)
         column.addLayout(self._thread_row)
         self.setCentralWidget(page)
@@ -114,7 +118,7 @@ class Window(QMainWindow):
         self.exports.done.connect(lambda text: self.message.say(text, serious=False))
         self.exports.failed.connect(lambda text: self.message.say(text, serious=True))
         self.resize_station.table.camera_changed.connect(self._sync_switches)
-        self._journal_timer = QTimer(self, singleShot=True, interval=_JOURNAL_MS)
+        self._journal_timer = once(self, _JOURNAL_MS)
         self._journal_timer.timeout.connect(self._write_journal)
         studio.plan_changed.connect(self._journal_timer.start)
         self._sync_switches()
@@ -122,7 +126,8 @@ class Window(QMainWindow):
     def _deeds(self) -> dict[str, Callable[[], None]]:
         table = self.resize_station.table
         deeds: dict[str, Callable[[], None]] = {
-            "open": self.ask_open, "demo": self.open_demo, "save": self.save, "save_as": self.ask_save_as,
+            "open": self.ask_open, "demo": self.open_demo, "save": lambda: cast(None, self.save()),
+            "save_as": lambda: cast(None, self.ask_save_as()),
             "export_pdf": lambda: self.ask_export("pdf"), "export_json": lambda: self.ask_export("json"),
             "export_csv": lambda: self.ask_export("csv"), "export_svg": lambda: self.ask_export("svg"),
             "quit": lambda: cast(None, self.close()),
@@ -370,7 +375,9 @@ class Window(QMainWindow):
 
     def _show_keys(self) -> None:
         rows = [(k, w) for k, w in HAND_KEYS]
-        rows += [(d.keys, d.words.replace("&", "")) for _, deeds in MENUS for d in deeds if d and d.keys]
+        rows += [
+            (d.keys, d.words.replace("&", "")) for _, deeds in MENUS for d in deeds if d and d.keys
+        ]
         table = "".join(f"<tr><td><b>{k}</b>&nbsp;&nbsp;</td><td>{w}</td></tr>" for k, w in rows)
         QMessageBox.information(self, "Keys", f"<table>{table}</table>")
 

@@ -22,7 +22,9 @@ def open_design(path: Path, bench: Bench) -> Document:
     """The design at ``path``. Raises :class:`DocumentError` with one sentence for the maker."""
     try:
         if path.stat().st_size > MAX_BYTES:
-            raise DocumentError(f"{path.name}: the file is over {MAX_BYTES // 1_000_000} MB, too large.")
+            raise DocumentError(
+                f"{path.name}: the file is over {MAX_BYTES // 1_000_000} MB, too large."
+            )
         data = path.read_bytes()
     except OSError as error:
         raise DocumentError(f"{path}: it cannot be read ({error.strerror}).") from None

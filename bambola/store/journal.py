@@ -44,7 +44,9 @@ class Journal:
     def left_behind(self) -> Recovered | None:
         """Take the newest work of a window that did not end well; its entry is removed."""
         try:
-            entries = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime, reverse=True)
+            entries = sorted(
+                self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime, reverse=True
+            )
         except OSError:
             return None
         for entry in entries:

@@ -87,8 +87,11 @@ class StockCut:
 
 
 def gauge_wires(
-    figure: Figure, old: Mapping[str, Mapping[frozenset[str], float]],
-    new: Mapping[str, Mapping[frozenset[str], float]], levers: Mapping[str, float], bench: Bench,
+    figure: Figure,
+    old: Mapping[str, Mapping[frozenset[str], float]],
+    new: Mapping[str, Mapping[frozenset[str], float]],
+    levers: Mapping[str, float],
+    bench: Bench,
 ) -> dict[str, tuple[float, float, str]]:
     """For each wire: stock diameter (mm), diameter needed (mm), and what governs it."""
     chosen = {}
@@ -146,7 +149,10 @@ def _end(diameter: float) -> float:
 
 
 def _allowances(
-    placement: Placement, wire: Wire, diameter: float, diameters: Mapping[str, tuple[float, float, str]]
+    placement: Placement,
+    wire: Wire,
+    diameter: float,
+    diameters: Mapping[str, tuple[float, float, str]],
 ) -> tuple[Allowance, ...]:
     figure = placement.figure
     found = [Allowance("turn the first end over", _end(diameter))]
@@ -181,7 +187,9 @@ def _bends(points: np.ndarray, lengths: np.ndarray, start: float) -> tuple[Bend,
     return tuple(bends)
 
 
-def wire_in_parts(placement: Placement, diameters: Mapping[str, tuple[float, float, str]]) -> dict[str, float]:
+def wire_in_parts(
+    placement: Placement, diameters: Mapping[str, tuple[float, float, str]]
+) -> dict[str, float]:
     """Volume of wire hidden in one copy of each part, mm³."""
     figure = placement.figure
     where = bone_part(figure)
@@ -195,9 +203,15 @@ def wire_in_parts(placement: Placement, diameters: Mapping[str, tuple[float, flo
     return volume
 
 
-def thin_limbs(placement: Placement, wires: tuple[CutWire, ...], bench: Bench) -> tuple[ThinLimb, ...]:
+def thin_limbs(
+    placement: Placement, wires: tuple[CutWire, ...], bench: Bench
+) -> tuple[ThinLimb, ...]:
     """Limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side."""
-    figure, strands, where = placement.figure, strands_on(placement.figure), bone_part(placement.figure)
+    figure, strands, where = (
+        placement.figure,
+        strands_on(placement.figure),
+        bone_part(placement.figure),
+    )
     found: dict[str, ThinLimb] = {}
     for cut, wire in zip(wires, figure.wires, strict=True):
         for leg in zip(wire.route, wire.route[1:], strict=False):
@@ -242,9 +256,10 @@ def stock_cuts(wires: tuple[CutWire, ...], figures: int = 1) -> tuple[StockCut, 
     """What to cut from each stock. Wire is bought by the metre, so nothing is wasted."""
     by_stock: dict[str, list[float]] = {}
     for wire in wires:
-        by_stock.setdefault(f"{wire.stock} {wire.diameter_mm:g} mm", []).extend([wire.cut_mm] * figures)
+        by_stock.setdefault(f"{wire.stock} {wire.diameter_mm:g} mm", []).extend(
+            [wire.cut_mm] * figures
+        )
     return tuple(
         StockCut(stock, sum(cuts), tuple(sorted(cuts, reverse=True)), 0.0)
         for stock, cuts in sorted(by_stock.items())
     )
-

@@ -108,7 +108,10 @@ def _carried(
 
 
 def needed_diameter(
-    wire: Wire, old: Mapping[frozenset[str], float], new: Mapping[frozenset[str], float], lever: float
+    wire: Wire,
+    old: Mapping[frozenset[str], float],
+    new: Mapping[frozenset[str], float],
+    lever: float,
 ) -> tuple[float, str]:
     """The diameter (mm) that holds as well as before, and the reason that governs.
 

@@ -34,7 +34,9 @@ class Balance:
 
 
 def balance(
-    placement: Placement, masses: Sequence[tuple[float, np.ndarray]], polygon: np.ndarray | None = None
+    placement: Placement,
+    masses: Sequence[tuple[float, np.ndarray]],
+    polygon: np.ndarray | None = None,
 ) -> Balance:
     """Balance of the placed figure with ``masses`` of (g, centre (3,) mm). Heights from the ground.
 
@@ -71,7 +73,9 @@ def contacts(placement: Placement) -> np.ndarray:
 def _distance_inside(polygon: np.ndarray, point: np.ndarray) -> float:
     """Distance (mm) from ``point`` to the nearest edge; negative outside."""
     if len(polygon) < 3:
-        return -math.inf if not len(polygon) else -float(np.linalg.norm(polygon - point, axis=1).min())
+        return (
+            -math.inf if not len(polygon) else -float(np.linalg.norm(polygon - point, axis=1).min())
+        )
     edge = np.roll(polygon, -1, axis=0) - polygon
     away = point - polygon
     inward = (edge[:, 0] * away[:, 1] - edge[:, 1] * away[:, 0]) / np.linalg.norm(edge, axis=1)

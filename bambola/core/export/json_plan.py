@@ -35,7 +35,11 @@ def plan_json(plan: Sheet) -> str:
 def plan_schema() -> dict[str, Any]:
     """The JSON Schema of :func:`plan_json`."""
     schema = _adapter().json_schema(mode="serialization")
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Bambola plan", **schema}
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Bambola plan",
+        **schema,
+    }
 
 
 def _rounded(value: Any) -> Any:

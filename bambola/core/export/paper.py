@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from importlib.resources import files
+from typing import Any
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.styles import ParagraphStyle
@@ -24,11 +25,15 @@ def register_fonts() -> None:
         (TITLE, "Fraunces-SemiBold.ttf"),
     ):
         pdfmetrics.registerFont(TTFont(name, str(folder / file)))
-    pdfmetrics.registerFontFamily(BODY, normal=BODY, bold=BODY_BOLD, italic=BODY, boldItalic=BODY_BOLD)
+    pdfmetrics.registerFontFamily(
+        BODY, normal=BODY, bold=BODY_BOLD, italic=BODY, boldItalic=BODY_BOLD
+    )
 
 
-def _style(name: str, font: str, size: float, leading: float, **more: object) -> ParagraphStyle:
-    return ParagraphStyle(name, fontName=font, fontSize=size, leading=leading, textColor=INK, **more)
+def _style(name: str, font: str, size: float, leading: float, **more: Any) -> ParagraphStyle:
+    return ParagraphStyle(
+        name, fontName=font, fontSize=size, leading=leading, textColor=INK, **more
+    )
 
 
 STYLES = {

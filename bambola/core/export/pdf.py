@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
 
 import numpy as np
 from PIL import Image as PillowImage
@@ -24,7 +25,16 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, STYLES, WELD, register_fonts
+from bambola.core.export.paper import (
+    BODY,
+    BODY_BOLD,
+    INK,
+    MADDER,
+    QUIET,
+    STYLES,
+    WELD,
+    register_fonts,
+)
 from bambola.core.figure import Bench, Figure
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import Units, show_length, show_mass
@@ -45,8 +55,10 @@ def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None =
         bottomMargin=24 * mm, title=f"{plan.figure}, {show_length(plan.to_height_mm, units)}",
         author="Bambola", creator="Bambola", invariant=1,
     )  # fmt: skip
-    frame = Frame(page.leftMargin, page.bottomMargin, page.width, page.height, id="page", leftPadding=0, rightPadding=0,
-                  topPadding=0, bottomPadding=0)  # fmt: skip
+    frame = Frame(
+        page.leftMargin, page.bottomMargin, page.width, page.height, id="page",
+        leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0,
+    )  # fmt: skip
     page.addPageTemplates(
         PageTemplate(id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan))
     )
@@ -66,7 +78,9 @@ def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
     canvas.line(x, y, x + RULER_MM * mm, y)
     for i in range(RULER_MM // 10 + 1):
         canvas.line(x + i * 10 * mm, y, x + i * 10 * mm, y + (3 if i % 5 == 0 else 2) * mm)
-    canvas.drawRightString(x + RULER_MM * mm, 8 * mm, f"{RULER_MM} mm: if this is not so, print at 100 %")
+    canvas.drawRightString(
+        x + RULER_MM * mm, 8 * mm, f"{RULER_MM} mm: if this is not so, print at 100 %"
+    )
     canvas.restoreState()
 
 
@@ -82,7 +96,9 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
     open_questions = [n for n in plan.notices if n.level != "note"]
     for notice in open_questions:
         answer = next((o.label for o in notice.options if o.id == notice.answer), "not decided yet")
-        yield Paragraph(f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"])
+        yield Paragraph(
+            f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"]
+        )
     yield Paragraph("Parts and their wool", STYLES["heading"])
     yield Paragraph(
         "Each for one piece. Take the first weight, and keep the second at hand until the size is reached.",
@@ -94,14 +110,19 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
     yield Paragraph("Wool to lay ready", STYLES["heading"])
     yield _grid(
         ("wool", "in the figure", "buy", "packs"),
-        [(w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs)) for w in plan.wools],
+        [
+            (w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs))
+            for w in plan.wools
+        ],
         (70, 34, 34, 34),
     )
     if plan.wires:
         yield Paragraph("Wire", STYLES["heading"])
         for wire in plan.wires:
             extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
-            bends = ", ".join(f"{show_length(b.at_mm, units)} ({b.angle_deg:.0f}°)" for b in wire.bends)
+            bends = ", ".join(
+                f"{show_length(b.at_mm, units)} ({b.angle_deg:.0f}°)" for b in wire.bends
+            )
             yield KeepTogether([
                 Paragraph(f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of "
                           f"{wire.stock}, {wire.diameter_mm:g} mm", STYLES["body"]),
@@ -140,14 +161,23 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
 
 
 def _role(role: str) -> str:
-    return {"core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur"}[role]
+    return {
+        "core": "core",
+        "coat": "coat",
+        "inset": "patch",
+        "seam": "over the join",
+        "fur": "fur",
+    }[role]
 
 
 def _step(n: int, text: str, needle: int | None, minutes: float, checks: Iterable[str]) -> Flowable:
     told = [f"needle {needle}" if needle else "", f"{minutes:.0f} min" if minutes else "overnight"]
     told += [f"check: {check}" for check in checks]
     line = " · ".join(word for word in told if word)
-    cell = Paragraph(f"<b>{n}</b> &nbsp; {_text(text)} <font size='9' color='#6B635B'>{_text(line)}</font>", STYLES["body"])
+    cell = Paragraph(
+        f"<b>{n}</b> &nbsp; {_text(text)} <font size='9' color='#6B635B'>{_text(line)}</font>",
+        STYLES["body"],
+    )
     table = Table([["", cell]], colWidths=[7 * mm, 167 * mm])
     table.setStyle(TableStyle([
         ("BOX", (0, 0), (0, 0), 0.7, INK), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
@@ -156,15 +186,20 @@ def _step(n: int, text: str, needle: int | None, minutes: float, checks: Iterabl
     return table
 
 
-def _grid(head: tuple[str, ...] | None, rows: list[tuple[str, ...]], widths: tuple[int, ...]) -> Flowable:
-    table = Table(([head] if head else []) + rows, colWidths=[w * mm for w in widths])
+def _grid(
+    head: tuple[str, ...] | None, rows: Sequence[tuple[str, ...]], widths: tuple[int, ...]
+) -> Flowable:
+    table = Table(([head] if head else []) + list(rows), colWidths=[w * mm for w in widths])
+    first_line: list[Any] = (
+        [("FONT", (0, 0), (-1, 0), BODY, 9), ("TEXTCOLOR", (0, 0), (-1, 0), QUIET)] if head else
+        [("FONT", (1, 0), (1, -1), BODY_BOLD, 11), ("TEXTCOLOR", (1, 0), (1, -1), MADDER)]
+    )  # fmt: skip
     table.setStyle(TableStyle([
         ("FONT", (0, 0), (-1, -1), BODY, 11), ("TEXTCOLOR", (0, 0), (-1, -1), INK),
         ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor("#D9CFBE")),
         ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
         ("LEFTPADDING", (0, 0), (0, -1), 0),
-        *([("FONT", (0, 0), (-1, 0), BODY, 9), ("TEXTCOLOR", (0, 0), (-1, 0), QUIET)] if head else
-          [("FONT", (1, 0), (1, -1), BODY_BOLD, 11), ("TEXTCOLOR", (1, 0), (1, -1), MADDER)]),
+        *first_line,
     ]))  # fmt: skip
     return table
 
@@ -194,16 +229,22 @@ class _Figures(Flowable):
         x = gap
         for placement, (image, step) in self.pictures:
             w, h = image.width * step * share * mm, image.height * step * share * mm
-            self.canv.drawImage(ImageReader(image), x, base - 4 * step * share * mm, w, h, mask="auto")
+            self.canv.drawImage(
+                ImageReader(image), x, base - 4 * step * share * mm, w, h, mask="auto"
+            )
             self.canv.setFont(BODY_BOLD, 12)
             self.canv.setFillColor(INK)
-            self.canv.drawCentredString(x + w / 2, 1 * mm, show_length(placement.height, self.units))
+            self.canv.drawCentredString(
+                x + w / 2, 1 * mm, show_length(placement.height, self.units)
+            )
             x += w + gap
         self.canv.setStrokeColor(WELD)
         self.canv.line(0, base, self.width, base)
         self.canv.setFont(BODY, 9)
         self.canv.setFillColor(QUIET)
-        told = "drawn at true size" if share == 1.0 else f"drawn at {share * 100:.0f} % of true size"
+        told = (
+            "drawn at true size" if share == 1.0 else f"drawn at {share * 100:.0f} % of true size"
+        )
         self.canv.drawRightString(self.width, 1 * mm, told)
 
 

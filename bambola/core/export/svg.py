@@ -19,7 +19,9 @@ def outline_svg(plan: Plan, view: str) -> str:
     width = max(right - left, RULER_MM) + 2 * MARGIN_MM
     height = high - low + 3 * MARGIN_MM
     path = " ".join(
-        "M" + " L".join(f"{x - left + MARGIN_MM:.2f},{high - y + MARGIN_MM:.2f}" for x, y in run) + " Z"
+        "M"
+        + " L".join(f"{x - left + MARGIN_MM:.2f},{high - y + MARGIN_MM:.2f}" for x, y in run)
+        + " Z"
         for run in runs
     )
     base = height - MARGIN_MM

@@ -57,7 +57,9 @@ def _table(head: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(head)
     for row in rows:
-        writer.writerow([f"{cell:.3f}" if isinstance(cell, float) else _plain(cell) for cell in row])
+        writer.writerow(
+            [f"{cell:.3f}" if isinstance(cell, float) else _plain(cell) for cell in row]
+        )
     return out.getvalue()
 
 

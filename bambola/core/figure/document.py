@@ -39,7 +39,10 @@ def document_schema() -> dict[str, Any]:
 def dump_document(figure: Figure, brief: Brief) -> str:
     """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
     body = Document(figure=figure, brief=brief).model_dump(mode="json", exclude_defaults=True)
-    return json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1) + "\n"
+    return (
+        json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1)
+        + "\n"
+    )
 
 
 def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
@@ -103,12 +106,16 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
 
 def _read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
     if len(data) > MAX_BYTES:
-        raise DocumentError(f"{file}: the file is over {MAX_BYTES // 1_000_000} MB, too large for {what}.")
+        raise DocumentError(
+            f"{file}: the file is over {MAX_BYTES // 1_000_000} MB, too large for {what}."
+        )
     try:
         text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
         found = json.loads(text, parse_constant=_no_constant)
     except UnicodeDecodeError as error:
-        raise DocumentError(f"{file}: byte {error.start} is not UTF-8 text; this is not {what}.") from None
+        raise DocumentError(
+            f"{file}: byte {error.start} is not UTF-8 text; this is not {what}."
+        ) from None
     except json.JSONDecodeError as error:
         raise DocumentError(
             f"{file}: line {error.lineno}, column {error.colno}: the JSON is damaged ({error.msg}); "

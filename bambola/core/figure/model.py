@@ -82,9 +82,7 @@ class Inset(Frozen):
     id: Slug
     wool: Slug
     view: View = "front"
-    outline: Annotated[
-        tuple[tuple[float, float], ...], Field(min_length=3, max_length=400)
-    ]
+    outline: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=400)]
     mirrored: bool = False
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
 
@@ -287,7 +285,9 @@ class Figure(Frozen):
     def wired(self) -> frozenset[str]:
         """Parts with wire in them."""
         node_part = {node.id: node.part for node in self.nodes}
-        walked = {frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)}
+        walked = {
+            frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)
+        }
         return frozenset(
             bone.part or node_part[bone.b]
             for bone in self.bones

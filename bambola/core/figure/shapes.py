@@ -7,6 +7,7 @@ named; :meth:`Shape.resized` gives the same shape with other measures. Lengths a
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping
 from typing import Annotated, Any, ClassVar, Literal, Self
 
@@ -266,7 +267,7 @@ class Turned(ShapeBase):
     @model_validator(mode="after")
     def _in_order(self) -> Turned:
         along = [st.along for st in self.stations]
-        if along[0] != 0 or along[-1] != 1 or any(b <= a for a, b in zip(along, along[1:], strict=False)):
+        if along[0] != 0 or along[-1] != 1 or any(b <= a for a, b in itertools.pairwise(along)):
             raise ValueError("stations must run from along 0 to along 1, each beyond the last")
         if min(self.measures().values()) <= 0:
             raise ValueError("a turned form needs some width and depth")

@@ -1,7 +1,7 @@
 """What to make and join, when, and why."""
 
 from bambola.core.order.rules import RULE_BY_ID, RULES
-from bambola.core.order.sequence import OrderConflict, Sequence, sequence
+from bambola.core.order.sequence import OrderConflictError, Sequence, sequence
 from bambola.core.order.steps import Change, Step, Why, differences, number_steps
 from bambola.core.order.tasks import (
     MADE_WORDS,
@@ -15,7 +15,7 @@ from bambola.core.order.tasks import (
 )
 
 __all__ = [
-    "MADE_WORDS", "RULES", "RULE_BY_ID", "Change", "FittingJob", "OrderConflict", "PartJob",
+    "MADE_WORDS", "RULES", "RULE_BY_ID", "Change", "FittingJob", "OrderConflictError", "PartJob",
     "Sequence", "Step", "Task", "Why", "WireJob", "Work", "differences", "needle_for",
     "number_steps", "sequence", "tasks_for",
 ]  # fmt: skip

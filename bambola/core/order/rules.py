@@ -7,6 +7,7 @@ forbids them. A new rule is one more entry in ``RULES``.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
@@ -70,7 +71,7 @@ class Rule:
 
 
 def _in_turn(keys: list[str]) -> Pairs:
-    return zip(keys, keys[1:], strict=False)
+    return itertools.pairwise(keys)
 
 
 def _each(before: Iterable[str], after: Iterable[str]) -> Pairs:
@@ -114,7 +115,9 @@ def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
 def sockets_before_glue(book: Book) -> Iterator[tuple[str, str]]:
     for fitting in book.work.fittings:
         if fitting.kind == "eye":
-            yield from _each(book.surface(fitting.part) or book.built(fitting.part), [f"socket:{fitting.id}"])
+            yield from _each(
+                book.surface(fitting.part) or book.built(fitting.part), [f"socket:{fitting.id}"]
+            )
             yield f"socket:{fitting.id}", f"fit:{fitting.id}"
         else:
             yield from _each(
@@ -175,7 +178,9 @@ def marks_first(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.marks_for(part), book.seated(part.id)[:1])
         yield from _each(marks, book.of(part.id, "fur")[:1])
         yield from _each(marks, book.of(part.id, "socket"))
-        face = [f.id for f in book.work.fittings if f.part == part.id and f.kind in ("nose", "whisker")]
+        face = [
+            f.id for f in book.work.fittings if f.part == part.id and f.kind in ("nose", "whisker")
+        ]
         yield from _each(marks, (f"fit:{name}" for name in face))
 
 
@@ -241,7 +246,9 @@ def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
 def props_last(book: Book) -> Iterator[tuple[str, str]]:
     for fitting in book.work.fittings:
         if fitting.kind in ("prop", "bell"):
-            rest = [k for k, t in book.tasks.items() if t.part and not k.startswith(("fit:", "wait:"))]
+            rest = [
+                k for k, t in book.tasks.items() if t.part and not k.startswith(("fit:", "wait:"))
+            ]
             yield from _each(rest, [f"fit:{fitting.id}"])
 
 

@@ -17,7 +17,7 @@ NEEDLE_CHANGE, COLOUR_CHANGE, DARK_TO_LIGHT, LEAVE_WORK = 2.0, 2.0, 1.0, 3.0
 """Relative costs that break ties between tasks; the hard rules never depend on them."""
 
 
-class OrderConflict(ValueError):
+class OrderConflictError(ValueError):
     """A design whose rules contradict each other; the message names the parts."""
 
 
@@ -42,7 +42,7 @@ class Sequence:
 def sequence(work: Work, lightness: tuple[tuple[str, float], ...] = ()) -> Sequence:
     """The order of ``work``. ``lightness`` (0..1) by wool decides light before dark.
 
-    Raises :class:`OrderConflict` when hard rules go round in a circle.
+    Raises :class:`OrderConflictError` when hard rules go round in a circle.
     """
     tasks = tasks_for(work)
     edges = _edges(work, tasks)
@@ -114,7 +114,7 @@ def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
     stuck = {book.tasks[k].part for k, n in waiting.items() if n and _reaches_itself(after, k)}
     if stuck:
         names = sorted(book.parts[p].name.lower() for p in stuck if p)
-        raise OrderConflict(
+        raise OrderConflictError(
             f"These parts each have to come before the other and cannot be made: {', '.join(names)}. "
             f"Change which of them lies over which."
         )
@@ -150,7 +150,10 @@ def _arrange(
         ]
         best = min(
             open_now,
-            key=lambda k: (_cost(by_key[k], needle, wool, part, lightness) + place[k] * 0.05, place[k]),
+            key=lambda k: (
+                _cost(by_key[k], needle, wool, part, lightness) + place[k] * 0.05,
+                place[k],
+            ),
         )
         ready.remove(best)
         task = by_key[best]
@@ -168,7 +171,11 @@ def _arrange(
 
 
 def _cost(
-    task: Task, needle: int | None, wool: str | None, part: str | None, lightness: Mapping[str, float]
+    task: Task,
+    needle: int | None,
+    wool: str | None,
+    part: str | None,
+    lightness: Mapping[str, float],
 ) -> float:
     cost = 0.0
     if task.needle and needle and task.needle != needle:

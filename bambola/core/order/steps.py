@@ -69,7 +69,7 @@ def minutes_for(
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
-    return copies * (pace.setup + pace.per_gram * mass**0.8 * factor)
+    return float(copies * (pace.setup + pace.per_gram * mass**0.8 * factor))
 
 
 def number_steps(
@@ -125,7 +125,7 @@ def differences(old: Work, new: Work) -> tuple[Change, ...]:
                                   f"{name}: {MADE_WORDS[was.made]} before, {now} now"))  # fmt: skip
         if was.rounds != part.rounds:
             changes.append(Change(part.id, "rounds", str(was.rounds), str(part.rounds),
-                                  f"{name}: core in {part.rounds} rounds instead of {was.rounds}"))  # fmt: skip
+                                  f"{name}: core in {part.rounds} rounds, not {was.rounds}"))  # fmt: skip
         if was.join != part.join:
             changes.append(Change(part.id, "join", was.join, part.join,
                                   f"{name}: joined by {part.join} instead of {was.join}"))  # fmt: skip

@@ -125,7 +125,8 @@ def _all(work: Work) -> Iterator[Task]:
         yield Task(f"cut:{wire.id}", "cut wire", None, f"Cut {wire.name.lower()} and turn its ends over",
                    cautions=(WIRE_CARE,))  # fmt: skip
         yield Task(f"bend:{wire.id}", "bend and bind", None,
-                   f"Bend {wire.name.lower()} along its marks and bind it", cautions=(BEND_CARE,))  # fmt: skip
+                   f"Bend {wire.name.lower()} along its marks and bind it",
+                   cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:
         yield from _core(part)
         yield from _skin(part)
@@ -136,8 +137,9 @@ def _all(work: Work) -> Iterator[Task]:
     yield Task("check:stand", "check", None, "Stand it, and look from front, side, back and top",
                checks=("stand it", "look upside down and from four sides"))  # fmt: skip
     yield Task("finish", "finish", None, "Smooth the whole surface and trim what stands up",
-               SURFACE_NEEDLE, checks=("rub along the coat", "feel for wire") if work.wires else ("rub along the coat",),
-               cautions=(NEEDLE_CARE, SMALL_CARE) if work.fittings or work.wires else (NEEDLE_CARE,))  # fmt: skip
+               SURFACE_NEEDLE,
+               checks=("rub along the coat", *(("feel for wire",) if work.wires else ())),
+               cautions=(NEEDLE_CARE, *((SMALL_CARE,) if work.fittings or work.wires else ())))  # fmt: skip
 
 
 def _called(part: PartJob) -> str:
@@ -150,7 +152,8 @@ def _core(part: PartJob) -> Iterator[Task]:
     squeeze = ("hold to the light",) if part.flat else ("squeeze",)
     if part.made == "detail":
         yield Task(f"detail:{part.id}", "detail", part.id,
-                   f"Draw {_called(part)} with a thread of wool", 40, part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
+                   f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.core,
+                   cautions=(NEEDLE_CARE,))  # fmt: skip
         return
     if part.made == "in place":
         yield Task(f"core:{part.id}:1", "shape", part.id, f"Build {_called(part)} in place from a pinch",
@@ -161,7 +164,8 @@ def _core(part: PartJob) -> Iterator[Task]:
         turn = f", round {n} of {part.rounds}" if part.rounds > 1 else ""
         checks = (*squeeze, "feel for wire") if kind == "wrap" else squeeze
         yield Task(f"core:{part.id}:{n}", "wrap" if kind == "wrap" else "shape", part.id,
-                   f"{verb} {_called(part)}{turn}", part.needle, part.core, checks, (NEEDLE_CARE,))  # fmt: skip
+                   f"{verb} {_called(part)}{turn}", part.needle, part.core, checks,
+                   (NEEDLE_CARE,))  # fmt: skip
 
 
 def _skin(part: PartJob) -> Iterator[Task]:

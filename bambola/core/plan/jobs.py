@@ -70,7 +70,7 @@ def _job(
         wires=tuple(wires_in.get(part.id, ())),
         garment=dress is not None,
         passes=dress.passes if dress else None,
-        must_precede=bool(dress)
+        must_precede=dress is not None
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
     )
 
@@ -98,7 +98,10 @@ def lightness(bench: Bench) -> tuple[tuple[str, float], ...]:
     return tuple(
         (
             wool.id,
-            sum(w * int(wool.colour[i : i + 2], 16) / 255 for w, i in zip(weights, (1, 3, 5), strict=True)),
+            sum(
+                w * int(wool.colour[i : i + 2], 16) / 255
+                for w, i in zip(weights, (1, 3, 5), strict=True)
+            ),
         )
         for wool in bench.wools
     )

@@ -91,7 +91,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     """The plan of ``figure`` for ``brief`` on ``bench``.
 
     Pure: the same three values give the same plan. Raises ``ResizeError`` for a height that cannot
-    be met and ``OrderConflict`` for a design that cannot be made.
+    be met and ``OrderConflictError`` for a design that cannot be made.
     """
     made = _as_made(figure, bench)
     old = made.work(brief)
@@ -158,7 +158,10 @@ def _make(made: _AsMade, brief: Brief) -> _Make:
 def _floor(figure: Figure, thin: ThinLimb) -> SizeRule:
     shape = figure.by_id[thin.part].shape
     measures = shape.measures()
-    name = next((n for n in ("thickness", "diameter", "tip") if n in measures), min(measures, key=lambda n: measures[n]))
+    name = next(
+        (n for n in ("thickness", "diameter", "tip") if n in measures),
+        min(measures, key=lambda n: measures[n]),
+    )
     # A tapered limb is thinnest somewhere else than where it is measured; both keep their ratio.
     share = measures[name] / shape.thinnest_mm if name != "tip" else 1.0
     return SizeRule(measure=name, rule="floor", value=thin.needs_mm * share * (1 + 1e-6))
@@ -277,7 +280,11 @@ def _counts(solids: Solids) -> dict[str, int]:
 
 
 def _part_plan(part_id: str, new: _Make, bench: Bench, counts: Mapping[str, int]) -> PartPlan:
-    part, sized, wool = new.resized.figure.by_id[part_id], new.resized.parts[part_id], new.wool[part_id]
+    part, sized, wool = (
+        new.resized.figure.by_id[part_id],
+        new.resized.parts[part_id],
+        new.wool[part_id],
+    )
     return PartPlan(
         part.id, part.name, counts.get(part_id, 0),
         way_of_making(part, sized.shape, new.resized.figure, bench), sized.from_mm, sized.to_mm,
@@ -295,7 +302,9 @@ def _fittings(made: _AsMade, new: _Make) -> tuple[FittingPlan, ...]:
         wanted = wanted_size(old, new.resized.scale)
         off = (used.size / wanted - 1) * 100
         rows.append(
-            FittingPlan(used.id, used.name, wanted, used.size, off, counts.get(used.id, 0), used.mass)
+            FittingPlan(
+                used.id, used.name, wanted, used.size, off, counts.get(used.id, 0), used.mass
+            )
         )
     return tuple(rows)
 

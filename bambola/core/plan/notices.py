@@ -59,11 +59,17 @@ def _limbs(found: Findings) -> Iterator[Notice]:
         options = []
         if thin.fits_diameter:
             options.append(
-                Option("thinner-wire", "Thinner wire", f"{thin.fits_diameter:g} mm hides in it, and holds less")
+                Option(
+                    "thinner-wire",
+                    "Thinner wire",
+                    f"{thin.fits_diameter:g} mm hides in it, and holds less",
+                )
             )
         options.append(Option("no-wire", "No wire", "felt it firm; it cannot be posed"))
         options.append(
-            Option("stouter-limb", "Stouter limb", f"{thin.needs_mm:.1f} mm thick, a little heavier")
+            Option(
+                "stouter-limb", "Stouter limb", f"{thin.needs_mm:.1f} mm thick, a little heavier"
+            )
         )
         yield Notice(
             code, "choose", thin.part, f"{part.name}: too thin for its wire",
@@ -95,7 +101,11 @@ def _joins(found: Findings) -> Iterator[Notice]:
         drawn = part.join
         options = [
             Option(kind, label, f"bears {ALLOWED_KPA[kind]:.0f} kPa")
-            for kind, label in (("patch", "Patch over it"), ("scarf", "Wool scarf"), ("peg", "Wire peg"))
+            for kind, label in (
+                ("patch", "Patch over it"),
+                ("scarf", "Wool scarf"),
+                ("peg", "Wire peg"),
+            )
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
         options.append(Option("leave", "Leave it", "never lift it there"))

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.relief.picture import LIGHT, blur, rgb, fibre_tile
+from bambola.core.relief.picture import LIGHT, blur, fibre_tile, rgb
 
 SIDE = 220
 
@@ -22,7 +22,9 @@ def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
     inner = 0.86 if loose else 0.93
     z = np.sqrt(np.clip(1 - (radius / inner) ** 2, 0, 1))
     offset = 40 if loose else 280
-    nap = [part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile]
+    nap: list[NDArray[np.floating]] = [
+        part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile
+    ]
     if loose:  # loose wool is cloudy: its fibres lie apart
         nap = [0.45 * part + 2.2 * blur(part, 5) for part in nap]
     depth = 0.16 if loose else 0.20

@@ -135,15 +135,19 @@ def _actors(placement: Placement) -> Iterator[Actor]:
             yield Actor(placed.fitting.part, None, piece, mesh_of(piece.shape, fine=True), matrix)
 
 
-def cast(stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int) -> Hits:
+def cast(
+    stage: Stage, camera: Camera, left: float, top: float, step: float, columns: int, rows: int
+) -> Hits:
     """One ray per pixel; ``left``, ``top`` (mm as seen) is the picture's corner, ``step`` mm a pixel."""
     right, up, toward = camera.axes()
     x = left + step * (np.arange(columns) + 0.5)
     y = top - step * (np.arange(rows) + 0.5)
     reach = float(np.abs(stage.corners).max()) * 2 + 10.0
     grid = (
-        x[None, :, None] * right + y[:, None, None] * up + reach * toward
-    ).reshape(-1, 3).astype(np.float32)
+        (x[None, :, None] * right + y[:, None, None] * up + reach * toward)
+        .reshape(-1, 3)
+        .astype(np.float32)
+    )
     ahead = np.broadcast_to((-toward).astype(np.float32), grid.shape).copy()
     met = stage.scene.run(grid, ahead, query="INTERSECT", output=True)
     found = np.flatnonzero(met["primID"] >= 0)
@@ -153,7 +157,11 @@ def cast(stage: Stage, camera: Camera, left: float, top: float, step: float, col
     w = 1 - u - v
     a, b, c = triangle[:, 0], triangle[:, 1], triangle[:, 2]
     normal = w * stage.normals[a] + u * stage.normals[b] + v * stage.normals[c]
-    normal = (normal / np.linalg.norm(normal, axis=1, keepdims=True)) @ camera.axes().T.astype(np.float32)
+    normal = (normal / np.linalg.norm(normal, axis=1, keepdims=True)) @ camera.axes().T.astype(
+        np.float32
+    )
     local = w * stage.local[a] + u * stage.local[b] + v * stage.local[c]
-    local_normal = w * stage.local_normals[a] + u * stage.local_normals[b] + v * stage.local_normals[c]
+    local_normal = (
+        w * stage.local_normals[a] + u * stage.local_normals[b] + v * stage.local_normals[c]
+    )
     return Hits((rows, columns), found, actor, met["tfar"][found], local, normal, local_normal)

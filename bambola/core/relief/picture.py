@@ -40,7 +40,7 @@ class Picture:
         rows, columns = self.owner.shape
         if not (0 <= row < rows and 0 <= column < columns) or self.owner[row, column] < 0:
             return None
-        return self.parts[self.owner[row, column]]
+        return self.parts[int(self.owner[row, column])]
 
 
 def portrait(
@@ -63,9 +63,7 @@ def portrait(
     owner = np.full(hits.shape[0] * hits.shape[1], -1, dtype=np.int16)
     owner[hits.found] = index[hits.actor]
     owner = owner.reshape(hits.shape)[smooth // 2 :: smooth, smooth // 2 :: smooth]
-    return Picture(
-        _gather(colour, alpha, smooth), owner, names, left - margin, high + margin, step
-    )
+    return Picture(_gather(colour, alpha, smooth), owner, names, left - margin, high + margin, step)
 
 
 def _shade(stage: Stage, hits: Hits, colours: Mapping[str, str], step: float) -> Float32:

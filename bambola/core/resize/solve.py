@@ -108,8 +108,10 @@ def _at(
             )
         )
     even = not any(part.bent_by for part in sized.values())
-    fittings = figure.fittings if s == 1.0 and not ruled else tuple(
-        size_fitting(fitting, s, bench, brief) for fitting in figure.fittings
+    fittings = (
+        figure.fittings
+        if s == 1.0 and not ruled
+        else tuple(size_fitting(fitting, s, bench, brief) for fitting in figure.fittings)
     )
     new = figure.replaced(parts=tuple(parts), fittings=fittings)
     to = height * s if even else (brief.height or height)

@@ -58,7 +58,9 @@ def profile(shape: Ball | Sausage | Cone | Pad | Turned, sections: int = FINE) -
     if isinstance(shape, Pad):
         rise = np.linspace(0.0, math.pi / 2, sections // 2 + 1)
         return Profile(
-            shape.height * np.sin(rise), shape.width / 2 * np.cos(rise), shape.depth / 2 * np.cos(rise)
+            shape.height * np.sin(rise),
+            shape.width / 2 * np.cos(rise),
+            shape.depth / 2 * np.cos(rise),
         )
     return _turned(shape, sections)
 
@@ -66,9 +68,7 @@ def profile(shape: Ball | Sausage | Cone | Pad | Turned, sections: int = FINE) -
 def _ball(shape: Ball, sections: int) -> Profile:
     zeta = -np.cos(np.linspace(0.0, math.pi, sections + 1))
     girth = np.sqrt(np.maximum(0.0, 1 - zeta**2)) * (1 - shape.taper * zeta) / _fullest(shape.taper)
-    return Profile(
-        shape.height / 2 * (1 + zeta), shape.width / 2 * girth, shape.depth / 2 * girth
-    )
+    return Profile(shape.height / 2 * (1 + zeta), shape.width / 2 * girth, shape.depth / 2 * girth)
 
 
 def _fullest(taper: float) -> float:
@@ -146,7 +146,10 @@ def chain(shape: Limb | Rope) -> Chain:
 def _smooth(points: Array, closed: bool, steps: int) -> Array:
     """Catmull-Rom through ``points`` (n, d), ends doubled unless ``closed``."""
     if len(points) == 2 and not closed:
-        return points[0] + np.linspace(0, 1, steps + 1)[:, None] * (points[1] - points[0])
+        straight: Array = points[0] + np.linspace(0, 1, steps + 1)[:, None] * (
+            points[1] - points[0]
+        )
+        return straight
     padded = (
         np.vstack([points[-1:], points, points[:2]])
         if closed
@@ -169,7 +172,8 @@ def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
     run = (run - [(low[0] + high[0]) / 2, low[1]]) / (high - low) * [shape.width, shape.length]
     x, z = run.T
     turning = float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())
-    return run if turning > 0 else run[::-1].copy()
+    forwards: Array = run if turning > 0 else run[::-1].copy()
+    return forwards
 
 
 def curled(shape: Leaf, flat: Array) -> Array:
@@ -189,8 +193,11 @@ def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
     if isinstance(shape, Limb | Rope):
         return _chain_point(chain(shape), along, right, front)
     if isinstance(shape, Leaf):
-        flat = np.array([[right * shape.width / 2, -front * shape.thickness / 2, along * shape.length]])
-        return curled(shape, flat)[0]
+        flat = np.array(
+            [[right * shape.width / 2, -front * shape.thickness / 2, along * shape.length]]
+        )
+        point: Array = curled(shape, flat)[0]
+        return point
     form = profile(shape)
     z = along * float(form.z[-1])
     half_width = float(np.interp(z, form.z, form.half_width))
@@ -215,7 +222,8 @@ def _chain_point(form: Chain, along: float, right: float, front: float) -> Array
         sideways = -sideways
     radius = radii[i] + share * (radii[i + 1] - radii[i])
     centre: Array = points[i] + share * (points[i + 1] - points[i])
-    return centre + radius * (front * forwards + right * sideways)
+    on_skin: Array = centre + radius * (front * forwards + right * sideways)
+    return on_skin
 
 
 def support(shape: Shape, direction: Array) -> float:
@@ -225,12 +233,17 @@ def support(shape: Shape, direction: Array) -> float:
         return float((form.points @ direction + form.radii).max())
     if isinstance(shape, Leaf):
         outline = leaf_outline(shape)
-        middle = curled(shape, np.column_stack([outline[:, 0], np.zeros(len(outline)), outline[:, 1]]))
-        # The edge is a half round of the sheet's thickness, so the rim lies half of it further in.
+        middle = curled(
+            shape, np.column_stack([outline[:, 0], np.zeros(len(outline)), outline[:, 1]])
+        )
+        # Half-round edges: the rim at depth y lies r - sqrt(r² - y²) further in, so that in a
+        # direction leaning by l to the sheet it reaches r (1 - l) beyond the outline.
         lean = math.hypot(direction[0], direction[2])
-        sheet = shape.thickness / 2 * abs(direction[1])
-        return float((middle @ direction).max()) + (sheet if lean < 1e-9 else sheet * (1 - lean))
+        return float((middle @ direction).max() + shape.thickness / 2 * (1 - lean))
     cut = profile(shape)
     return float(
-        (cut.z * direction[2] + np.hypot(cut.half_width * direction[0], cut.half_depth * direction[1])).max()
+        (
+            cut.z * direction[2]
+            + np.hypot(cut.half_width * direction[0], cut.half_depth * direction[1])
+        ).max()
     )

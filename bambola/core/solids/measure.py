@@ -98,7 +98,9 @@ def measure_solids(figure: Figure, scale: float = 1.0) -> Solids:
     for i, copy in enumerate(placement.copies):
         near = np.flatnonzero(((low <= high[i]) & (high >= low[i])).all(axis=1))
         neighbours = tuple(
-            _seen_from(copy, i, placement.copies[j], int(j), shapes[j], scale) for j in near if j != i
+            _seen_from(copy, i, placement.copies[j], int(j), shapes[j], scale)
+            for j in near
+            if j != i
         )
         measured.append(_measure(shapes[i], neighbours, copy.part.insets).scaled(scale))
     return Solids(placement, tuple(measured))
@@ -214,7 +216,10 @@ def _join(net: m3.Manifold, parent: int) -> tuple[float, float]:
     corner = corner.reshape(-1, 3)
     edges = np.sort(np.vstack([corner[:, [0, 1]], corner[:, [1, 2]], corner[:, [2, 0]]]), axis=1)
     lengths = np.concatenate(
-        [np.linalg.norm(touching[:, i] - touching[:, j], axis=1) for i, j in ((0, 1), (1, 2), (2, 0))]
+        [
+            np.linalg.norm(touching[:, i] - touching[:, j], axis=1)
+            for i, j in ((0, 1), (1, 2), (2, 0))
+        ]
     )
     _, first, count = np.unique(edges, axis=0, return_index=True, return_counts=True)
     return float(_areas(touching).sum()), float(lengths[first[count == 1]].sum())

@@ -7,6 +7,7 @@ so that they hold the volume of the form itself (a ring's area is n/2 sin(2π/n)
 from __future__ import annotations
 
 import atexit
+import itertools
 import math
 from dataclasses import dataclass
 from functools import lru_cache
@@ -48,7 +49,8 @@ class Mesh:
         for i in range(3):
             np.add.at(total, self.faces[:, i], face)
         length = np.linalg.norm(total, axis=1, keepdims=True)
-        return total / np.maximum(length, 1e-30)
+        unit: Array = total / np.maximum(length, 1e-30)
+        return unit
 
 
 @lru_cache(maxsize=2048)
@@ -105,7 +107,10 @@ def _tube(shape: Rope, sides: int) -> Mesh:
     keep = max(1, len(form.points) // 40)
     points, radii = form.points[::keep], form.radii[::keep] * _rounder(sides)
     if not form.closed and (len(form.points) - 1) % keep:
-        points, radii = np.vstack([points, form.points[-1:]]), np.append(radii, form.radii[-1] * _rounder(sides))
+        points, radii = (
+            np.vstack([points, form.points[-1:]]),
+            np.append(radii, form.radii[-1] * _rounder(sides)),
+        )
     ahead = np.roll(points, -1, 0) - np.roll(points, 1, 0)
     if not form.closed:
         ahead[0], ahead[-1] = points[1] - points[0], points[-1] - points[-2]
@@ -144,13 +149,22 @@ def _carried_normals(tangent: Array, closed: bool) -> Array:
 
 
 def _sweep(points: Array, normal: Array, binormal: Array, radii: Array, angle: Array) -> Array:
-    spin = np.cos(angle)[None, :, None] * normal[:, None] + np.sin(angle)[None, :, None] * binormal[:, None]
+    spin = (
+        np.cos(angle)[None, :, None] * normal[:, None]
+        + np.sin(angle)[None, :, None] * binormal[:, None]
+    )
     swept: Array = points[:, None] + radii[:, None, None] * spin
     return swept
 
 
 def _cap(
-    centre: Array, out: Array, normal: Array, binormal: Array, radius: float, caps: Array, angle: Array
+    centre: Array,
+    out: Array,
+    normal: Array,
+    binormal: Array,
+    radius: float,
+    caps: Array,
+    angle: Array,
 ) -> Array:
     spin = np.cos(angle)[:, None] * normal + np.sin(angle)[:, None] * binormal
     cap: Array = centre + radius * (
@@ -176,7 +190,8 @@ def _unit_round(sides: int) -> Array:
     z = -np.cos(np.linspace(0, math.pi, sides // 2 + 1))
     girth = np.sqrt(np.maximum(0.0, 1 - z**2))
     mesh = _rings(Profile(z, girth, girth), sides, 1.0)
-    return mesh.vertices[:, [0, 2, 1]] * (4 / 3 * math.pi / mesh.volume) ** (1 / 3)
+    grown: Array = mesh.vertices[:, [0, 2, 1]] * (4 / 3 * math.pi / mesh.volume) ** (1 / 3)
+    return grown
 
 
 def _limb(shape: Limb, sides: int) -> Mesh:
@@ -184,7 +199,7 @@ def _limb(shape: Limb, sides: int) -> Mesh:
     rounds = [p + r * ball for p, r in zip(form.points, form.radii, strict=True)]
     hulls = [
         m3.Manifold.hull_points(np.vstack(pair).astype(np.float32))
-        for pair in zip(rounds, rounds[1:], strict=False)
+        for pair in itertools.pairwise(rounds)
     ]
     return from_manifold(m3.Manifold.batch_boolean(hulls, m3.OpType.Add))
 
@@ -233,9 +248,7 @@ atexit.register(solid_of.cache_clear)
 
 def to_manifold(mesh: Mesh) -> m3.Manifold:
     """The solid of a mesh, as its own original (so that its surface can be told in a union)."""
-    body = m3.Manifold(
-        m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32))
-    )
+    body = m3.Manifold(m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32)))
     return body.as_original()
 
 

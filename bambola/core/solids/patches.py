@@ -29,7 +29,9 @@ def _box(shape: Shape) -> tuple[Array, Array]:
     return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)
 
 
-def covered(shape: Shape, inset: Inset, points: Array, normals: Array) -> NDArray[np.bool_]:
+def covered(
+    shape: Shape, inset: Inset, points: NDArray[np.floating], normals: NDArray[np.floating]
+) -> NDArray[np.bool_]:
     """Which of ``points`` (n, 3), with outward ``normals`` (n, 3), ``inset`` covers.
 
     Both are in the part's own axes, points in mm of ``shape``.
@@ -46,7 +48,9 @@ def covered(shape: Shape, inset: Inset, points: Array, normals: Array) -> NDArra
     return covers
 
 
-def _in_polygon(polygon: Array, u: Array, v: Array) -> NDArray[np.bool_]:
+def _in_polygon(
+    polygon: Array, u: NDArray[np.floating], v: NDArray[np.floating]
+) -> NDArray[np.bool_]:
     """Even-odd rule, all points at once."""
     inside = np.zeros(len(u), dtype=bool)
     for (x1, y1), (x2, y2) in zip(polygon, np.roll(polygon, -1, axis=0), strict=True):

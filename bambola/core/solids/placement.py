@@ -86,9 +86,7 @@ class Placement:
             at = _moved(placed.matrix, skin * s - axis * new.seat.sink)
             fittings.append(PlacedFitting(new, placed.side, at))
         nodes = {name: point * s for name, point in self.nodes.items()}
-        return Placement(
-            figure, copies, tuple(fittings), nodes, self.ground * s, self.top * s
-        )
+        return Placement(figure, copies, tuple(fittings), nodes, self.ground * s, self.top * s)
 
 
 def _moved(matrix: Array, to: Array) -> Array:
@@ -114,9 +112,7 @@ def place(figure: Figure) -> Placement:
     ground = -max(copy.reach(-up) for copy in copies)
     tops = of[figure.datum.part] if figure.datum.part else copies
     nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}
-    return Placement(
-        figure, tuple(copies), fittings, nodes, ground, max(c.reach(up) for c in tops)
-    )
+    return Placement(figure, tuple(copies), fittings, nodes, ground, max(c.reach(up) for c in tops))
 
 
 def _node_point(node: Node, copies: list[Copy]) -> Array:
@@ -181,9 +177,9 @@ def bent(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
     centres = limb.centres()
     for bend in sorted(bends, key=lambda b: b.joint):
         pivot = centres[bend.joint]
-        centres[bend.joint + 1 :] = pivot + (centres[bend.joint + 1 :] - pivot) @ rotation(bend.tilt)[
-            :3, :3
-        ].T
+        centres[bend.joint + 1 :] = (
+            pivot + (centres[bend.joint + 1 :] - pivot) @ rotation(bend.tilt)[:3, :3].T
+        )
     return limb.replaced(
         joints=tuple(
             Joint.model_construct(x=float(x), y=float(y), z=float(z), diameter=j.diameter)

@@ -121,7 +121,12 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
 
 
 def _one_part(
-    part: Part, solid: CopySolid, bench: Bench, wire_mm3: float, cover_factor: float, join: str,
+    part: Part,
+    solid: CopySolid,
+    bench: Bench,
+    wire_mm3: float,
+    cover_factor: float,
+    join: str,
     hair_factor: float,
 ) -> PartWool:
     core_wool = bench.wool_by_id[part.core]
@@ -178,7 +183,8 @@ def _core(
     full = extents(part.shape)
     finished = {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in full.items()}
     loose = {
-        name: mm / q**w for (name, mm), w in zip(finished.items(), SHRINK_WEIGHTS[form], strict=True)
+        name: mm / q**w
+        for (name, mm), w in zip(finished.items(), SHRINK_WEIGHTS[form], strict=True)
     }
     why = f"{density:.2f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
     return _portion(wool, "core", grams, form, loose, finished, why)

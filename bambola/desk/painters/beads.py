@@ -23,7 +23,9 @@ def paint_bead(
     if step.kind in _DIAMOND:
         r = radius * 1.15
         painter.drawPolygon(
-            QPolygonF([at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)])
+            QPolygonF(
+                [at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)]
+            )
         )
     elif step.kind in _BAR:
         painter.drawRoundedRect(
@@ -37,6 +39,10 @@ def paint_bead(
         painter.drawEllipse(at, radius, radius)
         painter.setPen(QPen(d.paper if colour.lightness() < 128 else d.ink, 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawArc(QRectF(at.x() - radius * 0.55, at.y() - radius * 0.55, radius * 1.1, radius * 1.1), 20 * 16, 140 * 16)
+        painter.drawArc(
+            QRectF(at.x() - radius * 0.55, at.y() - radius * 0.55, radius * 1.1, radius * 1.1),
+            20 * 16,
+            140 * 16,
+        )
     else:
         painter.drawEllipse(at, radius, radius)

@@ -31,19 +31,26 @@ def paint_dimension(
     strong, light = theme.text(16, bold=True), theme.text(13)
     out = math.hypot(offset.x(), offset.y()) or 1.0
     away = QPointF(offset.x() / out, offset.y() / out)
-    wide = max(QFontMetricsF(strong).horizontalAdvance(text), QFontMetricsF(light).horizontalAdvance(was))
+    wide = max(
+        QFontMetricsF(strong).horizontalAdvance(text), QFontMetricsF(light).horizontalAdvance(was)
+    )
     high = theme.px(38)
     middle = (a + b) / 2 + away * theme.px(8)
     box = QRectF(
-        middle.x() + (away.x() - 1) / 2 * wide, middle.y() + (away.y() - 1) / 2 * high, wide + 2, high
+        middle.x() + (away.x() - 1) / 2 * wide,
+        middle.y() + (away.y() - 1) / 2 * high,
+        wide + 2,
+        high,
     )
     box.moveLeft(min(max(box.left(), inside.left()), inside.right() - box.width()))
     box.moveTop(min(max(box.top(), inside.top()), inside.bottom() - box.height()))
     back = QColor(d.ground)
     back.setAlpha(215)
     painter.fillRect(box.adjusted(-4, -1, 4, 1), back)
-    align = Qt.AlignmentFlag.AlignRight if away.x() < -0.5 else (
-        Qt.AlignmentFlag.AlignLeft if away.x() > 0.5 else Qt.AlignmentFlag.AlignHCenter
+    align = (
+        Qt.AlignmentFlag.AlignRight
+        if away.x() < -0.5
+        else (Qt.AlignmentFlag.AlignLeft if away.x() > 0.5 else Qt.AlignmentFlag.AlignHCenter)
     )
     painter.setFont(strong)
     painter.setPen(d.madder)

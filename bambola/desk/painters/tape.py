@@ -57,7 +57,9 @@ def flag_box(tip: QPointF, width: float, theme: Theme) -> QRectF:
     return QRectF(tip.x(), tip.y() - high / 2, width, high)
 
 
-def paint_flag(painter: QPainter, box: QRectF, text: str, filled: bool, focused: bool, theme: Theme) -> None:
+def paint_flag(
+    painter: QPainter, box: QRectF, text: str, filled: bool, focused: bool, theme: Theme
+) -> None:
     """A flag pointing left at the tape, with its height written on it."""
     d = theme.dyes
     notch = box.height() * 0.42

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QPointF, QRectF, QSize, Qt, QTimer
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -23,6 +23,7 @@ from bambola.desk.painters.marks import outline_of
 from bambola.desk.pictures import Darkroom, Print, Shot
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.timers import once
 from bambola.desk.widgets.thread import ThreadStrip, bead_colour
 
 STEP_ROLE = Qt.ItemDataRole.UserRole
@@ -31,9 +32,11 @@ STEP_ROLE = Qt.ItemDataRole.UserRole
 class OrderStation(QWidget):
     """The figure, the steps as beads on a hanging thread, and the reasons for the one in hand."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip) -> None:
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip
+    ) -> None:
         super().__init__()
-        self.studio, self.theme, self.thread = studio, theme, thread
+        self.studio, self.theme, self.strip = studio, theme, thread
         self.model = StepModel(studio)
         self.list = QListView()
         self.list.setModel(self.model)
@@ -62,7 +65,7 @@ class OrderStation(QWidget):
 
     def _plan_changed(self) -> None:
         if self.model.refresh() and self.model.steps:
-            self._walked(min(self.thread._at, len(self.model.steps) - 1))
+            self._walked(min(self.strip.at, len(self.model.steps) - 1))
 
     def _walked(self, index: int) -> None:
         if self.list.currentIndex().row() != index:
@@ -114,7 +117,9 @@ class StepDelegate(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(200, self.theme.px(44))
 
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
         step = index.data(STEP_ROLE)
         if painter is None or not isinstance(step, Step):
             return
@@ -124,7 +129,9 @@ class StepDelegate(QStyledItemDelegate):
         box = QRectF(option.rect)
         here = bool(option.state & QStyle.StateFlag.State_Selected)
         if here:
-            painter.setPen(QPen(d.madder if option.state & QStyle.StateFlag.State_HasFocus else d.edge, 1.4))
+            painter.setPen(
+                QPen(d.madder if option.state & QStyle.StateFlag.State_HasFocus else d.edge, 1.4)
+            )
             painter.setBrush(d.paper)
             painter.drawRoundedRect(box.adjusted(px(44), 2, -2, -2), px(8), px(8))
         x = box.left() + px(24)
@@ -145,11 +152,15 @@ class StepDelegate(QStyledItemDelegate):
         painter.drawText(box, mid | Qt.AlignmentFlag.AlignRight, minutes)
         painter.setFont(self.theme.text(14, bold=True))
         painter.setPen(d.madder)
-        painter.drawText(QRectF(box.left(), box.top(), px(28), box.height()), mid | left, str(step.n))
+        painter.drawText(
+            QRectF(box.left(), box.top(), px(28), box.height()), mid | left, str(step.n)
+        )
         painter.setFont(self.theme.text(16, bold=here))
         painter.setPen(d.ink)
         words = box.adjusted(px(30), 0, -wide, 0)
-        told = painter.fontMetrics().elidedText(step.text, Qt.TextElideMode.ElideRight, int(words.width()))
+        told = painter.fontMetrics().elidedText(
+            step.text, Qt.TextElideMode.ElideRight, int(words.width())
+        )
         painter.drawText(words, mid | left, told)
 
 
@@ -186,8 +197,11 @@ class Reasons(QScrollArea):
         self._words.setFont(self.theme.text(15))
         quiet, madder = d.quiet.name(), d.madder.name()
         head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
-        told = [f"<div style=\"{head}\">{step.n}. {step.text}</div>"]
-        facts = [f"needle {step.needle}" if step.needle else "", "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min"]
+        told = [f'<div style="{head}">{step.n}. {step.text}</div>']
+        facts = [
+            f"needle {step.needle}" if step.needle else "",
+            "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min",
+        ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         if step.checks:
             told.append(f"<p><b>Check</b><br>{'<br>'.join(step.checks)}</p>")
@@ -209,7 +223,7 @@ class StepFigure(QWidget):
         self.studio, self.theme, self.darkroom = studio, theme, darkroom
         self._print: Print | None = None
         self._outline: tuple[str, QPixmap | None] | None = None
-        self._settle = QTimer(self, singleShot=True, interval=160)
+        self._settle = once(self, 160)
         self._settle.timeout.connect(self._wish)
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._settle.start)

@@ -9,8 +9,8 @@ from bambola.core.relief import Camera
 from bambola.desk.icons import icon
 from bambola.desk.pictures import Darkroom
 from bambola.desk.studio import Studio
+from bambola.desk.table.figure_table import FigureTable
 from bambola.desk.theme import Theme
-from bambola.desk.widgets.figure_table import FigureTable
 from bambola.desk.widgets.part_card import PartCard
 from bambola.desk.widgets.slips import SlipTray
 from bambola.desk.widgets.thread import WoolShelf
@@ -118,5 +118,3 @@ class ViewButtons(QWidget):
     def _sync(self) -> None:
         for name, _, camera in VIEWS:
             self.buttons[name].setChecked(camera == self.table.camera)
-
-

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton
 
 from bambola.desk.theme import Theme
+from bambola.desk.timers import once
 
 QUIET_MS = 6000
 
@@ -27,7 +28,7 @@ class MessageStrip(QFrame):
         row = QHBoxLayout(self)
         row.addWidget(self._words, 1)
         row.addWidget(away)
-        self._timer = QTimer(self, singleShot=True, interval=QUIET_MS)
+        self._timer = once(self, QUIET_MS)
         self._timer.timeout.connect(self.hide)
         theme.changed.connect(self._restyle)
         self.hide()

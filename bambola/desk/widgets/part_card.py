@@ -122,12 +122,15 @@ class PartCard(QWidget):
 
     def _show_sizes(self, part: PartPlan) -> None:
         units = self.studio.units
-        for (new, name, old), (measure, mm) in zip(self._size_labels, part.to_mm.items(), strict=True):
+        for (new, name, old), (measure, mm) in zip(
+            self._size_labels, part.to_mm.items(), strict=True
+        ):
             new.setText(show_length(mm, units))
             name.setText(measure)
             old.setText(f"was {show_length(part.from_mm[measure], units)}")
             new.setToolTip(
-                "; ".join(part.sized_by) or f"{show_length(part.from_mm[measure], units)} × the figure’s scale"
+                "; ".join(part.sized_by)
+                or f"{show_length(part.from_mm[measure], units)} × the figure’s scale"
             )
 
     def _rebuild(self, part: PartPlan, wires: tuple[CutWire, ...]) -> None:
@@ -245,7 +248,9 @@ class PortionRow(QWidget):
         """Show ``portion``; hovering tells where its number comes from."""
         wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
         self._colour = QColor(wool.colour)
-        detail = portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
+        detail = (
+            portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
+        )
         self._texts = (
             wool.name, detail, f"take {show_mass(portion.take_g, units)}",
             f"keep {show_mass(portion.keep_by_g, units)} by",
@@ -263,7 +268,9 @@ class PortionRow(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px, d = self.theme.px, self.theme.dyes
         side = px(26)
-        paint_bundle(painter, QRectF(0, (self.height() - side) / 2, side, side), self._colour.name(), False)
+        paint_bundle(
+            painter, QRectF(0, (self.height() - side) / 2, side, side), self._colour.name(), False
+        )
         left = QRectF(side + px(10), 0, self.width() - side - px(10), self.height())
         top, low = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
         painter.setFont(self.theme.text(15, bold=True))
@@ -274,8 +281,12 @@ class PortionRow(QWidget):
         painter.drawText(left, top | Qt.AlignmentFlag.AlignRight, self._texts[2])
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
-        painter.drawText(left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignLeft, self._texts[1])
-        painter.drawText(left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignRight, self._texts[3])
+        painter.drawText(
+            left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignLeft, self._texts[1]
+        )
+        painter.drawText(
+            left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignRight, self._texts[3]
+        )
 
 
 class WireRow(QWidget):

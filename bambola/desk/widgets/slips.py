@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bambola.core.plan import Notice
 from bambola.desk.studio import Studio
@@ -127,7 +135,9 @@ class SlipTray(QWidget):
                 self._options.addWidget(button)
         self._holder.setVisible(bool(notice.options) and not self._folded)
         self._text.setVisible(not self._folded)
-        for button, option in zip(self._holder.findChildren(QPushButton), notice.options, strict=False):
+        for button, option in zip(
+            self._holder.findChildren(QPushButton), notice.options, strict=False
+        ):
             button.setToolTip(option.effect)
             button.setAccessibleDescription(option.effect)
             button.setChecked(option.id == notice.answer)
@@ -144,7 +154,9 @@ class SlipTray(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d = self.theme.dyes
         waiting = self._shown.is_open or self._shown.level == "stop"
-        painter.setPen(QPen(d.madder if self._shown.level == "stop" else d.weld if waiting else d.edge, 1.4))
+        painter.setPen(
+            QPen(d.madder if self._shown.level == "stop" else d.weld if waiting else d.edge, 1.4)
+        )
         painter.setBrush(d.slip if waiting else d.paper)
         corner = self.theme.px(10)
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), corner, corner)
@@ -169,12 +181,19 @@ class QuestionBadge(QPushButton):
         plan = self.studio.plan
         n = len(plan.open_questions) if plan else 0
         self.setVisible(plan is not None)
-        self.setText("nothing to decide" if n == 0 else "1 thing to decide" if n == 1 else f"{n} things to decide")
+        self.setText(
+            "nothing to decide"
+            if n == 0
+            else "1 thing to decide"
+            if n == 1
+            else f"{n} things to decide"
+        )
         d = self.theme.dyes
         colour, back = (d.ink, d.slip) if n else (d.quiet, d.paper)
         edge = d.weld if n else d.edge
         self.setStyleSheet(
-            f"QPushButton {{ color: {colour.name()}; background: {back.name()}; border-color: {edge.name()}; }}"
+            f"QPushButton {{ color: {colour.name()}; background: {back.name()};"
+            f" border-color: {edge.name()}; }}"
             f"QPushButton:focus {{ border-color: {d.madder.name()}; }}"
         )
         self.setEnabled(bool(n))

@@ -40,7 +40,7 @@ class ThreadStrip(QWidget):
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self._at = 0
+        self.at = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Order of making")
         studio.plan_changed.connect(self._plan_changed)
@@ -58,7 +58,7 @@ class ThreadStrip(QWidget):
         return self.studio.plan.steps if self.studio.plan else ()
 
     def _plan_changed(self) -> None:
-        self._at = min(self._at, max(0, len(self.steps) - 1))
+        self.at = min(self.at, max(0, len(self.steps) - 1))
         self.setAccessibleDescription(self._caption())
         self.update()
 
@@ -66,18 +66,18 @@ class ThreadStrip(QWidget):
         """Take the step at ``index`` in hand; its part is selected."""
         if not self.steps:
             return
-        self._at = max(0, min(index, len(self.steps) - 1))
-        step = self.steps[self._at]
+        self.at = max(0, min(index, len(self.steps) - 1))
+        step = self.steps[self.at]
         if select and step.part:
             self.studio.select(step.part)
         self.setAccessibleDescription(self._caption())
-        self.step_changed.emit(self._at)
+        self.step_changed.emit(self.at)
         self.update()
 
     def _caption(self) -> str:
         if not self.steps:
             return ""
-        step = self.steps[self._at]
+        step = self.steps[self.at]
         return f"{step.n} of {len(self.steps)}   {step.text}"
 
     def _bead_at(self, i: int) -> QPointF:
@@ -101,14 +101,23 @@ class ThreadStrip(QWidget):
         room = (self.width() - 2 * px(30)) / max(1, len(self.steps))
         radius = min(px(9), max(px(4), room * 0.42))
         for i, step in enumerate(self.steps):
-            if i != self._at:
-                paint_bead(painter, self._bead_at(i), radius, step, bead_colour(step, self.studio, self.theme), self.theme)
-        step = self.steps[self._at]
-        at = self._bead_at(self._at)
+            if i != self.at:
+                paint_bead(
+                    painter,
+                    self._bead_at(i),
+                    radius,
+                    step,
+                    bead_colour(step, self.studio, self.theme),
+                    self.theme,
+                )
+        step = self.steps[self.at]
+        at = self._bead_at(self.at)
         painter.setPen(QPen(d.madder, px(2)) if self.hasFocus() else QPen(d.weld, px(2)))
         painter.setBrush(d.ground)
         painter.drawEllipse(at, px(15), px(15))
-        paint_bead(painter, at, px(11), step, bead_colour(step, self.studio, self.theme), self.theme)
+        paint_bead(
+            painter, at, px(11), step, bead_colour(step, self.studio, self.theme), self.theme
+        )
         self._paint_words(painter)
 
     def _paint_words(self, painter: QPainter) -> None:
@@ -118,7 +127,9 @@ class ThreadStrip(QWidget):
         line = QRectF(px(4), self.height() - px(28), self.width() - px(8), px(24))
         mid = Qt.AlignmentFlag.AlignVCenter
         wire = sum(wire.cut_mm for wire in plan.wires)
-        left = f"{show_mass(plan.wool_g, units)} wool" + (f" · {show_length(wire, units)} wire" if wire else "")
+        left = f"{show_mass(plan.wool_g, units)} wool" + (
+            f" · {show_length(wire, units)} wire" if wire else ""
+        )
         right = f"about {plan.minutes / 60:.0f} h of work"
         painter.setFont(self.theme.text(14))
         painter.setPen(d.quiet)
@@ -128,7 +139,9 @@ class ThreadStrip(QWidget):
         centre = line.adjusted(side, 0, -side, 0)
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.ink)
-        told = painter.fontMetrics().elidedText(self._caption(), Qt.TextElideMode.ElideRight, int(centre.width()))
+        told = painter.fontMetrics().elidedText(
+            self._caption(), Qt.TextElideMode.ElideRight, int(centre.width())
+        )
         painter.drawText(centre, mid | Qt.AlignmentFlag.AlignHCenter, told)
 
     def _nearest(self, x: float) -> int:
@@ -147,7 +160,7 @@ class ThreadStrip(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         moves = {
-            Qt.Key.Key_Right: self._at + 1, Qt.Key.Key_Left: self._at - 1,
+            Qt.Key.Key_Right: self.at + 1, Qt.Key.Key_Left: self.at - 1,
             Qt.Key.Key_Home: 0, Qt.Key.Key_End: len(self.steps) - 1,
         }  # fmt: skip
         key = Qt.Key(event.key())
@@ -215,18 +228,34 @@ class WoolShelf(QWidget):
             side = max(px(12), tall * (wool.grams / most) ** (1 / 3))
             named = box.width() >= px(104)
             side = min(side, box.width() * (0.42 if named else 0.26))
-            paint_bundle(painter, QRectF(box.left(), (self.height() - side) / 2, side, side), wool.colour, True)
+            paint_bundle(
+                painter,
+                QRectF(box.left(), (self.height() - side) / 2, side, side),
+                wool.colour,
+                True,
+            )
             words = QRectF(box.left() + side + px(6), 0, box.width() - side - px(8), self.height())
             painter.setFont(self.theme.text(15, bold=True))
             painter.setPen(d.ink)
-            top = QRectF(words.left(), words.center().y() - px(20 if named else 10), words.width() + px(8), px(20))
+            top = QRectF(
+                words.left(),
+                words.center().y() - px(20 if named else 10),
+                words.width() + px(8),
+                px(20),
+            )
             painter.drawText(top, Qt.AlignmentFlag.AlignVCenter, show_mass(wool.grams, units))
             if not named:
                 continue
             painter.setFont(self.theme.text(13))
             painter.setPen(d.quiet)
-            name = painter.fontMetrics().elidedText(wool.name, Qt.TextElideMode.ElideRight, int(words.width()))
-            painter.drawText(QRectF(words.left(), words.center().y(), words.width(), px(18)), Qt.AlignmentFlag.AlignVCenter, name)
+            name = painter.fontMetrics().elidedText(
+                wool.name, Qt.TextElideMode.ElideRight, int(words.width())
+            )
+            painter.drawText(
+                QRectF(words.left(), words.center().y(), words.width(), px(18)),
+                Qt.AlignmentFlag.AlignVCenter,
+                name,
+            )
 
     def event(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent) and self.studio.plan:
@@ -236,7 +265,8 @@ class WoolShelf(QWidget):
                     QToolTip.showText(
                         event.globalPos(),
                         f"{wool.name}: {show_mass(wool.grams, units)} in the figure.\n"
-                        f"Buy {show_mass(wool.buy_g, units)}, {wool.packs} pack(s): enough nine times in ten.",
+                        f"Buy {show_mass(wool.buy_g, units)}, {wool.packs} pack(s):"
+                        f" enough nine times in ten.",
                         self,
                     )
                     return True

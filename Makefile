@@ -1,0 +1,39 @@
+# Bambola: `make demo` and `make test` do all the set-up they need.
+VENV := .venv
+PY := $(VENV)/bin/python
+STAMP := $(VENV)/.installed
+
+.PHONY: demo test check bench screenshots schemas lock clean
+
+demo: $(STAMP)
+	@scripts/demo $(VENV)
+
+test: $(STAMP)
+	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest
+
+check: $(STAMP)
+	$(VENV)/bin/ruff check bambola tests benchmarks
+	$(VENV)/bin/ruff format --check bambola tests benchmarks
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports
+
+bench: $(STAMP)
+	@QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks
+
+screenshots: $(STAMP)
+	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots
+
+schemas: $(STAMP)
+	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
+	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
+
+lock: $(STAMP)
+	$(VENV)/bin/pip-compile --quiet --strip-extras --extra dev --no-emit-index-url \
+	  --no-emit-find-links --no-emit-trusted-host --output-file requirements.lock pyproject.toml
+
+$(STAMP): requirements.lock pyproject.toml scripts/setup
+	@scripts/setup $(VENV)
+	@touch $(STAMP)
+
+clean:
+	rm -rf $(VENV) build dist *.egg-info .pytest_cache .mypy_cache .ruff_cache .hypothesis

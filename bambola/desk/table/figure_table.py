@@ -1,0 +1,389 @@
+"""The table: a standing tape and the two figures, old and new, on one ground line."""
+
+from __future__ import annotations
+
+import math
+import time
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.desk.painters.marks import outline_of
+from bambola.desk.pictures import Darkroom, Print, Shot
+from bambola.desk.studio import Studio
+from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
+from bambola.desk.table.paint import Scene, paint_scene
+from bambola.desk.theme import Theme
+from bambola.desk.timers import once
+
+_SETTLE_MS = 150
+_BURST_S = 0.9
+
+
+class FigureTable(QWidget):
+    """Pull the flag, type, or nudge by key; click a part; turn the figures by hand."""
+
+    camera_changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__()
+        self.studio, self.theme, self.darkroom = studio, theme, darkroom
+        self.camera = Camera()
+        self.layout_: TableLayout | None = None
+        self._prints: dict[str, Print] = {}
+        self._lines: dict[tuple[int, str, str], QPixmap | None] = {}
+        self._drag: str | None = None
+        self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
+        self._gesture, self._last_key = 1, 0.0
+        self._hover: str | None = None
+        self._settle = once(self, _SETTLE_MS)
+        self._settle.timeout.connect(lambda: self._wish(fine=True))
+        self._entry = QLineEdit(self)
+        self._entry.hide()
+        self._entry.setAccessibleName("New height")
+        self._entry.returnPressed.connect(self._typed)
+        self._entry.editingFinished.connect(self._leave_entry)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(360, 260)
+        self.setAccessibleName("Figures and measuring tape")
+        studio.figure_changed.connect(self._new_figure)
+        studio.plan_changed.connect(self._plan_changed)
+        studio.selection_changed.connect(self.update)
+        studio.units_changed.connect(self.update)
+        theme.changed.connect(self._restyle)
+        darkroom.developed.connect(self._developed)
+
+    # Looking
+
+    def look(self, camera: Camera) -> None:
+        """Turn both figures to ``camera``."""
+        if camera != self.camera:
+            self.camera = camera
+            self._wish(fine=False)
+            self._settle.start()
+            self.update()
+            self.camera_changed.emit()
+
+    def turn_by(self, degrees: float) -> None:
+        """Turn both figures about their own height."""
+        self.look(
+            Camera(
+                (self.camera.turn + degrees) % 360, 0.0 if self.camera.tip > 60 else self.camera.tip
+            )
+        )
+
+    def _placements(self) -> dict[str, Placement]:
+        plan = self.studio.plan
+        if plan is None or self.studio.figure is None:
+            return {}
+        return {OLD: self.studio.placement_as_made(), NEW: plan.solids.placement}
+
+    def _new_figure(self) -> None:
+        self._prints.clear()
+        self._lines.clear()
+        self.layout_ = None
+        self.camera = Camera()
+        self.camera_changed.emit()
+
+    def _plan_changed(self) -> None:
+        self._lay_out()
+        if not self._prints and self.isVisible():
+            self._wish(fine=False)
+        plan = self.studio.plan
+        if plan is not None and not plan.resized.even:
+            self._wish(fine=False, only=NEW)
+        self._settle.start()
+        self.setAccessibleDescription(self._describe())
+        self.update()
+
+    def _restyle(self) -> None:
+        self._lines.clear()
+        self._lay_out()
+        self._settle.start()
+        self.update()
+
+    def _describe(self) -> str:
+        plan, units = self.studio.plan, self.studio.units
+        if plan is None:
+            return ""
+        return (
+            f"{plan.figure}, made at {show_length(plan.from_height_mm, units)}, "
+            f"wanted at {show_length(plan.to_height_mm, units)}, {plan.datum}"
+        )
+
+    def _wish(self, fine: bool, only: str | None = None) -> None:
+        """Ask for pictures that suit the present scale; coarse ones while something moves."""
+        if self.layout_ is None:
+            return
+        pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
+        for name, placement in self._placements().items():
+            if only not in (None, name):
+                continue
+            shot = Shot(placement, self.camera, pixel if fine else pixel * 2.2, 2 if fine else 1)
+            had = self._prints.get(name)
+            if had is None or not _as_good(had.shot, shot):
+                self.darkroom.wish(name, shot)
+
+    def _developed(self, name: str, made: Print) -> None:
+        figure = self.studio.figure
+        if name in (OLD, NEW) and figure and made.shot.placement.figure.id == figure.id:
+            self._prints[name] = made
+            self._lines.clear()
+            self.update()
+
+    # Laying out and painting
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._lay_out()
+        self._settle.start()
+
+    def showEvent(self, event: object) -> None:
+        self._lay_out()
+        if not self._prints:
+            self._wish(fine=False)
+            self._settle.start()
+
+    def _lay_out(self) -> None:
+        placements, plan = self._placements(), self.studio.plan
+        if plan is None:
+            return
+        old = extent(placements[OLD], self.camera)
+        s = plan.scale
+        extents = {
+            OLD: old,
+            NEW: (old[0] * s, old[1] * s, old[2] * s)
+            if plan.resized.even
+            else extent(placements[NEW], self.camera),
+        }
+        # While the flag is pulled the scale stays, so that it keeps under the hand.
+        least = self.layout_.range_mm if self.layout_ and self._drag == "flag" else 0.0
+        size = (self.width(), self.height())
+        self.layout_ = lay_out(self.theme, size, self.camera, placements, extents, least)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.studio.plan is None or self.layout_ is None:
+            return
+        painter = QPainter(self)
+        hints = QPainter.RenderHint
+        painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
+        scene = Scene(
+            self.theme, self.studio.units, self.studio.plan, self.layout_, self._placements(),
+            self._prints, {name: self._outlines(name) for name in self._prints},
+            self.studio.selected, self.hasFocus(), QRectF(self.rect()),
+        )  # fmt: skip
+        paint_scene(painter, scene)
+
+    def _outlines(self, name: str) -> list[QPixmap]:
+        d = self.theme.dyes
+        asked = ((self._hover, d.woad), (self.studio.selected, d.madder))
+        found = (self._line(name, part, colour) for part, colour in asked if part)
+        return [line for line in found if line is not None]
+
+    def _line(self, name: str, part: str, colour: QColor) -> QPixmap | None:
+        picture = self._prints[name].picture
+        key = (id(picture), part, colour.name())
+        if key not in self._lines:
+            thick = max(2, round(self.devicePixelRatioF() * self.theme.scale * 1.6))
+            self._lines[key] = outline_of(picture, part, colour, thick)
+        return self._lines[key]
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        flag = self._own_flag()
+        if event.button() != Qt.MouseButton.LeftButton or flag is None or self.layout_ is None:
+            return
+        at = event.position()
+        self._press, self._press_turn = at, self.camera.turn
+        if flag.adjusted(-8, -6, 8, 6).contains(at):
+            self._drag, self._grab = "flag", at.y() - flag.center().y()
+            self._gesture += 1
+        elif self.layout_.tape.adjusted(-6, -8, 6, 8).contains(at):
+            self._drag, self._grab = "flag", 0.0
+            self._gesture += 1
+            self._pull_to(at.y(), fine=False)
+        else:
+            self._drag = "maybe turn"
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        if self._drag == "flag":
+            fine = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._pull_to(at.y() - self._grab, fine)
+        elif self._drag in ("maybe turn", "turn"):
+            if abs(at.x() - self._press.x()) > 6:
+                self._drag = "turn"
+            if self._drag == "turn":
+                self.look(Camera((self._press_turn - (at.x() - self._press.x()) * 0.6) % 360, 0.0))
+        else:
+            self._hover_at(at)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        was, self._drag = self._drag, None
+        if was == "maybe turn":
+            part = self._part_at(event.position())
+            if part:
+                self.studio.select(part)
+        elif was == "flag":
+            self._lay_out()
+            self._settle.start()
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        flag = self._own_flag()
+        if flag is not None and flag.contains(event.position()):
+            self._drag = None
+            self.type_height()
+
+    def leaveEvent(self, event: object) -> None:
+        self._hover = None
+        self.update()
+
+    def _hover_at(self, at: QPointF) -> None:
+        plan, flag = self.studio.plan, self._own_flag()
+        part = self._part_at(at)
+        shapes = Qt.CursorShape
+        on_tape = self.layout_ is not None and self.layout_.tape.contains(at)
+        if on_tape or (flag is not None and flag.contains(at)):
+            self.setCursor(shapes.SizeVerCursor)
+        else:
+            self.setCursor(shapes.PointingHandCursor if part else shapes.ArrowCursor)
+        if part != self._hover:
+            self._hover = part
+            self.setToolTip(plan.part(part).name if plan and part else "")
+            self.update()
+
+    def _part_at(self, at: QPointF) -> str | None:
+        placements = self._placements()
+        for name in (NEW, OLD):
+            made = self._prints.get(name)
+            if made is None or self.layout_ is None:
+                continue
+            box = self.layout_.picture_box(name, made, placements[name])
+            if box.contains(at):
+                picture = made.picture
+                rows, columns = picture.owner.shape
+                x = picture.left + (at.x() - box.left()) / box.width() * columns * picture.step
+                y = picture.top - (at.y() - box.top()) / box.height() * rows * picture.step
+                part = picture.part_at(x, y)
+                if part:
+                    return part
+        return None
+
+    def _pull_to(self, y: float, fine: bool) -> None:
+        if self.layout_ is None:
+            return
+        mm = self.layout_.mm_at(y)
+        grain = self._grain() / (10 if fine else 1)
+        mm = max(grain, round(mm / grain) * grain)
+        self.studio.set_height(mm, self._gesture)
+
+    def _own_flag(self) -> QRectF | None:
+        """The flag of the new height."""
+        plan = self.studio.plan
+        return self.layout_.flag(plan.to_height_mm) if plan and self.layout_ else None
+
+    def _grain(self) -> float:
+        """The step of the flag: a millimetre, or a sixteenth of an inch."""
+        units = self.studio.units
+        return MM_PER["in"] / units.inch_fraction if units.length == "in" else 1.0
+
+    def nudge(self, grains: float) -> None:
+        """Raise or lower the flag by so many of its steps; one burst of keys is one undo."""
+        plan = self.studio.plan
+        if plan is None:
+            return
+        now = time.monotonic()
+        if now - self._last_key > _BURST_S:
+            self._gesture += 1
+        self._last_key = now
+        self.studio.set_height(
+            max(self._grain(), plan.to_height_mm + grains * self._grain()), self._gesture
+        )
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        nudges = {
+            Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0, Qt.Key.Key_PageUp: 10.0, Qt.Key.Key_PageDown: -10.0,
+        }  # fmt: skip
+        turns = {Qt.Key.Key_Left: -15.0, Qt.Key.Key_Right: 15.0}
+        key = Qt.Key(event.key())
+        if key in nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.nudge(nudges[key] * fine)
+        elif key in turns and not event.modifiers():
+            self.turn_by(turns[key])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.type_height()
+        elif event.text().isdigit() and not event.modifiers():
+            self.type_height(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    # Typing
+
+    def type_height(self, start: str = "") -> None:
+        """Open the flag for typing."""
+        plan, box = self.studio.plan, self._own_flag()
+        if plan is None or box is None:
+            return
+        self._entry.setFont(self.theme.text(16, bold=True))
+        self._entry.setGeometry(
+            round(box.left() + 10),
+            round(box.top() - 2),
+            round(box.width() + self.theme.px(26)),
+            round(box.height() + 4),
+        )
+        self._entry.setText(start or show_length(plan.to_height_mm, self.studio.units))
+        self._entry.show()
+        self._entry.setFocus()
+        if not start:
+            self._entry.selectAll()
+
+    def _typed(self) -> None:
+        try:
+            mm = parse_length(self._entry.text(), self.studio.units.length)
+            if not 0 < mm <= 1_000_000:
+                raise QuantityError(
+                    f"“{self._entry.text()}” is no height that can be made; write one above zero."
+                )
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self._gesture += 1
+        if self.studio.set_height(mm, self._gesture):
+            self._close_entry()
+
+    def _leave_entry(self) -> None:
+        if self._entry.isVisible() and not self._entry.hasFocus():
+            self._close_entry()
+
+    def _close_entry(self) -> None:
+        self._entry.hide()
+        self.setFocus()
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+
+def _as_good(had: Shot, wished: Shot) -> bool:
+    """Whether a picture that is there already does for a wish."""
+    same_step = abs(math.log(had.step / wished.step)) < 0.005
+    return (
+        had.placement is wished.placement
+        and had.camera == wished.camera
+        and had.smooth == wished.smooth
+        and same_step
+    )

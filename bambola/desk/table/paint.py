@@ -1,0 +1,132 @@
+"""Painting the table: ground, figures, levels, dimensions, captions and flags."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRadialGradient
+
+from bambola.core.plan import Plan
+from bambola.core.quantities import Units, show_length
+from bambola.core.solids import Placement
+from bambola.desk.painters.marks import paint_dimension, paint_span
+from bambola.desk.painters.tape import paint_flag, paint_tape
+from bambola.desk.pictures import Print
+from bambola.desk.table.dimensions import part_dimensions
+from bambola.desk.table.layout import NEW, OLD, TableLayout, base_of
+from bambola.desk.theme import Theme
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Everything the table shows at one moment. ``outlines`` are laid over the pictures."""
+
+    theme: Theme
+    units: Units
+    plan: Plan
+    layout: TableLayout
+    placements: Mapping[str, Placement]
+    prints: Mapping[str, Print]
+    outlines: Mapping[str, list[QPixmap]]
+    selected: str | None
+    focused: bool
+    area: QRectF
+
+
+def paint_scene(painter: QPainter, scene: Scene) -> None:
+    """Paint the whole table."""
+    layout, theme = scene.layout, scene.theme
+    from_top = layout.camera.tip > 60
+    if not from_top:
+        painter.setPen(QPen(theme.dyes.edge.darker(108), theme.px(1.6)))
+        left, right = layout.tape.left() - theme.px(8), scene.area.right() - theme.px(8)
+        painter.drawLine(QPointF(left, layout.ground_y), QPointF(right, layout.ground_y))
+    for name in layout.spots:
+        if not from_top:
+            _shadow(painter, scene, name)
+        _figure(painter, scene, name)
+    paint_tape(painter, layout.tape, layout.mm_px, scene.units.length, theme)
+    if not from_top:
+        _levels(painter, scene)
+    _dimensions(painter, scene)
+    _captions(painter, scene)
+    plan = scene.plan
+    for mm, filled in ((plan.from_height_mm, False), (plan.to_height_mm, True)):
+        told = show_length(mm, scene.units)
+        paint_flag(painter, layout.flag(mm), told, filled, filled and scene.focused, theme)
+
+
+def _levels(painter: QPainter, scene: Scene) -> None:
+    layout, d = scene.layout, scene.theme.dyes
+    for mm, colour, name, share in (
+        (scene.plan.from_height_mm, d.woad, OLD, 0.6),
+        (scene.plan.to_height_mm, d.madder, NEW, 1.0),
+    ):
+        y, spot = layout.y_of(mm), layout.spots[name]
+        end = spot.axis + spot.right * share * layout.mm_px
+        painter.setPen(QPen(colour, 1.3, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(layout.flag(mm).right(), y), QPointF(end, y))
+
+
+def _figure(painter: QPainter, scene: Scene, name: str) -> None:
+    made = scene.prints.get(name)
+    if made is None:
+        return
+    box = scene.layout.picture_box(name, made, scene.placements[name])
+    painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
+    for line in scene.outlines.get(name, ()):
+        painter.drawPixmap(box, line, QRectF(line.rect()))
+
+
+def _shadow(painter: QPainter, scene: Scene, name: str) -> None:
+    spot = scene.layout.spots[name]
+    wide = (spot.right - spot.left) * scene.layout.mm_px * 0.62
+    painter.save()
+    painter.translate(scene.layout.middle(name), scene.layout.ground_y)
+    painter.scale(1.0, 0.055)
+    shade = QRadialGradient(QPointF(0, 0), wide)
+    shade.setColorAt(0.0, QColor(0, 0, 0, 120 if scene.theme.dark else 70))
+    shade.setColorAt(1.0, QColor(0, 0, 0, 0))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(shade)
+    painter.drawEllipse(QPointF(0, 0), wide, wide)
+    painter.restore()
+
+
+def _dimensions(painter: QPainter, scene: Scene) -> None:
+    if scene.selected is None:
+        return
+    layout, theme, units = scene.layout, scene.theme, scene.units
+    placement, spot = scene.placements[NEW], layout.spots[NEW]
+    base = base_of(placement, layout.camera)
+    inside = scene.area.adjusted(layout.tape.right(), 0, 0, 0)
+    old = scene.plan.part(scene.selected).from_mm
+    for line in part_dimensions(placement, scene.selected, layout.camera):
+        start, end = (
+            QPointF(spot.axis + x * layout.mm_px, layout.ground_y - (y - base) * layout.mm_px)
+            for x, y in (line.start, line.end)
+        )
+        text = f"{show_length(line.mm, units)} {line.word}"
+        if line.across:
+            paint_span(painter, start, end, text, theme)
+            continue
+        clear = line.clear * layout.mm_px + theme.px(20)
+        offset = QPointF(line.away[0], -line.away[1]) * clear
+        was = f"was {show_length(old[line.measure], units)}"
+        paint_dimension(painter, start, end, offset, text, was, theme, inside)
+
+
+def _captions(painter: QPainter, scene: Scene) -> None:
+    layout, plan, theme = scene.layout, scene.plan, scene.theme
+    painter.setFont(theme.text(14))
+    painter.setPen(theme.dyes.quiet)
+    y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
+    texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}"}
+    taken = layout.tape.right()
+    for name, text in texts.items():
+        wide = painter.fontMetrics().horizontalAdvance(text)
+        x = max(min(layout.middle(name) - wide / 2, right - wide), taken)
+        painter.drawText(QRectF(x, y, wide + 2, theme.px(22)), Qt.AlignmentFlag.AlignLeft, text)
+        taken = x + wide + theme.px(16)
