@@ -141,7 +141,8 @@ def enclosed_first(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         for inner in part.over:
             last = book.seated(inner) or book.surface(inner) or book.built(inner)
-            yield from _each(last[-1:] + book.surface(inner), book.seated(part.id)[:1])
+            closes = book.of(part.id, "core") if part.made == "on wire" else book.seated(part.id)
+            yield from _each(last[-1:] + book.surface(inner), closes[:1])
 
 
 def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:

@@ -56,7 +56,7 @@ def profile(shape: Ball | Sausage | Cone | Pad | Turned, sections: int = FINE) -
     if isinstance(shape, Cone):
         return _two_rounds(shape.base / 2, shape.tip / 2, shape.length, sections)
     if isinstance(shape, Pad):
-        rise = np.linspace(0.0, math.pi / 2, sections // 2 + 1)
+        rise = np.linspace(0.0, math.pi / 2, sections * 3 // 4 + 1)
         return Profile(
             shape.height * np.sin(rise),
             shape.width / 2 * np.cos(rise),

@@ -14,11 +14,12 @@ from functools import lru_cache
 
 import manifold3d as m3
 import numpy as np
+from numpy.typing import NDArray
 
 from bambola.core.figure.model import Figure, Inset
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
 from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import from_manifold, solid_of
+from bambola.core.solids.meshes import from_manifold, mesh_of, solid_of
 from bambola.core.solids.patches import patch_area
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
 
@@ -172,8 +173,9 @@ def _measure(
     bare = m3.Manifold.batch_boolean([net, *after], m3.OpType.Subtract) if after else net
     parent = next((original for n, original, _ in others if n.role == "parent"), None)
     join_area, join_line = _join(net, parent) if parent is not None else (0.0, 0.0)
-    skin = _surface_of(bare, own)
-    area = float(_areas(skin).sum())
+    skin, _ = _surface_of(bare, own)
+    # Flat facets have a little less or more skin than the round they stand for.
+    area = float(_areas(skin).sum()) * mesh_of(shape, fine=True).area / mesh_of(shape).area
     patches = tuple(patch_area(shape, skin, inset) for inset in insets)
     solid = from_manifold(net)
     return CopySolid(max(0.0, net.volume()), area, _centroid(solid.vertices[solid.faces]),
@@ -186,19 +188,21 @@ def _body(neighbour: _Neighbour) -> tuple[int, m3.Manifold]:
     return body.original_id(), body.transform(np.array(neighbour.rows))
 
 
-def _surface_of(body: m3.Manifold, original: int) -> Array:
-    """The triangles (n, 3, 3) of ``body`` that come from one original solid."""
+def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int64]]:
+    """The triangles (n, 3, 3) of ``body`` from one original solid, and their corners' numbers (n, 3).
+
+    Corners that are one point of the solid have one number.
+    """
     raw = body.to_mesh()
     corners = np.asarray(raw.vert_properties, dtype=np.float64)[:, :3]
     faces = np.asarray(raw.tri_verts, dtype=np.int64)
-    index = np.asarray(raw.run_index) // 3
-    runs = [
-        np.arange(index[k], index[k + 1])
-        for k, run in enumerate(raw.run_original_id)
-        if run == original
-    ]
-    found: Array = corners[faces[np.concatenate(runs)]] if runs else np.zeros((0, 3, 3))
-    return found
+    one = np.arange(len(corners))
+    one[np.asarray(raw.merge_from_vert, dtype=np.int64)] = np.asarray(raw.merge_to_vert)
+    starts = np.asarray(raw.run_index, dtype=np.int64) // 3
+    mine = np.zeros(len(faces), dtype=bool)
+    for k, run in enumerate(raw.run_original_id):
+        mine[starts[k] : starts[k + 1]] |= run == original
+    return corners[faces[mine]], one[faces[mine]]
 
 
 def _areas(triangles: Array) -> Array:
@@ -209,11 +213,9 @@ def _areas(triangles: Array) -> Array:
 
 def _join(net: m3.Manifold, parent: int) -> tuple[float, float]:
     """Area where a child lies against its parent (mm²) and the length of the line round it (mm)."""
-    touching = _surface_of(net, parent)
+    touching, corner = _surface_of(net, parent)
     if not len(touching):
         return 0.0, 0.0
-    corner = np.unique(np.round(touching.reshape(-1, 3), 4), axis=0, return_inverse=True)[1]
-    corner = corner.reshape(-1, 3)
     edges = np.sort(np.vstack([corner[:, [0, 1]], corner[:, [1, 2]], corner[:, [2, 0]]]), axis=1)
     lengths = np.concatenate(
         [

@@ -56,11 +56,11 @@ class Mesh:
 @lru_cache(maxsize=2048)
 def mesh_of(shape: Shape, fine: bool = False) -> Mesh:
     """The mesh of ``shape`` in its own axes; ``fine`` for pictures, otherwise for unions."""
-    around, sections = (56, 32) if fine else (28, 16)
+    around, sections = (56, 32) if fine else (28, 22)
     if isinstance(shape, Rope):
         return _tube(shape, 28 if fine else 20)
     if isinstance(shape, Limb):
-        return _limb(shape, 40 if fine else 20)
+        return _limb(shape, 40 if fine else 28)
     if isinstance(shape, Leaf):
         return _leaf(shape, fine)
     cut = profile(shape, sections)
@@ -204,16 +204,28 @@ def _limb(shape: Limb, sides: int) -> Mesh:
     return from_manifold(m3.Manifold.batch_boolean(hulls, m3.OpType.Add))
 
 
+def _enclosed(run: Array) -> float:
+    """Area inside a closed run of (n, 2) points."""
+    x, z = run.T
+    return abs(float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())) / 2
+
+
 def _leaf(shape: Leaf, fine: bool) -> Mesh:
     """A sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y."""
     outline, r = leaf_outline(shape), shape.thickness / 2
     if not fine and len(outline) > 40:
-        outline = outline[:: len(outline) // 30]
+        # Fewer corners hold less: the outline is widened until it holds what it did.
+        few = outline[:: len(outline) // 30]
+        middle = outline.mean(axis=0)
+        outline = middle + (few - middle) * math.sqrt(_enclosed(outline) / _enclosed(few))
     ahead = np.roll(outline, -1, 0) - np.roll(outline, 1, 0)
     inward = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     inward /= np.linalg.norm(inward, axis=1, keepdims=True)
-    depths = -r * np.cos(np.linspace(0, math.pi, 9 if fine else 7))
+    sides = 10 if fine else 8
+    depths = -r * np.cos(np.linspace(0, math.pi, sides + 1))
     drawn = np.minimum(r - np.sqrt(np.maximum(0.0, r * r - depths**2)), 0.2 * shape.width)
+    # An edge of few facets holds less than the half round; moved out a little it holds the same.
+    drawn -= r * (math.pi / 2 - sides / 2 * math.sin(math.pi / sides)) / 2
     rings = np.stack(
         [
             np.column_stack([*(outline + inward * d).T, np.full(len(outline), y)])[:, [0, 2, 1]]

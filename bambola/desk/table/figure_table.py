@@ -42,9 +42,8 @@ class FigureTable(QWidget):
         self._hover: str | None = None
         self._settle = once(self, _SETTLE_MS)
         self._settle.timeout.connect(lambda: self._wish(fine=True))
-        self._entry = QLineEdit(self)
-        self._entry.hide()
-        self._entry.setAccessibleName("New height")
+        self._entry = _HeightEntry(self)
+        self._entry.given_up.connect(self._close_entry)
         self._entry.returnPressed.connect(self._typed)
         self._entry.editingFinished.connect(self._leave_entry)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -376,6 +375,26 @@ class FigureTable(QWidget):
 
     def focusOutEvent(self, event: object) -> None:
         self.update()
+
+
+class _HeightEntry(QLineEdit):
+    """The flag while it is written on. Enter takes the height, Escape gives up."""
+
+    given_up = pyqtSignal()
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.hide()
+        self.setAccessibleName("New height")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        else:
+            super().keyPressEvent(event)
+        # What is typed here is not for the table beneath.
+        event.accept()
 
 
 def _as_good(had: Shot, wished: Shot) -> bool:

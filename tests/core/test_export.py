@@ -1,0 +1,82 @@
+from __future__ import annotations
+
+import csv
+import errno
+import io
+import os
+import re
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+
+from bambola.core.export import ExportError, outline_svg, plan_tables, work_sheet, write_whole
+from bambola.core.figure import Bench, Document, Part
+from bambola.core.plan import make_plan
+from bambola.core.quantities import Units
+from tests.figures import ball, figure_of
+
+
+def test_tables_hold_every_part_wool_wire_and_step(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    tables = {
+        name: list(csv.DictReader(io.StringIO(text))) for name, text in plan_tables(plan).items()
+    }
+    assert {row["id"] for row in tables["parts.csv"]} == set(badger.figure.by_id)
+    assert len(tables["steps.csv"]) == len(plan.steps) and len(tables["wires.csv"]) == 3
+    grams = sum(float(row["grams_each"]) * int(row["count"]) for row in tables["wool.csv"])
+    assert grams == pytest.approx(plan.wool_g, abs=0.05)
+
+
+def test_a_name_like_a_formula_stays_a_text(bench: Bench) -> None:
+    figure = figure_of(Part(id="b", name="=1+1", shape=ball(40), core="cream"))
+    plan = make_plan(figure, Document(figure=figure).brief, bench)
+    assert "'=1+1" in plan_tables(plan)["parts.csv"]
+
+
+def test_the_work_sheet_is_readable_and_carries_its_own_type(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    data = work_sheet(plan, badger.figure, bench, Units("in", "oz"))
+    reader = PdfReader(io.BytesIO(data))
+    assert len(reader.pages) >= 3
+    text = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)
+    for words in ("Lamplighter badger", "8 11/16 in", "Woad teal coat", "Leg hoop: cut", "Coat the head",
+                  "not decided yet", "if this is not so", "see a doctor"):  # fmt: skip
+        assert words in text, words
+    fonts = {
+        str(f["/BaseFont"])
+        for p in reader.pages
+        for f in (r.get_object() for r in p["/Resources"]["/Font"].values())
+    }
+    assert any("Atkinson" in name for name in fonts) and any("Fraunces" in name for name in fonts)
+
+
+def test_outlines_are_at_true_size(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief.at(180), bench)
+    svg = outline_svg(plan, "front")
+    assert re.search(r'width="[\d.]+mm"', svg)
+    path = re.search(r'd="(M[^"]+Z)"', svg)
+    assert path
+    ys = [float(y) for y in re.findall(r",([\d.]+)", path[1])]
+    assert 180 < max(ys) - min(ys) < 200  # ears stand above the crown
+
+
+def test_a_file_is_written_whole_or_not_at_all(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "plan.json"
+    write_whole(path, b"first")
+    write_whole(path, b"second", keep_previous=True)
+    assert path.read_bytes() == b"second" and (tmp_path / "plan.json~").read_bytes() == b"first"
+
+    def full(_: int) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(
+        ExportError, match=r"plan\.json: it could not be written \(No space left on device\)"
+    ):
+        write_whole(path, b"third")
+    assert path.read_bytes() == b"second" and len(list(tmp_path.iterdir())) == 2

@@ -1,0 +1,218 @@
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.figure import Bench, Brief, Document, Figure, Garment, Part, Seat
+from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
+from bambola.core.order.rules import Book
+from bambola.core.order.tasks import tasks_for
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.jobs import work_of
+from bambola.core.solids import measure_solids
+from bambola.core.wool import part_wool
+from bambola.demo import default_bench
+from tests.figures import ball, figure_of, figures, one_ball
+
+
+def keys(plan: Plan) -> list[str]:
+    return [step.key for step in plan.steps]
+
+
+def assert_no_hard_rule_broken(figure: Figure, plan: Plan, colour: str) -> None:
+    """Read straight off the steps, without the sequencer's own graph."""
+    at = {step.key: step.n for step in plan.steps}
+    made = {part.id: part.made for part in plan.parts}
+    rounds = {part.id: part.rounds for part in plan.parts}
+    node_part = {n.id: n.part for n in figure.nodes}
+
+    def first(part: str, *sorts: str) -> int:
+        found = [
+            n for key, n in at.items() if key.split(":")[0] in sorts and key.split(":")[1] == part
+        ]
+        return min(found, default=10**6)
+
+    def last(part: str, *sorts: str) -> int:
+        found = [
+            n for key, n in at.items() if key.split(":")[0] in sorts and key.split(":")[1] == part
+        ]
+        return max(found, default=0)
+
+    for wire in figure.wires:
+        assert at[f"cut:{wire.id}"] < at[f"bend:{wire.id}"]
+        for part in {node_part[n] for n in wire.route}:
+            if made[part] == "on wire":
+                assert at[f"bend:{wire.id}"] < first(part, "core")
+    for part in figure.parts:
+        core = [
+            at[f"core:{part.id}:{n}"]
+            for n in range(1, rounds[part.id] + 1)
+            if f"core:{part.id}:{n}" in at
+        ]
+        assert core == sorted(core)
+        assert last(part.id, "core") < first(part.id, "coat", "inset")
+        assert last(part.id, "coat", "inset") < first(part.id, "fur")
+        if part.parent:
+            joined = (
+                first(part.id, "join", "blend", "detail")
+                if made[part.id] != "in place"
+                else first(part.id, "core")
+            )
+            assert (
+                last(part.parent, "core", *(["detail"] if made[part.parent] == "detail" else []))
+                < joined
+            )
+            if made[part.id] == "apart":
+                skin = ("coat", "inset") if colour == "each part first" else ()
+                assert last(part.id, "core", "peg", *skin) < first(part.id, "join")
+                assert at[f"join:{part.id}"] < first(part.id, "blend")
+            elif made[part.id] in ("in place", "detail"):
+                assert last(part.parent, "coat", "inset") < joined
+        for inner in part.over:
+            closes = (
+                ("core",)
+                if made[part.id] in ("in place", "on wire")
+                else ("join", "blend", "detail")
+            )
+            assert last(inner, "join", "blend") < first(part.id, *closes)
+    for fitting in figure.fittings:
+        fit = at[f"fit:{fitting.id}"]
+        if fitting.kind == "eye":
+            assert first(fitting.part, "mark") < at[f"socket:{fitting.id}"] < fit
+            assert last(fitting.part, "core", "coat", "inset") < fit
+        if fitting.glued:
+            curing = range(fit + 1, at[f"wait:{fitting.id}"])
+            assert not [s for s in plan.steps if s.n in curing and s.part == fitting.part]
+
+
+@settings(max_examples=40)
+@given(
+    figures(),
+    st.sampled_from(["after", "before"]),
+    st.sampled_from(["each part first", "after joining"]),
+)
+def test_order_never_breaks_a_hard_rule_on_random_figures(
+    figure: Figure, face: str, colour: str
+) -> None:
+    bench = default_bench()
+    schools = {"face": face, "colour": colour}
+    try:
+        plan = make_plan(figure, Brief(schools=schools), bench)
+    except OrderConflictError as error:
+        assert "before the other" in str(error)
+        return
+    assert [s.n for s in plan.steps] == list(range(1, len(plan.steps) + 1))
+    assert_no_hard_rule_broken(figure, plan, colour)
+    for step in plan.steps:
+        assert all(n < step.n for n in step.after)
+        assert bool(step.why) == bool(step.after)
+        assert all(why.text == RULE_BY_ID[why.rule].text for why in step.why)
+
+
+def test_every_reason_is_a_rule_that_really_orders_the_two_steps(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    solids = measure_solids(plan.resized.figure, plan.scale)
+    joins = {p.id: p.join for p in badger.figure.parts if p.parent}
+    work = work_of(
+        plan.resized.figure, solids, part_wool(plan.resized.figure, solids, bench), joins, {}, bench
+    )
+    book = Book(work, tasks_for(work))
+    said = {rule.id: {after for _, after in rule.pairs(book)} for rule in RULES}
+    for step in plan.steps:
+        for why in step.why:
+            assert step.key in said[why.rule] or why.rule == "glue-cures"
+
+
+def test_a_badger_is_made_as_a_maker_would(bench: Bench, badger: Document) -> None:
+    order = keys(make_plan(badger.figure, badger.brief, bench))
+    at = order.index
+    assert (
+        at("bend:spine") < at("core:body:1") < at("core:body:2") < at("coat:body") < at("join:cape")
+    )
+    assert at("blend:arm") < at("coat:arm") < at("join:cape") < at("join:collar") < at("join:head")
+    assert at("inset:head:face-stripes") < at("coat:head") < at("join:head") < at("mark:head")
+    assert at("mark:head") < at("socket:eye") < at("fit:eye") < at("wait:eye") < at("join:ear")
+    assert order[-3:] == ["fit:lantern", "check:stand", "finish"]
+
+
+@pytest.mark.parametrize(
+    ("school", "first", "then"),
+    [
+        ({"face": "before"}, "mark:head", "join:head"),
+        ({"insets": "on top"}, "coat:head", "inset:head:face-stripes"),
+    ],
+)
+def test_schools_move_what_they_should(
+    bench: Bench, badger: Document, school: dict[str, str], first: str, then: str
+) -> None:
+    usual = keys(make_plan(badger.figure, badger.brief, bench))
+    other = keys(make_plan(badger.figure, badger.brief.replaced(schools=school), bench))
+    assert usual.index(then) < usual.index(first)
+    assert other.index(first) < other.index(then)
+
+
+def test_a_collar_goes_on_before_a_head_it_cannot_pass_and_after_one_it_can(bench: Bench) -> None:
+    for opening, precedes in ((60.0, True), (200.0, False)):
+        collar = Part(id="collar", name="Collar", parent="body", shape=ball(14), core="madder",
+                      garment=Garment(opening=opening, passes="head"), seat=Seat(around=180))  # fmt: skip
+        head = Part(
+            id="head",
+            name="Head",
+            parent="body",
+            shape=ball(30),
+            core="core-batt",
+            seat=Seat(sink=4),
+        )
+        order = keys(make_plan(figure_of(*one_ball(50).parts, head, collar), Brief(), bench))
+        assert (order.index("join:collar") < order.index("join:head")) is precedes
+
+
+def test_circular_enclosure_is_refused_with_the_parts(bench: Bench) -> None:
+    a = Part(id="hat", name="Hat", parent="body", shape=ball(20), core="cream", over=("band",))
+    b = Part(
+        id="band",
+        name="Band",
+        parent="body",
+        shape=ball(16),
+        core="cream",
+        over=("hat",),
+        seat=Seat(around=90),
+    )
+    with pytest.raises(OrderConflictError, match="band, hat"):
+        make_plan(figure_of(*one_ball(50).parts, a, b), Brief(), bench)
+
+
+def test_size_changes_the_making_and_says_so(bench: Bench, badger: Document) -> None:
+    grown = {
+        (c.part, c.what): (c.was, c.now)
+        for c in make_plan(badger.figure, badger.brief.at(320), bench).changes
+    }
+    assert grown["body", "rounds"] == ("1", "3")
+    shrunk = {
+        (c.part, c.what): (c.was, c.now)
+        for c in make_plan(badger.figure, badger.brief.at(80), bench).changes
+    }
+    assert shrunk["nose", "made"] == ("apart", "in place")
+    tiny = {
+        (c.part, c.what): c.now
+        for c in make_plan(badger.figure, badger.brief.at(40), bench).changes
+    }
+    assert tiny["nose", "made"] == "detail"
+    assert make_plan(badger.figure, badger.brief.as_made(), bench).changes == ()
+
+
+def test_steps_carry_needle_checks_cautions_and_minutes(bench: Bench, badger: Document) -> None:
+    steps: dict[str, Step] = {s.key: s for s in make_plan(badger.figure, badger.brief, bench).steps}
+    assert (steps["core:body:1"].needle, steps["coat:body"].needle) == (36, 40)
+    assert (
+        "squeeze" in steps["core:head:1"].checks
+        and "glasses" in steps["cut:spine"].cautions[0].lower()
+    )
+    assert any("toy" in c for c in steps["finish"].cautions) and steps["wait:eye"].minutes == 0
+    slow = bench.replaced(pace=bench.pace.replaced(per_gram=12.0))
+    again = {s.key: s for s in make_plan(badger.figure, badger.brief, slow).steps}
+    extra = again["core:body:1"].minutes - bench.pace.setup
+    assert extra == pytest.approx(2 * (steps["core:body:1"].minutes - bench.pace.setup))

@@ -1,0 +1,169 @@
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.figure import (
+    Ball,
+    Bench,
+    Brief,
+    Datum,
+    Document,
+    Figure,
+    Fitting,
+    Leaf,
+    Part,
+    Piece,
+    Seat,
+    SizeRule,
+)
+from bambola.core.resize import (
+    ResizeError,
+    reachable,
+    ready_size,
+    resize,
+    rounds,
+    way_of_making,
+)
+from bambola.core.resize.laws import size_fringe
+from bambola.core.solids import place
+from bambola.demo import default_bench
+from tests.figures import ball, figure_of, figures, shapes
+
+
+def stack(*diameters: float) -> Figure:
+    """Balls standing on each other, touching at a point: heights add up."""
+    parts = [
+        Part(
+            id=f"b{i}",
+            name=f"Ball {i}",
+            shape=ball(d),
+            core="core-batt",
+            parent=f"b{i - 1}" if i else None,
+        )
+        for i, d in enumerate(diameters)
+    ]
+    return figure_of(*parts, datum=Datum(part=f"b{len(diameters) - 1}"))
+
+
+@given(shapes(), st.floats(0.2, 6.0))
+def test_scaling_there_and_back_returns_the_shape(shape: Ball, s: float) -> None:
+    back = shape.scaled(s).scaled(1 / s)
+    assert back.measures() == pytest.approx(shape.measures(), rel=1e-12)
+
+
+@settings(max_examples=20)
+@given(figures(), st.floats(0.4, 3.0))
+def test_resizing_there_and_back_returns_the_figure(figure: Figure, s: float) -> None:
+    bench = default_bench()
+    height = place(figure).height
+    there = resize(figure, Brief(height=height * s), bench)
+    back = resize(there.figure, Brief(height=height), bench)
+    assert there.to_height == pytest.approx(place(there.figure).height, abs=1e-3)
+    if there.even and back.even:
+        for part in figure.parts:
+            assert back.parts[part.id].to_mm == pytest.approx(part.shape.measures(), rel=1e-9)
+
+
+@pytest.mark.parametrize(("target", "s"), [(140.0, 1.5), (260.0, 3.0), (35.0, 0.1875)])
+def test_a_held_part_leaves_the_rest_to_make_up_the_height(
+    bench: Bench, target: float, s: float
+) -> None:
+    figure = stack(50.0, 20.0, 30.0)
+    brief = Brief(height=target).ruled("b1", (SizeRule(rule="hold"),))
+    resized = resize(figure, brief, bench)
+    expected = (target - 20.0) / 80.0
+    assert resized.scale == pytest.approx(expected) and expected == pytest.approx(s)
+    assert resized.parts["b1"].to_mm == {"width": 20.0, "depth": 20.0, "height": 20.0}
+    assert place(resized.figure).height == pytest.approx(target, abs=1e-3)
+
+
+def test_floors_ceilings_and_factors_bend_single_measures(bench: Bench) -> None:
+    rules = (
+        SizeRule(measure="width", rule="floor", value=90.0),
+        SizeRule(measure="depth", rule="ceiling", value=55.0),
+        SizeRule(measure="height", rule="multiply", value=1.2),
+    )
+    figure = stack(50.0, 20.0)
+    resized = resize(figure, Brief(height=140.0).ruled("b0", rules), bench)
+    s = 140.0 / (50.0 * 1.2 + 20.0)
+    assert resized.parts["b0"].to_mm == pytest.approx(
+        {"width": 90.0, "depth": 55.0, "height": 60.0 * s}
+    )
+    assert place(resized.figure).height == pytest.approx(140.0, abs=1e-3)
+
+
+def test_a_height_out_of_reach_is_refused_with_the_range(bench: Bench) -> None:
+    figure = stack(50.0, 20.0)
+    brief = Brief(height=25.0).ruled("b1", (SizeRule(rule="hold"),))
+    low, high = reachable(figure, brief, bench)
+    assert (low, high) == pytest.approx((27.5, 420.0))
+    with pytest.raises(ResizeError) as error:
+        resize(figure, brief, bench)
+    assert all(word in str(error.value) for word in ("25 mm", "ball 1", "27.5", "420.0"))
+    with pytest.raises(ResizeError, match="560"):
+        resize(figure, Brief(height=1000.0), bench)
+
+
+def test_a_flat_part_stays_thick_enough_to_stop_light(bench: Bench) -> None:
+    ear = Part(
+        id="ear",
+        name="Ear",
+        parent="b1",
+        shape=Leaf(length=20, width=16, thickness=3),
+        core="cream",
+    )
+    figure = stack(50.0, 20.0)
+    figure = Figure.model_validate({**figure.model_dump(), "parts": (*figure.parts, ear)})
+    half = resize(figure, Brief(height=35.0), bench).parts["ear"].to_mm
+    assert half == pytest.approx({"length": 10, "width": 8, "thickness": 2.0})
+    firm = figure.replaced(parts=(*figure.parts[:2], ear.replaced(firmness="firm")))
+    # Firmer felt stops light sooner: 2.0 mm at 0.11 g/cm³ is as much wool as 1.47 mm at 0.15.
+    assert resize(firm, Brief(height=28.0), bench).parts["ear"].to_mm["thickness"] == pytest.approx(
+        22 / 15
+    )
+
+
+def test_the_badger_meets_280_with_its_head_held(bench: Bench, badger: Document) -> None:
+    resized = resize(
+        badger.figure, Brief(height=280.0).ruled("head", (SizeRule(rule="hold"),)), bench
+    )
+    head = badger.figure.by_id["head"].shape.measures()
+    assert resized.parts["head"].to_mm == head
+    assert place(resized.figure).height == pytest.approx(280.0, abs=0.1)
+    assert resized.scale > 2.2
+
+
+def test_eyes_come_in_whole_sizes_and_the_maker_may_choose(bench: Bench) -> None:
+    assert ready_size(7.4, bench.eye_sizes) == 7 and ready_size(10.9, bench.eye_sizes) == 10
+    eye = Fitting(id="eye", name="Eyes", kind="eye", part="b1", seat=Seat(), size=5, mass=0.1,
+                  follows="ready-made", pieces=(Piece(shape=ball(5)),))  # fmt: skip
+    figure = stack(50.0, 20.0).replaced(fittings=(eye,))
+    at = Brief(height=145.0)
+    (used,) = resize(figure, at, bench).figure.fittings
+    assert (used.size, used.mass) == (10, pytest.approx(0.8))
+    (chosen,) = resize(figure, at.answered("eye-size:eye", "12"), bench).figure.fittings
+    assert chosen.size == 12 and chosen.pieces[0].shape.measures()["width"] == pytest.approx(12)
+
+
+@pytest.mark.parametrize(
+    ("diameter", "beginner", "made"),
+    [
+        (8.0, False, "apart"),
+        (8.0, True, "in place"),
+        (7.9, False, "in place"),
+        (2.4, False, "detail"),
+    ],
+)
+def test_small_parts_are_built_in_place_or_drawn(
+    diameter: float, beginner: bool, made: str
+) -> None:
+    figure = stack(50.0, diameter)
+    bench = default_bench().replaced(beginner=beginner)
+    assert way_of_making(figure.parts[1], figure.parts[1].shape, figure, bench) == made
+
+
+def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
+    assert [rounds(mm) for mm in (12, 50, 50.1, 100, 101)] == [1, 1, 2, 2, 3]
+    assert [size_fringe(10.0, s) for s in (0.3, 1.5, 4.0)] == [6.0, 15.0, 25.0]

@@ -1,0 +1,217 @@
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.integrate import quad
+from scipy.interpolate import PchipInterpolator
+
+from bambola.core.figure import (
+    Ball,
+    Cone,
+    Figure,
+    Joint,
+    Leaf,
+    Limb,
+    Pad,
+    Part,
+    Rope,
+    Sausage,
+    Seat,
+    Shape,
+    Station,
+    Turned,
+)
+from bambola.core.solids import measure_solids, mesh_of, outlines, place
+from bambola.core.solids.forms import leaf_outline, monotone_cubic, support
+from tests.figures import ball, figure_of, figures, one_ball, shapes
+
+
+def spheroid_area(a: float, c: float) -> float:
+    """Surface of a spheroid, equatorial radius a, polar radius c > a (closed form)."""
+    e = math.sqrt(1 - a * a / (c * c))
+    return 2 * math.pi * a * a * (1 + c / (a * e) * math.asin(e))
+
+
+def revolution(radius: float, height: float, profile: object) -> tuple[float, float]:
+    """Volume and side area of a turned form by fine quadrature of its radius over z."""
+    f = profile
+    h = height * 1e-6
+    volume = quad(lambda z: math.pi * f(z) ** 2, 0, height, limit=400)[0]  # type: ignore[operator]
+    slope = lambda z: (f(min(z + h, height)) - f(max(z - h, 0))) / (2 * h)  # type: ignore[operator]  # noqa: E731
+    area = quad(lambda z: 2 * math.pi * f(z) * math.hypot(1, slope(z)), 0, height, limit=800)[0]  # type: ignore[operator]
+    return volume, area
+
+
+def two_rounds(R: float, r: float, length: float) -> tuple[float, float]:
+    """Hull of two spheres on an axis: two caps and a frustum (closed form)."""
+    d = length - R - r
+    s = (R - r) / d
+    c = math.sqrt(1 - s * s)
+    cap = lambda q, h: (math.pi * h * h * (3 * q - h) / 3, 2 * math.pi * q * h)  # noqa: E731
+    low, high = cap(R, R * (1 + s)), cap(r, r * (1 - s))
+    a, b = R * c, r * c
+    tall = d - R * s + r * s
+    frustum = math.pi * tall / 3 * (a * a + a * b + b * b)
+    side = math.pi * (a + b) * math.hypot(tall, a - b)
+    return low[0] + high[0] + frustum, low[1] + high[1] + side
+
+
+def leaf_truth(leaf: Leaf) -> tuple[float, float]:
+    """A sheet with half-round edges by Steiner's formula, its outline taken as convex."""
+    run, r = leaf_outline(leaf), leaf.thickness / 2
+    x, z = run.T
+    area = abs(float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())) / 2
+    around = float(np.linalg.norm(np.roll(run, -1, 0) - run, axis=1).sum())
+    drawn = lambda y: r - math.sqrt(max(0.0, r * r - y * y))  # noqa: E731
+    inner = lambda y: area - around * drawn(y) + math.pi * drawn(y) ** 2  # noqa: E731
+    volume = quad(inner, -r, r)[0]
+    rim = quad(
+        lambda t: r * (around - 2 * math.pi * r * (1 - math.cos(t))), -math.pi / 2, math.pi / 2
+    )[0]
+    return volume, 2 * inner(r) + rim
+
+
+TORUS = Rope(
+    points=tuple((25 * math.cos(t), 25 * math.sin(t), 0) for t in np.arange(16) * math.pi / 8),
+    thickness=10, closed=True,
+)  # fmt: skip
+STRAIGHT = Rope(points=((0, 0, 0), (0, 0, 40)), thickness=8)
+LEAF = Leaf(length=20, width=14, thickness=3)
+SPHERE_PROFILE = Turned(
+    length=20,
+    stations=tuple(
+        Station(along=t, width=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)), depth=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)))
+        for t in np.linspace(0, 1, 21)
+    ),
+)  # fmt: skip
+
+
+def egg_truth() -> tuple[float, float]:
+    t = 0.3
+    zeta = (1 - math.sqrt(1 + 8 * t * t)) / (4 * t)
+    full = math.sqrt(1 - zeta * zeta) * (1 - t * zeta)
+    girth = lambda z: (
+        15 * math.sqrt(max(0.0, 1 - (z / 20 - 1) ** 2)) * (1 - t * (z / 20 - 1)) / full
+    )
+    return revolution(15, 40, girth)
+
+
+@pytest.mark.parametrize(
+    ("shape", "volume", "area"),
+    [
+        (ball(20), 4 / 3 * math.pi * 1000, 4 * math.pi * 100),
+        (Ball(width=20, depth=20, height=36), 4 / 3 * math.pi * 1800, spheroid_area(10, 18)),
+        (Ball(width=30, depth=30, height=40, taper=0.3), *egg_truth()),
+        (Sausage(length=50, diameter=12), math.pi * 36 * 38 + 288 * math.pi, math.pi * 12 * 50),
+        (Cone(length=40, base=20, tip=6), *two_rounds(10, 3, 40)),
+        (Cone(length=40, base=6, tip=20), *two_rounds(3, 10, 40)),
+        (Pad(width=24, depth=24, height=12), 2 / 3 * math.pi * 12**3, 3 * math.pi * 144),
+        (LEAF, *leaf_truth(LEAF)),
+        (LEAF.replaced(curl=50.0), leaf_truth(LEAF)[0], leaf_truth(LEAF)[1]),
+        (TORUS, 2 * math.pi**2 * 25 * 25, 4 * math.pi**2 * 25 * 5),
+        (STRAIGHT, math.pi * 16 * 40 + 4 / 3 * math.pi * 64, math.pi * 8 * 40 + 64 * math.pi),
+        (Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=18, y=0, z=-20, diameter=6))),
+         *two_rounds(10, 3, 13 + math.hypot(18, 20))),
+        (SPHERE_PROFILE, 4 / 3 * math.pi * 1000, 4 * math.pi * 100),
+    ],
+)  # fmt: skip
+def test_volume_and_area_against_closed_forms(shape: Shape, volume: float, area: float) -> None:
+    mesh = mesh_of(shape)
+    assert mesh.volume == pytest.approx(volume, rel=0.005)
+    assert mesh.area == pytest.approx(area, rel=0.005)
+
+
+def test_a_bent_limb_holds_what_points_thrown_at_it_find() -> None:
+    joints = ((0, 0, 0, 12), (16, 0, -18, 10), (2, 8, -36, 8))
+    limb = Limb(joints=tuple(Joint(x=x, y=y, z=z, diameter=d) for x, y, z, d in joints))
+    rng = np.random.default_rng(3)
+    low, high = np.array([-7.0, -7, -41]), np.array([22.0, 13, 7])
+    points = rng.uniform(low, high, (250_000, 3))
+    inside = np.zeros(len(points), dtype=bool)
+    for a, b in zip(joints, joints[1:], strict=False):
+        # A tapered capsule is the union of all spheres between its ends.
+        for t in np.linspace(0, 1, 80):
+            centre = np.array(a[:3]) + t * (np.array(b[:3]) - np.array(a[:3]))
+            radius = (a[3] + t * (b[3] - a[3])) / 2
+            inside |= ((points - centre) ** 2).sum(axis=1) < radius**2
+    assert mesh_of(limb).volume == pytest.approx(inside.mean() * np.prod(high - low), rel=0.012)
+
+
+def overlapping(distance: float, R: float = 20.0, r: float = 14.0) -> Figure:
+    """A ball on a ball, their centres ``distance`` apart."""
+    seat = Seat(along=1.0, out=0.0, sink=R + r - distance)
+    return figure_of(
+        Part(id="body", name="Body", shape=ball(2 * R), core="core-batt"),
+        Part(id="head", name="Head", parent="body", seat=seat, shape=ball(2 * r), core="core-batt"),
+    )
+
+
+@pytest.mark.parametrize("distance", [22.0, 28.0, 31.0])
+def test_two_overlapping_balls_against_the_lens_formula(distance: float) -> None:
+    R, r, d = 20.0, 14.0, distance
+    lens = math.pi * (R + r - d) ** 2 * (d * d + 2 * d * (r + R) - 3 * (r - R) ** 2) / (12 * d)
+    x = (d * d + R * R - r * r) / (2 * d)
+    caps = 2 * math.pi * R * (R - x), 2 * math.pi * r * (r - (d - x))
+    body, head = measure_solids(overlapping(d)).measured
+    assert body.net_mm3 == pytest.approx(4 / 3 * math.pi * R**3, rel=0.005)
+    assert head.net_mm3 == pytest.approx(4 / 3 * math.pi * r**3 - lens, rel=0.005)
+    assert body.exposed_mm2 == pytest.approx(4 * math.pi * R * R - caps[0], rel=0.005)
+    assert head.exposed_mm2 == pytest.approx(4 * math.pi * r * r - caps[1], rel=0.005)
+    # Where two skins graze, facets meet before spheres would: joins are good to a few per cent.
+    assert head.join_mm2 == pytest.approx(caps[0], rel=0.05)
+    assert head.join_line_mm == pytest.approx(2 * math.pi * math.sqrt(R * R - x * x), rel=0.03)
+
+
+@given(shapes(), st.integers(0, 10**6))
+def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
+    way = np.random.default_rng(seed).normal(size=3)
+    way /= np.linalg.norm(way)
+    reach = float((mesh_of(shape, fine=True).vertices @ way).max())
+    size = max(shape.measures().values())
+    assert support(shape, way) == pytest.approx(reach, abs=0.02 * size)
+
+
+@settings(max_examples=15)
+@given(figures(), st.floats(0.3, 4.0))
+def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: float) -> None:
+    parts = tuple(
+        p.replaced(shape=p.shape.scaled(s), seat=p.seat.replaced(sink=p.seat.sink * s))
+        for p in figure.parts
+    )
+    small, large = measure_solids(figure), measure_solids(figure.replaced(parts=parts), s)
+    assert large.placement.height == pytest.approx(small.placement.height * s, rel=1e-9)
+    for a, b in zip(small.measured, large.measured, strict=True):
+        assert b.net_mm3 == pytest.approx(a.net_mm3 * s**3, rel=1e-6, abs=1e-6)
+        assert b.exposed_mm2 == pytest.approx(a.exposed_mm2 * s**2, rel=1e-6, abs=1e-6)
+        assert a.net_mm3 >= 0 and a.exposed_mm2 >= 0
+
+
+def test_monotone_cubic_against_an_independent_library() -> None:
+    x = np.array([0, 0.1, 0.35, 0.4, 0.8, 1.0])
+    y = np.array([0, 5.0, 9.0, 8.0, 8.5, 0.0])
+    at = np.linspace(0, 1, 101)
+    assert monotone_cubic(x, y, at) == pytest.approx(PchipInterpolator(x, y)(at), abs=1e-9)
+
+
+def test_outlines_enclose_what_the_figure_shows() -> None:
+    for view in ("front", "side", "top"):
+        (run,) = outlines(place(one_ball(40)), view)
+        x, y = run.T
+        area = abs(float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum())) / 2
+        assert area == pytest.approx(math.pi * 400, rel=0.01)
+
+
+def test_a_seated_part_stays_put_when_its_parent_grows_unevenly() -> None:
+    figure = overlapping(30.0)
+    wide = figure.parts[0].replaced(shape=Ball(width=90, depth=40, height=40))
+    ear = figure.parts[1].replaced(
+        seat=Seat(along=0.5, around=90, out=1.0, tilt=figure.parts[1].seat.tilt)
+    )
+    for body in (figure.parts[0], wide):
+        placed = place(figure.replaced(parts=(body, ear)))
+        x = placed.copies_of("head")[0].matrix[0, 3]
+        assert x == pytest.approx(body.shape.measures()["width"] / 2)

@@ -1,0 +1,59 @@
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
+from PyQt6.QtWidgets import QMessageBox
+from pytestqt.qtbot import QtBot
+
+from bambola.desk.settings import Settings
+from bambola.desk.studio import Studio
+from bambola.desk.theme import Theme, load_faces
+from bambola.desk.window import Window
+from bambola.store import Journal
+
+
+@pytest.fixture
+def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
+    """Makes windows that share settings and journal, as one maker's windows do."""
+    load_faces()
+    made: list[Window] = []
+
+    def make() -> Window:
+        theme = Theme()
+        theme.set(dark=False, scale=1.0)
+        settings = Settings(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat))
+        window = Window(Studio(), theme, settings, Journal(tmp_path / "journal"))
+        made.append(window)
+        window.show()
+        qtbot.waitExposed(window)
+        return window
+
+    yield make
+    for window in made:
+        window.studio.undo_stack.setClean()
+        window.close()
+        window.deleteLater()
+    made.clear()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.fixture
+def window(new_window: Callable[[], Window], qtbot: QtBot) -> Window:
+    """A window with the badger on the table and its pictures made."""
+    window = new_window()
+    window.open_demo()
+    table = window.resize_station.table
+    qtbot.waitUntil(lambda: len(table._prints) == 2, timeout=20_000)
+    return window
+
+
+@pytest.fixture
+def answers(monkeypatch: pytest.MonkeyPatch) -> list[QMessageBox.StandardButton]:
+    """What the maker will press in the boxes to come; a box that was not expected fails the test."""
+    waiting: list[QMessageBox.StandardButton] = []
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: waiting.pop(0))
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: waiting.pop(0))
+    return waiting

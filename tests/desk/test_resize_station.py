@@ -1,0 +1,205 @@
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton, QToolButton
+from pytestqt.qtbot import QtBot
+
+from bambola.core.relief import Camera
+from bambola.desk.table.layout import NEW, OLD
+from bambola.desk.widgets.part_card import PortionRow
+from bambola.desk.window import Window
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def flag_at(window: Window) -> QPoint:
+    table = window.resize_station.table
+    assert table.layout_ and window.studio.plan
+    return table.layout_.flag(window.studio.plan.to_height_mm).center().toPoint()
+
+
+def pull(window: Window, to_mm: float, *, release: bool = True) -> None:
+    table = window.resize_station.table
+    start = flag_at(window)
+    assert table.layout_
+    goal = QPoint(start.x(), round(table.layout_.y_of(to_mm)))
+    QTest.mousePress(table, LEFT, pos=start)
+    for share in (0.25, 0.5, 0.75, 1.0):
+        QTest.mouseMove(table, QPoint(start.x(), round(start.y() + (goal.y() - start.y()) * share)))
+    if release:
+        QTest.mouseRelease(table, LEFT, pos=goal)
+
+
+def height(window: Window) -> float:
+    assert window.studio.plan
+    return window.studio.plan.to_height_mm
+
+
+def test_pulling_the_flag_changes_every_number_while_the_hand_moves(window: Window) -> None:
+    card, header = window.resize_station.card, window.header
+    before = card._size_labels[0][0].text()
+    pull(window, 175.0, release=False)
+    assert height(window) == pytest.approx(175.0, abs=1.0)
+    shown = f"{height(window):.0f} mm"
+    assert shown in header._told.text() and card._size_labels[0][0].text() != before
+    assert window.studio.plan and window.studio.plan.wool_g < 80
+    QTest.mouseRelease(window.resize_station.table, LEFT, pos=flag_at(window))
+    assert height(window) == pytest.approx(175.0, abs=1.0)
+
+
+def test_one_pull_is_one_undo_and_redo(window: Window) -> None:
+    pull(window, 180.0)
+    pull(window, 120.0)
+    assert window.studio.undo_stack.count() == 2
+    window.studio.undo_stack.undo()
+    assert height(window) == pytest.approx(180.0, abs=1.0)
+    window.studio.undo_stack.undo()
+    assert height(window) == pytest.approx(220.0)
+    window.studio.undo_stack.redo()
+    assert height(window) == pytest.approx(180.0, abs=1.0)
+
+
+def test_typing_a_height_in_the_makers_words(window: Window, qtbot: QtBot) -> None:
+    table = window.resize_station.table
+    table.setFocus()
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    table._entry.selectAll()
+    qtbot.keyClicks(table._entry, "8 1/2 in")
+    qtbot.keyClick(table._entry, Qt.Key.Key_Return)
+    assert height(window) == pytest.approx(215.9) and not table._entry.isVisible()
+    qtbot.keyClicks(table, "1")
+    qtbot.keyClicks(table._entry, "90")
+    qtbot.keyClick(table._entry, Qt.Key.Key_Return)
+    assert height(window) == pytest.approx(190.0)
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("tall", "cannot read"),
+        ("9 m", "it can be made from 21.0 to 1120.0 mm"),
+        ("0", "above zero"),
+    ],
+)
+def test_a_height_that_cannot_be_is_refused_in_words(
+    window: Window, qtbot: QtBot, typed: str, says: str
+) -> None:
+    window.type_height()
+    entry = window.resize_station.table._entry
+    entry.setText(typed)
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+    assert says in window.message.text and height(window) == pytest.approx(220.0)
+
+
+def test_keys_nudge_the_flag_and_turn_the_figures(window: Window, qtbot: QtBot) -> None:
+    table = window.resize_station.table
+    table.setFocus()
+    qtbot.keyClick(table, Qt.Key.Key_Up)
+    qtbot.keyClick(table, Qt.Key.Key_PageUp)
+    qtbot.keyClick(table, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert height(window) == pytest.approx(230.9)
+    assert window.studio.undo_stack.count() == 1
+    qtbot.keyClick(table, Qt.Key.Key_Right)
+    assert table.camera == Camera(turn=15)
+    window.actions_["view_side"].trigger()
+    assert table.camera == Camera(turn=90)
+    assert window.resize_station.views.buttons["side"].isChecked()
+
+
+def part_point(window: Window, figure: str, part: str) -> QPoint:
+    """A point on the table that shows ``part``."""
+    table = window.resize_station.table
+    made = table._prints[figure]
+    rows, columns = (made.picture.owner == made.picture.parts.index(part)).nonzero()
+    middle = len(rows) // 2
+    assert table.layout_
+    box = table.layout_.picture_box(figure, made, table._placements()[figure])
+    height_px, width_px = made.picture.owner.shape
+    return QPointF(
+        box.left() + (columns[middle] + 0.5) / width_px * box.width(),
+        box.top() + (rows[middle] + 0.5) / height_px * box.height(),
+    ).toPoint()
+
+
+@pytest.mark.parametrize(("figure", "part"), [(NEW, "foot"), (OLD, "body"), (NEW, "cape")])
+def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
+    window: Window, qtbot: QtBot, figure: str, part: str
+) -> None:
+    qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, figure, part))
+    assert window.studio.selected == part and window.studio.plan
+    plan, card = window.studio.plan.part(part), window.resize_station.card
+    rows = card.findChildren(PortionRow)
+    assert [row.accessibleName().split(",")[0] for row in rows] == [
+        window.studio.bench.wool_by_id[p.wool].name for p in plan.portions
+    ]
+    assert len(card._wires) == len(window.studio.plan.wires_in(part))
+    assert "stays in the figure" in rows[0].toolTip()
+
+
+def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:
+    table = window.resize_station.table
+    start = part_point(window, NEW, "body")
+    QTest.mousePress(table, LEFT, pos=start)
+    for dx in (10, 40, 80):
+        QTest.mouseMove(table, start + QPoint(dx, 0))
+    QTest.mouseRelease(table, LEFT, pos=start + QPoint(80, 0))
+    assert table.camera.turn == pytest.approx(312.0) and window.studio.selected == "head"
+
+
+def test_a_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot) -> None:
+    qtbot.mouseClick(window.header.badge, LEFT)
+    slips = window.resize_station.slips
+    buttons = {b.text(): b for b in slips.findChildren(QPushButton)}
+    qtbot.mouseClick(buttons["Wool scarf"], LEFT)
+    assert window.studio.brief.answers == {"join:head": "scarf"}
+    assert window.header.badge.text() == "nothing to decide"
+    assert window.studio.plan and any(
+        p.role == "seam" for p in window.studio.plan.part("head").portions
+    )
+    buttons = {b.text(): b for b in slips.findChildren(QPushButton)}
+    qtbot.mouseClick(buttons["Wire peg"], LEFT)
+    assert window.studio.brief.answers == {"join:head": "peg"}
+    window.studio.undo_stack.undo()
+    window.studio.undo_stack.undo()
+    assert window.studio.brief.answers == {} and window.header.badge.text() == "1 thing to decide"
+
+
+def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtBot) -> None:
+    qtbot.mouseClick(window.resize_station.card._hold, LEFT)
+    plan = window.studio.plan
+    assert plan and plan.part("head").to_mm == plan.part("head").from_mm
+    assert plan.to_height_mm == pytest.approx(220.0) and plan.scale > 1.7
+    window.actions_["hold"].trigger()
+    assert window.studio.plan and window.studio.plan.scale == pytest.approx(220 / 140, rel=1e-6)
+
+
+def test_units_change_everywhere(window: Window) -> None:
+    window.actions_["length_in"].trigger()
+    window.actions_["mass_oz"].trigger()
+    assert "8 11/16 in" in window.header._told.text()
+    assert "oz" in window.resize_station.card.findChildren(PortionRow)[0].accessibleName()
+    assert window.settings.units.length == "in"
+
+
+def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:
+    window.actions_["station_1"].trigger()
+    station = window.order_station
+    assert station.isVisible() and station.model.rowCount() == 56
+    qtbot.keyClick(window.thread_strip, Qt.Key.Key_End)
+    assert "Smooth the whole surface" in window.thread_strip.accessibleDescription()
+    assert station.list.currentIndex().row() == 55
+    station.list.setFocus()
+    qtbot.keyClick(station.list, Qt.Key.Key_Home)
+    qtbot.keyClick(station.list, Qt.Key.Key_Down)
+    assert "cannot be reached through felt" in station.reasons._words.text()
+    assert window.thread_strip.at == 1
+
+
+def test_everything_can_be_reached_and_is_named(window: Window) -> None:
+    for widget in window.findChildren(QToolButton) + window.findChildren(QPushButton):
+        if widget.isVisible():
+            assert widget.accessibleName() or widget.text(), widget
+    for widget in (window.resize_station.table, window.thread_strip, window.header.path):
+        assert widget.focusPolicy() == Qt.FocusPolicy.StrongFocus and widget.accessibleName()

@@ -1,0 +1,134 @@
+"""Small figures for the tests: built by hand where a closed form is known, at random otherwise."""
+
+from __future__ import annotations
+
+from hypothesis import strategies as st
+
+from bambola.core.figure import (
+    Ball,
+    Bone,
+    Coat,
+    Cone,
+    Datum,
+    Figure,
+    Fitting,
+    Fur,
+    Garment,
+    Inset,
+    Joint,
+    Leaf,
+    Limb,
+    Node,
+    Pad,
+    Part,
+    Piece,
+    Rope,
+    Sausage,
+    Seat,
+    Shape,
+    Tilt,
+    Wire,
+)
+
+
+def ball(diameter: float) -> Ball:
+    return Ball(width=diameter, depth=diameter, height=diameter)
+
+
+def figure_of(*parts: Part, **more: object) -> Figure:
+    return Figure.model_validate(
+        {"id": "test", "name": "Test figure", "datum": Datum(), "parts": parts, **more}
+    )
+
+
+def one_ball(diameter: float = 40.0, **part: object) -> Figure:
+    return figure_of(Part(id="body", name="Body", shape=ball(diameter), core="core-batt", **part))  # type: ignore[arg-type]
+
+
+def arm_on_post(length: float = 60.0, diameter: float = 12.0) -> Figure:
+    """A post with one level arm on a wire: a cantilever."""
+    body = Part(id="body", name="Body", shape=ball(50), core="core-batt")
+    arm = Part(
+        id="arm", name="Arm", parent="body", seat=Seat(along=0.5, around=90, out=1.0),
+        shape=Limb(joints=(Joint(x=0, y=0, z=0, diameter=diameter), Joint(x=length, y=0, z=0, diameter=diameter))),
+        core="core-batt", coat=Coat(wool="woad"),
+    )  # fmt: skip
+    nodes = (
+        Node(id="heart", part="body", along=0.5),
+        Node(id="shoulder", part="arm", along=0.0),
+        Node(id="hand", part="arm", along=1.0),
+    )
+    bones = (Bone(a="heart", b="shoulder", part="body"), Bone(a="shoulder", b="hand"))
+    wire = Wire(id="arm", name="Arm wire", metal="soft steel", diameter=1.0,
+                route=("heart", "shoulder", "hand"))  # fmt: skip
+    return figure_of(body, arm, nodes=nodes, bones=bones, wires=(wire,))
+
+
+lengths = st.floats(6.0, 60.0).map(lambda x: round(x, 2))
+
+
+@st.composite
+def shapes(draw: st.DrawFn) -> Shape:
+    a, b, c = draw(lengths), draw(lengths), draw(lengths)
+    return draw(
+        st.sampled_from([
+            Ball(width=a, depth=b, height=c, taper=0.2),
+            Sausage(length=a + b, diameter=b),
+            Cone(length=a + b + c, base=b, tip=c),
+            Pad(width=a, depth=b, height=c),
+            Leaf(length=a, width=b, thickness=min(a, b) / 5, curl=30),
+            Limb(joints=(Joint(x=0, y=0, z=0, diameter=a / 2), Joint(x=b, y=0, z=c, diameter=a / 3))),
+            Rope(points=((0, 0, 0), (0, a, b), (0, a + b, b + c)), thickness=min(a, b) / 3, tip=0.7),
+        ])
+    )  # fmt: skip
+
+
+@st.composite
+def figures(draw: st.DrawFn) -> Figure:
+    """A random figure: a tree of parts, some wired, dressed, furred, with eyes and insets."""
+    names = [f"part-{i}" for i in range(draw(st.integers(1, 6)))]
+    parts = [
+        Part(
+            id="root",
+            name="Root",
+            shape=ball(draw(st.floats(30, 90))),
+            core="core-batt",
+            coat=draw(st.sampled_from([None, Coat(wool="woad")])),
+        )  # fmt: skip
+    ]
+    for i, name in enumerate(names):
+        parent = draw(st.sampled_from(parts))
+        dressed = draw(st.booleans()) and draw(st.booleans())
+        over = draw(st.lists(st.sampled_from(parts), max_size=1)) if dressed else []
+        parts.append(
+            Part(
+                id=name, name=name.title(), parent=parent.id, shape=draw(shapes()), core="core-batt",
+                seat=Seat(along=draw(st.floats(0.1, 0.9)), around=draw(st.floats(-30, 30)) + 61.0 * i, sink=3.0,
+                          tilt=Tilt(nod=draw(st.floats(-90, 90)))),
+                pair=draw(st.booleans()),
+                coat=draw(st.sampled_from([None, Coat(wool="cream"), Coat(wool="charcoal", cover="contrast")])),
+                insets=draw(st.sampled_from([(), (Inset(id="patch", wool="madder",
+                            outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.6))),)])),
+                fur=draw(st.sampled_from([None, None, Fur(wool="reed", hair=20, spacing=9)])),
+                join=draw(st.sampled_from(["fringe", "patch", "scarf", "peg"])),
+                face=draw(st.booleans()), over=tuple(p.id for p in over if p.id != "root"),
+                garment=Garment(opening=80, passes=draw(st.sampled_from(parts)).id) if dressed else None,
+            )
+        )  # fmt: skip
+    eyed = draw(st.sampled_from(parts))
+    eye = Fitting(id="eye", name="Eyes", kind="eye", part=eyed.id, pair=True, glued=draw(st.booleans()),
+                  seat=Seat(along=0.6, around=25), size=4, follows="ready-made",
+                  pieces=(Piece(shape=ball(4), finish="glass"),))  # fmt: skip
+    prop = Fitting(id="prop", name="Bell", kind="prop", part="root", seat=Seat(), size=5, mass=2,
+                   pieces=(Piece(shape=ball(5)),))  # fmt: skip
+    wired = parts[1]
+    nodes = (
+        Node(id="a", part="root", along=0.3),
+        Node(id="b", part="root", along=0.7),
+        Node(id="c", part=wired.id, along=0.6, side="left"),
+    )
+    wires = (Wire(id="w", name="Wire", metal="soft copper", diameter=0.8, route=("a", "b", "c")),)
+    if not draw(st.booleans()):
+        nodes, wires = (), ()
+    bones = (Bone(a="a", b="b"), Bone(a="b", b="c")) if wires else ()
+    return figure_of(*parts, fittings=(eye, prop), nodes=nodes, bones=bones, wires=wires)

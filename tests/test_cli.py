@@ -1,0 +1,95 @@
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from bambola.cli import main
+from bambola.demo import BADGER
+
+
+def run(capsys: pytest.CaptureFixture[str], *argv: str) -> tuple[int, str, str]:
+    code = main(list(argv))
+    out = capsys.readouterr()
+    return code, out.out, out.err
+
+
+def test_doubling_the_badger_on_the_command_line(capsys: pytest.CaptureFixture[str]) -> None:
+    plans = [
+        json.loads(run(capsys, "plan", str(BADGER), "--height", h, "--json")[1])
+        for h in ("140mm", "28 cm")
+    ]
+    small, large = plans
+    assert (small["to_height_mm"], large["to_height_mm"]) == pytest.approx((140, 280))
+    tail = [next(p for p in plan["parts"] if p["id"] == "tail") for plan in plans]
+    assert tail[1]["to_mm"]["length"] == pytest.approx(2 * tail[0]["to_mm"]["length"], rel=1e-4)
+    code, text, _ = run(capsys, "plan", str(BADGER), "--height", "280", "--hold", "head", "--json")
+    held = json.loads(text)
+    head = next(p for p in held["parts"] if p["id"] == "head")
+    assert (
+        code == 0
+        and head["to_mm"] == head["from_mm"]
+        and held["to_height_mm"] == pytest.approx(280, abs=0.1)
+    )
+
+
+@pytest.mark.parametrize(
+    ("argv", "says"),
+    [
+        (("plan", "nowhere.json"), "nowhere.json: it cannot be read"),
+        (("plan", str(BADGER), "--height", "tall"), "--height: “tall”: cannot read"),
+        (("plan", str(BADGER), "--height", "0"), "above 0"),
+        (("plan", str(BADGER), "--height", "9 m"), "it can be made from 21.0 to 1120.0 mm"),
+        (("plan", str(BADGER), "--hold", "wing"), "there is no part “wing”"),
+        (("plan", str(BADGER), "--hold", "head.girth"), "no measure “girth”"),
+        (("plan", str(BADGER), "--pdf", "/proc/none/sheet.pdf"), "could not be written"),
+        (("plan", str(BADGER), "--csv", "/proc/none"), "cannot be made"),
+    ],
+)  # fmt: skip
+def test_bad_input_is_one_line_and_code_two(
+    capsys: pytest.CaptureFixture[str], argv: tuple[str, ...], says: str
+) -> None:
+    code, out, err = run(capsys, *argv)
+    assert (
+        code == 2
+        and out == ""
+        and says in err
+        and err.count("\n") == 1
+        and err.startswith("bambola: ")
+    )
+
+
+def test_a_damaged_file_and_a_bench_without_the_wool_are_named(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"bambola": 1, "figure": {"id": "x"}}')
+    assert "bad.json: figure › name: this field is missing." in run(capsys, "plan", str(bad))[2]
+    bench = tmp_path / "bench.json"
+    bench.write_text('{"wools": [{"id": "cream", "name": "Cream", "colour": "#ffffff"}]}')
+    assert (
+        "the bench has no wool “core-batt”"
+        in run(capsys, "plan", str(BADGER), "--bench", str(bench))[2]
+    )
+
+
+def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    for flag, where in (
+        ("--csv", tmp_path / "t"),
+        ("--svg", tmp_path / "s"),
+        ("--pdf", tmp_path / "w.pdf"),
+    ):
+        assert run(capsys, "plan", str(BADGER), flag, str(where))[0] == 0
+    assert sorted(p.name for p in tmp_path.rglob("*") if p.is_file()) == [
+        "front.svg", "parts.csv", "side.svg", "steps.csv", "top.svg", "w.pdf", "wires.csv", "wool.csv",
+    ]  # fmt: skip
+    assert "56 steps" in run(capsys, "plan", str(BADGER))[1]
+    assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
+
+
+@pytest.mark.parametrize("of", ["plan", "figure"])
+def test_the_shipped_schemas_are_current(capsys: pytest.CaptureFixture[str], of: str) -> None:
+    room = {"plan": "export", "figure": "figure"}[of]
+    shipped = Path(__file__).parents[1] / "bambola" / "core" / room / f"{of}.schema.json"
+    assert json.loads(shipped.read_text()) == json.loads(run(capsys, "schema", of)[1])
