@@ -10,15 +10,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from bambola import __version__
-from bambola.core.export import (
-    ExportError,
-    outline_svg,
-    plan_json,
-    plan_schema,
-    plan_tables,
-    work_sheet,
-    write_whole,
-)
+from bambola.core.export.files import ExportError, write_whole
+from bambola.core.export.json_plan import plan_json, plan_schema
+from bambola.core.export.pdf import work_sheet
+from bambola.core.export.svg import outline_svg
+from bambola.core.export.tables import plan_tables
 from bambola.core.figure import (
     Brief,
     Document,

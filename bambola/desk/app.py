@@ -26,14 +26,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("--screenshot", type=Path, metavar="PNG",
                         help="save a picture of the window once it is drawn, and end")  # fmt: skip
     args = parser.parse_args(argv)
-    app = QApplication(sys.argv[:1])
-    app.setApplicationName("bambola")
-    app.setDesktopFileName("bambola")
-    app.setStyle("Fusion")
-    load_faces()
-    theme = Theme()
-    window = application_window(app, theme, Settings())
-    window.setWindowIcon(icon("bambola", theme.dyes.madder))
+    app, window = start()
     if args.figure:
         window.open_path(args.figure)
     elif args.demo:
@@ -43,7 +36,22 @@ def main(argv: Sequence[str] | None = None) -> int:
         _picture_and_end(window, args.screenshot)
     elif not args.figure:
         QTimer.singleShot(0, window.offer_recovery)
-    return app.exec()
+    code = app.exec()
+    window.put_away()
+    return code
+
+
+def start() -> tuple[QApplication, Window]:
+    """The application and its window, dressed and not yet shown."""
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("bambola")
+    app.setDesktopFileName("bambola")
+    app.setStyle("Fusion")
+    load_faces()
+    theme = Theme()
+    window = application_window(app, theme, Settings())
+    window.setWindowIcon(icon("bambola", theme.dyes.madder))
+    return app, window
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

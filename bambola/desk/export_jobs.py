@@ -52,7 +52,11 @@ def write_export(
 ) -> None:
     """Write one export. Raises OSError with one sentence for the maker."""
     # Loaded here so that the window need not wait for what only paper needs.
-    from bambola.core.export import outline_svg, plan_json, plan_tables, work_sheet, write_whole
+    from bambola.core.export.files import write_whole
+    from bambola.core.export.json_plan import plan_json
+    from bambola.core.export.pdf import work_sheet
+    from bambola.core.export.svg import outline_svg
+    from bambola.core.export.tables import plan_tables
 
     if kind == "json":
         write_whole(where, plan_json(plan).encode())

@@ -310,9 +310,13 @@ class Window(QMainWindow):
         self.settings.geometry = self.saveGeometry()
         self._journal_timer.stop()
         self.journal.clear()
+        self.put_away()
+        event.accept()
+
+    def put_away(self) -> None:
+        """Wait for what is still being written or drawn in the background."""
         self.exports.close()
         self.darkroom.close()
-        event.accept()
 
     # Showing
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from bambola.core.export import ExportError, write_whole
+from bambola.core.export.files import ExportError, write_whole
 from bambola.core.figure import (
     Bench,
     Brief,

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
-from bambola.core.export import ExportError, write_whole
+from bambola.core.export.files import ExportError, write_whole
 from bambola.core.figure import Brief, Document, DocumentError, Figure, dump_document, load_document
 
 

@@ -5,8 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bambola.core.export import plan_json, plan_schema
-from bambola.core.export.json_plan import plan_data
+from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
 from bambola.core.figure import Bench, Brief, Document, Figure, load_document
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make as making

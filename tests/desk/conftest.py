@@ -46,7 +46,7 @@ def window(new_window: Callable[[], Window], qtbot: QtBot) -> Window:
     window = new_window()
     window.open_demo()
     table = window.resize_station.table
-    qtbot.waitUntil(lambda: len(table._prints) == 2, timeout=20_000)
+    qtbot.waitUntil(lambda: table.is_pictured, timeout=20_000)
     return window
 
 

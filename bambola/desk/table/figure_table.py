@@ -68,6 +68,11 @@ class FigureTable(QWidget):
             self.update()
             self.camera_changed.emit()
 
+    @property
+    def is_pictured(self) -> bool:
+        """Whether both figures have a picture."""
+        return len(self._prints) == len((OLD, NEW))
+
     def turn_by(self, degrees: float) -> None:
         """Turn both figures about their own height."""
         self.look(

@@ -1,0 +1,1 @@
+"""Speed, measured and printed beside its limit: ``python -m benchmarks``."""

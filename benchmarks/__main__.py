@@ -1,0 +1,47 @@
+"""Print the budget table; exit 1 if a budget is broken."""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+@dataclass(frozen=True)
+class Row:
+    """One measured number beside its limit."""
+
+    what: str
+    value: float
+    limit: float
+    unit: str
+
+    @property
+    def kept(self) -> bool:
+        """Whether the budget is kept."""
+        return self.value <= self.limit
+
+
+def main() -> int:
+    """Measure every row and print it as it comes."""
+    from benchmarks import core, window
+
+    measures: tuple[Callable[[], list[Row]], ...] = (
+        core.start_up, core.figure_changed, core.brief_changed, core.order, core.closed_forms,
+        window.drag, window.memory,
+    )  # fmt: skip
+    broken = 0
+    print(f"{'what':<62}{'measured':>12}{'limit':>10}")
+    for measure in measures:
+        for row in measure():
+            broken += not row.kept
+            mark = "" if row.kept else "   over"
+            print(f"{row.what:<62}{row.value:>9.2f} {row.unit:<3}{row.limit:>8.2f}{mark}", flush=True)
+    return 1 if broken else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

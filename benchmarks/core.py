@@ -1,0 +1,117 @@
+"""Rows that need no window."""
+
+from __future__ import annotations
+
+import math
+import statistics
+import subprocess
+import sys
+import time
+
+from bambola.core.figure import Ball, Brief
+from bambola.core.order import sequence
+from bambola.core.order.sequence import _arrange, _edges
+from bambola.core.order.tasks import tasks_for
+from bambola.core.plan import make as making
+from bambola.core.plan import make_plan
+from bambola.core.plan.jobs import lightness, work_of
+from bambola.core.solids import measure_solids, mesh_of
+from bambola.core.wool import part_wool
+from bambola.demo import default_bench
+from benchmarks.__main__ import Row
+from benchmarks.figures import HELD_COLLAR, forty_parts
+
+BARE = """
+import os, sys, time, numpy
+from PyQt6.QtWidgets import QApplication, QLabel
+app = QApplication(sys.argv)
+label = QLabel(str(numpy.zeros(3))); label.resize(1280, 800); label.show()
+app.processEvents()
+print(time.time(), flush=True); os._exit(0)
+"""
+OURS = """
+import os, time
+from bambola.desk.app import start
+app, window = start()
+window.open_demo(); window.show()
+while not window.resize_station.table.is_pictured: app.processEvents()
+window.repaint()
+print(time.time(), flush=True); os._exit(0)
+"""
+
+
+def start_up() -> list[Row]:
+    """Start to first painted window with a figure, against a bare window; medians of five."""
+    times: dict[str, list[float]] = {BARE: [], OURS: []}
+    for _ in range(5):
+        for code, found in times.items():
+            began = time.time()
+            done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+            found.append(float(done.stdout) - began)
+    bare, ours = (statistics.median(found) for found in times.values())
+    return [Row(f"start to first painted figure, times a bare window ({bare:.2f} s)", ours / bare, 2.0, "×")]
+
+
+def figure_changed() -> list[Row]:
+    """Exact plan of forty parts after one part of the figure changed."""
+    bench, figure = default_bench(), forty_parts()
+    height = make_plan(figure, Brief(), bench).from_height_mm
+    found = []
+    for i in range(7):
+        parts = list(figure.parts)
+        snout = next(p for p in parts if p.id == "snout")
+        at = parts.index(snout)
+        parts[at] = snout.replaced(shape=Ball(width=21 + i * 0.3, depth=18, height=22))
+        edited = figure.replaced(parts=tuple(parts))
+        began = time.perf_counter()
+        make_plan(edited, Brief(height=height * 1.3), bench)
+        found.append((time.perf_counter() - began) * 1000)
+    return [Row("exact plan, 40 parts, figure changed", statistics.median(found), 250, "ms")]
+
+
+def brief_changed() -> list[Row]:
+    """Exact plan of forty parts after the height changed, all scaling and with a part held."""
+    bench, figure = default_bench(), forty_parts()
+    height = make_plan(figure, Brief(), bench).from_height_mm
+    rows = []
+    for what, brief in (
+        ("", Brief(height=height)),
+        (", one part held", Brief(height=height).ruled("collar", HELD_COLLAR)),
+    ):
+        found = []
+        for i in range(21):
+            began = time.perf_counter()
+            make_plan(figure, brief.at(height * (1.1 + 0.013 * i)), bench)
+            found.append((time.perf_counter() - began) * 1000)
+        rows.append(Row(f"exact plan, 40 parts, only brief changed{what}", statistics.median(found), 60, "ms"))
+    return rows
+
+
+def order() -> list[Row]:
+    """The sequencer itself, nothing remembered, on a work of at least 120 steps."""
+    bench, figure = default_bench(), forty_parts()
+    solids = measure_solids(figure)
+    wool = part_wool(figure, solids, bench)
+    joins = {part.id: part.join for part in figure.parts if part.parent}
+    work = work_of(figure, solids, wool, joins, {}, bench)
+    steps = len(sequence(work).tasks)
+    light = dict(lightness(bench))
+    found = []
+    for _ in range(9):
+        began = time.perf_counter()
+        tasks = tasks_for(work)
+        _arrange(work, tasks, _edges(work, tasks), light)
+        found.append((time.perf_counter() - began) * 1000 * 120 / steps)
+    making._remembered.clear()
+    return [Row(f"order of 120 steps (from {steps})", statistics.median(found), 50, "ms")]
+
+
+def closed_forms() -> list[Row]:
+    """A ball's mesh against its closed form."""
+    mesh = mesh_of(Ball(width=40, depth=40, height=40))
+    volume = abs(mesh.volume / (4 / 3 * math.pi * 8000) - 1) * 100
+    area = abs(mesh.area / (1600 * math.pi) - 1) * 100
+    return [
+        Row("solids against closed forms: volume", volume, 0.5, "%"),
+        Row("solids against closed forms: area", area, 0.5, "%"),
+    ]
