@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-
-import numpy as np
 
 from bambola.core.armature.strength import (
     HIDE_MM,
@@ -106,41 +104,39 @@ def cut_wires(
     placement: Placement, diameters: Mapping[str, tuple[float, float, str]]
 ) -> tuple[CutWire, ...]:
     """Every wire of the placed figure as it is cut, with the chosen diameters."""
-    return tuple(
-        _cut(placement, wire, *diameters[wire.id], diameters) for wire in placement.figure.wires
-    )
-
-
-def path_points(placement: Placement, wire: Wire) -> np.ndarray:
-    """The wire's route as points of the figure, (n, 3) mm."""
-    return np.array([placement.nodes[name] for name in wire.route])
+    strands = strands_on(placement.figure)
+    return tuple(_cut(placement, wire, strands, diameters) for wire in placement.figure.wires)
 
 
 def path_length(placement: Placement, wire: Wire) -> float:
     """Length of the wire's route, mm."""
-    return float(np.linalg.norm(np.diff(path_points(placement, wire), axis=0), axis=1).sum())
+    return float(sum(_runs([placement.nodes[name].tolist() for name in wire.route])))
+
+
+def _runs(points: Sequence[Sequence[float]]) -> list[float]:
+    return [math.dist(a, b) for a, b in zip(points, points[1:], strict=False)]
 
 
 def _cut(
-    placement: Placement, wire: Wire, diameter: float, needed: float, why: str,
+    placement: Placement,
+    wire: Wire,
+    strands: Mapping[frozenset[str], int],
     diameters: Mapping[str, tuple[float, float, str]],
-) -> CutWire:  # fmt: skip
-    figure = placement.figure
-    strands = strands_on(figure)
-    points = path_points(placement, wire)
-    runs = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    legs = [frozenset(leg) for leg in zip(wire.route, wire.route[1:], strict=False)]
-    factors = np.array([take_up(strands[leg]) for leg in legs])
+) -> CutWire:
+    diameter, needed, why = diameters[wire.id]
+    points = [tuple(placement.nodes[name].tolist()) for name in wire.route]
+    runs = _runs(points)
+    passes = [strands[frozenset(leg)] for leg in zip(wire.route, wire.route[1:], strict=False)]
+    wound = [run * take_up(n) for run, n in zip(runs, passes, strict=True)]
     allowances = _allowances(placement, wire, diameter, diameters)
-    takeup = float((runs * (factors - 1)).sum())
-    cut = float(runs.sum()) + takeup + sum(a.mm for a in allowances)
+    path = sum(runs)
+    takeup = sum(wound) - path
+    cut = path + takeup + sum(a.mm for a in allowances)
     start = _end(diameter) + (wire.loops[0] if wire.loops else 0.0)
-    area = math.pi * diameter**2 / 4
+    grams = METAL_DENSITY[wire.metal] * math.pi * diameter**2 / 4 * cut / 1000.0
     return CutWire(
-        wire.id, wire.name, wire.metal, diameter, max(strands[leg] for leg in legs), needed, why,
-        float(runs.sum()), takeup, allowances, cut, _bends(points, runs * factors, start),
-        METAL_DENSITY[wire.metal] * area * cut / 1000.0,
-        tuple((float(x), float(y), float(z)) for x, y, z in points),
+        wire.id, wire.name, wire.metal, diameter, max(passes), needed, why, path, takeup,
+        allowances, cut, _bends(points, runs, wound, start), grams, tuple(points),
     )  # fmt: skip
 
 
@@ -173,17 +169,21 @@ def _allowances(
     return tuple(found)
 
 
-def _bends(points: np.ndarray, lengths: np.ndarray, start: float) -> tuple[Bend, ...]:
-    ahead = np.diff(points, axis=0)
-    at = start + np.cumsum(lengths)[:-1]
-    bends = []
-    for distance, before, after in zip(at, ahead, ahead[1:], strict=False):
-        size = float(np.linalg.norm(before) * np.linalg.norm(after))
+def _bends(
+    points: Sequence[Sequence[float]], runs: Sequence[float], wound: Sequence[float], start: float
+) -> tuple[Bend, ...]:
+    """Where the wire turns, and by how much; a turn of less than a degree is none."""
+    bends, at = [], start
+    for i in range(len(runs) - 1):
+        at += wound[i]
+        a, b, c = points[i : i + 3]
+        size = runs[i] * runs[i + 1]
         if size <= 0:
             continue
-        turn = math.degrees(math.acos(max(-1.0, min(1.0, float(before @ after) / size))))
+        cosine = sum((q - p) * (r - q) for p, q, r in zip(a, b, c, strict=True)) / size
+        turn = math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
         if turn >= 1.0:
-            bends.append(Bend(float(distance), turn))
+            bends.append(Bend(at, turn))
     return tuple(bends)
 
 

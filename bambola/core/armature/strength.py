@@ -12,8 +12,6 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from bambola.core.figure import Figure, Wire
 from bambola.core.solids import Placement
 
@@ -32,10 +30,10 @@ HIDE_MM = 2.5
 
 @dataclass(frozen=True, slots=True)
 class Mass:
-    """A lump of the figure: grams, its centre (3,) in mm, and the copy of a part it belongs to."""
+    """A lump of the figure: grams, its centre in mm, and the copy of a part it belongs to."""
 
     grams: float
-    centre: np.ndarray
+    centre: tuple[float, float, float]
     part: str
     side: str | None
 
@@ -89,7 +87,7 @@ def wire_moments(
             grams = sum(mass.grams for mass in carried)
             if grams <= 0:
                 continue
-            centre = sum((m.grams * m.centre for m in carried), np.zeros(3)) / grams
+            centre = [sum(m.grams * m.centre[k] for m in carried) / grams for k in range(3)]
             rows[bone] = grams * math.dist(centre, placement.nodes[near.id])
     return moments
 
@@ -97,13 +95,13 @@ def wire_moments(
 def _carried(
     placement: Placement, part: str, side: str | None, masses: Iterable[Mass]
 ) -> list[Mass]:
-    by_id = placement.figure.by_id
+    figure = placement.figure
+    if figure.by_id[part].parent is None:
+        return list(masses)
     below = {part}
-    for candidate in placement.figure.parents_first:
+    for candidate in figure.parents_first:
         if candidate.parent in below:
             below.add(candidate.id)
-    if by_id[part].parent is None:
-        return list(masses)
     return [m for m in masses if m.part in below and (side is None or m.side in (None, side))]
 
 

@@ -6,8 +6,6 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from bambola.core.figure import Figure
 from bambola.core.solids import Solids
 
@@ -36,7 +34,9 @@ class JoinStress:
 
 
 def join_stresses(
-    solids: Solids, masses: Sequence[tuple[str, float, np.ndarray]], joins: Mapping[str, str]
+    solids: Solids,
+    masses: Sequence[tuple[str, float, tuple[float, float, float]]],
+    joins: Mapping[str, str],
 ) -> tuple[JoinStress, ...]:
     """Stress of every join to the part everything sits on; ``masses`` are (part, g, centre mm).
 
@@ -46,21 +46,26 @@ def join_stresses(
     mN/mm² = kPa, with d the diameter of a round join of that area.
     """
     figure = solids.placement.figure
-    top = _branch(figure, figure.datum.part) if figure.datum.part else None
+    branch = {part.id: _branch(figure, part.id) for part in figure.parts}
+    top = branch[figure.datum.part] if figure.datum.part else None
     total = sum(grams for _, grams, _ in masses)
+    borne: dict[str | None, list[tuple[float, tuple[float, float, float]]]] = {}
+    for name, grams, at in masses:
+        borne.setdefault(branch[name], []).append((grams, at))
+    by_copy = list(zip(solids.placement.copies, solids.measured, strict=True))
     found = []
     for part in figure.parts:
         if part.parent is None or figure.by_id[part.parent].parent is not None or part.garment:
             continue
-        copies = solids.of(part.id)
+        copies = [(copy, solid) for copy, solid in by_copy if copy.part is part]
         area = min(solid.join_mm2 for _, solid in copies)
         if area <= 0:
             continue
-        own = [(g, at) for name, g, at in masses if _branch(figure, name) == part.id]
+        own = borne.get(part.id, [])
         grams = sum(g for g, _ in own) / len(copies)
         carries_all = part.id == top
         force = SNATCH * (total - grams if carries_all else grams) * GRAVITY
-        lever = _level_lever(copies[0][0].matrix[:3, 3], own) if len(copies) == 1 else 0.0
+        lever = _level_lever(copies[0][0].matrix[:3, 3].tolist(), own) if len(copies) == 1 else 0.0
         d = math.sqrt(4 * area / math.pi)
         bending = grams * GRAVITY * lever / (math.pi * d**3 / 32)
         kind = joins.get(part.id, part.join)
@@ -80,9 +85,12 @@ def _branch(figure: Figure, part: str) -> str | None:
     return None
 
 
-def _level_lever(seat: np.ndarray, own: Sequence[tuple[float, np.ndarray]]) -> float:
+def _level_lever(
+    seat: Sequence[float], own: Sequence[tuple[float, tuple[float, float, float]]]
+) -> float:
+    """Distance (mm) seen from above between a seat and the centre of what hangs from it."""
     grams = sum(g for g, _ in own)
     if grams <= 0:
         return 0.0
-    centre = sum((g * at for g, at in own), np.zeros(3)) / grams
-    return float(np.linalg.norm((centre - seat)[:2]))
+    x, y = (sum(g * at[k] for g, at in own) / grams for k in range(2))
+    return math.hypot(x - seat[0], y - seat[1])

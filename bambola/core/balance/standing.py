@@ -35,7 +35,7 @@ class Balance:
 
 def balance(
     placement: Placement,
-    masses: Sequence[tuple[float, np.ndarray]],
+    masses: Sequence[tuple[float, tuple[float, float, float]]],
     polygon: np.ndarray | None = None,
 ) -> Balance:
     """Balance of the placed figure with ``masses`` of (g, centre (3,) mm). Heights from the ground.
@@ -43,7 +43,7 @@ def balance(
     ``polygon`` (n, 2) are its :func:`contacts` if they are known.
     """
     grams = sum(mass for mass, _ in masses)
-    centre = sum((mass * at for mass, at in masses), np.zeros(3)) / max(grams, 1e-12)
+    centre = np.array([sum(m * at[k] for m, at in masses) / max(grams, 1e-12) for k in range(3)])
     polygon = contacts(placement) if polygon is None else polygon
     high = float(centre[2]) - placement.ground
     inside = _distance_inside(polygon, centre[:2])

@@ -8,7 +8,8 @@ named; :meth:`Shape.resized` gives the same shape with other measures. Lengths a
 from __future__ import annotations
 
 import itertools
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numpy as np
@@ -21,6 +22,11 @@ Length = Annotated[float, Field(gt=0, le=LIMIT_MM, allow_inf_nan=False)]
 Coordinate = Annotated[float, Field(ge=-LIMIT_MM, le=LIMIT_MM, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Point3 = tuple[Coordinate, Coordinate, Coordinate]
+
+
+def _run(places: Sequence[Point3]) -> float:
+    """Length of the way through ``places``, mm."""
+    return sum(math.dist(a, b) for a, b in zip(places, places[1:], strict=False))
 
 
 class Frozen(BaseModel):
@@ -145,8 +151,12 @@ class Limb(ShapeBase):
         return np.array([(j.x, j.y, j.z) for j in self.joints])
 
     def measures(self) -> dict[str, float]:
-        run = float(np.linalg.norm(np.diff(self.centres(), axis=0), axis=1).sum())
-        return {"length": run, "thickness": max(j.diameter for j in self.joints)}
+        places = [(j.x, j.y, j.z) for j in self.joints]
+        return {"length": _run(places), "thickness": max(j.diameter for j in self.joints)}
+
+    @property
+    def smallest_mm(self) -> float:
+        return max(j.diameter for j in self.joints)
 
     def resized(self, measures: Mapping[str, float]) -> Limb:
         old = self.measures()
@@ -227,11 +237,8 @@ class Rope(ShapeBase):
         return self
 
     def measures(self) -> dict[str, float]:
-        run = np.array(self.points)
-        if self.closed:
-            run = np.vstack([run, run[:1]])
-        length = float(np.linalg.norm(np.diff(run, axis=0), axis=1).sum())
-        return {"length": length, "thickness": self.thickness}
+        run = (*self.points, self.points[0]) if self.closed else self.points
+        return {"length": _run(run), "thickness": self.thickness}
 
     def resized(self, measures: Mapping[str, float]) -> Rope:
         old = self.measures()
@@ -242,6 +249,10 @@ class Rope(ShapeBase):
                 "thickness": measures.get("thickness", self.thickness),
             }
         )
+
+    @property
+    def smallest_mm(self) -> float:
+        return self.thickness
 
     @property
     def thinnest_mm(self) -> float:

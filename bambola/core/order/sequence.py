@@ -32,10 +32,16 @@ class Edge:
 
 @dataclass(frozen=True, slots=True)
 class Sequence:
-    """Tasks in order, and every rule that was used."""
+    """Tasks in order, and every rule that was used.
+
+    ``held`` gives for each task the rules that hold it back; ``after`` the numbers of the tasks it
+    follows, only those that no other of them follows in its turn.
+    """
 
     tasks: tuple[Task, ...]
     edges: tuple[Edge, ...]
+    held: tuple[tuple[str, ...], ...]
+    after: tuple[tuple[int, ...], ...]
 
 
 @lru_cache(maxsize=64)
@@ -47,7 +53,27 @@ def sequence(work: Work, lightness: tuple[tuple[str, float], ...] = ()) -> Seque
     tasks = tasks_for(work)
     edges = _edges(work, tasks)
     ordered = _arrange(work, tasks, edges, dict(lightness))
-    return Sequence(ordered, edges + tuple(_cured(work, ordered, edges)))
+    return _explained(ordered, edges + tuple(_cured(work, ordered, edges)))
+
+
+def _explained(ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Sequence:
+    number = {task.key: n for n, task in enumerate(ordered, 1)}
+    held: dict[str, dict[str, None]] = {key: {} for key in number}
+    before: dict[str, set[int]] = {key: set() for key in number}
+    for edge in edges:
+        held[edge.after][edge.rule] = None
+        before[edge.after].add(number[edge.before])
+    reached: dict[int, int] = {}
+    after: list[tuple[int, ...]] = []
+    for task in ordered:
+        mask, kept = 0, []
+        for earlier in sorted(before[task.key], reverse=True):
+            if not mask >> earlier & 1:
+                kept.append(earlier)
+                mask |= 1 << earlier | reached[earlier]
+        reached[number[task.key]] = mask
+        after.append(tuple(reversed(kept)))
+    return Sequence(ordered, edges, tuple(tuple(held[t.key]) for t in ordered), tuple(after))
 
 
 def handles(task: Task, part: str, parent_of: Mapping[str, str | None]) -> bool:

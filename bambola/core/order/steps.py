@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from bambola.core.figure import Pace
-from bambola.core.order.rules import RULE_BY_ID
+from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
 from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work
 
@@ -20,6 +20,9 @@ class Why:
 
     rule: str
     text: str
+
+
+WHY = {rule.id: Why(rule.id, rule.text) for rule in RULES}
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,38 +79,18 @@ def number_steps(
     order: Sequence, work: Work, grams: Mapping[str, float], pace: Pace, firmness: Mapping[str, str]
 ) -> tuple[Step, ...]:
     """The steps of ``order`` with numbers, reasons and minutes."""
-    number = {task.key: n for n, task in enumerate(order.tasks, 1)}
     jobs = {part.id: part for part in work.parts}
-    held: dict[str, dict[str, set[int]]] = {}
-    for edge in order.edges:
-        held.setdefault(edge.after, {}).setdefault(edge.rule, set()).add(number[edge.before])
-    nearest = _nearest({number[key]: set().union(*rules.values()) for key, rules in held.items()})
     steps = []
-    for task in order.tasks:
-        rules = held.get(task.key, {})
-        after = nearest.get(number[task.key], ())
-        why = tuple(Why(rule, RULE_BY_ID[rule].text) for rule in rules)
+    for n, (task, rules, after) in enumerate(
+        zip(order.tasks, order.held, order.after, strict=True), 1
+    ):
         firm = firmness.get(task.part or "", "medium")
         steps.append(
-            Step(number[task.key], task.kind, task.part, task.text, after, why, task.needle,
-                 task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks, task.cautions,
-                 task.key)
+            Step(n, task.kind, task.part, task.text, after, tuple(WHY[rule] for rule in rules),
+                 task.needle, task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks,
+                 task.cautions, task.key)
         )  # fmt: skip
     return tuple(steps)
-
-
-def _nearest(before: Mapping[int, set[int]]) -> dict[int, tuple[int, ...]]:
-    """For each step only the steps it follows that no other of them follows in its turn."""
-    all_before: dict[int, int] = {}
-    found: dict[int, tuple[int, ...]] = {}
-    for n in sorted(before):
-        mask, kept = 0, []
-        for earlier in sorted(before[n], reverse=True):
-            if not mask >> earlier & 1:
-                kept.append(earlier)
-                mask |= 1 << earlier | all_before.get(earlier, 0)
-        all_before[n], found[n] = mask, tuple(reversed(kept))
-    return found
 
 
 def differences(old: Work, new: Work) -> tuple[Change, ...]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -27,7 +28,7 @@ from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.plan.notices import Findings, find_notices
 from bambola.core.plan.values import FittingPlan, PartPlan, Plan
 from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
-from bambola.core.solids import Solids, measure_solids
+from bambola.core.solids import Copy, CopySolid, Solids, measure_solids
 from bambola.core.wool import PartWool, part_wool, wool_totals
 
 
@@ -235,18 +236,25 @@ def _solids(made: _AsMade, figure: Figure, resized: Resized) -> Solids:
 def _wool_and_fittings(solids: Solids, bench: Bench) -> list[Mass]:
     """Packed wool and fittings, for loads on the wire (its own weight is a small part of them)."""
     masses = []
-    for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
+    for copy, solid, centre in _weighed(solids):
         density = bench.wool_by_id[copy.part.core].density(copy.part.firmness)
-        grams = density * solid.net_mm3 / 1000.0
-        masses.append(Mass(grams, solids.centroid(copy, solid), copy.part.id, copy.side))
+        masses.append(Mass(density * solid.net_mm3 / 1000.0, centre, copy.part.id, copy.side))
     return masses + _fitting_masses(solids)
+
+
+def _weighed(solids: Solids) -> Iterator[tuple[Copy, CopySolid, tuple[float, float, float]]]:
+    """Every copy with its numbers and the centre of its wool."""
+    for copy, solid, centre in zip(
+        solids.placement.copies, solids.measured, solids.centroids.tolist(), strict=True
+    ):
+        yield copy, solid, (centre[0], centre[1], centre[2])
 
 
 def _fitting_masses(solids: Solids) -> list[Mass]:
     return [
         Mass(
             placed.fitting.mass,
-            placed.matrix[:3, 3] + placed.matrix[:3, 2] * placed.fitting.size / 2,
+            tuple((placed.matrix[:3, 3] + placed.matrix[:3, 2] * placed.fitting.size / 2).tolist()),
             placed.fitting.part,
             placed.side,
         )
@@ -258,17 +266,16 @@ def _fitting_masses(solids: Solids) -> list[Mass]:
 def _masses(solids: Solids, wool: Mapping[str, PartWool], wires: tuple[CutWire, ...]) -> list[Mass]:
     placement = solids.placement
     masses = [
-        Mass(wool[copy.part.id].grams, solids.centroid(copy, solid), copy.part.id, copy.side)
-        for copy, solid in zip(placement.copies, solids.measured, strict=True)
+        Mass(wool[copy.part.id].grams, centre, copy.part.id, copy.side)
+        for copy, _, centre in _weighed(solids)
     ]
     nodes = {node.id: node for node in placement.figure.nodes}
     for cut, wire in zip(wires, placement.figure.wires, strict=True):
-        points = np.array(cut.points_mm)
-        runs = np.linalg.norm(np.diff(points, axis=0), axis=1)
-        for i, run in enumerate(runs):
+        for i, (a, b) in enumerate(zip(cut.points_mm, cut.points_mm[1:], strict=False)):
             node = nodes[wire.route[i + 1]]
-            grams = cut.grams * float(run / runs.sum())
-            masses.append(Mass(grams, (points[i] + points[i + 1]) / 2, node.part, node.side))
+            share = math.dist(a, b) / cut.path_mm if cut.path_mm else 0.0
+            middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
+            masses.append(Mass(cut.grams * share, middle, node.part, node.side))
     return masses + _fitting_masses(solids)
 
 

@@ -1,16 +1,16 @@
 """What each copy of a part is worth: net volume, exposed skin, joins, patches.
 
-Volume that two parts share belongs to the parent (among others, to the one placed first). A copy
-is measured against its neighbours only, in its own axes and at the size it was made, and the
-answer is remembered: a change of height that scales a neighbourhood evenly measures nothing again.
+Volume that two parts share belongs to the parent (among others, to the one placed first). What a
+copy is worth is what its shape is worth by itself, less what it shares with each cluster of its
+neighbours that touch one another. Each share is worked out in the copy's own axes, at the size it
+was made, and remembered: a change that leaves a cluster as it was measures nothing again there.
 """
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import manifold3d as m3
 import numpy as np
@@ -70,10 +70,13 @@ class Solids:
             if copy.part.id == part
         ]
 
-    def centroid(self, copy: Copy, solid: CopySolid) -> Array:
-        """Centre of a copy's net volume in the figure's axes, (3,) mm."""
-        centre: Array = copy.matrix[:3, :3] @ np.array(solid.centre) + copy.matrix[:3, 3]
-        return centre
+    @cached_property
+    def centroids(self) -> Array:
+        """Centres of the copies' net volumes in the figure's axes, (copies, 3) mm."""
+        matrices = np.stack([copy.matrix for copy in self.placement.copies])
+        own = np.array([solid.centre for solid in self.measured])
+        found: Array = np.einsum("nij,nj->ni", matrices[:, :3, :3], own) + matrices[:, :3, 3]
+        return found
 
 
 @dataclass(frozen=True)
@@ -98,13 +101,32 @@ def measure_solids(figure: Figure, scale: float = 1.0) -> Solids:
     measured = []
     for i, copy in enumerate(placement.copies):
         near = np.flatnonzero(((low <= high[i]) & (high >= low[i])).all(axis=1))
-        neighbours = tuple(
-            _seen_from(copy, i, placement.copies[j], int(j), shapes[j], scale)
-            for j in near
-            if j != i
-        )
-        measured.append(_measure(shapes[i], neighbours, copy.part.insets).scaled(scale))
+        shares = [
+            _share(
+                shapes[i],
+                tuple(
+                    _seen_from(copy, i, placement.copies[j], j, shapes[j], scale) for j in cluster
+                ),
+                copy.part.insets,
+            )
+            for cluster in _clusters([int(j) for j in near if j != i], low, high)
+        ]
+        measured.append(_less(_alone(shapes[i], copy.part.insets), shares).scaled(scale))
     return Solids(placement, tuple(measured))
+
+
+def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
+    """``near`` parted into groups whose boxes touch, each in rising order."""
+    groups: list[list[int]] = []
+    for j in near:
+        touching = [
+            g
+            for g in groups
+            if any((low[j] <= high[k]).all() and (high[j] >= low[k]).all() for k in g)
+        ]
+        groups = [g for g in groups if g not in touching]
+        groups.append(sorted([j, *(k for g in touching for k in g)]))
+    return groups
 
 
 @lru_cache(maxsize=4096)
@@ -161,25 +183,71 @@ def _symmetric(shape: Shape) -> bool:
     return not isinstance(shape, Limb | Rope | Leaf)
 
 
+@dataclass(frozen=True, slots=True)
+class _Worth:
+    """Volume, its first moment, skin and patches: of a shape alone, or of what it shares."""
+
+    volume: float
+    moment: tuple[float, float, float]
+    skin: float
+    patches: tuple[float, ...]
+    join_mm2: float = 0.0
+    join_line_mm: float = 0.0
+
+
+def _less(alone: _Worth, shares: Sequence[_Worth]) -> CopySolid:
+    net = max(0.0, alone.volume - sum(share.volume for share in shares))
+    x, y, z = (
+        (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
+        for k in range(3)
+    )
+    return CopySolid(
+        net,
+        max(0.0, alone.skin - sum(share.skin for share in shares)),
+        (x, y, z),
+        sum(share.join_mm2 for share in shares),
+        sum(share.join_line_mm for share in shares),
+        tuple(
+            max(0.0, patch - sum(share.patches[k] for share in shares))
+            for k, patch in enumerate(alone.patches)
+        ),
+    )
+
+
 @lru_cache(maxsize=2048)
-def _measure(
-    shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]
-) -> CopySolid:
+def _alone(shape: Shape, insets: tuple[Inset, ...]) -> _Worth:
+    mesh = mesh_of(shape)
+    skin = mesh.vertices[mesh.faces]
+    return _Worth(
+        mesh.volume, _moment(skin), mesh_of(shape, fine=True).area,
+        tuple(patch_area(shape, skin, inset) for inset in insets),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=4096)
+def _share(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]) -> _Worth:
+    """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all."""
     whole = solid_of(shape).as_original()
     own, others = whole.original_id(), [(n, *_body(n)) for n in neighbours]
     before = [body for n, _, body in others if n.role != "later"]
-    after = [body for n, _, body in others if n.role == "later"]
-    net = m3.Manifold.batch_boolean([whole, *before], m3.OpType.Subtract) if before else whole
-    bare = m3.Manifold.batch_boolean([net, *after], m3.OpType.Subtract) if after else net
+    shared = whole ^ _union(before) if before else m3.Manifold()
+    everything = shared if len(before) == len(others) else whole ^ _union([b for *_, b in others])
+    if everything.is_empty():
+        return _Worth(0.0, (0.0, 0.0, 0.0), 0.0, tuple(0.0 for _ in insets))
     parent = next((original for n, original, _ in others if n.role == "parent"), None)
-    join_area, join_line = _join(net, parent) if parent is not None else (0.0, 0.0)
-    skin, _ = _surface_of(bare, own)
+    join_area, join_line = _join(shared, parent) if parent is not None else (0.0, 0.0)
+    buried, _ = _surface_of(everything, own)
     # Flat facets have a little less or more skin than the round they stand for.
-    area = float(_areas(skin).sum()) * mesh_of(shape, fine=True).area / mesh_of(shape).area
-    patches = tuple(patch_area(shape, skin, inset) for inset in insets)
-    solid = from_manifold(net)
-    return CopySolid(max(0.0, net.volume()), area, _centroid(solid.vertices[solid.faces]),
-                     join_area, join_line, patches)  # fmt: skip
+    skin = float(_areas(buried).sum()) * mesh_of(shape, fine=True).area / mesh_of(shape).area
+    solid = from_manifold(shared)
+    return _Worth(
+        shared.volume(), _moment(solid.vertices[solid.faces]), skin,
+        tuple(patch_area(shape, buried, inset) for inset in insets), join_area, join_line,
+    )  # fmt: skip
+
+
+def _union(bodies: list[m3.Manifold]) -> m3.Manifold:
+    return bodies[0] if len(bodies) == 1 else m3.Manifold.batch_boolean(bodies, m3.OpType.Add)
 
 
 def _body(neighbour: _Neighbour) -> tuple[int, m3.Manifold]:
@@ -211,9 +279,9 @@ def _areas(triangles: Array) -> Array:
     return area
 
 
-def _join(net: m3.Manifold, parent: int) -> tuple[float, float]:
+def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
     """Area where a child lies against its parent (mm²) and the length of the line round it (mm)."""
-    touching, corner = _surface_of(net, parent)
+    touching, corner = _surface_of(shared, parent)
     if not len(touching):
         return 0.0, 0.0
     edges = np.sort(np.vstack([corner[:, [0, 1]], corner[:, [1, 2]], corner[:, [2, 0]]]), axis=1)
@@ -227,15 +295,13 @@ def _join(net: m3.Manifold, parent: int) -> tuple[float, float]:
     return float(_areas(touching).sum()), float(lengths[first[count == 1]].sum())
 
 
-def _centroid(triangles: Array) -> tuple[float, float, float]:
+def _moment(triangles: Array) -> tuple[float, float, float]:
+    """First moment of the volume inside closed ``triangles`` (n, 3, 3), mm⁴ (divergence theorem)."""
     if not len(triangles):
         return (0.0, 0.0, 0.0)
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     six = np.einsum("ij,ij->i", a, np.cross(b, c))
-    total = float(six.sum())
-    if math.isclose(total, 0.0, abs_tol=1e-9):
-        return (0.0, 0.0, 0.0)
-    x, y, z = ((a + b + c) / 4 * six[:, None]).sum(axis=0) / total
+    x, y, z = ((a + b + c) / 24 * six[:, None]).sum(axis=0)
     return float(x), float(y), float(z)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -61,9 +61,16 @@ class Placement:
         """The finished height by the figure's datum, mm."""
         return self.top - self.ground
 
+    @cached_property
+    def _by_part(self) -> dict[str, tuple[Copy, ...]]:
+        found: dict[str, list[Copy]] = {}
+        for copy in self.copies:
+            found.setdefault(copy.part.id, []).append(copy)
+        return {part: tuple(copies) for part, copies in found.items()}
+
     def copies_of(self, part: str) -> tuple[Copy, ...]:
         """The copies of the part with this id."""
-        return tuple(copy for copy in self.copies if copy.part.id == part)
+        return self._by_part.get(part, ())
 
     def scaled(self, s: float, figure: Figure) -> Placement:
         """This placement ``s`` times as large, for ``figure`` whose every part scaled by ``s``."""
