@@ -34,14 +34,14 @@ def forty_parts() -> Figure:
     parts, nodes, bones, wires = [body, head], [], [], []
     for i in range(12):
         along = 0.08 + 0.07 * i
-        joints = (Joint(x=0, y=0, z=0, diameter=11), Joint(x=14, y=-3, z=-6, diameter=9),
-                  Joint(x=20, y=-4, z=-20, diameter=8))  # fmt: skip
+        joints = (Joint(x=0, y=0, z=0, diameter=9), Joint(x=14, y=-3, z=-6, diameter=8),
+                  Joint(x=20, y=-4, z=-13, diameter=7))  # fmt: skip
         leg, foot = f"leg-{i}", f"foot-{i}"
         parts += [
             Part(id=leg, name=f"Leg {i}", parent="body", pair=True, shape=Limb(joints=joints), core="core-batt",
                  coat=coat, seat=Seat(along=along, around=80, out=0.9), join="wire"),
             Part(id=foot, name=f"Foot {i}", parent=leg, seat=Seat(along=1, out=0, sink=4), core="walnut",
-                 shape=Ball(width=10, depth=14, height=9)),
+                 shape=Ball(width=9, depth=12, height=8)),
         ]  # fmt: skip
         nodes.append(Node(id=f"spine-{i}", part="body", along=along))
         route = [f"spine-{i}"]

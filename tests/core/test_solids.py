@@ -26,7 +26,7 @@ from bambola.core.figure import (
     Turned,
 )
 from bambola.core.solids import measure_solids, mesh_of, outlines, place
-from bambola.core.solids.forms import leaf_outline, monotone_cubic, support
+from bambola.core.solids.forms import leaf_outline, monotone_cubic, supports
 from tests.figures import ball, figure_of, figures, one_ball, shapes
 
 
@@ -172,7 +172,7 @@ def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
     way /= np.linalg.norm(way)
     reach = float((mesh_of(shape, fine=True).vertices @ way).max())
     size = max(shape.measures().values())
-    assert support(shape, way) == pytest.approx(reach, abs=0.02 * size)
+    assert supports(shape, way[None])[0] == pytest.approx(reach, abs=0.02 * size)
 
 
 @settings(max_examples=15)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -114,7 +115,7 @@ def path_length(placement: Placement, wire: Wire) -> float:
 
 
 def _runs(points: Sequence[Sequence[float]]) -> list[float]:
-    return [math.dist(a, b) for a, b in zip(points, points[1:], strict=False)]
+    return [math.dist(a, b) for a, b in itertools.pairwise(points)]
 
 
 def _cut(

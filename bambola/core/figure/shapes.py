@@ -26,7 +26,7 @@ Point3 = tuple[Coordinate, Coordinate, Coordinate]
 
 def _run(places: Sequence[Point3]) -> float:
     """Length of the way through ``places``, mm."""
-    return sum(math.dist(a, b) for a, b in zip(places, places[1:], strict=False))
+    return sum(math.dist(a, b) for a, b in itertools.pairwise(places))
 
 
 class Frozen(BaseModel):

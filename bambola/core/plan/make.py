@@ -228,9 +228,12 @@ def _solids(made: _AsMade, figure: Figure, resized: Resized) -> Solids:
         s = resized.scale
         base = made.solids
         return Solids(
-            base.placement.scaled(s, resized.figure), tuple(m.scaled(s) for m in base.measured)
+            base.placement.scaled(s, resized.figure),
+            tuple(m.scaled(s) for m in base.measured),
+            base.near,
         )
-    return measure_solids(resized.figure, resized.scale)
+    bent = {part for part, sized in resized.parts.items() if sized.bent_by}
+    return measure_solids(resized.figure, resized.scale, made.solids, bent)
 
 
 def _wool_and_fittings(solids: Solids, bench: Bench) -> list[Mass]:

@@ -59,18 +59,15 @@ def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]
 def _solve(figure: Figure, brief: Brief, bench: Bench, height: float) -> float:
     target = brief.height
     assert target is not None
-    low, high = reachable(figure, brief, bench)
-    if not low <= target <= high:
-        held = [p.name.lower() for p in figure.parts if rules_for(p, brief)]
-        because = f" with {', '.join(held)} held or bounded" if held else ""
-        raise ResizeError(
-            f"{figure.name} cannot be {target:.4g} mm high{because}: it can be made from "
-            f"{low:.1f} to {high:.1f} mm (scale {S_RANGE[0]} to {S_RANGE[1]:g})."
-        )
     from scipy.optimize import brentq, newton  # loaded only where something is held
 
+    known: dict[float, float] = {}
+
     def miss(s: float) -> float:
-        return _height_at(figure, brief, bench, s) - target
+        s = float(s)
+        if s not in known:
+            known[s] = _height_at(figure, brief, bench, s) - target
+        return known[s]
 
     # The height is nearly a straight line in s, so the secant needs a few steps only.
     guess = min(max(target / height, S_RANGE[0]), S_RANGE[1])
@@ -79,6 +76,14 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, height: float) -> float:
     )
     if report.converged and S_RANGE[0] <= root <= S_RANGE[1] and abs(miss(root)) < TOLERANCE_MM:
         return float(root)
+    low, high = reachable(figure, brief, bench)
+    if not low <= target <= high:
+        held = [p.name.lower() for p in figure.parts if rules_for(p, brief)]
+        because = f" with {', '.join(held)} held or bounded" if held else ""
+        raise ResizeError(
+            f"{figure.name} cannot be {target:.4g} mm high{because}: it can be made from "
+            f"{low:.1f} to {high:.1f} mm (scale {S_RANGE[0]} to {S_RANGE[1]:g})."
+        )
     return float(brentq(miss, *S_RANGE, xtol=1e-10))
 
 

@@ -206,44 +206,51 @@ def seat_point(shape: Shape, along: float, around: float, out: float) -> Array:
 
 
 def _chain_point(form: Chain, along: float, right: float, front: float) -> Array:
-    points, radii = form.points, form.radii
+    """A point beside a chain. Plain arithmetic: it is asked for a thousand times a frame."""
+    points, radii = form.points.tolist(), form.radii.tolist()
     if form.closed:
-        points, radii = np.vstack([points, points[:1]]), np.append(radii, radii[:1])
-    runs = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    at = along * runs.sum()
-    i = int(min(np.searchsorted(np.cumsum(runs), at), len(runs) - 1))
-    share = (at - runs[:i].sum()) / runs[i] if runs[i] else 0.0
-    axis = (points[i + 1] - points[i]) / (runs[i] or 1.0)
-    forwards = np.array([0.0, -1.0, 0.0]) if abs(axis[1]) < 0.9 else np.array([0.0, 0.0, 1.0])
-    forwards = forwards - axis * (forwards @ axis)
-    forwards /= np.linalg.norm(forwards)
-    sideways = np.cross(forwards, axis)
-    if sideways[0] < 0:
-        sideways = -sideways
+        points, radii = [*points, points[0]], [*radii, radii[0]]
+    runs = [math.dist(a, b) for a, b in zip(points, points[1:], strict=False)]
+    left, i = along * sum(runs), 0
+    while i < len(runs) - 1 and left > runs[i]:
+        left, i = left - runs[i], i + 1
+    share = min(1.0, left / runs[i]) if runs[i] else 0.0
+    a, b = points[i], points[i + 1]
+    ax, ay, az = ((q - p) / (runs[i] or 1.0) for p, q in zip(a, b, strict=True))
+    # The front is the figure's own, made square to the axis; sideways is towards its left.
+    fx, fy, fz = (0.0, -1.0, 0.0) if abs(ay) < 0.9 else (0.0, 0.0, 1.0)
+    along_axis = fx * ax + fy * ay + fz * az
+    fx, fy, fz = fx - along_axis * ax, fy - along_axis * ay, fz - along_axis * az
+    size = math.sqrt(fx * fx + fy * fy + fz * fz)
+    fx, fy, fz = fx / size, fy / size, fz / size
+    sx, sy, sz = fy * az - fz * ay, fz * ax - fx * az, fx * ay - fy * ax
+    if sx < 0:
+        sx, sy, sz = -sx, -sy, -sz
     radius = radii[i] + share * (radii[i + 1] - radii[i])
-    centre: Array = points[i] + share * (points[i + 1] - points[i])
-    on_skin: Array = centre + radius * (front * forwards + right * sideways)
-    return on_skin
+    return np.array(
+        [
+            p + share * (q - p) + radius * (front * f + right * s)
+            for p, q, f, s in zip(a, b, (fx, fy, fz), (sx, sy, sz), strict=True)
+        ]
+    )
 
 
-def support(shape: Shape, direction: Array) -> float:
-    """How far ``shape`` reaches (mm) along a unit ``direction`` (3,) from its own origin."""
+def supports(shape: Shape, directions: Array) -> Array:
+    """How far ``shape`` reaches (mm) along unit ``directions`` (k, 3) from its own origin: (k,)."""
+    reach: Array
     if isinstance(shape, Limb | Rope):
         form = chain(shape)
-        return float((form.points @ direction + form.radii).max())
-    if isinstance(shape, Leaf):
+        reach = (form.points @ directions.T + form.radii[:, None]).max(axis=0)
+    elif isinstance(shape, Leaf):
         outline = leaf_outline(shape)
-        middle = curled(
-            shape, np.column_stack([outline[:, 0], np.zeros(len(outline)), outline[:, 1]])
-        )
+        flat = np.column_stack([outline[:, 0], np.zeros(len(outline)), outline[:, 1]])
         # Half-round edges: the rim at depth y lies r - sqrt(r² - y²) further in, so that in a
         # direction leaning by l to the sheet it reaches r (1 - l) beyond the outline.
-        lean = math.hypot(direction[0], direction[2])
-        return float((middle @ direction).max() + shape.thickness / 2 * (1 - lean))
-    cut = profile(shape)
-    return float(
-        (
-            cut.z * direction[2]
-            + np.hypot(cut.half_width * direction[0], cut.half_depth * direction[1])
-        ).max()
-    )
+        lean = np.hypot(directions[:, 0], directions[:, 2])
+        reach = (curled(shape, flat) @ directions.T).max(axis=0) + shape.thickness / 2 * (1 - lean)
+    else:
+        cut = profile(shape)
+        x, y, z = directions.T
+        round_ = np.hypot(cut.half_width[:, None] * x, cut.half_depth[:, None] * y)
+        reach = (cut.z[:, None] * z + round_).max(axis=0)
+    return reach

@@ -8,7 +8,7 @@ was made, and remembered: a change that leaves a cluster as it was measures noth
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -23,6 +23,11 @@ from bambola.core.solids.meshes import from_manifold, mesh_of, solid_of
 from bambola.core.solids.patches import patch_area
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
 
+_WAYS = np.array(
+    [(1, 0, 0), (0, 1, 0), (0, 0, 1), (1, 1, 0), (1, -1, 0), (1, 0, 1), (1, 0, -1), (0, 1, 1), (0, 1, -1)]
+) / np.sqrt([1, 1, 1, 2, 2, 2, 2, 2, 2])[:, None]  # fmt: skip
+_SIDES = np.vstack([_WAYS, -_WAYS])
+"""Two copies whose shadows along one of these ways do not meet cannot touch."""
 _GRID = 1e-6
 """Relative places are compared on this grid (mm, at the made size): far below a fibre."""
 
@@ -52,10 +57,14 @@ class CopySolid:
 
 @dataclass(frozen=True)
 class Solids:
-    """A placed figure and what each of its copies is worth, in the order of its copies."""
+    """A placed figure and what each of its copies is worth, in the order of its copies.
+
+    ``near`` (copies, copies) says which copies may touch.
+    """
 
     placement: Placement
     measured: tuple[CopySolid, ...]
+    near: NDArray[np.bool_]
 
     @property
     def net_mm3(self) -> float:
@@ -88,35 +97,62 @@ class _Neighbour:
     rows: tuple[tuple[float, ...], ...]
 
 
-def measure_solids(figure: Figure, scale: float = 1.0) -> Solids:
+def measure_solids(
+    figure: Figure, scale: float = 1.0, base: Solids | None = None, bent: Container[str] = ()
+) -> Solids:
     """Measure every copy of ``figure``; ``scale`` is how many times larger it is than as made.
 
-    ``scale`` only says in which size results are remembered, so that evenly scaled neighbourhoods
-    are recognised. Results are in mm, mm² and mm³ of ``figure`` itself.
+    ``scale`` only says in which size results are remembered. Where ``base``, the figure as made, is
+    given, ``bent`` names the parts that are not just ``scale`` times as large, and whatever lies in
+    an evenly scaled neighbourhood is taken from it. Results are in mm, mm² and mm³ of ``figure``.
     """
     placement = place(figure)
-    shapes = [_normal_shape(copy.shape, scale) for copy in placement.copies]
-    boxes = [_box(copy) for copy in placement.copies]
-    low, high = np.array([b[0] for b in boxes]), np.array([b[1] for b in boxes])
+    copies = placement.copies
+    reach = np.array([copy.reaches(_SIDES) for copy in copies])
+    high, low = reach[:, : len(_WAYS)], -reach[:, len(_WAYS) :]
+    near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
+    np.fill_diagonal(near, False)
+    kept = _unmoved(placement, near, base, bent, scale)
     measured = []
-    for i, copy in enumerate(placement.copies):
-        near = np.flatnonzero(((low <= high[i]) & (high >= low[i])).all(axis=1))
+    for i, copy in enumerate(copies):
+        if base is not None and kept[i]:
+            measured.append(base.measured[i].scaled(scale))
+            continue
+        shape = _normal_shape(copy.shape, scale)
+        region = np.maximum(low, low[i]), np.minimum(high, high[i])
         shares = [
             _share(
-                shapes[i],
-                tuple(
-                    _seen_from(copy, i, placement.copies[j], j, shapes[j], scale) for j in cluster
-                ),
+                shape,
+                tuple(_seen_from(copy, i, copies[j], j, scale) for j in cluster),
                 copy.part.insets,
             )
-            for cluster in _clusters([int(j) for j in near if j != i], low, high)
+            for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
         ]
-        measured.append(_less(_alone(shapes[i], copy.part.insets), shares).scaled(scale))
-    return Solids(placement, tuple(measured))
+        measured.append(_less(_alone(shape, copy.part.insets), shares).scaled(scale))
+    return Solids(placement, tuple(measured), near)
+
+
+def _unmoved(
+    placement: Placement,
+    near: NDArray[np.bool_],
+    base: Solids | None,
+    bent: Container[str],
+    scale: float,
+) -> NDArray[np.bool_]:
+    """Which copies and all their neighbours, then and now, only grew ``scale`` times: (copies,)."""
+    if base is None:
+        return np.zeros(len(placement.copies), dtype=bool)
+    even = np.array([copy.part.id not in bent for copy in placement.copies])
+    at = np.array([copy.matrix[:3, 3] for copy in placement.copies]) / scale
+    was = np.array([copy.matrix[:3, 3] for copy in base.placement.copies])
+    shift = at - was
+    same = np.abs(shift[:, None] - shift).max(axis=2) < _GRID
+    found: NDArray[np.bool_] = even & ((same & even) | ~(near | base.near)).all(axis=1)
+    return found
 
 
 def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
-    """``near`` parted into groups whose boxes touch, each in rising order."""
+    """``near`` parted into groups that may touch within ``low`` to ``high``, in rising order."""
     groups: list[list[int]] = []
     for j in near:
         touching = [
@@ -160,14 +196,8 @@ def _snap(value: float) -> float:
     return round(value / _GRID) * _GRID
 
 
-def _box(copy: Copy) -> tuple[Array, Array]:
-    eye = np.eye(3)
-    high = np.array([copy.reach(axis) for axis in eye])
-    low = -np.array([copy.reach(-axis) for axis in eye])
-    return low, high
-
-
-def _seen_from(copy: Copy, i: int, other: Copy, j: int, shape: Shape, scale: float) -> _Neighbour:
+def _seen_from(copy: Copy, i: int, other: Copy, j: int, scale: float) -> _Neighbour:
+    shape = _normal_shape(other.shape, scale)
     relative = np.linalg.inv(copy.matrix) @ other.matrix
     relative[:3, 3] /= scale
     if np.linalg.det(relative[:3, :3]) < 0 and _symmetric(shape):

@@ -56,7 +56,7 @@ class Mesh:
 @lru_cache(maxsize=2048)
 def mesh_of(shape: Shape, fine: bool = False) -> Mesh:
     """The mesh of ``shape`` in its own axes; ``fine`` for pictures, otherwise for unions."""
-    around, sections = (56, 32) if fine else (28, 22)
+    around, sections = (56, 32) if fine else (24, 18)
     if isinstance(shape, Rope):
         return _tube(shape, 28 if fine else 20)
     if isinstance(shape, Limb):

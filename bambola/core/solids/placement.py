@@ -11,7 +11,7 @@ import numpy as np
 
 from bambola.core.figure.model import Figure, Fitting, Node, Part, PoseBend, Seat, Side, Tilt
 from bambola.core.figure.shapes import Joint, Limb, Shape
-from bambola.core.solids.forms import Array, seat_point, support
+from bambola.core.solids.forms import Array, seat_point, supports
 
 MIRROR = np.diag([-1.0, 1.0, 1.0, 1.0])
 
@@ -25,10 +25,14 @@ class Copy:
     shape: Shape
     matrix: Array
 
+    def reaches(self, directions: Array) -> Array:
+        """How far the copy reaches along unit ``directions`` (k, 3) of the figure: (k,) mm."""
+        found: Array = supports(self.shape, directions @ self.matrix[:3, :3])
+        return found + directions @ self.matrix[:3, 3]
+
     def reach(self, direction: Array) -> float:
         """How far the copy reaches along a unit ``direction`` (3,) of the figure, mm."""
-        local = self.matrix[:3, :3].T @ direction
-        return support(self.shape, local) + float(self.matrix[:3, 3] @ direction)
+        return float(self.reaches(direction[None])[0])
 
     def point(self, along: float, around: float = 0.0, out: float = 0.0) -> Array:
         """A seat on this copy as a point (3,) of the figure, mm."""
@@ -114,12 +118,17 @@ def place(figure: Figure) -> Placement:
         for fitting in figure.fittings
         for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, of[fitting.part])
     )
-    up = np.array([0.0, 0.0, 1.0])
     # A hanging figure is measured from the loop, which is at its top, down to its lowest foot.
-    ground = -max(copy.reach(-up) for copy in copies)
-    tops = of[figure.datum.part] if figure.datum.part else copies
+    down_up = np.array([[0.0, 0.0, -1.0], [0.0, 0.0, 1.0]])
+    reaches = [copy.reaches(down_up) for copy in copies]
+    ground = -max(float(reach[0]) for reach in reaches)
+    top = max(
+        float(reach[1])
+        for copy, reach in zip(copies, reaches, strict=True)
+        if figure.datum.part in (None, copy.part.id)
+    )
     nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}
-    return Placement(figure, tuple(copies), fittings, nodes, ground, max(c.reach(up) for c in tops))
+    return Placement(figure, tuple(copies), fittings, nodes, ground, top)
 
 
 def _node_point(node: Node, copies: list[Copy]) -> Array:

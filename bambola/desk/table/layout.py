@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 
 from bambola.core.relief import Camera
@@ -113,10 +114,6 @@ def lay_out(
 def extent(placement: Placement, camera: Camera) -> tuple[float, float, float]:
     """Left, right and top of a figure as seen (mm), its top over the ground line."""
     right, up, _ = camera.axes()
-    copies = placement.copies
-    top = max(copy.reach(up) for copy in copies) - base_of(placement, camera)
-    return (
-        -max(copy.reach(-right) for copy in copies),
-        max(copy.reach(right) for copy in copies),
-        top,
-    )
+    ways = np.stack([-right, right, up])
+    left, most, top = np.max([copy.reaches(ways) for copy in placement.copies], axis=0)
+    return -float(left), float(most), float(top) - base_of(placement, camera)
