@@ -12,17 +12,17 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 @dataclass(frozen=True)
 class Row:
-    """One measured number beside its limit."""
+    """One measured number beside its limit; no limit where it is only good to know."""
 
     what: str
     value: float
-    limit: float
+    limit: float | None
     unit: str
 
     @property
     def kept(self) -> bool:
         """Whether the budget is kept."""
-        return self.value <= self.limit
+        return self.limit is None or self.value <= self.limit
 
 
 def main() -> int:
@@ -39,7 +39,8 @@ def main() -> int:
         for row in measure():
             broken += not row.kept
             mark = "" if row.kept else "   over"
-            print(f"{row.what:<62}{row.value:>9.2f} {row.unit:<3}{row.limit:>8.2f}{mark}", flush=True)
+            limit = "" if row.limit is None else f"{row.limit:.2f}"
+            print(f"{row.what:<62}{row.value:>9.2f} {row.unit:<3}{limit:>8}{mark}", flush=True)
     return 1 if broken else 0
 
 

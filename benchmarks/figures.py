@@ -27,7 +27,13 @@ from bambola.core.figure import (
 def forty_parts() -> Figure:
     """A centipede-like beast: a body, a head, twelve pairs of legs with feet, and its dress."""
     coat = Coat(wool="lichen")
-    body = Part(id="body", name="Body", shape=Ball(width=60, depth=50, height=150), core="core-batt", coat=coat)
+    body = Part(
+        id="body",
+        name="Body",
+        shape=Ball(width=60, depth=50, height=150),
+        core="core-batt",
+        coat=coat,
+    )
     head = Part(id="head", name="Head", parent="body", seat=Seat(sink=8), core="core-batt", coat=coat,
                 shape=Ball(width=46, depth=44, height=42),
                 insets=(Inset(id="mask", wool="cream", outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4))),))  # fmt: skip
@@ -49,7 +55,15 @@ def forty_parts() -> Figure:
             nodes.append(Node(id=f"{name}-{i}", part=leg, side="left", along=where))
             bones.append(Bone(a=route[-1], b=f"{name}-{i}"))
             route.append(f"{name}-{i}")
-        wires.append(Wire(id=f"leg-{i}", name=f"Leg wire {i}", metal="soft steel", diameter=0.8, route=tuple(route)))
+        wires.append(
+            Wire(
+                id=f"leg-{i}",
+                name=f"Leg wire {i}",
+                metal="soft steel",
+                diameter=0.8,
+                route=tuple(route),
+            )
+        )
     for i in range(6):
         parts.append(
             Part(id=f"knob-{i}", name=f"Knob {i}", parent="head", core="madder", made="apart",

@@ -39,11 +39,11 @@ def height(window: Window) -> float:
 
 def test_pulling_the_flag_changes_every_number_while_the_hand_moves(window: Window) -> None:
     card, header = window.resize_station.card, window.header
-    before = card._size_labels[0][0].text()
+    before = card._sizes.words[0]
     pull(window, 175.0, release=False)
     assert height(window) == pytest.approx(175.0, abs=1.0)
     shown = f"{height(window):.0f} mm"
-    assert shown in header._told.text() and card._size_labels[0][0].text() != before
+    assert shown in header._told.text() and card._sizes.words[0] != before
     assert window.studio.plan and window.studio.plan.wool_g < 80
     QTest.mouseRelease(window.resize_station.table, LEFT, pos=flag_at(window))
     assert height(window) == pytest.approx(175.0, abs=1.0)

@@ -36,9 +36,18 @@ class Frozen(BaseModel):
 
     def replaced(self, **changes: Any) -> Self:
         """A copy with ``changes`` (not validated again) and nothing remembered from the original."""
-        copy = self.model_copy(update=changes)
-        for remembered in set(vars(copy)) - set(type(self).model_fields):
-            del vars(copy)[remembered]
+        # As model_copy does it, without the generality that a frame of pulling cannot afford.
+        fields = dict(self.__dict__)
+        if len(fields) > len(type(self).model_fields):
+            fields = {name: fields[name] for name in type(self).model_fields}
+        fields.update(changes)
+        copy = type(self).__new__(type(self))
+        object.__setattr__(copy, "__dict__", fields)
+        object.__setattr__(
+            copy, "__pydantic_fields_set__", self.__pydantic_fields_set__ | changes.keys()
+        )
+        object.__setattr__(copy, "__pydantic_extra__", None)
+        object.__setattr__(copy, "__pydantic_private__", None)
         return copy
 
 
@@ -54,7 +63,7 @@ class ShapeBase(Frozen):
 
     def resized(self, measures: Mapping[str, float]) -> Shape:
         """This shape with ``measures`` (mm) in place of its own."""
-        return self.model_copy(update=dict(measures))  # type: ignore[return-value]
+        return self.replaced(**measures)  # type: ignore[return-value]
 
     def scaled(self, s: float) -> Shape:
         """This shape with every length multiplied by ``s``."""
@@ -162,15 +171,13 @@ class Limb(ShapeBase):
         old = self.measures()
         along = measures.get("length", old["length"]) / old["length"]
         stout = measures.get("thickness", old["thickness"]) / old["thickness"]
-        return self.model_copy(
-            update={
-                "joints": tuple(
+        return self.replaced(
+            joints=tuple(
                     Joint.model_construct(
                         x=j.x * along, y=j.y * along, z=j.z * along, diameter=j.diameter * stout
                     )
                     for j in self.joints
                 )
-            }
         )
 
     @property
@@ -243,11 +250,8 @@ class Rope(ShapeBase):
     def resized(self, measures: Mapping[str, float]) -> Rope:
         old = self.measures()
         along = measures.get("length", old["length"]) / old["length"]
-        return self.model_copy(
-            update={
-                "points": tuple((x * along, y * along, z * along) for x, y, z in self.points),
-                "thickness": measures.get("thickness", self.thickness),
-            }
+        return self.replaced(
+            points=tuple((x * along, y * along, z * along) for x, y, z in self.points), thickness=measures.get("thickness", self.thickness)
         )
 
     @property
@@ -295,16 +299,13 @@ class Turned(ShapeBase):
         old = self.measures()
         wide = measures.get("width", old["width"]) / old["width"]
         deep = measures.get("depth", old["depth"]) / old["depth"]
-        return self.model_copy(
-            update={
-                "length": measures.get("length", self.length),
-                "stations": tuple(
+        return self.replaced(
+            length=measures.get("length", self.length), stations=tuple(
                     Station.model_construct(
                         along=st.along, width=st.width * wide, depth=st.depth * deep
                     )
                     for st in self.stations
-                ),
-            }
+                )
         )
 
 

@@ -25,7 +25,7 @@ class Book:
         self.parts = {part.id: part for part in work.parts}
         self._of: dict[tuple[str | None, str], list[str]] = {}
         for key, task in self.tasks.items():
-            self._of.setdefault((task.part, key.split(":")[0]), []).append(key)
+            self._of.setdefault((task.part, task.sort), []).append(key)
 
     def of(self, part: str, *sorts: str) -> list[str]:
         """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""

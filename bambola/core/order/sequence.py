@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from bambola.core.order.rules import RULES, Book
 from bambola.core.order.tasks import Task, Work, tasks_for
@@ -44,16 +43,26 @@ class Sequence:
     after: tuple[tuple[int, ...], ...]
 
 
-@lru_cache(maxsize=64)
+_recent: list[tuple[Work, tuple[tuple[str, float], ...], Sequence]] = []
+_REMEMBER = 8
+
+
 def sequence(work: Work, lightness: tuple[tuple[str, float], ...] = ()) -> Sequence:
     """The order of ``work``. ``lightness`` (0..1) by wool decides light before dark.
 
     Raises :class:`OrderConflictError` when hard rules go round in a circle.
     """
+    # Telling two works apart is far quicker than hashing one, and only the last few ever recur.
+    for known in _recent:
+        if known[0] == work and known[1] == lightness:
+            return known[2]
     tasks = tasks_for(work)
     edges = _edges(work, tasks)
     ordered = _arrange(work, tasks, edges, dict(lightness))
-    return _explained(ordered, edges + tuple(_cured(work, ordered, edges)))
+    found = _explained(ordered, edges + tuple(_cured(work, ordered, edges)))
+    _recent.insert(0, (work, lightness, found))
+    del _recent[_REMEMBER:]
+    return found
 
 
 def _explained(ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Sequence:

@@ -63,7 +63,7 @@ def minutes_for(
     """
     if task.kind == "wait":
         return 0.0
-    sort = task.key.split(":")[0]
+    sort = task.sort
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
     mass = grams.get(task.key if sort == "inset" else f"{sort}:{task.part}", 0.0)

@@ -7,7 +7,7 @@ the same way is the same value and is found once.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
 Kind = Literal[
@@ -84,7 +84,10 @@ class Work:
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One step before it has a number. ``wool`` is the colour it lays on the pad."""
+    """One step before it has a number. ``wool`` is the colour it lays on the pad.
+
+    ``key`` begins with the sort of work and the part or thing: ``core:head:1``, ``fit:eye``.
+    """
 
     key: str
     kind: Kind
@@ -94,7 +97,11 @@ class Task:
     wool: str | None = None
     checks: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
-    layer: str | None = field(default=None, compare=True)
+
+    @property
+    def sort(self) -> str:
+        """The first word of the key."""
+        return self.key.partition(":")[0]
 
 
 NEEDLE_CARE = "Eyes on the point, free hand behind or guarded; straight in and out."
@@ -174,7 +181,7 @@ def _skin(part: PartJob) -> Iterator[Task]:
     for inset, wool in part.insets:
         yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
                    f"Lay the {inset.replace('-', ' ')} on the {part.name.lower()}",
-                   SURFACE_NEEDLE, wool, ("look from front and side",), (NEEDLE_CARE,), inset)  # fmt: skip
+                   SURFACE_NEEDLE, wool, ("look from front and side",), (NEEDLE_CARE,))  # fmt: skip
     if part.coat:
         yield Task(f"coat:{part.id}", "coat", part.id, f"Coat {_called(part)}",
                    SURFACE_NEEDLE, part.coat, ("rub along the coat",), (NEEDLE_CARE,))  # fmt: skip

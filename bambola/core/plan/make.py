@@ -172,8 +172,7 @@ def _once(made: _AsMade, figure: Figure, brief: Brief, floors: Mapping[str, Size
     asked = brief
     for part, rule in floors.items():
         asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
-    height = made.solids.placement.height
-    resized = resize(figure, asked, made.bench, height)
+    resized = resize(figure, asked, made.bench, made.solids.placement)
     solids = _solids(made, figure, resized)
     bench = made.bench
     loads = wire_moments(resized.figure, solids.placement, _wool_and_fittings(solids, bench))

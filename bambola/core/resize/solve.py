@@ -9,9 +9,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+import numpy as np
+
 from bambola.core.figure import Bench, Brief, Figure, SizeRule
 from bambola.core.resize.laws import SizedPart, rules_for, size_fitting, size_fringe, size_part
-from bambola.core.solids import place
+from bambola.core.solids import Placement, place
 
 S_RANGE = (0.15, 8.0)
 """Scales the laws are trusted over."""
@@ -34,12 +36,13 @@ class Resized:
     to_height: float
 
 
-def resize(figure: Figure, brief: Brief, bench: Bench, made_height: float | None = None) -> Resized:
+def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = None) -> Resized:
     """``figure`` as ``brief`` asks for it. Raises :class:`ResizeError`.
 
-    ``made_height`` (mm) may be given if it is known, to save measuring it again.
+    ``made`` is the figure placed as it was made, if that is known already.
     """
-    height = made_height if made_height is not None else place(figure).height
+    made = made or place(figure)
+    height = made.height
     if brief.height is None:
         return _at(figure, brief.as_made(), bench, 1.0, height, ruled=False)
     first = brief.height / height
@@ -47,30 +50,57 @@ def resize(figure: Figure, brief: Brief, bench: Bench, made_height: float | None
         tried = _at(figure, brief, bench, first, height)
         if tried.even:
             return tried
-    return _at(figure, brief, bench, _solve(figure, brief, bench, height), height)
+    return _at(figure, brief, bench, _solve(figure, brief, bench, made), height)
 
 
 def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]:
     """The lowest and highest finished height (mm) the brief's held sizes leave open."""
-    low, high = (_height_at(figure, brief, bench, s) for s in S_RANGE)
+    tower = _tower(figure, brief, place(figure))
+    low, high = (_height_at(tower, brief, bench, s) for s in S_RANGE)
     return low, high
 
 
-def _solve(figure: Figure, brief: Brief, bench: Bench, height: float) -> float:
+def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
+    """The few parts that can decide the height.
+
+    Parts that neither have a rule nor sit on one that has all grow about the root alike, so of
+    these only the lowest and the highest as made can ever be the lowest and the highest.
+    """
+    own_way: set[str] = set()
+    for part in figure.parents_first:
+        if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
+            own_way.add(part.id)
+    even = [copy for copy in made.copies if copy.part.id not in own_way]
+    wanted = own_way | {figure.datum.part or figure.parts[0].id}
+    for way in (-1.0, 1.0):
+        ends = [(float(copy.reach(np.array([0.0, 0.0, way]))), copy.part.id) for copy in even]
+        wanted |= {max(ends)[1]} if ends else set()
+    keep: set[str] = set()
+    for name in wanted:
+        at: str | None = name
+        while at is not None:
+            keep.add(at)
+            at = figure.by_id[at].parent
+    parts = tuple(part for part in figure.parts if part.id in keep)
+    return figure.replaced(parts=parts, fittings=(), nodes=(), bones=(), wires=())
+
+
+def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float:
     target = brief.height
     assert target is not None
     from scipy.optimize import brentq, newton  # loaded only where something is held
 
+    tower = _tower(figure, brief, made)
     known: dict[float, float] = {}
 
     def miss(s: float) -> float:
         s = float(s)
         if s not in known:
-            known[s] = _height_at(figure, brief, bench, s) - target
+            known[s] = _height_at(tower, brief, bench, s) - target
         return known[s]
 
     # The height is nearly a straight line in s, so the secant needs a few steps only.
-    guess = min(max(target / height, S_RANGE[0]), S_RANGE[1])
+    guess = min(max(target / made.height, S_RANGE[0]), S_RANGE[1])
     root, report = newton(
         miss, guess, x1=guess * 1.02, tol=1e-9, maxiter=12, full_output=True, disp=False
     )
@@ -88,8 +118,7 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, height: float) -> float:
 
 
 def _height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
-    bare = figure.replaced(fittings=(), nodes=(), bones=(), wires=())
-    return place(_at(bare, brief, bench, s, 0.0).figure).height
+    return place(_at(figure, brief, bench, s, 0.0).figure).height
 
 
 def _at(

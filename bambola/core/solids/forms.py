@@ -7,6 +7,7 @@ rope). A *leaf* is a sheet. See :mod:`bambola.core.figure.shapes` for the axes.
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 from functools import lru_cache
@@ -210,7 +211,7 @@ def _chain_point(form: Chain, along: float, right: float, front: float) -> Array
     points, radii = form.points.tolist(), form.radii.tolist()
     if form.closed:
         points, radii = [*points, points[0]], [*radii, radii[0]]
-    runs = [math.dist(a, b) for a, b in zip(points, points[1:], strict=False)]
+    runs = [math.dist(a, b) for a, b in itertools.pairwise(points)]
     left, i = along * sum(runs), 0
     while i < len(runs) - 1 and left > runs[i]:
         left, i = left - runs[i], i + 1

@@ -56,11 +56,11 @@ class Mesh:
 @lru_cache(maxsize=2048)
 def mesh_of(shape: Shape, fine: bool = False) -> Mesh:
     """The mesh of ``shape`` in its own axes; ``fine`` for pictures, otherwise for unions."""
-    around, sections = (56, 32) if fine else (24, 18)
+    around, sections = (56, 32) if fine else (20, 16)
     if isinstance(shape, Rope):
         return _tube(shape, 28 if fine else 20)
     if isinstance(shape, Limb):
-        return _limb(shape, 40 if fine else 28)
+        return _limb(shape, 40 if fine else 24)
     if isinstance(shape, Leaf):
         return _leaf(shape, fine)
     cut = profile(shape, sections)

@@ -138,7 +138,7 @@ def _one_part(
     laid = 0.0
     for inset, patch in zip(part.insets, solid.patches_mm2, strict=True):
         cover = _cover(inset.cover, cover_factor)
-        grams = min(cover * patch / 100.0, total - laid)
+        grams = min(cover * patch / 100.0, max(0.0, total - laid))
         laid += grams
         portions.append(
             _layer(bench.wool_by_id[inset.wool], "inset", grams, inset.id,
@@ -148,7 +148,7 @@ def _one_part(
     if part.coat:
         cover = _cover(part.coat.cover, cover_factor)
         bare = max(0.0, exposed - sum(solid.patches_mm2) / 100.0)
-        grams = min(cover * bare, total - laid)
+        grams = min(cover * bare, max(0.0, total - laid))
         laid += grams
         coat_mm = cover / density * 10.0
         portions.insert(
@@ -157,7 +157,7 @@ def _one_part(
                    f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin"),
         )  # fmt: skip
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
-    core = _core(part, core_wool, total - laid, density, coat_mm, felted)
+    core = _core(part, core_wool, max(0.0, total - laid), density, coat_mm, felted)
     portions.insert(0, core)
     seam = _seam(part, solid, bench, join)
     if seam:

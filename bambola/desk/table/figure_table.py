@@ -6,7 +6,7 @@ import math
 import time
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
@@ -35,7 +35,8 @@ class FigureTable(QWidget):
         self.camera = Camera()
         self.layout_: TableLayout | None = None
         self._prints: dict[str, Print] = {}
-        self._lines: dict[tuple[int, str, str], QPixmap | None] = {}
+        self._marked: dict[str, tuple[object, QPixmap]] = {}
+        self._made_extent: tuple[Placement, Camera, tuple[float, float, float]] | None = None
         self._drag: str | None = None
         self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
         self._gesture, self._last_key = 1, 0.0
@@ -89,7 +90,7 @@ class FigureTable(QWidget):
 
     def _new_figure(self) -> None:
         self._prints.clear()
-        self._lines.clear()
+        self._marked.clear()
         self.layout_ = None
         self.camera = Camera()
         self.camera_changed.emit()
@@ -106,7 +107,7 @@ class FigureTable(QWidget):
         self.update()
 
     def _restyle(self) -> None:
-        self._lines.clear()
+        self._marked.clear()
         self._lay_out()
         self._settle.start()
         self.update()
@@ -137,7 +138,7 @@ class FigureTable(QWidget):
         figure = self.studio.figure
         if name in (OLD, NEW) and figure and made.shot.placement.figure.id == figure.id:
             self._prints[name] = made
-            self._lines.clear()
+            self._marked.clear()
             self.update()
 
     # Laying out and painting
@@ -156,7 +157,11 @@ class FigureTable(QWidget):
         placements, plan = self._placements(), self.studio.plan
         if plan is None:
             return
-        old = extent(placements[OLD], self.camera)
+        known = self._made_extent
+        if known is None or known[0] is not placements[OLD] or known[1] != self.camera:
+            known = (placements[OLD], self.camera, extent(placements[OLD], self.camera))
+            self._made_extent = known
+        old = known[2]
         s = plan.scale
         extents = {
             OLD: old,
@@ -177,24 +182,28 @@ class FigureTable(QWidget):
         painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
         scene = Scene(
             self.theme, self.studio.units, self.studio.plan, self.layout_, self._placements(),
-            self._prints, {name: self._outlines(name) for name in self._prints},
-            self.studio.selected, self.hasFocus(), QRectF(self.rect()),
+            self._prints, {name: self._with_marks(name) for name in self._prints},
+            self.studio.selected, self.hasFocus(), self._drag == "flag",
+            self.devicePixelRatioF(), QRectF(self.rect()),
         )  # fmt: skip
         paint_scene(painter, scene)
 
-    def _outlines(self, name: str) -> list[QPixmap]:
-        d = self.theme.dyes
-        asked = ((self._hover, d.woad), (self.studio.selected, d.madder))
-        found = (self._line(name, part, colour) for part, colour in asked if part)
-        return [line for line in found if line is not None]
-
-    def _line(self, name: str, part: str, colour: QColor) -> QPixmap | None:
-        picture = self._prints[name].picture
-        key = (id(picture), part, colour.name())
-        if key not in self._lines:
+    def _with_marks(self, name: str) -> QPixmap:
+        """A figure's picture with the outlines of what is pointed at and what is in hand."""
+        made, d = self._prints[name], self.theme.dyes
+        shown = (id(made), self._hover, self.studio.selected, d.madder.name())
+        known = self._marked.get(name)
+        if known is None or known[0] != shown:
+            pixmap = QPixmap(made.pixmap)
+            painter = QPainter(pixmap)
             thick = max(2, round(self.devicePixelRatioF() * self.theme.scale * 1.6))
-            self._lines[key] = outline_of(picture, part, colour, thick)
-        return self._lines[key]
+            for part, colour in ((self._hover, d.woad), (self.studio.selected, d.madder)):
+                line = outline_of(made.picture, part, colour, thick) if part else None
+                if line is not None:
+                    painter.drawPixmap(0, 0, line)
+            painter.end()
+            self._marked[name] = known = (shown, pixmap)
+        return known[1]
 
     # Hands
 

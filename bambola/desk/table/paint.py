@@ -21,7 +21,10 @@ from bambola.desk.theme import Theme
 
 @dataclass(frozen=True)
 class Scene:
-    """Everything the table shows at one moment. ``outlines`` are laid over the pictures."""
+    """Everything the table shows at one moment. ``marked`` are the pictures with their outlines.
+
+    ``pulled`` says that the flag is in the hand: speed counts for more than smoothness.
+    """
 
     theme: Theme
     units: Units
@@ -29,9 +32,11 @@ class Scene:
     layout: TableLayout
     placements: Mapping[str, Placement]
     prints: Mapping[str, Print]
-    outlines: Mapping[str, list[QPixmap]]
+    marked: Mapping[str, QPixmap]
     selected: str | None
     focused: bool
+    pulled: bool
+    ratio: float
     area: QRectF
 
 
@@ -74,10 +79,15 @@ def _figure(painter: QPainter, scene: Scene, name: str) -> None:
     made = scene.prints.get(name)
     if made is None:
         return
-    box = scene.layout.picture_box(name, made, scene.placements[name])
-    painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
-    for line in scene.outlines.get(name, ()):
-        painter.drawPixmap(box, line, QRectF(line.rect()))
+    box, pixmap = scene.layout.picture_box(name, made, scene.placements[name]), scene.marked[name]
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, not scene.pulled)
+    if abs(box.width() * scene.ratio - pixmap.width()) < 1.0:
+        # At its own size a picture is laid pixel on pixel, which is far quicker than stretching it.
+        pixmap.setDevicePixelRatio(scene.ratio)
+        painter.drawPixmap(box.topLeft().toPoint(), pixmap)
+    else:
+        pixmap.setDevicePixelRatio(1.0)
+        painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
 
 
 def _shadow(painter: QPainter, scene: Scene, name: str) -> None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QSizePolicy,
@@ -40,7 +39,7 @@ class PartCard(QWidget):
         self._title = QLabel()
         self._made = QLabel()
         self._made.setWordWrap(True)
-        self._sizes = QGridLayout()
+        self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()
         self._hold.setCheckable(True)
         self._hold.setAccessibleName("Hold as made")
@@ -51,7 +50,7 @@ class PartCard(QWidget):
         head.addWidget(self._hold)
         self._layout.addLayout(head)
         self._layout.addWidget(self._made)
-        self._layout.addLayout(self._sizes)
+        self._layout.addWidget(self._sizes)
         self._bundles = BundleView(studio, theme)
         self._layout.addWidget(self._bundles)
         self._rows = QVBoxLayout()
@@ -60,7 +59,6 @@ class PartCard(QWidget):
         self._built_for: object = None
         self._portions: list[PortionRow] = []
         self._wires: list[WireRow] = []
-        self._size_labels: list[tuple[QLabel, QLabel, QLabel]] = []
         studio.plan_changed.connect(self.refresh)
         studio.selection_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
@@ -80,8 +78,6 @@ class PartCard(QWidget):
         px = self.theme.px
         self._layout.setContentsMargins(px(20), px(12), px(18), px(12))
         self._layout.setSpacing(px(6))
-        self._sizes.setHorizontalSpacing(px(14))
-        self._sizes.setVerticalSpacing(0)
         self._rows.setSpacing(px(4))
         self._title.setFont(self.theme.title(25))
         self._made.setFont(self.theme.text(14))
@@ -102,7 +98,7 @@ class PartCard(QWidget):
         if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
             return
         part, wires = plan.part(selected), plan.wires_in(selected)
-        shape = (selected, len(part.portions), len(wires), len(part.to_mm))
+        shape = (selected, len(part.portions), len(wires))
         if shape != self._built_for:
             self._built_for = shape
             self._rebuild(part, wires)
@@ -112,7 +108,7 @@ class PartCard(QWidget):
         self._title.setText(f"{count}{name.lower() if count else name}")
         turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
         self._made.setText(f"{MADE_WORDS[part.made]}, {part.firmness}{turns}")
-        self._show_sizes(part)
+        self._sizes.show_part(part)
         self._hold.setChecked(self.studio.is_held(selected))
         self._bundles.show_part(part)
         for row, portion in zip(self._portions, part.portions, strict=True):
@@ -120,39 +116,62 @@ class PartCard(QWidget):
         for wire_row, wire in zip(self._wires, wires, strict=True):
             wire_row.show_wire(wire)
 
-    def _show_sizes(self, part: PartPlan) -> None:
-        units = self.studio.units
-        for (new, name, old), (measure, mm) in zip(
-            self._size_labels, part.to_mm.items(), strict=True
-        ):
-            new.setText(show_length(mm, units))
-            name.setText(measure)
-            old.setText(f"was {show_length(part.from_mm[measure], units)}")
-            new.setToolTip(
-                "; ".join(part.sized_by)
-                or f"{show_length(part.from_mm[measure], units)} × the figure’s scale"
-            )
-
     def _rebuild(self, part: PartPlan, wires: tuple[CutWire, ...]) -> None:
-        for layout in (self._sizes, self._rows):
-            while (item := layout.takeAt(0)) is not None:
-                if widget := item.widget():
-                    widget.setParent(None)
-                    widget.deleteLater()
-        self._size_labels = []
-        for column in range(len(part.to_mm)):
-            labels = (QLabel(), QLabel(), QLabel())
-            fonts = (self.theme.text(19, bold=True), self.theme.text(13), self.theme.text(13))
-            for row, (label, font) in enumerate(zip(labels, fonts, strict=True)):
-                label.setFont(font)
-                if row:
-                    label.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
-                self._sizes.addWidget(label, row, column)
-            self._size_labels.append(labels)
+        while (item := self._rows.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.setParent(None)
+                widget.deleteLater()
         self._portions = [PortionRow(self.studio, self.theme) for _ in part.portions]
         self._wires = [WireRow(self.studio, self.theme) for _ in wires]
         for widget in (*self._portions, *self._wires):
             self._rows.addWidget(widget)
+
+
+class SizesRow(QWidget):
+    """The part's measures, new in large type and old below: painted, since they change as one pulls."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.words: list[tuple[str, str, str]] = []
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(62))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(62))
+
+    def show_part(self, part: PartPlan) -> None:
+        """Show the measures of ``part``; hovering tells what bent them."""
+        units = self.studio.units
+        self.words = [
+            (show_length(mm, units), name, f"was {show_length(part.from_mm[name], units)}")
+            for name, mm in part.to_mm.items()
+        ]
+        self.setToolTip("\n".join(part.sized_by) or "every measure × the figure’s scale")
+        self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        d, px = self.theme.dyes, self.theme.px
+        each = self.width() / max(1, len(self.words))
+        for i, texts in enumerate(self.words):
+            y = 0.0
+            for text, size, bold, high, colour in zip(
+                texts,
+                (19, 13, 13),
+                (True, False, False),
+                (24, 18, 18),
+                (d.ink, d.quiet, d.quiet),
+                strict=True,
+            ):
+                painter.setFont(self.theme.text(size, bold=bold))
+                painter.setPen(colour)
+                painter.drawText(
+                    QRectF(i * each, y, each, px(high)), Qt.AlignmentFlag.AlignVCenter, text
+                )
+                y += px(high)
 
 
 class BundleView(QWidget):

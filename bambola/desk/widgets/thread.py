@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QHelpEvent,
@@ -41,6 +41,7 @@ class ThreadStrip(QWidget):
         super().__init__()
         self.studio, self.theme = studio, theme
         self.at = 0
+        self._keys: tuple[str, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Order of making")
         studio.plan_changed.connect(self._plan_changed)
@@ -58,9 +59,14 @@ class ThreadStrip(QWidget):
         return self.studio.plan.steps if self.studio.plan else ()
 
     def _plan_changed(self) -> None:
-        self.at = min(self.at, max(0, len(self.steps) - 1))
-        self.setAccessibleDescription(self._caption())
-        self.update()
+        keys = tuple(step.key for step in self.steps)
+        if keys != self._keys:
+            self._keys = keys
+            self.at = min(self.at, max(0, len(self.steps) - 1))
+            self.setAccessibleDescription(self._caption())
+            self.update()
+        else:  # the beads stay: only what is written under them is new
+            self.update(QRect(0, self._line_y(), self.width(), self.height()))
 
     def walk_to(self, index: int, select: bool = True) -> None:
         """Take the step at ``index`` in hand; its part is selected."""
@@ -92,6 +98,9 @@ class ThreadStrip(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
+        if event is not None and event.rect().top() >= self._line_y():
+            self._paint_words(painter)
+            return
         path = QPainterPath(QPointF(0, px(26)))
         for i in range(len(self.steps)):
             path.lineTo(self._bead_at(i))
@@ -120,11 +129,14 @@ class ThreadStrip(QWidget):
         )
         self._paint_words(painter)
 
+    def _line_y(self) -> int:
+        return self.height() - self.theme.px(28)
+
     def _paint_words(self, painter: QPainter) -> None:
         plan = self.studio.plan
         assert plan is not None
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        line = QRectF(px(4), self.height() - px(28), self.width() - px(8), px(24))
+        line = QRectF(px(4), self._line_y(), self.width() - px(8), px(24))
         mid = Qt.AlignmentFlag.AlignVCenter
         wire = sum(wire.cut_mm for wire in plan.wires)
         left = f"{show_mass(plan.wool_g, units)} wool" + (
