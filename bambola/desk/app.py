@@ -1,19 +1,29 @@
-"""Start the window: ``bambola-gui [FIGURE]``."""
+"""Start the window: ``bambola-gui [FIGURE]``.
+
+What takes long to load is imported behind the curtain, not at the top of this module.
+"""
 
 from __future__ import annotations
 
 import argparse
+import gc
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from bambola.desk.icons import icon
+from bambola.desk.curtain import SHIPPED, Curtain, curtain_for
 from bambola.desk.settings import Settings
 from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import Window, application_window
+
+if TYPE_CHECKING:
+    from bambola.desk.window import Window
+
+DEMO = SHIPPED / "lamplighter-badger.bambola.json"
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -26,12 +36,15 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("--screenshot", type=Path, metavar="PNG",
                         help="save a picture of the window once it is drawn, and end")  # fmt: skip
     args = parser.parse_args(argv)
-    app, window = start()
+    design = args.figure or (DEMO if args.demo else None)
+    app, theme, settings, curtain = raise_curtain(design)
+    window = set_up(theme, settings)
     if args.figure:
         window.open_path(args.figure)
     elif args.demo:
         window.open_demo()
     window.show()
+    lower_curtain(curtain, window)
     if args.screenshot:
         _picture_and_end(window, args.screenshot)
     elif not args.figure:
@@ -41,17 +54,54 @@ def main(argv: Sequence[str] | None = None) -> int:
     return code
 
 
-def start() -> tuple[QApplication, Window]:
-    """The application and its window, dressed and not yet shown."""
+def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain | None]:
+    """The application in the maker's look, and the design's last picture on the screen."""
     app = QApplication(sys.argv[:1])
     app.setApplicationName("bambola")
     app.setDesktopFileName("bambola")
     app.setStyle("Fusion")
     load_faces()
-    theme = Theme()
-    window = application_window(app, theme, Settings())
+    settings, theme = Settings(), Theme()
+    dark = settings.dark
+    if dark is None:
+        hints = app.styleHints()
+        dark = bool(hints and hints.colorScheme().name == "Dark")
+    theme.set(dark=dark, scale=settings.text_scale)
+    curtain = curtain_for(design, theme, settings.geometry) if design else None
+    if curtain is not None:
+        curtain.show()
+        app.processEvents()
+    return app, theme, settings, curtain
+
+
+def set_up(theme: Theme, settings: Settings) -> Window:
+    """The window with all its sums."""
+    # Plugins are not used, and looking for them costs a sixth of the start.
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+    from bambola.desk.icons import icon
+    from bambola.desk.studio import Studio
+    from bambola.desk.window import Window
+    from bambola.store import Journal
+
+    studio = Studio()
+    studio.units = settings.units
+    window = Window(studio, theme, settings, Journal())
     window.setWindowIcon(icon("bambola", theme.dyes.madder))
-    return app, window
+    # Plans are many small values without circles; what is loaded by now stays till the end.
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 20)
+    return window
+
+
+def lower_curtain(curtain: Curtain | None, window: Window) -> None:
+    """Take the curtain away once the real figures are painted."""
+    if curtain is None:
+        return
+    if window.studio.plan is None:
+        curtain.close()
+        return
+    window.darkroom.developed.connect(lambda *_: curtain.close())
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

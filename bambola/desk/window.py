@@ -9,7 +9,6 @@ from typing import cast
 
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
-    QApplication,
     QFileDialog,
     QMainWindow,
     QMessageBox,
@@ -23,6 +22,7 @@ from bambola.core.figure.document import SUFFIX
 from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.demo import BADGER, load_demo
 from bambola.desk.actions import HAND_KEYS, MENUS, Actions
+from bambola.desk.curtain import keep_picture
 from bambola.desk.export_jobs import ExportDesk
 from bambola.desk.pictures import Darkroom
 from bambola.desk.settings import Settings
@@ -315,8 +315,15 @@ class Window(QMainWindow):
 
     def put_away(self) -> None:
         """Wait for what is still being written or drawn in the background."""
+        self._keep_picture()
         self.exports.close()
         self.darkroom.close()
+
+    def _keep_picture(self) -> None:
+        """Keep the figure's picture, to be shown at once when the design is opened again."""
+        made = self.resize_station.table.picture
+        if made is not None and self.studio.path is not None:
+            keep_picture(self.studio.path, made)
 
     # Showing
 
@@ -392,15 +399,3 @@ class Window(QMainWindow):
             f"and order.</p><p>Free software under the GNU General Public License, version 3 or later. "
             f"Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
         )  # fmt: skip
-
-
-def application_window(app: QApplication, theme: Theme, settings: Settings) -> Window:
-    """A window with the maker's own look and units."""
-    dark = settings.dark
-    if dark is None:
-        hints = app.styleHints()
-        dark = bool(hints and hints.colorScheme().name == "Dark")
-    theme.set(dark=dark, scale=settings.text_scale)
-    studio = Studio()
-    studio.units = settings.units
-    return Window(studio, theme, settings, Journal())

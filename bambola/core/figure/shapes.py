@@ -173,11 +173,11 @@ class Limb(ShapeBase):
         stout = measures.get("thickness", old["thickness"]) / old["thickness"]
         return self.replaced(
             joints=tuple(
-                    Joint.model_construct(
-                        x=j.x * along, y=j.y * along, z=j.z * along, diameter=j.diameter * stout
-                    )
-                    for j in self.joints
+                Joint.model_construct(
+                    x=j.x * along, y=j.y * along, z=j.z * along, diameter=j.diameter * stout
                 )
+                for j in self.joints
+            )
         )
 
     @property
@@ -251,7 +251,8 @@ class Rope(ShapeBase):
         old = self.measures()
         along = measures.get("length", old["length"]) / old["length"]
         return self.replaced(
-            points=tuple((x * along, y * along, z * along) for x, y, z in self.points), thickness=measures.get("thickness", self.thickness)
+            points=tuple((x * along, y * along, z * along) for x, y, z in self.points),
+            thickness=measures.get("thickness", self.thickness),
         )
 
     @property
@@ -300,12 +301,13 @@ class Turned(ShapeBase):
         wide = measures.get("width", old["width"]) / old["width"]
         deep = measures.get("depth", old["depth"]) / old["depth"]
         return self.replaced(
-            length=measures.get("length", self.length), stations=tuple(
-                    Station.model_construct(
-                        along=st.along, width=st.width * wide, depth=st.depth * deep
-                    )
-                    for st in self.stations
+            length=measures.get("length", self.length),
+            stations=tuple(
+                Station.model_construct(
+                    along=st.along, width=st.width * wide, depth=st.depth * deep
                 )
+                for st in self.stations
+            ),
         )
 
 

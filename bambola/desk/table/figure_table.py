@@ -74,6 +74,11 @@ class FigureTable(QWidget):
         """Whether both figures have a picture."""
         return len(self._prints) == len((OLD, NEW))
 
+    @property
+    def picture(self) -> QPixmap | None:
+        """The new figure's picture, if there is one."""
+        return self._prints[NEW].pixmap if NEW in self._prints else None
+
     def turn_by(self, degrees: float) -> None:
         """Turn both figures about their own height."""
         self.look(
