@@ -25,7 +25,7 @@ from bambola.core.figure import (
 
 
 def forty_parts() -> Figure:
-    """A centipede-like beast: a body, a head, twelve pairs of legs with feet, and its dress."""
+    """A crawling beast: a body, a head, six pairs of wired legs with feet, knobs, fins and dress."""
     coat = Coat(wool="lichen")
     body = Part(
         id="body",
@@ -38,8 +38,8 @@ def forty_parts() -> Figure:
                 shape=Ball(width=46, depth=44, height=42),
                 insets=(Inset(id="mask", wool="cream", outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4))),))  # fmt: skip
     parts, nodes, bones, wires = [body, head], [], [], []
-    for i in range(12):
-        along = 0.08 + 0.07 * i
+    for i in range(6):
+        along = 0.10 + 0.14 * i
         joints = (Joint(x=0, y=0, z=0, diameter=9), Joint(x=14, y=-3, z=-6, diameter=8),
                   Joint(x=20, y=-4, z=-13, diameter=7))  # fmt: skip
         leg, foot = f"leg-{i}", f"foot-{i}"
@@ -64,15 +64,15 @@ def forty_parts() -> Figure:
                 route=tuple(route),
             )
         )
-    for i in range(6):
+    for i in range(14):
         parts.append(
             Part(id=f"knob-{i}", name=f"Knob {i}", parent="head", core="madder", made="apart",
-                 seat=Seat(along=0.55 + 0.05 * i, around=60.0 * i, sink=3), shape=Ball(width=9, depth=9, height=9))
+                 seat=Seat(along=0.45 + 0.035 * i, around=(77.0 * i) % 360, sink=3), shape=Ball(width=9, depth=9, height=9))
         )  # fmt: skip
-    for i in range(4):
+    for i in range(8):
         parts.append(
             Part(id=f"fin-{i}", name=f"Fin {i}", parent="body", core="weld", coat=None, firmness="firm",
-                 seat=Seat(along=0.2 + 0.18 * i, around=180, sink=4, tilt=Tilt(nod=-80)),
+                 seat=Seat(along=0.16 + 0.09 * i, around=180 if i % 2 else 150, sink=4, tilt=Tilt(nod=-80)),
                  shape=Leaf(length=22, width=18, thickness=4))
         )  # fmt: skip
     parts += [

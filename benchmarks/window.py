@@ -31,6 +31,7 @@ def _window():  # type: ignore[no-untyped-def]
     from PyQt6.QtCore import QSettings
     from PyQt6.QtWidgets import QApplication
 
+    from bambola.desk.app import calm_collector
     from bambola.desk.settings import Settings
     from bambola.desk.studio import Studio
     from bambola.desk.theme import Theme, load_faces
@@ -44,6 +45,7 @@ def _window():  # type: ignore[no-untyped-def]
     theme.set(dark=False)
     scratch = Path(tempfile.mkdtemp())
     settings = Settings(QSettings(str(scratch / "s.ini"), QSettings.Format.IniFormat))
+    calm_collector()
     return Window(Studio(), theme, settings, Journal(scratch / "journal"))
 
 
@@ -65,10 +67,10 @@ def drag() -> list[Row]:
             QTest.qWait(50)
         start = window.studio.plan.to_height_mm
         frames = []
-        table._gesture += 1
+        table._gesture, table._drag = table._gesture + 1, "flag"
         for i in range(60):
             began = time.perf_counter()
-            window.studio.set_height(start * (1 + 0.004 * (i + 1)), table._gesture)
+            window.studio.set_height(start * (1 - 0.004 * (i + 1)), table._gesture)
             QApplication.processEvents()
             frames.append((time.perf_counter() - began) * 1000)
         window.studio.undo_stack.setClean()

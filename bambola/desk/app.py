@@ -87,11 +87,18 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     studio.units = settings.units
     window = Window(studio, theme, settings, Journal())
     window.setWindowIcon(icon("bambola", theme.dyes.madder))
-    # Plans are many small values without circles; what is loaded by now stays till the end.
+    calm_collector()
+    return window
+
+
+def calm_collector() -> None:
+    """Have the garbage collector look less often.
+
+    Plans are many small values without circles, and what is loaded by now stays till the end.
+    """
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 20)
-    return window
 
 
 def lower_curtain(curtain: Curtain | None, window: Window) -> None:

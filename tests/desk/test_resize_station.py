@@ -135,7 +135,7 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
         window.studio.bench.wool_by_id[p.wool].name for p in plan.portions
     ]
     assert len(card._wires) == len(window.studio.plan.wires_in(part))
-    assert "stays in the figure" in rows[0].toolTip()
+    assert "stays in the figure" in rows[0].told()
 
 
 def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:

@@ -66,7 +66,7 @@ def minutes_for(
     sort = task.sort
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
-    mass = grams.get(task.key if sort == "inset" else f"{sort}:{task.part}", 0.0)
+    mass = grams.get(task.weighed_by, 0.0)
     if sort == "core" and job:
         mass /= job.rounds
     if sort == "fur" and job:

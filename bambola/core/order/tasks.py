@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 Kind = Literal[
@@ -82,7 +83,7 @@ class Work:
         return dict(self.schools).get(choice, default)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Task:
     """One step before it has a number. ``wool`` is the colour it lays on the pad.
 
@@ -98,10 +99,15 @@ class Task:
     checks: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
 
-    @property
+    @cached_property
     def sort(self) -> str:
         """The first word of the key."""
         return self.key.partition(":")[0]
+
+    @cached_property
+    def weighed_by(self) -> str:
+        """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
+        return self.key if self.sort == "inset" else f"{self.sort}:{self.part}"
 
 
 NEEDLE_CARE = "Eyes on the point, free hand behind or guarded; straight in and out."

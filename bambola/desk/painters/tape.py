@@ -3,14 +3,37 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap
 
 from bambola.core.quantities import MM_PER
 from bambola.desk.theme import Theme
 
+_kept: list[tuple[object, QPixmap]] = []
 
-def paint_tape(painter: QPainter, box: QRectF, mm_px: float, unit: str, theme: Theme) -> None:
-    """A tape filling ``box``, nought at its foot, ``mm_px`` pixels a millimetre."""
+
+def paint_tape(
+    painter: QPainter, box: QRectF, mm_px: float, unit: str, theme: Theme, ratio: float
+) -> None:
+    """A tape filling ``box``, nought at its foot, ``mm_px`` pixels a millimetre.
+
+    The last one drawn is kept: while the flag is pulled the tape stands still.
+    """
+    room = QRectF(0, theme.px(10), box.width(), box.height())
+    asked = (room, mm_px, unit, theme.dark, theme.scale, ratio)
+    if not _kept or _kept[0][0] != asked:
+        whole = room.adjusted(0, -theme.px(10), 1, 1)
+        pixmap = QPixmap((whole.size() * ratio).toSize())
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        brush = QPainter(pixmap)
+        brush.setRenderHint(QPainter.RenderHint.Antialiasing)
+        _draw_tape(brush, room, mm_px, unit, theme)
+        brush.end()
+        _kept[:] = [(asked, pixmap)]
+    painter.drawPixmap(QPointF(box.left(), box.top() - theme.px(10)), _kept[0][1])
+
+
+def _draw_tape(painter: QPainter, box: QRectF, mm_px: float, unit: str, theme: Theme) -> None:
     d = theme.dyes
     painter.fillRect(box, d.tape)
     painter.setPen(QPen(d.tape.darker(128), 1))

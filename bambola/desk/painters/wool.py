@@ -19,10 +19,18 @@ def bundle(colour: str, loose: bool) -> QPixmap:
     return QPixmap.fromImage(to_image(bundle_picture(colour, loose)))
 
 
+@lru_cache(maxsize=512)
+def _fitted(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
+    keep, smooth = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+    return bundle(colour, loose).scaled(wide, tall, keep, smooth)
+
+
 def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> None:
-    """A bundle stretched to ``box``."""
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    pixmap = bundle(colour, loose)
+    """A bundle stretched to ``box``; the stretched pictures are kept, to whole pixels."""
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device else 1.0
+    wide, tall = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
+    pixmap = _fitted(colour, loose, wide, tall)
     painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
 
 

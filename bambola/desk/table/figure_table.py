@@ -42,7 +42,7 @@ class FigureTable(QWidget):
         self._gesture, self._last_key = 1, 0.0
         self._hover: str | None = None
         self._settle = once(self, _SETTLE_MS)
-        self._settle.timeout.connect(lambda: self._wish(fine=True))
+        self._settle.timeout.connect(self._settled)
         self._entry = _HeightEntry(self)
         self._entry.given_up.connect(self._close_entry)
         self._entry.returnPressed.connect(self._typed)
@@ -108,8 +108,11 @@ class FigureTable(QWidget):
         if plan is not None and not plan.resized.even:
             self._wish(fine=False, only=NEW)
         self._settle.start()
-        self.setAccessibleDescription(self._describe())
         self.update()
+
+    def _settled(self) -> None:
+        self.setAccessibleDescription(self._describe())
+        self._wish(fine=True)
 
     def _restyle(self) -> None:
         self._marked.clear()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRadialGradient
@@ -52,7 +53,7 @@ def paint_scene(painter: QPainter, scene: Scene) -> None:
         if not from_top:
             _shadow(painter, scene, name)
         _figure(painter, scene, name)
-    paint_tape(painter, layout.tape, layout.mm_px, scene.units.length, theme)
+    paint_tape(painter, layout.tape, layout.mm_px, scene.units.length, theme, scene.ratio)
     if not from_top:
         _levels(painter, scene)
     _dimensions(painter, scene)
@@ -93,16 +94,29 @@ def _figure(painter: QPainter, scene: Scene, name: str) -> None:
 def _shadow(painter: QPainter, scene: Scene, name: str) -> None:
     spot = scene.layout.spots[name]
     wide = (spot.right - spot.left) * scene.layout.mm_px * 0.62
-    painter.save()
-    painter.translate(scene.layout.middle(name), scene.layout.ground_y)
-    painter.scale(1.0, 0.055)
-    shade = QRadialGradient(QPointF(0, 0), wide)
-    shade.setColorAt(0.0, QColor(0, 0, 0, 120 if scene.theme.dark else 70))
-    shade.setColorAt(1.0, QColor(0, 0, 0, 0))
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(shade)
-    painter.drawEllipse(QPointF(0, 0), wide, wide)
-    painter.restore()
+    box = QRectF(
+        scene.layout.middle(name) - wide,
+        scene.layout.ground_y - wide * 0.055,
+        2 * wide,
+        wide * 0.11,
+    )
+    shade = _shade(scene.theme.dark)
+    painter.drawPixmap(box, shade, QRectF(shade.rect()))
+
+
+@lru_cache(maxsize=2)
+def _shade(dark: bool) -> QPixmap:
+    """A soft round shadow, to be stretched under a figure."""
+    side = 256
+    pixmap = QPixmap(side, side)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    glow = QRadialGradient(QPointF(side / 2, side / 2), side / 2)
+    glow.setColorAt(0.0, QColor(0, 0, 0, 120 if dark else 70))
+    glow.setColorAt(1.0, QColor(0, 0, 0, 0))
+    painter = QPainter(pixmap)
+    painter.fillRect(pixmap.rect(), glow)
+    painter.end()
+    return pixmap
 
 
 def _dimensions(painter: QPainter, scene: Scene) -> None:

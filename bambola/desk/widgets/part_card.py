@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -22,6 +22,7 @@ from bambola.desk.icons import icon
 from bambola.desk.painters.wool import paint_arrow, paint_bundle, paint_straight_wire
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.told import show_told
 
 ROLES = {
     "core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur",
@@ -256,6 +257,7 @@ class PortionRow(QWidget):
         self.studio, self.theme = studio, theme
         self._colour = QColor()
         self._texts = ("", "", "", "")
+        self._portion: Portion | None = None
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(280), self.theme.px(42))
@@ -274,13 +276,24 @@ class PortionRow(QWidget):
             wool.name, detail, f"take {show_mass(portion.take_g, units)}",
             f"keep {show_mass(portion.keep_by_g, units)} by",
         )  # fmt: skip
-        sure = "your own measurements, ±7 %" if wool.calibrated else "starting values, ±20 %"
-        self.setToolTip(
+        self._portion = portion
+        self.setAccessibleName(", ".join(self._texts))
+        self.update()
+
+    def told(self) -> str:
+        """Where the number comes from, and how sure it is."""
+        portion, units = self._portion, self.studio.units
+        if portion is None:
+            return ""
+        calibrated = self.studio.bench.wool_by_id[portion.wool].calibrated
+        sure = "your own measurements, ±7 %" if calibrated else "starting values, ±20 %"
+        return (
             f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
             f"Handling loss is added; from {sure}."
         )
-        self.setAccessibleName(", ".join(self._texts))
-        self.update()
+
+    def event(self, event: QEvent | None) -> bool:
+        return show_told(self, event, self.told) or super().event(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -326,13 +339,22 @@ class WireRow(QWidget):
         """Show ``wire``; hovering lists its allowances and bends."""
         self._wire = wire
         units = self.studio.units
+        self.setAccessibleName(f"{wire.name}, cut {show_length(wire.cut_mm, units)}")
+        self.update()
+
+    def told(self) -> str:
+        """Every allowance and bend, and what decides the gauge."""
+        wire, units = self._wire, self.studio.units
+        if wire is None:
+            return ""
         lines = [f"path {show_length(wire.path_mm, units)}"]
         lines += [f"{a.why} {show_length(a.mm, units)}" for a in wire.allowances]
         lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
         lines.append(f"{wire.needed_mm:.2f} mm would hold as before, for {wire.governed_by}")
-        self.setToolTip("\n".join(lines))
-        self.setAccessibleName(f"{wire.name}, cut {show_length(wire.cut_mm, units)}")
-        self.update()
+        return "\n".join(lines)
+
+    def event(self, event: QEvent | None) -> bool:
+        return show_told(self, event, self.told) or super().event(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._wire is None:

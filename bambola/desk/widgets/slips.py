@@ -172,6 +172,7 @@ class QuestionBadge(QPushButton):
         self.studio, self.theme = studio, theme
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.clicked.connect(self.asked)
+        self._shown: tuple[int, bool, bool] | None = None
         studio.plan_changed.connect(self.refresh)
         theme.changed.connect(self.refresh)
         self.refresh()
@@ -180,6 +181,10 @@ class QuestionBadge(QPushButton):
         """Count again."""
         plan = self.studio.plan
         n = len(plan.open_questions) if plan else 0
+        shown = (n, plan is not None, self.theme.dark)
+        if shown == self._shown:
+            return
+        self._shown = shown
         self.setVisible(plan is not None)
         self.setText(
             "nothing to decide"

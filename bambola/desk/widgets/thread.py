@@ -23,6 +23,7 @@ from bambola.desk.painters.beads import paint_bead
 from bambola.desk.painters.wool import paint_bundle
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.timers import at_most_every, nudge
 
 
 def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
@@ -30,6 +31,10 @@ def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
     if step.wool:
         return QColor(studio.bench.wool_by_id[step.wool].colour)
     return QColor("#9A948E") if step.kind in ("cut wire", "bend and bind") else theme.dyes.woad
+
+
+CALM_MS = 60
+"""What stands at the edge of sight need not follow the hand more often than this."""
 
 
 class ThreadStrip(QWidget):
@@ -42,6 +47,7 @@ class ThreadStrip(QWidget):
         self.studio, self.theme = studio, theme
         self.at = 0
         self._keys: tuple[str, ...] = ()
+        self._retell = at_most_every(self, CALM_MS, self._update_line)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Order of making")
         studio.plan_changed.connect(self._plan_changed)
@@ -65,8 +71,12 @@ class ThreadStrip(QWidget):
             self.at = min(self.at, max(0, len(self.steps) - 1))
             self.setAccessibleDescription(self._caption())
             self.update()
-        else:  # the beads stay: only what is written under them is new
-            self.update(QRect(0, self._line_y(), self.width(), self.height()))
+        else:
+            nudge(self._retell)
+
+    def _update_line(self) -> None:
+        """The beads stay: only what is written under them is new."""
+        self.update(QRect(0, self._line_y(), self.width(), self.height()))
 
     def walk_to(self, index: int, select: bool = True) -> None:
         """Take the step at ``index`` in hand; its part is selected."""
@@ -202,7 +212,8 @@ class WoolShelf(QWidget):
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setAccessibleName("Wool for the whole figure")
-        studio.plan_changed.connect(self._plan_changed)
+        self._retell = at_most_every(self, CALM_MS, self._plan_changed)
+        studio.plan_changed.connect(lambda: nudge(self._retell))
         studio.units_changed.connect(self.update)
         theme.changed.connect(self.updateGeometry)
 
