@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from embreex.mesh_construction import TriangleMesh
@@ -31,11 +32,18 @@ class Camera:
 
     def axes(self) -> Array:
         """Rows: right as seen, up as seen, towards the viewer; in the figure's axes."""
-        a, e = math.radians(self.turn), math.radians(self.tip)
-        right = np.array([math.cos(a), math.sin(a), 0.0])
-        level = np.array([math.sin(a), -math.cos(a), 0.0])
-        toward = level * math.cos(e) + np.array([0, 0, math.sin(e)])
-        return np.stack([right, np.cross(toward, right), toward])
+        return _axes(self.turn, self.tip)
+
+
+@lru_cache(maxsize=256)
+def _axes(turn: float, tip: float) -> Array:
+    a, e = math.radians(turn), math.radians(tip)
+    right = np.array([math.cos(a), math.sin(a), 0.0])
+    level = np.array([math.sin(a), -math.cos(a), 0.0])
+    toward = level * math.cos(e) + np.array([0, 0, math.sin(e)])
+    axes: Array = np.stack([right, np.cross(toward, right), toward])
+    axes.flags.writeable = False
+    return axes
 
 
 @dataclass(frozen=True, slots=True)
