@@ -30,9 +30,14 @@ def main() -> int:
     from benchmarks import core, window
 
     measures: tuple[Callable[[], list[Row]], ...] = (
-        core.start_up, core.figure_changed, core.brief_changed, core.order, core.closed_forms,
-        window.drag, window.memory,
-    )  # fmt: skip
+        core.start_up,
+        core.figure_changed,
+        core.brief_changed,
+        core.order,
+        core.closed_forms,
+        window.drag,
+        window.memory,
+    )
     broken = 0
     print(f"{'what':<62}{'measured':>12}{'limit':>10}")
     for measure in measures:

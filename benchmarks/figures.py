@@ -34,21 +34,52 @@ def forty_parts() -> Figure:
         core="core-batt",
         coat=coat,
     )
-    head = Part(id="head", name="Head", parent="body", seat=Seat(sink=8), core="core-batt", coat=coat,
-                shape=Ball(width=46, depth=44, height=42),
-                insets=(Inset(id="mask", wool="cream", outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4))),))  # fmt: skip
+    head = Part(
+        id="head",
+        name="Head",
+        parent="body",
+        seat=Seat(sink=8),
+        core="core-batt",
+        coat=coat,
+        shape=Ball(width=46, depth=44, height=42),
+        insets=(
+            Inset(
+                id="mask",
+                wool="cream",
+                outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4)),
+            ),
+        ),
+    )
     parts, nodes, bones, wires = [body, head], [], [], []
     for i in range(6):
         along = 0.10 + 0.14 * i
-        joints = (Joint(x=0, y=0, z=0, diameter=9), Joint(x=14, y=-3, z=-6, diameter=8),
-                  Joint(x=20, y=-4, z=-13, diameter=7))  # fmt: skip
+        joints = (
+            Joint(x=0, y=0, z=0, diameter=9),
+            Joint(x=14, y=-3, z=-6, diameter=8),
+            Joint(x=20, y=-4, z=-13, diameter=7),
+        )
         leg, foot = f"leg-{i}", f"foot-{i}"
         parts += [
-            Part(id=leg, name=f"Leg {i}", parent="body", pair=True, shape=Limb(joints=joints), core="core-batt",
-                 coat=coat, seat=Seat(along=along, around=80, out=0.9), join="wire"),
-            Part(id=foot, name=f"Foot {i}", parent=leg, seat=Seat(along=1, out=0, sink=4), core="walnut",
-                 shape=Ball(width=9, depth=12, height=8)),
-        ]  # fmt: skip
+            Part(
+                id=leg,
+                name=f"Leg {i}",
+                parent="body",
+                pair=True,
+                shape=Limb(joints=joints),
+                core="core-batt",
+                coat=coat,
+                seat=Seat(along=along, around=80, out=0.9),
+                join="wire",
+            ),
+            Part(
+                id=foot,
+                name=f"Foot {i}",
+                parent=leg,
+                seat=Seat(along=1, out=0, sink=4),
+                core="walnut",
+                shape=Ball(width=9, depth=12, height=8),
+            ),
+        ]
         nodes.append(Node(id=f"spine-{i}", part="body", along=along))
         route = [f"spine-{i}"]
         for name, where in (("hip", 0.0), ("knee", 0.5), ("toe", 1.0)):
@@ -66,32 +97,92 @@ def forty_parts() -> Figure:
         )
     for i in range(14):
         parts.append(
-            Part(id=f"knob-{i}", name=f"Knob {i}", parent="head", core="madder", made="apart",
-                 seat=Seat(along=0.45 + 0.035 * i, around=(77.0 * i) % 360, sink=3), shape=Ball(width=9, depth=9, height=9))
-        )  # fmt: skip
+            Part(
+                id=f"knob-{i}",
+                name=f"Knob {i}",
+                parent="head",
+                core="madder",
+                made="apart",
+                seat=Seat(along=0.45 + 0.035 * i, around=(77.0 * i) % 360, sink=3),
+                shape=Ball(width=9, depth=9, height=9),
+            )
+        )
     for i in range(8):
         parts.append(
-            Part(id=f"fin-{i}", name=f"Fin {i}", parent="body", core="weld", coat=None, firmness="firm",
-                 seat=Seat(along=0.16 + 0.09 * i, around=180 if i % 2 else 150, sink=4, tilt=Tilt(nod=-80)),
-                 shape=Leaf(length=22, width=18, thickness=4))
-        )  # fmt: skip
+            Part(
+                id=f"fin-{i}",
+                name=f"Fin {i}",
+                parent="body",
+                core="weld",
+                coat=None,
+                firmness="firm",
+                seat=Seat(
+                    along=0.16 + 0.09 * i, around=180 if i % 2 else 150, sink=4, tilt=Tilt(nod=-80)
+                ),
+                shape=Leaf(length=22, width=18, thickness=4),
+            )
+        )
     parts += [
-        Part(id="tail", name="Tail", parent="body", core="core-batt", coat=coat, seat=Seat(along=0.03, around=180, sink=4, tilt=Tilt(nod=-110)),
-             shape=Rope(points=((0, 0, 0), (0, 4, 20), (0, 0, 44)), thickness=14, tip=0.4)),
-        Part(id="collar", name="Collar", parent="body", core="madder", seat=Seat(along=0.97, out=0),
-             shape=Ball(width=44, depth=42, height=14)),
-        Part(id="snout", name="Snout", parent="head", core="core-batt", coat=Coat(wool="cream"),
-             seat=Seat(along=0.4, sink=7, tilt=Tilt(nod=90)), shape=Ball(width=20, depth=18, height=22)),
-        Part(id="nose", name="Nose", parent="snout", core="black", face=True, made="apart", seat=Seat(sink=3),
-             shape=Ball(width=9, depth=9, height=9)),
-    ]  # fmt: skip
-    eye = Fitting(id="eye", name="Eyes", kind="eye", part="head", pair=True, glued=True, size=5, mass=0.15,
-                  seat=Seat(along=0.6, around=28, sink=2), follows="ready-made",
-                  pieces=(Piece(shape=Ball(width=5, depth=5, height=5), finish="glass"),))  # fmt: skip
+        Part(
+            id="tail",
+            name="Tail",
+            parent="body",
+            core="core-batt",
+            coat=coat,
+            seat=Seat(along=0.03, around=180, sink=4, tilt=Tilt(nod=-110)),
+            shape=Rope(points=((0, 0, 0), (0, 4, 20), (0, 0, 44)), thickness=14, tip=0.4),
+        ),
+        Part(
+            id="collar",
+            name="Collar",
+            parent="body",
+            core="madder",
+            seat=Seat(along=0.97, out=0),
+            shape=Ball(width=44, depth=42, height=14),
+        ),
+        Part(
+            id="snout",
+            name="Snout",
+            parent="head",
+            core="core-batt",
+            coat=Coat(wool="cream"),
+            seat=Seat(along=0.4, sink=7, tilt=Tilt(nod=90)),
+            shape=Ball(width=20, depth=18, height=22),
+        ),
+        Part(
+            id="nose",
+            name="Nose",
+            parent="snout",
+            core="black",
+            face=True,
+            made="apart",
+            seat=Seat(sink=3),
+            shape=Ball(width=9, depth=9, height=9),
+        ),
+    ]
+    eye = Fitting(
+        id="eye",
+        name="Eyes",
+        kind="eye",
+        part="head",
+        pair=True,
+        glued=True,
+        size=5,
+        mass=0.15,
+        seat=Seat(along=0.6, around=28, sink=2),
+        follows="ready-made",
+        pieces=(Piece(shape=Ball(width=5, depth=5, height=5), finish="glass"),),
+    )
     return Figure(
-        id="forty-parts", name="Forty parts", datum=Datum(part="head"), parts=tuple(parts), fittings=(eye,),
-        nodes=tuple(nodes), bones=tuple(bones), wires=tuple(wires),
-    )  # fmt: skip
+        id="forty-parts",
+        name="Forty parts",
+        datum=Datum(part="head"),
+        parts=tuple(parts),
+        fittings=(eye,),
+        nodes=tuple(nodes),
+        bones=tuple(bones),
+        wires=tuple(wires),
+    )
 
 
 HELD_COLLAR = (SizeRule(rule="hold"),)

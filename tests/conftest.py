@@ -7,9 +7,12 @@ from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 settings.register_profile(
-    "bambola", deadline=None, derandomize=True, max_examples=40,
+    "bambola",
+    deadline=None,
+    derandomize=True,
+    max_examples=40,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
-)  # fmt: skip
+)
 settings.load_profile("bambola")
 
 from bambola.core.figure import Bench, Document  # noqa: E402

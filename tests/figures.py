@@ -49,18 +49,32 @@ def arm_on_post(length: float = 60.0, diameter: float = 12.0) -> Figure:
     """A post with one level arm on a wire: a cantilever."""
     body = Part(id="body", name="Body", shape=ball(50), core="core-batt")
     arm = Part(
-        id="arm", name="Arm", parent="body", seat=Seat(along=0.5, around=90, out=1.0),
-        shape=Limb(joints=(Joint(x=0, y=0, z=0, diameter=diameter), Joint(x=length, y=0, z=0, diameter=diameter))),
-        core="core-batt", coat=Coat(wool="woad"),
-    )  # fmt: skip
+        id="arm",
+        name="Arm",
+        parent="body",
+        seat=Seat(along=0.5, around=90, out=1.0),
+        shape=Limb(
+            joints=(
+                Joint(x=0, y=0, z=0, diameter=diameter),
+                Joint(x=length, y=0, z=0, diameter=diameter),
+            )
+        ),
+        core="core-batt",
+        coat=Coat(wool="woad"),
+    )
     nodes = (
         Node(id="heart", part="body", along=0.5),
         Node(id="shoulder", part="arm", along=0.0),
         Node(id="hand", part="arm", along=1.0),
     )
     bones = (Bone(a="heart", b="shoulder", part="body"), Bone(a="shoulder", b="hand"))
-    wire = Wire(id="arm", name="Arm wire", metal="soft steel", diameter=1.0,
-                route=("heart", "shoulder", "hand"))  # fmt: skip
+    wire = Wire(
+        id="arm",
+        name="Arm wire",
+        metal="soft steel",
+        diameter=1.0,
+        route=("heart", "shoulder", "hand"),
+    )
     return figure_of(body, arm, nodes=nodes, bones=bones, wires=(wire,))
 
 
@@ -71,16 +85,27 @@ lengths = st.floats(6.0, 60.0).map(lambda x: round(x, 2))
 def shapes(draw: st.DrawFn) -> Shape:
     a, b, c = draw(lengths), draw(lengths), draw(lengths)
     return draw(
-        st.sampled_from([
-            Ball(width=a, depth=b, height=c, taper=0.2),
-            Sausage(length=a + b, diameter=b),
-            Cone(length=a + b + c, base=b, tip=c),
-            Pad(width=a, depth=b, height=c),
-            Leaf(length=a, width=b, thickness=min(a, b) / 5, curl=30),
-            Limb(joints=(Joint(x=0, y=0, z=0, diameter=a / 2), Joint(x=b, y=0, z=c, diameter=a / 3))),
-            Rope(points=((0, 0, 0), (0, a, b), (0, a + b, b + c)), thickness=min(a, b) / 3, tip=0.7),
-        ])
-    )  # fmt: skip
+        st.sampled_from(
+            [
+                Ball(width=a, depth=b, height=c, taper=0.2),
+                Sausage(length=a + b, diameter=b),
+                Cone(length=a + b + c, base=b, tip=c),
+                Pad(width=a, depth=b, height=c),
+                Leaf(length=a, width=b, thickness=min(a, b) / 5, curl=30),
+                Limb(
+                    joints=(
+                        Joint(x=0, y=0, z=0, diameter=a / 2),
+                        Joint(x=b, y=0, z=c, diameter=a / 3),
+                    )
+                ),
+                Rope(
+                    points=((0, 0, 0), (0, a, b), (0, a + b, b + c)),
+                    thickness=min(a, b) / 3,
+                    tip=0.7,
+                ),
+            ]
+        )
+    )
 
 
 @st.composite
@@ -94,7 +119,7 @@ def figures(draw: st.DrawFn) -> Figure:
             shape=ball(draw(st.floats(30, 90))),
             core="core-batt",
             coat=draw(st.sampled_from([None, Coat(wool="woad")])),
-        )  # fmt: skip
+        )
     ]
     for i, name in enumerate(names):
         parent = draw(st.sampled_from(parts))
@@ -102,25 +127,69 @@ def figures(draw: st.DrawFn) -> Figure:
         over = draw(st.lists(st.sampled_from(parts), max_size=1)) if dressed else []
         parts.append(
             Part(
-                id=name, name=name.title(), parent=parent.id, shape=draw(shapes()), core="core-batt",
-                seat=Seat(along=draw(st.floats(0.1, 0.9)), around=draw(st.floats(-30, 30)) + 61.0 * i, sink=3.0,
-                          tilt=Tilt(nod=draw(st.floats(-90, 90)))),
+                id=name,
+                name=name.title(),
+                parent=parent.id,
+                shape=draw(shapes()),
+                core="core-batt",
+                seat=Seat(
+                    along=draw(st.floats(0.1, 0.9)),
+                    around=draw(st.floats(-30, 30)) + 61.0 * i,
+                    sink=3.0,
+                    tilt=Tilt(nod=draw(st.floats(-90, 90))),
+                ),
                 pair=draw(st.booleans()),
-                coat=draw(st.sampled_from([None, Coat(wool="cream"), Coat(wool="charcoal", cover="contrast")])),
-                insets=draw(st.sampled_from([(), (Inset(id="patch", wool="madder",
-                            outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.6))),)])),
+                coat=draw(
+                    st.sampled_from(
+                        [None, Coat(wool="cream"), Coat(wool="charcoal", cover="contrast")]
+                    )
+                ),
+                insets=draw(
+                    st.sampled_from(
+                        [
+                            (),
+                            (
+                                Inset(
+                                    id="patch",
+                                    wool="madder",
+                                    outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.6)),
+                                ),
+                            ),
+                        ]
+                    )
+                ),
                 fur=draw(st.sampled_from([None, None, Fur(wool="reed", hair=20, spacing=9)])),
                 join=draw(st.sampled_from(["fringe", "patch", "scarf", "peg"])),
-                face=draw(st.booleans()), over=tuple(p.id for p in over if p.id != "root"),
-                garment=Garment(opening=80, passes=draw(st.sampled_from(parts)).id) if dressed else None,
+                face=draw(st.booleans()),
+                over=tuple(p.id for p in over if p.id != "root"),
+                garment=Garment(opening=80, passes=draw(st.sampled_from(parts)).id)
+                if dressed
+                else None,
             )
-        )  # fmt: skip
+        )
     eyed = draw(st.sampled_from(parts))
-    eye = Fitting(id="eye", name="Eyes", kind="eye", part=eyed.id, pair=True, glued=draw(st.booleans()),
-                  seat=Seat(along=0.6, around=25), size=4, follows="ready-made",
-                  pieces=(Piece(shape=ball(4), finish="glass"),))  # fmt: skip
-    prop = Fitting(id="prop", name="Bell", kind="prop", part="root", seat=Seat(), size=5, mass=2,
-                   pieces=(Piece(shape=ball(5)),))  # fmt: skip
+    eye = Fitting(
+        id="eye",
+        name="Eyes",
+        kind="eye",
+        part=eyed.id,
+        pair=True,
+        glued=draw(st.booleans()),
+        seat=Seat(along=0.6, around=25),
+        size=4,
+        follows="ready-made",
+        pieces=(Piece(shape=ball(4), finish="glass"),),
+    )
+    prop = Fitting(
+        id="prop",
+        name="Bell",
+        kind="prop",
+        part="root",
+        seat=Seat(),
+        size=5,
+        mass=2,
+        pieces=(Piece(shape=ball(5)),),
+    )
     wired = parts[1]
     nodes = (
         Node(id="a", part="root", along=0.3),

@@ -46,7 +46,7 @@ def test_doubling_the_badger_on_the_command_line(capsys: pytest.CaptureFixture[s
         (("plan", str(BADGER), "--pdf", "/proc/none/sheet.pdf"), "could not be written"),
         (("plan", str(BADGER), "--csv", "/proc/none"), "cannot be made"),
     ],
-)  # fmt: skip
+)
 def test_bad_input_is_one_line_and_code_two(
     capsys: pytest.CaptureFixture[str], argv: tuple[str, ...], says: str
 ) -> None:
@@ -82,8 +82,15 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
     ):
         assert run(capsys, "plan", str(BADGER), flag, str(where))[0] == 0
     assert sorted(p.name for p in tmp_path.rglob("*") if p.is_file()) == [
-        "front.svg", "parts.csv", "side.svg", "steps.csv", "top.svg", "w.pdf", "wires.csv", "wool.csv",
-    ]  # fmt: skip
+        "front.svg",
+        "parts.csv",
+        "side.svg",
+        "steps.csv",
+        "top.svg",
+        "w.pdf",
+        "wires.csv",
+        "wool.csv",
+    ]
     assert "56 steps" in run(capsys, "plan", str(BADGER))[1]
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
 

@@ -68,8 +68,11 @@ def test_twisted_strands_take_up_and_a_folded_end_turns_right_round(bench: Bench
 
 def test_a_neck_stub_and_bindings_go_by_wire_and_head(bench: Bench) -> None:
     figure = overlapping(28.0)
-    nodes = (Node(id="a", part="body", along=0.2), Node(id="b", part="body", along=0.9),
-             Node(id="c", part="body", along=0.2, around=90, out=0.5))  # fmt: skip
+    nodes = (
+        Node(id="a", part="body", along=0.2),
+        Node(id="b", part="body", along=0.9),
+        Node(id="c", part="body", along=0.2, around=90, out=0.5),
+    )
     spine = Wire(
         id="spine", name="Spine", metal="soft steel", diameter=1.2, route=("a", "b"), stub="head"
     )
@@ -98,8 +101,17 @@ def test_gauge_follows_weight_when_growing_and_fingers_when_shrinking(
 
 def test_a_prop_that_does_not_grow_lightens_what_the_wire_must_bear(bench: Bench) -> None:
     figure = arm_on_post()
-    weight = Fitting(id="weight", name="Weight", kind="prop", part="arm", seat=Seat(along=1), size=5, mass=50.0,
-                     follows="hold", pieces=(Piece(shape=ball(5)),))  # fmt: skip
+    weight = Fitting(
+        id="weight",
+        name="Weight",
+        kind="prop",
+        part="arm",
+        seat=Seat(along=1),
+        size=5,
+        mass=50.0,
+        follows="hold",
+        pieces=(Piece(shape=ball(5)),),
+    )
     loaded = figure.replaced(fittings=(weight,))
     plain, held = (plan_at(f, 100.0, bench).wires[0].needed_mm for f in (figure, loaded))
     assert 2 ** (1 / 3) < held < plain == pytest.approx(2 ** (4 / 3), rel=0.01)
@@ -132,8 +144,14 @@ def footed(size: float, lean: float = 0.0) -> Figure:
     body = Part(
         id="body", name="Body", shape=ball(40), core="core-batt", seat=Seat(tilt=Tilt(lean=lean))
     )
-    foot = Part(id="foot", name="Foot", parent="body", seat=Seat(along=0, out=0, sink=10),
-                shape=Pad(width=size, depth=size, height=14), core="core-batt")  # fmt: skip
+    foot = Part(
+        id="foot",
+        name="Foot",
+        parent="body",
+        seat=Seat(along=0, out=0, sink=10),
+        shape=Pad(width=size, depth=size, height=14),
+        core="core-batt",
+    )
     return figure_of(body, foot)
 
 

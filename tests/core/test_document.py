@@ -54,7 +54,11 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
     [
         ("bambola", 99, ("version 99", "newer")),
         ("bambola", "x", ("bambola", "version number")),
-        ("figure/parts/head/shape/width", 0, ("parts › head › shape › width", "greater than 0", "found 0")),
+        (
+            "figure/parts/head/shape/width",
+            0,
+            ("parts › head › shape › width", "greater than 0", "found 0"),
+        ),
         ("figure/parts/head/shape/width", -3.5, ("head › shape › width", "-3.5")),
         ("figure/parts/head/shape/width", 1e9, ("head › shape › width", "1000000")),
         ("figure/parts/head/shape/kind", "cube", ("head › shape", "cube")),
@@ -64,11 +68,15 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
         ("figure/parts/head/firmness", "squashy", ("firmness", "squashy")),
         ("figure/parts/head/colour", "red", ("head › colour", "no field of that name")),
         ("figure/nodes/chest/part", "wing", ("nodes, chest, part", "wing")),
-        ("figure/wires/spine/route", ["pelvis", "hip-l", "chest"], ("wires, spine, route", "no bone joins")),
+        (
+            "figure/wires/spine/route",
+            ["pelvis", "hip-l", "chest"],
+            ("wires, spine, route", "no bone joins"),
+        ),
         ("figure/datum", {"part": "halo"}, ("datum, part", "halo")),
         ("brief/height", -1, ("brief › height", "-1")),
     ],
-)  # fmt: skip
+)
 def test_a_fault_is_one_sentence_naming_file_and_field(
     raw: dict[str, Any], path: str, value: Any, says: tuple[str, ...]
 ) -> None:
@@ -82,10 +90,15 @@ def test_a_fault_is_one_sentence_naming_file_and_field(
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"", "damaged"), (b'{"bambola": 1, ', "line 1"), (b"[1]", "not one"), (b"\xff\xfe\x00", "UTF-8"),
-        (b'{"bambola": 1, "x": NaN}', "NaN"), (b"[" * 100_000, "nested"), (b" " * 20_000_001, "20 MB"),
+        (b"", "damaged"),
+        (b'{"bambola": 1, ', "line 1"),
+        (b"[1]", "not one"),
+        (b"\xff\xfe\x00", "UTF-8"),
+        (b'{"bambola": 1, "x": NaN}', "NaN"),
+        (b"[" * 100_000, "nested"),
+        (b" " * 20_000_001, "20 MB"),
     ],
-)  # fmt: skip
+)
 def test_what_is_no_document_is_refused_in_words(data: bytes, says: str) -> None:
     with pytest.raises(DocumentError, match=says):
         load_document(data, "owl.json")

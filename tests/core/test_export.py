@@ -45,8 +45,16 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
     reader = PdfReader(io.BytesIO(data))
     assert len(reader.pages) >= 3
     text = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)
-    for words in ("Lamplighter badger", "8 11/16 in", "Woad teal coat", "Leg hoop: cut", "Coat the head",
-                  "not decided yet", "if this is not so", "see a doctor"):  # fmt: skip
+    for words in (
+        "Lamplighter badger",
+        "8 11/16 in",
+        "Woad teal coat",
+        "Leg hoop: cut",
+        "Coat the head",
+        "not decided yet",
+        "if this is not so",
+        "see a doctor",
+    ):
         assert words in text, words
     fonts = {
         str(f["/BaseFont"])

@@ -156,8 +156,15 @@ def test_schools_move_what_they_should(
 
 def test_a_collar_goes_on_before_a_head_it_cannot_pass_and_after_one_it_can(bench: Bench) -> None:
     for opening, precedes in ((60.0, True), (200.0, False)):
-        collar = Part(id="collar", name="Collar", parent="body", shape=ball(14), core="madder",
-                      garment=Garment(opening=opening, passes="head"), seat=Seat(around=180))  # fmt: skip
+        collar = Part(
+            id="collar",
+            name="Collar",
+            parent="body",
+            shape=ball(14),
+            core="madder",
+            garment=Garment(opening=opening, passes="head"),
+            seat=Seat(around=180),
+        )
         head = Part(
             id="head",
             name="Head",

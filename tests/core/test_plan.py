@@ -66,10 +66,35 @@ def test_the_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: D
     plan = make_plan(badger.figure, badger.brief, bench)
     data = plan_data(plan)
     jsonschema.validate(data, plan_schema())
-    assert {"figure", "datum", "from_height_mm", "to_height_mm", "scale", "parts", "wires", "cutting",
-            "wools", "fittings", "balance", "steps", "changes", "notices"} <= set(data)  # fmt: skip
-    assert {"id", "name", "count", "made", "from_mm", "to_mm", "net_cm3", "exposed_cm2", "rounds",
-            "firmness", "portions"} <= set(data["parts"][0])  # fmt: skip
+    assert {
+        "figure",
+        "datum",
+        "from_height_mm",
+        "to_height_mm",
+        "scale",
+        "parts",
+        "wires",
+        "cutting",
+        "wools",
+        "fittings",
+        "balance",
+        "steps",
+        "changes",
+        "notices",
+    } <= set(data)
+    assert {
+        "id",
+        "name",
+        "count",
+        "made",
+        "from_mm",
+        "to_mm",
+        "net_cm3",
+        "exposed_cm2",
+        "rounds",
+        "firmness",
+        "portions",
+    } <= set(data["parts"][0])
     assert {"wool", "role", "grams", "take_g", "keep_by_g", "loose_mm"} <= set(
         data["parts"][0]["portions"][0]
     )

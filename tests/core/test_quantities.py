@@ -17,11 +17,20 @@ from bambola.core.quantities import (
 @pytest.mark.parametrize(
     ("text", "mm"),
     [
-        ("22cm", 220.0), ("22 cm", 220.0), ("8 1/2 in", 215.9), ('8½"', 215.9), ("8 ½ inches", 215.9),
-        ("12,5 mm", 12.5), ("0.5m", 500.0), ("1 ft 3 in", 381.0), ("1' 3\"", 381.0), ("3/4 in", 19.05),
-        ("220", 220.0), (" .5 cm ", 5.0),
+        ("22cm", 220.0),
+        ("22 cm", 220.0),
+        ("8 1/2 in", 215.9),
+        ('8½"', 215.9),
+        ("8 ½ inches", 215.9),
+        ("12,5 mm", 12.5),
+        ("0.5m", 500.0),
+        ("1 ft 3 in", 381.0),
+        ("1' 3\"", 381.0),
+        ("3/4 in", 19.05),
+        ("220", 220.0),
+        (" .5 cm ", 5.0),
     ],
-)  # fmt: skip
+)
 def test_lengths_as_makers_write_them(text: str, mm: float) -> None:
     assert parse_length(text) == pytest.approx(mm)
 
@@ -35,9 +44,15 @@ def test_a_bare_number_takes_the_makers_unit() -> None:
 
 @pytest.mark.parametrize(
     ("text", "understood"),
-    [("", "no number"), ("tall", "cannot read"), ("22 lightyears", "understood the number 22"),
-     ("22 cm and more", "understood 22 cm, but not"), ("1/0 in", "divides by nothing"), ("22 g", "“g”")],
-)  # fmt: skip
+    [
+        ("", "no number"),
+        ("tall", "cannot read"),
+        ("22 lightyears", "understood the number 22"),
+        ("22 cm and more", "understood 22 cm, but not"),
+        ("1/0 in", "divides by nothing"),
+        ("22 g", "“g”"),
+    ],
+)
 def test_a_wrong_text_says_what_was_understood_and_expected(text: str, understood: str) -> None:
     with pytest.raises(QuantityError) as error:
         parse_length(text)

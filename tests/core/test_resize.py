@@ -137,8 +137,17 @@ def test_the_badger_meets_280_with_its_head_held(bench: Bench, badger: Document)
 
 def test_eyes_come_in_whole_sizes_and_the_maker_may_choose(bench: Bench) -> None:
     assert ready_size(7.4, bench.eye_sizes) == 7 and ready_size(10.9, bench.eye_sizes) == 10
-    eye = Fitting(id="eye", name="Eyes", kind="eye", part="b1", seat=Seat(), size=5, mass=0.1,
-                  follows="ready-made", pieces=(Piece(shape=ball(5)),))  # fmt: skip
+    eye = Fitting(
+        id="eye",
+        name="Eyes",
+        kind="eye",
+        part="b1",
+        seat=Seat(),
+        size=5,
+        mass=0.1,
+        follows="ready-made",
+        pieces=(Piece(shape=ball(5)),),
+    )
     figure = stack(50.0, 20.0).replaced(fittings=(eye,))
     at = Brief(height=145.0)
     (used,) = resize(figure, at, bench).figure.fittings

@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -77,26 +78,33 @@ def leaf_truth(leaf: Leaf) -> tuple[float, float]:
 
 TORUS = Rope(
     points=tuple((25 * math.cos(t), 25 * math.sin(t), 0) for t in np.arange(16) * math.pi / 8),
-    thickness=10, closed=True,
-)  # fmt: skip
+    thickness=10,
+    closed=True,
+)
 STRAIGHT = Rope(points=((0, 0, 0), (0, 0, 40)), thickness=8)
 LEAF = Leaf(length=20, width=14, thickness=3)
 SPHERE_PROFILE = Turned(
     length=20,
     stations=tuple(
-        Station(along=t, width=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)), depth=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)))
+        Station(
+            along=t,
+            width=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)),
+            depth=2 * math.sqrt(max(0, 100 - (20 * t - 10) ** 2)),
+        )
         for t in np.linspace(0, 1, 21)
     ),
-)  # fmt: skip
+)
 
 
 def egg_truth() -> tuple[float, float]:
     t = 0.3
     zeta = (1 - math.sqrt(1 + 8 * t * t)) / (4 * t)
     full = math.sqrt(1 - zeta * zeta) * (1 - t * zeta)
-    girth = lambda z: (
-        15 * math.sqrt(max(0.0, 1 - (z / 20 - 1) ** 2)) * (1 - t * (z / 20 - 1)) / full
-    )
+
+    def girth(z: float) -> float:
+        zeta = z / 20 - 1
+        return 15 * math.sqrt(max(0.0, 1 - zeta**2)) * (1 - t * zeta) / full
+
     return revolution(15, 40, girth)
 
 
@@ -114,13 +122,17 @@ def egg_truth() -> tuple[float, float]:
         (LEAF.replaced(curl=50.0), leaf_truth(LEAF)[0], leaf_truth(LEAF)[1]),
         (TORUS, 2 * math.pi**2 * 25 * 25, 4 * math.pi**2 * 25 * 5),
         (STRAIGHT, math.pi * 16 * 40 + 4 / 3 * math.pi * 64, math.pi * 8 * 40 + 64 * math.pi),
-        (Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=18, y=0, z=-20, diameter=6))),
-         *two_rounds(10, 3, 13 + math.hypot(18, 20))),
+        (
+            Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=18, y=0, z=-20, diameter=6))),
+            *two_rounds(10, 3, 13 + math.hypot(18, 20)),
+        ),
         (SPHERE_PROFILE, 4 / 3 * math.pi * 1000, 4 * math.pi * 100),
     ],
-)  # fmt: skip
+)
 def test_volume_and_area_against_closed_forms(shape: Shape, volume: float, area: float) -> None:
-    (alone,) = measure_solids(figure_of(Part(id="it", name="It", shape=shape, core="cream"))).measured
+    (alone,) = measure_solids(
+        figure_of(Part(id="it", name="It", shape=shape, core="cream"))
+    ).measured
     assert alone.net_mm3 == pytest.approx(volume, rel=0.005)
     assert alone.exposed_mm2 == pytest.approx(area, rel=0.005)
 
@@ -132,7 +144,7 @@ def test_a_bent_limb_holds_what_points_thrown_at_it_find() -> None:
     low, high = np.array([-7.0, -7, -41]), np.array([22.0, 13, 7])
     points = rng.uniform(low, high, (250_000, 3))
     inside = np.zeros(len(points), dtype=bool)
-    for a, b in zip(joints, joints[1:], strict=False):
+    for a, b in pairwise(joints):
         # A tapered capsule is the union of all spheres between its ends.
         for t in np.linspace(0, 1, 80):
             centre = np.array(a[:3]) + t * (np.array(b[:3]) - np.array(a[:3]))

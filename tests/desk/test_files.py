@@ -77,9 +77,14 @@ def test_a_file_dragged_onto_the_window_opens(window: Window, tmp_path: Path) ->
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(path))])
     window.dropEvent(
-        QDropEvent(QPointF(50, 50), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
-                   Qt.KeyboardModifier.NoModifier)
-    )  # fmt: skip
+        QDropEvent(
+            QPointF(50, 50),
+            Qt.DropAction.CopyAction,
+            mime,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
+    )
     assert window.studio.path == path
 
 
@@ -126,10 +131,12 @@ def test_work_is_journalled_and_offered_back_after_a_crash(
 @pytest.mark.parametrize(
     ("kind", "files"),
     [
-        ("pdf", ["sheet.pdf"]), ("json", ["sheet.json"]), ("csv", ["parts.csv", "steps.csv", "wires.csv", "wool.csv"]),
+        ("pdf", ["sheet.pdf"]),
+        ("json", ["sheet.json"]),
+        ("csv", ["parts.csv", "steps.csv", "wires.csv", "wool.csv"]),
         ("svg", ["front.svg", "side.svg", "top.svg"]),
     ],
-)  # fmt: skip
+)
 def test_exports_are_written_in_the_background(
     window: Window,
     qtbot: QtBot,
