@@ -39,7 +39,8 @@ def main(folder: Path) -> None:
 def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     theme = Theme()
     theme.set(dark=bool(look.get("dark")), scale=float(str(look.get("scale", 1.0))))
-    settings = Settings(QSettings(str(scratch / "settings.ini"), QSettings.Format.IniFormat))
+    kept = QSettings(str(scratch / f"{path.stem}.ini"), QSettings.Format.IniFormat)
+    settings = Settings(kept)
     window = Window(Studio(), theme, settings, Journal(scratch / "journal"))
     window.open_demo()
     window.show()

@@ -69,7 +69,7 @@ class ResizeStation(QWidget):
         self._fit()
 
     def _fit(self) -> None:
-        wide = max(self.theme.px(250), min(self.theme.px(362), round(self.width() * 0.36)))
+        wide = min(self.theme.px(362), max(self.theme.px(230), round(self.width() * 0.36)))
         self._side.setFixedWidth(wide)
         tight = self.height() < self.theme.px(_ROOMY)
         if tight != self._tight:

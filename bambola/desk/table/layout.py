@@ -98,8 +98,9 @@ def lay_out(
     range_mm = max(max(tallest, *(top for *_, top in extents.values())) * 1.08, least_range)
     tape = QRectF(px(22), top_y, px(36), ground_y - top_y)
     start = tape.right() + px(118)
-    # On the right, room for what is written on the dimension lines.
-    room = max(60.0, width - start - px(104))
+    # On the right, room for what is written on the dimension lines, where there is any.
+    room = max(60.0, width - start)
+    room -= min(px(104), max(px(8), room - px(330)))
     gap = px(34) if width < 700 * theme.scale else px(56)
     wide = sum(right - left for left, right, _ in extents.values())
     mm_px = min((ground_y - top_y) / range_mm, max(20.0, room - gap) / wide)

@@ -133,10 +133,11 @@ def _dimensions(painter: QPainter, scene: Scene) -> None:
             for x, y in (line.start, line.end)
         )
         text = f"{show_length(line.mm, units)} {line.word}"
-        if line.across:
+        clear = line.clear * layout.mm_px + theme.px(20)
+        beside = max(start.x(), end.x()) + clear + theme.px(90)
+        if line.across or (line.away[0] > 0 and beside > inside.right()):
             paint_span(painter, start, end, text, theme)
             continue
-        clear = line.clear * layout.mm_px + theme.px(20)
         offset = QPointF(line.away[0], -line.away[1]) * clear
         was = f"was {show_length(old[line.measure], units)}"
         paint_dimension(painter, start, end, offset, text, was, theme, inside)
@@ -148,6 +149,8 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}"}
+    if painter.fontMetrics().horizontalAdvance(" ".join(texts.values())) > right * 0.7:
+        texts[NEW] = f"resized ×{plan.scale:.2f}"
     taken = layout.tape.right()
     for name, text in texts.items():
         wide = painter.fontMetrics().horizontalAdvance(text)

@@ -27,7 +27,7 @@ class StitchedPath(QWidget):
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(112) * len(self.names), self.theme.px(54))
+        return QSize(self.theme.px(98) * len(self.names), self.theme.px(54))
 
     minimumSizeHint = sizeHint
 
@@ -97,12 +97,11 @@ class Header(QWidget):
         words.addWidget(self._title)
         words.addWidget(self._told)
         self._row = QHBoxLayout(self)
-        self._row.addLayout(words, 1)
+        self._row.addLayout(words)
+        self._row.addStretch(1)
         self._row.addWidget(self.path)
-        right = QHBoxLayout()
-        right.addStretch(1)
-        right.addWidget(self.badge)
-        self._row.addLayout(right, 1)
+        self._row.addStretch(1)
+        self._row.addWidget(self.badge)
         for signal in (studio.plan_changed, studio.units_changed, studio.file_changed):
             signal.connect(self.refresh)
         theme.changed.connect(self._restyle)
@@ -111,7 +110,7 @@ class Header(QWidget):
     def _restyle(self) -> None:
         px = self.theme.px
         self._row.setContentsMargins(px(26), px(2), px(24), px(4))
-        self._title.setFont(self.theme.title(28))
+        self._title.setFont(self.theme.title(26))
         self._told.setFont(self.theme.text(14))
         self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -146,7 +146,11 @@ class SizesRow(QWidget):
         """Show the measures of ``part``; hovering tells what bent them."""
         units = self.studio.units
         self.words = [
-            (show_length(mm, units), name, f"was {show_length(part.from_mm[name], units)}")
+            (
+                show_length(mm, units),
+                name,
+                f"was {show_length(part.from_mm[name], units, with_unit=False)}",
+            )
             for name, mm in part.to_mm.items()
         ]
         self.setToolTip("\n".join(part.sized_by) or "every measure × the figure’s scale")
@@ -213,8 +217,8 @@ class BundleView(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px, d = self.theme.px, self.theme.dyes
-        text_high, gap = px(22), px(46)
+        px = self.theme.px
+        text_high, gap = px(20) * self._text_lines(), px(46)
         loose, finished = _drawn(portion.loose_mm), _drawn(portion.finished_mm)
         tall, wide = self.height() - text_high - px(6), self.width() - gap - px(8)
         share = min(tall / max(loose[1], finished[1]), wide / (loose[0] + finished[0]))
@@ -229,12 +233,26 @@ class BundleView(QWidget):
             paint_bundle(painter, box, colour, is_loose)
         arrow = left + widths[0] + px(8), right - px(8)
         paint_arrow(painter, QPointF(arrow[0], middle), QPointF(arrow[1], middle), self.theme)
+        self._paint_words(painter, self._words(portion))
+
+    def _text_lines(self) -> int:
+        """One line for both sizes where they fit beside each other, otherwise two."""
+        if self._portion is None:
+            return 1
+        font = QFontMetricsF(self.theme.text(14, bold=True))
+        wide = sum(font.horizontalAdvance(text) for text in self._words(self._portion))
+        return 1 if wide + self.theme.px(16) <= self.width() else 2
+
+    def _paint_words(self, painter: QPainter, words: tuple[str, str]) -> None:
+        line, lines = self.theme.px(20), self._text_lines()
+        low = QRectF(0, self.height() - line, self.width(), line)
+        mid = Qt.AlignmentFlag.AlignVCenter
         painter.setFont(self.theme.text(14, bold=True))
-        painter.setPen(d.ink)
-        words = self._words(portion)
-        low = QRectF(0, self.height() - text_high, self.width(), text_high)
-        painter.drawText(low, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words[0])
-        painter.drawText(low, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words[1])
+        painter.setPen(self.theme.dyes.ink)
+        painter.drawText(
+            low.translated(0, -line * (lines - 1)), mid | Qt.AlignmentFlag.AlignLeft, words[0]
+        )
+        painter.drawText(low, mid | Qt.AlignmentFlag.AlignRight, words[1])
 
 
 def _drawn(size: dict[str, float]) -> tuple[float, float]:

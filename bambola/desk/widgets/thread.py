@@ -233,9 +233,14 @@ class WoolShelf(QWidget):
         plan = self.studio.plan
         if plan is None or not plan.wools:
             return []
-        left = self.theme.px(18)
-        each = (self.width() - left) / len(plan.wools)
-        return [QRectF(left + i * each, 0, each, self.height()) for i in range(len(plan.wools))]
+        left, n = self.theme.px(18), len(plan.wools)
+        columns = max(1, min(n, int((self.width() - left) / self.theme.px(82))))
+        rows = math.ceil(n / columns)
+        columns = math.ceil(n / rows)
+        wide, tall = (self.width() - left) / columns, self.height() / rows
+        return [
+            QRectF(left + i % columns * wide, i // columns * tall, wide, tall) for i in range(n)
+        ]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         plan = self.studio.plan
@@ -245,19 +250,19 @@ class WoolShelf(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         most = max((wool.grams for wool in plan.wools), default=1.0)
-        tall = self.height() - px(4)
         for box, wool in zip(self._boxes(), plan.wools, strict=True):
             # A bundle's side goes with the cube root of its weight, as it does in the hand.
+            tall = box.height() - px(4)
             side = max(px(12), tall * (wool.grams / most) ** (1 / 3))
             named = box.width() >= px(104)
             side = min(side, box.width() * (0.42 if named else 0.26))
             paint_bundle(
                 painter,
-                QRectF(box.left(), (self.height() - side) / 2, side, side),
+                QRectF(box.left(), box.center().y() - side / 2, side, side),
                 wool.colour,
                 True,
             )
-            words = QRectF(box.left() + side + px(6), 0, box.width() - side - px(8), self.height())
+            words = box.adjusted(side + px(6), 0, -px(2), 0)
             painter.setFont(self.theme.text(15, bold=True))
             painter.setPen(d.ink)
             top = QRectF(
