@@ -39,7 +39,7 @@ def _style(name: str, font: str, size: float, leading: float, **more: Any) -> Pa
 STYLES = {
     "title": _style("title", TITLE, 26, 32),
     "lead": _style("lead", BODY, 13, 18, spaceAfter=6),
-    "heading": _style("heading", TITLE, 17, 22, spaceBefore=12, spaceAfter=5),
+    "heading": _style("heading", TITLE, 17, 22, spaceBefore=12, spaceAfter=5, keepWithNext=1),
     "part": _style("part", BODY, 12.5, 17),
     "body": _style("body", BODY, 12, 16),
     "small": _style("small", BODY, 10.5, 14, spaceAfter=4),

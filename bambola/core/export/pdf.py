@@ -36,6 +36,7 @@ from bambola.core.export.paper import (
     register_fonts,
 )
 from bambola.core.figure import Bench, Figure
+from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import Units, show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
@@ -130,8 +131,11 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
                           + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
             ])  # fmt: skip
     yield Paragraph("Order of making", STYLES["heading"])
+    told: tuple[str, ...] = ()
     for step in plan.steps:
-        yield _step(step.n, step.text, step.needle, step.minutes, step.checks)
+        # A caution stands at its step; where the next steps share it, once is enough.
+        yield _step(step, [care for care in step.cautions if care not in told])
+        told = step.cautions or told
     yield Paragraph("With care", STYLES["heading"])
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
         yield Paragraph(_text(caution), STYLES["body"])
@@ -147,7 +151,8 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
     count = f"{part.count} × " if part.count > 1 else ""
     turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
     head = Paragraph(
-        f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} <font color='#6B635B'>(was {was})"
+        f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} "
+        f"<font color='#6B635B' size='10'>{' × '.join(part.to_mm)}, was {was}"
         f" · {part.made}{turns} · {part.firmness}</font>", STYLES["part"],
     )  # fmt: skip
     rows = [
@@ -170,19 +175,32 @@ def _role(role: str) -> str:
     }[role]
 
 
-def _step(n: int, text: str, needle: int | None, minutes: float, checks: Iterable[str]) -> Flowable:
-    told = [f"needle {needle}" if needle else "", f"{minutes:.0f} min" if minutes else "overnight"]
-    told += [f"check: {check}" for check in checks]
+def _step(step: Step, cautions: Iterable[str]) -> Flowable:
+    told = [
+        f"needle {step.needle}" if step.needle else "",
+        f"{step.minutes:.0f} min" if step.minutes else "overnight",
+    ]
+    told += [f"check: {check}" for check in step.checks]
     line = " · ".join(word for word in told if word)
+    care = "".join(f" <font size='9' color='#9C4232'>{_text(c)}</font>" for c in cautions)
     cell = Paragraph(
-        f"<b>{n}</b> &nbsp; {_text(text)} <font size='9' color='#6B635B'>{_text(line)}</font>",
+        f"<b>{step.n}</b> &nbsp; {_text(step.text)} "
+        f"<font size='9' color='#6B635B'>{_text(line)}</font>{care}",
         STYLES["body"],
     )
-    table = Table([["", cell]], colWidths=[7 * mm, 167 * mm])
-    table.setStyle(TableStyle([
-        ("BOX", (0, 0), (0, 0), 0.7, INK), ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
-        ("TOPPADDING", (0, 0), (-1, -1), 1.5), ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
-    ]))  # fmt: skip
+    box = Table([[""]], colWidths=[4.2 * mm], rowHeights=[4.2 * mm])
+    box.setStyle(TableStyle([("BOX", (0, 0), (-1, -1), 0.8, INK)]))
+    table = Table([[box, cell]], colWidths=[8 * mm, 166 * mm])
+    table.setStyle(
+        TableStyle(
+            [
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("LEFTPADDING", (0, 0), (-1, -1), 0),
+                ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+            ]
+        )
+    )
     return table
 
 
@@ -216,19 +234,20 @@ class _Figures(Flowable):
         colours = {wool.id: wool.colour for wool in bench.wools}
         self.pictures = [(placement, _picture(placement, colours)) for placement in (old, new)]
         self.units = units
-        self.width, self.height = 174 * mm, 104 * mm
+        self.width, self.height = 174 * mm, 128 * mm
 
     def draw(self) -> None:
-        wide = sum(image.width for _, (image, _) in self.pictures)
-        tall = max(placement.height for placement, _ in self.pictures)
-        self.canv.setFillColor(QUIET)
-        base, gap = 8 * mm, 14 * mm
-        # mm on paper for each mm of the figure, so that both fit.
-        share = min(1.0, (self.height - base - 8 * mm) / (tall * 1.06 * mm),
-                    (self.width - 3 * gap) / (wide * self.pictures[0][1][1] * mm))  # fmt: skip
-        x = gap
-        for placement, (image, step) in self.pictures:
-            w, h = image.width * step * share * mm, image.height * step * share * mm
+        # Sizes in mm of the figures themselves, then the share of them that fits the paper.
+        sizes = [(image.width * step, image.height * step) for _, (image, step) in self.pictures]
+        base, gap = 8 * mm, 18 * mm
+        share = min(
+            1.0,
+            (self.height - base) / (max(tall for _, tall in sizes) * mm),
+            (self.width - 3 * gap) / (sum(wide for wide, _ in sizes) * mm),
+        )
+        x = (self.width - gap - sum(wide for wide, _ in sizes) * share * mm) / 2
+        for (placement, (image, step)), (wide, tall) in zip(self.pictures, sizes, strict=True):
+            w, h = wide * share * mm, tall * share * mm
             self.canv.drawImage(
                 ImageReader(image), x, base - 4 * step * share * mm, w, h, mask="auto"
             )

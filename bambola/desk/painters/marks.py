@@ -66,7 +66,7 @@ def paint_span(painter: QPainter, start: QPointF, end: QPointF, text: str, theme
     wide = QFontMetricsF(font).horizontalAdvance(text) + theme.px(14)
     length = math.hypot(end.x() - start.x(), end.y() - start.y())
     upright = abs(end.y() - start.y()) > abs(end.x() - start.x())
-    if length < (theme.px(34) if upright else wide * 0.75):
+    if length < (theme.px(80) if upright else wide * 0.75):
         return
     across = QPointF(-(end.y() - start.y()) / length, (end.x() - start.x()) / length) * theme.px(6)
     painter.setPen(QPen(d.slip, theme.px(2)))

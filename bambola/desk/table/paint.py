@@ -149,9 +149,9 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}"}
-    if painter.fontMetrics().horizontalAdvance(" ".join(texts.values())) > right * 0.7:
-        texts[NEW] = f"resized ×{plan.scale:.2f}"
     taken = layout.tape.right()
+    if painter.fontMetrics().horizontalAdvance(" ".join(texts.values())) > (right - taken) * 0.8:
+        texts[NEW] = f"resized ×{plan.scale:.2f}"
     for name, text in texts.items():
         wide = painter.fontMetrics().horizontalAdvance(text)
         x = max(min(layout.middle(name) - wide / 2, right - wide), taken)

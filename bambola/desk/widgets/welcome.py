@@ -5,8 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
+from bambola.desk.curtain import SHIPPED
 from bambola.desk.theme import Theme
 
 
@@ -31,22 +33,30 @@ class Welcome(QWidget):
         demo, opened = QPushButton("Look at the badger"), QPushButton("Open a design…")
         demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)
+        self._picture = QLabel()
         box = self._box = QVBoxLayout(self)
-        box.addStretch(2)
-        for widget in (self._title, self._told):
+        box.addStretch(1)
+        for widget in (self._picture, self._title, self._told):
             box.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
         for button in (demo, opened):
             box.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
         self._recent = QVBoxLayout()
         box.addLayout(self._recent)
-        box.addStretch(3)
+        box.addStretch(2)
         theme.changed.connect(self._restyle)
         self._restyle()
 
     def _restyle(self) -> None:
         self._title.setFont(self.theme.title(32))
         self._told.setFont(self.theme.text(17))
-        self._told.setFixedWidth(self.theme.px(520))
+        wide = self.theme.px(520)
+        self._told.setFixedSize(wide, self._told.heightForWidth(wide))
+        smooth = Qt.TransformationMode.SmoothTransformation
+        ratio = self.devicePixelRatioF()
+        badger = QPixmap(str(SHIPPED / "lamplighter-badger.png"))
+        badger = badger.scaledToHeight(round(self.theme.px(230) * ratio), smooth)
+        badger.setDevicePixelRatio(ratio)
+        self._picture.setPixmap(badger)
         self._box.setSpacing(self.theme.px(14))
 
     def show_recent(self, paths: list[str]) -> None:
