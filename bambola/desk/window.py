@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import cast
 
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QMainWindow,
@@ -92,6 +92,8 @@ class Window(QMainWindow):
 
     def _join_up(self) -> None:
         studio, edit = self.studio, self.actions_.menus["Edit"]
+        # Qt does not keep these for us: unless we do, they go with the next collection.
+        self._history: list[QAction] = []
         for make, keys in (
             (studio.undo_stack.createRedoAction, "Ctrl+Shift+Z"),
             (studio.undo_stack.createUndoAction, "Ctrl+Z"),
@@ -100,6 +102,7 @@ class Window(QMainWindow):
             assert action is not None
             action.setShortcut(keys)
             edit.insertAction(edit.actions()[0], action)
+            self._history.append(action)
         edit.insertSeparator(edit.actions()[2])
         self.recent_menu = self.actions_.menus["File"].addMenu("Open &recent")
         assert self.recent_menu is not None

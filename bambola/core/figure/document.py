@@ -144,10 +144,22 @@ def describe(error: ValidationError, source: Any) -> str:
     elif first["type"] == "extra_forbidden":
         message = "no field of that name is known here"
     elif first["type"].startswith("union_tag"):
-        message = f"not a kind of shape; {first['msg']}"
+        kinds = first.get("ctx", {}).get("expected_tags", "").replace("'", "")
+        found = _at(first["loc"], source)
+        kind = found.get("kind") if isinstance(found, dict) else found
+        message = f"not a kind of shape; use one of {kinds}, but found {_shown(kind)}"
     elif first["type"] != "value_error":
         message = f"{message[:1].lower()}{message[1:]}, but found {_shown(first.get('input'))}"
     return f"{where}: {message}." if where else f"{message}."
+
+
+def _at(loc: Iterable[int | str], source: Any) -> Any:
+    """The value at a field's path."""
+    for step in loc:
+        known = isinstance(source, dict) and step in source
+        known = known or (isinstance(source, list) and isinstance(step, int) and step < len(source))
+        source = source[step] if known else source
+    return source
 
 
 def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:

@@ -188,12 +188,11 @@ def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
 
 def _crevices(hits: Hits, step: float) -> Float32:
     """How shut in each found pixel is, 0..1: nearer felt close by keeps the light away."""
-    near = float(hits.depth.min()) if len(hits.depth) else 0.0
     far = float(hits.depth.max()) if len(hits.depth) else 0.0
     depth = np.full(hits.shape[0] * hits.shape[1], far)
     depth[hits.found] = hits.depth
     depth = depth.reshape(hits.shape)
-    size = (far - near) or 1.0
+    size = max(hits.shape) * step / 3
     shut = np.zeros(hits.shape)
     for share in (0.012, 0.035):
         radius = max(1, min(round(share * size * 2 / step), min(hits.shape) // 4))

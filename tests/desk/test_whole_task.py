@@ -1,0 +1,130 @@
+"""A whole piece of work at the window, once with keys only and once with the mouse only."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from bambola.desk.actions import MENUS
+from bambola.desk.window import Window
+from tests.desk.test_resize_station import flag_at, part_point, pull
+
+LEFT = Qt.MouseButton.LeftButton
+CONTROL = Qt.KeyboardModifier.ControlModifier
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def hands_on(window: Window) -> QWidget:
+    """Where the keys go."""
+    QApplication.setActiveWindow(window)
+    return QApplication.focusWidget() or window
+
+
+def test_resizing_with_keys_only(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "keys.bambola.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    window.activateWindow()
+    window.resize_station.table.setFocus()
+    qtbot.keyClick(window, Qt.Key.Key_H, CONTROL)
+    entry = window.resize_station.table._entry
+    entry.selectAll()
+    qtbot.keyClicks(entry, "25 cm")
+    qtbot.keyClick(entry, Qt.Key.Key_Return)
+    qtbot.keyClick(window, Qt.Key.Key_Right, CONTROL)
+    assert window.studio.selected == "snout"
+    qtbot.keyClick(window, Qt.Key.Key_L, CONTROL)
+    assert window.studio.is_held("snout")
+    qtbot.keyClick(window, Qt.Key.Key_Z, CONTROL)
+    assert not window.studio.is_held("snout")
+    qtbot.keyClick(window, Qt.Key.Key_K, CONTROL)
+    option = hands_on(window)
+    assert isinstance(option, QPushButton)
+    qtbot.keyClick(option, Qt.Key.Key_Space)
+    assert window.studio.plan and not window.studio.plan.open_questions
+    qtbot.keyClick(window, Qt.Key.Key_2, ALT)
+    assert window.order_station.isVisible()
+    qtbot.keyClick(window, Qt.Key.Key_1, ALT)
+    qtbot.keyClick(window, Qt.Key.Key_S, CONTROL)
+    assert path.exists() and not window.isWindowModified()
+    assert window.studio.brief.height == pytest.approx(250.0)
+
+
+def test_resizing_with_the_mouse_only(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "mouse.bambola.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    pull(window, 190.0)
+    assert window.studio.plan and window.studio.plan.to_height_mm == pytest.approx(190.0, abs=1.0)
+    qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, "new", "cape"))
+    assert window.studio.selected == "cape"
+    qtbot.mouseClick(window.resize_station.card._hold, LEFT)
+    assert window.studio.is_held("cape")
+    qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
+    assert window.resize_station.table.camera.turn == 180
+    path_ = window.header.path
+    qtbot.mouseClick(path_, LEFT, pos=QPoint(path_.width() * 3 // 4, 16))
+    assert window.order_station.isVisible()
+    rows = window.order_station.list
+    index = window.order_station.model.index(6)
+    rows.scrollTo(index)
+    qtbot.mouseClick(rows.viewport(), LEFT, pos=rows.visualRect(index).center())
+    assert window.thread_strip.at == 6
+    window.actions_.menus["File"].actions()
+    window.actions_["save"].trigger()
+    assert path.exists()
+
+
+def test_tab_goes_round_everything_that_can_be_used(window: Window, qtbot: QtBot) -> None:
+    window.activateWindow()
+    window.resize_station.table.setFocus()
+    met: set[QWidget] = set()
+    for _ in range(60):
+        QTest.keyClick(hands_on(window), Qt.Key.Key_Tab)
+        met.add(hands_on(window))
+    station = window.resize_station
+    wanted = {
+        station.table,
+        station.card._hold,
+        window.thread_strip,
+        window.header.path,
+        window.header.badge,
+    }
+    wanted |= set(station.views.buttons.values()) | set(station.slips.findChildren(QPushButton))
+    assert wanted <= met
+
+
+def test_double_click_on_the_flag_opens_it_and_escape_gives_up(
+    window: Window, qtbot: QtBot
+) -> None:
+    table = window.resize_station.table
+    QTest.mouseDClick(table, LEFT, pos=flag_at(window))
+    assert table._entry.isVisible()
+    qtbot.keyClicks(table._entry, "9")
+    qtbot.keyClick(table._entry, Qt.Key.Key_Escape)
+    assert not table._entry.isVisible() and window.studio.brief.height == 220.0
+    assert window.studio.undo_stack.count() == 0
+
+
+def test_no_two_actions_share_a_key_and_all_have_words() -> None:
+    deeds = [deed for _, entries in MENUS for deed in entries if deed]
+    keys = [deed.keys for deed in deeds if deed.keys]
+    assert len(keys) == len(set(keys))
+    assert all(deed.words.replace("&", "").strip() for deed in deeds)
+    assert len({deed.name for deed in deeds}) == len(deeds)
+
+
+def test_an_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:
+    window.studio.set_height(100.0)
+    window.studio.answer("eye-size:eye", "3")
+    assert window.studio.plan and window.studio.plan.fittings[0].use_mm == 3
+    window.studio.set_height(300.0)
+    question = next(n for n in window.studio.plan.notices if n.code == "eye-size:eye")
+    assert question.answer is None and question.is_open

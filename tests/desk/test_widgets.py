@@ -1,0 +1,224 @@
+from __future__ import annotations
+
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QRect, QSettings, QSize, Qt
+from PyQt6.QtGui import QImage, QPixmap
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QWidget
+from pytestqt.qtbot import QtBot
+
+from bambola.core.figure import Document
+from bambola.core.relief import Camera
+from bambola.core.solids import place
+from bambola.desk import curtain as curtains
+from bambola.desk.app import DEMO
+from bambola.desk.curtain import curtain_for, keep_picture
+from bambola.desk.pictures import Darkroom, Print, Shot
+from bambola.desk.settings import RECENT_MOST, Settings
+from bambola.desk.theme import Theme
+from bambola.desk.widgets.flow import FlowLayout
+from bambola.desk.widgets.message import MessageStrip
+from bambola.desk.window import TEXT_SCALES, Window
+from tests.figures import one_ball
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def test_words_of_a_flow_break_where_the_line_is_full(qtbot: QtBot) -> None:
+    holder = QWidget()
+    qtbot.addWidget(holder)
+    flow = FlowLayout(holder)
+    flow.set_gap(10)
+    for _ in range(5):
+        word = QWidget()
+        word.setFixedSize(QSize(100, 20))
+        flow.addWidget(word)
+    assert [flow.heightForWidth(w) for w in (560, 540, 210, 90)] == [20, 20, 80, 140]
+    flow.setGeometry(QRect(0, 0, 210, 80))
+    places = [flow.itemAt(i).geometry().topLeft() for i in range(5)]  # type: ignore[union-attr]
+    assert places == [QPoint(0, 0), QPoint(110, 0), QPoint(0, 30), QPoint(110, 30), QPoint(0, 60)]
+    flow.clear()
+    assert flow.count() == 0
+
+
+def test_a_refusal_stays_and_good_news_goes_by_itself(qtbot: QtBot) -> None:
+    strip = MessageStrip(Theme())
+    qtbot.addWidget(strip)
+    strip.say("That cannot be.", serious=True)
+    assert strip.isVisible() and not strip._timer.isActive()
+    strip.say("Saved.", serious=False)
+    assert strip.text == "Saved." and strip._timer.isActive()
+    strip._timer.timeout.emit()
+    assert not strip.isVisible() and strip.text == ""
+
+
+def test_only_the_newest_wish_for_a_picture_is_followed(qtbot: QtBot) -> None:
+    room = Darkroom({"core-batt": "#dddddd"})
+    made: list[Print] = []
+    room.developed.connect(lambda _, it: made.append(it))
+    placement = place(one_ball(40.0))
+    for turn in range(0, 300, 10):
+        room.wish("it", Shot(placement, Camera(turn=turn), 0.5, 1))
+    qtbot.waitUntil(lambda: room.is_idle, timeout=10_000)
+    assert 1 <= len(made) <= 3 and made[-1].shot.camera == Camera(turn=290)
+    room.close()
+
+
+def test_the_walk_along_the_thread_selects_its_parts(window: Window, qtbot: QtBot) -> None:
+    strip = window.thread_strip
+    QTest.mouseClick(strip, LEFT, pos=QPoint(strip.width() - 40, 24))
+    assert strip.at >= 54 and window.studio.selected == "head"
+    qtbot.keyClick(strip, Qt.Key.Key_Home)
+    seen = set()
+    for _ in range(len(strip.steps)):
+        qtbot.keyClick(strip, Qt.Key.Key_Right)
+        seen.add(window.studio.selected)
+    assert seen >= {
+        "body",
+        "leg",
+        "arm",
+        "foot",
+        "paw",
+        "tail",
+        "head",
+        "snout",
+        "nose",
+        "ear",
+        "cape",
+        "collar",
+    }
+    assert f"{len(strip.steps)} of {len(strip.steps)}" in strip.accessibleDescription()
+
+
+def test_the_shelf_holds_every_wool_however_narrow(window: Window) -> None:
+    shelf = window.resize_station.shelf
+    for width in (900, 420, 200, 90):
+        shelf.resize(width, 62)
+        boxes = shelf._boxes()
+        assert window.studio.plan and len(boxes) == len(window.studio.plan.wools)
+        assert all(b.left() >= 0 and b.right() <= width + 0.5 and b.bottom() <= 62.5 for b in boxes)
+        assert not any(
+            a.adjusted(0.1, 0.1, -0.1, -0.1).intersects(b)
+            for i, a in enumerate(boxes)
+            for b in boxes[:i]
+        )
+
+
+def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:
+    window.studio.set_height(100.0)
+    slips = window.resize_station.slips
+    window.studio.hold("paw", True)
+    titles = set()
+    for _ in range(len(slips.slips())):
+        titles.add(slips._title.text())
+        qtbot.mouseClick(slips._next, LEFT)
+    assert "Eyes: no such size is sold" in titles and any("held" in title for title in titles)
+    assert slips.slips()[0].is_open
+
+
+def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:
+    slips = window.resize_station.slips
+    assert slips._holder.isVisible()
+    window.theme.set(scale=2.0)
+    qtbot.waitUntil(lambda: not slips._holder.isVisible())
+    window.go_to_question()
+    assert slips._holder.isVisible()
+
+
+@pytest.mark.parametrize("scale", TEXT_SCALES)
+def test_nothing_is_pushed_out_of_the_window_by_large_text(
+    window: Window, qtbot: QtBot, scale: float
+) -> None:
+    window.theme.set(scale=scale)
+    QTest.qWait(50)
+    page = window.centralWidget()
+    assert page is not None
+    for widget in (
+        window.header.badge,
+        window.header.path,
+        window.resize_station.table,
+        window.thread_strip,
+    ):
+        corner = widget.mapTo(window, QPoint(widget.width(), widget.height()))
+        assert corner.x() <= window.width() + 1 and corner.y() <= window.height() + 1, widget
+    assert window.resize_station.table.layout_ is not None
+    assert window.resize_station.table.layout_.mm_px > 0.15
+
+
+def test_settings_survive_what_others_wrote_into_them(tmp_path: Path) -> None:
+    store = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
+    for key, value in (
+        ("length", "furlong"),
+        ("mass", "stone"),
+        ("text_scale", "huge"),
+        ("geometry", "x"),
+    ):
+        store.setValue(key, value)
+    settings = Settings(store)
+    assert (settings.units.length, settings.units.mass) == ("mm", "g")
+    assert settings.text_scale == 1.0 and settings.geometry is None and settings.dark is None
+    for i in range(12):
+        settings.add_recent(f"/designs/{i}.json")
+    settings.add_recent("/designs/7.json")
+    assert settings.recent[:2] == ["/designs/7.json", "/designs/11.json"]
+    assert len(settings.recent) == RECENT_MOST
+    settings.drop_recent("/designs/7.json")
+    assert settings.recent[0] == "/designs/11.json"
+
+
+def test_a_curtain_shows_the_designs_last_picture(
+    qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(
+        curtains, "picture_path", lambda design: tmp_path / "cache" / f"{design.name}.png"
+    )
+    design = tmp_path / "marsh-owl.bambola.json"
+    assert curtain_for(design, Theme(), None) is None
+    picture = QPixmap(40, 60)
+    picture.fill(Qt.GlobalColor.darkRed)
+    keep_picture(design, picture)
+    curtain = curtain_for(design, Theme(), None)
+    assert curtain is not None and curtain.name == "Marsh owl"
+    qtbot.addWidget(curtain)
+    shown: QImage = curtain.grab().toImage()
+    assert shown.pixelColor(640, 400).red() > 100 > shown.pixelColor(640, 400).green()
+    assert curtain_for(DEMO, Theme(), None) is not None
+
+
+def test_the_curtain_waits_for_no_sums() -> None:
+    code = (
+        "import sys; from bambola.desk.app import raise_curtain, DEMO;"
+        "print(sorted({'pydantic', 'numpy', 'manifold3d', 'embreex', 'scipy'} & set(sys.modules)))"
+    )
+    done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
+    assert done.stdout.strip() == "[]"
+
+
+def test_the_application_starts_and_pictures_itself(tmp_path: Path) -> None:
+    shot = tmp_path / "shot.png"
+    command = [sys.executable, "-m", "bambola.desk.app", "--demo", "--screenshot", str(shot)]
+    environment = {
+        "HOME": str(tmp_path),
+        "QT_QPA_PLATFORM": "offscreen",
+        "XDG_CACHE_HOME": str(tmp_path),
+    }
+    subprocess.run(command, check=True, capture_output=True, timeout=120, env=environment)
+    image = QImage(str(shot))
+    assert image.width() >= 600 and image.height() >= 500
+
+
+def test_closing_in_the_middle_of_drawing_is_no_trouble(
+    new_window: Callable[[], Window], badger: Document
+) -> None:
+    window = new_window()
+    window.open_demo()
+    for turn in range(6):
+        window.resize_station.table.look(Camera(turn=turn * 50))
+    window.exports.start("pdf", Path("/proc/none/sheet.pdf"))
+    assert window.close()
+    assert window.darkroom.is_idle or not window.isVisible()

@@ -1,0 +1,110 @@
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+
+import pytest
+
+from bambola.core.figure import Bench, Brief, Document, DocumentError
+from bambola.store import Journal, open_design, save_design
+
+
+@pytest.fixture
+def saved(tmp_path: Path, badger: Document) -> Path:
+    path = tmp_path / "badger.bambola.json"
+    save_design(path, badger.figure, badger.brief)
+    return path
+
+
+def test_a_design_comes_back_as_it_was_saved(saved: Path, badger: Document, bench: Bench) -> None:
+    assert open_design(saved, bench) == badger
+
+
+def test_the_previous_version_is_kept(saved: Path, badger: Document, bench: Bench) -> None:
+    save_design(saved, badger.figure, badger.brief.at(99))
+    save_design(saved, badger.figure, badger.brief.at(77))
+    assert open_design(saved, bench).brief.height == 77
+    assert open_design(saved.with_name(saved.name + "~"), bench).brief.height == 99
+    assert len(list(saved.parent.iterdir())) == 2
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda path: path.write_bytes(b"0" * 20_000_001), "20 MB"),
+        (lambda path: path.unlink(), "cannot be read"),
+        (lambda path: path.write_bytes(path.read_bytes()[:-300]), "damaged"),
+        (
+            lambda path: path.write_text(path.read_text().replace('"core-batt"', '"moss"', 1)),
+            "no wool “moss”",
+        ),
+    ],
+)
+def test_what_cannot_be_opened_is_said_in_one_sentence(
+    saved: Path, bench: Bench, spoil, says: str
+) -> None:  # type: ignore[no-untyped-def]
+    spoil(saved)
+    with pytest.raises(DocumentError) as error:
+        open_design(saved, bench)
+    assert says in str(error.value) and "\n" not in str(error.value)
+
+
+def test_a_folder_is_no_design(tmp_path: Path, bench: Bench) -> None:
+    with pytest.raises(DocumentError, match="cannot be read"):
+        open_design(tmp_path, bench)
+
+
+def crashed(journal: Journal) -> Path:
+    """Make a journal's entry look as if its process had gone."""
+    (entry,) = journal.folder.glob("*.json")
+    return entry.rename(entry.with_name("999999999-gone.json"))
+
+
+def test_unsaved_work_is_found_once_with_its_file(tmp_path: Path, badger: Document) -> None:
+    journal = Journal(tmp_path / "journal")
+    journal.write(badger.figure, Brief(height=123), tmp_path / "mine.json")
+    crashed(journal)
+    found = Journal(tmp_path / "journal").left_behind()
+    assert found is not None and found.path == tmp_path / "mine.json"
+    assert found.document.brief.height == 123 and found.document.figure == badger.figure
+    assert Journal(tmp_path / "journal").left_behind() is None
+
+
+def test_the_work_of_a_running_window_is_left_alone(tmp_path: Path, badger: Document) -> None:
+    mine = Journal(tmp_path / "journal")
+    mine.write(badger.figure, badger.brief, None)
+    assert mine.left_behind() is None
+    assert Journal(tmp_path / "journal").left_behind() is None
+    (entry,) = mine.folder.glob("*.json")
+    assert entry.name.startswith(f"{os.getpid()}-")
+    mine.clear()
+    assert not list(mine.folder.iterdir())
+
+
+@pytest.mark.parametrize(
+    "content", ["", "[]", '{"path": null}', '{"document": "{}"}', '{"document": 5}']
+)
+def test_a_damaged_journal_is_passed_over(tmp_path: Path, badger: Document, content: str) -> None:
+    journal = Journal(tmp_path / "journal")
+    journal.write(badger.figure, badger.brief, None)
+    crashed(journal).write_text(content)
+    assert journal.left_behind() is None
+
+
+def test_a_journal_that_cannot_be_written_never_stops_the_work(badger: Document) -> None:
+    journal = Journal(Path("/proc/none"))
+    journal.write(badger.figure, badger.brief, None)
+    journal.clear()
+    assert journal.left_behind() is None
+
+
+def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None:
+    journal = Journal(tmp_path)
+    journal.write(badger.figure, badger.brief, None)
+    (entry,) = tmp_path.glob("*.json")
+    kept = json.loads(entry.read_text())
+    assert (
+        kept["path"] is None
+        and json.loads(kept["document"])["figure"]["id"] == "lamplighter-badger"
+    )
