@@ -52,6 +52,8 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
         "Leg hoop: cut",
         "Coat the head",
         "not decided yet",
+        "Body: core in 2 rounds, not 1",
+        "Body: core in 2 rounds, not 1",
         "if this is not so",
         "see a doctor",
     ):

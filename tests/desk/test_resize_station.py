@@ -195,6 +195,7 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     qtbot.keyClick(station.list, Qt.Key.Key_Down)
     assert "cannot be reached through felt" in station.reasons._words.text()
     assert window.thread_strip.at == 1
+    assert "Head: core in 2 rounds, not 1" in station.reasons._words.text()
 
 
 def test_everything_can_be_reached_and_is_named(window: Window) -> None:

@@ -130,6 +130,10 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
                 Paragraph(f"Path {show_length(wire.path_mm, units)}; {extra}."
                           + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
             ])  # fmt: skip
+    if plan.changes:
+        yield Paragraph("What the new size changes", STYLES["heading"])
+        for change in plan.changes:
+            yield Paragraph(_text(change.text), STYLES["body"])
     yield Paragraph("Order of making", STYLES["heading"])
     told: tuple[str, ...] = ()
     for step in plan.steps:

@@ -69,7 +69,9 @@ class OrderStation(QWidget):
 
     def _walked(self, index: int) -> None:
         if self.list.currentIndex().row() != index:
-            self.list.setCurrentIndex(self.model.index(index))
+            here = self.model.index(index)
+            self.list.setCurrentIndex(here)
+            self.list.scrollTo(here, QListView.ScrollHint.PositionAtCenter)
         if 0 <= index < len(self.model.steps):
             self.reasons.show_step(self.model.steps[index])
 
@@ -183,15 +185,19 @@ class Reasons(QScrollArea):
         self._box.addWidget(self._words)
         self.setWidget(page)
         theme.changed.connect(self._tell)
+        studio.plan_changed.connect(self._tell)
 
     def show_step(self, step: Step) -> None:
         """Tell about ``step``."""
         self._step = step
         self._tell()
 
+    def showEvent(self, event: object) -> None:
+        self._tell()
+
     def _tell(self) -> None:
         step = self._step
-        if step is None:
+        if step is None or not self.isVisible():
             return
         d, px = self.theme.dyes, self.theme.px
         self._words.setFont(self.theme.text(15))
@@ -212,7 +218,19 @@ class Reasons(QScrollArea):
         else:
             told.append(f"<p style='color:{quiet}'>Nothing has to come before it.</p>")
         told += [f"<p style='color:{madder}'>{care}</p>" for care in step.cautions]
+        told += self._changes(quiet)
         self._words.setText("".join(told))
+
+    def _changes(self, quiet: str) -> list[str]:
+        """What is made otherwise than at the height the figure was made at."""
+        plan = self.studio.plan
+        if plan is None or not plan.changes:
+            return []
+        lines = "<br>".join(change.text for change in plan.changes)
+        return [
+            "<hr><p><b>What the new size changes</b></p>",
+            f"<p style='color:{quiet}'>{lines}</p>",
+        ]
 
 
 class StepFigure(QWidget):
