@@ -43,6 +43,7 @@ def part_dimensions(placement: Placement, part: str, camera: Camera) -> Iterator
         return
     copy = max(copies, key=lambda c: float(c.matrix[:3, 3] @ right))
     measures = copy.shape.measures()
+    rightmost = max(c.reach(right) for c in placement.copies)
     highest = placement.top if camera.tip < 60 else max(c.reach(up) for c in placement.copies)
     for measure, start, end in _axes(copy):
         a = (float(start @ right), float(start @ up))
@@ -54,7 +55,8 @@ def part_dimensions(placement: Placement, part: str, camera: Camera) -> Iterator
         centre = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         across = False
         if upright:
-            away, clear = (1.0, 0.0), copy.reach(right) - centre[0]
+            # Beside the whole figure: over an arm or a lantern it would be lost.
+            away, clear = (1.0, 0.0), rightmost - centre[0]
         else:
             away, clear = (0.0, 1.0), copy.reach(up) - centre[1]
             across = copy.reach(up) < highest - 0.12 * seen

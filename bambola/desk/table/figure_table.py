@@ -18,9 +18,10 @@ from bambola.desk.studio import Studio
 from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
 from bambola.desk.table.paint import Scene, paint_scene
 from bambola.desk.theme import Theme
-from bambola.desk.timers import once
+from bambola.desk.timers import at_most_every, nudge, once
 
 _SETTLE_MS = 150
+_REDRAW_MS = 600
 _BURST_S = 0.9
 
 
@@ -43,6 +44,7 @@ class FigureTable(QWidget):
         self._hover: str | None = None
         self._settle = once(self, _SETTLE_MS)
         self._settle.timeout.connect(self._settled)
+        self._redraw = at_most_every(self, _REDRAW_MS, lambda: self._wish(fine=False, only=NEW))
         self._entry = _HeightEntry(self)
         self._entry.given_up.connect(self._close_entry)
         self._entry.returnPressed.connect(self._typed)
@@ -106,7 +108,8 @@ class FigureTable(QWidget):
             self._wish(fine=False)
         plan = self.studio.plan
         if plan is not None and not plan.resized.even:
-            self._wish(fine=False, only=NEW)
+            # What does not just grow cannot be stretched for long.
+            nudge(self._redraw)
         self._settle.start()
         self.update()
 

@@ -39,7 +39,7 @@ class PartCard(QWidget):
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
         self._made = QLabel()
-        self._made.setWordWrap(True)
+        self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()
         self._hold.setCheckable(True)
