@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Camera
 from bambola.desk.table.layout import NEW, OLD
-from bambola.desk.widgets.part_card import PortionRow
+from bambola.desk.widgets.card_rows import FittingRow, PortionRow
 from bambola.desk.window import Window
 
 LEFT = Qt.MouseButton.LeftButton
@@ -136,6 +136,13 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
     ]
     assert len(card._wires) == len(window.studio.plan.wires_in(part))
     assert "stays in the figure" in rows[0].told()
+
+
+def test_the_eyes_of_the_head_are_on_its_card(window: Window) -> None:
+    (row,) = window.resize_station.card.findChildren(FittingRow)
+    assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm"
+    window.studio.select("body")
+    assert not window.resize_station.card._fittings
 
 
 def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:

@@ -130,6 +130,21 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
                 Paragraph(f"Path {show_length(wire.path_mm, units)}; {extra}."
                           + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
             ])  # fmt: skip
+    if plan.fittings:
+        yield Paragraph("Fittings", STYLES["heading"])
+        yield _grid(
+            ("fitting", "use", "would match", "pieces"),
+            [
+                (
+                    f.name,
+                    show_length(f.use_mm, units),
+                    show_length(f.wanted_mm, units),
+                    str(f.count),
+                )
+                for f in plan.fittings
+            ],
+            (70, 34, 34, 34),
+        )
     if plan.changes:
         yield Paragraph("What the new size changes", STYLES["heading"])
         for change in plan.changes:

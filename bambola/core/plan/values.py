@@ -124,6 +124,11 @@ class Plan(Sheet):
         routes = {wire.id: wire.route for wire in figure.wires}
         return tuple(w for w in self.wires if any(nodes[n] == part_id for n in routes[w.id]))
 
+    def fittings_on(self, part_id: str) -> tuple[FittingPlan, ...]:
+        """The fittings that sit on a part."""
+        on = {f.id for f in self.resized.figure.fittings if f.part == part_id}
+        return tuple(row for row in self.fittings if row.id in on)
+
     @property
     def open_questions(self) -> tuple[Notice, ...]:
         """The questions still waiting for the maker."""

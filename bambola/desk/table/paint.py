@@ -148,7 +148,9 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setFont(theme.text(14))
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
-    texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}"}
+    lean = plan.balance.tip_angle_deg
+    stands = f", tips at {lean:.0f}°" if plan.balance.stands and lean > 0 else ""
+    texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}{stands}"}
     taken = layout.tape.right()
     if painter.fontMetrics().horizontalAdvance(" ".join(texts.values())) > (right - taken) * 0.8:
         texts[NEW] = f"resized ×{plan.scale:.2f}"

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -13,20 +13,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.armature import CutWire
 from bambola.core.order import MADE_WORDS
 from bambola.core.plan import PartPlan
-from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
 from bambola.desk.icons import icon
-from bambola.desk.painters.wool import paint_arrow, paint_bundle, paint_straight_wire
+from bambola.desk.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-from bambola.desk.widgets.told import show_told
-
-ROLES = {
-    "core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur",
-}  # fmt: skip
+from bambola.desk.widgets.card_rows import FittingRow, PortionRow, WireRow
 
 
 class PartCard(QWidget):
@@ -60,6 +55,7 @@ class PartCard(QWidget):
         self._built_for: object = None
         self._portions: list[PortionRow] = []
         self._wires: list[WireRow] = []
+        self._fittings: list[FittingRow] = []
         studio.plan_changed.connect(self.refresh)
         studio.selection_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
@@ -99,10 +95,11 @@ class PartCard(QWidget):
         if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
             return
         part, wires = plan.part(selected), plan.wires_in(selected)
-        shape = (selected, len(part.portions), len(wires))
+        fittings = plan.fittings_on(selected)
+        shape = (selected, len(part.portions), len(wires), len(fittings))
         if shape != self._built_for:
             self._built_for = shape
-            self._rebuild(part, wires)
+            self._rebuild(shape)
         count = "Both " if part.count == 2 else f"{part.count} " if part.count > 1 else ""
         body = self.studio.figure.by_id[selected] if self.studio.figure else None
         name = (body.plural or f"{part.name}s") if body and part.count > 1 else part.name
@@ -116,15 +113,19 @@ class PartCard(QWidget):
             row.show_portion(portion)
         for wire_row, wire in zip(self._wires, wires, strict=True):
             wire_row.show_wire(wire)
+        for fitting_row, fitting in zip(self._fittings, fittings, strict=True):
+            fitting_row.show_fitting(fitting)
 
-    def _rebuild(self, part: PartPlan, wires: tuple[CutWire, ...]) -> None:
+    def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.setParent(None)
                 widget.deleteLater()
-        self._portions = [PortionRow(self.studio, self.theme) for _ in part.portions]
-        self._wires = [WireRow(self.studio, self.theme) for _ in wires]
-        for widget in (*self._portions, *self._wires):
+        _, portions, wires, fittings = shape
+        self._portions = [PortionRow(self.studio, self.theme) for _ in range(portions)]
+        self._wires = [WireRow(self.studio, self.theme) for _ in range(wires)]
+        self._fittings = [FittingRow(self.studio, self.theme) for _ in range(fittings)]
+        for widget in (*self._portions, *self._wires, *self._fittings):
             self._rows.addWidget(widget)
 
 
@@ -265,133 +266,3 @@ def _size(size: dict[str, float], units: Units) -> str:
     along, across = size["along"], size["across"]
     long, short = max(along, across), min(along, across)
     return f"{show_length(long, units, with_unit=False)} × {show_length(short, units)}"
-
-
-class PortionRow(QWidget):
-    """One wool of a part: swatch, name, what to take and what to keep by."""
-
-    def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self._colour = QColor()
-        self._texts = ("", "", "", "")
-        self._portion: Portion | None = None
-
-    def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(280), self.theme.px(42))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(180), self.theme.px(42))
-
-    def show_portion(self, portion: Portion) -> None:
-        """Show ``portion``; hovering tells where its number comes from."""
-        wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
-        self._colour = QColor(wool.colour)
-        detail = (
-            portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
-        )
-        self._texts = (
-            wool.name, detail, f"take {show_mass(portion.take_g, units)}",
-            f"keep {show_mass(portion.keep_by_g, units)} by",
-        )  # fmt: skip
-        self._portion = portion
-        self.setAccessibleName(", ".join(self._texts))
-        self.update()
-
-    def told(self) -> str:
-        """Where the number comes from, and how sure it is."""
-        portion, units = self._portion, self.studio.units
-        if portion is None:
-            return ""
-        calibrated = self.studio.bench.wool_by_id[portion.wool].calibrated
-        sure = "your own measurements, ±7 %" if calibrated else "starting values, ±20 %"
-        return (
-            f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
-            f"Handling loss is added; from {sure}."
-        )
-
-    def event(self, event: QEvent | None) -> bool:
-        return show_told(self, event, self.told) or super().event(event)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px, d = self.theme.px, self.theme.dyes
-        side = px(26)
-        paint_bundle(
-            painter, QRectF(0, (self.height() - side) / 2, side, side), self._colour.name(), False
-        )
-        left = QRectF(side + px(10), 0, self.width() - side - px(10), self.height())
-        top, low = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
-        painter.setFont(self.theme.text(15, bold=True))
-        painter.setPen(d.ink)
-        painter.drawText(left, top | Qt.AlignmentFlag.AlignLeft, self._texts[0])
-        painter.setFont(self.theme.text(17, bold=True))
-        painter.setPen(d.madder)
-        painter.drawText(left, top | Qt.AlignmentFlag.AlignRight, self._texts[2])
-        painter.setFont(self.theme.text(13))
-        painter.setPen(d.quiet)
-        painter.drawText(
-            left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignLeft, self._texts[1]
-        )
-        painter.drawText(
-            left.adjusted(0, 0, 0, -px(2)), low | Qt.AlignmentFlag.AlignRight, self._texts[3]
-        )
-
-
-class WireRow(QWidget):
-    """A wire through the part, laid straight with its bends."""
-
-    def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self._wire: CutWire | None = None
-
-    def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(280), self.theme.px(48))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(180), self.theme.px(48))
-
-    def show_wire(self, wire: CutWire) -> None:
-        """Show ``wire``; hovering lists its allowances and bends."""
-        self._wire = wire
-        units = self.studio.units
-        self.setAccessibleName(f"{wire.name}, cut {show_length(wire.cut_mm, units)}")
-        self.update()
-
-    def told(self) -> str:
-        """Every allowance and bend, and what decides the gauge."""
-        wire, units = self._wire, self.studio.units
-        if wire is None:
-            return ""
-        lines = [f"path {show_length(wire.path_mm, units)}"]
-        lines += [f"{a.why} {show_length(a.mm, units)}" for a in wire.allowances]
-        lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
-        lines.append(f"{wire.needed_mm:.2f} mm would hold as before, for {wire.governed_by}")
-        return "\n".join(lines)
-
-    def event(self, event: QEvent | None) -> bool:
-        return show_told(self, event, self.told) or super().event(event)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._wire is None:
-            return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px, d, wire = self.theme.px, self.theme.dyes, self._wire
-        box = QRectF(0, 0, self.width(), self.height() - px(20))
-        painter.setFont(self.theme.text(15, bold=True))
-        painter.setPen(d.ink)
-        align = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignLeft, wire.name)
-        painter.setPen(d.madder)
-        cut = f"cut {show_length(wire.cut_mm, self.studio.units)}"
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignRight, cut)
-        low = QRectF(0, self.height() - px(22), self.width(), px(20))
-        stock = f"{wire.stock} {wire.diameter_mm:g} mm"
-        painter.setFont(self.theme.text(13))
-        painter.setPen(d.quiet)
-        painter.drawText(low, align | Qt.AlignmentFlag.AlignLeft, stock)
-        start = painter.fontMetrics().horizontalAdvance(stock) + px(14)
-        paint_straight_wire(painter, low.adjusted(start, 0, -px(4), 0), wire, self.theme)
