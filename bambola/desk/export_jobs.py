@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.figure import Bench, Figure
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units
+from bambola.desk.background import Background
 from bambola.desk.studio import Studio
 
 
@@ -22,8 +22,7 @@ class ExportDesk(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self.studio = studio
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self._background = Background(self)
 
     def start(self, kind: str, where: Path) -> None:
         """Export the plan as it is now, as ``kind``, to a file or folder."""
@@ -40,11 +39,11 @@ class ExportDesk(QObject):
             else:
                 self.done.emit(f"Written to {where.name}.")
 
-        self._pool.start(_Job(work))
+        self._background.do(work)
 
     def close(self) -> None:
         """Wait for what is being written."""
-        self._pool.waitForDone()
+        self._background.finish()
 
 
 def write_export(
@@ -68,12 +67,3 @@ def write_export(
     else:
         for view in ("front", "side", "top"):
             write_whole(where / f"{view}.svg", outline_svg(plan, view).encode())
-
-
-class _Job(QRunnable):
-    def __init__(self, work: Callable[[], None]) -> None:
-        super().__init__()
-        self._work = work
-
-    def run(self) -> None:
-        self._work()

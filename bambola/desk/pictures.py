@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
 from bambola.core.relief import Camera, Picture, Stage, portrait, stage_of
 from bambola.core.solids import Placement
+from bambola.desk.background import Background
 
 
 @dataclass(frozen=True)
@@ -48,8 +48,7 @@ class Darkroom(QObject):
     def __init__(self, colours: dict[str, str]) -> None:
         super().__init__()
         self.colours = colours
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self._background = Background(self)
         self._waiting: dict[str, Shot] = {}
         self._busy: set[str] = set()
         self._stages: list[tuple[Placement, Stage]] = []
@@ -72,14 +71,14 @@ class Darkroom(QObject):
     def close(self) -> None:
         """Forget all wishes and wait for the picture in hand."""
         self._waiting.clear()
-        self._pool.waitForDone()
+        self._background.finish()
 
     def _next(self, name: str) -> None:
         if name in self._busy or name not in self._waiting:
             return
         shot = self._waiting.pop(name)
         self._busy.add(name)
-        self._pool.start(_Job(lambda: self._done.emit(name, shot, self._cast(shot))))
+        self._background.do(lambda: self._done.emit(name, shot, self._cast(shot)))
 
     def _finish(self, name: str, shot: Shot, picture: Picture) -> None:
         self._busy.discard(name)
@@ -96,12 +95,3 @@ class Darkroom(QObject):
 
 def _print(shot: Shot, picture: Picture) -> Print:
     return Print(shot, picture, QPixmap.fromImage(to_image(picture.pixels)))
-
-
-class _Job(QRunnable):
-    def __init__(self, work: Callable[[], None]) -> None:
-        super().__init__()
-        self._work = work
-
-    def run(self) -> None:
-        self._work()

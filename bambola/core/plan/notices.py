@@ -87,8 +87,19 @@ def _limbs(found: Findings) -> Iterator[Notice]:
                 Option("no-wire", "No wire", "felt it firm; it cannot be posed"),
                 Option("stouter-limb", "Stouter limb", "as thick as its wire needs"),
             ]
-            yield Notice(code, "choose", part.id, f"{part.name}: too thin for its wire",
-                         "Answered.", tuple(options), answer)  # fmt: skip
+            done = (
+                "It is made without wire: felt it firm." if answer == "no-wire"
+                else "It is made stouter, so that wool hides the wire."
+            )  # fmt: skip
+            yield Notice(
+                code,
+                "choose",
+                part.id,
+                f"{part.name}: too thin for its wire",
+                done,
+                tuple(options),
+                answer,
+            )
 
 
 def _joins(found: Findings) -> Iterator[Notice]:

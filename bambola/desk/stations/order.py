@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
@@ -203,7 +205,7 @@ class Reasons(QScrollArea):
         self._words.setFont(self.theme.text(15))
         quiet, madder = d.quiet.name(), d.madder.name()
         head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
-        told = [f'<div style="{head}">{step.n}. {step.text}</div>']
+        told = [f'<div style="{head}">{step.n}. {escape(step.text)}</div>']
         facts = [
             f"needle {step.needle}" if step.needle else "",
             "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min",
@@ -226,7 +228,7 @@ class Reasons(QScrollArea):
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []
-        lines = "<br>".join(change.text for change in plan.changes)
+        lines = "<br>".join(escape(change.text) for change in plan.changes)
         return [
             "<hr><p><b>What the new size changes</b></p>",
             f"<p style='color:{quiet}'>{lines}</p>",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import time
+from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
@@ -283,7 +284,7 @@ class FigureTable(QWidget):
             self.setCursor(shapes.PointingHandCursor if part else shapes.ArrowCursor)
         if part != self._hover:
             self._hover = part
-            self.setToolTip(plan.part(part).name if plan and part else "")
+            self.setToolTip(escape(plan.part(part).name) if plan and part else "")
             self.update()
 
     def _part_at(self, at: QPointF) -> str | None:

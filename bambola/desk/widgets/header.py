@@ -92,6 +92,8 @@ class Header(QWidget):
         self.path = StitchedPath(stations, theme)
         self.badge = QuestionBadge(studio, theme)
         self._title, self._told = QLabel(), QLabel()
+        for label in (self._title, self._told):
+            label.setTextFormat(Qt.TextFormat.PlainText)
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._title)

@@ -33,6 +33,7 @@ class PartCard(QWidget):
         self.setAccessibleName("Part in hand")
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
+        self._title.setTextFormat(Qt.TextFormat.PlainText)
         self._made = QLabel()
         self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._sizes = SizesRow(studio, theme)

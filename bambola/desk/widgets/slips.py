@@ -49,6 +49,8 @@ class SlipTray(QWidget):
         self._box.addLayout(head)
         self._text = QLabel()
         self._text.setWordWrap(True)
+        for label in (self._title, self._text):
+            label.setTextFormat(Qt.TextFormat.PlainText)
         self._box.addWidget(self._text)
         self._holder = QFrame()
         self._options = FlowLayout(self._holder)
