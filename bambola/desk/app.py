@@ -17,6 +17,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.curtain import SHIPPED, Curtain, curtain_for
+from bambola.desk.mishap import watch
 from bambola.desk.settings import Settings
 from bambola.desk.theme import Theme, load_faces
 
@@ -39,6 +40,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     design = args.figure or (DEMO if args.demo else None)
     app, theme, settings, curtain = raise_curtain(design)
     window = set_up(theme, settings)
+    watch(window.studio.refused.emit)
     if args.figure:
         window.open_path(args.figure)
     elif args.demo:

@@ -36,6 +36,8 @@ class ExportDesk(QObject):
                 write_export(kind, where, plan, figure, bench, units)
             except OSError as error:
                 self.failed.emit(str(error))
+            except Exception as error:  # whatever a library stumbles over, the window goes on
+                self.failed.emit(f"{where.name}: this could not be laid out ({error}).")
             else:
                 self.done.emit(f"Written to {where.name}.")
 

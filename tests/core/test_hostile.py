@@ -10,9 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bambola.core.export.json_plan import plan_json
 from bambola.core.figure import Bench, DocumentError, check_wools, load_document
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
+from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, default_bench
 
@@ -64,6 +66,11 @@ def take(text: str, bench: Bench) -> str:
     except (DocumentError, ResizeError, OrderConflictError) as error:
         return str(error)
     assert plan.wool_g >= 0 and plan.steps
+    assert plan_json(plan)
+    stage = stage_of(plan.solids.placement)
+    left, right, low, high = stage.bounds(Camera())
+    picture = portrait(stage, Camera(), max(right - left, high - low) / 60, {})
+    assert picture.pixels.shape[2] == 4
     return ""
 
 

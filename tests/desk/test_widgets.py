@@ -16,6 +16,7 @@ from bambola.core.figure import Document
 from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.desk import curtain as curtains
+from bambola.desk import mishap
 from bambola.desk.app import DEMO
 from bambola.desk.curtain import curtain_for, keep_picture
 from bambola.desk.pictures import Darkroom, Print, Shot
@@ -222,3 +223,18 @@ def test_closing_in_the_middle_of_drawing_is_no_trouble(
     window.exports.start("pdf", Path("/proc/none/sheet.pdf"))
     assert window.close()
     assert window.darkroom.is_idle or not window.isVisible()
+
+
+def test_an_error_nobody_caught_is_written_down_and_told(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    told: list[str] = []
+    monkeypatch.setattr(mishap, "log_path", lambda: tmp_path / "log" / "mishaps.log")
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    mishap.watch(told.append)
+    try:
+        raise ZeroDivisionError("a needle by nought")
+    except ZeroDivisionError as error:
+        sys.excepthook(type(error), error, error.__traceback__)
+    assert len(told) == 1 and "your work is as it was" in told[0] and "Traceback" not in told[0]
+    assert "a needle by nought" in (tmp_path / "log" / "mishaps.log").read_text()
