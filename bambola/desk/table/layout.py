@@ -103,7 +103,14 @@ def lay_out(
     room -= min(px(104), max(px(8), room - px(330)))
     gap = px(34) if width < 700 * theme.scale else px(56)
     wide = sum(right - left for left, right, _ in extents.values())
-    mm_px = min((ground_y - top_y) / range_mm, max(20.0, room - gap) / wide)
+    # Over the figures, room for a dimension line and its words.
+    crown = max(top for *_, top in extents.values())
+    mm_px = min(
+        (ground_y - top_y) / range_mm,
+        (ground_y - px(74)) / crown,
+        max(20.0, room - gap) / wide,
+    )
+    range_mm = (ground_y - top_y) / mm_px
     spare = room - gap - wide * mm_px
     x, spots = start + spare * 0.30, {}
     for name, (left, right, _) in extents.items():

@@ -148,14 +148,21 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setFont(theme.text(14))
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
-    lean = plan.balance.tip_angle_deg
-    stands = f", tips at {lean:.0f}°" if plan.balance.stands and lean > 0 else ""
-    texts = {OLD: "as made", NEW: f"resized ×{plan.scale:.2f}, {plan.datum}{stands}"}
     taken = layout.tape.right()
-    if painter.fontMetrics().horizontalAdvance(" ".join(texts.values())) > (right - taken) * 0.8:
-        texts[NEW] = f"resized ×{plan.scale:.2f}"
-    for name, text in texts.items():
-        wide = painter.fontMetrics().horizontalAdvance(text)
+    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(plan))):
+        # The fullest caption that fits under its figure.
+        wides = [painter.fontMetrics().horizontalAdvance(text) for text in texts]
+        text, wide = next(
+            ((t, w) for t, w in zip(texts, wides, strict=True) if w <= right - taken),
+            (texts[-1], wides[-1]),
+        )
         x = max(min(layout.middle(name) - wide / 2, right - wide), taken)
         painter.drawText(QRectF(x, y, wide + 2, theme.px(22)), Qt.AlignmentFlag.AlignLeft, text)
         taken = x + wide + theme.px(16)
+
+
+def _new_captions(plan: Plan) -> tuple[str, ...]:
+    """What is said under the new figure, the fullest first."""
+    grown, lean = f"resized ×{plan.scale:.2f}", plan.balance.tip_angle_deg
+    stands = f", tips at {lean:.0f}°" if plan.balance.stands and lean > 0 else ""
+    return (f"{grown}, {plan.datum}{stands}", f"{grown}{stands}", grown)

@@ -254,7 +254,7 @@ class WoolShelf(QWidget):
             # A bundle's side goes with the cube root of its weight, as it does in the hand.
             tall = box.height() - px(4)
             side = max(px(12), tall * (wool.grams / most) ** (1 / 3))
-            named = box.width() >= px(104)
+            named = box.width() >= px(104) and box.height() >= px(40)
             side = min(side, box.width() * (0.42 if named else 0.26))
             paint_bundle(
                 painter,
