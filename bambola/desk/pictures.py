@@ -59,10 +59,6 @@ class Darkroom(QObject):
         self._waiting[name] = shot
         self._next(name)
 
-    def develop_now(self, shot: Shot) -> Print:
-        """A picture at once, on this thread: for the very first one."""
-        return _print(shot, self._cast(shot))
-
     @property
     def is_idle(self) -> bool:
         """Whether no picture is being made or waited for."""

@@ -34,14 +34,18 @@ class Settings:
     def units(self) -> Units:
         """The maker's units."""
         length, mass = self._store.value("length", "mm"), self._store.value("mass", "g")
+        fraction = str(self._store.value("inch_fraction", 16))
         return Units(
-            length if length in ("mm", "cm", "in") else "mm", mass if mass in ("g", "oz") else "g"
+            length if length in ("mm", "cm", "in") else "mm",
+            mass if mass in ("g", "oz") else "g",
+            int(fraction) if fraction in ("8", "16", "32") else 16,
         )
 
     @units.setter
     def units(self, units: Units) -> None:
         self._store.setValue("length", units.length)
         self._store.setValue("mass", units.mass)
+        self._store.setValue("inch_fraction", units.inch_fraction)
 
     @property
     def dark(self) -> bool | None:

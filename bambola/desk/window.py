@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 from typing import cast
 
@@ -19,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from bambola import __version__
 from bambola.core.figure.document import SUFFIX
-from bambola.core.quantities import LengthUnit, MassUnit
+from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.demo import BADGER, load_demo
 from bambola.desk.actions import HAND_KEYS, MENUS, Actions
 from bambola.desk.curtain import keep_picture
@@ -147,6 +146,8 @@ class Window(QMainWindow):
             deeds[f"view_{name}"] = lambda camera=camera: table.look(camera)  # type: ignore[misc]
         for unit in ("mm", "cm", "in"):
             deeds[f"length_{unit}"] = lambda unit=unit: self._set_units(length=unit)  # type: ignore[misc]
+        for n in (8, 16, 32):
+            deeds[f"fraction_{n}"] = lambda n=n: self._set_units(fraction=n)  # type: ignore[misc]
         for mass in ("g", "oz"):
             deeds[f"mass_{mass}"] = lambda mass=mass: self._set_units(mass=mass)  # type: ignore[misc]
         return deeds
@@ -362,14 +363,23 @@ class Window(QMainWindow):
     def _sync_switches(self) -> None:
         units, camera = self.studio.units, self.resize_station.table.camera
         for name, on in (
-            (f"length_{units.length}", True), (f"mass_{units.mass}", True), ("dark", self.theme.dark),
+            (f"length_{units.length}", True), (f"mass_{units.mass}", True), (f"fraction_{units.inch_fraction}", True), ("dark", self.theme.dark),
             *((f"view_{name}", seen == camera) for name, _, seen in VIEWS),
         ):  # fmt: skip
             self.actions_[name].setChecked(on)
 
-    def _set_units(self, length: LengthUnit | None = None, mass: MassUnit | None = None) -> None:
-        units = self.studio.units
-        units = replace(units, length=length or units.length, mass=mass or units.mass)
+    def _set_units(
+        self,
+        length: LengthUnit | None = None,
+        mass: MassUnit | None = None,
+        fraction: int | None = None,
+    ) -> None:
+        had = self.studio.units
+        units = Units(
+            length or had.length,
+            mass or had.mass,
+            had.inch_fraction if fraction is None else fraction,
+        )
         self.settings.units = units
         self.studio.set_units(units)
 

@@ -134,6 +134,8 @@ def test_a_limb_too_thin_for_its_wire_asks_and_each_answer_works(bench: Bench) -
     bare = plan_at(thin_arm(), 30.0, bench, **{"thin-limb_arm": "no-wire"})
     assert not any("hand" in w.name.lower() or w.path_mm > 20 for w in bare.wires)
     assert bare.part("arm").made != "on wire" and not bare.open_questions
+    whole = open_plan.wires[0]
+    assert bare.wires[0].needed_mm == pytest.approx(whole.needed_mm, rel=0.2)
     stout = plan_at(thin_arm(), 30.0, bench, **{"thin-limb_arm": "stouter-limb"})
     needs = bundle_mm(stout.wires[0].diameter_mm, 1) + 5
     assert stout.part("arm").to_mm["thickness"] == pytest.approx(needs, rel=1e-4)

@@ -188,6 +188,8 @@ def test_units_change_everywhere(window: Window) -> None:
     assert "8 11/16 in" in window.header._told.text()
     assert "oz" in window.resize_station.card.findChildren(PortionRow)[0].accessibleName()
     assert window.settings.units.length == "in"
+    window.actions_["fraction_8"].trigger()
+    assert "8⅝ in" in window.header._told.text() and window.settings.units.inch_fraction == 8
 
 
 def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:

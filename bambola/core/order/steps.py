@@ -10,9 +10,6 @@ from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
 from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work
 
-CURE_HOURS = 12
-"""Glue cures overnight."""
-
 
 @dataclass(frozen=True, slots=True)
 class Why:

@@ -40,7 +40,6 @@ class _AsMade:
     bench: Bench
     solids: Solids
     moments: Mapping[str, Mapping[frozenset[str], float]]
-    paths: Mapping[str, float]
     feet: np.ndarray
     works: dict[str, Work]
 
@@ -65,7 +64,6 @@ def _as_made(figure: Figure, bench: Bench) -> _AsMade:
     masses = _wool_and_fittings(solids, bench)
     made = _AsMade(
         figure, bench, solids, wire_moments(figure, solids.placement, masses),
-        {wire.id: path_length(solids.placement, wire) for wire in figure.wires},
         contacts(solids.placement), {},
     )  # fmt: skip
     _remembered.insert(0, made)
@@ -177,8 +175,8 @@ def _once(made: _AsMade, figure: Figure, brief: Brief, floors: Mapping[str, Size
     bench = made.bench
     loads = wire_moments(resized.figure, solids.placement, _wool_and_fittings(solids, bench))
     levers = {
-        wire.id: path_length(solids.placement, wire) / made.paths[wire.id]
-        if made.paths[wire.id] > 0 else resized.scale
+        wire.id: path_length(solids.placement, wire) / was
+        if (was := path_length(made.solids.placement, wire)) > 0 else resized.scale
         for wire in resized.figure.wires
     }  # fmt: skip
     gauges = gauge_wires(resized.figure, made.moments, loads, levers, bench)
