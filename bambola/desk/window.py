@@ -362,11 +362,15 @@ class Window(QMainWindow):
 
     def _sync_switches(self) -> None:
         units, camera = self.studio.units, self.resize_station.table.camera
-        for name, on in (
-            (f"length_{units.length}", True), (f"mass_{units.mass}", True), (f"fraction_{units.inch_fraction}", True), ("dark", self.theme.dark),
-            *((f"view_{name}", seen == camera) for name, _, seen in VIEWS),
-        ):  # fmt: skip
-            self.actions_[name].setChecked(on)
+        for name in (
+            f"length_{units.length}",
+            f"mass_{units.mass}",
+            f"fraction_{units.inch_fraction}",
+        ):
+            self.actions_[name].setChecked(True)
+        for name, _, seen in VIEWS:
+            self.actions_[f"view_{name}"].setChecked(seen == camera)
+        self.actions_["dark"].setChecked(self.theme.dark)
 
     def _set_units(
         self,
