@@ -152,5 +152,6 @@ def _sheet(theme: Theme) -> str:
     QScrollBar::handle:vertical:hover {{ background: {n["quiet"]}; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
         background: none; border: none; height: 0; }}
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QListView {{ background: transparent; border: none; outline: none; }}
     """

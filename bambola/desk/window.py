@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import cast
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -16,13 +17,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola import __version__
 from bambola.core.figure.document import SUFFIX
 from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.demo import BADGER, load_demo
-from bambola.desk.actions import HAND_KEYS, MENUS, Actions
+from bambola.desk.actions import Actions
 from bambola.desk.curtain import keep_picture
 from bambola.desk.export_jobs import ExportDesk
+from bambola.desk.help import show_about, show_keys
 from bambola.desk.pictures import Darkroom
 from bambola.desk.settings import Settings
 from bambola.desk.stations.order import OrderStation
@@ -138,7 +139,7 @@ class Window(QMainWindow):
             "question": self.go_to_question,
             "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
-            "keys": self._show_keys, "about": self._show_about,
+            "keys": lambda: show_keys(self), "about": lambda: show_about(self),
         }  # fmt: skip
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
@@ -259,17 +260,33 @@ class Window(QMainWindow):
         """Whether the figure on the table may be put away: saved, given up, or nothing to save."""
         if self.studio.is_saved:
             return True
-        ask = QMessageBox(self)
-        ask.setWindowTitle("Bambola")
-        ask.setText("Save the changes to this design first?")
-        ask.setInformativeText("They are lost otherwise.")
         buttons = QMessageBox.StandardButton
-        ask.setStandardButtons(buttons.Save | buttons.Discard | buttons.Cancel)
-        ask.setDefaultButton(buttons.Save)
-        answer = ask.exec()
+        answer = self._ask(
+            "Save the changes to this design first?",
+            "They are lost otherwise.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )
         if answer == buttons.Save:
             return self.save()
         return bool(answer == buttons.Discard)
+
+    def _ask(
+        self,
+        text: str,
+        more: str,
+        buttons: QMessageBox.StandardButton,
+        default: QMessageBox.StandardButton,
+    ) -> int:
+        """Ask in a plain box, without the desktop's own pictures."""
+        box = QMessageBox(self)
+        box.setWindowTitle("Bambola")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(text)
+        box.setInformativeText(more)
+        box.setStandardButtons(buttons)
+        box.setDefaultButton(default)
+        return box.exec()
 
     def offer_recovery(self) -> bool:
         """Bring back the work of a window that did not end well, if the maker wants it."""
@@ -277,11 +294,12 @@ class Window(QMainWindow):
         if found is None:
             return False
         buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self, "Bambola",
-            f"There is unsaved work on “{found.document.figure.name}” from last time. Bring it back?",
+        answer = self._ask(
+            f"There is unsaved work on “{found.document.figure.name}” from last time.",
+            "Bring it back?",
             buttons.Yes | buttons.No,
-        )  # fmt: skip
+            buttons.Yes,
+        )
         if answer != buttons.Yes:
             return False
         self.studio.take(found.document, found.path)
@@ -400,19 +418,3 @@ class Window(QMainWindow):
         self.settings.dark = dark
         self.theme.set(dark=dark)
         self._sync_switches()
-
-    def _show_keys(self) -> None:
-        rows = [(k, w) for k, w in HAND_KEYS]
-        rows += [
-            (d.keys, d.words.replace("&", "")) for _, deeds in MENUS for d in deeds if d and d.keys
-        ]
-        table = "".join(f"<tr><td><b>{k}</b>&nbsp;&nbsp;</td><td>{w}</td></tr>" for k, w in rows)
-        QMessageBox.information(self, "Keys", f"<table>{table}</table>")
-
-    def _show_about(self) -> None:
-        QMessageBox.about(
-            self, "About Bambola",
-            f"<h3>Bambola {__version__}</h3><p>A needle-felted figure at another size: parts, wire, wool "
-            f"and order.</p><p>Free software under the GNU General Public License, version 3 or later. "
-            f"Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
-        )  # fmt: skip

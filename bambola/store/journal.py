@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import json
 import os
 from dataclasses import dataclass
 from pathlib import Path
+from typing import BinaryIO
 
 from platformdirs import user_data_path
 
@@ -23,23 +25,30 @@ class Recovered:
 
 
 class Journal:
-    """One journal file a running window, named by its process, in the user's data folder."""
+    """One journal file a running window, locked for as long as its process lives."""
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or user_data_path("bambola") / "journal"
         self._own = self.folder / f"{os.getpid()}-{id(self):x}.json"
+        self._lock: BinaryIO | None = None
 
     def write(self, figure: Figure, brief: Brief, path: Path | None) -> None:
         """Keep the work as it is now. A journal that cannot be written never stops the work."""
         entry = {"path": str(path) if path else None, "document": dump_document(figure, brief)}
         with contextlib.suppress(OSError, ExportError):
             self.folder.mkdir(parents=True, exist_ok=True)
+            self._lock = self._lock or _locked(self._own)
             write_whole(self._own, json.dumps(entry).encode())
 
     def clear(self) -> None:
         """The work is saved or given up: nothing to keep."""
         with contextlib.suppress(OSError):
             self._own.unlink()
+        if self._lock is not None:
+            self._lock.close()
+            self._lock = None
+            with contextlib.suppress(OSError):
+                _lock_path(self._own).unlink()
 
     def left_behind(self) -> Recovered | None:
         """Take the newest work of a window that did not end well; its entry is removed."""
@@ -50,14 +59,36 @@ class Journal:
         except OSError:
             return None
         for entry in entries:
-            if entry == self._own or _is_running(entry.stem.split("-")[0]):
+            # The lock of a window still open cannot be had: its work is its own.
+            lock = _locked(entry) if entry != self._own else None
+            if lock is None:
                 continue
-            found = _read(entry)
-            with contextlib.suppress(OSError):
-                entry.unlink()
+            with lock:
+                found = _read(entry)
+                for done in (entry, _lock_path(entry)):
+                    with contextlib.suppress(OSError):
+                        done.unlink()
             if found:
                 return found
         return None
+
+
+def _lock_path(entry: Path) -> Path:
+    return entry.with_suffix(".lock")
+
+
+def _locked(entry: Path) -> BinaryIO | None:
+    """The lock of a journal entry, held until closed; None while another window holds it."""
+    try:
+        lock = _lock_path(entry).open("ab")
+    except OSError:
+        return None
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        lock.close()
+        return None
+    return lock
 
 
 def _read(entry: Path) -> Recovered | None:
@@ -67,15 +98,3 @@ def _read(entry: Path) -> Recovered | None:
     except (OSError, ValueError, KeyError, TypeError, DocumentError):
         return None
     return Recovered(document, Path(kept["path"]) if kept.get("path") else None)
-
-
-def _is_running(pid: str) -> bool:
-    if not pid.isdigit():
-        return False
-    try:
-        os.kill(int(pid), 0)
-    except ProcessLookupError:
-        return False
-    except OSError:
-        return True
-    return True

@@ -55,5 +55,4 @@ def answers(monkeypatch: pytest.MonkeyPatch) -> list[QMessageBox.StandardButton]
     """What the maker will press in the boxes to come; a box that was not expected fails the test."""
     waiting: list[QMessageBox.StandardButton] = []
     monkeypatch.setattr(QMessageBox, "exec", lambda self: waiting.pop(0))
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: waiting.pop(0))
     return waiting

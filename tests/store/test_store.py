@@ -2,6 +2,8 @@ from __future__ import annotations
 
 import json
 import os
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -56,9 +58,11 @@ def test_a_folder_is_no_design(tmp_path: Path, bench: Bench) -> None:
 
 
 def crashed(journal: Journal) -> Path:
-    """Make a journal's entry look as if its process had gone."""
+    """End a journal as a crash does: its lock goes, its entry stays."""
     (entry,) = journal.folder.glob("*.json")
-    return entry.rename(entry.with_name("999999999-gone.json"))
+    assert journal._lock is not None
+    journal._lock.close()
+    return entry
 
 
 def test_unsaved_work_is_found_once_with_its_file(tmp_path: Path, badger: Document) -> None:
@@ -66,6 +70,7 @@ def test_unsaved_work_is_found_once_with_its_file(tmp_path: Path, badger: Docume
     journal.write(badger.figure, Brief(height=123), tmp_path / "mine.json")
     crashed(journal)
     found = Journal(tmp_path / "journal").left_behind()
+    assert not list(journal.folder.iterdir())
     assert found is not None and found.path == tmp_path / "mine.json"
     assert found.document.brief.height == 123 and found.document.figure == badger.figure
     assert Journal(tmp_path / "journal").left_behind() is None
@@ -89,7 +94,7 @@ def test_a_damaged_journal_is_passed_over(tmp_path: Path, badger: Document, cont
     journal = Journal(tmp_path / "journal")
     journal.write(badger.figure, badger.brief, None)
     crashed(journal).write_text(content)
-    assert journal.left_behind() is None
+    assert Journal(tmp_path / "journal").left_behind() is None
 
 
 def test_a_journal_that_cannot_be_written_never_stops_the_work(badger: Document) -> None:
@@ -108,3 +113,14 @@ def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None
         kept["path"] is None
         and json.loads(kept["document"])["figure"]["id"] == "lamplighter-badger"
     )
+
+
+def test_the_work_of_a_process_that_was_killed_is_found(tmp_path: Path) -> None:
+    code = (
+        "import os, sys; from pathlib import Path; from bambola.store import Journal;"
+        "from bambola.demo import load_demo; d = load_demo();"
+        "j = Journal(Path(sys.argv[1])); j.write(d.figure, d.brief.at(111), None); os.kill(os.getpid(), 9)"
+    )
+    subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False, timeout=60)
+    found = Journal(tmp_path).left_behind()
+    assert found is not None and found.document.brief.height == 111
