@@ -76,6 +76,7 @@ HAND_KEYS = (
     ("Enter, or a digit", "type the height"),
     ("Left, Right", "turn the figures"),
     ("Left, Right on the thread", "walk through the order"),
+    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
 )
 
 
