@@ -12,8 +12,8 @@ from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 from numpy.typing import NDArray
 
-from bambola.core.figure import Part, Piece
-from bambola.core.solids import Mesh, Placement, mesh_of
+from bambola.core.figure import Part, Piece, Shape
+from bambola.core.solids import Mesh, Placement, mesh_of, snapped
 
 Array = NDArray[np.float64]
 Float32 = NDArray[np.float32]
@@ -46,14 +46,23 @@ def _axes(turn: float, tip: float) -> Array:
     return axes
 
 
+STANDARD_MM = 100.0
+"""Largest measure of the shapes that are meshed for pictures."""
+
+
 @dataclass(frozen=True, slots=True)
 class Actor:
-    """One mesh on the stage: a copy of a part, or a piece of a fitting, and what it belongs to."""
+    """One mesh on the stage: a copy of a part, or a piece of a fitting, and what it belongs to.
+
+    The mesh is of a shape of standard size, ``size`` times as large on the stage: so a figure that
+    only grows is meshed once.
+    """
 
     part: str
     felt: Part | None
     piece: Piece | None
     mesh: Mesh
+    size: float
     matrix: Array
 
 
@@ -102,10 +111,11 @@ def stage_of(placement: Placement) -> Stage:
     base = count = 0
     for actor in actors:
         turn, shift = actor.matrix[:3, :3], actor.matrix[:3, 3]
-        placed = actor.mesh.vertices @ turn.T + shift
+        sized = actor.mesh.vertices * actor.size
+        placed = sized @ turn.T + shift
         own = _normals(actor.mesh)
         corners.append(placed)
-        local.append(actor.mesh.vertices)
+        local.append(sized)
         local_normals.append(own)
         normals.append(own @ turn.T)
         triangles.append(actor.mesh.faces + base)
@@ -135,12 +145,18 @@ def _normals(mesh: Mesh) -> Array:
 
 def _actors(placement: Placement) -> Iterator[Actor]:
     for copy in placement.copies:
-        yield Actor(copy.part.id, copy.part, None, mesh_of(copy.shape, fine=True), copy.matrix)
+        yield Actor(copy.part.id, copy.part, None, *_standard(copy.shape), copy.matrix)
     for placed in placement.fittings:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()
             matrix[:3, 3] += matrix[:3, 2] * piece.at
-            yield Actor(placed.fitting.part, None, piece, mesh_of(piece.shape, fine=True), matrix)
+            yield Actor(placed.fitting.part, None, piece, *_standard(piece.shape), matrix)
+
+
+def _standard(shape: Shape) -> tuple[Mesh, float]:
+    """The fine mesh of ``shape`` at a standard size, and how many times larger the shape is."""
+    size = max(shape.measures().values()) / STANDARD_MM
+    return mesh_of(snapped(shape.scaled(1 / size)), fine=True), size
 
 
 def cast(

@@ -22,14 +22,13 @@ from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import from_manifold, mesh_of, solid_of
 from bambola.core.solids.patches import patch_area
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
+from bambola.core.solids.snap import GRID, snapped
 
 _WAYS = np.array(
     [(1, 0, 0), (0, 1, 0), (0, 0, 1), (1, 1, 0), (1, -1, 0), (1, 0, 1), (1, 0, -1), (0, 1, 1), (0, 1, -1)]
 ) / np.sqrt([1, 1, 1, 2, 2, 2, 2, 2, 2])[:, None]  # fmt: skip
 _SIDES = np.vstack([_WAYS, -_WAYS])
 """Two copies whose shadows along one of these ways do not meet cannot touch."""
-_GRID = 1e-6
-"""Relative places are compared on this grid (mm, at the made size): far below a fibre."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,7 +145,7 @@ def _unmoved(
     at = np.array([copy.matrix[:3, 3] for copy in placement.copies]) / scale
     was = np.array([copy.matrix[:3, 3] for copy in base.placement.copies])
     shift = at - was
-    same = np.abs(shift[:, None] - shift).max(axis=2) < _GRID
+    same = np.abs(shift[:, None] - shift).max(axis=2) < GRID
     found: NDArray[np.bool_] = even & ((same & even) | ~(near | base.near)).all(axis=1)
     return found
 
@@ -169,31 +168,7 @@ def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
 def _normal_shape(shape: Shape, scale: float) -> Shape:
     if scale == 1.0:
         return shape
-    return _rounded(shape.scaled(1 / scale))
-
-
-def _rounded(shape: Shape) -> Shape:
-    """The shape on the comparison grid, so that scaling there and back gives an equal value."""
-    if isinstance(shape, Limb):
-        return shape.replaced(
-            joints=tuple(
-                j.replaced(**{k: _snap(getattr(j, k)) for k in ("x", "y", "z", "diameter")})
-                for j in shape.joints
-            )
-        )
-    if isinstance(shape, Rope):
-        points = tuple((_snap(x), _snap(y), _snap(z)) for x, y, z in shape.points)
-        return shape.replaced(points=points, thickness=_snap(shape.thickness))
-    if shape.kind == "turned":
-        stations = tuple(
-            st.replaced(width=_snap(st.width), depth=_snap(st.depth)) for st in shape.stations
-        )
-        return shape.replaced(length=_snap(shape.length), stations=stations)
-    return shape.replaced(**{name: _snap(mm) for name, mm in shape.measures().items()})
-
-
-def _snap(value: float) -> float:
-    return round(value / _GRID) * _GRID
+    return snapped(shape.scaled(1 / scale))
 
 
 def _seen_from(copy: Copy, i: int, other: Copy, j: int, scale: float) -> _Neighbour:
@@ -205,7 +180,7 @@ def _seen_from(copy: Copy, i: int, other: Copy, j: int, scale: float) -> _Neighb
         relative = relative @ MIRROR
     is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
     role = "parent" if is_parent else "earlier" if j < i else "later"
-    rows = np.round(relative[:3] / _GRID) * _GRID + 0.0
+    rows = np.round(relative[:3] / GRID) * GRID + 0.0
     return _Neighbour(role, shape, tuple(map(tuple, rows.tolist())))
 
 
