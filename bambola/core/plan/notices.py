@@ -10,7 +10,7 @@ from bambola.core.balance import WARN_DEG, Balance, JoinStress
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.figure import Bench, Brief, Rope
 from bambola.core.plan.values import FittingPlan, Notice, Option
-from bambola.core.resize import EYE_TOLERANCE, Resized
+from bambola.core.resize import EYE_TOLERANCE, FELTED, Resized
 
 DROOP = 5.0
 """An unwired part longer than this many thicknesses droops."""
@@ -144,6 +144,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
             Option(f"{size:g}", f"{size:g} mm", f"{(size / row.wanted_mm - 1) * 100:+.0f} %")
             for size in (*below, *above)
         ]
+        options.append(Option(FELTED, "Felt them", "dark discs of wool, of just this size"))
         yield Notice(
             code, "choose", by_id[row.id].part, f"{row.name}: no such size is sold",
             f"{row.wanted_mm:.1f} mm would match. Small features look bigger than expected.",

@@ -2,6 +2,7 @@
 
 from bambola.core.resize.laws import (
     EYE_TOLERANCE,
+    FELTED,
     Made,
     SizedPart,
     ready_size,
@@ -12,6 +13,6 @@ from bambola.core.resize.laws import (
 from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, resize
 
 __all__ = [
-    "EYE_TOLERANCE", "S_RANGE", "Made", "ResizeError", "Resized", "SizedPart", "reachable",
+    "EYE_TOLERANCE", "FELTED", "S_RANGE", "Made", "ResizeError", "Resized", "SizedPart", "reachable",
     "ready_size", "resize", "rounds", "wanted_size", "way_of_making",
 ]  # fmt: skip

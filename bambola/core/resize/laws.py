@@ -23,6 +23,9 @@ FRINGE_MM = (6.0, 25.0)
 EYE_TOLERANCE = 0.12
 """Share by which a ready-made size may miss the wanted one before the maker is asked."""
 
+FELTED = "felted"
+"""The answer of a maker who felts the eye instead of buying it."""
+
 Made = Literal["apart", "in place", "detail", "on wire"]
 
 
@@ -109,7 +112,12 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     size = wanted_size(fitting, s)
     if fitting.follows == "ready-made":
         chosen = brief.answers.get(f"eye-size:{fitting.id}")
-        size = float(chosen) if chosen and _is_size(chosen) else ready_size(size, bench.eye_sizes)
+        if chosen and _is_size(chosen):
+            size = float(chosen)
+        elif chosen == FELTED:  # made to any size, and needled in rather than glued
+            fitting = fitting.replaced(glued=False)
+        else:
+            size = ready_size(size, bench.eye_sizes)
     f = size / fitting.size
     if f == 1.0:
         return fitting

@@ -1,0 +1,132 @@
+"""The sequencer against all orders there are, on works small enough to try every one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
+from bambola.core.order.rules import RULE_BY_ID, RULES
+from bambola.core.order.sequence import _cost
+from bambola.core.order.tasks import needle_for
+
+LIGHT = (("cream", 0.9), ("woad", 0.35), ("charcoal", 0.1))
+
+
+def job(name: str, parent: str | None, **more: object) -> PartJob:
+    plain: dict[str, object] = {
+        "id": name, "name": name.title(), "plural": f"{name}s", "parent": parent, "grandparent": None,
+        "count": 1, "made": "apart", "rounds": 1, "needle": 38, "flat": False, "core": "cream",
+        "coat": None, "insets": (), "fur_wool": None, "fur_rows": 0, "join": "fringe", "face": False,
+        "over": (), "wires": (), "garment": False, "passes": None, "must_precede": False,
+    }  # fmt: skip
+    return PartJob(**(plain | more))  # type: ignore[arg-type]
+
+
+def cost_of(tasks: list[Task]) -> float:
+    light, total = dict(LIGHT), 0.0
+    needle, wool, part = None, None, None
+    for task in tasks:
+        total += _cost(task, needle, wool, part, light)
+        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
+    return total
+
+
+def every_order(tasks: tuple[Task, ...], before: dict[str, set[str]]) -> Iterator[list[Task]]:
+    """All orders of ``tasks`` in which each comes after those in ``before``."""
+
+    def grow(done: list[Task], left: list[Task]) -> Iterator[list[Task]]:
+        if not left:
+            yield done
+        keys = {task.key for task in done}
+        for i, task in enumerate(left):
+            if before[task.key] <= keys:
+                yield from grow([*done, task], left[:i] + left[i + 1 :])
+
+    yield from grow([], list(tasks))
+
+
+@settings(max_examples=25)
+@given(
+    st.lists(
+        st.tuples(st.sampled_from([34.0, 20.0, 6.0]), st.sampled_from([None, "woad", "charcoal"])),
+        min_size=1,
+        max_size=2,
+    )
+)
+def test_no_order_at_all_is_much_cheaper(children: list[tuple[float, str | None]]) -> None:
+    parts = [job("body", None, needle=36)]
+    for i, (size, coat) in enumerate(children):
+        made = "apart" if size > 8 else "in place"
+        parts.append(job(f"part{i}", "body", needle=needle_for(size), coat=coat, made=made))
+    order = sequence(Work(tuple(parts)), LIGHT)
+    before: dict[str, set[str]] = {task.key: set() for task in order.tasks}
+    for edge in order.edges:
+        before[edge.after].add(edge.before)
+    if len(order.tasks) > 10:
+        return
+    best = min(cost_of(found) for found in every_order(order.tasks, before))
+    assert cost_of(list(order.tasks)) <= best * 1.35 + 3.0
+
+
+def test_every_rule_has_words_and_a_name_of_its_own() -> None:
+    assert len(RULE_BY_ID) == len(RULES)
+    assert all(rule.text.endswith(".") and len(rule.text) > 30 for rule in RULES)
+    assert sum(rule.hard for rule in RULES) >= 10
+
+
+def test_a_preference_gives_way_to_a_hard_rule() -> None:
+    # The face is to wait for the head, but the head's collar holds the head back, and the marks of
+    # a head that is over its own parent's coat come when they can: no circle may be left.
+    head = job("head", "body", made="on wire", wires=("w",), coat="cream")
+    collar = job("collar", "body", garment=True, passes="head", must_precede=True)
+    eye = FittingJob("eye", "Eyes", "eye", "head", 2, True)
+    work = Work(
+        (job("body", None, made="on wire", wires=("w",)), head, collar),
+        (WireJob("w", "Wire"),),
+        (eye,),
+    )
+    at = {task.key: n for n, task in enumerate(sequence(work, LIGHT).tasks)}
+    assert at["bend:w"] < at["core:body:1"] < at["join:collar"] < at["core:head:1"]
+    assert at["coat:head"] < at["mark:head"] < at["socket:eye"] < at["fit:eye"] < at["wait:eye"]
+
+
+def test_light_wool_goes_on_before_dark() -> None:
+    parts = [job("body", None)]
+    parts += [
+        job(name, "body", core=core)
+        for name, core in (("a", "charcoal"), ("b", "cream"), ("c", "charcoal"))
+    ]
+    order = [
+        task.wool
+        for task in sequence(Work(tuple(parts)), LIGHT).tasks
+        if task.key.startswith("core")
+    ]
+    assert order == ["cream", "cream", "charcoal", "charcoal"]
+
+
+@pytest.mark.parametrize(
+    ("size", "gauge"), [(60.0, 36), (30.1, 36), (30.0, 38), (10.0, 38), (9.9, 40), (3.0, 40)]
+)
+def test_needles_by_smallest_dimension(size: float, gauge: int) -> None:
+    assert needle_for(size) == gauge
+
+
+def test_rows_of_fur_run_from_the_edge_and_close_over_joins() -> None:
+    parts = (
+        job("body", None, fur_wool="cream", fur_rows=3),
+        job("horn", "body"),
+        job("bow", "body", face=True),
+    )
+    at = {task.key: n for n, task in enumerate(sequence(Work(parts), LIGHT).tasks)}
+    assert (
+        at["blend:horn"] < at["fur:body:1"] < at["fur:body:2"] < at["fur:body:3"] < at["join:bow"]
+    )
+
+
+def test_the_same_work_is_put_in_order_once() -> None:
+    work = Work((job("body", None), job("ear", "body")))
+    assert sequence(work, LIGHT) is sequence(Work((job("body", None), job("ear", "body"))), LIGHT)
