@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -106,6 +107,17 @@ def test_keys_nudge_the_flag_and_turn_the_figures(window: Window, qtbot: QtBot) 
     window.actions_["view_side"].trigger()
     assert table.camera == Camera(turn=90)
     assert window.resize_station.views.buttons["side"].isChecked()
+    # What is written on the figures is laid out for the view they are seen from.
+    assert table.layout_ and table.layout_.camera == table.camera
+    spot = table.layout_.spots[NEW]
+    placement = table._placements()[NEW]
+    assert (-spot.left, spot.right) == pytest.approx(
+        (
+            max(c.reach(np.array([0, -1, 0])) for c in placement.copies),
+            max(c.reach(np.array([0, 1, 0])) for c in placement.copies),
+        ),
+        rel=1e-6,
+    )
 
 
 def part_point(window: Window, figure: str, part: str) -> QPoint:

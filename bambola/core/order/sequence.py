@@ -85,24 +85,27 @@ def _explained(ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Sequence:
     return Sequence(ordered, edges, tuple(tuple(held[t.key]) for t in ordered), tuple(after))
 
 
-def handles(task: Task, part: str, parent_of: Mapping[str, str | None]) -> bool:
-    """Whether ``task`` handles ``part``: works on it, or fixes something to it."""
-    if task.part == part:
-        return True
-    fixes = task.kind in ("join", "pre-join", "blend", "dress", "detail", "shape") and (
-        task.kind != "shape" or "in place" in task.text
-    )
-    return fixes and task.part is not None and parent_of.get(task.part) == part
+def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[str, str | None]:
+    """For each task that fixes its part to another, that other part."""
+    jobs = {part.id: part for part in work.parts}
+    fixing = ("join", "pre-join", "blend", "dress", "detail")
+    return {
+        task.key: jobs[task.part].parent
+        for task in tasks
+        if task.part
+        and (task.kind in fixing or (task.kind == "shape" and jobs[task.part].made == "in place"))
+    }
 
 
 def _cured(work: Work, ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Iterable[Edge]:
-    """Every later task in a region held back by its glue, so that each can say so."""
-    parent_of = {part.id: part.parent for part in work.parts}
+    """Every later task held back by the glue on what it handles, so that each can say so."""
+    fixed_to = _fixed_to(work, ordered)
     known = {(edge.before, edge.after) for edge in edges}
     for i, task in enumerate(ordered):
         if task.kind == "wait" and task.part:
             for later in ordered[i + 1 :]:
-                if handles(later, task.part, parent_of) and (task.key, later.key) not in known:
+                handled = task.part in (later.part, fixed_to.get(later.key))
+                if handled and (task.key, later.key) not in known:
                     yield Edge(task.key, later.key, "glue-cures")
 
 
@@ -135,11 +138,17 @@ def _reaches(after: Mapping[str, set[str]], start: str, goal: str) -> bool:
     return False
 
 
-def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
+def _waiting(after: Mapping[str, set[str]]) -> dict[str, int]:
+    """How many tasks each still waits for."""
     waiting = dict.fromkeys(after, 0)
     for thens in after.values():
         for then in thens:
             waiting[then] += 1
+    return waiting
+
+
+def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
+    waiting = _waiting(after)
     ready = [key for key, count in waiting.items() if not count]
     while ready:
         for then in after[ready.pop()]:
@@ -167,13 +176,10 @@ def _arrange(
     after: dict[str, set[str]] = {key: set() for key in by_key}
     for edge in edges:
         after[edge.before].add(edge.after)
-    waiting = dict.fromkeys(by_key, 0)
-    for thens in after.values():
-        for then in thens:
-            waiting[then] += 1
+    waiting = _waiting(after)
     ready = {key for key, count in waiting.items() if not count}
     order: list[Task] = []
-    parent_of = {part.id: part.parent for part in work.parts}
+    fixed_to = _fixed_to(work, tasks)
     curing: dict[str, str] = {}
     glued = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
     needle, wool, part = None, None, None
@@ -181,7 +187,7 @@ def _arrange(
         open_now = [
             k
             for k in ready
-            if k in curing.values() or not any(handles(by_key[k], p, parent_of) for p in curing)
+            if k in curing.values() or not curing.keys() & {by_key[k].part, fixed_to.get(k)}
         ]
         best = min(
             open_now,

@@ -128,8 +128,7 @@ def _at(
     parts = []
     for part in figure.parts:
         rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
-        wool = bench.wool_by_id.get(part.core)
-        density = wool.density(part.firmness) if wool else 0.11
+        density = bench.wool_by_id[part.core].density(part.firmness)
         sized[part.id] = fitted = size_part(part, rules, s, density)
         # How deep a part is pushed in goes with its own length, not with its parent's.
         own = next(n for n in ("height", "length") if n in fitted.from_mm)

@@ -67,6 +67,7 @@ class FigureTable(QWidget):
         """Turn both figures to ``camera``."""
         if camera != self.camera:
             self.camera = camera
+            self._lay_out()
             self._wish(fine=False)
             self._settle.start()
             self.update()

@@ -62,7 +62,7 @@ class TableLayout:
         stretch = placement.height / made.shot.placement.height * self.mm_px
         picture, spot = made.picture, self.spots[name]
         rows, columns = picture.owner.shape
-        base = base_of(made.shot.placement, self.camera)
+        base = base_of(made.shot.placement, made.shot.camera)
         return QRectF(
             spot.axis + picture.left * stretch,
             self.ground_y - (picture.top - base) * stretch,
