@@ -1,4 +1,4 @@
-"""Figures and a bench of our own, shipped with the application."""
+"""Figures, pictures and a bench of our own, shipped with the application."""
 
 from __future__ import annotations
 
@@ -9,6 +9,9 @@ from bambola.core.figure import Bench, Document, load_bench, load_document
 
 HERE = Path(__file__).parent
 BADGER = HERE / "lamplighter-badger.bambola.json"
+HERON = HERE / "marsh-heron.bambola.json"
+TOAD = HERE / "garden-toad.bambola.json"
+PICTURES = HERE / "pictures"
 
 
 @lru_cache(maxsize=1)

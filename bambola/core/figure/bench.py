@@ -7,11 +7,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from bambola.core.figure.model import Colour, Firmness, Name, Slug
+from bambola.core.figure.model import Colour, Figure, Firmness, Name, Part, Slug
 from bambola.core.figure.shapes import Frozen
 
-Density = Annotated[float, Field(gt=0, lt=1.31)]
-"""g/cm³; keratin itself, 1.31, is the ceiling."""
+KERATIN = 1.31
+"""Density of wool fibre itself, g/cm³: the ceiling."""
+Density = Annotated[float, Field(gt=0, lt=KERATIN)]
+"""g/cm³."""
 
 PACKED_DENSITY: dict[Firmness, float] = {"soft": 0.07, "medium": 0.11, "firm": 0.15, "hard": 0.20}
 """g/cm³ of felted wool at each firmness."""
@@ -81,6 +83,10 @@ class Bench(Frozen):
     def wool_by_id(self) -> dict[str, Wool]:
         """The wools by id."""
         return {wool.id: wool for wool in self.wools}
+
+    def packed_density(self, figure: Figure, part: Part) -> float:
+        """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it."""
+        return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)
 
     @property
     def apart_mm(self) -> float:

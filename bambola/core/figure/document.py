@@ -13,6 +13,7 @@ from bambola.core.figure.bench import Bench
 from bambola.core.figure.brief import Brief
 from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import Frozen
+from bambola.core.figure.survey import Survey
 
 VERSION = 1
 MAX_BYTES = 20_000_000
@@ -24,11 +25,12 @@ class DocumentError(ValueError):
 
 
 class Document(Frozen):
-    """A figure and what is asked of it, as they are saved."""
+    """A figure, what is asked of it and how it was measured, as they are saved."""
 
     bambola: int = Field(default=VERSION, description="version of this format")
     figure: Figure
     brief: Brief = Brief()
+    survey: Survey = Survey()
 
 
 def document_schema() -> dict[str, Any]:
@@ -36,9 +38,10 @@ def document_schema() -> dict[str, Any]:
     return Document.model_json_schema()
 
 
-def dump_document(figure: Figure, brief: Brief) -> str:
+def dump_document(figure: Figure, brief: Brief, survey: Survey | None = None) -> str:
     """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
-    body = Document(figure=figure, brief=brief).model_dump(mode="json", exclude_defaults=True)
+    document = Document(figure=figure, brief=brief, survey=survey or Survey())
+    body = document.model_dump(mode="json", exclude_defaults=True)
     return (
         json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1)
         + "\n"

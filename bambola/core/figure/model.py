@@ -241,13 +241,18 @@ class Datum(Frozen):
 
 
 class Figure(Frozen):
-    """The whole design at the height it was made."""
+    """The whole design at the height it was made.
+
+    ``packing`` is how many times denser its wool is packed than the firmness of its parts says: known
+    where the original was weighed.
+    """
 
     id: Slug
     name: Name
     note: Annotated[str, StringConstraints(max_length=2000)] = ""
     datum: Datum
     stance: Literal["standing", "sitting", "hanging"] = "standing"
+    packing: Annotated[float, Field(gt=0.05, le=20)] = 1.0
     parts: Annotated[tuple[Part, ...], Field(min_length=1, max_length=400)]
     fittings: Annotated[tuple[Fitting, ...], Field(max_length=400)] = ()
     nodes: Annotated[tuple[Node, ...], Field(max_length=2000)] = ()

@@ -237,7 +237,7 @@ def _wool_and_fittings(solids: Solids, bench: Bench) -> list[Mass]:
     """Packed wool and fittings, for loads on the wire (its own weight is a small part of them)."""
     masses = []
     for copy, solid, centre in _weighed(solids):
-        density = bench.wool_by_id[copy.part.core].density(copy.part.firmness)
+        density = bench.packed_density(solids.placement.figure, copy.part)
         masses.append(Mass(density * solid.net_mm3 / 1000.0, centre, copy.part.id, copy.side))
     return masses + _fitting_masses(solids)
 

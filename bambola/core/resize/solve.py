@@ -128,7 +128,7 @@ def _at(
     parts = []
     for part in figure.parts:
         rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
-        density = bench.wool_by_id[part.core].density(part.firmness)
+        density = bench.packed_density(figure, part)
         sized[part.id] = fitted = size_part(part, rules, s, density)
         # How deep a part is pushed in goes with its own length, not with its parent's.
         own = next(n for n in ("height", "length") if n in fitted.from_mm)

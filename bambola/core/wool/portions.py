@@ -97,7 +97,8 @@ def part_wool(
         copies[copy.part.id].append(solid)
     return {
         part.id: _one_part(
-            part, _mean(copies[part.id]), bench, (wire_mm3 or {}).get(part.id, 0.0), cover_factor,
+            part, _mean(copies[part.id]), bench, bench.packed_density(figure, part),
+            (wire_mm3 or {}).get(part.id, 0.0), cover_factor,
             (joins or {}).get(part.id, part.join),
             scale if part.fur and part.fur.lengthens else 1.0,
         )
@@ -124,13 +125,13 @@ def _one_part(
     part: Part,
     solid: CopySolid,
     bench: Bench,
+    density: float,
     wire_mm3: float,
     cover_factor: float,
     join: str,
     hair_factor: float,
 ) -> PartWool:
     core_wool = bench.wool_by_id[part.core]
-    density = core_wool.density(part.firmness)
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
     total = density * felted

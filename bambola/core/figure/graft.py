@@ -1,0 +1,169 @@
+"""Changing what a figure is made of: parts added, taken away, moved to another parent, copied over."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from collections.abc import Mapping
+
+from bambola.core.figure.model import Figure, Part, Seat
+
+
+def descendants(figure: Figure, part: str) -> frozenset[str]:
+    """``part`` and everything that sits on it, directly or not."""
+    found = {part}
+    for other in figure.parents_first:
+        if other.parent in found:
+            found.add(other.id)
+    return frozenset(found)
+
+
+def free_id(wished: str, taken: frozenset[str]) -> str:
+    """``wished`` as an id that is not ``taken``."""
+    slug = re.sub(r"[^a-z0-9]+", "-", wished.lower()).strip("-")[:50] or "part"
+    if slug not in taken:
+        return slug
+    n = 2
+    while f"{slug}-{n}" in taken:
+        n += 1
+    return f"{slug}-{n}"
+
+
+def with_part(figure: Figure, part: Part) -> Figure:
+    """``figure`` with ``part`` in place of the one of its id, or added."""
+    if part.id in figure.by_id:
+        parts = tuple(part if p.id == part.id else p for p in figure.parts)
+    else:
+        parts = (*figure.parts, part)
+    return checked(figure.replaced(parts=parts))
+
+
+def without_part(figure: Figure, part: str) -> Figure:
+    """``figure`` without ``part`` and what sits on it, their fittings, marks, nodes and wires.
+
+    Raises ``ValueError`` for the part that everything sits on.
+    """
+    if figure.by_id[part].parent is None:
+        raise ValueError(
+            f"{figure.by_id[part].name} carries everything else and cannot be taken away."
+        )
+    gone = descendants(figure, part)
+    nodes = tuple(n for n in figure.nodes if n.part not in gone)
+    kept = {n.id for n in nodes}
+    bones = tuple(
+        b for b in figure.bones if b.a in kept and b.b in kept and (b.part or "") not in gone
+    )
+    joined = {frozenset((b.a, b.b)) for b in bones}
+    wires = []
+    for wire in figure.wires:
+        runs = _unbroken(wire.route, joined)
+        if runs:
+            longest = max(runs, key=len)
+            binds = tuple(n for n in wire.binds if n in longest)
+            stub = wire.stub if wire.stub not in gone else None
+            wires.append(wire.replaced(route=longest, binds=binds, stub=stub))
+    parts = tuple(
+        p.replaced(
+            over=tuple(o for o in p.over if o not in gone),
+            garment=None if p.garment and p.garment.passes in gone else p.garment,
+        )
+        for p in figure.parts if p.id not in gone
+    )  # fmt: skip
+    datum = figure.datum.replaced(part=None) if figure.datum.part in gone else figure.datum
+    return checked(
+        figure.replaced(
+            datum=datum, parts=parts, nodes=nodes, bones=bones, wires=tuple(wires),
+            fittings=tuple(f for f in figure.fittings if f.part not in gone),
+            marks=tuple(m for m in figure.marks if m.part not in gone),
+            pose=tuple(b for b in figure.pose if b.part not in gone),
+        )
+    )  # fmt: skip
+
+
+def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:
+    """The runs of ``route`` whose legs are all bones still there, two nodes or longer."""
+    runs: list[list[str]] = [[route[0]]]
+    for a, b in itertools.pairwise(route):
+        if frozenset((a, b)) in joined:
+            runs[-1].append(b)
+        else:
+            runs.append([b])
+    return [tuple(run) for run in runs if len(run) > 1]
+
+
+def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
+    """``part`` on another ``parent``, at ``seat``. Raises ``ValueError`` if it would carry itself."""
+    moved = figure.by_id[part]
+    if parent in descendants(figure, part):
+        raise ValueError(
+            f"{moved.name} cannot sit on {figure.by_id[parent].name}, which sits on it."
+        )
+    if moved.parent is None:
+        raise ValueError(f"{moved.name} carries everything else and cannot sit on a part.")
+    return with_part(figure, moved.replaced(parent=parent, seat=seat))
+
+
+def grafted(
+    figure: Figure, source: Figure, part: str, parent: str, s: float = 1.0
+) -> tuple[Figure, str]:
+    """``figure`` with a copy of ``part`` of ``source`` and all that sits on it, on ``parent``.
+
+    The copy is ``s`` times as large. Fittings and face marks come along; wire does not, since its way
+    leads out of the part. Returns the figure and the copy's new id.
+    """
+    coming = descendants(source, part)
+    names: dict[str, str] = {}
+    for old in source.parents_first:
+        if old.id in coming:
+            names[old.id] = free_id(old.id, frozenset(figure.by_id) | set(names.values()))
+    # A pair seated on a pair is two, not four: what sits on one is mirrored with it.
+    new = tuple(_renamed(old, names, parent, s) for old in source.parents_first if old.id in coming)
+    fittings, taken = [], {f.id for f in figure.fittings}
+    for fitting in source.fittings:
+        if fitting.part in coming:
+            name = free_id(fitting.id, frozenset(taken))
+            taken.add(name)
+            f = fitting.replaced(id=name, part=names[fitting.part])
+            if s != 1.0:
+                f = f.replaced(
+                    size=f.size * s, mass=f.mass * s**3,
+                    seat=f.seat.replaced(sink=f.seat.sink * s),
+                    pieces=tuple(
+                        p.replaced(shape=p.shape.scaled(s), at=p.at * s) for p in f.pieces
+                    ),
+                )  # fmt: skip
+            fittings.append(f)
+    marks = tuple(
+        m.replaced(id=free_id(m.id, frozenset(k.id for k in figure.marks)), part=names[m.part])
+        for m in source.marks if m.part in coming
+    )  # fmt: skip
+    made = figure.replaced(
+        parts=(*figure.parts, *new), fittings=(*figure.fittings, *fittings),
+        marks=(*figure.marks, *marks),
+    )  # fmt: skip
+    return checked(made), names[part]
+
+
+def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part:
+    return old.replaced(
+        id=names[old.id],
+        parent=names.get(old.parent or "", parent),
+        shape=old.shape.scaled(s) if s != 1.0 else old.shape,
+        seat=old.seat.replaced(sink=old.seat.sink * s),
+        fringe=old.fringe * s if old.fringe else None,
+        over=tuple(names[o] for o in old.over if o in names),
+        garment=old.garment if old.garment and old.garment.passes in names else None,
+        join="fringe" if old.join == "wire" else old.join,
+    )
+
+
+def checked(figure: Figure) -> Figure:
+    """``figure`` if it is sound. Raises ``ValueError`` with the first fault."""
+    from bambola.core.figure.soundness import find_fault
+
+    if len(figure.parts) > 400:
+        raise ValueError("A figure has at most 400 parts.")
+    fault = find_fault(figure)
+    if fault:
+        raise ValueError(fault[:1].upper() + fault[1:] + ".")
+    return figure

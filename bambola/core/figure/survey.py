@@ -1,0 +1,183 @@
+"""The survey: how a maker's own figure was measured, kept beside the figure it led to.
+
+A picture is *framed*: straightened, cropped, given a ground line, a midline and a scale. After that
+its points are millimetres: ``u`` to the right as seen from the midline, ``v`` up from the ground.
+A *trace* is a line drawn along a part with the widths found across it.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from bambola.core.figure.model import Grams, Name, Slug
+from bambola.core.figure.shapes import Coordinate, Frozen, Length
+
+Sight = Literal["front", "side", "back", "top"]
+How = Literal["straight", "girth", "over the surface", "caliper", "picture", "plan"]
+Spot = tuple[Coordinate, Coordinate]
+
+DOUBT: dict[How, float] = {
+    "caliper": 0.01, "straight": 0.02, "girth": 0.02, "over the surface": 0.04, "picture": 0.03,
+    "plan": 0.15,
+}  # fmt: skip
+"""One standard deviation of a measure, as a share of it, by how it was taken. Judged by us: a tape is
+read to half a millimetre on a few centimetres; a body plan's proportion is only a likely one."""
+
+
+class Framing(Frozen):
+    """One picture as the maker laid it down. Pixels are those of the straightened picture.
+
+    ``turn`` (degrees, counter-clockwise) was applied to straighten it about its own centre; ``crop``
+    is left, top, right, bottom. ``mm_px`` is millimetres a pixel. ``flipped`` mirrors a side picture
+    in which the figure looks the other way.
+    """
+
+    view: Sight
+    picture: Annotated[str, Field(max_length=4000)]
+    width: Annotated[int, Field(gt=0, le=100_000)]
+    height: Annotated[int, Field(gt=0, le=100_000)]
+    turn: Annotated[float, Field(ge=-180, le=180)] = 0.0
+    crop: tuple[Coordinate, Coordinate, Coordinate, Coordinate] | None = None
+    ground: Coordinate
+    midline: Coordinate
+    mm_px: Length | None = None
+    flipped: bool = False
+
+    @property
+    def sense(self) -> float:
+        """-1 where the picture is mirrored."""
+        return -1.0 if self.flipped else 1.0
+
+    def straightened(self, x: float, y: float) -> Spot:
+        """A pixel of the picture file as a pixel of the straightened picture."""
+        return self._turned(x, y, math.radians(self.turn))
+
+    def original(self, x: float, y: float) -> Spot:
+        """A pixel of the straightened picture as a pixel of the picture file."""
+        return self._turned(x, y, -math.radians(self.turn))
+
+    def _turned(self, x: float, y: float, angle: float) -> Spot:
+        cx, cy = self.width / 2, self.height / 2
+        c, s = math.cos(angle), math.sin(angle)
+        dx, dy = x - cx, y - cy
+        return cx + c * dx + s * dy, cy - s * dx + c * dy
+
+    def to_mm(self, x: float, y: float) -> Spot:
+        """A pixel of the straightened picture in mm."""
+        scale = self.mm_px or 1.0
+        return (x - self.midline) * scale * self.sense, (self.ground - y) * scale
+
+    def to_px(self, u: float, v: float) -> Spot:
+        """A place in mm as a pixel of the straightened picture."""
+        scale = self.mm_px or 1.0
+        return self.midline + u / scale * self.sense, self.ground - v / scale
+
+
+class Trace(Frozen):
+    """A line along a part, from its base to its tip, in one view (mm), and the widths across it.
+
+    ``left`` and ``right`` are the reaches (mm) to either side at equal steps along the line.
+    """
+
+    part: Slug
+    view: Sight
+    points: Annotated[tuple[Spot, ...], Field(min_length=2, max_length=40)]
+    left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], Field(max_length=200)]
+    right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], Field(max_length=200)]
+    edges: Literal["outline", "hand"] = "outline"
+
+    @property
+    def key(self) -> tuple[str, str, bool]:
+        """What one trace replaces another by: part, view, and whether it lies left of the midline."""
+        return self.part, self.view, sum(u for u, _ in self.points) < 0
+
+    @model_validator(mode="after")
+    def _two_sides_alike(self) -> Trace:
+        if len(self.left) != len(self.right) or len(self.left) < 2:
+            raise ValueError(
+                "a trace needs as many reaches to its left as to its right, two or more"
+            )
+        if self.length <= 0:
+            raise ValueError("a trace needs points at different places")
+        return self
+
+    @property
+    def length(self) -> float:
+        """Run of the line, mm."""
+        return sum(math.dist(a, b) for a, b in zip(self.points, self.points[1:], strict=False))
+
+
+class Taken(Frozen):
+    """A measure taken: of which part, how large (mm), and how."""
+
+    part: Slug
+    measure: Annotated[str, Field(max_length=40)]
+    mm: Length
+    how: How = "straight"
+
+
+class Landmark(Frozen):
+    """A place seen in more than one picture: crown, chin, hem, wrist."""
+
+    name: Name
+    view: Sight
+    at: Spot
+
+
+class Survey(Frozen):
+    """Everything measured on the original. ``weight`` (g) and ``height`` (mm) are the whole's."""
+
+    framings: Annotated[tuple[Framing, ...], Field(max_length=8)] = ()
+    traces: Annotated[tuple[Trace, ...], Field(max_length=1600)] = ()
+    taken: Annotated[tuple[Taken, ...], Field(max_length=4000)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=200)] = ()
+    weight: Annotated[Grams, Field(gt=0)] | None = None
+    height: Length | None = None
+
+    def framing(self, view: Sight) -> Framing | None:
+        """The picture of a view, if there is one."""
+        return next((f for f in self.framings if f.view == view), None)
+
+    def framed(self, framing: Framing) -> Survey:
+        """With ``framing`` for its view."""
+        rest = tuple(f for f in self.framings if f.view != framing.view)
+        return self.replaced(framings=(*rest, framing))
+
+    def traces_of(self, part: str) -> tuple[Trace, ...]:
+        """Every line drawn along a part."""
+        return tuple(t for t in self.traces if t.part == part)
+
+    def traced(self, trace: Trace) -> Survey:
+        """With ``trace`` in place of an earlier one of its part, view and side."""
+        rest = tuple(t for t in self.traces if t.key != trace.key)
+        return self.replaced(traces=(*rest, trace))
+
+    def how(self, part: str, measure: str) -> How:
+        """How a measure of a part was taken; ``plan`` if it never was."""
+        for taken in self.taken:
+            if taken.part == part and taken.measure == measure:
+                return taken.how
+        return "plan"
+
+    def took(self, *news: Taken) -> Survey:
+        """With ``news`` in place of earlier takings of the same measures."""
+        same = {(t.part, t.measure) for t in news}
+        rest = tuple(t for t in self.taken if (t.part, t.measure) not in same)
+        return self.replaced(taken=(*rest, *news))
+
+    def marked(self, landmark: Landmark) -> Survey:
+        """With ``landmark`` in place of an earlier one of its name and view."""
+        rest = tuple(
+            m for m in self.landmarks if (m.name, m.view) != (landmark.name, landmark.view)
+        )
+        return self.replaced(landmarks=(*rest, landmark))
+
+    def without(self, parts: frozenset[str]) -> Survey:
+        """With nothing left of ``parts``, which are gone."""
+        return self.replaced(
+            traces=tuple(t for t in self.traces if t.part not in parts),
+            taken=tuple(t for t in self.taken if t.part not in parts),
+        )

@@ -1,0 +1,240 @@
+"""Cross-checks of what was measured: what does not go together is said, with the place."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure import Bench, Figure
+from bambola.core.figure.survey import Framing, Sight, Survey, Trace
+from bambola.core.plan.values import Plan
+from bambola.core.plan.weigh import weigh
+from bambola.core.sight.build import AXES, origin_of
+from bambola.core.sight.silhouette import Silhouette
+from bambola.core.solids import Copy, own_copy, solid_of
+
+Array = NDArray[np.float64]
+SAME_HEIGHT = 0.03
+"""Heights of one place in two pictures, or stacked and total, may differ by this share."""
+PAIR_SIZE = 0.06
+"""The two of a pair may differ by this share in size."""
+WEIGHT = 0.25
+"""A weight may be this share off what the measures and firmness say: one and a bit deviations."""
+OUTSIDE = 0.12
+"""This share of a part's outline may lie outside the silhouette: fuzz, and the play of a hand."""
+
+
+@dataclass(frozen=True, slots=True)
+class Doubt:
+    """Two things measured that do not go together. ``code`` stays the same while it lasts."""
+
+    code: str
+    text: str
+    part: str | None = None
+    view: Sight | None = None
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A picture with its figure separated."""
+
+    framing: Framing
+    silhouette: Silhouette
+
+
+def find_doubts(
+    figure: Figure,
+    plan: Plan,
+    survey: Survey,
+    bench: Bench,
+    seen: Mapping[Sight, Seen] | None = None,
+) -> tuple[Doubt, ...]:
+    """Everything that does not go together; ``plan`` is the plan as made."""
+    return (
+        *_heights(plan, survey),
+        *_landmarks(plan, survey),
+        *_pairs(figure, survey),
+        *_joins(figure, plan),
+        *_wires(figure, plan),
+        *_coats(figure, plan),
+        *_eyes(figure),
+        *_weight(figure, plan, survey, bench),
+        *_outside(plan, figure, survey, seen or {}),
+    )
+
+
+def _heights(plan: Plan, survey: Survey) -> Iterator[Doubt]:
+    if survey.height is None:
+        return
+    off = plan.from_height_mm - survey.height
+    if abs(off) > SAME_HEIGHT * survey.height:
+        way = "more" if off > 0 else "less"
+        yield Doubt(
+            "height",
+            f"Stacked as they were measured, the parts reach {plan.from_height_mm:.0f} mm; the original is "
+            f"{survey.height:.0f} mm. {abs(off):.0f} mm {way}: one of the tall parts is off.",
+            _tallest(plan),
+        )
+
+
+def _tallest(plan: Plan) -> str:
+    up = np.array([0.0, 0.0, 1.0])
+    reach = {c.part.id: c.reach(up) + c.reach(-up) for c in plan.solids.placement.copies}
+    return max(reach, key=lambda part: reach[part])
+
+
+def _landmarks(plan: Plan, survey: Survey) -> Iterator[Doubt]:
+    for name in dict.fromkeys(mark.name for mark in survey.landmarks):
+        marks = [m for m in survey.landmarks if m.name == name and m.view != "top"]
+        for other in marks[1:]:
+            apart = abs(other.at[1] - marks[0].at[1])
+            whole = survey.height or plan.from_height_mm
+            if apart > SAME_HEIGHT * whole:
+                yield Doubt(
+                    f"landmark:{name}:{other.view}",
+                    f"{name} is {marks[0].at[1]:.0f} mm up in the {marks[0].view} picture and "
+                    f"{other.at[1]:.0f} mm in the {other.view} picture. Is the ground line or the scale of "
+                    f"one of them off?",
+                    None, other.view,
+                )  # fmt: skip
+
+
+def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
+    for part in figure.parts:
+        for view in ("front", "back", "top"):
+            both = [t for t in survey.traces_of(part.id) if t.view == view]
+            if len(both) != 2:
+                continue
+            sizes = [(t.length, _breadth(t)) for t in both]
+            for word, (a, b) in zip(("long", "thick"), zip(*sizes, strict=True), strict=True):
+                if abs(a - b) > PAIR_SIZE * max(a, b):
+                    yield Doubt(
+                        f"pair:{part.id}",
+                        f"{part.name}: one is {a:.1f} mm {word}, the other {b:.1f} mm. The two of a pair "
+                        f"should be within {PAIR_SIZE:.0%}.",
+                        part.id, both[0].view,
+                    )  # fmt: skip
+                    break
+
+
+def _breadth(trace: Trace) -> float:
+    return float(np.median(np.array(trace.left) + np.array(trace.right)))
+
+
+def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
+    told: set[str] = set()
+    for copy, solid in zip(plan.solids.placement.copies, plan.solids.measured, strict=True):
+        part = copy.part
+        if part.parent is None or part.id in told or solid.join_mm2 > 0:
+            continue
+        told.add(part.id)
+        yield Doubt(
+            f"apart:{part.id}",
+            f"{part.name} does not touch {figure.by_id[part.parent].name.lower()}, which it sits on.",
+            part.id,
+        )
+
+
+def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
+    for notice in plan.notices:
+        if notice.code.startswith("thin-limb:") and notice.part:
+            name = figure.by_id[notice.part].name
+            yield Doubt(
+                f"wire:{notice.part}",
+                f"{name} is thinner than its wire and the wool to hide it: {notice.text[0].lower()}"
+                f"{notice.text[1:]}",
+                notice.part,
+            )
+
+
+def _coats(figure: Figure, plan: Plan) -> Iterator[Doubt]:
+    for part in figure.parts:
+        coat = plan.part(part.id).coat_mm
+        if coat and 2 * coat >= part.shape.smallest_mm:
+            yield Doubt(
+                f"coat:{part.id}",
+                f"{part.name} is {part.shape.smallest_mm:.1f} mm thick and its coat {coat:.1f} mm all round: "
+                f"no core is left. Make it of the coat's wool, or thicker.",
+                part.id,
+            )
+
+
+def _eyes(figure: Figure) -> Iterator[Doubt]:
+    for fitting in figure.fittings:
+        if fitting.kind != "eye":
+            continue
+        face = figure.by_id[fitting.part].shape.measures()
+        room = min(mm for name, mm in face.items() if name != "thickness")
+        if fitting.size * (2 if fitting.pair else 1) > room:
+            yield Doubt(
+                f"eye:{fitting.id}",
+                f"{fitting.name} of {fitting.size:g} mm do not fit on "
+                f"{figure.by_id[fitting.part].name.lower()}, which is {room:.1f} mm across.",
+                fitting.part,
+            )
+
+
+def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterator[Doubt]:
+    if survey.weight is None:
+        return
+    found = weigh(figure, survey.weight, bench, plan)
+    off = found.weight_g / found.expected_g - 1 if found.expected_g else 0.0
+    if found.figure is None or not found.believable:
+        yield Doubt("weight", f"The original weighs {found.weight_g:.1f} g. {found.told}")
+    elif abs(off) > WEIGHT:
+        yield Doubt(
+            "weight",
+            f"As drawn the figure would weigh {found.expected_g:.1f} g, and the original weighs "
+            f"{found.weight_g:.1f} g. {found.told}",
+        )
+
+
+def _outside(
+    plan: Plan, figure: Figure, survey: Survey, seen: Mapping[Sight, Seen]
+) -> Iterator[Doubt]:
+    if not seen:
+        return
+    origin = origin_of(figure, survey)
+    for view, picture in seen.items():
+        for part in figure.parts:
+            copy = own_copy(plan.solids.placement, part.id)
+            if copy is None:
+                continue
+            points = outline_of_copy(copy, view, origin)
+            share = _share_outside(points, picture)
+            if share > OUTSIDE:
+                yield Doubt(
+                    f"outside:{part.id}:{view}",
+                    f"{part.name} lies {share:.0%} outside the silhouette of the {view} picture.",
+                    part.id, view,
+                )  # fmt: skip
+
+
+def outline_of_copy(copy: Copy, view: str, origin: Array) -> Array:
+    """The outline (n, 2) of one copy of a part in a view, mm in the picture's axes."""
+    axes = AXES[view]
+    matrix = copy.matrix.copy()
+    matrix[:3, 3] += origin
+    rows = np.column_stack([axes @ matrix[:3, :3], axes @ matrix[:3, 3]])
+    runs = solid_of(copy.shape).transform(rows).project().to_polygons()
+    return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
+
+
+def _share_outside(points: Array, seen: Seen) -> float:
+    """Share of an outline's points that lie well outside the silhouette."""
+    if not len(points):
+        return 0.0
+    cover, scale = seen.silhouette.cover, seen.silhouette.scale
+    middle = points.mean(axis=0)
+    # A little inwards: the outline itself lies on the silhouette's edge.
+    inward = middle + (points - middle) * 0.94
+    outside = 0
+    for u, v in inward.tolist():
+        x, y = seen.framing.original(*seen.framing.to_px(u, v))
+        row, column = int(y * scale), int(x * scale)
+        inside = 0 <= row < cover.shape[0] and 0 <= column < cover.shape[1]
+        outside += not (inside and cover[row, column] > 0.3)
+    return outside / len(inward)

@@ -1,0 +1,42 @@
+"""A figure to start from: a body plan at the maker's height and proportions."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from bambola.core.figure import (
+    Ball,
+    Bench,
+    Coat,
+    Datum,
+    Figure,
+    Part,
+)  # fmt: skip
+from bambola.core.figure.bodyplans import BodyPlan, with_wools_of
+from bambola.core.plan.make import make_plan
+
+
+def start_from(
+    plan: BodyPlan, height: float, settings: Mapping[str, float], bench: Bench
+) -> Figure:
+    """The plan's figure at ``height`` mm with its proportions multiplied, as a design of its own.
+
+    Raises ``ResizeError`` where the height cannot be met.
+    """
+    figure = with_wools_of(plan.figure, bench)
+    planned = make_plan(figure, plan.brief(height, settings), bench)
+    cut = {wire.id: wire.diameter_mm for wire in planned.wires}
+    made = planned.resized.figure
+    wires = tuple(wire.replaced(diameter=cut[wire.id]) for wire in made.wires if wire.id in cut)
+    return Figure.model_validate(made.replaced(wires=wires).model_dump())
+
+
+def start_from_pictures(height: float, bench: Bench) -> Figure:
+    """What the first line in a picture makes a body of: one round part of ``height`` mm."""
+    coat = next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
+    core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
+    body = Part(
+        id="body", name="Body", shape=Ball(width=height * 0.6, depth=height * 0.6, height=height),
+        core=core, coat=Coat(wool=coat),
+    )  # fmt: skip
+    return Figure(id="new-figure", name="New figure", datum=Datum(), parts=(body,))

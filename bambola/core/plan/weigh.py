@@ -1,0 +1,112 @@
+"""The original on the scale: what its weight says about how firmly it is felted."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from bambola.core.armature import wire_in_parts
+from bambola.core.figure import Bench, Brief, Figure, Firmness
+from bambola.core.figure.bench import PACKED_DENSITY
+from bambola.core.plan.make import make_plan
+from bambola.core.plan.values import Plan
+from bambola.core.wool import part_wool
+
+MARGIN = 0.05
+"""A density this share beyond soft or hard is still taken for soft or hard: nobody weighs better."""
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """What a weight says. ``density`` (g/cm³) is the mean packed density the wool must have,
+    ``firmness`` the nearest there is, ``expected_g`` what the figure would weigh as it is drawn, and
+    ``figure`` the figure with that firmness; None where no wool can be packed like that.
+    """
+
+    weight_g: float
+    other_g: float
+    expected_g: float
+    density: float
+    firmness: Firmness
+    believable: bool
+    figure: Figure | None
+
+    @property
+    def told(self) -> str:
+        """In words."""
+        if self.figure is None:
+            return (
+                f"Wire and fittings alone weigh {self.other_g:.1f} g, and skin and joins need their "
+                f"wool too: an original of {self.weight_g:.1f} g cannot have these measures."
+            )
+        says = f"Its wool must be packed at {self.density:.3f} g/cm³"
+        if self.believable:
+            return f"{says}, which is about {self.firmness}."
+        beyond = "looser than soft" if self.density < PACKED_DENSITY["soft"] else "harder than hard"
+        return (
+            f"{says}, {beyond} ({PACKED_DENSITY['soft']:.2f} to {PACKED_DENSITY['hard']:.2f}): a measure "
+            f"or the weight is wrong."
+        )
+
+
+def nearest_firmness(density: float) -> Firmness:
+    """The firmness whose packed density is nearest by ratio."""
+    return min(PACKED_DENSITY, key=lambda f: abs(math.log(density / PACKED_DENSITY[f])))
+
+
+def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> Weighed:
+    """What an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
+
+    Skin, patches and joins keep their cover; the core takes what is left of the weight once wire and
+    fittings are off.
+    """
+    plan = plan or make_plan(figure, Brief(), bench)
+    other = sum(wire.grams for wire in plan.wires)
+    other += sum(row.count * row.mass_g for row in plan.fittings)
+    gauges = {wire.id: (wire.diameter_mm, 0.0, "") for wire in plan.wires}
+    hidden = wire_in_parts(plan.solids.placement, gauges)
+
+    def wool(packing: float, drawn: Figure) -> float:
+        parts = part_wool(drawn.replaced(packing=packing), plan.solids, bench, hidden)
+        return sum(part.count * parts[part.id].grams for part in plan.parts)
+
+    expected = wool(figure.packing, figure) + other
+    packing = _packing(lambda x: wool(x, figure) + other - grams)
+    if packing is None:
+        return Weighed(grams, other, expected, 0.0, "soft", False, None)
+    density = _mean_density(figure.replaced(packing=packing), plan, bench)
+    firmed = _firmed(figure, packing, bench)
+    again = _packing(lambda x: wool(x, firmed) + other - grams) or packing
+    low, high = PACKED_DENSITY["soft"] * (1 - MARGIN), PACKED_DENSITY["hard"] * (1 + MARGIN)
+    return Weighed(
+        grams, other, expected, density, nearest_firmness(density), low <= density <= high,
+        firmed.replaced(packing=again),
+    )  # fmt: skip
+
+
+def _packing(miss: Callable[[float], float]) -> float | None:
+    from scipy.optimize import brentq
+
+    low, high = 0.06, 19.0
+    if miss(low) > 0 or miss(high) < 0:
+        return None
+    return float(brentq(miss, low, high, xtol=1e-9))
+
+
+def _mean_density(figure: Figure, plan: Plan, bench: Bench) -> float:
+    volumes = {part.id: part.count * part.net_cm3 for part in plan.parts}
+    total = sum(volumes.values())
+    grams = sum(bench.packed_density(figure, p) * volumes[p.id] for p in figure.parts)
+    return grams / total if total else 0.0
+
+
+def _firmed(figure: Figure, packing: float, bench: Bench) -> Figure:
+    """Every part called by the firmness nearest to what it must have."""
+    heavier = figure.replaced(packing=packing)
+    return figure.replaced(
+        parts=tuple(
+            part.replaced(firmness=nearest_firmness(bench.packed_density(heavier, part)))
+            for part in figure.parts
+        )
+    )

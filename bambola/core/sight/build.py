@@ -1,0 +1,381 @@
+"""From the traces of a part in one or more views to its shape and its place in space."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure import (
+    Ball,
+    Cone,
+    Figure,
+    Joint,
+    Leaf,
+    Limb,
+    Pad,
+    Part,
+    Rope,
+    Sausage,
+    Shape,
+    Station,
+    Turned,
+)  # fmt: skip
+from bambola.core.figure.survey import Sight, Survey, Taken, Trace
+from bambola.core.sight.fit import TURNED_AT, ChainFit, Fit, fit, fit_chain
+from bambola.core.solids import (
+    Copy,
+    Placement,
+    frame_along,
+    located,
+    own_copy,
+    place,
+    reseated,
+    tilt_of,
+)  # fmt: skip
+
+Array = NDArray[np.float64]
+
+AXES: dict[str, Array] = {
+    "front": np.array([(1, 0, 0), (0, 0, 1), (0, -1, 0)], dtype=float),
+    "side": np.array([(0, 1, 0), (0, 0, 1), (1, 0, 0)], dtype=float),
+    "back": np.array([(-1, 0, 0), (0, 0, 1), (0, 1, 0)], dtype=float),
+    "top": np.array([(1, 0, 0), (0, 1, 0), (0, 0, 1)], dtype=float),
+}
+"""For each view: right as seen, up as seen, towards the viewer."""
+CHAINS = ("limb", "rope")
+FLAT_DEG = 20.0
+"""A pad lies on its flat side: one drawn this near to upright stands upright. Its short axis says less
+about how it is turned than the table it stands on."""
+
+
+@dataclass(frozen=True)
+class Built:
+    """A part as its traces have it: shape, base (3,) and rotation (3, 3) in the figure's axes, and
+    which of its measures were really seen."""
+
+    shape: Shape
+    base: Array
+    turn: Array
+    seen: frozenset[str]
+
+
+def build(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
+    """The part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything.
+
+    A part that is not one of a pair lies on the midline where nothing else is seen.
+    """
+    own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
+    if kind in CHAINS:
+        return _chain(kind, own, was)
+    fits = {trace.view: fit(kind, trace) for trace in own}
+    base, tip = _ends(fits, was)
+    if kind == "leaf":
+        return _leaf(fits, base, tip, was)
+    axis = tip - base
+    if kind == "pad" and abs(axis[2]) > math.cos(math.radians(FLAT_DEG)) * np.linalg.norm(axis):
+        axis = np.array([0.0, 0.0, axis[2]])
+    turn = frame_along(axis, np.array([1.0, 0.0, 0.0]))
+    wide = [f for view, f in fits.items() if view != "side"]
+    deep = [f for view, f in fits.items() if view == "side"]
+    shape, seen = _profile_shape(kind, float(np.linalg.norm(tip - base)), wide, deep, was)
+    return Built(shape, base, turn, seen)
+
+
+def _one_a_view(traces: list[Trace]) -> list[Trace]:
+    """The two of a pair seen in one view as one, where they can be laid on each other: their mean."""
+    kept: dict[Sight, Trace] = {}
+    for trace in traces:
+        other = kept.get(trace.view)
+        alike = (
+            other and len(other.points) == len(trace.points) and len(other.left) == len(trace.left)
+        )
+        kept[trace.view] = _between(other, trace) if other and alike else trace
+    return list(kept.values())
+
+
+def _between(a: Trace, b: Trace) -> Trace:
+    points = tuple(
+        ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2) for p, q in zip(a.points, b.points, strict=True)
+    )
+    sides = (
+        tuple((x + y) / 2 for x, y in zip(one, two, strict=True))
+        for one, two in ((a.left, b.left), (a.right, b.right))
+    )
+    left, right = sides
+    return a.replaced(points=points, left=left, right=right)
+
+
+def _to_left(trace: Trace) -> Trace:
+    """A trace of the figure's right brought over the midline, where the left one of a pair is."""
+    if trace.view == "side":
+        return trace
+    sense = AXES[trace.view][0][0]
+    if sense * sum(u for u, _ in trace.points) >= 0:
+        return trace
+    return trace.replaced(
+        points=tuple((-u, v) for u, v in trace.points), left=trace.right, right=trace.left
+    )
+
+
+def _ends(fits: dict[Sight, Fit], was: Copy | None) -> tuple[Array, Array]:
+    """The axis's ends (3,) in space: two coordinates from the view that sees it longest, one from another."""
+    first = max(fits, key=lambda view: fits[view].length)
+    ends = np.array([fits[first].start, fits[first].end]) @ AXES[first][:2]
+    depth = AXES[first][2]
+    other = next((v for v in fits if v != first and max(abs(AXES[v][:2] @ depth)) > 0.5), None)
+    if other is not None:
+        seen = np.array([fits[other].start, fits[other].end]) @ AXES[other][:2]
+        ends = ends + np.outer(seen @ depth, depth)
+    else:
+        ends = ends + np.outer(_kept_depth(was, depth), depth)
+    return ends[0], ends[1]
+
+
+def _kept_depth(was: Copy | None, depth: Array) -> Array:
+    """Where a part lay along the line of sight before; on the midline if it is new."""
+    if was is None:
+        return np.zeros(2)
+    start, end = was.point(0.0), was.point(1.0)
+    return np.array([start @ depth, end @ depth])
+
+
+def _profile_shape(
+    kind: str, length: float, wide: list[Fit], deep: list[Fit], was: Copy | None
+) -> tuple[Shape, frozenset[str]]:
+    both = [*wide, *deep]
+    if kind in ("sausage", "cone"):
+        return _round_shape(kind, length, both)
+    if kind == "turned":
+        return _turned(length, wide, deep, was)
+    width = _mean([f.across["width"] for f in wide])
+    depth = _mean([f.across["width"] for f in deep])
+    seen = {"height"} | ({"width"} if wide else set()) | ({"depth"} if deep else set())
+    width, depth = _both(width, depth, was)
+    if kind == "pad":
+        return Pad(width=width, depth=depth, height=length), frozenset(seen)
+    taper = float(np.clip(_mean([f.across["taper"] for f in both]) or 0.0, -0.6, 0.6))
+    return Ball(width=width, depth=depth, height=length, taper=taper), frozenset(seen)
+
+
+def _round_shape(kind: str, length: float, fits: list[Fit]) -> tuple[Shape, frozenset[str]]:
+    if kind == "sausage":
+        thick = _mean([f.across["width"] for f in fits]) or length
+        return Sausage(length=max(length, thick), diameter=thick), frozenset(("length", "diameter"))
+    # Seen along its axis a cone shows nothing of itself: the longest view says most.
+    best = max(fits, key=lambda f: f.length)
+    base, tip = best.across["base"], best.across["tip"]
+    return (
+        Cone(length=max(length, 1.001 * max(base, tip)), base=base, tip=tip),
+        frozenset(("length", "base", "tip")),
+    )
+
+
+def _turned(
+    length: float, wide: list[Fit], deep: list[Fit], was: Copy | None
+) -> tuple[Shape, frozenset[str]]:
+    def widths(fits: list[Fit]) -> list[float] | None:
+        if not fits:
+            return None
+        best = max(fits, key=lambda f: f.length)
+        return [best.across[f"left-{i}"] + best.across[f"right-{i}"] for i in range(len(TURNED_AT))]
+
+    w, d = widths(wide), widths(deep)
+    ratio = 1.0
+    if was is not None and {"width", "depth"} <= was.shape.measures().keys():
+        measures = was.shape.measures()
+        ratio = measures["depth"] / measures["width"]
+    w = w if w is not None else [x / ratio for x in d or []]
+    d = d if d is not None else [x * ratio for x in w]
+    stations = tuple(
+        Station(along=at, width=a, depth=b) for at, a, b in zip(TURNED_AT, w, d, strict=True)
+    )
+    seen = {"length"} | ({"width"} if wide else set()) | ({"depth"} if deep else set())
+    return Turned(length=length, stations=stations), frozenset(seen)
+
+
+def _both(width: float | None, depth: float | None, was: Copy | None) -> tuple[float, float]:
+    """Width and depth, the unseen one in the proportion it had before, or round."""
+    ratio = 1.0
+    if was is not None and {"width", "depth"} <= was.shape.measures().keys():
+        measures = was.shape.measures()
+        ratio = measures["depth"] / measures["width"]
+    if width is None:
+        width = (depth or 1.0) / ratio
+    return width, depth if depth is not None else width * ratio
+
+
+def _mean(values: Sequence[float]) -> float | None:
+    return sum(values) / len(values) if values else None
+
+
+def _leaf(fits: dict[Sight, Fit], base: Array, tip: Array, was: Copy | None) -> Built:
+    """A flat part: its outline from the view that sees it broadest, its thickness from another."""
+
+    def breadth(view: Sight) -> float:
+        return max(v for n, v in fits[view].across.items())
+
+    broad = max(fits, key=breadth)
+    edge = next((v for v in fits if v != broad), None)
+    across = fits[broad].across
+    left = np.array([across[f"left-{i}"] for i in range(len(TURNED_AT))])
+    right = np.array([across[f"right-{i}"] for i in range(len(TURNED_AT))])
+    width = float(left.max() + right.max())
+    middle = (right.max() - left.max()) / 2
+    at = np.array(TURNED_AT)
+    up = [((x - middle) / width, float(z)) for x, z in zip(right, at, strict=True)]
+    down = [((-x - middle) / width, float(z)) for x, z in zip(left[::-1], at[::-1], strict=True)]
+    outline = tuple((float(np.clip(x, -0.5, 0.5)), z) for x, z in _distinct([*up, *down]))
+    length = float(np.linalg.norm(tip - base))
+    seen = {"length", "width"}
+    if edge is not None:
+        thick = float(np.median(_station_widths(fits[edge])))
+        seen.add("thickness")
+    elif was is not None and isinstance(was.shape, Leaf):
+        thick = was.shape.thickness
+    else:
+        thick = min(width, length) / 5
+    # The sheet's front looks at whoever sees it broadest.
+    z = (tip - base) / length
+    front = AXES[broad][2] - (AXES[broad][2] @ z) * z
+    y = -front / np.linalg.norm(front)
+    turn = np.column_stack([np.cross(y, z), y, z])
+    shape = Leaf(length=length, width=width, thickness=thick, outline=outline)
+    return Built(shape, base, turn, frozenset(seen))
+
+
+def _station_widths(found: Fit) -> list[float]:
+    return [found.across[f"left-{i}"] + found.across[f"right-{i}"] for i in range(2, 9)]
+
+
+def _distinct(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Without points on top of one another, which a smooth outline cannot pass through."""
+    kept: list[tuple[float, float]] = []
+    for point in points:
+        if not kept or math.dist(point, kept[-1]) > 1e-3:
+            kept.append(point)
+    if len(kept) > 4 and math.dist(kept[0], kept[-1]) <= 1e-3:
+        kept.pop()
+    return kept
+
+
+def _chain(kind: str, traces: list[Trace], was: Copy | None) -> Built:
+    first = max(traces, key=lambda t: t.length)
+    rounds = max(len(t.points) for t in traces)
+    if len(first.points) < rounds or kind == "rope":
+        rounds = max(rounds, 3 if kind == "rope" else 2)
+    same = all(len(t.points) == rounds for t in traces)
+    chains = [(t.view, fit_chain(t, 0 if same else rounds)) for t in traces]
+    main = next(c for v, c in chains if v == first.view)
+    centres = _in_space(first.view, main, chains, was)
+    thick = np.mean([c.thickness for _, c in chains], axis=0)
+    base, turn = centres[0], np.eye(3)
+    own = centres - base
+    if kind == "rope":
+        tip = float(np.clip(thick[-1] / thick[0], 0.05, 1.0))
+        points = tuple((float(x), float(y), float(z)) for x, y, z in own)
+        shape: Shape = Rope(points=points, thickness=float(thick[0]), tip=tip)
+    else:
+        shape = Limb(
+            joints=tuple(
+                Joint(x=float(x), y=float(y), z=float(z), diameter=float(d))
+                for (x, y, z), d in zip(own, thick, strict=True)
+            )
+        )
+    return Built(shape, base, turn, frozenset(("length", "thickness")))
+
+
+def _in_space(
+    view: Sight, main: ChainFit, chains: Sequence[tuple[Sight, ChainFit]], was: Copy | None
+) -> Array:
+    centres: Array = main.centres @ AXES[view][:2]
+    depth = AXES[view][2]
+    for other, chain in chains:
+        if other != view and max(abs(AXES[other][:2] @ depth)) > 0.5:
+            seen = (chain.centres @ AXES[other][:2]) @ depth
+            return centres + np.outer(seen, depth)
+    kept = _kept_depth(was, depth)
+    return centres + np.outer(np.linspace(kept[0], kept[1], len(centres)), depth)
+
+
+def origin_of(figure: Figure, survey: Survey) -> Array:
+    """Where the figure's own origin lies (3,) in the pictures' axes, mm.
+
+    The figure's origin is the base of the part everything sits on. Where that part was traced, there;
+    otherwise on the midline, as high over the ground line as the figure has it.
+    """
+    root = next(part for part in figure.parts if part.parent is None)
+    traces = survey.traces_of(root.id)
+    if traces:
+        return build(root.shape.kind, traces, None, False).base
+    return np.array([0.0, 0.0, -place(figure).ground])
+
+
+def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
+    """``figure`` with every traced part built anew where its traces have it, parents first.
+
+    Measures typed or tapped in later keep their say. The survey comes back with what was seen noted
+    as taken from a picture.
+    """
+    origin = origin_of(figure, survey)
+    for part in figure.parents_first:
+        traces = [_shifted(trace, origin) for trace in survey.traces_of(part.id)]
+        if traces:
+            figure, survey = _rebuilt(figure, survey, part, traces)
+    return figure, survey
+
+
+def _shifted(trace: Trace, origin: Array) -> Trace:
+    """A trace in the figure's own axes."""
+    du, dv = (float(x) for x in AXES[trace.view][:2] @ origin)
+    return trace.replaced(points=tuple((u - du, v - dv) for u, v in trace.points))
+
+
+def _rebuilt(
+    figure: Figure, survey: Survey, part: Part, traces: Sequence[Trace]
+) -> tuple[Figure, Survey]:
+    placement = place(figure)
+    was = own_copy(placement, part.id)
+    built = build(part.shape.kind, traces, was, was is not None and was.side == "left")
+    by_hand = {
+        t.measure: t.mm for t in survey.taken
+        if t.part == part.id and t.how != "picture" and t.measure in built.shape.measure_names
+    }  # fmt: skip
+    shape = built.shape.resized(by_hand) if by_hand else built.shape
+    measures = shape.measures()
+    survey = survey.took(
+        *(
+            Taken(part=part.id, measure=name, mm=measures[name], how="picture")
+            for name in sorted(built.seen - by_hand.keys())
+        )
+    )
+    new = part.replaced(shape=shape)
+    if part.parent is None:
+        new = new.replaced(seat=part.seat.replaced(tilt=tilt_of(built.turn)))
+    else:
+        parent = own_copy(placement, part.parent)
+        assert parent is not None
+        new = new.replaced(seat=reseated(parent, built.base, built.turn, part.seat.sink))
+    parts = tuple(new if p.id == part.id else p for p in figure.parts)
+    return figure.replaced(parts=parts), survey
+
+
+def likely_parent(placement: Placement, base: Array, without: frozenset[str]) -> str | None:
+    """The part a new part's base lies in or nearest to; ``without`` names those it cannot be."""
+    best: tuple[float, str] | None = None
+    for copy in placement.copies:
+        if copy.part.id in without:
+            continue
+        own = np.linalg.inv(copy.matrix)
+        local = own[:3, :3] @ base + own[:3, 3]
+        along, around, out = located(copy.shape, local)
+        skin = copy.point(along, around, min(out, 1.0))
+        gap = float(np.linalg.norm(skin - base))
+        # Inside several, the one it is nearer to the skin of: that is where it comes out.
+        depth = (1 - min(out, 1.0)) * 1e-3
+        if best is None or gap + depth < best[0]:
+            best = (gap + depth, copy.part.id)
+    return best[1] if best else None

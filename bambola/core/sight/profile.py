@@ -1,0 +1,139 @@
+"""The widths across a line drawn along a part, read off a silhouette."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable, Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure.survey import Spot, Trace
+from bambola.core.sight.silhouette import Silhouette
+
+Array = NDArray[np.float64]
+STATIONS = 33
+SNAP = 0.025
+"""An end of the line within this share of its length of the outline is meant to lie on it."""
+SNAP_PX = 5.0
+"""So is one within this many pixels: nobody points better."""
+_MOST_STEPS = 6000
+FAR = 6.0
+"""Widths are looked for up to this many lengths of the line to either side."""
+
+
+def read_trace(
+    silhouette: Silhouette,
+    to_px: Callable[[float, float], Spot],
+    part: str,
+    view: str,
+    points: Sequence[Spot],
+    snap_base: bool = True,
+    snap_tip: bool = True,
+) -> Trace:
+    """The trace of a line drawn through ``points`` (mm), its ends brought to the outline if near.
+
+    ``to_px`` takes a place in mm to the picture's pixels.
+    """
+    line = np.array(points, dtype=np.float64)
+    sight = _Sight(silhouette, to_px)
+    reach = max(SNAP * _run(line), SNAP_PX * sight.pixel_mm)
+    if snap_base:
+        line[0] = _snapped(sight, line[0], line[0] - line[1], reach)
+    if snap_tip:
+        line[-1] = _snapped(sight, line[-1], line[-1] - line[-2], reach)
+    left, right = _reaches(sight, line)
+    return Trace.model_validate(
+        {
+            "part": part, "view": view, "points": [tuple(p) for p in line.tolist()],
+            "left": left.tolist(), "right": right.tolist(),
+        }
+    )  # fmt: skip
+
+
+def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace:
+    """A trace that does not look at the silhouette: the same width all along, to be corrected."""
+    half = [width / 2] * 9
+    return Trace.model_validate(
+        {
+            "part": part, "view": view, "points": [tuple(p) for p in points],
+            "left": half, "right": half, "edges": "hand",
+        }
+    )  # fmt: skip
+
+
+def along(points: Array, share: Array) -> tuple[Array, Array]:
+    """Places (n, 2) at shares of the run of ``points`` (k, 2), and the unit directions there."""
+    legs = np.diff(points, axis=0)
+    runs = np.hypot(*legs.T)
+    ends = np.concatenate([[0.0], np.cumsum(runs)])
+    at = np.clip(share, 0, 1) * ends[-1]
+    i = np.clip(np.searchsorted(ends, at, side="right") - 1, 0, len(runs) - 1)
+    local = (at - ends[i]) / np.maximum(runs[i], 1e-12)
+    return points[i] + local[:, None] * legs[i], legs[i] / np.maximum(runs[i], 1e-12)[:, None]
+
+
+class _Sight:
+    """Cover at places in mm, interpolated between pixels."""
+
+    def __init__(self, silhouette: Silhouette, to_px: Callable[[float, float], Spot]) -> None:
+        self.cover, self.scale = silhouette.cover, silhouette.scale
+        # A framing is a similarity: three places tell all.
+        origin, right, up = (np.array(to_px(*p)) for p in ((0, 0), (1, 0), (0, 1)))
+        self.origin, self.turn = origin, np.stack([right - origin, up - origin])
+
+    @property
+    def pixel_mm(self) -> float:
+        """A pixel of the silhouette, mm."""
+        return 1.0 / (float(np.linalg.norm(self.turn[0])) * self.scale)
+
+    def at(self, places: Array) -> Array:
+        from scipy.ndimage import map_coordinates
+
+        px = (self.origin + places @ self.turn) * self.scale - 0.5
+        found: Array = map_coordinates(
+            self.cover, [px[..., 1], px[..., 0]], order=1, mode="constant", cval=0.0
+        ).astype(np.float64)
+        return found
+
+
+def _snapped(sight: _Sight, end: Array, way: Array, reach: float) -> Array:
+    """``end`` moved along ``way`` to where the outline crosses, if that is within ``reach``."""
+    unit = way / np.linalg.norm(way)
+    steps = np.linspace(-reach, reach, 161)
+    cover = sight.at(end + steps[:, None] * unit)
+    leaving = np.flatnonzero((cover[:-1] >= 0.5) & (cover[1:] < 0.5))
+    if not len(leaving):
+        return end
+    i = leaving[np.argmin(np.abs(steps[leaving]))]
+    share = (cover[i] - 0.5) / (cover[i] - cover[i + 1])
+    moved: Array = end + unit * (steps[i] + share * (steps[i + 1] - steps[i]))
+    return moved
+
+
+def _reaches(sight: _Sight, line: Array) -> tuple[Array, Array]:
+    """Reach (mm) from the line to the outline on either side, (STATIONS,) each."""
+    share = np.linspace(0, 1, STATIONS)
+    places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))
+    left = np.column_stack([-ahead[:, 1], ahead[:, 0]])
+    most = FAR * _run(line)
+    steps = np.arange(0.0, most, 0.5 * sight.pixel_mm)[:_MOST_STEPS]
+    found = []
+    for side in (left, -left):
+        cover = sight.at(places[:, None] + steps[None, :, None] * side[:, None])
+        out = cover < 0.5
+        first = out.argmax(axis=1)
+        rows = np.arange(STATIONS)
+        before = np.maximum(first - 1, 0)
+        a, b = cover[rows, before], cover[rows, first]
+        part = np.where(np.abs(a - b) > 1e-9, (a - 0.5) / np.where(a == b, 1, a - b), 0.0)
+        reach = steps[before] + np.clip(part, 0, 1) * steps[1]
+        reach[first == 0] = 0.0
+        reach[~out.any(axis=1)] = most
+        found.append(reach)
+    return found[0], found[1]
+
+
+def _run(line: Array) -> float:
+    return float(sum(math.dist(a, b) for a, b in itertools.pairwise(line.tolist())))

@@ -1,0 +1,295 @@
+"""A figure's silhouette: the background is separated in two goes.
+
+First graph cuts (Rother, Kolmogorov and Blake 2004, as OpenCV has them) on a small copy say which
+side of a picture's edges is figure. Then, close to the outline only, each pixel is placed between
+the colours of felt and of background around it, which finds the edge to a part of a pixel.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+Pixels = NDArray[np.uint8]
+Float32 = NDArray[np.float32]
+
+SMALL_PX = 520
+"""Longest side of the copy that is cut."""
+FINE_PX = 2000
+"""Longest side of the silhouette: finer than felt has an edge."""
+_CUTS = 3
+_SURE_CONTRAST = 3.0
+"""Colours this many of their own spreads apart leave no doubt where the edge runs."""
+
+
+class CancelledError(Exception):
+    """The maker called the work off."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A correcting stroke: points in the picture's pixels, its radius, and what it says is there."""
+
+    points: tuple[tuple[float, float], ...]
+    radius: float
+    figure: bool
+
+
+@dataclass(frozen=True)
+class Silhouette:
+    """How much of each pixel is figure: ``cover`` (rows, columns) 0..1, ``scale`` of its pixels to
+    the picture's. ``sureness`` (rows, columns) 0..1 is given near the outline; ``sure`` is its mean.
+    """
+
+    cover: Float32
+    sureness: Float32
+    scale: float
+    sure: float
+
+    def box(self) -> tuple[float, float, float, float]:
+        """Left, top, right, bottom of the figure in the picture's pixels; all of it if none is seen."""
+        rows, columns = (np.flatnonzero((self.cover > 0.5).any(axis=axis)) for axis in (1, 0))
+        if not len(rows):
+            height, width = self.cover.shape
+            return 0.0, 0.0, width / self.scale, height / self.scale
+        return (
+            columns[0] / self.scale, rows[0] / self.scale,
+            (columns[-1] + 1) / self.scale, (rows[-1] + 1) / self.scale,
+        )  # fmt: skip
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether no figure was found at all."""
+        return not bool((self.cover > 0.5).any())
+
+
+def separate(
+    picture: Pixels,
+    strokes: tuple[Stroke, ...] = (),
+    crop: tuple[float, float, float, float] | None = None,
+    progress: Callable[[float], bool] = lambda share: True,
+) -> Silhouette:
+    """The silhouette in ``picture`` (rows, columns, 3) RGB.
+
+    What lies outside ``crop`` (left, top, right, bottom in pixels) is background. ``progress`` is
+    told the share done, and stops the work by saying no (raises :class:`CancelledError`).
+    """
+
+    def told(share: float) -> None:
+        if not progress(share):
+            raise CancelledError
+
+    height, width = picture.shape[:2]
+    told(0.02)
+    fine_scale = min(1.0, FINE_PX / max(height, width))
+    fine = _resized(picture, fine_scale)
+    told(0.15)
+    small_scale = min(1.0, SMALL_PX / max(height, width))
+    small = _resized(picture if fine_scale == 1.0 else fine, small_scale / fine_scale)
+    hints = _hints(small, small_scale, strokes, crop)
+    told(0.25)
+    found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
+    found = _tidied(found, hints)
+    told(0.75)
+    cover, sureness = _edge(fine, small, found)
+    cover = _overruled(cover, fine_scale, strokes, crop)
+    told(0.98)
+    near = (cover > 0.05) & (cover < 0.95) | (cv2.morphologyEx(
+        (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)) > 0)  # fmt: skip
+    sure = float(sureness[near].mean()) if near.any() else 0.0
+    return Silhouette(cover, np.where(near, sureness, 1.0).astype(np.float32), fine_scale, sure)
+
+
+def _resized(picture: Pixels, scale: float) -> Pixels:
+    if scale == 1.0:
+        return picture
+    size = (
+        max(2, round(picture.shape[1] * scale)),
+        max(2, round(picture.shape[0] * scale)),
+    )
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+
+
+def _hints(
+    small: Pixels,
+    scale: float,
+    strokes: tuple[Stroke, ...],
+    crop: tuple[float, float, float, float] | None,
+) -> Pixels:
+    """What is background for certain (the rim, what is cropped off), what may be, and the strokes."""
+    rows, columns = small.shape[:2]
+    hints = np.full((rows, columns), cv2.GC_PR_BGD, dtype=np.uint8)
+    rim = 1 if crop else max(2, round(0.015 * max(rows, columns)))
+    left, top, right, bottom = (round(v * scale) for v in crop) if crop else (0, 0, columns, rows)
+    left, top = max(left, 0) + rim, max(top, 0) + rim
+    right, bottom = min(right, columns) - rim, min(bottom, rows) - rim
+    inner = np.zeros((rows, columns), dtype=bool)
+    inner[top:bottom, left:right] = True
+    strange = _strangeness(small, ~inner)
+    hints[strange > 0.5] = cv2.GC_PR_FGD
+    hints[~inner] = cv2.GC_BGD
+    for stroke in strokes:
+        _drawn(hints, stroke, scale, cv2.GC_FGD if stroke.figure else cv2.GC_BGD)
+    return hints
+
+
+def _strangeness(small: Pixels, rim: NDArray[np.bool_]) -> Float32:
+    """How unlike the rim's colours each pixel is, 0..1: the first guess at what is figure."""
+    lab = cv2.cvtColor(small, cv2.COLOR_RGB2LAB).astype(np.float32)
+    samples = lab[rim]
+    samples = samples[:: max(1, len(samples) // 3000)].copy()
+    if len(samples) < 12:
+        return np.ones(small.shape[:2], dtype=np.float32)
+    stops = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 20, 0.5)
+    cv2.setRNGSeed(1)
+    _, _, centres = cv2.kmeans(
+        samples, 5, np.zeros((0,), np.int32), stops, 2, cv2.KMEANS_PP_CENTERS
+    )
+    apart = np.sqrt(((lab[:, :, None, :] - centres) ** 2).sum(axis=-1)).min(axis=2)
+    usual = float(np.percentile(apart[rim], 90)) + 6.0
+    guess: Float32 = np.clip(apart / usual - 0.7, 0, 1).astype(np.float32)
+    return guess
+
+
+def _drawn(canvas: NDArray[np.generic], stroke: Stroke, scale: float, value: float) -> None:
+    points = np.round(np.array(stroke.points) * scale).astype(np.int32)
+    thick = max(1, round(2 * stroke.radius * scale))
+    image = np.asarray(canvas)
+    if len(points) == 1:
+        cv2.circle(image, points[0].tolist(), max(1, thick // 2), value, -1)
+    else:
+        cv2.polylines(image, [points.reshape(-1, 1, 2)], False, value, thick)
+
+
+def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray[np.bool_]:
+    labels = hints.copy()
+    of_figure: NDArray[np.bool_] = np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD))
+    if of_figure.sum() < 12:
+        return of_figure
+    behind, front = np.zeros((1, 65)), np.zeros((1, 65))
+    mode = cv2.GC_INIT_WITH_MASK
+    cv2.setRNGSeed(1)
+    for go in range(_CUTS):
+        cv2.grabCut(small, labels, None, behind, front, 1, mode)  # type: ignore[call-overload]
+        mode = cv2.GC_EVAL
+        told((go + 1) / _CUTS)
+    return np.asarray(np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD)), dtype=np.bool_)
+
+
+def _tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
+    """Without crumbs and pinholes: what is a hundredth of the figure or less and not stroked in."""
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(
+        found.astype(np.uint8), connectivity=8
+    )
+    if count <= 1:
+        return found
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    keep = np.zeros(count, dtype=bool)
+    keep[1:] = areas >= max(12, 0.08 * areas.max())
+    keep[np.unique(labels[(hints == cv2.GC_FGD) & found])] = True
+    keep[0] = False
+    whole = np.asarray(keep[labels], dtype=np.bool_)
+    holes, labels, stats, _ = cv2.connectedComponentsWithStats(
+        (~whole).astype(np.uint8), connectivity=4
+    )
+    for hole in range(1, holes):
+        small = stats[hole, cv2.CC_STAT_AREA] < 0.004 * whole.sum()
+        if small and not (hints[labels == hole] == cv2.GC_BGD).any():
+            whole[labels == hole] = True
+    return np.asarray(whole, dtype=np.bool_)
+
+
+def _edge(fine: Pixels, small: Pixels, found: NDArray[np.bool_]) -> tuple[Float32, Float32]:
+    """Cover and sureness (rows, columns) of ``fine``, from the colours on either side of the outline.
+
+    The colours are those of ``small`` a little way in and out; only the band between is looked at.
+    """
+    rows, columns = fine.shape[:2]
+    size = (columns, rows)
+    whole = found.astype(np.uint8)
+    rough = cv2.resize(found.astype(np.float32), size, interpolation=cv2.INTER_LINEAR)
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))
+    # A leg only two or three small pixels thick keeps its middle line as a sample of its colour.
+    depth = cv2.distanceTransform(whole, cv2.DIST_L2, 3)
+    ridge = (depth > 0.9) & (depth >= cv2.dilate(depth, np.ones((3, 3), np.uint8)) - 0.3)
+    inside = np.maximum(cv2.erode(whole, kernel), ridge.astype(np.uint8))
+    outside = cv2.erode(1 - whole, kernel, iterations=2)
+    near_felt, felt_spread = _around(small, np.asarray(inside, dtype=np.uint8))
+    near_ground, ground_spread = _around(small, np.asarray(outside, dtype=np.uint8))
+    near = cv2.dilate(whole, kernel, iterations=2) - cv2.erode(whole, kernel, iterations=2)
+    band = cv2.resize(near, size, interpolation=cv2.INTER_NEAREST) > 0
+    at = np.nonzero(band)
+    felt, ground, uneven, spread = (
+        np.asarray(cv2.resize(a, size, interpolation=cv2.INTER_LINEAR)[at], dtype=np.float32)
+        for a in (near_felt, near_ground, ground_spread, felt_spread + ground_spread)
+    )
+    seen = fine[at].astype(np.float32)
+    apart = felt - ground
+    square = (apart**2).sum(axis=1)
+    # Along the colour line from background to felt: nought to one.
+    share = ((seen - ground) * apart).sum(axis=1) / np.maximum(square, 1.0)
+    share = np.maximum(np.clip(share, 0, 1), _strange_share(seen, ground, apart, share, uneven))
+    trusted = np.clip(np.sqrt(square) / (spread + 4.0) / _SURE_CONTRAST, 0, 1)
+    cover = (rough > 0.5).astype(np.float32)
+    cover[at] = share * trusted + rough[at] * (1 - trusted)
+    sureness = np.ones((rows, columns), dtype=np.float32)
+    sureness[at] = trusted
+    # A speckle of a pixel is grain of the picture, not felt; a gap of a few within felt is not one.
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (9, 9))
+    shut = cv2.morphologyEx(cover, cv2.MORPH_CLOSE, kernel)
+    calm = cv2.GaussianBlur(cv2.medianBlur(shut, 3), (0, 0), 0.8)
+    return np.asarray(calm, dtype=np.float32), sureness
+
+
+def _strange_share(
+    seen: Float32, ground: Float32, apart: Float32, share: Float32, uneven: Float32
+) -> Float32:
+    """Cover (n,) of pixels that are neither background, nor its shadow, nor a mixture with felt.
+
+    The shaded underside of felt is such: of another hue than what is behind it, yet as dark.
+    """
+    off_line = np.linalg.norm(seen - ground - np.clip(share, 0, 1)[:, None] * apart, axis=1)
+    hue = ground / np.maximum(np.linalg.norm(ground, axis=1, keepdims=True), 1.0)
+    off_hue = np.linalg.norm(seen - (seen * hue).sum(axis=1, keepdims=True) * hue, axis=1)
+    strange = np.minimum(off_line, off_hue) - uneven - _GRAIN
+    return np.asarray(np.clip(strange / _GRAIN, 0, 1), dtype=np.float32)
+
+
+_GRAIN = 12.0
+"""Colours this far apart (of 255) are told apart from the grain of a picture."""
+_REACH = 7
+"""Small pixels around each pixel whose colours are averaged."""
+
+
+def _around(small: Pixels, where: Pixels) -> tuple[Float32, Float32]:
+    """Mean colour (rows, columns, 3) of the samples around each pixel, and their spread in lightness."""
+    weight, colour = where.astype(np.float32), small.astype(np.float32)
+    box = (_REACH, _REACH)
+    total = cv2.blur(weight, box) + 1e-6
+    mean = cv2.blur(colour * weight[..., None], box) / total[..., None]
+    grey = colour.mean(axis=2)
+    square = cv2.blur(grey * grey * weight, box) / total
+    flat = cv2.blur(grey * weight, box) / total
+    spread = np.sqrt(np.maximum(0.0, square - flat**2))
+    return mean.astype(np.float32), spread.astype(np.float32)
+
+
+def _overruled(
+    cover: Float32,
+    scale: float,
+    strokes: tuple[Stroke, ...],
+    crop: tuple[float, float, float, float] | None,
+) -> Float32:
+    """The maker's strokes and crop have the last word."""
+    for stroke in strokes:
+        _drawn(cover, stroke, scale, 1.0 if stroke.figure else 0.0)
+    if crop:
+        left, top, right, bottom = (round(v * scale) for v in crop)
+        kept = np.zeros_like(cover)
+        kept[max(0, top) : bottom, max(0, left) : right] = 1
+        cover = cover * kept
+    return cover

@@ -1,0 +1,112 @@
+"""Editing a figure by hand: move, turn, stretch, put on another part. Pure: figure in, figure out.
+
+All of it is done on the copy that a part's seat describes (the left one of a pair). Lengths are mm
+and angles degrees in the figure's own axes.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+import numpy as np
+
+from bambola.core.figure.graft import descendants, reparented, with_part
+from bambola.core.figure.model import Figure, Part
+from bambola.core.figure.shapes import Limb, Rope, Sausage
+from bambola.core.solids.forms import Array
+from bambola.core.solids.placement import Copy, Placement, place
+from bambola.core.solids.seating import reseated, tilt_of
+
+
+def own_copy(placement: Placement, part: str) -> Copy | None:
+    """The copy of a part that its seat describes: the only one, or the left one of a pair."""
+    copies = placement.copies_of(part)
+    return next((c for c in copies if c.side != "right"), copies[0]) if copies else None
+
+
+def _copy(placement: Placement, part: str) -> Copy:
+    copy = own_copy(placement, part)
+    assert copy is not None, part
+    return copy
+
+
+def _placed(figure: Figure, placement: Placement, part: Part, base: Array, turn: Array) -> Figure:
+    assert part.parent is not None
+    seat = reseated(_copy(placement, part.parent), base, turn, part.seat.sink)
+    return with_part(figure, part.replaced(seat=seat))
+
+
+def moved(figure: Figure, part: str, by: Array) -> Figure:
+    """``part`` shifted by ``by`` (3,) mm, and what sits on it along with it.
+
+    Raises ``ValueError`` for the part everything sits on: there is nothing to move it against.
+    """
+    body = figure.by_id[part]
+    if body.parent is None:
+        raise ValueError(f"{body.name} carries everything else; move the others on it instead.")
+    placement = place(figure)
+    copy = _copy(placement, part)
+    return _placed(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
+
+
+def turned(figure: Figure, part: str, degrees: float, about: Array) -> Figure:
+    """``part`` turned at its base by ``degrees`` about the direction ``about`` (3,), right-handed."""
+    body = figure.by_id[part]
+    placement = place(figure)
+    copy = _copy(placement, part)
+    turn = about_axis(about, degrees) @ copy.matrix[:3, :3]
+    if body.parent is None:
+        return with_part(figure, body.replaced(seat=body.seat.replaced(tilt=tilt_of(turn))))
+    return _placed(figure, placement, body, copy.matrix[:3, 3], turn)
+
+
+def about_axis(axis: Array, degrees: float) -> Array:
+    """The rotation (3, 3) by ``degrees`` about ``axis`` (3,), right-handed (Rodrigues)."""
+    x, y, z = axis / np.linalg.norm(axis)
+    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
+    a = math.radians(degrees)
+    found: Array = np.eye(3) + math.sin(a) * cross + (1 - math.cos(a)) * (cross @ cross)
+    return found
+
+
+def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
+    """``part`` with some of its measures (mm) changed; its base stays where it is.
+
+    Raises ``ValueError`` with one sentence for measures such a part cannot have.
+    """
+    body = figure.by_id[part]
+    for name, mm in measures.items():
+        if not (math.isfinite(mm) and 0 < mm <= 1_000_000):
+            raise ValueError(f"{body.name}: {name} must lie above 0 and up to 1000 m.")
+    wished = {**body.shape.measures(), **measures}
+    if isinstance(body.shape, Sausage) and wished["length"] < wished["diameter"]:
+        raise ValueError(f"{body.name}: a sausage must be at least as long as it is thick.")
+    if body.shape.kind == "cone" and wished["length"] <= max(wished["base"], wished["tip"]):
+        raise ValueError(f"{body.name}: a cone must be longer than its thicker end is wide.")
+    return with_part(figure, body.replaced(shape=body.shape.resized(measures)))
+
+
+def put_on(figure: Figure, part: str, parent: str) -> Figure:
+    """``part`` made to sit on ``parent`` without being moved. Raises ``ValueError`` if it cannot."""
+    placement = place(figure)
+    copy = _copy(placement, part)
+    if parent in descendants(figure, part):
+        raise ValueError(
+            f"{figure.by_id[part].name} cannot sit on {figure.by_id[parent].name}, which sits on it."
+        )
+    seat = reseated(
+        _copy(placement, parent), copy.matrix[:3, 3], copy.matrix[:3, :3],
+        figure.by_id[part].seat.sink,
+    )  # fmt: skip
+    return reparented(figure, part, parent, seat)
+
+
+def axis_ends(copy: Copy) -> tuple[Array, Array]:
+    """Base and tip (3,) of a placed part, in the figure's axes."""
+    shape = copy.shape
+    if isinstance(shape, Limb | Rope):
+        return copy.point(0.0), copy.point(1.0)
+    along = next(mm for name, mm in shape.measures().items() if name in ("height", "length"))
+    base: Array = copy.matrix[:3, 3]
+    return base, base + copy.matrix[:3, 2] * along

@@ -1,0 +1,132 @@
+"""A serial port to a measuring device: opened, listened to, and missed when it goes."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QIODevice, QObject, QTimer, pyqtSignal
+from PyQt6.QtSerialPort import QSerialPort, QSerialPortInfo
+
+from bambola.devices.protocol import (
+    SILENT_S,
+    VERSION,
+    Alive,
+    Hello,
+    LineSplitter,
+    Reading,
+    Repeats,
+    Rubbish,
+)  # fmt: skip
+
+BAUD = 9600
+_PATIENCE = 3
+
+
+def ports() -> list[tuple[str, str]]:
+    """Serial ports of this computer: where they are, and what they are called."""
+    return [
+        (info.systemLocation(), info.description() or info.portName())
+        for info in QSerialPortInfo.availablePorts()
+    ]
+
+
+class DeviceLink(QObject):
+    """One device at a time. Everything it does wrong is told in one sentence by ``trouble``."""
+
+    reading = pyqtSignal(float)
+    trouble = pyqtSignal(str)
+    state_changed = pyqtSignal()
+
+    def __init__(self, kind: str, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.kind, self.where = kind, ""
+        self._port: QSerialPort | None = None
+        self._lines, self._repeats = LineSplitter(), Repeats()
+        self._rubbish = 0
+        self._silence = QTimer(self)
+        self._silence.setSingleShot(True)
+        self._silence.setInterval(round(SILENT_S * 1000))
+        self._silence.timeout.connect(self._gone_silent)
+
+    @property
+    def is_open(self) -> bool:
+        """Whether a device is being listened to."""
+        return self._port is not None
+
+    def open(self, where: str) -> bool:
+        """Listen to the port at ``where``; says why if it cannot."""
+        self.close()
+        port = QSerialPort(self)
+        port.setPortName(where)
+        port.setBaudRate(BAUD)
+        if not port.open(QIODevice.OpenModeFlag.ReadOnly):
+            reason = port.errorString() or "it does not answer"
+            self.trouble.emit(f"{where}: the {self.kind} cannot be opened ({reason}).")
+            port.deleteLater()
+            return False
+        self._port, self.where = port, where
+        self._lines, self._repeats, self._rubbish = LineSplitter(), Repeats(), 0
+        port.readyRead.connect(self._read)
+        port.errorOccurred.connect(self._failed)
+        self._silence.start()
+        self.state_changed.emit()
+        return True
+
+    def close(self) -> None:
+        """Stop listening."""
+        self._silence.stop()
+        if self._port is None:
+            return
+        port, self._port = self._port, None
+        port.errorOccurred.disconnect(self._failed)
+        port.close()
+        port.deleteLater()
+        self.state_changed.emit()
+
+    def _read(self) -> None:
+        if self._port is None:
+            return
+        for said in self._lines.feed(self._port.readAll().data()):
+            self._hear(said)
+
+    def _hear(self, said: object) -> None:
+        if self._port is None:
+            return
+        if isinstance(said, Rubbish):
+            self._rubbish += 1
+            if self._rubbish == _PATIENCE:
+                self.trouble.emit(
+                    f"What comes from {self.where} cannot be read ({said.why}): it may be another device, "
+                    f"or the cable is loose. Nothing was taken."
+                )
+            return
+        self._silence.start()
+        if isinstance(said, Alive):
+            return
+        self._rubbish = 0
+        if isinstance(said, Hello):
+            self._repeats.forget()
+            self._greet(said)
+        elif isinstance(said, Reading) and self._repeats.is_new(said):
+            self.reading.emit(said.value)
+
+    def _greet(self, hello: Hello) -> None:
+        if hello.kind != self.kind or hello.version > VERSION:
+            where = self.where
+            self.close()
+            self.trouble.emit(
+                f"At {where} is a {hello.kind} of protocol {hello.version}; a {self.kind} of protocol "
+                f"{VERSION} is wanted."
+            )
+
+    def _failed(self, error: QSerialPort.SerialPortError) -> None:
+        if error != QSerialPort.SerialPortError.NoError and self._port is not None:
+            self._gone("was unplugged")
+
+    def _gone_silent(self) -> None:
+        self._gone(f"has been silent for {SILENT_S:.0f} seconds")
+
+    def _gone(self, how: str) -> None:
+        where = self.where
+        self.close()
+        self.trouble.emit(
+            f"The {self.kind} at {where} {how}. What was taken is kept; plug it in and connect again."
+        )

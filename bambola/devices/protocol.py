@@ -1,0 +1,129 @@
+"""What measuring devices say over a serial line, and how it is read. See ``docs/devices.md``.
+
+A device sends lines of ASCII ending in a line feed, at most 80 bytes each:
+
+    HELLO caliper 1          once it is on: what it is and the version it speaks
+    READ 17 23.41 mm 5E      its button was pressed: running number, value, unit, checksum
+    ALIVE                    every second while it is on
+
+The checksum is the XOR of the bytes before the last space, as two hexadecimal digits.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import reduce
+
+from bambola.core.quantities import G_PER, MM_PER
+
+VERSION = 1
+MOST_BYTES = 80
+SILENT_S = 3.5
+"""A device that has said nothing for this long has gone."""
+MOST_MM = 2000.0
+"""No caliper opens wider than this: anything above is a slip of the line."""
+_READ = re.compile(r"READ (\d{1,9}) (-?\d{1,6}(?:\.\d{1,4})?) (mm|cm|in|g|oz) ([0-9A-F]{2})")
+
+
+@dataclass(frozen=True, slots=True)
+class Hello:
+    """A device has come on."""
+
+    kind: str
+    version: int
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """A reading: its running number, and its value in mm or g."""
+
+    number: int
+    value: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
+class Alive:
+    """A device is still there."""
+
+
+@dataclass(frozen=True, slots=True)
+class Rubbish:
+    """A line that says nothing; ``why`` is a short reason for the maker."""
+
+    why: str
+
+
+Said = Hello | Reading | Alive | Rubbish
+
+
+def checksum(text: str) -> str:
+    """XOR of the bytes of ``text`` as two hexadecimal digits."""
+    return f"{reduce(lambda a, b: a ^ b, text.encode('ascii', 'replace'), 0):02X}"
+
+
+def reading_line(number: int, value: float, unit: str = "mm") -> str:
+    """The line a device sends for a reading, with its line feed."""
+    text = f"READ {number} {value:.2f} {unit}"
+    return f"{text} {checksum(text)}\n"
+
+
+def understand(line: bytes) -> Said:
+    """What one line (without its line feed) says."""
+    if len(line) > MOST_BYTES:
+        return Rubbish("a line too long to be a reading")
+    try:
+        text = line.decode("ascii").strip()
+    except UnicodeDecodeError:
+        return Rubbish("bytes that are no text")
+    if text == "ALIVE":
+        return Alive()
+    hello = re.fullmatch(r"HELLO ([a-z]{1,20}) (\d{1,4})", text)
+    if hello:
+        return Hello(hello[1], int(hello[2]))
+    read = _READ.fullmatch(text)
+    if read is None:
+        return Rubbish("a line that is no reading")
+    if checksum(text.rpartition(" ")[0]) != read[4]:
+        return Rubbish("a reading whose checksum is wrong")
+    factor = MM_PER.get(read[3], G_PER.get(read[3], 1.0))
+    value = float(read[2]) * factor
+    if not math.isfinite(value) or value < 0 or (read[3] in MM_PER and value > MOST_MM):
+        return Rubbish("a reading out of range")
+    return Reading(int(read[1]), value, "mm" if read[3] in MM_PER else "g")
+
+
+class LineSplitter:
+    """Cuts what comes over the line into lines, however it is chopped; never keeps more than a few."""
+
+    def __init__(self) -> None:
+        self._kept = b""
+
+    def feed(self, data: bytes) -> list[Said]:
+        """What the lines completed by ``data`` say."""
+        whole = (self._kept + data).replace(b"\r", b"\n").split(b"\n")
+        self._kept = whole.pop()
+        said = [understand(line) for line in whole if line.strip()]
+        if len(self._kept) > MOST_BYTES:
+            self._kept = b""
+            said.append(Rubbish("a line too long to be a reading"))
+        return said
+
+
+class Repeats:
+    """Tells a reading sent twice (its number again) from a new one."""
+
+    def __init__(self) -> None:
+        self._last: int | None = None
+
+    def is_new(self, reading: Reading) -> bool:
+        """Whether this reading has not come before."""
+        new = reading.number != self._last
+        self._last = reading.number
+        return new
+
+    def forget(self) -> None:
+        """A device that says hello counts anew."""
+        self._last = None

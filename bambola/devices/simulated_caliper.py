@@ -1,0 +1,127 @@
+"""A caliper that is not there: ``bambola-caliper`` makes a pseudo-terminal and speaks the protocol.
+
+With a window it has a jaw to slide and a button to press. With ``--plain`` it reads one command a
+line from standard input: a number of millimetres is a press of its button; ``again`` repeats the
+last line, ``rubbish`` sends a spoilt one, ``off`` unplugs it.
+"""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import os
+import pty
+import sys
+import threading
+import time
+import tty
+from collections.abc import Sequence
+
+from bambola.devices.protocol import VERSION, reading_line
+
+
+class Caliper:
+    """The device's side of the line."""
+
+    def __init__(self) -> None:
+        self._master, self._slave = pty.openpty()
+        tty.setraw(self._slave)
+        os.set_blocking(self._master, False)
+        self.where = os.ttyname(self._slave)
+        self._number, self._last = 0, ""
+        self._on = True
+        self.send(f"HELLO caliper {VERSION}\n")
+        threading.Thread(target=self._keep_alive, daemon=True).start()
+
+    def send(self, line: str) -> None:
+        """Put a line on the wire; one that nobody reads is lost, as on a real wire."""
+        with contextlib.suppress(OSError):
+            os.write(self._master, line.encode("ascii", "replace"))
+
+    def press(self, mm: float) -> None:
+        """The button: send a reading."""
+        self._number += 1
+        self._last = reading_line(self._number, mm)
+        self.send(self._last)
+
+    def again(self) -> None:
+        """Send the last reading once more, as a bouncing button does."""
+        self.send(self._last)
+
+    def rubbish(self) -> None:
+        """Send what a loose cable sends."""
+        self.send("RE\x7f\x01AD 9z 1#.2\n")
+
+    def off(self) -> None:
+        """Pull the plug."""
+        if self._on:
+            self._on = False
+            os.close(self._slave)
+            os.close(self._master)
+
+    def _keep_alive(self) -> None:
+        while self._on:
+            self.send("ALIVE\n")
+            time.sleep(1.0)
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the simulated caliper until it is switched off."""
+    parser = argparse.ArgumentParser(prog="bambola-caliper", description="A simulated caliper.")
+    parser.add_argument("--plain", action="store_true", help="commands from standard input")
+    args = parser.parse_args(argv)
+    caliper = Caliper()
+    print(caliper.where, flush=True)
+    if args.plain:
+        _obey(caliper)
+    else:
+        _show(caliper)
+    caliper.off()
+    return 0
+
+
+def _obey(caliper: Caliper) -> None:
+    deeds = {"again": caliper.again, "rubbish": caliper.rubbish}
+    for line in sys.stdin:
+        word = line.strip()
+        if word == "off":
+            return
+        if word in deeds:
+            deeds[word]()
+            continue
+        try:
+            caliper.press(float(word))
+        except ValueError:
+            print(f"“{word}”: write millimetres, again, rubbish or off.", file=sys.stderr)
+
+
+def _show(caliper: Caliper) -> None:
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtWidgets import QApplication, QLabel, QPushButton, QSlider, QVBoxLayout, QWidget
+
+    app = QApplication(sys.argv[:1])
+    window = QWidget()
+    window.setWindowTitle("Simulated caliper")
+    told, jaw, button = (
+        QLabel(),
+        QSlider(Qt.Orientation.Horizontal),
+        QPushButton("&Send the reading"),
+    )
+    jaw.setRange(0, 20000)
+    jaw.setAccessibleName("Jaw opening, hundredths of a millimetre")
+    jaw.valueChanged.connect(lambda v: told.setText(f"{v / 100:.2f} mm"))
+    jaw.setValue(2500)
+    told.setStyleSheet("font-size: 34px; padding: 6px;")
+    told.setAlignment(Qt.AlignmentFlag.AlignCenter)
+    button.clicked.connect(lambda: caliper.press(jaw.value() / 100))
+    button.setDefault(True)
+    column = QVBoxLayout(window)
+    for widget in (told, jaw, button, QLabel(f"It is at {caliper.where}")):
+        column.addWidget(widget)
+    window.resize(420, 200)
+    window.show()
+    app.exec()
+
+
+if __name__ == "__main__":
+    sys.exit(main())
