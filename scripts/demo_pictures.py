@@ -1,11 +1,15 @@
 """Photograph the marsh heron: the demo pictures, made from the shipped figure itself.
 
+``heron.json`` notes where the camera stood: the scale, and the pixels of the midline and the ground
+(of the picture turned back by ``askew_deg``), and the ends of the ruler.
+
 Front and side, once before a plain sheet of paper and once on a busier window sill, where the
 camera was held a little askew and a ruler of 150 mm stands beside the figure.
 """
 
 from __future__ import annotations
 
+import json
 import sys
 from pathlib import Path
 
@@ -18,7 +22,8 @@ from bambola.demo import HERON, PICTURES, default_bench, load_demo
 
 MM_PX = 0.205
 SIZE = (1180, 1720)
-RULER_MM = 150.0
+EDGE = (24, 40)
+RULER_MM, RULER_X, RULER_FOOT = 150.0, 70, SIZE[1] - 150
 ASKEW_DEG = 1.6
 
 
@@ -28,6 +33,7 @@ def main(folder: Path) -> None:
     placement = place(load_demo(HERON).figure)
     stage = stage_of(placement)
     colours = {wool.id: wool.colour for wool in default_bench().wools}
+    notes: dict[str, dict[str, object]] = {}
     for view, turn in (("front", 0.0), ("side", 90.0)):
         made = portrait(stage, Camera(turn), MM_PX, colours, 3)
         cut = Image.fromarray(made.pixels, "RGBA")
@@ -39,11 +45,20 @@ def main(folder: Path) -> None:
             picture.alpha_composite(cut, at)
             if name == "busy":
                 picture = picture.rotate(ASKEW_DEG, Image.Resampling.BICUBIC)
+            notes[f"heron-{view}-{name}"] = {
+                "mm_px": MM_PX, "midline": at[0] + axis_column - EDGE[0],
+                "ground": at[1] + ground_row - EDGE[1],
+                "askew_deg": ASKEW_DEG if name == "busy" else 0.0,
+                "ruler": [[RULER_X - EDGE[0], RULER_FOOT - EDGE[1] - RULER_MM / MM_PX],
+                          [RULER_X - EDGE[0], RULER_FOOT - EDGE[1]]],
+                "ruler_mm": RULER_MM,
+            }  # fmt: skip
             noisy = _grain(np.asarray(picture.convert("RGB")), 3.0 if name == "plain" else 4.0)
-            inner = (24, 40, SIZE[0] - 24, SIZE[1] - 40)
+            inner = (*EDGE, SIZE[0] - EDGE[0], SIZE[1] - EDGE[1])
             Image.fromarray(noisy).crop(inner).save(
                 folder / f"heron-{view}-{name}.jpg", quality=88, optimize=True
             )
+    (folder / "heron.json").write_text(json.dumps(notes, indent=1) + "\n")
 
 
 def _spot(view: str, size: tuple[int, int], ground: float, axis: float) -> tuple[int, int]:
@@ -91,7 +106,7 @@ def _sill() -> Image.Image:
 
 
 def _ruler(draw: ImageDraw.ImageDraw) -> None:
-    left, foot = 70, SIZE[1] - 150
+    left, foot = RULER_X, RULER_FOOT
     long = RULER_MM / MM_PX
     draw.rectangle((left, foot - long, left + 52, foot), fill=(214, 178, 104))
     for mm in range(0, int(RULER_MM) + 1, 10):

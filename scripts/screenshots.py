@@ -21,7 +21,7 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("resize-front", {}),
     ("resize-side", {"view": "side", "part": "snout"}),
     ("resize-dark-large", {"dark": True, "scale": 1.5}),
-    ("order", {"station": 1, "step": 29}),
+    ("order", {"station": 2, "step": 29}),
 )
 
 
@@ -47,7 +47,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     window.resize_station.table.look(
         {name: c for name, _, c in VIEWS}[str(look.get("view", "front"))]
     )
-    window.go_to(int(str(look.get("station", 0))))
+    window.go_to(int(str(look.get("station", 1))))
     if "step" in look:
         window.thread_strip.walk_to(int(str(look["step"])))
     if "part" in look:

@@ -21,8 +21,11 @@ class Deed:
 
 MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
     ("&File", (
+        Deed("new", "&New figure…", "Ctrl+N"),
         Deed("open", "&Open…", "Ctrl+O"),
         Deed("demo", "Open the lamplighter &badger"),
+        Deed("demo_heron", "Open the marsh &heron"),
+        Deed("demo_toad", "Open the garden &toad"),
         None,
         Deed("save", "&Save", "Ctrl+S"),
         Deed("save_as", "Save &as…", "Ctrl+Shift+S"),
@@ -40,10 +43,26 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("previous_part", "&Previous part", "Ctrl+Left"),
         Deed("hold", "Hold the part as &made", "Ctrl+L"),
         Deed("question", "Go to the open &question", "Ctrl+K"),
+        None,
+        Deed("copy_part", "&Copy a part from another design…"),
+        Deed("take_away", "&Take the part away", "Ctrl+Delete"),
+    )),
+    ("&Measure", (
+        Deed("step_0", "Lay the &picture", "Ctrl+F1"),
+        Deed("step_1", "Cut it &out", "Ctrl+F2"),
+        Deed("step_2", "&Draw along the parts", "Ctrl+F3"),
+        Deed("step_3", "&Shape it", "Ctrl+F4"),
+        Deed("step_4", "&Face and patches", "Ctrl+F5"),
+        Deed("step_5", "Bones and &wire", "Ctrl+F6"),
+        None,
+        Deed("pane_0", "The part in &hand", "Ctrl+E"),
+        Deed("pane_1", "Guided &round", "Ctrl+G"),
+        Deed("pane_2", "&Checks", "Ctrl+J"),
     )),
     ("&View", (
-        Deed("station_0", "&Resize", "Alt+1", "station"),
-        Deed("station_1", "&Order", "Alt+2", "station"),
+        Deed("station_0", "M&easure", "Alt+1", "station"),
+        Deed("station_1", "&Resize", "Alt+2", "station"),
+        Deed("station_2", "&Order", "Alt+3", "station"),
         None,
         Deed("view_front", "From the &front", "Ctrl+1", "view"),
         Deed("view_side", "From its &left side", "Ctrl+2", "view"),
@@ -76,6 +95,12 @@ HAND_KEYS = (
     ("Enter, or a digit", "type the height"),
     ("Left, Right", "turn the figures"),
     ("Left, Right on the thread", "walk through the order"),
+    ("G on the board", "take the next grip or line"),
+    ("Arrows on the board", "move, turn or stretch by 1 mm (with Shift by a tenth)"),
+    ("Enter, or a digit on the board", "type the number of the grip in hand"),
+    ("N, H while drawing", "a new part; without the outline"),
+    ("+, −, Home on the board", "larger, smaller, all of it"),
+    ("Enter on a wool", "lay it on the part in hand (with Shift as its core)"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
 )
 

@@ -51,11 +51,14 @@ class Darkroom(QObject):
         self._background = Background(self)
         self._waiting: dict[str, Shot] = {}
         self._busy: set[str] = set()
+        self._closed = False
         self._stages: list[tuple[Placement, Stage]] = []
         self._done.connect(self._finish)
 
     def wish(self, name: str, shot: Shot) -> None:
         """Ask for a picture under ``name``; it comes by :attr:`developed`."""
+        if self._closed:
+            return
         self._waiting[name] = shot
         self._next(name)
 
@@ -65,7 +68,8 @@ class Darkroom(QObject):
         return not self._busy and not self._waiting
 
     def close(self) -> None:
-        """Forget all wishes and wait for the picture in hand."""
+        """Forget all wishes, take no more, and wait for the picture in hand."""
+        self._closed = True
         self._waiting.clear()
         self._background.finish()
 

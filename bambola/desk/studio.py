@@ -5,12 +5,22 @@ Widgets read it and listen; every change goes through its undo stack.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoCommand, QUndoStack
 
-from bambola.core.figure import Bench, Brief, Document, DocumentError, Figure, SizeRule
+from bambola.core.figure import (
+    Bench,
+    Brief,
+    Document,
+    DocumentError,
+    Figure,
+    SizeRule,
+    Survey,
+)
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
@@ -24,6 +34,7 @@ class Studio(QObject):
     """Figure, brief, bench, plan and selection, announcing their changes."""
 
     figure_changed = pyqtSignal()
+    survey_changed = pyqtSignal()
     plan_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     units_changed = pyqtSignal()
@@ -35,11 +46,14 @@ class Studio(QObject):
         self.bench = bench or default_bench()
         self.figure: Figure | None = None
         self.brief = Brief()
+        self.survey = Survey()
         self.plan: Plan | None = None
         self.path: Path | None = None
         self.units = Units()
         self.selected: str | None = None
         self._as_made: Placement | None = None
+        self._made_plan: Plan | None = None
+        self._made_for: Figure | None = None
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
 
@@ -47,18 +61,14 @@ class Studio(QObject):
 
     def take(self, document: Document, path: Path | None) -> None:
         """Put a checked document on the table; raises if it cannot be planned."""
-        brief = document.brief
-        if brief.height is None:
-            made = make_plan(document.figure, brief, self.bench)
-            brief = brief.at(made.from_height_mm)
-        plan = make_plan(document.figure, brief, self.bench)
-        self.figure, self.brief, self.plan, self.path = document.figure, brief, plan, path
-        biggest = max(
-            plan.parts, key=lambda part: part.net_cm3 * (part.id != document.figure.parts[0].id)
-        )
-        self.selected = biggest.id
+        plan = make_plan(document.figure, document.brief, self.bench)
+        self.figure, self.brief, self.plan = document.figure, document.brief, plan
+        self.survey, self.path = document.survey, path
+        root = document.figure.parts[0].id
+        self.selected = max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id
         self.undo_stack.clear()
         self.figure_changed.emit()
+        self.survey_changed.emit()
         self.plan_changed.emit()
         self.selection_changed.emit()
         self.file_changed.emit()
@@ -76,7 +86,7 @@ class Studio(QObject):
         """Save to ``path``; on failure says why and stays unsaved."""
         assert self.figure is not None
         try:
-            save_design(path, self.figure, self.brief)
+            save_design(path, self.figure, self.brief, self.survey)
         except OSError as error:
             self.refused.emit(str(error))
             return False
@@ -97,6 +107,49 @@ class Studio(QObject):
             self._as_made = place(self.figure)
         return self._as_made
 
+    def plan_as_made(self) -> Plan:
+        """The plan of the figure as it stands, before anything is asked of it."""
+        assert self.figure is not None
+        known = self._made_plan
+        if known is None or self._made_for is not self.figure:
+            known = self._made_plan = make_plan(self.figure, self.brief.as_made(), self.bench)
+            self._made_for = self.figure
+        return known
+
+    # What it is
+
+    def edit(
+        self,
+        words: str,
+        figure: Figure | None = None,
+        survey: Survey | None = None,
+        gesture: int = 0,
+    ) -> bool:
+        """Change the figure, what was measured on it, or both; refused in words if it cannot be made."""
+        if self.figure is None:
+            return False
+        figure = figure if figure is not None else self.figure
+        survey = survey if survey is not None else self.survey
+        if figure is self.figure and survey == self.survey:
+            return True
+        known = {part.id for part in figure.parts}
+        rules = {part: kept for part, kept in self.brief.rules.items() if part in known}
+        brief = (
+            self.brief.replaced(rules=rules) if len(rules) < len(self.brief.rules) else self.brief
+        )
+        return self._change(Held(figure, brief, survey), words, gesture)
+
+    def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
+        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence."""
+        if self.figure is None:
+            return False
+        try:
+            figure = do(self.figure)
+        except ValueError as error:
+            self.refused.emit(str(error))
+            return False
+        return self.edit(words, figure, gesture=gesture)
+
     # What is asked
 
     def set_height(self, mm: float, gesture: int = 0) -> bool:
@@ -116,21 +169,49 @@ class Studio(QObject):
         """Whether the brief holds the whole part."""
         return any(r.rule == "hold" and r.measure == "all" for r in self.brief.rules.get(part, ()))
 
+    def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
+        """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
+        others = tuple(r for r in self.brief.rules.get(part, ()) if r.measure != measure)
+        rules = (*others, rule) if rule else others
+        return self._ask(self.brief.ruled(part, rules), "Change a size rule")
+
+    def rule_of(self, part: str, measure: str) -> SizeRule | None:
+        """The rule that lies on one measure (or ``all``) of a part."""
+        return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
+
     def _ask(self, brief: Brief, words: str, gesture: int = 0) -> bool:
         if self.figure is None or brief == self.brief:
             return self.figure is not None
+        return self._change(Held(self.figure, brief, self.survey), words, gesture)
+
+    def _change(self, held: Held, words: str, gesture: int) -> bool:
         try:
-            plan = make_plan(self.figure, brief, self.bench)
+            plan = self.plan
+            if held.figure is not self.figure or held.brief is not self.brief or plan is None:
+                plan = make_plan(held.figure, held.brief, self.bench)
         except (ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
-        self.undo_stack.push(_BriefChange(self, brief, plan, words, gesture))
+        self.undo_stack.push(_Change(self, held, plan, words, gesture))
         return True
 
-    def show(self, brief: Brief, plan: Plan) -> None:
-        """Put a brief and its plan in place; for undo commands only."""
-        self.brief, self.plan = brief, plan
-        self.plan_changed.emit()
+    def now(self) -> Held:
+        """What is on the table."""
+        assert self.figure is not None
+        return Held(self.figure, self.brief, self.survey)
+
+    def show(self, held: Held, plan: Plan) -> None:
+        """Put figure, brief, survey and their plan in place; for undo commands only."""
+        new_figure, new_survey = held.figure is not self.figure, held.survey != self.survey
+        new_plan = plan is not self.plan
+        self.figure, self.brief, self.survey, self.plan = held.figure, held.brief, held.survey, plan
+        if new_figure and self.selected not in held.figure.by_id:
+            self.selected = held.figure.parts[0].id
+            self.selection_changed.emit()
+        if new_figure or new_survey:
+            self.survey_changed.emit()
+        if new_plan:
+            self.plan_changed.emit()
 
     # How it is looked at
 
@@ -146,29 +227,35 @@ class Studio(QObject):
         self.units_changed.emit()
 
 
-class _BriefChange(QUndoCommand):
-    """One frozen brief in place of another."""
+@dataclass(frozen=True)
+class Held:
+    """The frozen values on the table, replaced together."""
 
-    def __init__(self, studio: Studio, brief: Brief, plan: Plan, words: str, gesture: int) -> None:
+    figure: Figure
+    brief: Brief
+    survey: Survey
+
+
+class _Change(QUndoCommand):
+    """Some frozen values in place of others."""
+
+    def __init__(self, studio: Studio, held: Held, plan: Plan, words: str, gesture: int) -> None:
         super().__init__(words)
         self.studio, self.gesture = studio, gesture
-        self.before, self.after = (studio.brief, studio.plan), (brief, plan)
+        assert studio.plan is not None
+        self.before, self.after = (studio.now(), studio.plan), (held, plan)
 
     def id(self) -> int:
         return self.gesture or -1
 
     def mergeWith(self, other: QUndoCommand | None) -> bool:
-        if not isinstance(other, _BriefChange) or other.gesture != self.gesture:
+        if not isinstance(other, _Change) or other.gesture != self.gesture:
             return False
         self.after = other.after
         return True
 
     def redo(self) -> None:
-        brief, plan = self.after
-        assert plan is not None
-        self.studio.show(brief, plan)
+        self.studio.show(*self.after)
 
     def undo(self) -> None:
-        brief, plan = self.before
-        assert plan is not None
-        self.studio.show(brief, plan)
+        self.studio.show(*self.before)

@@ -17,15 +17,20 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.figure.document import SUFFIX
+from bambola.core.plan.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
-from bambola.demo import BADGER, load_demo
+from bambola.core.relief import Camera
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.desk.actions import Actions
 from bambola.desk.curtain import keep_picture
 from bambola.desk.export_jobs import ExportDesk
 from bambola.desk.help import show_about, show_keys
+from bambola.desk.measure.start import StartPage
 from bambola.desk.pictures import Darkroom
 from bambola.desk.settings import Settings
+from bambola.desk.stations.measure import PICTURE, MeasureStation
 from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
 from bambola.desk.studio import Studio
@@ -37,7 +42,9 @@ from bambola.desk.widgets.thread import ThreadStrip
 from bambola.desk.widgets.welcome import Welcome
 from bambola.store import Journal
 
-STATIONS = ("Resize", "Order")
+STATIONS = ("Measure", "Resize", "Order")
+MEASURE, RESIZE, ORDER = range(3)
+_FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 _JOURNAL_MS = 1500
 
@@ -53,11 +60,15 @@ class Window(QMainWindow):
         self.header = Header(STATIONS, studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
+        self.measure_station = MeasureStation(studio, theme, self.darkroom)
+        self.start_page = StartPage(studio, theme, self.darkroom)
         self.resize_station = ResizeStation(studio, theme, self.darkroom)
         self.order_station = OrderStation(studio, theme, self.darkroom, self.thread_strip)
         self.welcome = Welcome(theme)
         self.stack = QStackedWidget()
-        for page in (self.welcome, self.resize_station, self.order_station):
+        for page in (
+            self.welcome, self.start_page, self.measure_station, self.resize_station, self.order_station
+        ):  # fmt: skip
             self.stack.addWidget(page)
         self._compose()
         self.actions_ = Actions(self, self._deeds())
@@ -117,6 +128,11 @@ class Window(QMainWindow):
         self.header.badge.asked.connect(self.go_to_question)
         self.welcome.open_asked.connect(self.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)
+        self.welcome.new_asked.connect(self.new_figure)
+        self.start_page.started.connect(self.start_with)
+        self.start_page.pictures_chosen.connect(self.start_with_pictures)
+        self.start_page.put_away.connect(self._leave_start)
+        self.measure_station.board.view_changed.connect(self._sync_switches)
         self.welcome.recent_asked.connect(lambda path: self.open_path(Path(path)))
         self.exports.done.connect(lambda text: self.message.say(text, serious=False))
         self.exports.failed.connect(lambda text: self.message.say(text, serious=True))
@@ -124,12 +140,15 @@ class Window(QMainWindow):
         self._journal_timer = once(self, _JOURNAL_MS)
         self._journal_timer.timeout.connect(self._write_journal)
         studio.plan_changed.connect(self._journal_timer.start)
+        studio.survey_changed.connect(self._journal_timer.start)
         self._sync_switches()
 
     def _deeds(self) -> dict[str, Callable[[], None]]:
-        table = self.resize_station.table
+        measure = self.measure_station
         deeds: dict[str, Callable[[], None]] = {
-            "open": self.ask_open, "demo": self.open_demo, "save": lambda: cast(None, self.save()),
+            "new": self.new_figure, "open": self.ask_open, "demo": self.open_demo,
+            "demo_heron": lambda: self.open_demo(HERON), "demo_toad": lambda: self.open_demo(TOAD),
+            "save": lambda: cast(None, self.save()),
             "save_as": lambda: cast(None, self.ask_save_as()),
             "export_pdf": lambda: self.ask_export("pdf"), "export_json": lambda: self.ask_export("json"),
             "export_csv": lambda: self.ask_export("csv"), "export_svg": lambda: self.ask_export("svg"),
@@ -137,6 +156,9 @@ class Window(QMainWindow):
             "height": self.type_height, "next_part": lambda: self.step_part(1),
             "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
             "question": self.go_to_question,
+            "take_away": measure.head.take_away, "copy_part": measure.head.graft_asked.emit,
+            "pane_0": lambda: self._show_pane(0), "pane_1": lambda: self._show_pane(1),
+            "pane_2": lambda: self._show_pane(2),
             "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
             "keys": lambda: show_keys(self), "about": lambda: show_about(self),
@@ -144,7 +166,9 @@ class Window(QMainWindow):
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
         for name, _, camera in VIEWS:
-            deeds[f"view_{name}"] = lambda camera=camera: table.look(camera)  # type: ignore[misc]
+            deeds[f"view_{name}"] = lambda name=name, camera=camera: self.look(name, camera)  # type: ignore[misc]
+        for step in range(len(measure.hands)):
+            deeds[f"step_{step}"] = lambda step=step: self._take_step(step)  # type: ignore[misc]
         for unit in ("mm", "cm", "in"):
             deeds[f"length_{unit}"] = lambda unit=unit: self._set_units(length=unit)  # type: ignore[misc]
         for n in (8, 16, 32):
@@ -159,18 +183,42 @@ class Window(QMainWindow):
         """Go to a station."""
         if self.studio.plan is None:
             return
-        self.stack.setCurrentIndex(index + 1)
+        self.stack.setCurrentIndex(index + _FIRST_STATION)
         self.header.path.set_current(index)
         self.actions_[f"station_{index}"].setChecked(True)
+        self.thread_strip.setVisible(index != MEASURE)
+        self.header.path.setVisible(True)
+        self._sync_switches()
+
+    @property
+    def station(self) -> int:
+        """The station in hand, or -1 before there is one."""
+        return max(-1, self.stack.currentIndex() - _FIRST_STATION)
+
+    def look(self, view: Sight, camera: Camera) -> None:
+        """See the figure from another side, at the station in hand."""
+        if self.station == MEASURE:
+            self.measure_station.board.look(view)
+        else:
+            self.resize_station.table.look(camera)
+
+    def _take_step(self, step: int) -> None:
+        self.go_to(MEASURE)
+        self.measure_station.take_step(step)
+        self.measure_station.board.setFocus()
+
+    def _show_pane(self, pane: int) -> None:
+        self.go_to(MEASURE)
+        self.measure_station.show_pane(pane)
 
     def go_to_question(self) -> None:
         """Bring the first open question to hand."""
-        self.go_to(0)
+        self.go_to(RESIZE)
         self.resize_station.slips.show_open()
 
     def type_height(self) -> None:
         """Open the flag for typing."""
-        self.go_to(0)
+        self.go_to(RESIZE)
         self.resize_station.table.type_height()
 
     def step_part(self, by: int) -> None:
@@ -201,10 +249,41 @@ class Window(QMainWindow):
         self._show_files()
         return True
 
-    def open_demo(self) -> None:
-        """Put the lamplighter badger on the table; it is saved under a new name."""
+    def open_demo(self, path: Path = BADGER) -> None:
+        """Put a shipped figure on the table; it is saved under a new name."""
         if self._may_leave():
-            self.studio.take(load_demo(BADGER), None)
+            self.studio.take(load_demo(path), None)
+
+    def new_figure(self) -> None:
+        """Begin a figure: choose a body plan, or pictures."""
+        self.stack.setCurrentWidget(self.start_page)
+        self.header.path.setVisible(False)
+        self.thread_strip.setVisible(False)
+
+    def _leave_start(self) -> None:
+        if self.studio.figure is None:
+            self.stack.setCurrentIndex(0)
+        else:
+            self.go_to(max(0, self.header.path.at))
+
+    def start_with(self, figure: Figure) -> None:
+        """Put a new figure on the table, to be measured."""
+        if self._may_leave():
+            self.studio.take(Document(figure=figure, brief=Brief()), None)
+            self.go_to(MEASURE)
+
+    def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
+        """Begin a figure from pictures of the original, ``height`` mm high."""
+        if not self._may_leave():
+            return
+        figure = start_from_pictures(height, self.studio.bench)
+        self.studio.take(Document(figure=figure, survey=Survey(height=height)), None)
+        self.go_to(MEASURE)
+        self.measure_station.line.for_new = True
+        for view, path in pictures.items():
+            self.measure_station.lay_picture(view, path)
+        self.measure_station.board.look(next(iter(pictures)))
+        self.measure_station.take_step(PICTURE)
 
     def ask_open(self) -> None:
         """Ask for a design to open."""
@@ -309,7 +388,9 @@ class Window(QMainWindow):
 
     def _write_journal(self) -> None:
         if self.studio.figure is not None and not self.studio.is_saved:
-            self.journal.write(self.studio.figure, self.studio.brief, self.studio.path)
+            self.journal.write(
+                self.studio.figure, self.studio.brief, self.studio.path, self.studio.survey
+            )
         elif self.studio.is_saved:
             self.journal.clear()
 
@@ -339,6 +420,7 @@ class Window(QMainWindow):
         """Wait for what is still being written or drawn in the background."""
         self._keep_picture()
         self.exports.close()
+        self.measure_station.close_down()
         self.darkroom.close()
 
     def _keep_picture(self) -> None:
@@ -350,19 +432,19 @@ class Window(QMainWindow):
     # Showing
 
     def _figure_on_table(self) -> None:
-        self.go_to(max(0, self.stack.currentIndex() - 1))
+        self.go_to(self.station if self.station >= 0 else RESIZE)
 
     def _show_files(self) -> None:
         studio, have = self.studio, self.studio.figure is not None
-        if not have:
+        if not have and self.station >= 0:
             self.stack.setCurrentIndex(0)
         name = studio.path.name if studio.path else (studio.figure.name if studio.figure else "")
         self.setWindowTitle(f"{name}[*] – Bambola" if name else "Bambola[*]")
         self.setWindowModified(not studio.is_saved)
-        self.thread_strip.setVisible(have)
+        self.thread_strip.setVisible(have and self.station != MEASURE)
         self.header.path.setVisible(have)
         for deed in ("save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "height",
-                     "next_part", "previous_part", "hold", "question"):  # fmt: skip
+                     "next_part", "previous_part", "hold", "question", "take_away", "copy_part"):  # fmt: skip
             self.actions_[deed].setEnabled(have)
         assert self.recent_menu is not None
         self.recent_menu.clear()
@@ -386,8 +468,10 @@ class Window(QMainWindow):
             f"fraction_{units.inch_fraction}",
         ):
             self.actions_[name].setChecked(True)
+        measuring = self.station == MEASURE
         for name, _, seen in VIEWS:
-            self.actions_[f"view_{name}"].setChecked(seen == camera)
+            here = self.measure_station.board.view == name if measuring else seen == camera
+            self.actions_[f"view_{name}"].setChecked(here)
         self.actions_["dark"].setChecked(self.theme.dark)
 
     def _set_units(

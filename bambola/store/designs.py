@@ -11,6 +11,7 @@ from bambola.core.figure import (
     Document,
     DocumentError,
     Figure,
+    Survey,
     check_wools,
     dump_document,
     load_document,
@@ -33,9 +34,9 @@ def open_design(path: Path, bench: Bench) -> Document:
     return document
 
 
-def save_design(path: Path, figure: Figure, brief: Brief) -> None:
+def save_design(path: Path, figure: Figure, brief: Brief, survey: Survey | None = None) -> None:
     """Save to ``path``, keeping what was there as ``path~``. Raises :class:`ExportError`."""
-    write_whole(path, dump_document(figure, brief).encode(), keep_previous=True)
+    write_whole(path, dump_document(figure, brief, survey).encode(), keep_previous=True)
 
 
 __all__ = ["DocumentError", "ExportError", "open_design", "save_design"]

@@ -13,7 +13,15 @@ from typing import BinaryIO
 from platformdirs import user_data_path
 
 from bambola.core.export.files import ExportError, write_whole
-from bambola.core.figure import Brief, Document, DocumentError, Figure, dump_document, load_document
+from bambola.core.figure import (
+    Brief,
+    Document,
+    DocumentError,
+    Figure,
+    Survey,
+    dump_document,
+    load_document,
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -32,9 +40,12 @@ class Journal:
         self._own = self.folder / f"{os.getpid()}-{id(self):x}.json"
         self._lock: BinaryIO | None = None
 
-    def write(self, figure: Figure, brief: Brief, path: Path | None) -> None:
+    def write(
+        self, figure: Figure, brief: Brief, path: Path | None, survey: Survey | None = None
+    ) -> None:
         """Keep the work as it is now. A journal that cannot be written never stops the work."""
-        entry = {"path": str(path) if path else None, "document": dump_document(figure, brief)}
+        document = dump_document(figure, brief, survey)
+        entry = {"path": str(path) if path else None, "document": document}
         with contextlib.suppress(OSError, ExportError):
             self.folder.mkdir(parents=True, exist_ok=True)
             self._lock = self._lock or _locked(self._own)

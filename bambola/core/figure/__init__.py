@@ -44,12 +44,12 @@ from bambola.core.figure.shapes import (
     Station,
     Turned,
 )
-from bambola.core.figure.survey import Framing, Landmark, Survey, Taken, Trace
+from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey, Taken, Trace
 
 __all__ = [
-    "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError",
-    "FaceMark", "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Inset", "Joint",
-    "Landmark", "Leaf", "Limb", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage",
-    "Seat", "Shape", "SizeRule", "Station", "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire",
+    "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
+    "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Inset", "Joint", "Landmark", "Leaf",
+    "Limb", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat", "Shape",
+    "Sight", "SizeRule", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire",
     "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
 ]  # fmt: skip

@@ -27,6 +27,15 @@ DOUBT: dict[How, float] = {
 read to half a millimetre on a few centimetres; a body plan's proportion is only a likely one."""
 
 
+class Stroke(Frozen):
+    """A stroke that corrects a silhouette: points and radius in the picture file's pixels, and whether
+    it says that the figure is there."""
+
+    points: Annotated[tuple[Spot, ...], Field(min_length=1, max_length=400)]
+    radius: Length
+    figure: bool
+
+
 class Framing(Frozen):
     """One picture as the maker laid it down. Pixels are those of the straightened picture.
 
@@ -45,6 +54,7 @@ class Framing(Frozen):
     midline: Coordinate
     mm_px: Length | None = None
     flipped: bool = False
+    strokes: Annotated[tuple[Stroke, ...], Field(max_length=200)] = ()
 
     @property
     def sense(self) -> float:
@@ -69,6 +79,16 @@ class Framing(Frozen):
         """A pixel of the straightened picture in mm."""
         scale = self.mm_px or 1.0
         return (x - self.midline) * scale * self.sense, (self.ground - y) * scale
+
+    @property
+    def crop_in_file(self) -> tuple[float, float, float, float] | None:
+        """The crop as an upright rectangle of the picture file's pixels."""
+        if self.crop is None:
+            return None
+        left, top, right, bottom = self.crop
+        corners = [self.original(x, y) for x in (left, right) for y in (top, bottom)]
+        xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+        return max(0.0, min(xs)), max(0.0, min(ys)), max(xs), max(ys)
 
     def to_px(self, u: float, v: float) -> Spot:
         """A place in mm as a pixel of the straightened picture."""
@@ -140,6 +160,14 @@ class Survey(Frozen):
     def framing(self, view: Sight) -> Framing | None:
         """The picture of a view, if there is one."""
         return next((f for f in self.framings if f.view == view), None)
+
+    def unframed(self, view: Sight) -> Survey:
+        """Without the picture of ``view`` and what was drawn on it."""
+        return self.replaced(
+            framings=tuple(f for f in self.framings if f.view != view),
+            traces=tuple(t for t in self.traces if t.view != view),
+            landmarks=tuple(m for m in self.landmarks if m.view != view),
+        )
 
     def framed(self, framing: Framing) -> Survey:
         """With ``framing`` for its view."""

@@ -322,13 +322,13 @@ def with_traces(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
     """
     origin = origin_of(figure, survey)
     for part in figure.parents_first:
-        traces = [_shifted(trace, origin) for trace in survey.traces_of(part.id)]
+        traces = [shifted(trace, origin) for trace in survey.traces_of(part.id)]
         if traces:
             figure, survey = _rebuilt(figure, survey, part, traces)
     return figure, survey
 
 
-def _shifted(trace: Trace, origin: Array) -> Trace:
+def shifted(trace: Trace, origin: Array) -> Trace:
     """A trace in the figure's own axes."""
     du, dv = (float(x) for x in AXES[trace.view][:2] @ origin)
     return trace.replaced(points=tuple((u - du, v - dv) for u, v in trace.points))

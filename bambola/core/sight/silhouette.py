@@ -14,6 +14,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.figure.survey import Stroke
+
 Pixels = NDArray[np.uint8]
 Float32 = NDArray[np.float32]
 
@@ -28,15 +30,6 @@ _SURE_CONTRAST = 3.0
 
 class CancelledError(Exception):
     """The maker called the work off."""
-
-
-@dataclass(frozen=True, slots=True)
-class Stroke:
-    """A correcting stroke: points in the picture's pixels, its radius, and what it says is there."""
-
-    points: tuple[tuple[float, float], ...]
-    radius: float
-    figure: bool
 
 
 @dataclass(frozen=True)

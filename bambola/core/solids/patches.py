@@ -13,7 +13,7 @@ from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import mesh_of
 
 # For each view: which local axes run across and up, their sense, and which way the skin must face.
-_VIEWS = {
+VIEWS = {
     "front": ((0, 1.0), (2, 1.0), (1, -1.0)),
     "back": ((0, -1.0), (2, 1.0), (1, 1.0)),
     "left": ((1, 1.0), (2, 1.0), (0, 1.0)),
@@ -23,7 +23,8 @@ _VIEWS = {
 
 
 @lru_cache(maxsize=2048)
-def _box(shape: Shape) -> tuple[Array, Array]:
+def box_of(shape: Shape) -> tuple[Array, Array]:
+    """Centre and half size (3,) of a shape's own box, mm."""
     corners = mesh_of(shape).vertices
     low, high = corners.min(axis=0), corners.max(axis=0)
     return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)
@@ -36,8 +37,8 @@ def covered(
 
     Both are in the part's own axes, points in mm of ``shape``.
     """
-    centre, half = _box(shape)
-    (across, right), (up, rise), (facing, sense) = _VIEWS[inset.view]
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
     unit = (points - centre) / half
     u, v = unit[:, across] * right, unit[:, up] * rise
     polygon = np.array(inset.outline)

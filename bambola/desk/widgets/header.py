@@ -108,6 +108,7 @@ class Header(QWidget):
             signal.connect(self.refresh)
         theme.changed.connect(self._restyle)
         self._restyle()
+        self.refresh()
 
     def _restyle(self) -> None:
         px = self.theme.px

@@ -17,6 +17,7 @@ class Welcome(QWidget):
 
     open_asked = pyqtSignal()
     demo_asked = pyqtSignal()
+    new_asked = pyqtSignal()
     recent_asked = pyqtSignal(str)
 
     def __init__(self, theme: Theme) -> None:
@@ -24,13 +25,15 @@ class Welcome(QWidget):
         self.theme = theme
         self._title = QLabel("Put a figure on the table")
         self._told = QLabel(
-            "Open a design, drag its file onto this window, or look at the lamplighter badger first. "
-            "Then pull the flag on the tape to the height you need."
+            "Open a design, begin one from a body plan or your own pictures, or look at the lamplighter "
+            "badger first. Then pull the flag on the tape to the height you need."
         )
         self._told.setWordWrap(True)
         self._told.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._title.setAlignment(Qt.AlignmentFlag.AlignCenter)
         demo, opened = QPushButton("Look at the badger"), QPushButton("Open a design…")
+        new = QPushButton("Begin a new figure…")
+        new.clicked.connect(self.new_asked)
         demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)
         self._picture = QLabel()
@@ -38,7 +41,7 @@ class Welcome(QWidget):
         box.addStretch(1)
         for widget in (self._picture, self._title, self._told):
             box.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
-        for button in (demo, opened):
+        for button in (new, opened, demo):
             box.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
         self._recent = QVBoxLayout()
         box.addLayout(self._recent)

@@ -1,0 +1,107 @@
+"""Small things added to a figure: wires, eyes, marks, patches. Pure: figure in, figure out."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+
+from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.model import (
+    Bone,
+    FaceMark,
+    Figure,
+    Fitting,
+    Inset,
+    Node,
+    Piece,
+    Seat,
+    Tilt,
+    Wire,
+)  # fmt: skip
+from bambola.core.figure.shapes import Ball, Shape
+
+NEW_WIRE_MM = 1.0
+"""What a newly drawn wire is first taken to be: one millimetre of soft aluminium."""
+EYE_SHARE = 0.1
+"""An eye is first taken to be this share of its face; judged by our own figures."""
+GLASS_G_MM3 = 0.0012
+"""Weight of a glass eye on its shank: half a ball of glass (0.0025 g/mm³) by its diameter's cube."""
+
+
+def likely_eye(face: Shape) -> float:
+    """The size (mm) an eye on ``face`` is first taken to have, before a ready-made one is chosen."""
+    return EYE_SHARE * min(face.measures().values())
+
+
+def with_eyes(figure: Figure, part: str, along: float, around: float, size: float) -> Figure:
+    """``figure`` with its eyes at a place on ``part``; new ones are ``size`` mm."""
+    eye = next((f for f in figure.fittings if f.kind == "eye" and f.part == part), None)
+    if eye is None:
+        eye = Fitting(
+            id=free_id("eye", frozenset(f.id for f in figure.fittings)), name="Eyes", kind="eye",
+            part=part, seat=Seat(sink=size * 0.52, tilt=Tilt(nod=90)), pair=True, size=size,
+            mass=round(GLASS_G_MM3 * size**3, 4), follows="ready-made", glued=True,
+            pieces=(
+                Piece(shape=Ball(width=size, depth=size, height=size), colour="#120F10", finish="glass"),
+            ),
+        )  # fmt: skip
+    eye = eye.replaced(seat=eye.seat.replaced(along=along, around=around, out=1.0))
+    rest = tuple(f for f in figure.fittings if f.id != eye.id)
+    return checked(figure.replaced(fittings=(*rest, eye)))
+
+
+def with_mark(figure: Figure, name: str, part: str, along: float, around: float) -> Figure:
+    """``figure`` with the face mark of this name at a place on ``part``."""
+    rest = tuple(m for m in figure.marks if not (m.name == name and m.part == part))
+    mark = FaceMark(
+        id=free_id(name, frozenset(m.id for m in rest)),
+        name=name,
+        part=part,
+        along=along,
+        around=around,
+    )
+    return checked(figure.replaced(marks=(*rest, mark)))
+
+
+def with_patch(figure: Figure, part: str, patch: Inset) -> Figure:
+    """``figure`` with ``patch`` on the coat of ``part``."""
+    body = figure.by_id[part]
+    patch = patch.replaced(id=free_id(patch.id, frozenset(i.id for i in body.insets)))
+    new = body.replaced(insets=(*body.insets, patch))
+    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
+
+
+def with_wire(figure: Figure, route: Sequence[Node]) -> Figure:
+    """``figure`` with a new wire along ``route``, its nodes and bones added where they are new."""
+    have = {node.id for node in figure.nodes}
+    nodes = list(figure.nodes)
+    for node in route:
+        if node.id not in have:
+            have.add(node.id)
+            nodes.append(node)
+    joined = {frozenset((bone.a, bone.b)) for bone in figure.bones}
+    bones = list(figure.bones)
+    for a, b in itertools.pairwise(route):
+        if frozenset((a.id, b.id)) not in joined:
+            joined.add(frozenset((a.id, b.id)))
+            bones.append(Bone(a=a.id, b=b.id))
+    name = free_id("wire", frozenset(w.id for w in figure.wires))
+    part = figure.by_id[route[-1].part].name
+    shared = tuple(n.id for n in route if any(n.id in w.route for w in figure.wires))
+    wire = Wire(
+        id=name, name=f"{part} wire", metal="soft aluminium", diameter=NEW_WIRE_MM,
+        route=tuple(n.id for n in route), binds=shared,
+    )  # fmt: skip
+    return checked(
+        figure.replaced(nodes=tuple(nodes), bones=tuple(bones), wires=(*figure.wires, wire))
+    )
+
+
+def without_wire(figure: Figure, part: str) -> Figure:
+    """``figure`` without the wires that run through ``part``, and the bones only they used."""
+    inside = {node.id for node in figure.nodes if node.part == part}
+    wires = tuple(w for w in figure.wires if not inside & set(w.route))
+    used = {n for w in wires for n in w.route}
+    bones = tuple(b for b in figure.bones if b.a in used and b.b in used)
+    nodes = tuple(n for n in figure.nodes if n.id in used)
+    return figure.replaced(wires=wires, bones=bones, nodes=nodes)

@@ -1,0 +1,86 @@
+"""Lines drawn in pictures made into parts of the figure."""
+
+from __future__ import annotations
+
+from bambola.core.figure import Bench, Coat, Figure, Part, Survey, Trace
+from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.reshape import as_kind
+from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
+from bambola.core.sight.fit import propose
+from bambola.core.solids import place, reseated
+from bambola.core.solids.edit import own_copy
+
+OFF_MIDLINE = 0.15
+"""A line whose middle lies this share of its own size beside the midline is one of a pair."""
+
+
+def proposed_kind(trace: Trace) -> str:
+    """The kind of shape a trace most likely is."""
+    return propose(trace)
+
+
+def proposed_parent(figure: Figure, survey: Survey, trace: Trace, kind: str) -> str | None:
+    """The part a newly drawn one most likely sits on, from where its base is."""
+    built = build(kind, [shifted(trace, origin_of(figure, survey))], None, _is_aside(trace))
+    return likely_parent(place(figure), built.base, frozenset())
+
+
+def _is_aside(trace: Trace) -> bool:
+    return trace.view in ("front", "back", "top") and proposed_pair(trace)
+
+
+def proposed_pair(trace: Trace) -> bool:
+    """Whether a part lies beside the midline, and so has a twin on the other side."""
+    if trace.view == "side":
+        return False
+    middle = sum(u for u, _ in trace.points) / len(trace.points)
+    width = max(a + b for a, b in zip(trace.left, trace.right, strict=True))
+    return abs(middle) > max(OFF_MIDLINE * trace.length, 0.5 * width)
+
+
+def with_new_part(
+    figure: Figure, survey: Survey, trace: Trace, name: str, kind: str, parent: str, pair: bool,
+    bench: Bench,
+) -> tuple[Figure, Survey, str]:  # fmt: skip
+    """``figure`` and ``survey`` with what was drawn as a part ``name`` on ``parent``.
+
+    Raises ``ValueError`` where it cannot be. Returns the new part's id as well.
+    """
+    part = free_id(name, frozenset(figure.by_id))
+    drawn = trace.replaced(part=part)
+    built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair)
+    carrier = own_copy(place(figure), parent)
+    assert carrier is not None
+    core = figure.by_id[parent].core
+    coat = figure.by_id[parent].coat or Coat(wool=_coat_wool(bench))
+    made = Part(
+        id=part, name=name, parent=parent, pair=pair and carrier.side is None, shape=built.shape,
+        seat=reseated(carrier, built.base, built.turn), core=core, coat=coat,
+    )  # fmt: skip
+    grown = checked(figure.replaced(parts=(*figure.parts, made)))
+    new, noted = with_traces(grown, survey.traced(drawn))
+    return new, noted, part
+
+
+def _coat_wool(bench: Bench) -> str:
+    return next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
+
+
+def with_root_traced(
+    figure: Figure, survey: Survey, trace: Trace, name: str, kind: str
+) -> tuple[Figure, Survey, str]:
+    """The first line of a figure drawn from pictures: what was drawn is the part all others sit on."""
+    root = figure.parts[0]
+    drawn = trace.replaced(part=root.id)
+    named = root.replaced(name=name, shape=as_kind(root.shape, kind))
+    new, noted = with_traces(figure.replaced(parts=(named,)), survey.traced(drawn))
+    return new, noted, root.id
+
+
+def retraced(figure: Figure, survey: Survey, trace: Trace) -> tuple[Figure, Survey]:
+    """``figure`` and ``survey`` with a part measured anew by ``trace``.
+
+    Measures of it that were typed before give way to what was drawn now, except where they were taken
+    on the original itself.
+    """
+    return with_traces(figure, survey.traced(trace))
