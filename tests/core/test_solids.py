@@ -196,9 +196,11 @@ def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: f
     )
     small, large = measure_solids(figure), measure_solids(figure.replaced(parts=parts), s)
     assert large.placement.height == pytest.approx(small.placement.height * s, rel=1e-9)
-    for a, b in zip(small.measured, large.measured, strict=True):
+    for a, b, copy in zip(small.measured, large.measured, large.placement.copies, strict=True):
         assert b.net_mm3 == pytest.approx(a.net_mm3 * s**3, rel=1e-6, abs=1e-6)
-        assert b.exposed_mm2 == pytest.approx(a.exposed_mm2 * s**2, rel=1e-6, abs=1e-6)
+        # Where two copies lie in the very same place, rounding decides whose a facet of skin is.
+        facet = mesh_of(copy.shape).area / 200
+        assert b.exposed_mm2 == pytest.approx(a.exposed_mm2 * s**2, rel=1e-6, abs=facet)
         assert a.net_mm3 >= 0 and a.exposed_mm2 >= 0
 
 

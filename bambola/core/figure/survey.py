@@ -111,8 +111,10 @@ class Trace(Frozen):
 
     @property
     def key(self) -> tuple[str, str, bool]:
-        """What one trace replaces another by: part, view, and whether it lies left of the midline."""
-        return self.part, self.view, sum(u for u, _ in self.points) < 0
+        """What one trace replaces another by: part, view, and whether it is clearly left of the midline."""
+        middle = sum(u for u, _ in self.points) / len(self.points)
+        widest = max(a + b for a, b in zip(self.left, self.right, strict=True))
+        return self.part, self.view, self.view != "side" and middle < -0.25 * widest
 
     @model_validator(mode="after")
     def _two_sides_alike(self) -> Trace:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,7 +14,7 @@ from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.plan.values import Plan
 from bambola.core.plan.weigh import weigh
 from bambola.core.sight.build import AXES, origin_of
-from bambola.core.sight.silhouette import Silhouette
+from bambola.core.sight.silhouette import Silhouette, widened
 from bambola.core.solids import Copy, own_copy, solid_of
 
 Array = NDArray[np.float64]
@@ -24,7 +25,11 @@ PAIR_SIZE = 0.06
 WEIGHT = 0.25
 """A weight may be this share off what the measures and firmness say: one and a bit deviations."""
 OUTSIDE = 0.12
-"""This share of a part's outline may lie outside the silhouette: fuzz, and the play of a hand."""
+"""This share of a part's outline may lie outside the silhouette."""
+
+
+PLAY_MM = 1.5
+"""A part this little outside its silhouette lies on its edge: fuzz, and the play of a hand."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +48,12 @@ class Seen:
 
     framing: Framing
     silhouette: Silhouette
+
+    @cached_property
+    def reach(self) -> NDArray[np.bool_]:
+        """Where a part may be: the silhouette and a little round it, (rows, columns)."""
+        pixel = (self.framing.mm_px or 1.0) / self.silhouette.scale
+        return widened(self.silhouette.cover > 0.5, PLAY_MM / pixel)
 
 
 def find_doubts(
@@ -128,7 +139,8 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
     told: set[str] = set()
     for copy, solid in zip(plan.solids.placement.copies, plan.solids.measured, strict=True):
         part = copy.part
-        if part.parent is None or part.id in told or solid.join_mm2 > 0:
+        worn = part.garment is not None or part.over  # clothes lie on what they are worn over
+        if part.parent is None or worn or part.id in told or solid.join_mm2 > 0:
             continue
         told.add(part.id)
         yield Doubt(
@@ -224,17 +236,14 @@ def outline_of_copy(copy: Copy, view: str, origin: Array) -> Array:
 
 
 def _share_outside(points: Array, seen: Seen) -> float:
-    """Share of an outline's points that lie well outside the silhouette."""
+    """Share of an outline's points that lie clearly outside the silhouette."""
     if not len(points):
         return 0.0
-    cover, scale = seen.silhouette.cover, seen.silhouette.scale
-    middle = points.mean(axis=0)
-    # A little inwards: the outline itself lies on the silhouette's edge.
-    inward = middle + (points - middle) * 0.94
+    reach, scale = seen.reach, seen.silhouette.scale
     outside = 0
-    for u, v in inward.tolist():
+    for u, v in points.tolist():
         x, y = seen.framing.original(*seen.framing.to_px(u, v))
         row, column = int(y * scale), int(x * scale)
-        inside = 0 <= row < cover.shape[0] and 0 <= column < cover.shape[1]
-        outside += not (inside and cover[row, column] > 0.3)
-    return outside / len(inward)
+        inside = 0 <= row < reach.shape[0] and 0 <= column < reach.shape[1]
+        outside += not (inside and reach[row, column])
+    return outside / len(points)

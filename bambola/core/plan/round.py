@@ -35,8 +35,10 @@ class Effect:
 def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
     """Every measure of ``figure``, those still missing first, the weightiest of each first.
 
-    ``plan`` is the plan as made. A part's wool goes with its own volume, less what it shares; that
-    share is taken to stay the same, which is near enough to put measures in order.
+    ``plan`` is the plan as made. A part that grows adds wool where its skin is bare; where others
+    join it, it takes their place or pushes them out. The wool it adds lies between the growth of its
+    bare skin only and growth in the proportion it has: the middle is taken, which is near enough to
+    put measures in order.
     """
     found = []
     for part in figure.parts:
@@ -44,10 +46,13 @@ def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
         body = sum(p.grams for p in row.portions if p.role in ("core", "coat", "inset"))
         fur = sum(p.grams for p in row.portions if p.role == "fur")
         whole = mesh_of(part.shape)
+        bare = min(1.0, row.exposed_cm2 * 100.0 / whole.area)
+        alone = body / max(row.net_cm3, 1e-9) * whole.volume / 1000.0
+        full = (body + alone * bare) / 2
         for measure, mm in part.shape.measures().items():
             how = survey.how(part.id, measure)
             volume, area = _slopes(part.shape, measure, mm, whole.volume, whole.area)
-            grams = row.count * abs(body * volume + fur * area) * DOUBT[how]
+            grams = row.count * abs(full * volume + fur * area) * DOUBT[how]
             found.append(Effect(part.id, measure, mm, how, grams))
     return tuple(sorted(found, key=lambda e: (not e.is_missing, -e.grams)))
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -63,6 +64,7 @@ def propose(trace: Trace) -> str:
     return next(f.kind for f in simple if f.miss < 1.25 * best.miss + 0.004)
 
 
+@lru_cache(maxsize=2048)
 def fit(kind: str, trace: Trace) -> Fit:
     """``kind`` (ball, sausage, cone, pad, turned, leaf) laid on ``trace``."""
     if kind in ("turned", "leaf"):
@@ -200,6 +202,7 @@ class ChainFit:
     thickness: Array
 
 
+@lru_cache(maxsize=2048)
 def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     """The centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
 

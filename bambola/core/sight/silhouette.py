@@ -286,3 +286,10 @@ def _overruled(
         kept[max(0, top) : bottom, max(0, left) : right] = 1
         cover = cover * kept
     return cover
+
+
+def widened(mask: NDArray[np.bool_], pixels: float) -> NDArray[np.bool_]:
+    """``mask`` with everything within so many pixels of it."""
+    size = 2 * max(1, round(pixels)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    return np.asarray(cv2.dilate(mask.astype(np.uint8), kernel) > 0, dtype=np.bool_)

@@ -10,7 +10,7 @@ import math
 
 import numpy as np
 
-from bambola.core.figure import Leaf, Limb, Rope, Shape
+from bambola.core.figure import Cone, Leaf, Limb, Rope, Sausage, Shape
 from bambola.core.figure.survey import How
 from bambola.core.solids.forms import chain, profile
 
@@ -113,7 +113,10 @@ def _from_run(shape: Shape, measure: str, mm: float) -> float:
     def miss(length: float) -> float:
         return _run_over(shape.resized({measure: length})) - mm
 
-    low, high = mm * 1e-3, mm
+    # A sausage or cone is never shorter than it is thick.
+    thick = max((v for n, v in shape.measures().items() if n in _ROUND), default=0.0)
+    low = thick * 1.001 if isinstance(shape, Sausage | Cone) else mm * 1e-3
+    high = max(mm, low)
     if miss(low) > 0:
         least = _run_over(shape.resized({measure: low}))
         raise ValueError(

@@ -53,7 +53,10 @@ class OrderStation(QWidget):
         row.addWidget(self.reasons, 4)
         selection = self.list.selectionModel()
         assert selection is not None
-        selection.currentChanged.connect(lambda now, _: thread.walk_to(now.row()))
+        # Elsewhere the list only follows; it must not take another part in hand.
+        selection.currentChanged.connect(
+            lambda now, _: thread.walk_to(now.row(), select=self.isVisible())
+        )
         thread.step_changed.connect(self._walked)
         studio.plan_changed.connect(self._plan_changed)
         theme.changed.connect(self._restyle)

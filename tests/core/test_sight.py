@@ -1,0 +1,331 @@
+"""Silhouettes, width profiles and the shapes they stand for, against figures drawn by formula."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.figure import (
+    Ball,
+    Bench,
+    Coat,
+    Framing,
+    Landmark,
+    Limb,
+    Part,
+    Shape,
+    Stroke,
+    Survey,
+    Taken,
+    Trace,
+)
+from bambola.core.figure.reshape import KINDS, as_kind
+from bambola.core.plan.starting import start_from_pictures
+from bambola.core.plan.tracing import (
+    proposed_pair,
+    proposed_parent,
+    with_new_part,
+    with_root_traced,
+)
+from bambola.core.sight.build import build, with_traces
+from bambola.core.sight.fit import fit, fit_chain, half_width, propose
+from bambola.core.sight.profile import by_hand, read_trace
+from bambola.core.sight.silhouette import CancelledError, Silhouette, separate
+from bambola.core.solids import place
+from bambola.core.solids.forms import profile
+from tests.figures import ball, figure_of, shapes
+
+SCALE = 4.0  # pixels a millimetre of the drawn silhouettes
+
+
+def drawn(inside: object, size: tuple[int, int] = (600, 600)) -> Silhouette:
+    """A silhouette of what ``inside(u, v)`` (mm from the middle of the bottom) says is felt."""
+    rows, columns = size
+    fine = 4
+    y, x = np.mgrid[0 : rows * fine, 0 : columns * fine] / fine
+    assert callable(inside)
+    mask = inside((x - columns / 2) / SCALE, (rows - y) / SCALE).astype(np.float32)
+    cover = cv2.resize(mask, (columns, rows), interpolation=cv2.INTER_AREA)
+    return Silhouette(cover.astype(np.float32), np.ones_like(cover), 1.0, 1.0)
+
+
+def to_px(u: float, v: float) -> tuple[float, float]:
+    return 300 + u * SCALE, 600 - v * SCALE
+
+
+def ellipse(width: float, height: float, u0: float = 0.0, v0: float = 20.0) -> object:
+    return lambda u, v: (
+        ((u - u0) / (width / 2)) ** 2 + ((v - v0 - height / 2) / (height / 2)) ** 2 <= 1
+    )
+
+
+def test_a_ball_is_read_within_half_a_percent() -> None:
+    trace = read_trace(drawn(ellipse(40, 60)), to_px, "body", "front", [(0.4, 20.6), (-0.3, 79.5)])
+    assert propose(trace) == "ball"
+    found = fit("ball", trace)
+    assert found.across["width"] == pytest.approx(40, rel=0.005)
+    assert found.length == pytest.approx(60, rel=0.005)
+    assert abs(found.across["taper"]) < 0.02 and found.miss < 0.01
+
+
+def test_a_ball_is_read_through_a_leg_and_a_neck_that_cross_its_outline() -> None:
+    oval = ellipse(40, 60)
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        leg = (np.abs(u + 11) < 4) & (v > 0) & (v < 50)
+        neck = (np.abs(u - 4) < 6) & (v > 60) & (v < 130)
+        return oval(u, v) | leg | neck  # type: ignore[operator]
+
+    trace = read_trace(drawn(inside), to_px, "body", "front", [(0, 20), (0, 80)])
+    found = fit("ball", trace)
+    assert found.across["width"] == pytest.approx(40, rel=0.02)
+
+
+@given(st.floats(20, 70), st.floats(0.3, 0.9), st.floats(10, 30))
+@settings(max_examples=15)
+def test_a_cone_is_read_from_its_flanks(length: float, share: float, base: float) -> None:
+    length, tip = length + base, base * share
+    z = np.linspace(0, length, 400)
+    half = half_width("cone", z / length, length, base, np.array([1.0, share]))
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        wide = np.interp(v - 20, z, half, left=0, right=0)
+        result: np.ndarray = np.abs(u) < wide
+        return result
+
+    trace = read_trace(drawn(inside), to_px, "bill", "side", [(0, 20), (0, 20 + length)])
+    found = fit("cone", trace)
+    assert found.across["base"] == pytest.approx(base, rel=0.03)
+    assert found.across["tip"] == pytest.approx(tip, rel=0.05)
+
+
+@given(st.sampled_from(["ball", "cone", "sausage", "pad"]), st.floats(0.2, 0.9))
+def test_profiles_of_the_fits_are_those_of_the_solids(kind: str, share: float) -> None:
+    shape = {
+        "ball": as_kind(Ball(width=30, depth=30, height=50, taper=0.0), "ball"),
+        "cone": as_kind(Ball(width=20, depth=20, height=50), "cone"),
+        "sausage": as_kind(Ball(width=20, depth=20, height=50), "sausage"),
+        "pad": as_kind(Ball(width=20, depth=20, height=50), "pad"),
+    }[kind]
+    cut = profile(shape)  # type: ignore[arg-type]
+    wide = 2 * float(cut.half_width.max())
+    own = np.array([1.0, 0.4 if kind == "cone" else 0.0])
+    found = half_width(kind, np.array([share]), 50.0, wide, own)[0]
+    assert found == pytest.approx(np.interp(share * 50, cut.z, cut.half_width), rel=0.02)
+
+
+def test_a_bent_limb_is_read_at_its_joints() -> None:
+    run = np.array([(0.0, 20.0), (-12.0, 60.0), (6.0, 110.0)])
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        felt = np.zeros(u.shape, dtype=bool)
+        for (a, b), (d0, d1) in zip(
+            zip(run, run[1:], strict=False), ((16.0, 13.0), (13.0, 10.0)), strict=True
+        ):
+            leg = b - a
+            t = np.clip(((u - a[0]) * leg[0] + (v - a[1]) * leg[1]) / (leg @ leg), 0, 1)
+            far = np.hypot(u - a[0] - t * leg[0], v - a[1] - t * leg[1])
+            felt |= far < (d0 + t * (d1 - d0)) / 2
+        return felt
+
+    points = [(0.5, 20.0), (-11.0, 60.0), (6.4, 114.5)]
+    trace = read_trace(drawn(inside), to_px, "arm", "front", points)
+    assert propose(trace) == "limb"
+    found = fit_chain(trace)
+    assert found.thickness == pytest.approx([16, 13, 10], rel=0.06)
+    assert found.centres[-1] == pytest.approx(run[-1], abs=0.8)
+
+
+def test_a_trace_by_hand_is_as_wide_as_it_is_said_to_be() -> None:
+    trace = by_hand("arm", "front", [(0, 0), (0, 40)], 12.0)
+    assert trace.edges == "hand"
+    assert fit("sausage", trace).across["width"] == pytest.approx(12.0, rel=0.1)
+    assert trace.length == 40
+
+
+def test_two_views_make_a_solid() -> None:
+    front = read_trace(drawn(ellipse(40, 60, 14)), to_px, "body", "front", [(14, 20), (14, 80)])
+    side = read_trace(drawn(ellipse(30, 60, -9)), to_px, "body", "side", [(-9, 20), (-9, 80)])
+    made = build("ball", [front, side], None, False)
+    assert isinstance(made.shape, Ball)
+    assert made.shape.measures() == pytest.approx(
+        {"width": 40, "depth": 30, "height": 60}, rel=0.01
+    )
+    assert made.base == pytest.approx([14, -9, 20], abs=0.5)
+    assert made.seen == {"width", "depth", "height"}
+    assert made.turn[:, 2] == pytest.approx([0, 0, 1], abs=0.02)
+
+
+def test_a_part_of_a_pair_is_brought_to_the_left_and_the_two_are_averaged() -> None:
+    left = by_hand("ear", "front", [(20, 10), (24, 30)], 10.0)
+    right = by_hand("ear", "front", [(-22, 10), (-26, 30)], 12.0)
+    assert left.key != right.key
+    made = build("sausage", [left, right], None, True)
+    assert made.base[0] == pytest.approx(21.0, abs=0.01)
+    assert made.shape.measures()["diameter"] == pytest.approx(11.0, rel=0.1)
+
+
+def survey_of(*traces: Trace) -> Survey:
+    survey = Survey()
+    for trace in traces:
+        survey = survey.traced(trace)
+    return survey
+
+
+def test_a_figure_grows_from_lines_and_measures_taken_by_hand_keep_their_say(bench: Bench) -> None:
+    figure = start_from_pictures(200.0, bench)
+    body = by_hand("new", "front", [(0, 30), (0, 110)], 60.0)
+    figure, survey, root = with_root_traced(figure, Survey(), body, "Trunk", "sausage")
+    assert figure.parts[0].name == "Trunk" and root == figure.parts[0].id
+    arm = by_hand("new", "front", [(26, 95), (60, 60)], 14.0)
+    assert proposed_pair(arm) and not proposed_pair(body)
+    assert proposed_parent(figure, survey, arm, "limb") == root
+    figure, survey, part = with_new_part(figure, survey, arm, "Arm", "limb", root, True, bench)
+    copies = place(figure).copies_of(part)
+    assert len(copies) == 2
+    assert copies[0].matrix[:3, 3] == pytest.approx([26, 0, 65], abs=0.1)
+    assert survey.how(part, "length") == "picture" and survey.how(part, "thickness") == "picture"
+    survey = survey.took(Taken(part=part, measure="length", mm=70.0, how="straight"))
+    figure, survey = with_traces(figure, survey)
+    assert figure.by_id[part].shape.measures()["length"] == pytest.approx(70.0)
+    assert survey.how(part, "length") == "straight"
+
+
+def test_redrawing_the_root_carries_the_other_parts_along(bench: Bench) -> None:
+    figure = start_from_pictures(200.0, bench)
+    body = by_hand("new", "side", [(5, 30), (5, 110)], 60.0)
+    figure, survey, root = with_root_traced(figure, Survey(), body, "Trunk", "ball")
+    head = by_hand("new", "side", [(0, 105), (0, 150)], 40.0)
+    figure, survey, part = with_new_part(figure, survey, head, "Head", "ball", root, False, bench)
+    was = place(figure).copies_of(part)[0].matrix[:3, 3]
+    lower = body.replaced(part=root, points=((5.0, 20.0), (5.0, 112.0)))
+    figure, survey = with_traces(figure, survey.traced(lower))
+    now = place(figure).copies_of(part)[0].matrix[:3, 3]
+    # The head is where it was in the picture, so further from the body's base, which went down.
+    assert now - was == pytest.approx([0, 0, 10], abs=0.05)
+
+
+@given(shapes(), st.sampled_from(sorted(KINDS)))
+def test_any_shape_can_be_called_another_of_about_its_size(shape: Shape, kind: str) -> None:
+    new = as_kind(shape, kind)
+    assert new.kind == kind
+    run = shape.measures().get("height") or shape.measures()["length"]
+    grown = new.measures().get("height") or new.measures()["length"]
+    assert 0.9 * run <= grown <= max(2.1 * run, 1.2 * max(shape.measures().values()))
+    if kind == "limb" and isinstance(shape, Limb):
+        assert new == shape
+
+
+# Framing
+
+
+@given(
+    st.floats(-60, 60), st.floats(0, 1000), st.floats(0, 1000), st.booleans(), st.floats(0.05, 2)
+)
+def test_a_framing_leads_there_and_back(
+    turn: float, x: float, y: float, flipped: bool, scale: float
+) -> None:
+    framing = Framing(
+        view="side", picture="a.png", width=1000, height=1000, turn=turn, ground=900, midline=450,
+        mm_px=scale, flipped=flipped,
+    )  # fmt: skip
+    assert framing.original(*framing.straightened(x, y)) == pytest.approx((x, y), abs=1e-6)
+    assert framing.to_px(*framing.to_mm(x, y)) == pytest.approx((x, y), abs=1e-6)
+    assert framing.to_mm(450, 900) == pytest.approx((0, 0))
+
+
+def test_straightening_turns_the_way_the_picture_leans() -> None:
+    framing = Framing(
+        view="front", picture="a.png", width=200, height=200, turn=90, ground=0, midline=0
+    )
+    # Counter-clockwise: what was to the right of the centre is now above it.
+    assert framing.straightened(150, 100) == pytest.approx((100, 50))
+
+
+def test_a_survey_keeps_one_of_each() -> None:
+    survey = Survey().marked(Landmark(name="Crown", view="front", at=(0, 99)))
+    survey = survey.marked(Landmark(name="Crown", view="front", at=(0, 98)))
+    survey = survey.marked(Landmark(name="Crown", view="side", at=(0, 97)))
+    assert [m.at[1] for m in survey.landmarks] == [98, 97]
+    survey = survey.traced(by_hand("leg", "side", [(0, 0), (0, 9)], 3))
+    assert survey.without(frozenset(["leg"])).traces == ()
+    assert survey.unframed("side").landmarks[0].view == "front"
+
+
+# Separating
+
+
+def photograph(rows: int = 480, columns: int = 360) -> tuple[np.ndarray, np.ndarray]:
+    """A cream oval with a brown leg before a green wall, and what of it is figure."""
+    rng = np.random.default_rng(1)
+    y, x = np.mgrid[0:rows, 0:columns] * (480 / rows)
+    truth = ((x - 180) / 70) ** 2 + ((y - 180) / 110) ** 2 <= 1
+    leg = (np.abs(x - 180) < 9) & (y > 270) & (y < 440)
+    picture = np.empty((rows, columns, 3))
+    picture[:] = (70, 110, 76)
+    picture[leg] = (104, 72, 52)
+    picture[truth] = (226, 218, 200)
+    picture += rng.normal(0, 5, picture.shape)
+    return np.clip(picture, 0, 255).astype(np.uint8), truth | leg
+
+
+def test_a_figure_is_separated_to_a_pixel() -> None:
+    picture, truth = photograph()
+    found = separate(picture)
+    wrong = (found.cover > 0.5) != truth
+    rim = cv2.morphologyEx(truth.astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8))
+    assert wrong.sum() < 0.25 * (rim > 0).sum()
+    assert not (wrong & (cv2.dilate(rim, np.ones((5, 5), np.uint8)) == 0)).any()
+    assert found.sure > 0.9
+    left, top, right, bottom = found.box()
+    assert (left, top, right, bottom) == pytest.approx((110, 70, 250, 440), abs=2)
+
+
+def test_strokes_and_crop_have_the_last_word() -> None:
+    picture, _ = photograph()
+    picture[40:90, 290:340] = (230, 60, 60)
+    assert separate(picture).cover[60, 310] > 0.5
+    away = Stroke(points=((295, 65), (335, 65)), radius=30, figure=False)
+    assert separate(picture, (away,)).cover[60, 310] < 0.5
+    assert separate(picture, crop=(60, 30, 270, 470)).cover[60, 310] < 0.5
+    more = Stroke(points=((20, 400), (60, 400)), radius=8, figure=True)
+    assert separate(picture, (away, more)).cover[400, 40] > 0.5
+
+
+def test_an_empty_picture_has_no_figure_and_says_so() -> None:
+    blank = np.full((200, 200, 3), 128, dtype=np.uint8)
+    found = separate(blank)
+    assert found.is_empty and found.box() == (0, 0, 200, 200)
+
+
+def test_separating_tells_how_far_it_is_and_stops_when_told() -> None:
+    picture, _ = photograph()
+    shares: list[float] = []
+    separate(picture, progress=lambda share: shares.append(share) or True)  # type: ignore[func-returns-value]
+    assert shares == sorted(shares) and len(shares) > 5 and shares[-1] > 0.9
+    with pytest.raises(CancelledError):
+        separate(picture, progress=lambda share: share < 0.3)
+
+
+def test_a_picture_of_twelve_megapixels_keeps_its_scale() -> None:
+    picture, _ = photograph(4000, 3000)
+    found = separate(picture)
+    left, top, right, bottom = found.box()
+    assert (left, right) == pytest.approx((110 * 8.333, 250 * 8.333), abs=12)
+    assert max(found.cover.shape) <= 2000 and found.scale == pytest.approx(0.5)
+    assert (top, bottom) == pytest.approx((70 * 8.333, 440 * 8.333), abs=12)
+
+
+def test_an_even_figure_is_its_own_trace() -> None:
+    figure = figure_of(
+        Part(id="body", name="Body", shape=ball(50), core="core-batt", coat=Coat(wool="woad"))
+    )
+    trace = read_trace(drawn(ellipse(50, 50, 0, 0)), to_px, "body", "front", [(0, 0), (0, 50)])
+    new, _ = with_traces(figure, survey_of(trace))
+    assert new.by_id["body"].shape.measures()["width"] == pytest.approx(50, rel=0.01)
+    assert math.isclose(place(new).height, 50, rel_tol=0.01)
