@@ -259,6 +259,7 @@ class Window(QMainWindow):
         self.stack.setCurrentWidget(self.start_page)
         self.header.path.setVisible(False)
         self.thread_strip.setVisible(False)
+        self.start_page.shelf.setFocus()
 
     def _leave_start(self) -> None:
         if self.studio.figure is None:

@@ -3,7 +3,7 @@
 A device sends lines of ASCII ending in a line feed, at most 80 bytes each:
 
     HELLO caliper 1          once it is on: what it is and the version it speaks
-    READ 17 23.41 mm 5E      its button was pressed: running number, value, unit, checksum
+    READ 17 23.41 mm 1E      its button was pressed: running number, value, unit, checksum
     ALIVE                    every second while it is on
 
 The checksum is the XOR of the bytes before the last space, as two hexadecimal digits.

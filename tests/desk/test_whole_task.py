@@ -48,9 +48,9 @@ def test_resizing_with_keys_only(
     assert isinstance(option, QPushButton)
     qtbot.keyClick(option, Qt.Key.Key_Space)
     assert window.studio.plan and not window.studio.plan.open_questions
-    qtbot.keyClick(window, Qt.Key.Key_2, ALT)
+    qtbot.keyClick(window, Qt.Key.Key_3, ALT)
     assert window.order_station.isVisible()
-    qtbot.keyClick(window, Qt.Key.Key_1, ALT)
+    qtbot.keyClick(window, Qt.Key.Key_2, ALT)
     qtbot.keyClick(window, Qt.Key.Key_S, CONTROL)
     assert path.exists() and not window.isWindowModified()
     assert window.studio.brief.height == pytest.approx(250.0)
@@ -70,7 +70,7 @@ def test_resizing_with_the_mouse_only(
     qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
     assert window.resize_station.table.camera.turn == 180
     path_ = window.header.path
-    qtbot.mouseClick(path_, LEFT, pos=QPoint(path_.width() * 3 // 4, 16))
+    qtbot.mouseClick(path_, LEFT, pos=QPoint(path_.width() * 5 // 6, 16))
     assert window.order_station.isVisible()
     rows = window.order_station.list
     index = window.order_station.model.index(6)

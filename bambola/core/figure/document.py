@@ -171,19 +171,24 @@ def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:
     for step in loc:
         if isinstance(at, dict) and step in at:
             at = at[step]
-            yield str(step)
+            yield _short(str(step))
         elif isinstance(at, list | tuple) and isinstance(step, int) and step < len(at):
             at = at[step]
             name = at.get("id") if isinstance(at, dict) else None
-            yield str(name) if isinstance(name, str) else f"number {step + 1}"
+            yield _short(name) if isinstance(name, str) else f"number {step + 1}"
         elif isinstance(at, dict) and step == at.get("kind"):
             continue
         else:
-            yield str(step)
+            yield _short(str(step))
+
+
+def _short(text: str) -> str:
+    line = " ".join(text.split())
+    return line if len(line) <= 60 else f"{line[:57]}…"
 
 
 def _shown(value: Any) -> str:
     if isinstance(value, float) and not math.isfinite(value):
         return "a number that is not finite"
     text = json.dumps(value, ensure_ascii=False, default=str)
-    return text if len(text) <= 60 else f"{text[:57]}…"
+    return _short(text)

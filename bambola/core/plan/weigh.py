@@ -35,6 +35,11 @@ class Weighed:
     @property
     def told(self) -> str:
         """In words."""
+        if self.figure is None and self.weight_g > self.expected_g:
+            return (
+                f"Even wool packed like horn would not weigh that: an original of {self.weight_g:.0f} g "
+                f"cannot have these measures."
+            )
         if self.figure is None:
             return (
                 f"Wire and fittings alone weigh {self.other_g:.1f} g, and skin and joins need their "

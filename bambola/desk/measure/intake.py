@@ -49,9 +49,12 @@ def _read_photograph(path: Path) -> Pixels:
         raise PictureError(
             f"{path.name}: this is no picture Bambola can read; use PNG, JPEG, WebP or SVG."
         ) from None
-    except PictureError:
-        raise
-    except OSError:
+    except Image.DecompressionBombError:
+        raise PictureError(
+            f"{path.name}: it has too many pixels; use a picture of up to "
+            f"{MOST_PIXELS // 1_000_000} megapixels."
+        ) from None
+    except (PictureError, OSError):
         raise
     except Exception:  # whatever a decoder stumbles over in a damaged file
         raise PictureError(f"{path.name}: the picture is damaged; nothing was opened.") from None

@@ -25,6 +25,7 @@ class MeasureList(QWidget):
         self.studio, self.theme, self.whole = studio, theme, whole_figure
         self.rows: list[MeasureRow] = []
         self._hand: tuple[str, str] | None = None
+        self._clearing = False
         self._head = QLabel()
         self._head.setWordWrap(True)
         self._head.setTextFormat(Qt.TextFormat.PlainText)
@@ -55,7 +56,10 @@ class MeasureList(QWidget):
         """Build the rows anew; the measure in hand stays in hand."""
         figure = self.studio.figure
         focused = any(row.entry.hasFocus() for row in self.rows)
+        # As rows go, the focus falls from one to the next; that brings none of them to hand.
+        self._clearing = True
         self._clear()
+        self._clearing = False
         if figure is None:
             return
         found = effects(figure, self.studio.plan_as_made(), self.studio.survey)
@@ -103,6 +107,8 @@ class MeasureList(QWidget):
         self.rows = []
 
     def _take_in_hand(self, part: str, measure: str) -> None:
+        if self._clearing:
+            return
         self._hand = (part, measure)
         if self.whole:
             self.studio.select(part)
@@ -110,6 +116,7 @@ class MeasureList(QWidget):
 
     def bring(self, part: str, measure: str) -> None:
         """Bring a measure to hand."""
+        self._hand = (part, measure)
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == (part, measure):
                 row.entry.setFocus()

@@ -53,6 +53,7 @@ class Sighting(QObject):
         self._reading: dict[str, str] = {}
         self._busy: dict[str, object] = {}
         self._fresh: set[str] = set()
+        self._closed = False
         self._read.connect(self._take_picture)
         self._found.connect(self._take_silhouette)
         studio.survey_changed.connect(self._follow)
@@ -103,7 +104,7 @@ class Sighting(QObject):
         self._background.do(work)
 
     def _take_picture(self, view: Sight, path: str, found: object) -> None:
-        if self._reading.get(view) != path:
+        if self._closed or self._reading.get(view) != path:
             return
         del self._reading[view]
         if isinstance(found, PictureError):
@@ -193,7 +194,7 @@ class Sighting(QObject):
             self.laid[view].stop.set()
 
     def _take_silhouette(self, view: Sight, key: object, found: Silhouette | None) -> None:
-        if self._busy.get(view) != key:
+        if self._closed or self._busy.get(view) != key:
             return
         del self._busy[view]
         self.progress.emit(view, 1.0)
@@ -231,7 +232,8 @@ class Sighting(QObject):
         self.studio.edit("Frame the picture", survey=survey.framed(framed))
 
     def close(self) -> None:
-        """Stop and wait for what is going on."""
+        """Stop, wait for what is going on, and take nothing more."""
+        self._closed = True
         for laid in self.laid.values():
             laid.stop.set()
         self._background.finish()

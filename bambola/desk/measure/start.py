@@ -224,7 +224,6 @@ class StartPage(QWidget):
     def showEvent(self, event: object) -> None:
         if not self._mm:
             self._take_plan()
-        self.shelf.setFocus()
 
     def _restyle(self) -> None:
         px = self.theme.px

@@ -1,0 +1,658 @@
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QPushButton
+from pytestqt.qtbot import QtBot
+
+from bambola.core.figure import Landmark, SizeRule
+from bambola.core.solids import own_copy
+from bambola.core.tape import ellipse_girth
+from bambola.demo import BADGER, HERON, PICTURES, load_demo
+from bambola.desk.measure.board import WOOL_MIME
+from bambola.desk.measure.graft_dialog import ask_graft, copy_part
+from bambola.desk.measure.hands.shape import MOVE, TURN
+from bambola.desk.measure.rows import MeasureRow
+from bambola.desk.stations.measure import FACE, PARTS, SHAPE, WIRE, MeasureStation
+from bambola.desk.widgets.rule_button import fill_rule_menu, set_rule
+from bambola.desk.window import MEASURE, RESIZE, Window
+
+LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+@pytest.fixture
+def station(new_window: Callable[[], Window], qtbot: QtBot) -> MeasureStation:
+    """The measure station with the heron, seen from its left."""
+    window = new_window()
+    window.open_demo(HERON)
+    window.go_to(MEASURE)
+    window.measure_station.board.look("side")
+    qtbot.waitUntil(lambda: window.measure_station.board.is_pictured, timeout=20_000)
+    return window.measure_station
+
+
+def window_of(station: MeasureStation) -> Window:
+    found = station.window()
+    assert isinstance(found, Window)
+    return found
+
+
+def measures(station: MeasureStation, part: str) -> dict[str, float]:
+    figure = station.studio.figure
+    assert figure
+    return figure.by_id[part].shape.measures()
+
+
+def base_of(station: MeasureStation, part: str) -> np.ndarray:
+    copy = own_copy(station.board.placement(), part)
+    assert copy
+    found: np.ndarray = copy.matrix[:3, 3].copy()
+    return found
+
+
+def row(station: MeasureStation, part: str, measure: str) -> MeasureRow:
+    station.studio.select(part)
+    station.show_pane(0)
+    station.part_list.refresh()
+    return next(r for r in station.part_list.rows if r.effect.measure == measure)
+
+
+def write(entry: object, text: str) -> None:
+    entry.selectAll()  # type: ignore[attr-defined]
+    QTest.keyClicks(entry, text)  # type: ignore[call-overload]
+    QTest.keyClick(entry, Qt.Key.Key_Return)  # type: ignore[call-overload]
+
+
+# By hand
+
+
+def test_a_straight_measure_is_written_in_and_undone(station: MeasureStation) -> None:
+    was = measures(station, "neck")["length"]
+    write(row(station, "neck", "length").entry, "12 cm")
+    assert measures(station, "neck")["length"] == pytest.approx(120.0)
+    assert station.studio.survey.how("neck", "length") == "straight"
+    station.studio.undo_stack.undo()
+    assert measures(station, "neck")["length"] == pytest.approx(was)
+    assert station.studio.survey.how("neck", "length") == "plan"
+
+
+def test_a_girth_becomes_both_diameters_of_an_oval(station: MeasureStation) -> None:
+    old = measures(station, "body")
+    line = row(station, "body", "width")
+    line.way.setCurrentIndex(line.way.findData("girth"))
+    shown = float(line.entry.text().split()[0])
+    assert shown == pytest.approx(ellipse_girth(old["width"], old["depth"]), rel=0.01)
+    write(line.entry, "200 mm")
+    new = measures(station, "body")
+    assert ellipse_girth(new["width"], new["depth"]) == pytest.approx(200.0, rel=1e-6)
+    assert new["depth"] / new["width"] == pytest.approx(old["depth"] / old["width"])
+    assert station.studio.survey.how("body", "depth") == "girth"
+    assert "girth" in row(station, "body", "width")._told.text()
+
+
+@pytest.mark.parametrize(("text", "says"), [("long", "cannot read"), ("0", "above 0"), ("-4", "")])
+def test_a_measure_that_cannot_be_is_refused(station: MeasureStation, text: str, says: str) -> None:
+    was = measures(station, "neck")
+    write(row(station, "neck", "length").entry, text)
+    assert says in window_of(station).message.text and measures(station, "neck") == was
+
+
+def test_a_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> None:
+    write(row(station, "bill", "length").entry, "5 mm")
+    assert "longer than its thicker end" in window_of(station).message.text
+
+
+def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation) -> None:
+    window_of(station).actions_["pane_1"].trigger()
+    rows = station.round.rows
+    assert "measures are missing" in station.round._head.text()
+    grams = [r.effect.grams for r in rows]
+    assert grams == sorted(grams, reverse=True)
+    first, second = ((r.effect.part, r.effect.measure) for r in rows[:2])
+    rows[0].entry.setFocus()
+    write(rows[0].entry, f"{rows[0].effect.mm * 1.05:.1f} mm")
+    assert station.round._hand == second
+    hand = station.round.row_in_hand()
+    assert hand and hand.entry.hasFocus() and station.studio.selected == second[0]
+    assert station.studio.survey.how(*first) == "straight"
+    assert station.round.rows[-1].effect.is_missing is False
+
+
+# The caliper
+
+
+def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    station.caliper.start_simulated(plain=True)
+    qtbot.waitUntil(lambda: station.caliper.link.is_open, timeout=8000)
+    station.studio.select("bill")
+    station.part_list.refresh()
+    station.part_list.bring("bill", "length")
+    process = station.caliper.simulated
+    assert process and "Caliper at" in station.caliper._told.text()
+    process.write(b"61.2\n")
+    qtbot.waitUntil(
+        lambda: measures(station, "bill")["length"] == pytest.approx(61.2), timeout=5000
+    )
+    process.write(b"again\n12.75\n")
+    qtbot.waitUntil(lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=5000)
+    assert measures(station, "bill")["length"] == pytest.approx(61.2)
+    assert station.studio.survey.how("bill", "base") == "caliper"
+    hand = station.part_list.row_in_hand()
+    assert hand and hand.effect.measure == "tip"
+    process.write(b"off\n")
+    qtbot.waitUntil(lambda: not station.caliper.link.is_open, timeout=8000)
+    assert "plug it in" in window_of(station).message.text
+    assert measures(station, "bill")["base"] == pytest.approx(12.75)
+    station.caliper.close_link()
+    assert "No caliper" in station.caliper._told.text()
+
+
+def test_the_caliper_menu_offers_ports_and_the_simulated_one(station: MeasureStation) -> None:
+    menu = QMenu()
+    station.caliper._fill(menu)
+    words = [action.text() for action in menu.actions()]
+    assert words[-2:] == ["Another port…", "The simulated caliper"]
+
+
+# The original on the scale
+
+
+def test_weighing_the_original_offers_its_firmness(station: MeasureStation) -> None:
+    station.show_pane(1)
+    expected = station.studio.plan_as_made().wool_g
+    write(station.weigh.entry, f"{expected * 1.5:.1f} g")
+    station.weigh.refresh()
+    assert "packed at" in station.weigh._told.text() and station.weigh.use.isVisible()
+    QTest.mouseClick(station.weigh.use, LEFT)
+    station.weigh.refresh()
+    figure = station.studio.figure
+    assert figure and figure.packing != 1.0 and not station.weigh.use.isVisible()
+    write(station.weigh.entry, "900 g")
+    station.weigh.refresh()
+    assert "packed like horn" in station.weigh._told.text() and not station.weigh.use.isVisible()
+    write(station.weigh.entry, f"{expected * 4:.0f} g")
+    station.weigh.refresh()
+    assert "is wrong" in station.weigh._told.text() and not station.weigh.use.isVisible()
+    write(station.weigh.entry, "heavy")
+    assert "weight" in window_of(station).message.text
+
+
+# Shaping
+
+
+def drag(station: MeasureStation, start: QPointF, by: tuple[float, float]) -> None:
+    a = start.toPoint()
+    b = a + QPoint(round(by[0]), round(by[1]))
+    QTest.mousePress(station.board, LEFT, NONE, a)
+    QTest.mouseMove(station.board, a + (b - a) * 0.5)
+    QTest.mouseMove(station.board, b)
+    assert station.shape._shown is not None
+    QTest.mouseRelease(station.board, LEFT, NONE, b)
+
+
+def grip(station: MeasureStation, name: str) -> QPointF:
+    return station.shape.screen(*station.shape.grips()[name].at)
+
+
+def test_a_part_is_pulled_and_what_sits_on_it_comes_along(station: MeasureStation) -> None:
+    station.take_step(SHAPE)
+    station.studio.select("head")
+    lay = station.board.lay
+    assert lay
+    head, bill = base_of(station, "head"), base_of(station, "bill")
+    drag(station, grip(station, MOVE), (40, -20))
+    moved = np.array([0.0, 40 / lay.scale, 20 / lay.scale])
+    assert base_of(station, "head") - head == pytest.approx(moved, abs=0.02)
+    assert base_of(station, "bill") - bill == pytest.approx(moved, abs=0.02)
+    assert station.studio.undo_stack.undoText() == "Move a part"
+    station.studio.undo_stack.undo()
+    assert base_of(station, "head") == pytest.approx(head)
+
+
+def test_a_bead_stretches_and_the_number_follows(station: MeasureStation) -> None:
+    station.take_step(SHAPE)
+    station.studio.select("tail")
+    was, lay = measures(station, "tail")["length"], station.board.lay
+    assert lay
+    axis = np.array(station.shape.grips()["length"].way)
+    pull = axis / np.linalg.norm(axis) * 30
+    drag(station, grip(station, "length"), (float(pull[0]), -float(pull[1])))
+    grown = measures(station, "tail")["length"] - was
+    assert grown == pytest.approx(30 / lay.scale, abs=1.2 / lay.scale)
+    assert station.studio.survey.how("tail", "length") == "straight"
+
+
+def test_the_knob_turns_a_part_about_its_base(station: MeasureStation) -> None:
+    station.take_step(SHAPE)
+    station.studio.select("bill")
+    base, knob = base_of(station, "bill"), grip(station, TURN)
+    copy = own_copy(station.board.placement(), "bill")
+    assert copy
+    was = copy.matrix[:3, 2].copy()
+    drag(station, knob, (0, 36))
+    copy = own_copy(station.board.placement(), "bill")
+    assert copy and base_of(station, "bill") == pytest.approx(base, abs=0.01)
+    angle = np.degrees(np.arccos(np.clip(was @ copy.matrix[:3, 2], -1, 1)))
+    root = station.shape.screen(*station.shape.grips()[TURN].root)
+    reach = np.hypot(knob.x() - root.x(), knob.y() - root.y())
+    assert angle == pytest.approx(np.degrees(36 / reach), rel=0.15)
+
+
+def test_keys_alone_choose_a_grip_nudge_it_and_type_its_number(station: MeasureStation) -> None:
+    board = station.board
+    window_of(station).actions_["step_3"].trigger()
+    station.studio.select("neck")
+    board.setFocus()
+    was = base_of(station, "neck")
+    QTest.keyClick(board, Qt.Key.Key_Up)
+    QTest.keyClick(board, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert base_of(station, "neck")[2] - was[2] == pytest.approx(1.1, abs=0.01)
+    steps = station.studio.undo_stack.count()
+    names = list(station.shape.grips())
+    for _ in range(names.index("thickness")):
+        QTest.keyClick(board, Qt.Key.Key_G)
+    assert station.shape.grip == "thickness"
+    thick = measures(station, "neck")["thickness"]
+    QTest.keyClick(board, Qt.Key.Key_Right)
+    assert measures(station, "neck")["thickness"] == pytest.approx(thick + 1.0)
+    QTest.keyClick(board, Qt.Key.Key_2)
+    QTest.keyClicks(board.entry, "6")
+    QTest.keyClick(board.entry, Qt.Key.Key_Return)
+    assert measures(station, "neck")["thickness"] == pytest.approx(26.0)
+    assert board.hasFocus() and station.studio.undo_stack.count() > steps
+    QTest.keyClick(board, Qt.Key.Key_9)
+    QTest.keyClick(board.entry, Qt.Key.Key_Escape)
+    assert measures(station, "neck")["thickness"] == pytest.approx(26.0)
+
+
+def test_clicking_a_part_brings_it_to_hand_from_every_side(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    station.take_step(SHAPE)
+    for view in ("side", "front", "top", "back"):
+        window_of(station).actions_[f"view_{view}"].trigger()
+        assert station.board.view == view
+        qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
+        copy = own_copy(station.board.placement(), "body")
+        assert copy
+        middle = station.board.seen_from(copy.point(0.35))
+        assert station.board.lay
+        at = station.board.lay.to_screen(*middle)
+        part = station.board.part_at(at)
+        station.studio.select("foot")
+        QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
+        assert station.studio.selected == part != "foot"
+
+
+def test_wool_is_laid_by_dropping_a_swatch_and_by_keys(station: MeasureStation) -> None:
+    copy = own_copy(station.board.placement(), "tail")
+    assert copy and station.board.lay
+    at = station.board.lay.to_screen(*station.board.seen_from(copy.point(0.8)))
+    mime = QMimeData()
+    mime.setData(WOOL_MIME, b"madder")
+    action = Qt.DropAction.CopyAction
+    station.board.dropEvent(QDropEvent(at, action, mime, LEFT, NONE))
+    figure = station.studio.figure
+    assert figure and figure.by_id["tail"].coat and figure.by_id["tail"].coat.wool == "madder"
+    station.studio.select("leg")
+    swatches = station.swatches
+    swatches.setFocus()
+    ids = [wool for wool, _, _ in swatches.wools]
+    while ids[swatches.at] != "weld":
+        QTest.keyClick(swatches, Qt.Key.Key_Right)
+    QTest.keyClick(swatches, Qt.Key.Key_Return)
+    QTest.keyClick(swatches, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
+    figure = station.studio.figure
+    assert figure and figure.by_id["leg"].core == "weld" and figure.by_id["leg"].coat
+    QTest.keyClick(swatches, Qt.Key.Key_Delete)
+    assert station.studio.figure and station.studio.figure.by_id["leg"].coat is None
+    assert "Weld yellow" in swatches.accessibleDescription()
+
+
+def test_what_a_part_is_can_all_be_changed(station: MeasureStation) -> None:
+    head, studio = station.head, station.studio
+    studio.select("crest")
+    head.refresh()
+    where = base_of(station, "crest")
+    head.parent_.setCurrentIndex(head.parent_.findData("neck"))
+    head.parent_.activated.emit(head.parent_.currentIndex())
+    assert studio.figure and studio.figure.by_id["crest"].parent == "neck"
+    assert base_of(station, "crest") == pytest.approx(where, abs=0.01)
+    write(head.name, "Plume")
+    head.kind.setCurrentIndex(head.kind.findData("cone"))
+    head.kind.activated.emit(head.kind.currentIndex())
+    head.firm.setCurrentIndex(head.firm.findData("hard"))
+    head.firm.activated.emit(head.firm.currentIndex())
+    head.pair.click()
+    part = studio.figure.by_id["crest"]
+    assert (part.name, part.shape.kind, part.firmness, part.pair) == ("Plume", "cone", "hard", True)
+    QTest.mouseClick(head.remove, LEFT)
+    assert "crest" not in studio.figure.by_id and studio.selected != "crest"
+    while studio.undo_stack.canUndo():
+        studio.undo_stack.undo()
+    assert studio.figure == load_demo(HERON).figure
+
+
+def test_the_part_that_carries_all_cannot_be_taken_away(station: MeasureStation) -> None:
+    station.studio.select("body")
+    window_of(station).actions_["take_away"].trigger()
+    assert "cannot be taken away" in window_of(station).message.text
+
+
+# Size rules, where the size is shown
+
+
+def test_size_rules_are_set_at_the_size(
+    station: MeasureStation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio, menu = station.studio, QMenu()
+    button = row(station, "leg", "thickness").rule
+    fill_rule_menu(menu, studio, "leg", "thickness", button)
+    assert [a.text().replace("&", "") for a in menu.actions()] == [
+        "Follows the height", "Held as made", "Not under…", "Not over…", "Times…",
+    ]  # fmt: skip
+    menu.actions()[1].trigger()
+    assert studio.rule_of("leg", "thickness") == SizeRule(measure="thickness", rule="hold")
+    assert studio.plan
+    leg = studio.plan.part("leg")
+    assert leg.to_mm["thickness"] == pytest.approx(leg.from_mm["thickness"])
+    answers = iter([("6 mm", True), ("0.5", True), ("much", True), ("9", False)])
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(answers))
+    set_rule(studio, "leg", "thickness", "floor", button)
+    assert studio.plan.part("leg").to_mm["thickness"] == pytest.approx(6.0)
+    set_rule(studio, "leg", "thickness", "multiply", button)
+    leg = studio.plan.part("leg")
+    assert leg.to_mm["thickness"] == pytest.approx(leg.from_mm["thickness"] * studio.plan.scale / 2)
+    set_rule(studio, "leg", "thickness", "multiply", button)
+    assert "no factor" in window_of(station).message.text
+    set_rule(studio, "leg", "thickness", "ceiling", button)
+    set_rule(studio, "leg", "thickness", "", button)
+    assert studio.rule_of("leg", "thickness") is None
+    assert "follows the height" in row(station, "leg", "thickness").rule.toolTip()
+
+
+# Face, patches, bones
+
+
+def touch(station: MeasureStation, part: str, along: float, around: float) -> None:
+    from bambola.core.solids.touch import skin_point
+
+    copy = own_copy(station.board.placement(), part)
+    assert copy and station.board.lay
+    place = station.board.seen_from(skin_point(copy, along, around))
+    QTest.mouseClick(station.board, LEFT, NONE, station.board.lay.to_screen(*place).toPoint())
+
+
+def test_eyes_and_marks_are_touched_onto_the_face(station: MeasureStation, qtbot: QtBot) -> None:
+    station.take_step(FACE)
+    station.board.look("front")
+    qtbot.waitUntil(lambda: station.board.is_pictured, timeout=20_000)
+    station.studio.select("head")
+    touch(station, "head", 0.7, 20.0)
+    figure = station.studio.figure
+    assert figure
+    eye = next(f for f in figure.fittings if f.kind == "eye")
+    assert (eye.seat.along, eye.seat.around) == (
+        pytest.approx(0.7, abs=0.05),
+        pytest.approx(20, abs=8),
+    )
+    QTest.mouseClick(station.chips["Nose"], LEFT)
+    touch(station, "head", 0.8, 0.0)
+    assert station.studio.figure
+    nose = next(m for m in station.studio.figure.marks if m.name == "Nose")
+    assert nose.part == "head" and nose.along == pytest.approx(0.8, abs=0.06)
+
+
+def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
+    station.take_step(FACE)
+    station.studio.select("tail")
+    QTest.mouseClick(station.chips["Patch"], LEFT)
+    copy = own_copy(station.board.placement(), "tail")
+    assert copy and station.board.lay
+    middle = np.array(station.board.seen_from(copy.point(0.6)))
+    for off in ((-4, -3), (4, -3)):
+        at = station.board.lay.to_screen(*(middle + off))
+        QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
+    QTest.keyClick(station.board, Qt.Key.Key_Return)
+    assert "at least three" in window_of(station).message.text
+    for off in ((-4, -3), (4, -3), (0, 5)):
+        at = station.board.lay.to_screen(*(middle + off))
+        QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
+    QTest.keyClick(station.board, Qt.Key.Key_Return)
+    assert station.studio.figure and station.studio.plan
+    (patch,) = station.studio.figure.by_id["tail"].insets
+    assert patch.view == "left"
+    area = next(p for p in station.studio.plan_as_made().part("tail").portions if p.role == "inset")
+    # A triangle of 8 by 8 mm in projection, on skin that leans a little.
+    assert 0.27 < area.grams / 0.016 < 0.42
+
+
+def test_bones_are_drawn_and_snap_to_the_axes(station: MeasureStation) -> None:
+    window_of(station).actions_["step_5"].trigger()
+    assert station.step == WIRE
+    station.studio.select("tail")
+    wires = len(load_demo(HERON).figure.wires)
+    copy = own_copy(station.board.placement(), "tail")
+    assert copy and station.board.lay
+    for along, off in ((0.3, 1.5), (0.98, -1.5)):
+        place = np.array(station.board.seen_from(copy.point(along))) + off
+        at = station.board.lay.to_screen(float(place[0]), float(place[1]))
+        QTest.mouseMove(station.board, at.toPoint())
+        QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
+    QTest.keyClick(station.board, Qt.Key.Key_Return)
+    figure = station.studio.figure
+    assert figure and len(figure.wires) == wires + 1
+    nodes = {n.id: n for n in figure.nodes}
+    ends = [nodes[n] for n in figure.wires[-1].route]
+    assert [n.part for n in ends] == ["tail", "tail"] and ends[0].out == 0.0
+    assert (ends[0].along, ends[1].along) == (pytest.approx(0.3, abs=0.06), 1.0)
+    QTest.keyClick(station.board, Qt.Key.Key_Delete)
+    assert station.studio.figure and len(station.studio.figure.wires) == wires
+    QTest.keyClick(station.board, Qt.Key.Key_Return)
+    assert len(station.studio.figure.wires) == wires + 1
+    QTest.mouseClick(station.board, LEFT, NONE, QPoint(4, 4))
+    assert "runs inside a part" in window_of(station).message.text
+
+
+def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) -> None:
+    station.take_step(FACE)
+    QTest.mouseClick(station.chips["Crown"], LEFT)
+    station.face.touch(0.0, 300.0)
+    survey = station.studio.survey.marked(Landmark(name="Crown", view="front", at=(0, 270)))
+    station.studio.edit("Set crown", survey=survey)
+    station.show_pane(2)
+    slips = [b for b in station.doubts.findChildren(QPushButton) if b.text() == "Go there"]
+    assert len(slips) == 1 and "(1)" in station.pane_buttons[2].text()
+    station.take_step(SHAPE)
+    QTest.mouseClick(slips[0], LEFT)
+    assert station.step == FACE and station.board.view == "front"
+    station.studio.undo_stack.undo()
+    station.doubts.refresh()
+    assert not station.doubts.doubts
+
+
+# Beginnings
+
+
+def test_a_body_plan_is_adjusted_and_put_on_the_table(
+    new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = new_window()
+    window.actions_["new"].trigger()
+    page = window.start_page
+    assert page.isVisible()
+    qtbot.waitUntil(lambda: len(page.shelf.prints) == 6, timeout=30_000)
+    assert page.shelf.hasFocus()
+    QTest.keyClick(page.shelf, Qt.Key.Key_Right)
+    QTest.keyClick(page.shelf, Qt.Key.Key_Down)
+    assert page.plan.figure.id == "whale"
+    page.shelf.choose(0)
+    page.sliders["head"].setValue(80)
+    write(page.height_, "24 cm")
+    QTest.mouseClick(page.start, LEFT)
+    studio = window.studio
+    assert studio.figure and studio.plan and window.station == MEASURE
+    assert studio.plan.to_height_mm == pytest.approx(240.0)
+    plain = page.plan.figure.by_id["head"].shape.measures()
+    head = studio.figure.by_id["head"].shape.measures()
+    body = (
+        studio.figure.by_id["body"].shape.measures(),
+        page.plan.figure.by_id["body"].shape.measures(),
+    )
+    assert head["width"] / plain["width"] > 1.15 * body[0]["width"] / body[1]["width"]
+    assert window.windowTitle().startswith("Two-legged doll")
+    window.actions_["new"].trigger()
+    QTest.mouseClick(page.back, LEFT)
+    assert window.station == MEASURE
+
+
+def test_a_height_no_plan_can_have_is_refused(new_window: Callable[[], Window]) -> None:
+    window = new_window()
+    window.new_figure()
+    write(window.start_page.height_, "80 m")
+    QTest.mouseClick(window.start_page.start, LEFT)
+    assert "cannot be" in window.message.text and window.studio.figure is None
+    write(window.start_page.height_, "tall")
+    assert "cannot read" in window.message.text
+
+
+def test_pictures_are_chosen_from_the_start_page(
+    new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = new_window()
+    window.new_figure()
+    paths = iter([str(PICTURES / "heron-front-plain.jpg"), ""])
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (next(paths), ""))
+    QTest.mouseClick(window.start_page.pictures, LEFT)
+    station = window.measure_station
+    qtbot.waitUntil(lambda: station.sighting.silhouette("front") is not None, timeout=20_000)
+    framing = window.studio.survey.framing("front")
+    assert framing and framing.mm_px and window.station == MEASURE and station.line.for_new
+
+
+def test_a_part_is_copied_from_another_design(
+    station: MeasureStation, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    station.studio.select("head")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(BADGER), ""))
+    monkeypatch.setattr(QInputDialog, "getItem", lambda *a, **k: ("Ear", True))
+    ask_graft(station, station.studio)
+    assert station.studio.figure and station.studio.figure.by_id["ear"].parent == "head"
+    assert station.studio.selected == "ear"
+    bad = tmp_path / "bad.bambola.json"
+    bad.write_text("{")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(bad), ""))
+    ask_graft(station, station.studio)
+    assert "damaged" in window_of(station).message.text
+    assert copy_part(station.studio, load_demo().figure, "head")
+    assert station.studio.figure.by_id[station.studio.selected or ""].parent == "ear"
+
+
+# Pictures
+
+
+def test_a_picture_is_framed_corrected_called_off_and_taken_away(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    shares: list[float] = []
+    station.sighting.progress.connect(lambda view, share: shares.append(share))
+    station.lay_picture("side", PICTURES / "heron-side-plain.jpg")
+    qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
+    assert len([s for s in shares if 0.05 < s < 0.95]) >= 4
+    framing = station.board.framing
+    assert framing and framing.mm_px == pytest.approx(0.205, rel=0.01)
+    station.take_step(0)
+    frame = station.frame_hand
+    station.board.setFocus()
+    frame.grip = "ground"
+    QTest.keyClick(station.board, Qt.Key.Key_Up)
+    moved = station.board.framing
+    assert moved and framing.ground - moved.ground == pytest.approx(1.0 / framing.mm_px, rel=1e-6)
+    QTest.mouseClick(station.chips["It looks the other way"], LEFT)
+    assert station.board.framing and station.board.framing.flipped
+    QTest.mouseClick(station.chips["Its height…"], LEFT)
+    write(station.board.entry, "31 cm")
+    assert station.studio.survey.height == 310.0
+    scaled = station.board.framing
+    assert scaled and scaled.mm_px == pytest.approx(framing.mm_px * 310 / 300, rel=1e-6)
+    station.take_step(1)
+    found = station.sighting.silhouette("side")
+    a = station.board.lay.to_screen(*scaled.to_mm(900, 300)) if station.board.lay else QPointF()
+    QTest.mouseClick(station.board, LEFT, NONE, a.toPoint())
+    station.sighting.stop("side")
+    qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=20_000)
+    if station.sighting.silhouette("side") is None:
+        assert "called off" in window_of(station).message.text
+    QTest.keyClick(station.board, Qt.Key.Key_Backspace)
+    qtbot.waitUntil(
+        lambda: station.sighting.is_idle and station.sighting.silhouette("side") is not None,
+        timeout=20_000,
+    )
+    again = station.sighting.silhouette("side")
+    assert found and again and again.box() == pytest.approx(found.box(), abs=3)
+    station.take_step(0)
+    QTest.mouseClick(station.chips["Take it away"], LEFT)
+    assert not station.studio.survey.framings and not station.sighting.laid
+
+
+def test_a_measured_design_reopens_with_its_pictures(
+    station: MeasureStation, new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
+) -> None:
+    picture = tmp_path / "heron.jpg"
+    picture.write_bytes((PICTURES / "heron-side-plain.jpg").read_bytes())
+    station.lay_picture("side", picture)
+    qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
+    station.take_step(PARTS)
+    copy = own_copy(load_demo(HERON).figure and station.board.placement(), "tail")
+    assert copy
+    station.studio.select("tail")
+    station.line.draw(
+        [station.board.seen_from(copy.point(0.0)), station.board.seen_from(copy.point(1.0))]
+    )
+    survey = station.studio.survey
+    assert survey.traces_of("tail") and station.studio.save(tmp_path / "mine.bambola.json")
+    # The folder is moved, and the picture with the design.
+    home = tmp_path / "elsewhere"
+    home.mkdir()
+    for file in ("mine.bambola.json", "heron.jpg"):
+        (tmp_path / file).rename(home / file)
+    again = new_window()
+    assert again.open_path(home / "mine.bambola.json")
+    assert again.studio.survey == survey
+    again.go_to(MEASURE)
+    sighting = again.measure_station.sighting
+    qtbot.waitUntil(lambda: sighting.silhouette("side") is not None, timeout=20_000)
+    assert again.studio.undo_stack.isClean()
+    (home / "heron.jpg").unlink()
+    third = new_window()
+    with qtbot.waitSignal(third.measure_station.sighting.trouble, timeout=10_000):
+        third.open_path(home / "mine.bambola.json")
+    assert third.studio.figure and "cannot be read" in third.message.text
+
+
+def test_a_picture_laid_on_the_board_by_dropping_it(station: MeasureStation, qtbot: QtBot) -> None:
+    from PyQt6.QtCore import QUrl
+
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(PICTURES / "heron-side-busy.jpg"))])
+    action = Qt.DropAction.CopyAction
+    station.board.dropEvent(QDropEvent(QPointF(90, 90), action, mime, LEFT, NONE))
+    qtbot.waitUntil(lambda: station.studio.survey.framing("side") is not None, timeout=20_000)
+
+
+def test_changing_the_figure_keeps_what_is_asked_of_it(station: MeasureStation) -> None:
+    window = window_of(station)
+    assert window.studio.brief.height == 120.0
+    write(row(station, "neck", "length").entry, "150 mm")
+    assert window.studio.plan and window.studio.plan.to_height_mm == pytest.approx(120.0)
+    assert window.studio.plan.from_height_mm > 310
+    window.go_to(RESIZE)
+    assert "to 120 mm" in window.header._told.text()
