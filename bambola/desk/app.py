@@ -42,7 +42,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     window = set_up(theme, settings)
     watch(window.studio.refused.emit)
     if args.figure:
-        window.open_path(args.figure)
+        window.files.open_path(args.figure)
     elif args.demo:
         window.open_demo()
     window.show()
@@ -50,7 +50,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if args.screenshot:
         _picture_and_end(window, args.screenshot)
     elif not args.figure:
-        QTimer.singleShot(0, window.offer_recovery)
+        QTimer.singleShot(0, window.files.offer_recovery)
     code = app.exec()
     window.put_away()
     return code

@@ -6,26 +6,22 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import cast
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QMainWindow,
-    QMessageBox,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
-from bambola.core.figure.document import SUFFIX
 from bambola.core.plan.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.desk.actions import Actions
 from bambola.desk.curtain import keep_picture
-from bambola.desk.export_jobs import ExportDesk
+from bambola.desk.files import FileDesk
 from bambola.desk.help import show_about, show_keys
 from bambola.desk.measure.start import StartPage
 from bambola.desk.pictures import Darkroom
@@ -35,7 +31,6 @@ from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-from bambola.desk.timers import once
 from bambola.desk.widgets.header import Header
 from bambola.desk.widgets.message import MessageStrip
 from bambola.desk.widgets.thread import ThreadStrip
@@ -46,7 +41,6 @@ STATIONS = ("Measure", "Resize", "Order")
 MEASURE, RESIZE, ORDER = range(3)
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
-_JOURNAL_MS = 1500
 
 
 class Window(QMainWindow):
@@ -56,7 +50,7 @@ class Window(QMainWindow):
         super().__init__()
         self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
-        self.exports = ExportDesk(studio)
+        self.files = FileDesk(self, studio, settings, journal)
         self.header = Header(STATIONS, studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
@@ -126,32 +120,26 @@ class Window(QMainWindow):
         studio.units_changed.connect(self._sync_switches)
         self.header.path.chosen.connect(self.go_to)
         self.header.badge.asked.connect(self.go_to_question)
-        self.welcome.open_asked.connect(self.ask_open)
+        self.welcome.open_asked.connect(self.files.ask_open)
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.new_asked.connect(self.new_figure)
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
         self.start_page.put_away.connect(self._leave_start)
         self.measure_station.board.view_changed.connect(self._sync_switches)
-        self.welcome.recent_asked.connect(lambda path: self.open_path(Path(path)))
-        self.exports.done.connect(lambda text: self.message.say(text, serious=False))
-        self.exports.failed.connect(lambda text: self.message.say(text, serious=True))
+        self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
+        self.files.said.connect(self.message.say)
+        self.files.opened.connect(self._opened)
         self.resize_station.table.camera_changed.connect(self._sync_switches)
-        self._journal_timer = once(self, _JOURNAL_MS)
-        self._journal_timer.timeout.connect(self._write_journal)
-        studio.plan_changed.connect(self._journal_timer.start)
-        studio.survey_changed.connect(self._journal_timer.start)
         self._sync_switches()
 
     def _deeds(self) -> dict[str, Callable[[], None]]:
         measure = self.measure_station
         deeds: dict[str, Callable[[], None]] = {
-            "new": self.new_figure, "open": self.ask_open, "demo": self.open_demo,
+            "new": self.new_figure, "open": self.files.ask_open, "demo": self.open_demo,
             "demo_heron": lambda: self.open_demo(HERON), "demo_toad": lambda: self.open_demo(TOAD),
-            "save": lambda: cast(None, self.save()),
-            "save_as": lambda: cast(None, self.ask_save_as()),
-            "export_pdf": lambda: self.ask_export("pdf"), "export_json": lambda: self.ask_export("json"),
-            "export_csv": lambda: self.ask_export("csv"), "export_svg": lambda: self.ask_export("svg"),
+            "save": lambda: cast(None, self.files.save()),
+            "save_as": lambda: cast(None, self.files.ask_save_as()),
             "quit": lambda: cast(None, self.close()),
             "height": self.type_height, "next_part": lambda: self.step_part(1),
             "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
@@ -163,6 +151,8 @@ class Window(QMainWindow):
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
             "keys": lambda: show_keys(self), "about": lambda: show_about(self),
         }  # fmt: skip
+        for kind in ("pdf", "json", "csv", "svg"):
+            deeds[f"export_{kind}"] = lambda kind=kind: self.files.ask_export(kind)  # type: ignore[misc]
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
         for name, _, camera in VIEWS:
@@ -236,22 +226,9 @@ class Window(QMainWindow):
 
     # Files
 
-    def open_path(self, path: Path) -> bool:
-        """Open a design if nothing unsaved would be lost."""
-        if not self._may_leave():
-            return False
-        if not self.studio.open(path):
-            if not path.exists():
-                self.settings.drop_recent(str(path))
-            return False
-        self.settings.add_recent(str(path.resolve()))
-        self.message.hide()
-        self._show_files()
-        return True
-
     def open_demo(self, path: Path = BADGER) -> None:
         """Put a shipped figure on the table; it is saved under a new name."""
-        if self._may_leave():
+        if self.files.may_leave():
             self.studio.take(load_demo(path), None)
 
     def new_figure(self) -> None:
@@ -269,13 +246,13 @@ class Window(QMainWindow):
 
     def start_with(self, figure: Figure) -> None:
         """Put a new figure on the table, to be measured."""
-        if self._may_leave():
+        if self.files.may_leave():
             self.studio.take(Document(figure=figure, brief=Brief()), None)
             self.go_to(MEASURE)
 
     def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
         """Begin a figure from pictures of the original, ``height`` mm high."""
-        if not self._may_leave():
+        if not self.files.may_leave():
             return
         figure = start_from_pictures(height, self.studio.bench)
         self.studio.take(Document(figure=figure, survey=Survey(height=height)), None)
@@ -286,115 +263,6 @@ class Window(QMainWindow):
         self.measure_station.board.look(next(iter(pictures)))
         self.measure_station.take_step(PICTURE)
 
-    def ask_open(self) -> None:
-        """Ask for a design to open."""
-        path, _ = QFileDialog.getOpenFileName(
-            self, "Open a design", self._folder(), f"Bambola designs (*{SUFFIX});;All files (*)"
-        )
-        if path:
-            self.open_path(Path(path))
-
-    def save(self) -> bool:
-        """Save, asking for a name if there is none."""
-        if self.studio.path is None:
-            return self.ask_save_as()
-        return self._save_to(self.studio.path)
-
-    def ask_save_as(self) -> bool:
-        """Ask for a name and save."""
-        if self.studio.figure is None:
-            return False
-        offered = self.studio.path or Path(self._folder()) / f"{self.studio.figure.id}{SUFFIX}"
-        path, _ = QFileDialog.getSaveFileName(
-            self, "Save the design", str(offered), f"Bambola designs (*{SUFFIX})"
-        )
-        if not path:
-            return False
-        return self._save_to(Path(path if path.endswith(".json") else path + SUFFIX))
-
-    def _save_to(self, path: Path) -> bool:
-        if not self.studio.save(path):
-            return False
-        self.settings.add_recent(str(path.resolve()))
-        self.journal.clear()
-        self.message.say(f"Saved as {path.name}.", serious=False)
-        return True
-
-    def ask_export(self, kind: str) -> None:
-        """Ask where to and export the plan there."""
-        if self.studio.figure is None:
-            return
-        if kind in ("csv", "svg"):
-            where = QFileDialog.getExistingDirectory(self, "Choose a folder", self._folder())
-        else:
-            offered = Path(self._folder()) / f"{self.studio.figure.id}.{kind}"
-            where, _ = QFileDialog.getSaveFileName(self, "Export", str(offered), f"*.{kind}")
-        if where:
-            self.message.say("Writing…", serious=False)
-            self.exports.start(kind, Path(where))
-
-    def _folder(self) -> str:
-        return str(self.studio.path.parent if self.studio.path else Path.home())
-
-    def _may_leave(self) -> bool:
-        """Whether the figure on the table may be put away: saved, given up, or nothing to save."""
-        if self.studio.is_saved:
-            return True
-        buttons = QMessageBox.StandardButton
-        answer = self._ask(
-            "Save the changes to this design first?",
-            "They are lost otherwise.",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-            buttons.Save,
-        )
-        if answer == buttons.Save:
-            return self.save()
-        return bool(answer == buttons.Discard)
-
-    def _ask(
-        self,
-        text: str,
-        more: str,
-        buttons: QMessageBox.StandardButton,
-        default: QMessageBox.StandardButton,
-    ) -> int:
-        """Ask in a plain box, without the desktop's own pictures."""
-        box = QMessageBox(self)
-        box.setWindowTitle("Bambola")
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(text)
-        box.setInformativeText(more)
-        box.setStandardButtons(buttons)
-        box.setDefaultButton(default)
-        return box.exec()
-
-    def offer_recovery(self) -> bool:
-        """Bring back the work of a window that did not end well, if the maker wants it."""
-        found = self.journal.left_behind()
-        if found is None:
-            return False
-        buttons = QMessageBox.StandardButton
-        answer = self._ask(
-            f"There is unsaved work on “{found.document.figure.name}” from last time.",
-            "Bring it back?",
-            buttons.Yes | buttons.No,
-            buttons.Yes,
-        )
-        if answer != buttons.Yes:
-            return False
-        self.studio.take(found.document, found.path)
-        self.studio.undo_stack.resetClean()
-        self._write_journal()
-        return True
-
-    def _write_journal(self) -> None:
-        if self.studio.figure is not None and not self.studio.is_saved:
-            self.journal.write(
-                self.studio.figure, self.studio.brief, self.studio.path, self.studio.survey
-            )
-        elif self.studio.is_saved:
-            self.journal.clear()
-
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         mime = event.mimeData() if event else None
         if event and mime and any(url.isLocalFile() for url in mime.urls()):
@@ -404,23 +272,22 @@ class Window(QMainWindow):
         mime = event.mimeData() if event else None
         files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()] if mime else []
         if files:
-            self.open_path(Path(files[0]))
+            self.files.open_path(Path(files[0]))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if not self._may_leave():
+        if not self.files.may_leave():
             event.ignore()
             return
         self.settings.geometry = self.saveGeometry()
-        self._journal_timer.stop()
-        self.journal.clear()
+        self.files.close()
         self.put_away()
         event.accept()
 
     def put_away(self) -> None:
         """Wait for what is still being written or drawn in the background."""
         self._keep_picture()
-        self.exports.close()
+        self.files.exports.close()
         self.measure_station.close_down()
         self.darkroom.close()
 
@@ -431,6 +298,10 @@ class Window(QMainWindow):
             keep_picture(self.studio.path, made)
 
     # Showing
+
+    def _opened(self) -> None:
+        self.message.hide()
+        self._show_files()
 
     def _figure_on_table(self) -> None:
         self.go_to(self.station if self.station >= 0 else RESIZE)
@@ -453,7 +324,7 @@ class Window(QMainWindow):
             entry = self.recent_menu.addAction(Path(path).name)
             assert entry is not None
             entry.setToolTip(path)
-            entry.triggered.connect(lambda _=False, path=path: self.open_path(Path(path)))
+            entry.triggered.connect(lambda _=False, path=path: self.files.open_path(Path(path)))
         self.recent_menu.setEnabled(bool(self.settings.recent))
         self.welcome.show_recent(self.settings.recent)
 

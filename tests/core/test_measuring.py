@@ -21,8 +21,14 @@ from bambola.core.figure import (
     Taken,
     load_document,
 )
-from bambola.core.figure.additions import likely_eye, with_eyes, with_mark, with_patch, with_wire
-from bambola.core.figure.additions import without_wire
+from bambola.core.figure.additions import (
+    likely_eye,
+    with_eyes,
+    with_mark,
+    with_patch,
+    with_wire,
+    without_wire,
+)
 from bambola.core.figure.bodyplans import body_plans, with_wools_of
 from bambola.core.figure.document import dump_document
 from bambola.core.figure.graft import (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import cv2
@@ -125,7 +126,7 @@ def test_a_bent_limb_is_read_at_its_joints() -> None:
     def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
         felt = np.zeros(u.shape, dtype=bool)
         for (a, b), (d0, d1) in zip(
-            zip(run, run[1:], strict=False), ((16.0, 13.0), (13.0, 10.0)), strict=True
+            itertools.pairwise(run), ((16.0, 13.0), (13.0, 10.0)), strict=True
         ):
             leg = b - a
             t = np.clip(((u - a[0]) * leg[0] + (v - a[1]) * leg[1]) / (leg @ leg), 0, 1)

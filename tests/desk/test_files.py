@@ -57,7 +57,7 @@ def test_a_refused_file_never_replaces_what_is_open(
     if content is not None:
         path.write_text(content)
     before = window.studio.plan
-    assert not window.open_path(path)
+    assert not window.files.open_path(path)
     assert says in window.message.text and "bad.bambola.json" in window.message.text
     assert window.studio.plan is before
 
@@ -67,7 +67,7 @@ def test_a_design_whose_height_cannot_be_met_is_refused(window: Window, tmp_path
     raw["brief"] = {"height": 90_000}
     path = tmp_path / "giant.bambola.json"
     path.write_text(json.dumps(raw))
-    assert not window.open_path(path)
+    assert not window.files.open_path(path)
     assert "1120.0 mm" in window.message.text and window.studio.plan is not None
 
 
@@ -95,7 +95,7 @@ def test_unsaved_changes_are_guarded(
     answers.append(BUTTON.Cancel)
     assert not window.close() and window.isVisible()
     answers.append(BUTTON.Cancel)
-    assert not window.open_path(BADGER) and window.studio.brief.height == 150.0
+    assert not window.files.open_path(BADGER) and window.studio.brief.height == 150.0
     path = tmp_path / "kept.bambola.json"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
     answers.append(BUTTON.Save)
@@ -118,14 +118,14 @@ def test_work_is_journalled_and_offered_back_after_a_crash(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     window.studio.set_height(133.0)
-    window._write_journal()
+    window.files.write_journal()
     assert window.journal._lock is not None
     window.journal._lock.close()  # as it goes when a process ends
     fresh = new_window()
     answers.append(BUTTON.Yes)
-    assert fresh.offer_recovery()
+    assert fresh.files.offer_recovery()
     assert fresh.studio.brief.height == 133.0 and fresh.isWindowModified()
-    assert not fresh.offer_recovery()
+    assert not fresh.files.offer_recovery()
 
 
 @pytest.mark.parametrize(
@@ -151,12 +151,12 @@ def test_exports_are_written_in_the_background(
         QFileDialog, "getSaveFileName", lambda *a: (str(folder / f"sheet.{kind}"), "")
     )
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a: str(folder))
-    with qtbot.waitSignal(window.exports.done, timeout=20_000):
+    with qtbot.waitSignal(window.files.exports.done, timeout=20_000):
         window.actions_[f"export_{kind}"].trigger()
     assert sorted(p.name for p in folder.iterdir()) == files
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("/proc/none/x", ""))
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a: "/proc/none")
-    with qtbot.waitSignal(window.exports.failed, timeout=20_000):
+    with qtbot.waitSignal(window.files.exports.failed, timeout=20_000):
         window.actions_[f"export_{kind}"].trigger()
     assert "could not be written" in window.message.text
 

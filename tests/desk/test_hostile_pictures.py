@@ -171,5 +171,5 @@ def test_what_is_open_is_not_lost_to_a_bad_file_or_picture(
     design = tmp_path / "bad.bambola.json"
     design.write_text('{"bambola": 1')
     window.studio.undo_stack.setClean()
-    assert not window.open_path(design)
+    assert not window.files.open_path(design)
     assert window.studio.figure is figure and window.studio.survey == survey

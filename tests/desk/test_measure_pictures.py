@@ -1,6 +1,5 @@
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 
 import pytest
@@ -13,7 +12,7 @@ from bambola.core.plan import make_plan
 from bambola.demo import PICTURES, default_bench
 from bambola.desk.stations.measure import OUTLINE, PICTURE
 from bambola.desk.window import Window
-from tests.desk.maker import LEFT, NONE, Maker
+from tests.desk.maker import Maker
 
 
 def core_wool(figure: Figure) -> float:

@@ -625,7 +625,7 @@ def test_a_measured_design_reopens_with_its_pictures(
     for file in ("mine.bambola.json", "heron.jpg"):
         (tmp_path / file).rename(home / file)
     again = new_window()
-    assert again.open_path(home / "mine.bambola.json")
+    assert again.files.open_path(home / "mine.bambola.json")
     assert again.studio.survey == survey
     again.go_to(MEASURE)
     sighting = again.measure_station.sighting
@@ -634,7 +634,7 @@ def test_a_measured_design_reopens_with_its_pictures(
     (home / "heron.jpg").unlink()
     third = new_window()
     with qtbot.waitSignal(third.measure_station.sighting.trouble, timeout=10_000):
-        third.open_path(home / "mine.bambola.json")
+        third.files.open_path(home / "mine.bambola.json")
     assert third.studio.figure and "cannot be read" in third.message.text
 
 

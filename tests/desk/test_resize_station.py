@@ -194,6 +194,23 @@ def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtB
     assert window.studio.plan and window.studio.plan.scale == pytest.approx(220 / 140, rel=1e-6)
 
 
+def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
+    window.studio.select("paw")
+    sizes = window.resize_station.card._sizes
+    sizes.setFocus()
+    qtbot.keyClick(sizes, Qt.Key.Key_Right)
+    assert [w[1] for w in sizes.words][sizes.at] == "depth"
+    menu = sizes.menu()
+    assert [a.isChecked() for a in menu.actions()] == [True, False, False, False, False]
+    menu.actions()[1].trigger()
+    plan = window.studio.plan
+    assert plan and sizes.words[1][2] == "held as made"
+    paw = plan.part("paw")
+    assert paw.to_mm["depth"] == paw.from_mm["depth"] and paw.to_mm["width"] > paw.from_mm["width"]
+    sizes.menu().actions()[0].trigger()
+    assert sizes.words[1][2].startswith("was ")
+
+
 def test_units_change_everywhere(window: Window) -> None:
     window.actions_["length_in"].trigger()
     window.actions_["mass_oz"].trigger()

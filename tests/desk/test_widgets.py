@@ -220,7 +220,7 @@ def test_closing_in_the_middle_of_drawing_is_no_trouble(
     window.open_demo()
     for turn in range(6):
         window.resize_station.table.look(Camera(turn=turn * 50))
-    window.exports.start("pdf", Path("/proc/none/sheet.pdf"))
+    window.files.exports.start("pdf", Path("/proc/none/sheet.pdf"))
     assert window.close()
     assert window.darkroom.is_idle or not window.isVisible()
 

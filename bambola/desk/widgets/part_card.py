@@ -22,6 +22,7 @@ from bambola.desk.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.widgets.card_rows import FittingRow, PortionRow, WireRow
+from bambola.desk.widgets.sizes_row import SizesRow
 
 
 class PartCard(QWidget):
@@ -128,57 +129,6 @@ class PartCard(QWidget):
         self._fittings = [FittingRow(self.studio, self.theme) for _ in range(fittings)]
         for widget in (*self._portions, *self._wires, *self._fittings):
             self._rows.addWidget(widget)
-
-
-class SizesRow(QWidget):
-    """The part's measures, new in large type and old below: painted, since they change as one pulls."""
-
-    def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.words: list[tuple[str, str, str]] = []
-
-    def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(280), self.theme.px(62))
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(180), self.theme.px(62))
-
-    def show_part(self, part: PartPlan) -> None:
-        """Show the measures of ``part``; hovering tells what bent them."""
-        units = self.studio.units
-        self.words = [
-            (
-                show_length(mm, units),
-                name,
-                f"was {show_length(part.from_mm[name], units, with_unit=False)}",
-            )
-            for name, mm in part.to_mm.items()
-        ]
-        self.setToolTip("\n".join(part.sized_by) or "every measure × the figure’s scale")
-        self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        d, px = self.theme.dyes, self.theme.px
-        each = self.width() / max(1, len(self.words))
-        for i, texts in enumerate(self.words):
-            y = 0.0
-            for text, size, bold, high, colour in zip(
-                texts,
-                (19, 13, 13),
-                (True, False, False),
-                (24, 18, 18),
-                (d.ink, d.quiet, d.quiet),
-                strict=True,
-            ):
-                painter.setFont(self.theme.text(size, bold=bold))
-                painter.setPen(colour)
-                painter.drawText(
-                    QRectF(i * each, y, each, px(high)), Qt.AlignmentFlag.AlignVCenter, text
-                )
-                y += px(high)
 
 
 class BundleView(QWidget):
