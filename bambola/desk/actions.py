@@ -98,6 +98,7 @@ HAND_KEYS = (
     ("G on the board", "take the next grip or line"),
     ("Arrows on the board", "move, turn or stretch by 1 mm (with Shift by a tenth)"),
     ("Enter, or a digit on the board", "type the number of the grip in hand"),
+    ("Arrows, Space, Enter while drawing", "point, set a point, end the line (with Alt by 5 mm)"),
     ("N, H while drawing", "a new part; without the outline"),
     ("+, −, Home on the board", "larger, smaller, all of it"),
     ("Enter on a wool", "lay it on the part in hand (with Shift as its core)"),

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from pathlib import Path
 
@@ -12,7 +13,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Landmark, SizeRule
-from bambola.core.solids import own_copy
+from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, load_demo
 from bambola.desk.measure.board import WOOL_MIME
@@ -116,6 +117,8 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation)
     assert grams == sorted(grams, reverse=True)
     first, second = ((r.effect.part, r.effect.measure) for r in rows[:2])
     rows[0].entry.setFocus()
+    # The measure in hand is shown on the figure, from where it can be seen.
+    assert station.shape.grip == first[1] and first[1] in station.shape.grips()
     write(rows[0].entry, f"{rows[0].effect.mm * 1.05:.1f} mm")
     assert station.round._hand == second
     hand = station.round.row_in_hand()
@@ -611,7 +614,12 @@ def test_a_measured_design_reopens_with_its_pictures(
     station.lay_picture("side", picture)
     qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
     station.take_step(PARTS)
-    copy = own_copy(load_demo(HERON).figure and station.board.placement(), "tail")
+    # The midline is laid where the figure's is: under the body.
+    note, framing = camera_of("heron-side-plain"), station.studio.survey.framing("side")
+    assert framing
+    framed = framing.replaced(midline=note["midline"], ground=note["ground"], mm_px=note["mm_px"])
+    station.studio.edit("Frame the picture", survey=station.studio.survey.framed(framed))
+    copy = own_copy(station.board.placement(), "tail")
     assert copy
     station.studio.select("tail")
     station.line.draw(
@@ -638,6 +646,19 @@ def test_a_measured_design_reopens_with_its_pictures(
     assert third.studio.figure and "cannot be read" in third.message.text
 
 
+def test_a_line_beside_the_figure_is_refused_in_words(
+    station: MeasureStation, qtbot: QtBot
+) -> None:
+    station.lay_picture("side", PICTURES / "heron-side-plain.jpg")
+    qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
+    station.take_step(PARTS)
+    station.studio.select("neck")
+    survey = station.studio.survey
+    station.line.draw([(-150.0, 20.0), (-140.0, 60.0), (-150.0, 90.0)])
+    assert "beside the figure" in window_of(station).message.text
+    assert station.studio.survey == survey
+
+
 def test_a_picture_laid_on_the_board_by_dropping_it(station: MeasureStation, qtbot: QtBot) -> None:
     from PyQt6.QtCore import QUrl
 
@@ -656,3 +677,113 @@ def test_changing_the_figure_keeps_what_is_asked_of_it(station: MeasureStation) 
     assert window.studio.plan.from_height_mm > 310
     window.go_to(RESIZE)
     assert "to 120 mm" in window.header._told.text()
+
+
+def keys(station: MeasureStation, *strokes: Qt.Key | str) -> None:
+    for stroke in strokes:
+        if isinstance(stroke, str):
+            QTest.keyClicks(station.board, stroke)
+        else:
+            QTest.keyClick(station.board, stroke)
+
+
+def point(station: MeasureStation, u: float, v: float) -> None:
+    """Lead the keys' pointer of the hand at work to a place, mm, with arrow keys."""
+    hand = station.board.hand
+    assert hand
+    keys(station, Qt.Key.Key_Up)
+    for axis, goal, less, more in (
+        (0, u, Qt.Key.Key_Left, Qt.Key.Key_Right), (1, v, Qt.Key.Key_Down, Qt.Key.Key_Up),
+    ):  # fmt: skip
+        for modifier, step in (
+            (Qt.KeyboardModifier.AltModifier, 5.0), (NONE, 1.0), (Qt.KeyboardModifier.ShiftModifier, 0.1),
+        ):  # fmt: skip
+            assert hand.pointer
+            far = goal - hand.pointer[axis]
+            for _ in range(int(abs(far) / step + 0.001)):
+                QTest.keyClick(station.board, more if far > 0 else less, modifier)
+
+
+def test_a_figure_is_measured_with_keys_only(
+    station: MeasureStation, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = window_of(station)
+    monkeypatch.setattr(
+        QFileDialog, "getOpenFileName", lambda *a: (str(PICTURES / "heron-side-plain.jpg"), "")
+    )
+    window.actions_["step_0"].trigger()
+    station.chips["Lay a picture…"].setFocus()
+    QTest.keyClick(station.chips["Lay a picture…"], Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: station.sighting.silhouette("side") is not None, timeout=20_000)
+    window.actions_["step_1"].trigger()
+    assert station.board.hasFocus()
+    point(station, -60.0, 40.0)
+    keys(station, "]", " ")
+    qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=20_000)
+    framing = station.board.framing
+    assert framing and framing.strokes[0].figure
+    window.studio.undo_stack.undo()
+    qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=20_000)
+    # The leg, seen in the picture: straight down from the body to the foot.
+    window.actions_["step_2"].trigger()
+    window.studio.select("leg")
+    station.board.setFocus()
+    copy = own_copy(station.board.placement(), "leg")
+    assert copy
+    shift = _leg_in_picture(station) - np.array(station.board.seen_from(copy.point(1.0)))
+    for joint in copy.shape.joints:  # type: ignore[union-attr]
+        place = copy.matrix[:3, :3] @ np.array([joint.x, joint.y, joint.z]) + copy.matrix[:3, 3]
+        goal = np.array(station.board.seen_from(place)) + shift
+        point(station, float(goal[0]), float(goal[1]))
+        keys(station, " ")
+    keys(station, Qt.Key.Key_Return)
+    assert station.studio.survey.how("leg", "thickness") == "picture"
+    assert measures(station, "leg")["length"] == pytest.approx(
+        load_demo(HERON).figure.by_id["leg"].shape.measures()["length"], rel=0.02
+    )
+    was = station.line.trace()
+    keys(station, "g", Qt.Key.Key_Right)
+    now = station.line.trace()
+    assert was and now and now.points[0][0] - was.points[0][0] == pytest.approx(1.0, abs=0.02)
+    path = tmp_path / "keys.bambola.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    window.actions_["save"].trigger()
+    assert path.exists() and "picture" in path.read_text()
+
+
+def camera_of(picture: str) -> dict[str, float]:
+    """Where the camera stood when a picture was taken."""
+    found: dict[str, float] = json.loads((PICTURES / "heron.json").read_text())[picture]
+    return found
+
+
+def _leg_in_picture(station: MeasureStation) -> np.ndarray:
+    """Where the heron's ankle is in the laid picture, mm on the board."""
+    note = camera_of("heron-side-plain")
+    placement = place(load_demo(HERON).figure)
+    copy = own_copy(placement, "leg")
+    framing = station.board.framing
+    assert copy and framing
+    _, y, z = copy.point(1.0)
+    pixel = (
+        note["midline"] + y / note["mm_px"],
+        note["ground"] - (z - placement.ground) / note["mm_px"],
+    )
+    return np.array(framing.to_mm(*pixel))
+
+
+def test_face_and_wire_are_reached_by_keys(station: MeasureStation) -> None:
+    window = window_of(station)
+    window.actions_["step_4"].trigger()
+    station.face.choose("Chin")
+    station.board.setFocus()
+    point(station, -20.0, 270.0)
+    keys(station, " ")
+    (chin,) = station.studio.survey.landmarks
+    assert chin.at == pytest.approx((-20.0, 270.0), abs=0.11)
+    window.actions_["step_5"].trigger()
+    station.studio.select("crest")
+    station.board.setFocus()
+    wires = len(station.studio.figure.wires) if station.studio.figure else 0
+    keys(station, Qt.Key.Key_Return)
+    assert station.studio.figure and len(station.studio.figure.wires) == wires + 1

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,8 +15,10 @@ from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.plan.values import Plan
 from bambola.core.plan.weigh import weigh
 from bambola.core.sight.build import AXES, origin_of
-from bambola.core.sight.silhouette import Silhouette, widened
 from bambola.core.solids import Copy, own_copy, solid_of
+
+if TYPE_CHECKING:
+    from bambola.core.sight.silhouette import Silhouette
 
 Array = NDArray[np.float64]
 SAME_HEIGHT = 0.03
@@ -52,6 +55,8 @@ class Seen:
     @cached_property
     def reach(self) -> NDArray[np.bool_]:
         """Where a part may be: the silhouette and a little round it, (rows, columns)."""
+        from bambola.core.sight.silhouette import widened
+
         pixel = (self.framing.mm_px or 1.0) / self.silhouette.scale
         return widened(self.silhouette.cover > 0.5, PLAY_MM / pixel)
 

@@ -73,7 +73,7 @@ def fit(kind: str, trace: Trace) -> Fit:
 
     t, left, right, trusted = _sides(trace)
     length = math.dist(trace.points[0], trace.points[-1])
-    full = float(np.percentile((left + right)[trusted], 75))
+    full = max(float(np.percentile((left + right)[trusted], 75)), 1e-3 * length)
     names, first, low, high = _unknowns(kind, full)
     # Play of both ends, and the axis beside the line at its base and its tip.
     drawn = trace.edges == "outline"
@@ -212,7 +212,7 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
 
     t, left, right, trusted = _sides(trace)
     widths = left + right
-    typical = float(np.median(widths[trusted]))
+    typical = max(float(np.median(widths[trusted])), 1e-3 * trace.length)
     ts, ws = t[trusted], widths[trusted]
     # Ends of a limb round off or run into other parts: the middle says most.
     weight = np.where((ts > 0.08) & (ts < 0.92), 1.0, 0.25)

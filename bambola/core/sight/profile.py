@@ -5,12 +5,15 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.survey import Spot, Trace
-from bambola.core.sight.silhouette import Silhouette
+
+if TYPE_CHECKING:  # what separates pictures is slow to load, and only wanted with pictures
+    from bambola.core.sight.silhouette import Silhouette
 
 Array = NDArray[np.float64]
 STATIONS = 33
@@ -50,6 +53,11 @@ def read_trace(
             "left": left.tolist(), "right": right.tolist(),
         }
     )  # fmt: skip
+
+
+def is_beside(trace: Trace) -> bool:
+    """Whether a line was drawn for the most part outside the silhouette: it says nothing of a part."""
+    return float(np.median(np.array(trace.left) + np.array(trace.right))) <= 1e-3 * trace.length
 
 
 def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace:

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import warnings
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageOps, UnidentifiedImageError
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 Pixels = NDArray[np.uint8]
 KINDS = ("PNG", "JPEG", "WEBP")
@@ -38,6 +41,8 @@ def read_picture(path: Path) -> Pixels:
 
 
 def _read_photograph(path: Path) -> Pixels:
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -62,6 +67,8 @@ def _read_photograph(path: Path) -> Pixels:
 
 
 def _over_white(image: Image.Image) -> Image.Image:
+    from PIL import Image
+
     if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
         shown = image.convert("RGBA")
         paper = Image.new("RGBA", shown.size, (255, 255, 255, 255))

@@ -57,18 +57,16 @@ class PartHead(QWidget):
         self.graft.setToolTip("Copy a part from another design onto this one")
         self._labels = [QLabel(text) for text in ("shape", "sits on", "felted")]
         grid = self._grid = QGridLayout(self)
-        grid.addWidget(self.name, 0, 0, 1, 4)
+        grid.addWidget(self.name, 0, 0, 1, 3)
         for i, (label, box) in enumerate(
             zip(self._labels, (self.kind, self.parent_, self.firm), strict=True)
         ):
-            row, column = 1 + i // 2, 2 * (i % 2)
-            grid.addWidget(label, row, column)
-            grid.addWidget(box, row, column + 1)
-        grid.addWidget(self.pair, 2, 2, 1, 2)
-        grid.addWidget(self.remove, 3, 0, 1, 2)
-        grid.addWidget(self.graft, 3, 2, 1, 2)
+            grid.addWidget(label, 1 + i, 0)
+            grid.addWidget(box, 1 + i, 1)
+        for i, widget in enumerate((self.pair, self.remove, self.graft)):
+            grid.addWidget(widget, 1 + i, 2)
         grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
+        grid.setColumnStretch(2, 1)
         self.name.editingFinished.connect(self._rename)
         self.kind.activated.connect(lambda _: self._reshape())
         self.parent_.activated.connect(lambda _: self._reparent())

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.plan.round import Effect, doubt_of_total, effects
 from bambola.core.quantities import show_mass
 from bambola.desk.measure.rows import MeasureRow
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-from bambola.desk.timers import at_most_every, nudge
+from bambola.desk.timers import at_most_every, nudge, once
 
 _MOST_ROWS = 40
 
@@ -37,6 +37,8 @@ class MeasureList(QWidget):
         self._rows_box.setSpacing(theme.px(1))
         self._box.addLayout(self._rows_box)
         self._soon = at_most_every(self, 0, self.refresh)
+        self._sight = once(self, 0)
+        self._sight.timeout.connect(self._bring_into_sight)
         for signal in (studio.survey_changed, studio.units_changed, studio.figure_changed,
                        studio.plan_changed, studio.selection_changed):  # fmt: skip
             signal.connect(self._later)
@@ -56,8 +58,10 @@ class MeasureList(QWidget):
         """Build the rows anew; the measure in hand stays in hand."""
         figure = self.studio.figure
         focused = any(row.entry.hasFocus() for row in self.rows)
-        # As rows go, the focus falls from one to the next; that brings none of them to hand.
+        # As rows go, the focus would fall from one to the next: none of them comes to hand by that.
         self._clearing = True
+        if focused:
+            self.setFocus()
         self._clear()
         self._clearing = False
         if figure is None:
@@ -77,6 +81,7 @@ class MeasureList(QWidget):
             self.rows.append(row)
         if focused and self._hand is not None:
             self.bring(*self._hand)
+            self._sight.start()
 
     def _measure_names(self) -> tuple[str, ...]:
         figure, selected = self.studio.figure, self.studio.selected
@@ -121,6 +126,14 @@ class MeasureList(QWidget):
             if (row.effect.part, row.effect.measure) == (part, measure):
                 row.entry.setFocus()
                 return
+
+    def _bring_into_sight(self) -> None:
+        """Once the rows have their places, scroll to the one in hand."""
+        row, around = self.row_in_hand(), self.parentWidget()
+        while around is not None and not isinstance(around, QScrollArea):
+            around = around.parentWidget()
+        if row is not None and around is not None:
+            around.ensureWidgetVisible(row)
 
     def row_in_hand(self) -> MeasureRow | None:
         """The row in hand, or the first one."""

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
+    QBoxLayout,
     QComboBox,
     QHBoxLayout,
     QLabel,
@@ -46,7 +47,6 @@ class MeasureRow(QWidget):
         self._told = QLabel(self._words())
         for label in (self._title, self._told):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-            label.setMinimumWidth(theme.px(92))
         self.entry = _MeasureEntry(f"{self._part.name}, {effect.measure}")
         self.entry.returnPressed.connect(self._typed)
         self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))
@@ -62,10 +62,12 @@ class MeasureRow(QWidget):
         words.setSpacing(0)
         words.addWidget(self._title)
         words.addWidget(self._told)
-        self._row = QHBoxLayout(self)
-        self._row.addLayout(words, 1)
+        self._controls = QHBoxLayout()
         for widget in (self.entry, self.way, self.rule):
-            self._row.addWidget(widget)
+            self._controls.addWidget(widget)
+        self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._row.addLayout(words, 1)
+        self._row.addLayout(self._controls)
         self.setToolTip(self._reason())
         self._restyle()
         self._show_number()
@@ -87,14 +89,25 @@ class MeasureRow(QWidget):
     def _restyle(self) -> None:
         px, d = self.theme.px, self.theme.dyes
         self._row.setContentsMargins(px(10), px(3), px(2), px(3))
-        self._row.setSpacing(px(5))
+        self._row.setSpacing(px(3))
+        self._controls.setSpacing(px(4))
         self._title.setFont(self.theme.text(15, bold=True))
         self._told.setFont(self.theme.text(13))
         colour = d.madder if self.effect.is_missing else d.quiet
         self._told.setStyleSheet(f"color: {colour.name()};")
         self.entry.setFont(self.theme.text(16, bold=True))
+        self.entry.setStyleSheet(
+            f"QLineEdit {{ border-color: {d.edge.name()}; }}"
+            f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
+        )
         self.entry.setFixedWidth(px(88))
-        self.way.setFixedWidth(px(92))
+        self.way.setFixedWidth(px(90))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        # With large text the controls go beneath the words.
+        narrow = self.width() < self.theme.px(340)
+        ways = QBoxLayout.Direction
+        self._row.setDirection(ways.TopToBottom if narrow else ways.LeftToRight)
 
     def _show_number(self) -> None:
         read = tape_now(self._part.shape, self.effect.measure, self.how)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QSlider,
     QVBoxLayout,
     QWidget,
@@ -42,14 +43,17 @@ class PlanShelf(QWidget):
     def __init__(self, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__()
         self.theme, self.darkroom, self.at = theme, darkroom, 0
-        self.plans = body_plans()
         self._placed: dict[int, Placement] = {}
         self.prints: dict[int, Print] = {}
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Body plans")
-        self._describe()
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self.update)
+
+    @property
+    def plans(self) -> tuple[BodyPlan, ...]:
+        """The body plans; read when they are first looked at."""
+        return body_plans()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(640), self.theme.px(470))
@@ -72,6 +76,7 @@ class PlanShelf(QWidget):
         self._wish(i)
 
     def showEvent(self, event: object) -> None:
+        self._describe()
         for i, plan in enumerate(self.plans):
             if i not in self._placed:
                 self._placed[i] = place(plan.figure)
@@ -201,8 +206,13 @@ class StartPage(QWidget):
         right.addWidget(self._title)
         right.addWidget(self._told)
         right.addLayout(high)
-        right.addLayout(self._slider_box)
-        right.addStretch(1)
+        sliders = QWidget()
+        sliders.setLayout(self._slider_box)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(sliders)
+        right.addWidget(scroll, 1)
         for button in (self.start, self.pictures, self.back):
             right.addWidget(button)
         self._side = QWidget()
@@ -255,6 +265,7 @@ class StartPage(QWidget):
             self._slider_box.addWidget(label)
             self._slider_box.addWidget(slider)
             self.sliders[proportion.id] = slider
+        self._slider_box.addStretch(1)
         nudge(self._soon)
 
     def settings(self) -> dict[str, float]:

@@ -75,7 +75,7 @@ class Swatches(QWidget):
                 painter.drawRoundedRect(box, px(8), px(8))
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
-        if self.wools:
+        if self.wools and self.height() >= px(54):
             told = f"{self.wools[self.at][1]}: drag it onto a part, or Enter for the part in hand"
             line = QRectF(0, px(39), self.width(), px(19))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)

@@ -60,8 +60,11 @@ from bambola.desk.widgets.flow import FlowLayout
 from bambola.desk.widgets.header import StitchedPath
 
 STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
-PANES = ("Part in hand", "Guided round", "Checks")
+PANES = ("Part", "Round", "Checks")
+PANE_WORDS = ("The part in hand", "The guided round", "What does not go together")
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
+_ROOMY = 560
+"""Height (px before scaling) from which there is room for a line of advice."""
 VIEW_WORDS: dict[Sight, str] = {
     "front": "From the front", "side": "From its left side", "back": "From the back", "top": "From above",
 }  # fmt: skip
@@ -141,6 +144,8 @@ class MeasureStation(QWidget):
         self.pane_buttons: list[QPushButton] = []
         for i, name in enumerate(PANES):
             button = QPushButton(name)
+            button.setAccessibleName(PANE_WORDS[i])
+            button.setToolTip(PANE_WORDS[i])
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, i=i: self.show_pane(i))
             tabs.addWidget(button)
@@ -186,7 +191,10 @@ class MeasureStation(QWidget):
         self.sighting.changed.connect(lambda _: self._chip_state())
         self.studio.survey_changed.connect(self._chip_state)
         self.studio.figure_changed.connect(self._new_figure)
-        self.round.in_hand.connect(lambda part, _: self.studio.select(part))
+        self.round.in_hand.connect(self.show_measure)
+        self.part_list.in_hand.connect(
+            lambda part, name: part == self.studio.selected and self.show_measure(part, name)
+        )
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -208,7 +216,9 @@ class MeasureStation(QWidget):
 
     def _fit(self) -> None:
         px = self.theme.px
-        self.card.setFixedWidth(min(px(404), max(px(300), round(self.width() * 0.40))))
+        self.card.setFixedWidth(min(px(404), max(px(276), round(self.width() * 0.36))))
+        # Where there is little room the board gets it; the words are then on the steps.
+        self._told.setVisible(self.height() > px(_ROOMY))
 
     def resizeEvent(self, event: object) -> None:
         self._fit()
@@ -223,6 +233,7 @@ class MeasureStation(QWidget):
         self.slip.hide()
         self.board.use(self.hands[step])
         self._told.setText(self.hands[step].told)
+        self.steps.setToolTip(self.hands[step].told)
         self._fill_chips(step)
         self._sync()
 
@@ -412,6 +423,18 @@ class MeasureStation(QWidget):
         """The caliper's button: into the measure in hand of the list that is shown."""
         shown = self.round if self.panes.currentIndex() == 1 else self.part_list
         shown.take(mm)
+
+    def show_measure(self, part: str, measure: str) -> None:
+        """Show the measure in hand on the figure, from a side it can be seen from."""
+        self.studio.select(part)
+        self.shape.grip = measure
+        if self.step == SHAPE and measure not in self.shape.grips():
+            for view in ("front", "side", "top"):
+                self.board.look(view)
+                if measure in self.shape.grips():
+                    break
+            self.shape.grip = measure
+        self.board.update()
 
     def go_to_doubt(self, doubt: Doubt) -> None:
         """Bring the place of a doubt to hand."""

@@ -7,7 +7,7 @@ import time
 from typing import ClassVar
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.quantities import show_length
 from bambola.desk.measure.board import Board
@@ -29,6 +29,7 @@ class Hand:
     def __init__(self, board: Board) -> None:
         self.board, self.studio, self.theme = board, board.studio, board.theme
         self.gesture, self._last_key = 10_000 + 100_000 * id(self) % 7919, 0.0
+        self.pointer: tuple[float, float] | None = None
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
         """A button went down."""
@@ -79,6 +80,27 @@ class Hand:
             self.gesture += 1
         self._last_key = now
         return self.gesture
+
+    def point_by_key(self, key: Qt.Key, keys: Qt.KeyboardModifier) -> bool:
+        """Arrow keys move a pointer of their own over the board, from its middle, in mm."""
+        if key not in ARROWS:
+            return False
+        middle = QPointF(self.board.width() / 2, self.board.height() / 2)
+        u, v = self.pointer or self.mm(middle)
+        du, dv = ARROWS[key]
+        far = self.step(keys) * (5.0 if keys & Qt.KeyboardModifier.AltModifier else 1.0)
+        self.pointer = (u + du * far, v + dv * far)
+        return True
+
+    def paint_pointer(self, painter: QPainter) -> None:
+        """The pointer that keys move, while the board has the keys."""
+        if self.pointer is None or not self.board.hasFocus():
+            return
+        at, arm = self.screen(*self.pointer), self.theme.px(11)
+        for colour, thick in ((self.theme.dyes.paper, 4.5), (self.theme.dyes.ink, 1.8)):
+            painter.setPen(QPen(colour, thick))
+            painter.drawLine(at - QPointF(arm, 0), at + QPointF(arm, 0))
+            painter.drawLine(at - QPointF(0, arm), at + QPointF(0, arm))
 
     @staticmethod
     def step(keys: Qt.KeyboardModifier) -> float:

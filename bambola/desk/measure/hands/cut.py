@@ -45,6 +45,9 @@ class CutHand(Hand):
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         run, self._run = self._run, []
+        self._stroke(run)
+
+    def _stroke(self, run: list[QPointF]) -> None:
         framing, lay = self.board.framing, self.board.lay
         if not run or framing is None or lay is None:
             return
@@ -56,7 +59,12 @@ class CutHand(Hand):
         self.studio.edit("Correct the outline", survey=survey)
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        if text in ("[", "]"):
+        if self.point_by_key(key, keys):
+            pass
+        elif text == " " and self.pointer is not None and self.board.framing is not None:
+            self._figure = self.adds
+            self._stroke([self.screen(*self.pointer)])
+        elif text in ("[", "]"):
             self.brush = min(60.0, max(2.0, self.brush * (1.25 if text == "]" else 0.8)))
         elif text == "x":
             self.adds = not self.adds
@@ -82,6 +90,7 @@ class CutHand(Hand):
             painter.setPen(QPen(d.ink, 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(self._at, self.theme.px(self.brush), self.theme.px(self.brush))
+        self.paint_pointer(painter)
         silhouette = self.board.sighting.silhouette(self.board.view)
         if silhouette is not None and self.board.framing is not None:
             sure = (

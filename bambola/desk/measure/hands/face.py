@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Inset, Landmark
@@ -12,7 +12,7 @@ from bambola.core.resize import ready_size
 from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat
 from bambola.desk.measure.board import Board
-from bambola.desk.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.desk.measure.hands.base import ENTER, Hand
 
 THINGS = ("Eyes", "Ear base", "Eye line", "Nose", "Mouth", "Patch", "Crown", "Chin", "Hem", "Wrist")
 LANDMARKS = ("Crown", "Chin", "Hem", "Wrist")
@@ -100,15 +100,10 @@ class FaceHand(Hand):
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if key in ENTER and self._points:
             self.finish()
-        elif key in ENTER and self._at is not None:
-            self.touch(*self._at)
-        elif key in ARROWS:
-            # A pointer moved by keys: Enter touches.
-            u, v = self._at or self.mm(QPointF(self.board.width() / 2, self.board.height() / 2))
-            du, dv = ARROWS[key]
-            self._at = (u + du * self.step(keys), v + dv * self.step(keys))
-        elif text == " " and self.thing == "Patch" and self._at is not None:
-            self._points.append(self._at)
+        elif self.point_by_key(key, keys):
+            pass
+        elif (text == " " or key in ENTER) and self.pointer is not None:
+            self.touch(*self.pointer)
         elif key == Qt.Key.Key_Escape and self._points:
             self.give_up()
         elif key == Qt.Key.Key_Backspace and self._points:
@@ -164,7 +159,7 @@ class FaceHand(Hand):
         figure, d, px = self.studio.figure, self.theme.dyes, self.theme.px
         if figure is None:
             return
-        painter.setFont(self.theme.text(13))
+        boxes: list[QRectF] = []
         for mark in figure.marks:
             copy = own_copy(self.board.placement(), mark.part)
             if copy is None:
@@ -174,7 +169,7 @@ class FaceHand(Hand):
             painter.setPen(QPen(d.madder, px(2)))
             painter.drawLine(at - QPointF(px(6), 0), at + QPointF(px(6), 0))
             painter.drawLine(at - QPointF(0, px(6)), at + QPointF(0, px(6)))
-            self.board.tag(painter, at, mark.name)
+            self._tag_clear(painter, at, mark.name, boxes)
         for landmark in self.studio.survey.landmarks:
             if landmark.view == self.board.view:
                 at = self.screen(*landmark.at)
@@ -186,13 +181,20 @@ class FaceHand(Hand):
                 )
         self._paint_eyes(painter)
         if self._points:
-            run = [*self._points, self._at] if self._at else self._points
+            end = self.pointer or self._at
+            run = [*self._points, end] if end else self._points
             self.board.draw_run(painter, run, d.madder, 2.2, closed=len(run) > 2)
-        elif self._at is not None and self.board.hasFocus():
-            at = self.screen(*self._at)
-            painter.setPen(QPen(d.ink, 1.4))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(at, px(7), px(7))
+        self.paint_pointer(painter)
+
+    def _tag_clear(self, painter: QPainter, at: QPointF, text: str, boxes: list[QRectF]) -> None:
+        """A label below those already there, where it would lie on one."""
+        high = self.theme.px(28)
+        while any(
+            abs(box.center().y() - at.y()) < high and box.left() < at.x() + high * 4
+            for box in boxes
+        ):
+            at = at + QPointF(0, high)
+        boxes.append(self.board.tag(painter, at, text))
 
     def _paint_eyes(self, painter: QPainter) -> None:
         painter.setPen(QPen(self.theme.dyes.madder, self.theme.px(1.6)))

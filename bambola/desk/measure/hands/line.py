@@ -11,9 +11,9 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Trace
-from bambola.core.sight.profile import along, by_hand, read_trace
+from bambola.core.sight.profile import along, by_hand, is_beside, read_trace
 from bambola.desk.measure.board import Board
-from bambola.desk.measure.hands.base import ENTER, Hand
+from bambola.desk.measure.hands.base import ARROWS, ENTER, Hand
 
 _CORRECT_AT = (0, 2, 4, 6, 8)
 _HAND_STATIONS = 9
@@ -25,7 +25,8 @@ class LineHand(Hand):
     name = "Draw along the parts"
     told = (
         "Draw from where a part is joined to its tip. Click along a bent part and press Enter at its end. "
-        "The widths are read from the outline; H draws without it. Then pull the beads where they are off."
+        "The widths are read from the outline; H draws without it. Then pull the beads where they are off. "
+        "By keys: arrows point, Space sets a point, G takes a bead."
     )
     cursor = Qt.CursorShape.CrossCursor
 
@@ -99,7 +100,7 @@ class LineHand(Hand):
             if shown is not None:
                 # An end that was moved reads its widths anew; a width that was pulled stays.
                 reads = bead[0] == "point" and shown.edges == "outline"
-                self.drawn(self._read(shown.points, shown.part) if reads else shown)
+                self._hand_over(self._read(shown.points, shown.part) if reads else shown)
             return
         if self._dragging and self._points:
             self._dragging = False
@@ -112,10 +113,18 @@ class LineHand(Hand):
         self.finish()
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        if key in ENTER and self._points:
+        if self._bead is not None and key in ARROWS:
+            self._nudge_bead(key, keys)
+        elif self.point_by_key(key, keys):
+            self._to = self.pointer
+        elif text == " " and self.pointer is not None:
+            self._points.append(self.pointer)
+        elif key in ENTER and self._points:
             self.finish()
-        elif key == Qt.Key.Key_Escape and self._points:
+        elif key == Qt.Key.Key_Escape and (self._points or self._bead):
             self.give_up()
+        elif text in ("g", "G"):
+            self._next_bead(-1 if text == "G" else 1)
         elif key == Qt.Key.Key_Backspace and self._points:
             self._points.pop()
         elif text == "h":
@@ -125,6 +134,24 @@ class LineHand(Hand):
         else:
             return False
         return True
+
+    def _next_bead(self, by: int) -> None:
+        """Take the next bead of the part's line in hand, for the arrow keys."""
+        trace = self.trace()
+        if trace is not None:
+            names = list(self.beads(trace))
+            at = names.index(self._bead) if self._bead in names else -1 if by > 0 else 0
+            self._bead = names[(at + by) % len(names)]
+
+    def _nudge_bead(self, key: Qt.Key, keys: Qt.KeyboardModifier) -> None:
+        trace, bead = self.trace(), self._bead
+        if trace is None or bead is None or bead not in self.beads(trace):
+            return
+        u, v = self.mm(self.beads(trace)[bead])
+        du, dv = ARROWS[key]
+        step = self.step(keys)
+        self._hand_over(corrected(trace, bead, (u + du * step, v + dv * step)))
+        self._bead = bead
 
     def draw(self, points: list[tuple[float, float]]) -> None:
         """Draw a whole line at once, in mm of this view."""
@@ -138,7 +165,15 @@ class LineHand(Hand):
         if len(points) < 2:
             return
         part = self.studio.selected if not self.for_new and self.studio.selected else "new"
-        self.drawn(self._read(tuple(points), part))
+        self._hand_over(self._read(tuple(points), part))
+
+    def _hand_over(self, trace: Trace) -> None:
+        if trace.edges == "outline" and is_beside(trace):
+            self.studio.refused.emit(
+                "The line lies beside the figure’s outline: draw it on the figure, or without the outline."
+            )
+            return
+        self.drawn(trace)
 
     def _read(self, points: tuple[tuple[float, float], ...], part: str) -> Trace:
         board = self.board
@@ -171,6 +206,7 @@ class LineHand(Hand):
         trace = self.trace()
         if trace is not None and not self._points:
             self._paint_trace(painter, trace)
+        self.paint_pointer(painter)
         if self._points:
             run = [*self._points, self._to] if self._to else self._points
             self.board.draw_run(painter, run, d.madder, 2.2, closed=False)

@@ -79,7 +79,12 @@ class WireHand(Hand):
         self.finish()
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        if key in ENTER and self._route:
+        if self.point_by_key(key, keys):
+            assert self.pointer is not None
+            self._aim = self._snap(*self.pointer)
+        elif text == " " and self.pointer is not None:
+            self.touch(*self.pointer)
+        elif key in ENTER and self._route:
             self.finish()
         elif key in ENTER and self.studio.selected:
             self._along_part(self.studio.selected)
@@ -132,6 +137,7 @@ class WireHand(Hand):
             painter.drawEllipse(
                 self.screen(*self.board.seen_from(placement.nodes[node.id])), px(4), px(4)
             )
+        self.paint_pointer(painter)
         run = [self._place(node) for node in self._route]
         if self._aim is not None and (self._route or self.board.hasFocus()):
             aim = self._place(self._aim)
