@@ -122,9 +122,9 @@ def test_moving_a_part_moves_it_by_that_and_nothing_else(
     assume(0.02 * height < inner[2] < 0.98 * height)
     now = matrices(moved(figure, part.id, by))
     with_it = descendants(figure, part.id)
-    for key, matrix in was.items():
-        if key[0] not in with_it:
-            assert now[key] == pytest.approx(matrix)
+    for other, matrix in was.items():
+        if other[0] not in with_it:
+            assert now[other] == pytest.approx(matrix)
     assert now[key][:3, 3] - was[key][:3, 3] == pytest.approx(by, abs=1e-3)
     assert now[key][:3, :3] == pytest.approx(was[key][:3, :3])
 
