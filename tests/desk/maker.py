@@ -43,6 +43,7 @@ class Maker:
         self.placement = place(self.truth)
         self.camera = json.loads((PICTURES / "heron.json").read_text())
         self.hand = np.random.default_rng(4)
+        self.proposed: dict[str, tuple[str | None, bool]] = {}
 
     # What the maker sees
 
@@ -148,6 +149,7 @@ class Maker:
         self.draw(spots)
         slip = self.station.slip
         assert slip.isVisible(), name
+        self.proposed[name.lower()] = (slip.parent_.currentData(), slip.pair.isChecked())
         line = slip.name.lineEdit()
         assert line
         line.selectAll()

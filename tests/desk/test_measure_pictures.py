@@ -56,6 +56,13 @@ def test_the_heron_is_recovered_from_its_pictures_on_plain_paper(
     figure = maker.station.studio.figure
     assert figure and set(figure.by_id) == set(maker.truth.by_id)
     assert {p.id: p.parent for p in figure.parts} == {p.id: p.parent for p in maker.truth.parts}
+    # Parents are proposed from contact, and pairs from where they lie.
+    right = {
+        part: (parent == maker.truth.by_id[part].parent, pair == maker.truth.by_id[part].pair)
+        for part, (parent, pair) in maker.proposed.items()
+        if part not in ("body", "foot", "wing")
+    }
+    assert sum(a and b for a, b in right.values()) >= 5, right
     found = off(maker)
     assert max(abs(x) for x in found.values()) < 0.03, found
     assert core_wool(figure) == pytest.approx(core_wool(maker.truth), rel=0.08)
