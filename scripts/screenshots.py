@@ -117,9 +117,9 @@ def _pose(window: Window, pose: str) -> None:
         ):
             survey = survey.took(Taken(part=part, measure=measure, mm=mm, how="caliper"))
         window.studio.edit("Measure", survey=survey)
-        station.show_pane(1)
+        station.card.show_pane(1)
         _settle(window)
-        station.round.rows[0].entry.setFocus()
+        station.card.round.rows[0].entry.setFocus()
 
 
 def _frame_truly(window: Window) -> None:

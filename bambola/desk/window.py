@@ -144,7 +144,7 @@ class Window(QMainWindow):
             "height": self.type_height, "next_part": lambda: self.step_part(1),
             "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
             "question": self.go_to_question,
-            "take_away": measure.head.take_away, "copy_part": measure.head.graft_asked.emit,
+            "take_away": measure.card.head.take_away, "copy_part": measure.card.head.graft_asked.emit,
             "pane_0": lambda: self._show_pane(0), "pane_1": lambda: self._show_pane(1),
             "pane_2": lambda: self._show_pane(2),
             "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
@@ -199,7 +199,7 @@ class Window(QMainWindow):
 
     def _show_pane(self, pane: int) -> None:
         self.go_to(MEASURE)
-        self.measure_station.show_pane(pane)
+        self.measure_station.card.show_pane(pane)
 
     def go_to_question(self) -> None:
         """Bring the first open question to hand."""

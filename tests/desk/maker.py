@@ -241,7 +241,7 @@ class Maker:
 
     def lay_wools(self) -> None:
         """Lay the heron's wools on its parts and say how firm they are."""
-        swatches, head = self.station.swatches, self.station.head
+        swatches, head = self.station.swatches, self.station.card.head
         ids = [wool for wool, _, _ in swatches.wools]
         for part in self.truth.parts:
             self.station.studio.select(part.id)

@@ -59,9 +59,9 @@ def base_of(station: MeasureStation, part: str) -> np.ndarray:
 
 def row(station: MeasureStation, part: str, measure: str) -> MeasureRow:
     station.studio.select(part)
-    station.show_pane(0)
-    station.part_list.refresh()
-    return next(r for r in station.part_list.rows if r.effect.measure == measure)
+    station.card.show_pane(0)
+    station.card.part_list.refresh()
+    return next(r for r in station.card.part_list.rows if r.effect.measure == measure)
 
 
 def write(entry: object, text: str) -> None:
@@ -111,8 +111,8 @@ def test_a_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> 
 
 def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation) -> None:
     window_of(station).actions_["pane_1"].trigger()
-    rows = station.round.rows
-    assert "measures are missing" in station.round._head.text()
+    rows = station.card.round.rows
+    assert "measures are missing" in station.card.round._head.text()
     grams = [r.effect.grams for r in rows]
     assert grams == sorted(grams, reverse=True)
     first, second = ((r.effect.part, r.effect.measure) for r in rows[:2])
@@ -120,11 +120,11 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation)
     # The measure in hand is shown on the figure, from where it can be seen.
     assert station.shape.grip == first[1] and first[1] in station.shape.grips()
     write(rows[0].entry, f"{rows[0].effect.mm * 1.05:.1f} mm")
-    assert station.round._hand == second
-    hand = station.round.row_in_hand()
+    assert station.card.round._hand == second
+    hand = station.card.round.row_in_hand()
     assert hand and hand.entry.hasFocus() and station.studio.selected == second[0]
     assert station.studio.survey.how(*first) == "straight"
-    assert station.round.rows[-1].effect.is_missing is False
+    assert station.card.round.rows[-1].effect.is_missing is False
 
 
 # The caliper
@@ -133,13 +133,13 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation)
 def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
-    station.caliper.start_simulated(plain=True)
-    qtbot.waitUntil(lambda: station.caliper.link.is_open, timeout=8000)
+    station.card.caliper.start_simulated(plain=True)
+    qtbot.waitUntil(lambda: station.card.caliper.link.is_open, timeout=8000)
     station.studio.select("bill")
-    station.part_list.refresh()
-    station.part_list.bring("bill", "length")
-    process = station.caliper.simulated
-    assert process and "Caliper at" in station.caliper._told.text()
+    station.card.part_list.refresh()
+    station.card.part_list.bring("bill", "length")
+    process = station.card.caliper.simulated
+    assert process and "Caliper at" in station.card.caliper._told.text()
     process.write(b"61.2\n")
     qtbot.waitUntil(
         lambda: measures(station, "bill")["length"] == pytest.approx(61.2), timeout=5000
@@ -148,19 +148,19 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     qtbot.waitUntil(lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=5000)
     assert measures(station, "bill")["length"] == pytest.approx(61.2)
     assert station.studio.survey.how("bill", "base") == "caliper"
-    hand = station.part_list.row_in_hand()
+    hand = station.card.part_list.row_in_hand()
     assert hand and hand.effect.measure == "tip"
     process.write(b"off\n")
-    qtbot.waitUntil(lambda: not station.caliper.link.is_open, timeout=8000)
+    qtbot.waitUntil(lambda: not station.card.caliper.link.is_open, timeout=8000)
     assert "plug it in" in window_of(station).message.text
     assert measures(station, "bill")["base"] == pytest.approx(12.75)
-    station.caliper.close_link()
-    assert "No caliper" in station.caliper._told.text()
+    station.card.caliper.close_link()
+    assert "No caliper" in station.card.caliper._told.text()
 
 
 def test_the_caliper_menu_offers_ports_and_the_simulated_one(station: MeasureStation) -> None:
     menu = QMenu()
-    station.caliper._fill(menu)
+    station.card.caliper._fill(menu)
     words = [action.text() for action in menu.actions()]
     assert words[-2:] == ["Another port…", "The simulated caliper"]
 
@@ -169,22 +169,25 @@ def test_the_caliper_menu_offers_ports_and_the_simulated_one(station: MeasureSta
 
 
 def test_weighing_the_original_offers_its_firmness(station: MeasureStation) -> None:
-    station.show_pane(1)
+    station.card.show_pane(1)
     expected = station.studio.plan_as_made().wool_g
-    write(station.weigh.entry, f"{expected * 1.5:.1f} g")
-    station.weigh.refresh()
-    assert "packed at" in station.weigh._told.text() and station.weigh.use.isVisible()
-    QTest.mouseClick(station.weigh.use, LEFT)
-    station.weigh.refresh()
+    write(station.card.weigh.entry, f"{expected * 1.5:.1f} g")
+    station.card.weigh.refresh()
+    assert "packed at" in station.card.weigh._told.text() and station.card.weigh.use.isVisible()
+    QTest.mouseClick(station.card.weigh.use, LEFT)
+    station.card.weigh.refresh()
     figure = station.studio.figure
-    assert figure and figure.packing != 1.0 and not station.weigh.use.isVisible()
-    write(station.weigh.entry, "900 g")
-    station.weigh.refresh()
-    assert "packed like horn" in station.weigh._told.text() and not station.weigh.use.isVisible()
-    write(station.weigh.entry, f"{expected * 4:.0f} g")
-    station.weigh.refresh()
-    assert "is wrong" in station.weigh._told.text() and not station.weigh.use.isVisible()
-    write(station.weigh.entry, "heavy")
+    assert figure and figure.packing != 1.0 and not station.card.weigh.use.isVisible()
+    write(station.card.weigh.entry, "900 g")
+    station.card.weigh.refresh()
+    assert (
+        "packed like horn" in station.card.weigh._told.text()
+        and not station.card.weigh.use.isVisible()
+    )
+    write(station.card.weigh.entry, f"{expected * 4:.0f} g")
+    station.card.weigh.refresh()
+    assert "is wrong" in station.card.weigh._told.text() and not station.card.weigh.use.isVisible()
+    write(station.card.weigh.entry, "heavy")
     assert "weight" in window_of(station).message.text
 
 
@@ -321,7 +324,7 @@ def test_wool_is_laid_by_dropping_a_swatch_and_by_keys(station: MeasureStation) 
 
 
 def test_what_a_part_is_can_all_be_changed(station: MeasureStation) -> None:
-    head, studio = station.head, station.studio
+    head, studio = station.card.head, station.studio
     studio.select("crest")
     head.refresh()
     where = base_of(station, "crest")
@@ -471,15 +474,15 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
     station.face.touch(0.0, 300.0)
     survey = station.studio.survey.marked(Landmark(name="Crown", view="front", at=(0, 270)))
     station.studio.edit("Set crown", survey=survey)
-    station.show_pane(2)
-    slips = [b for b in station.doubts.findChildren(QPushButton) if b.text() == "Go there"]
-    assert len(slips) == 1 and "(1)" in station.pane_buttons[2].text()
+    station.card.show_pane(2)
+    slips = [b for b in station.card.doubts.findChildren(QPushButton) if b.text() == "Go there"]
+    assert len(slips) == 1 and "(1)" in station.card.tabs[2].text()
     station.take_step(SHAPE)
     QTest.mouseClick(slips[0], LEFT)
     assert station.step == FACE and station.board.view == "front"
     station.studio.undo_stack.undo()
-    station.doubts.refresh()
-    assert not station.doubts.doubts
+    station.card.doubts.refresh()
+    assert not station.card.doubts.doubts
 
 
 # Beginnings

@@ -15,7 +15,6 @@ from PyQt6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
@@ -27,6 +26,7 @@ from PyQt6.QtWidgets import QWidget
 from bambola.core.figure import Figure, Framing, Sight, Survey
 from bambola.core.relief import Camera
 from bambola.core.solids import Copy, Placement
+from bambola.desk.measure.chalk import paint_run, paint_tag
 from bambola.desk.measure.lay import Lay, fitted, picture_box, zoomed
 from bambola.desk.measure.number_entry import NumberEntry
 from bambola.desk.measure.sighting import Sighting
@@ -345,40 +345,17 @@ class Board(QWidget):
         closed: bool = True,
         style: Qt.PenStyle = Qt.PenStyle.SolidLine,
     ) -> None:
-        """A line through ``points`` (mm), light beneath so that it is seen on any picture."""
+        """A line through ``points`` (mm), light beneath where it lies on a picture."""
         assert self.lay is not None
-        if len(points) < 2:
-            return
-        path = QPainterPath(self.lay.to_screen(*points[0]))
-        for point in points[1:]:
-            path.lineTo(self.lay.to_screen(*point))
-        if closed:
-            path.closeSubpath()
-        if self.framing is not None:
-            under = QColor(self.theme.dyes.paper)
-            under.setAlpha(170)
-            painter.setPen(QPen(under, self.theme.px(thick) + 2.4))
-            painter.drawPath(path)
-        painter.setPen(QPen(colour, self.theme.px(thick), style))
-        painter.drawPath(path)
+        run = [self.lay.to_screen(*point) for point in points]
+        pen = QPen(colour, self.theme.px(thick), style)
+        paint_run(painter, run, pen, self.theme, closed, self.framing is not None)
 
     def tag(
         self, painter: QPainter, at: QPointF, text: str, colour: QColor | None = None
     ) -> QRectF:
         """A label on a scrap of paper beside ``at``, kept on the board."""
-        d, px = self.theme.dyes, self.theme.px
-        painter.setFont(self.theme.text(15, bold=True))
-        wide = painter.fontMetrics().horizontalAdvance(text) + px(14)
-        high = px(25)
-        x = min(max(at.x() + px(10), 4.0), self.width() - wide - 4)
-        y = min(max(at.y() - high / 2, 4.0), self.height() - high - 4)
-        box = QRectF(x, y, wide, high)
-        painter.setPen(QPen(colour or d.madder, 1.4))
-        painter.setBrush(d.paper)
-        painter.drawRoundedRect(box, px(6), px(6))
-        painter.setPen(d.ink)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
-        return box
+        return paint_tag(painter, QRectF(self.rect()), at, text, colour, self.theme)
 
     # Hands
 

@@ -10,12 +10,9 @@ from typing import get_args
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QScrollArea,
-    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -34,7 +31,6 @@ from bambola.core.plan.tracing import (
 )
 from bambola.desk.icons import icon
 from bambola.desk.measure.board import Board
-from bambola.desk.measure.doubts import DoubtList
 from bambola.desk.measure.graft_dialog import ask_graft
 from bambola.desk.measure.hands import (
     CutHand,
@@ -48,9 +44,7 @@ from bambola.desk.measure.hands import (
 from bambola.desk.measure.hands.face import THINGS
 from bambola.desk.measure.intake import FILTER
 from bambola.desk.measure.new_part import NewPartSlip, Proposal
-from bambola.desk.measure.part_head import PartHead
-from bambola.desk.measure.round_pane import MeasureList
-from bambola.desk.measure.scale_pane import CaliperRow, WeighPane
+from bambola.desk.measure.side_card import PART, SideCard
 from bambola.desk.measure.sighting import Sighting
 from bambola.desk.measure.swatches import Swatches
 from bambola.desk.pictures import Darkroom
@@ -60,8 +54,6 @@ from bambola.desk.widgets.flow import FlowLayout
 from bambola.desk.widgets.header import StitchedPath
 
 STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
-PANES = ("Part", "Round", "Checks")
-PANE_WORDS = ("The part in hand", "The guided round", "What does not go together")
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
 _ROOMY = 560
 """Height (px before scaling) from which there is room for a line of advice."""
@@ -93,18 +85,12 @@ class MeasureStation(QWidget):
         self.steps.setAccessibleName("Steps of measuring")
         self.slip = NewPartSlip(theme, self.board)
         self.swatches = Swatches(studio, theme)
-        self.head = PartHead(studio, theme)
-        self.part_list = MeasureList(studio, theme, whole_figure=False)
-        self.round = MeasureList(studio, theme, whole_figure=True)
-        self.weigh = WeighPane(studio, theme)
-        self.doubts = DoubtList(studio, theme, self.sighting)
-        self.caliper = CaliperRow(studio, theme)
+        self.card = SideCard(studio, theme, self.sighting)
         self._told = QLabel()
         self._told.setWordWrap(True)
         self._compose()
         self._join_up()
         self.take_step(SHAPE)
-        self.show_pane(0)
 
     # Composition
 
@@ -133,42 +119,9 @@ class MeasureStation(QWidget):
         left.addWidget(self.swatches)
         self._row = QHBoxLayout(self)
         self._row.addLayout(left, 1)
-        self._row.addWidget(self._side_card())
+        self._row.addWidget(self.card)
         self.theme.changed.connect(self._restyle)
         self._restyle()
-
-    def _side_card(self) -> QWidget:
-        self.card = QFrame()
-        self.card.setObjectName("card")
-        tabs = QHBoxLayout()
-        self.pane_buttons: list[QPushButton] = []
-        for i, name in enumerate(PANES):
-            button = QPushButton(name)
-            button.setAccessibleName(PANE_WORDS[i])
-            button.setToolTip(PANE_WORDS[i])
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, i=i: self.show_pane(i))
-            tabs.addWidget(button)
-            self.pane_buttons.append(button)
-        tabs.addStretch(1)
-        self.panes = QStackedWidget()
-        for widgets in ((self.head, self.part_list), (self.round, self.weigh), (self.doubts,)):
-            page = QWidget()
-            column = QVBoxLayout(page)
-            column.setContentsMargins(0, 0, self.theme.px(4), 0)
-            for widget in widgets:
-                column.addWidget(widget)
-            column.addStretch(1)
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            scroll.setWidget(page)
-            self.panes.addWidget(scroll)
-        self._card_box = QVBoxLayout(self.card)
-        self._card_box.addLayout(tabs)
-        self._card_box.addWidget(self.panes, 1)
-        self._card_box.addWidget(self.caliper)
-        return self.card
 
     def _join_up(self) -> None:
         self.steps.chosen.connect(self.take_step)
@@ -183,18 +136,13 @@ class MeasureStation(QWidget):
         self.swatches.chosen.connect(self._wool_chosen)
         self.slip.taken.connect(self.take_new_part)
         self.slip.left.connect(self.board.setFocus)
-        self.doubts.asked.connect(self.go_to_doubt)
-        self.doubts.counted.connect(self._count_doubts)
-        self.caliper.reading.connect(self.take_reading)
-        self.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
+        self.card.doubts.asked.connect(self.go_to_doubt)
+        self.card.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
         self.sighting.trouble.connect(self.studio.refused)
         self.sighting.changed.connect(lambda _: self._chip_state())
         self.studio.survey_changed.connect(self._chip_state)
         self.studio.figure_changed.connect(self._new_figure)
-        self.round.in_hand.connect(self.show_measure)
-        self.part_list.in_hand.connect(
-            lambda part, name: part == self.studio.selected and self.show_measure(part, name)
-        )
+        self.card.in_hand.connect(self.show_measure)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -203,11 +151,6 @@ class MeasureStation(QWidget):
         self._left.setSpacing(px(4))
         self._told.setFont(self.theme.text(14))
         self._told.setStyleSheet(f"color: {d.quiet.name()};")
-        self.card.setStyleSheet(
-            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
-            f" border-radius: {px(14)}px; }}"
-        )
-        self._card_box.setContentsMargins(px(14), px(10), px(10), px(10))
         self._chips.set_gap(px(6))
         for view, button in self.view_buttons.items():
             button.setIcon(icon(f"view-{view}", d.ink))
@@ -225,7 +168,7 @@ class MeasureStation(QWidget):
         if self.slip.isVisible():
             self.slip.settle()
 
-    # Steps and panes
+    # Steps
 
     def take_step(self, step: int) -> None:
         """Go to a step of measuring: the board works with another hand."""
@@ -241,17 +184,6 @@ class MeasureStation(QWidget):
     def step(self) -> int:
         """The step in hand."""
         return self.steps.at
-
-    def show_pane(self, pane: int) -> None:
-        """Show one of the three panes of the card."""
-        self.panes.setCurrentIndex(pane)
-        for i, button in enumerate(self.pane_buttons):
-            button.setChecked(i == pane)
-        if pane == 2:
-            self.doubts.refresh()
-
-    def _count_doubts(self, count: int) -> None:
-        self.pane_buttons[2].setText(f"{PANES[2]} ({count})" if count else PANES[2])
 
     def _fill_chips(self, step: int) -> None:
         self._chips.clear()
@@ -305,7 +237,7 @@ class MeasureStation(QWidget):
     def _new_figure(self) -> None:
         self.slip.hide()
         self.take_step(PARTS if self.studio.survey.framings else SHAPE)
-        self.show_pane(0)
+        self.card.show_pane(PART)
 
     # Pictures
 
@@ -419,11 +351,6 @@ class MeasureStation(QWidget):
         words = {"core": "Change a core", "bare": "Take a coat off"}.get(role, "Lay a coat")
         self.studio.edit_by(words, lambda f: with_part(f, new))
 
-    def take_reading(self, mm: float) -> None:
-        """The caliper's button: into the measure in hand of the list that is shown."""
-        shown = self.round if self.panes.currentIndex() == 1 else self.part_list
-        shown.take(mm)
-
     def show_measure(self, part: str, measure: str) -> None:
         """Show the measure in hand on the figure, from a side it can be seen from."""
         self.studio.select(part)
@@ -449,5 +376,5 @@ class MeasureStation(QWidget):
 
     def close_down(self) -> None:
         """Let go of devices and what is worked on in the background."""
-        self.caliper.close_link()
+        self.card.caliper.close_link()
         self.sighting.close()
