@@ -135,7 +135,7 @@ class MeasureStation(QWidget):
         )
         self.swatches.chosen.connect(self._wool_chosen)
         self.slip.taken.connect(self.take_new_part)
-        self.slip.left.connect(self.board.setFocus)
+        self.slip.left.connect(self._leave_proposal)
         self.card.doubts.asked.connect(self.go_to_doubt)
         self.card.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
         self.sighting.trouble.connect(self.studio.refused)
@@ -174,6 +174,7 @@ class MeasureStation(QWidget):
         """Go to a step of measuring: the board works with another hand."""
         self.steps.set_current(step)
         self.slip.hide()
+        self.line.proposed = None
         self.board.use(self.hands[step])
         self._told.setText(self.hands[step].told)
         self.steps.setToolTip(self.hands[step].told)
@@ -293,6 +294,7 @@ class MeasureStation(QWidget):
         if trace.part not in figure.by_id:
             kind = proposed_kind(trace)
             parent = proposed_parent(figure, survey, trace, kind)
+            self.line.proposed = trace
             self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
             return
         name = figure.by_id[trace.part].name.lower()
@@ -300,6 +302,7 @@ class MeasureStation(QWidget):
 
     def take_new_part(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
         """What was drawn is a part of its own."""
+        self.line.proposed = None
         figure, survey = self.studio.figure, self.studio.survey
         if figure is None:
             return
@@ -318,6 +321,11 @@ class MeasureStation(QWidget):
             self.line.for_new = False
             self._chip_state()
         self.board.setFocus()
+
+    def _leave_proposal(self) -> None:
+        self.line.proposed = None
+        self.board.setFocus()
+        self.board.update()
 
     def _is_untouched(self) -> bool:
         """Whether the figure is still the round placeholder that pictures start with."""

@@ -35,6 +35,7 @@ class LineHand(Hand):
         self.drawn = drawn
         self.for_new = False
         self.by_hand = False
+        self.proposed: Trace | None = None
         self._points: list[tuple[float, float]] = []
         self._to: tuple[float, float] | None = None
         self._dragging = False
@@ -206,6 +207,8 @@ class LineHand(Hand):
         trace = self.trace()
         if trace is not None and not self._points:
             self._paint_trace(painter, trace)
+        if self.proposed is not None:
+            self._paint_trace(painter, self.proposed)
         self.paint_pointer(painter)
         if self._points:
             run = [*self._points, self._to] if self._to else self._points
