@@ -23,6 +23,7 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
     ("&File", (
         Deed("new", "&New figure…", "Ctrl+N"),
         Deed("open", "&Open…", "Ctrl+O"),
+        Deed("open_copy", "Open a &copy…"),
         Deed("demo", "Open the lamplighter &badger"),
         Deed("demo_heron", "Open the marsh &heron"),
         Deed("demo_toad", "Open the garden &toad"),

@@ -36,28 +36,26 @@ class FileDesk(QObject):
         studio.plan_changed.connect(self._timer.start)
         studio.survey_changed.connect(self._timer.start)
 
-    def open_path(self, path: Path) -> bool:
-        """Open a design if nothing unsaved would be lost."""
+    def open_path(self, path: Path, as_copy: bool = False) -> bool:
+        """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
         if not self.may_leave():
             return False
-        if not self.studio.open(path):
+        if not self.studio.open(path, as_copy):
             if not path.exists():
                 self.settings.drop_recent(str(path))
             return False
-        self.settings.add_recent(str(path.resolve()))
+        if not as_copy:
+            self.settings.add_recent(str(path.resolve()))
         self.opened.emit()
         return True
 
-    def ask_open(self) -> None:
-        """Ask for a design to open."""
-        path, _ = QFileDialog.getOpenFileName(
-            self.window_,
-            "Open a design",
-            self._folder(),
-            f"Bambola designs (*{SUFFIX});;All files (*)",
-        )
+    def ask_open(self, as_copy: bool = False) -> None:
+        """Ask for a design to open, or to open a copy of."""
+        words = "Open a copy of a design" if as_copy else "Open a design"
+        kinds = f"Bambola designs (*{SUFFIX});;All files (*)"
+        path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
         if path:
-            self.open_path(Path(path))
+            self.open_path(Path(path), as_copy)
 
     def save(self) -> bool:
         """Save, asking for a name if there is none."""

@@ -5,6 +5,7 @@ Widgets read it and listen; every change goes through its undo stack.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -54,6 +55,7 @@ class Studio(QObject):
         self._as_made: Placement | None = None
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
+        self._gestures = itertools.count(1)
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
 
@@ -73,10 +75,10 @@ class Studio(QObject):
         self.selection_changed.emit()
         self.file_changed.emit()
 
-    def open(self, path: Path) -> bool:
-        """Open a design; a refused file leaves everything as it is and says why."""
+    def open(self, path: Path, as_copy: bool = False) -> bool:
+        """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is."""
         try:
-            self.take(open_design(path, self.bench), path)
+            self.take(open_design(path, self.bench), None if as_copy else path)
         except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
@@ -212,6 +214,10 @@ class Studio(QObject):
             self.survey_changed.emit()
         if new_plan:
             self.plan_changed.emit()
+
+    def new_gesture(self) -> int:
+        """A number for one gesture: what is changed under it is one step of undo."""
+        return next(self._gestures)
 
     # How it is looked at
 

@@ -120,7 +120,7 @@ class Window(QMainWindow):
         studio.units_changed.connect(self._sync_switches)
         self.header.path.chosen.connect(self.go_to)
         self.header.badge.asked.connect(self.go_to_question)
-        self.welcome.open_asked.connect(self.files.ask_open)
+        self.welcome.open_asked.connect(lambda: self.files.ask_open())
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.new_asked.connect(self.new_figure)
         self.start_page.started.connect(self.start_with)
@@ -136,7 +136,8 @@ class Window(QMainWindow):
     def _deeds(self) -> dict[str, Callable[[], None]]:
         measure = self.measure_station
         deeds: dict[str, Callable[[], None]] = {
-            "new": self.new_figure, "open": self.files.ask_open, "demo": self.open_demo,
+            "new": self.new_figure, "open": self.files.ask_open,
+            "open_copy": lambda: self.files.ask_open(as_copy=True), "demo": self.open_demo,
             "demo_heron": lambda: self.open_demo(HERON), "demo_toad": lambda: self.open_demo(TOAD),
             "save": lambda: cast(None, self.files.save()),
             "save_as": lambda: cast(None, self.files.ask_save_as()),

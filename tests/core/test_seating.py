@@ -13,6 +13,7 @@ from scipy.spatial.transform import Rotation
 from bambola.core.figure import Figure, Leaf, Limb, Part, Rope, Seat, Shape, Tilt
 from bambola.core.figure.graft import descendants
 from bambola.core.solids import (
+    AXES,
     frame_along,
     located,
     own_copy,
@@ -28,10 +29,6 @@ from bambola.core.solids.touch import nearest_axis, patch_outline, skin_point, s
 from bambola.demo import HERON, load_demo
 from tests.figures import arm_on_post, ball, figure_of, figures, shapes
 
-AXES = {
-    "front": np.array([(1.0, 0, 0), (0, 0, 1), (0, -1, 0)]),
-    "side": np.array([(0.0, 1, 0), (0, 0, 1), (1, 0, 0)]),
-}
 angles = st.floats(-179, 179)
 
 

@@ -149,6 +149,15 @@ def test_a_trace_by_hand_is_as_wide_as_it_is_said_to_be() -> None:
     assert trace.length == 40
 
 
+def test_what_no_shape_can_be_is_refused_in_a_sentence() -> None:
+    wide = by_hand("bill", "side", [(0, 0), (0, 4)], 30.0)
+    endless = by_hand("bill", "side", [(0, -1e6), (0, 1e6)], 30.0)
+    with pytest.raises(ValueError, match="cannot be of the shape “ball or egg”"):
+        build("ball", [endless], None, False)
+    for kind in KINDS:
+        assert build(kind, [wide], None, False).shape.kind == kind
+
+
 def test_two_views_make_a_solid() -> None:
     front = read_trace(drawn(ellipse(40, 60, 14)), to_px, "body", "front", [(14, 20), (14, 80)])
     side = read_trace(drawn(ellipse(30, 60, -9)), to_px, "body", "side", [(-9, 20), (-9, 80)])

@@ -19,17 +19,14 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Figure
-from bambola.core.plan.checks import outline_of_copy
-from bambola.core.relief import Camera
 from bambola.core.sight.profile import along
-from bambola.core.solids import Copy, own_copy, place
+from bambola.core.solids import AXES, Copy, outline_of_copy, own_copy, place
 from bambola.demo import HERON, PICTURES, load_demo
 from bambola.desk.stations.measure import PARTS
 from bambola.desk.window import Window
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]
-CAMERAS = {"front": Camera(), "side": Camera(turn=90)}
 UNSTEADY_MM = 0.15
 
 
@@ -69,7 +66,7 @@ class Maker:
 
     def seen(self, point: np.ndarray) -> Spot:
         """Where a point of the figure is seen, mm from midline and ground."""
-        right, up, _ = CAMERAS[self.board.view].axes()
+        right, up, _ = AXES[self.board.view]
         return float(right @ point), float(up @ point) - float(up[2]) * self.placement.ground
 
     def copy(self, part: str) -> Copy:

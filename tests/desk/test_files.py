@@ -42,6 +42,21 @@ def test_a_saved_design_reopens_as_it_was(
     assert again.studio.brief == window.studio.brief and again.studio.figure == window.studio.figure
 
 
+def test_a_copy_of_a_design_is_no_files_yet(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "original.bambola.json"
+    path.write_text(BADGER.read_text())
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(path), ""))
+    window.actions_["open_copy"].trigger()
+    assert window.studio.figure and window.studio.path is None
+    mine = tmp_path / "mine.bambola.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(mine), ""))
+    window.studio.set_height(160.0)
+    window.actions_["save"].trigger()
+    assert mine.exists() and path.read_text() == BADGER.read_text()
+
+
 @pytest.mark.parametrize(
     ("content", "says"),
     [

@@ -14,8 +14,8 @@ from bambola.core.figure import Bench, Figure
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.plan.values import Plan
 from bambola.core.plan.weigh import weigh
-from bambola.core.sight.build import AXES, origin_of
-from bambola.core.solids import Copy, own_copy, solid_of
+from bambola.core.sight.build import origin_of
+from bambola.core.solids import outline_of_copy, own_copy
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
@@ -228,16 +228,6 @@ def _outside(
                     f"{part.name} lies {share:.0%} outside the silhouette of the {view} picture.",
                     part.id, view,
                 )  # fmt: skip
-
-
-def outline_of_copy(copy: Copy, view: str, origin: Array) -> Array:
-    """The outline (n, 2) of one copy of a part in a view, mm in the picture's axes."""
-    axes = AXES[view]
-    matrix = copy.matrix.copy()
-    matrix[:3, 3] += origin
-    rows = np.column_stack([axes @ matrix[:3, :3], axes @ matrix[:3, 3]])
-    runs = solid_of(copy.shape).transform(rows).project().to_polygons()
-    return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
 
 
 def _share_outside(points: Array, seen: Seen) -> float:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import ValidationError
 
 from bambola.core.figure import (
     Ball,
@@ -24,9 +25,11 @@ from bambola.core.figure import (
     Station,
     Turned,
 )  # fmt: skip
+from bambola.core.figure.reshape import KINDS
 from bambola.core.figure.survey import Sight, Survey, Taken, Trace
 from bambola.core.sight.fit import TURNED_AT, ChainFit, Fit, fit, fit_chain
 from bambola.core.solids import (
+    AXES,
     Copy,
     Placement,
     frame_along,
@@ -39,13 +42,6 @@ from bambola.core.solids import (
 
 Array = NDArray[np.float64]
 
-AXES: dict[str, Array] = {
-    "front": np.array([(1, 0, 0), (0, 0, 1), (0, -1, 0)], dtype=float),
-    "side": np.array([(0, 1, 0), (0, 0, 1), (1, 0, 0)], dtype=float),
-    "back": np.array([(-1, 0, 0), (0, 0, 1), (0, 1, 0)], dtype=float),
-    "top": np.array([(1, 0, 0), (0, 1, 0), (0, 0, 1)], dtype=float),
-}
-"""For each view: right as seen, up as seen, towards the viewer."""
 CHAINS = ("limb", "rope")
 FLAT_DEG = 20.0
 """A pad lies on its flat side: one drawn this near to upright stands upright. Its short axis says less
@@ -66,8 +62,18 @@ class Built:
 def build(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
     """The part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything.
 
-    A part that is not one of a pair lies on the midline where nothing else is seen.
+    A part that is not one of a pair lies on the midline where nothing else is seen. Raises
+    ``ValueError`` with one sentence where no such shape can have been drawn.
     """
+    try:
+        return _built(kind, traces, was, paired)
+    except ValidationError:
+        raise ValueError(
+            f"What was drawn cannot be of the shape “{KINDS[kind]}”; draw it anew, or choose another shape."
+        ) from None
+
+
+def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
     own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
     if kind in CHAINS:
         return _chain(kind, own, was)

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.survey import Trace
 from bambola.core.sight.profile import FAR, along
+from bambola.core.solids.forms import fullest
 
 Array = NDArray[np.float64]
 
@@ -121,7 +122,7 @@ def half_width(kind: str, t: Array, length: float, full: float, shape: Array) ->
     if kind == "ball":
         zeta = 2 * inside - 1
         taper = float(shape[1])
-        scale = _fullest(taper)
+        scale = fullest(taper)
         return np.asarray(
             shape[0] * full / 2 * np.sqrt(np.maximum(0, 1 - zeta**2)) * (1 - taper * zeta) / scale
         )
@@ -142,13 +143,6 @@ def _two_rounds(z: Array, base: float, tip: float, length: float) -> Array:
     last = np.sqrt(np.maximum(0, tip**2 - (z - length + tip) ** 2))
     straight = base * cosine + (tip - base) * cosine * (z - low) / max(high - low, 1e-9)
     return np.where(z <= low, first, np.where(z >= high, last, straight))
-
-
-def _fullest(taper: float) -> float:
-    if abs(taper) < 1e-9:
-        return 1.0
-    zeta = (1 - math.sqrt(1 + 8 * taper * taper)) / (4 * taper)
-    return math.sqrt(1 - zeta * zeta) * (1 - taper * zeta)
 
 
 def _axis(

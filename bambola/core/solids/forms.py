@@ -68,11 +68,11 @@ def profile(shape: Ball | Sausage | Cone | Pad | Turned, sections: int = FINE) -
 
 def _ball(shape: Ball, sections: int) -> Profile:
     zeta = -np.cos(np.linspace(0.0, math.pi, sections + 1))
-    girth = np.sqrt(np.maximum(0.0, 1 - zeta**2)) * (1 - shape.taper * zeta) / _fullest(shape.taper)
+    girth = np.sqrt(np.maximum(0.0, 1 - zeta**2)) * (1 - shape.taper * zeta) / fullest(shape.taper)
     return Profile(shape.height / 2 * (1 + zeta), shape.width / 2 * girth, shape.depth / 2 * girth)
 
 
-def _fullest(taper: float) -> float:
+def fullest(taper: float) -> float:
     """The largest of sqrt(1 - ζ²)(1 - tζ): where the derivative's 2tζ² - ζ - t is nought."""
     if abs(taper) < 1e-9:
         return 1.0

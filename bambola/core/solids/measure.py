@@ -308,22 +308,3 @@ def _moment(triangles: Array) -> tuple[float, float, float]:
     six = np.einsum("ij,ij->i", a, np.cross(b, c))
     x, y, z = ((a + b + c) / 24 * six[:, None]).sum(axis=0)
     return float(x), float(y), float(z)
-
-
-def outlines(placement: Placement, view: str = "front") -> list[Array]:
-    """The figure's outline as closed runs of (n, 2) mm points, from front, side or top.
-
-    Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
-    """
-    axes: dict[str, Sequence[Sequence[int]]] = {
-        "front": ((1, 0, 0), (0, 0, 1), (0, -1, 0)),
-        "side": ((0, 1, 0), (0, 0, 1), (1, 0, 0)),
-        "top": ((1, 0, 0), (0, 1, 0), (0, 0, 1)),
-    }
-    turn = np.array(axes[view], dtype=np.float64)
-    sections = []
-    for copy in placement.copies:
-        rows = np.column_stack([turn @ copy.matrix[:3, :3], turn @ copy.matrix[:3, 3]])
-        sections.append(solid_of(copy.shape).transform(rows).project())
-    whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
-    return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]

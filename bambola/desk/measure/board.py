@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Figure, Framing, Sight, Survey
 from bambola.core.relief import Camera
-from bambola.core.solids import Copy, Placement
+from bambola.core.solids import AXES, Copy, Placement, outline_of_copy
 from bambola.desk.measure.chalk import paint_run, paint_tag
 from bambola.desk.measure.lay import Lay, fitted, picture_box, zoomed
 from bambola.desk.measure.number_entry import NumberEntry
@@ -97,7 +97,7 @@ class Board(QWidget):
     @property
     def axes(self) -> NDArray[np.float64]:
         """Rows: right as seen, up as seen, towards the viewer."""
-        return CAMERAS[self.view].axes()
+        return AXES[self.view]
 
     @property
     def origin(self) -> NDArray[np.float64]:
@@ -126,8 +126,6 @@ class Board(QWidget):
 
     def outline(self, copy: Copy) -> list[tuple[float, float]]:
         """The outline of a copy in this view, mm."""
-        from bambola.core.plan.checks import outline_of_copy
-
         points = outline_of_copy(copy, self.view, self.origin)
         return [(float(u), float(v)) for u, v in points]
 

@@ -20,7 +20,7 @@ from bambola.core.figure import Figure, Firmness, Part
 from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.reshape import KINDS, as_kind
 from bambola.core.solids.edit import put_on
-from bambola.desk.measure.taking import rebuilt
+from bambola.desk.measure.taking import edit_rebuilt
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.timers import at_most_every, nudge
@@ -145,7 +145,7 @@ class PartHead(QWidget):
         names = set(new.by_id[part.id].shape.measure_names)
         survey = self.studio.survey
         kept = tuple(t for t in survey.taken if t.part != part.id or t.measure in names)
-        self.studio.edit("Change a shape", *rebuilt(new, survey.replaced(taken=kept)))
+        edit_rebuilt(self.studio, "Change a shape", new, survey.replaced(taken=kept))
         self.refresh()
 
     def _reparent(self) -> None:

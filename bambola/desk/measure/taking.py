@@ -33,10 +33,14 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
         return False
     now = new.by_id[part].shape.measures()
     taken = (Taken(part=part, measure=name, mm=now[name], how=how) for name in measures)
-    survey = studio.survey.took(*taken)
-    return studio.edit(f"Measure {body.name.lower()}", *rebuilt(new, survey))
+    return edit_rebuilt(studio, f"Measure {body.name.lower()}", new, studio.survey.took(*taken))
 
 
-def rebuilt(figure: Figure, survey: Survey) -> tuple[Figure, Survey]:
-    """Figure and survey with every traced part where its traces have it."""
-    return with_traces(figure, survey) if survey.traces else (figure, survey)
+def edit_rebuilt(studio: Studio, words: str, figure: Figure, survey: Survey) -> bool:
+    """Change figure and survey, with every traced part where its traces have it; refused in words."""
+    try:
+        made = with_traces(figure, survey) if survey.traces else (figure, survey)
+    except ValueError as error:
+        studio.refused.emit(str(error))
+        return False
+    return studio.edit(words, *made)

@@ -86,6 +86,7 @@ class MeasureStation(QWidget):
         self.slip = NewPartSlip(theme, self.board)
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting)
+        self._folder = Path.home()
         self._told = QLabel()
         self._told.setWordWrap(True)
         self._compose()
@@ -245,9 +246,10 @@ class MeasureStation(QWidget):
     def ask_picture(self) -> None:
         """Ask for a picture of this view."""
         path, _ = QFileDialog.getOpenFileName(
-            self, VIEW_WORDS[self.board.view], str(Path.home()), FILTER
+            self, VIEW_WORDS[self.board.view], str(self._folder), FILTER
         )
         if path:
+            self._folder = Path(path).parent
             self.lay_picture(self.board.view, Path(path))
 
     def lay_picture(self, view: Sight, path: Path) -> None:
@@ -291,14 +293,22 @@ class MeasureStation(QWidget):
         figure, survey = self.studio.figure, self.studio.survey
         if figure is None:
             return
-        if trace.part not in figure.by_id:
-            kind = proposed_kind(trace)
-            parent = proposed_parent(figure, survey, trace, kind)
-            self.line.proposed = trace
-            self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
-            return
-        name = figure.by_id[trace.part].name.lower()
-        self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
+        try:
+            if trace.part not in figure.by_id:
+                self._ask_about(trace)
+                return
+            name = figure.by_id[trace.part].name.lower()
+            self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
+        except ValueError as error:
+            self.studio.refused.emit(str(error))
+
+    def _ask_about(self, trace: Trace) -> None:
+        figure, survey = self.studio.figure, self.studio.survey
+        assert figure is not None
+        kind = proposed_kind(trace)
+        parent = proposed_parent(figure, survey, trace, kind)
+        self.line.proposed = trace
+        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
 
     def take_new_part(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
         """What was drawn is a part of its own."""

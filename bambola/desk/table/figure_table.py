@@ -41,7 +41,7 @@ class FigureTable(QWidget):
         self._made_extent: tuple[Placement, Camera, tuple[float, float, float]] | None = None
         self._drag: str | None = None
         self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
-        self._gesture, self._last_key = 1, 0.0
+        self._gesture, self._last_key = studio.new_gesture(), 0.0
         self._hover: str | None = None
         self._settle = once(self, _SETTLE_MS)
         self._settle.timeout.connect(self._settled)
@@ -229,10 +229,10 @@ class FigureTable(QWidget):
         self._press, self._press_turn = at, self.camera.turn
         if flag.adjusted(-8, -6, 8, 6).contains(at):
             self._drag, self._grab = "flag", at.y() - flag.center().y()
-            self._gesture += 1
+            self._gesture = self.studio.new_gesture()
         elif self.layout_.tape.adjusted(-6, -8, 6, 8).contains(at):
             self._drag, self._grab = "flag", 0.0
-            self._gesture += 1
+            self._gesture = self.studio.new_gesture()
             self._pull_to(at.y(), fine=False)
         else:
             self._drag = "maybe turn"
@@ -330,7 +330,7 @@ class FigureTable(QWidget):
             return
         now = time.monotonic()
         if now - self._last_key > _BURST_S:
-            self._gesture += 1
+            self._gesture = self.studio.new_gesture()
         self._last_key = now
         self.studio.set_height(
             max(self._grain(), plan.to_height_mm + grains * self._grain()), self._gesture
@@ -385,7 +385,7 @@ class FigureTable(QWidget):
         except QuantityError as error:
             self.studio.refused.emit(str(error))
             return
-        self._gesture += 1
+        self._gesture = self.studio.new_gesture()
         if self.studio.set_height(mm, self._gesture):
             self._close_entry()
 

@@ -28,7 +28,7 @@ class Hand:
 
     def __init__(self, board: Board) -> None:
         self.board, self.studio, self.theme = board, board.studio, board.theme
-        self.gesture, self._last_key = 10_000 + 100_000 * id(self) % 7919, 0.0
+        self._gesture, self._last_key = board.studio.new_gesture(), 0.0
         self.pointer: tuple[float, float] | None = None
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
@@ -77,9 +77,9 @@ class Hand:
         """The gesture of this key press: one burst of keys is one step of undo."""
         now = time.monotonic()
         if now - self._last_key > _BURST_S:
-            self.gesture += 1
+            self._gesture = self.studio.new_gesture()
         self._last_key = now
-        return self.gesture
+        return self._gesture
 
     def point_by_key(self, key: Qt.Key, keys: Qt.KeyboardModifier) -> bool:
         """Arrow keys move a pointer of their own over the board, from its middle, in mm."""

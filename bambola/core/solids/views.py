@@ -1,0 +1,41 @@
+"""The four sides a figure is looked at from, and its outlines as seen from them."""
+
+from __future__ import annotations
+
+import manifold3d as m3
+import numpy as np
+
+from bambola.core.solids.forms import Array
+from bambola.core.solids.meshes import solid_of
+from bambola.core.solids.placement import Copy, Placement
+
+AXES: dict[str, Array] = {
+    "front": np.array([(1, 0, 0), (0, 0, 1), (0, -1, 0)], dtype=float),
+    "side": np.array([(0, 1, 0), (0, 0, 1), (1, 0, 0)], dtype=float),
+    "back": np.array([(-1, 0, 0), (0, 0, 1), (0, 1, 0)], dtype=float),
+    "top": np.array([(1, 0, 0), (0, 1, 0), (0, 0, 1)], dtype=float),
+}
+"""For each view: right as seen, up as seen, towards the viewer. From the side is from its left."""
+_NOWHERE = np.zeros(3)
+
+
+def outlines(placement: Placement, view: str = "front") -> list[Array]:
+    """The figure's outline as closed runs of (n, 2) mm points.
+
+    Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
+    """
+    sections = [_shadow(copy, view, _NOWHERE) for copy in placement.copies]
+    whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
+    return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
+
+
+def outline_of_copy(copy: Copy, view: str, origin: Array = _NOWHERE) -> Array:
+    """The outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
+    runs = _shadow(copy, view, origin).to_polygons()
+    return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
+
+
+def _shadow(copy: Copy, view: str, origin: Array) -> m3.CrossSection:
+    axes = AXES[view]
+    rows = np.column_stack([axes @ copy.matrix[:3, :3], axes @ (copy.matrix[:3, 3] + origin)])
+    return solid_of(copy.shape).transform(rows).project()
