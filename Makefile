@@ -9,7 +9,7 @@ demo: $(STAMP)
 	@scripts/demo $(VENV)
 
 test: $(STAMP)
-	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest
+	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto
 
 check: $(STAMP)
 	$(VENV)/bin/ruff check bambola tests benchmarks

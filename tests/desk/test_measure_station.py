@@ -134,7 +134,7 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     station: MeasureStation, qtbot: QtBot
 ) -> None:
     station.card.caliper.start_simulated(plain=True)
-    qtbot.waitUntil(lambda: station.card.caliper.link.is_open, timeout=8000)
+    qtbot.waitUntil(lambda: station.card.caliper.link.is_open, timeout=20_000)
     station.studio.select("bill")
     station.card.part_list.refresh()
     station.card.part_list.bring("bill", "length")
@@ -142,16 +142,16 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     assert process and "Caliper at" in station.card.caliper._told.text()
     process.write(b"61.2\n")
     qtbot.waitUntil(
-        lambda: measures(station, "bill")["length"] == pytest.approx(61.2), timeout=5000
+        lambda: measures(station, "bill")["length"] == pytest.approx(61.2), timeout=20_000
     )
     process.write(b"again\n12.75\n")
-    qtbot.waitUntil(lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=5000)
+    qtbot.waitUntil(lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=20_000)
     assert measures(station, "bill")["length"] == pytest.approx(61.2)
     assert station.studio.survey.how("bill", "base") == "caliper"
     hand = station.card.part_list.row_in_hand()
     assert hand and hand.effect.measure == "tip"
     process.write(b"off\n")
-    qtbot.waitUntil(lambda: not station.card.caliper.link.is_open, timeout=8000)
+    qtbot.waitUntil(lambda: not station.card.caliper.link.is_open, timeout=20_000)
     assert "plug it in" in window_of(station).message.text
     assert measures(station, "bill")["base"] == pytest.approx(12.75)
     station.card.caliper.close_link()

@@ -52,12 +52,12 @@ def test_the_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot)
     for word in ("23.41", "again", "seven", "1.5"):
         program.stdin.write(f"{word}\n")
     program.stdin.flush()
-    qtbot.waitUntil(lambda: len(heard.readings) == 2, timeout=5000)
+    qtbot.waitUntil(lambda: len(heard.readings) == 2, timeout=20_000)
     assert heard.readings == [23.41, 1.5] and not heard.troubles
     assert "write millimetres" in program.stderr.readline()
     program.stdin.write("off\n")
     program.stdin.flush()
-    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=8000)
+    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=20_000)
     assert "What was taken is kept" in heard.troubles[0] and not link.is_open
     assert program.wait(5) == 0
 
@@ -70,7 +70,7 @@ def test_rubbish_is_told_once_and_the_link_goes_on(
     for _ in range(7):
         caliper.rubbish()
     caliper.press(12.0)
-    qtbot.waitUntil(lambda: heard.readings == [12.0], timeout=5000)
+    qtbot.waitUntil(lambda: heard.readings == [12.0], timeout=20_000)
     assert len(heard.troubles) == 1 and "cannot be read" in heard.troubles[0]
 
 
@@ -80,7 +80,7 @@ def test_a_silent_device_is_given_up_without_a_hang(link: DeviceLink, qtbot: QtB
     heard = Heard(link)
     link._silence.setInterval(200)
     link.open(os.ttyname(slave))
-    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=5000)
+    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=20_000)
     assert "has been silent" in heard.troubles[0] and not link.is_open
     os.close(master)
     os.close(slave)
@@ -93,7 +93,7 @@ def test_another_device_is_not_used(link: DeviceLink, qtbot: QtBot, hello: str) 
     heard = Heard(link)
     link.open(os.ttyname(slave))
     os.write(master, hello.encode() + reading_line(1, 9.0).encode())
-    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=5000)
+    qtbot.waitUntil(lambda: bool(heard.troubles), timeout=20_000)
     assert "is wanted" in heard.troubles[0] and not link.is_open and not heard.readings
     os.close(master)
     os.close(slave)
@@ -114,5 +114,5 @@ def test_another_can_be_opened_while_one_is_open(
     link.open(other.where)
     caliper.press(1.0)
     other.press(2.0)
-    qtbot.waitUntil(lambda: heard.readings == [2.0], timeout=5000)
+    qtbot.waitUntil(lambda: heard.readings == [2.0], timeout=20_000)
     other.off()
