@@ -145,7 +145,9 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
         lambda: measures(station, "bill")["length"] == pytest.approx(61.2), timeout=20_000
     )
     process.write(b"again\n12.75\n")
-    qtbot.waitUntil(lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=20_000)
+    qtbot.waitUntil(
+        lambda: measures(station, "bill")["base"] == pytest.approx(12.75), timeout=20_000
+    )
     assert measures(station, "bill")["length"] == pytest.approx(61.2)
     assert station.studio.survey.how("bill", "base") == "caliper"
     hand = station.card.part_list.row_in_hand()
@@ -790,3 +792,31 @@ def test_face_and_wire_are_reached_by_keys(station: MeasureStation) -> None:
     wires = len(station.studio.figure.wires) if station.studio.figure else 0
     keys(station, Qt.Key.Key_Return)
     assert station.studio.figure and len(station.studio.figure.wires) == wires + 1
+
+
+def test_a_held_arrow_key_keeps_its_pace_and_does_not_run_on(
+    station: MeasureStation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from PyQt6.QtCore import QEvent
+    from PyQt6.QtGui import QKeyEvent
+
+    from bambola.desk.measure import board as room
+
+    clock = [100.0]
+    monkeypatch.setattr(room.time, "monotonic", lambda: clock[0])
+    station.take_step(SHAPE)
+    station.studio.select("head")
+    was, steps = base_of(station, "head")[2], station.studio.undo_stack.count()
+
+    def press(held: bool) -> None:
+        kind = QEvent.Type.KeyPress
+        station.board.keyPressEvent(QKeyEvent(kind, Qt.Key.Key_Up, NONE, "", held))
+
+    press(False)
+    for _ in range(6):  # these came while the first was worked on
+        press(True)
+    assert base_of(station, "head")[2] - was == pytest.approx(1.0, abs=0.01)
+    clock[0] += 0.033
+    press(True)
+    assert base_of(station, "head")[2] - was == pytest.approx(1.0 + 7.0, abs=0.01)
+    assert station.studio.undo_stack.count() - steps == 1

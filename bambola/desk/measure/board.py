@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
@@ -30,7 +31,7 @@ from bambola.desk.measure.chalk import paint_run, paint_tag
 from bambola.desk.measure.lay import Lay, fitted, picture_box, zoomed
 from bambola.desk.measure.number_entry import NumberEntry
 from bambola.desk.measure.sighting import Sighting
-from bambola.desk.painters.marks import outline_of
+from bambola.desk.painters.marks import outlined
 from bambola.desk.painters.photograph import paint_picture, paint_progress
 from bambola.desk.pictures import Darkroom, Print, Shot
 from bambola.desk.studio import Studio
@@ -45,6 +46,8 @@ CAMERAS: dict[Sight, Camera] = {
 }  # fmt: skip
 WOOL_MIME = "application/x-bambola-wool"
 PRINT = "measure"
+_QUEUED_S = 0.012
+"""A held key repeats more slowly than this: one that comes sooner had been waiting."""
 
 
 class Board(QWidget):
@@ -64,6 +67,7 @@ class Board(QWidget):
         self.hand: Hand | None = None
         self.shows_picture = True
         self._own_lay = False
+        self.repeats, self._done_at = 1, 0.0
         self._origin: tuple[Figure, Survey, NDArray[np.float64]] | None = None
         self._print: Print | None = None
         self._marked: tuple[object, QPixmap] | None = None
@@ -314,15 +318,9 @@ class Board(QWidget):
         assert made is not None
         key = (id(made), self.studio.selected, self.theme.dyes.madder.name())
         if self._marked is None or self._marked[0] != key:
-            pixmap = QPixmap(made.pixmap)
-            if self.studio.selected:
-                thick = max(2, round(self.devicePixelRatioF() * self.theme.scale * 1.6))
-                line = outline_of(made.picture, self.studio.selected, self.theme.dyes.madder, thick)
-                if line is not None:
-                    painter = QPainter(pixmap)
-                    painter.drawPixmap(0, 0, line)
-                    painter.end()
-            self._marked = (key, pixmap)
+            ratio = self.devicePixelRatioF() * self.theme.scale
+            lines = [(self.studio.selected, self.theme.dyes.madder)]
+            self._marked = (key, outlined(made, lines, ratio))
         return self._marked[1]
 
     def _paint_outlines(self, painter: QPainter) -> None:
@@ -402,6 +400,8 @@ class Board(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
+        if self._is_behind(event):
+            return
         key, text = Qt.Key(event.key()), event.text()
         if key == Qt.Key.Key_Escape and not self.sighting.is_idle:
             self.sighting.stop(self.view)
@@ -413,7 +413,17 @@ class Board(QWidget):
             self.fit_all()
         elif self.hand is None or not self.hand.key(key, text, event.modifiers()):
             super().keyPressEvent(event)
+        self._done_at, self.repeats = time.monotonic(), 1
         self.update()
+
+    def _is_behind(self, event: QKeyEvent) -> bool:
+        """Whether a held key has come while the last one was still worked on: it is counted, and the next
+        one that is worked on goes that much further."""
+        queued = time.monotonic() - self._done_at < _QUEUED_S
+        if event.isAutoRepeat() and queued:
+            self.repeats += 1
+            return True
+        return False
 
     def ask(self, at: QPointF, text: str, name: str, take: Callable[[float], None]) -> None:
         """Open a small entry at a place; ``take`` gets the length in mm once it is written."""

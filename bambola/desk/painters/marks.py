@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
 
 from bambola.core.relief import Picture
-from bambola.desk.pictures import to_image
+from bambola.desk.pictures import Print, to_image
 from bambola.desk.theme import Theme
 
 
@@ -102,3 +103,15 @@ def outline_of(picture: Picture, part: str, colour: QColor, width: int) -> QPixm
     pixels = np.zeros((*mask.shape, 4), dtype=np.uint8)
     pixels[line] = (colour.red(), colour.green(), colour.blue(), 235)
     return QPixmap.fromImage(to_image(pixels))
+
+
+def outlined(made: Print, parts: Sequence[tuple[str | None, QColor]], ratio: float) -> QPixmap:
+    """A figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""
+    pixmap = QPixmap(made.pixmap)
+    painter = QPainter(pixmap)
+    for part, colour in parts:
+        line = outline_of(made.picture, part, colour, max(2, round(ratio * 1.6))) if part else None
+        if line is not None:
+            painter.drawPixmap(0, 0, line)
+    painter.end()
+    return pixmap

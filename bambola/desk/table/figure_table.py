@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
-from bambola.desk.painters.marks import outline_of
+from bambola.desk.painters.marks import outlined
 from bambola.desk.pictures import Darkroom, Print, Shot
 from bambola.desk.studio import Studio
 from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
@@ -207,14 +207,8 @@ class FigureTable(QWidget):
         shown = (id(made), self._hover, self.studio.selected, d.madder.name())
         known = self._marked.get(name)
         if known is None or known[0] != shown:
-            pixmap = QPixmap(made.pixmap)
-            painter = QPainter(pixmap)
-            thick = max(2, round(self.devicePixelRatioF() * self.theme.scale * 1.6))
-            for part, colour in ((self._hover, d.woad), (self.studio.selected, d.madder)):
-                line = outline_of(made.picture, part, colour, thick) if part else None
-                if line is not None:
-                    painter.drawPixmap(0, 0, line)
-            painter.end()
+            lines = ((self._hover, d.woad), (self.studio.selected, d.madder))
+            pixmap = outlined(made, lines, self.devicePixelRatioF() * self.theme.scale)
             self._marked[name] = known = (shown, pixmap)
         return known[1]
 

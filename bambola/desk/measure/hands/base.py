@@ -102,10 +102,9 @@ class Hand:
             painter.drawLine(at - QPointF(arm, 0), at + QPointF(arm, 0))
             painter.drawLine(at - QPointF(0, arm), at + QPointF(0, arm))
 
-    @staticmethod
-    def step(keys: Qt.KeyboardModifier) -> float:
-        """How far an arrow key goes: 1 mm, or a tenth with Shift."""
-        return 0.1 if keys & Qt.KeyboardModifier.ShiftModifier else 1.0
+    def step(self, keys: Qt.KeyboardModifier) -> float:
+        """How far an arrow key goes: 1 mm, or a tenth with Shift; held down it makes up for its wait."""
+        return (0.1 if keys & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.board.repeats
 
 
 ARROWS = {
