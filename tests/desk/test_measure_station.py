@@ -104,6 +104,17 @@ def test_a_measure_that_cannot_be_is_refused(station: MeasureStation, text: str,
     assert says in window_of(station).message.text and measures(station, "neck") == was
 
 
+def test_a_row_of_a_shape_that_is_gone_takes_nothing(station: MeasureStation) -> None:
+    line = row(station, "head", "width")
+    station.card.head.refresh()
+    kinds = station.card.head.kind
+    kinds.setCurrentIndex(kinds.findData("cone"))
+    kinds.activated.emit(kinds.currentIndex())
+    was = measures(station, "head")
+    write(line.entry, "30 mm")
+    assert measures(station, "head") == was
+
+
 def test_a_shape_that_cannot_be_is_refused_in_words(station: MeasureStation) -> None:
     write(row(station, "bill", "length").entry, "5 mm")
     assert "longer than its thicker end" in window_of(station).message.text

@@ -17,10 +17,11 @@ HOW_WORDS: dict[How, str] = {
 
 def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -> bool:
     """Put a reading of ``mm`` taken ``how`` into a measure of a part; refused in words."""
-    figure = studio.figure
-    if figure is None:
+    body = studio.figure.by_id.get(part) if studio.figure else None
+    # A row may be written in while the part it stood for is already gone, or of another shape.
+    if studio.figure is None or body is None or measure not in body.shape.measure_names:
         return False
-    body = figure.by_id[part]
+    figure = studio.figure
     if not 0 < mm <= 1_000_000:
         studio.refused.emit(f"{body.name}: {measure} must lie above 0 and up to 1000 m.")
         return False
