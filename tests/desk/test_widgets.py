@@ -12,7 +12,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import Document
+from bambola.core.figure import Document, Node
+from bambola.core.figure.additions import with_wire
 from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.desk import curtain as curtains
@@ -108,6 +109,15 @@ def test_the_shelf_holds_every_wool_however_narrow(window: Window) -> None:
             for i, a in enumerate(boxes)
             for b in boxes[:i]
         )
+
+
+def test_the_shelf_bears_a_figure_that_is_all_wire(window: Window) -> None:
+    ends = [Node(id="a", part="body", along=0.0), Node(id="b", part="body", along=1.0)]
+    figure = with_wire(one_ball(3.0), ends)
+    thick = figure.wires[0].replaced(diameter=3.0)
+    window.studio.take(Document(figure=figure.replaced(wires=(thick,))), None)
+    assert window.studio.plan and window.studio.plan.wool_g == 0
+    assert not window.resize_station.shelf.grab().isNull()
 
 
 def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:

@@ -30,11 +30,11 @@ def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float
         s = (off[:, 0] * e2[:, 1] - off[:, 1] * e2[:, 0]) / whole
         t = (e1[:, 0] * off[:, 1] - e1[:, 1] * off[:, 0]) / whole
         met = (s >= -1e-9) & (t >= -1e-9) & (s + t <= 1 + 1e-9)
-    if not met.any():
+    hit = np.flatnonzero(met)
+    if not len(hit):
         return None
-    depth = a[:, 2] + s * (b[:, 2] - a[:, 2]) + t * (c[:, 2] - a[:, 2])
-    i = int(np.flatnonzero(met)[np.argmax(depth[met])])
-    point = np.array([u, v, depth[i]]) @ axes
+    depth = a[hit, 2] + s[hit] * (b[hit, 2] - a[hit, 2]) + t[hit] * (c[hit, 2] - a[hit, 2])
+    point = np.array([u, v, depth.max()]) @ axes
     own = np.linalg.inv(copy.matrix)
     along, around, _ = located(copy.shape, own[:3, :3] @ point + own[:3, 3])
     return along, around

@@ -249,7 +249,8 @@ class WoolShelf(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        most = max((wool.grams for wool in plan.wools), default=1.0)
+        # A figure that is all wire has wools of no weight.
+        most = max((wool.grams for wool in plan.wools), default=0.0) or 1.0
         for box, wool in zip(self._boxes(), plan.wools, strict=True):
             # A bundle's side goes with the cube root of its weight, as it does in the hand.
             tall = box.height() - px(4)
