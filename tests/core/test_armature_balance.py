@@ -5,18 +5,15 @@ import math
 import pytest
 
 from bambola.core.armature import bundle_mm
-from bambola.core.armature.strength import stock_at_least
 from bambola.core.figure import (
     Bench,
     Bone,
     Brief,
     Document,
     Figure,
-    Fitting,
     Node,
     Pad,
     Part,
-    Piece,
     Seat,
     Tilt,
     Wire,
@@ -85,36 +82,8 @@ def test_a_neck_stub_and_bindings_go_by_wire_and_head(bench: Bench) -> None:
     )
     first, second = plan_at(figure, None, bench).wires
     assert [a.mm for a in first.allowances] == pytest.approx([6.0, 0.35 * 28])
-    assert second.allowances[-1].mm == pytest.approx(3 * math.pi * (0.8 + 1.2))
-
-
-@pytest.mark.parametrize(("s", "power"), [(2.0, 4 / 3), (0.5, 1 / 3)])
-def test_gauge_follows_weight_when_growing_and_fingers_when_shrinking(
-    bench: Bench, s: float, power: float
-) -> None:
-    figure = arm_on_post()
-    bare = figure.replaced(parts=(figure.parts[0], figure.parts[1].replaced(coat=None)))
-    wire = plan_at(bare, 50 * s, bench).wires[0]
-    assert wire.needed_mm == pytest.approx(1.0 * s**power, rel=1e-6)
-    assert wire.diameter_mm == stock_at_least(wire.needed_mm, bench.wire_sizes)
-
-
-def test_a_prop_that_does_not_grow_lightens_what_the_wire_must_bear(bench: Bench) -> None:
-    figure = arm_on_post()
-    weight = Fitting(
-        id="weight",
-        name="Weight",
-        kind="prop",
-        part="arm",
-        seat=Seat(along=1),
-        size=5,
-        mass=50.0,
-        follows="hold",
-        pieces=(Piece(shape=ball(5)),),
-    )
-    loaded = figure.replaced(fittings=(weight,))
-    plain, held = (plan_at(f, 100.0, bench).wires[0].needed_mm for f in (figure, loaded))
-    assert 2 ** (1 / 3) < held < plain == pytest.approx(2 ** (4 / 3), rel=0.01)
+    bound = next(a.mm for a in second.allowances if a.why.startswith("bind"))
+    assert bound == pytest.approx(3 * math.pi * (0.8 + 1.2))
 
 
 def test_bundles_of_strands() -> None:
@@ -132,10 +101,8 @@ def test_a_limb_too_thin_for_its_wire_asks_and_each_answer_works(bench: Bench) -
     answers = {option.id for option in question.options}
     assert answers >= {"no-wire", "stouter-limb"}
     bare = plan_at(thin_arm(), 30.0, bench, **{"thin-limb_arm": "no-wire"})
-    assert not any("hand" in w.name.lower() or w.path_mm > 20 for w in bare.wires)
+    assert not bare.wires
     assert bare.part("arm").made != "on wire" and not bare.open_questions
-    whole = open_plan.wires[0]
-    assert bare.wires[0].needed_mm == pytest.approx(whole.needed_mm, rel=0.2)
     stout = plan_at(thin_arm(), 30.0, bench, **{"thin-limb_arm": "stouter-limb"})
     needs = bundle_mm(stout.wires[0].diameter_mm, 1) + 5
     assert stout.part("arm").to_mm["thickness"] == pytest.approx(needs, rel=1e-4)

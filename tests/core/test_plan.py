@@ -8,8 +8,7 @@ from hypothesis import strategies as st
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
 from bambola.core.figure import Bench, Brief, Document, Figure, load_document
 from bambola.core.order import OrderConflictError
-from bambola.core.plan import make as making
-from bambola.core.plan import make_plan
+from bambola.core.plan import made, make_plan
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, default_bench
 from tests.figures import figures
@@ -21,7 +20,7 @@ def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: flo
     bench = default_bench()
 
     def text() -> str:
-        making._remembered.clear()
+        made._remembered.clear()
         height = make_plan(figure, Brief(), bench).from_height_mm * s
         return plan_json(make_plan(figure, Brief(height=height), bench))
 

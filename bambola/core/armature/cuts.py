@@ -1,4 +1,9 @@
-"""Each wire as it is cut: path, take-up, every allowance by name, and where it bends."""
+"""Each wire as it is cut: laid straight, stretch by stretch, with its bends and its pieces.
+
+A wire laid along a ruler is a row of stretches without gaps: an end turned over, a loop, runs along
+bones (longer than the bone where strands are twisted), bindings, a peg. They add up to its length;
+stock that is too short adds an overlap for every splice. Allowances never grow with the figure.
+"""
 
 from __future__ import annotations
 
@@ -6,18 +11,15 @@ import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
-from bambola.core.armature.strength import (
-    HIDE_MM,
-    METAL_DENSITY,
-    bone_part,
-    bundle_mm,
-    needed_diameter,
-    stock_at_least,
-    strands_on,
-    take_up,
-)
-from bambola.core.figure import Bench, Figure, Wire
+import numpy as np
+
+from bambola.core.armature.gauge import Gauge, stock_name
+from bambola.core.armature.skeleton import bone_part, strands_on, turn_between
+from bambola.core.armature.splicing import CutPiece, pieces_of
+from bambola.core.armature.strength import METAL_DENSITY, take_up
+from bambola.core.figure import Bench, Wire
 from bambola.core.solids import Placement
 
 TURN_BACK_MM = 6.0
@@ -26,6 +28,10 @@ STUB_MM = 15.0
 STUB_SHARE = 0.35
 """A turned-back end is 6 mm or 4 diameters if more; a binding is 3 turns of both diameters; a neck
 stub is 15 mm, or 0.35 of the head's depth if less."""
+LEAST_BEND_DEG = 1.0
+"""A turn of less is none: nobody marks it."""
+
+Point = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,15 +44,47 @@ class Allowance:
 
 @dataclass(frozen=True, slots=True)
 class Bend:
-    """A bend: distance along the cut wire from its first end (mm) and angle turned (degrees)."""
+    """A bend: distance along the cut wire from its first end (mm) and the angle turned (degrees).
+
+    ``twist_deg`` is how far the plane of this bend is turned about the wire from the plane of the bend
+    before, right-handed along the way; bends in one plane have none.
+    """
 
     at_mm: float
     angle_deg: float
+    twist_deg: float = 0.0
+    node: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """One stretch of the straight wire, from ``start_mm`` to ``end_mm``, and what it is for.
+
+    A run lies along the bone from node ``a`` to ``b``, is ``bone_mm`` long and one of ``strands``.
+    """
+
+    kind: Literal["end", "loop", "run", "binding", "peg"]
+    start_mm: float
+    end_mm: float
+    why: str
+    a: str = ""
+    b: str = ""
+    bone_mm: float = 0.0
+    strands: int = 1
+
+    @property
+    def mm(self) -> float:
+        """Its length."""
+        return self.end_mm - self.start_mm
 
 
 @dataclass(frozen=True, slots=True)
 class CutWire:
-    """One wire to cut. ``cut_mm`` = path + twist take-up + allowances."""
+    """One wire to cut. ``cut_mm`` = path + twist take-up + allowances, splices among them.
+
+    ``stretches`` lie end to end from 0 to ``cut_mm`` less the splices; ``pieces`` are what is cut from
+    stock. ``holds`` is the share of what is needed that its gauge bears.
+    """
 
     id: str
     name: str
@@ -55,212 +93,195 @@ class CutWire:
     strands: int
     needed_mm: float
     governed_by: str
+    holds: float
     path_mm: float
     takeup_mm: float
     allowances: tuple[Allowance, ...]
     cut_mm: float
     bends: tuple[Bend, ...]
+    stretches: tuple[Stretch, ...]
+    pieces: tuple[CutPiece, ...]
     grams: float
-    points_mm: tuple[tuple[float, float, float], ...]
-
-
-@dataclass(frozen=True, slots=True)
-class ThinLimb:
-    """A limb too thin for its wire: thickness there and thickness needed, mm."""
-
-    part: str
-    wire: str
-    limb_mm: float
-    needs_mm: float
-    fits_diameter: float | None
-
-
-@dataclass(frozen=True, slots=True)
-class StockCut:
-    """What is cut from one length of stock (by the metre: exactly what is needed)."""
-
-    stock: str
-    length_mm: float
-    cuts: tuple[float, ...]
-    waste_mm: float
-
-
-def gauge_wires(
-    figure: Figure,
-    old: Mapping[str, Mapping[frozenset[str], float]],
-    new: Mapping[str, Mapping[frozenset[str], float]],
-    levers: Mapping[str, float],
-    bench: Bench,
-) -> dict[str, tuple[float, float, str]]:
-    """For each wire: stock diameter (mm), diameter needed (mm), and what governs it."""
-    chosen = {}
-    for wire in figure.wires:
-        need, why = needed_diameter(wire, old[wire.id], new[wire.id], levers[wire.id])
-        size = stock_at_least(need, bench.wire_sizes)
-        chosen[wire.id] = (size or bench.wire_sizes[-1], need, why)
-    return chosen  # fmt: skip
+    points_mm: tuple[Point, ...]
 
 
 def cut_wires(
-    placement: Placement, diameters: Mapping[str, tuple[float, float, str]]
+    placement: Placement, gauges: Mapping[str, Gauge], bench: Bench, limits: Mapping[str, float]
 ) -> tuple[CutWire, ...]:
-    """Every wire of the placed figure as it is cut, with the chosen diameters."""
-    strands = strands_on(placement.figure)
-    return tuple(_cut(placement, wire, strands, diameters) for wire in placement.figure.wires)
-
-
-def path_length(placement: Placement, wire: Wire) -> float:
-    """Length of the wire's route, mm."""
-    return float(sum(_runs([placement.nodes[name].tolist() for name in wire.route])))
-
-
-def _runs(points: Sequence[Sequence[float]]) -> list[float]:
-    return [math.dist(a, b) for a, b in itertools.pairwise(points)]
+    """Every wire of the placed figure as it is cut; ``limits`` are the longest pieces (mm) of stock."""
+    figure = placement.figure
+    strands = strands_on(figure)
+    looped: set[str] = set()
+    return tuple(
+        _cut(placement, wire, strands, gauges, bench, limits.get(wire.id, math.inf), looped)
+        for wire in figure.wires
+    )
 
 
 def _cut(
     placement: Placement,
     wire: Wire,
     strands: Mapping[frozenset[str], int],
-    diameters: Mapping[str, tuple[float, float, str]],
+    gauges: Mapping[str, Gauge],
+    bench: Bench,
+    longest: float,
+    looped: set[str],
 ) -> CutWire:
-    diameter, needed, why = diameters[wire.id]
+    gauge = gauges[wire.id]
     points = [tuple(placement.nodes[name].tolist()) for name in wire.route]
-    runs = _runs(points)
-    passes = [strands[frozenset(leg)] for leg in zip(wire.route, wire.route[1:], strict=False)]
-    wound = [run * take_up(n) for run, n in zip(runs, passes, strict=True)]
-    allowances = _allowances(placement, wire, diameter, diameters)
-    path = sum(runs)
-    takeup = sum(wound) - path
-    cut = path + takeup + sum(a.mm for a in allowances)
-    start = _end(diameter) + (wire.loops[0] if wire.loops else 0.0)
-    grams = METAL_DENSITY[wire.metal] * math.pi * diameter**2 / 4 * cut / 1000.0
+    laid = list(_laid(placement, wire, points, strands, gauges, looped))
+    stretches = _end_to_end(laid)
+    path = sum(s.bone_mm for s in stretches)
+    wound = sum(s.mm for s in stretches if s.kind == "run")
+    bends = _bends(wire, points, stretches)
+    straight = stretches[-1].end_mm
+    pieces, splices = pieces_of(straight, _free_of(stretches, bends), longest)
+    allowances = [Allowance(s.why, s.mm) for s in stretches if s.kind != "run"]
+    allowances += [Allowance("splice", mm) for mm in splices]
+    cut = straight + sum(splices)
     return CutWire(
-        wire.id, wire.name, wire.metal, diameter, max(passes), needed, why, path, takeup,
-        allowances, cut, _bends(points, runs, wound, start), grams, tuple(points),
+        wire.id, wire.name, stock_name(gauge, bench.wire_stock), gauge.diameter,
+        max(s.strands for s in stretches), gauge.needed, gauge.why, gauge.holds, path, wound - path,
+        tuple(allowances), cut, bends, stretches, pieces, wire_grams(gauge, cut), tuple(points),
     )  # fmt: skip
 
 
-def _end(diameter: float) -> float:
+def wire_grams(gauge: Gauge, mm: float) -> float:
+    """Weight (g) of so many mm of a gauge."""
+    area = math.pi * gauge.diameter**2 / 4 * gauge.cores
+    return METAL_DENSITY[gauge.metal] * area * mm / 1000.0
+
+
+def end_mm(diameter: float) -> float:
+    """Wire turned back at an end, mm."""
     return max(TURN_BACK_MM, 4 * diameter)
 
 
-def _allowances(
+def stub_mm(placement: Placement, part: str) -> float:
+    """Length (mm) of the peg in a part: 15 mm, or 0.35 of its depth if less."""
+    shape = placement.copies_of(part)[0].shape
+    return min(STUB_MM, STUB_SHARE * shape.measures().get("depth", shape.smallest_mm))
+
+
+def _laid(
     placement: Placement,
     wire: Wire,
-    diameter: float,
-    diameters: Mapping[str, tuple[float, float, str]],
-) -> tuple[Allowance, ...]:
+    points: Sequence[Point],
+    strands: Mapping[frozenset[str], int],
+    gauges: Mapping[str, Gauge],
+    looped: set[str],
+) -> list[Stretch]:
+    """The stretches of a wire in order, each with its length as ``end_mm``."""
     figure = placement.figure
-    found = [Allowance("turn the first end over", _end(diameter))]
+    own = gauges[wire.id]
+    drawn = dict(zip((0, len(wire.route) - 1), wire.loops, strict=False))
+    rings = {node.id: node.loop for node in figure.nodes if node.loop}
+    bound = set(wire.binds)
+    row = [Stretch("end", 0, end_mm(own.diameter), "turn the first end over")]
+    for i, node in enumerate(wire.route):
+        if i:
+            a = wire.route[i - 1]
+            bone = math.dist(points[i - 1], points[i])
+            n = strands[frozenset((a, node))]
+            row.append(Stretch("run", 0, bone * take_up(n), "", a, node, bone, n))
+        ring = drawn.get(i) if i in drawn else None if wire.loops else rings.get(node)
+        if ring and (i in drawn or node not in looped):
+            looped.add(node)
+            row.append(Stretch("loop", 0, ring, "loop at the end", node))
+        if node in bound:
+            bound.discard(node)
+            other = next((w for w in figure.wires if w.id != wire.id and node in w.route), wire)
+            both = (
+                own.diameter * own.cores**0.5
+                + gauges[other.id].diameter * gauges[other.id].cores ** 0.5
+            )
+            turns = BINDING_TURNS * math.pi * both
+            row.append(Stretch("binding", 0, turns, f"bind to {other.name.lower()}", node))
     if wire.stub:
-        head = placement.copies_of(wire.stub)[0]
-        measures = head.shape.measures()
-        depth = measures.get("depth", head.shape.smallest_mm)
-        found.append(
-            Allowance(f"peg into the {head.part.name.lower()}", min(STUB_MM, STUB_SHARE * depth))
-        )
+        called = figure.by_id[wire.stub].name.lower()
+        row.append(Stretch("peg", 0, stub_mm(placement, wire.stub), f"peg into the {called}"))
     else:
-        found.append(Allowance("turn the last end over", _end(diameter)))
-    found += [Allowance("loop at the end", mm) for mm in wire.loops]
-    for node in wire.binds:
-        other = next((w for w in figure.wires if w.id != wire.id and node in w.route), wire)
-        turns = BINDING_TURNS * math.pi * (diameter + diameters[other.id][0])
-        found.append(Allowance(f"bind to {other.name.lower()}", turns))
+        row.append(Stretch("end", 0, end_mm(own.diameter), "turn the last end over"))
+    return row
+
+
+def _end_to_end(row: Sequence[Stretch]) -> tuple[Stretch, ...]:
+    at, found = 0.0, []
+    for s in row:
+        found.append(Stretch(s.kind, at, at + s.end_mm, s.why, s.a, s.b, s.bone_mm, s.strands))
+        at += s.end_mm
     return tuple(found)
 
 
-def _bends(
-    points: Sequence[Sequence[float]], runs: Sequence[float], wound: Sequence[float], start: float
-) -> tuple[Bend, ...]:
-    """Where the wire turns, and by how much; a turn of less than a degree is none."""
-    bends, at = [], start
-    for i in range(len(runs) - 1):
-        at += wound[i]
-        a, b, c = points[i : i + 3]
-        size = runs[i] * runs[i + 1]
-        if size <= 0:
+def _bends(wire: Wire, points: Sequence[Point], stretches: Sequence[Stretch]) -> tuple[Bend, ...]:
+    """Where the wire turns, by how much, and how the plane of each bend lies to that of the last.
+
+    Runs without length have no direction and are passed over, and so are turns of under a degree.
+    """
+    runs = [s for s in stretches if s.kind == "run"]
+    solid = [i for i, s in enumerate(runs) if s.bone_mm > 1e-9]
+    bends: list[Bend] = []
+    normal: np.ndarray | None = None
+    way = np.array(points)
+    for i, j in itertools.pairwise(solid):
+        angle = turn_between(points[i], points[i + 1], tuple(way[i + 1] + way[j + 1] - way[j]))
+        if angle < LEAST_BEND_DEG:
             continue
-        cosine = sum((q - p) * (r - q) for p, q, r in zip(a, b, c, strict=True)) / size
-        turn = math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
-        if turn >= 1.0:
-            bends.append(Bend(at, turn))
+        here, onward = _unit(way[i + 1] - way[i]), _unit(way[j + 1] - way[j])
+        cross = np.cross(here, onward)
+        twist = 0.0
+        # Folded right back any plane will do: it keeps that of the bend before.
+        if float(np.linalg.norm(cross)) > 1e-6:
+            plane = _unit(cross)
+            if normal is not None:
+                carried = _carried(normal, here)
+                twist = math.degrees(
+                    math.atan2(float(np.cross(carried, plane) @ here), float(carried @ plane))
+                )
+            normal = plane
+        bends.append(Bend(runs[i].end_mm, angle, twist, wire.route[i + 1]))
     return tuple(bends)
 
 
-def wire_in_parts(
-    placement: Placement, diameters: Mapping[str, tuple[float, float, str]]
-) -> dict[str, float]:
+def _unit(vector: np.ndarray) -> np.ndarray:
+    found: np.ndarray = vector / np.linalg.norm(vector)
+    return found
+
+
+def _carried(normal: np.ndarray, here: np.ndarray) -> np.ndarray:
+    """The last bend's normal as it stands to a wire now going ``here``."""
+    level = normal - (normal @ here) * here
+    return _unit(level) if float(np.linalg.norm(level)) > 1e-9 else normal
+
+
+def _free_of(stretches: Sequence[Stretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:
+    """The stretches of plain run between bends, loops and bindings, as (from, to) mm."""
+    marks = {bend.at_mm for bend in bends}
+    free: list[tuple[float, float]] = []
+    for s in stretches:
+        if s.kind != "run":
+            continue
+        if (
+            free
+            and math.isclose(free[-1][1], s.start_mm)
+            and not any(math.isclose(mark, s.start_mm) for mark in marks)
+        ):
+            free[-1] = (free[-1][0], s.end_mm)
+        else:
+            free.append((s.start_mm, s.end_mm))
+    return free
+
+
+def wire_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str, float]:
     """Volume of wire hidden in one copy of each part, mm³."""
     figure = placement.figure
     where = bone_part(figure)
     volume: dict[str, float] = {}
     for wire in figure.wires:
-        area = math.pi * diameters[wire.id][0] ** 2 / 4
-        for a, b in zip(wire.route, wire.route[1:], strict=False):
+        gauge = gauges[wire.id]
+        area = math.pi * gauge.diameter**2 / 4 * gauge.cores
+        for a, b in itertools.pairwise(wire.route):
             run = math.dist(placement.nodes[a], placement.nodes[b])
             part = where[frozenset((a, b))]
             volume[part] = volume.get(part, 0.0) + area * run / len(placement.copies_of(part))
     return volume
-
-
-def thin_limbs(
-    placement: Placement, wires: tuple[CutWire, ...], bench: Bench
-) -> tuple[ThinLimb, ...]:
-    """Limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side."""
-    figure, strands, where = (
-        placement.figure,
-        strands_on(placement.figure),
-        bone_part(placement.figure),
-    )
-    found: dict[str, ThinLimb] = {}
-    for cut, wire in zip(wires, figure.wires, strict=True):
-        for leg in zip(wire.route, wire.route[1:], strict=False):
-            bone = frozenset(leg)
-            part = where[bone]
-            limb = min(copy.shape.thinnest_mm for copy in placement.copies_of(part))
-            n = strands[bone]
-            needs = bundle_mm(cut.diameter_mm, n) + 2 * HIDE_MM
-            if limb < needs - 1e-6 and (part not in found or needs > found[part].needs_mm):
-                fits = [d for d in bench.wire_sizes if bundle_mm(d, n) + 2 * HIDE_MM <= limb]
-                found[part] = ThinLimb(part, wire.id, limb, needs, max(fits, default=None))
-    return tuple(found.values())
-
-
-def without_wire_in(figure: Figure, bare: frozenset[str]) -> Figure:
-    """``figure`` with no wire in the parts ``bare``: routes end where they would enter them."""
-    if not bare:
-        return figure
-    where = bone_part(figure)
-    wires = []
-    for wire in figure.wires:
-        legs = list(zip(wire.route, wire.route[1:], strict=False))
-        kept = [leg for leg in legs if where[frozenset(leg)] not in bare]
-        if not kept:
-            continue
-        # The longest unbroken run is kept: what is left over beyond a bare limb holds nothing.
-        runs: list[list[tuple[str, str]]] = [[kept[0]]]
-        for leg in kept[1:]:
-            if leg[0] == runs[-1][-1][1]:
-                runs[-1].append(leg)
-            else:
-                runs.append([leg])
-        best = max(runs, key=len)
-        route = (best[0][0], *(leg[1] for leg in best))
-        binds = tuple(node for node in wire.binds if node in route)
-        stub = wire.stub if wire.stub not in bare and route[-1] == wire.route[-1] else None
-        wires.append(wire.replaced(route=route, binds=binds, stub=stub))
-    return figure.replaced(wires=tuple(wires))
-
-
-def stock_cuts(wires: tuple[CutWire, ...], figures: int = 1) -> tuple[StockCut, ...]:
-    """What to cut from each stock. Wire is bought by the metre, so nothing is wasted."""
-    by_stock: dict[str, list[float]] = {}
-    for wire in wires:
-        by_stock.setdefault(f"{wire.stock} {wire.diameter_mm:g} mm", []).extend(
-            [wire.cut_mm] * figures
-        )
-    return tuple(
-        StockCut(stock, sum(cuts), tuple(sorted(cuts, reverse=True)), 0.0)
-        for stock, cuts in sorted(by_stock.items())
-    )

@@ -1,6 +1,11 @@
-"""Standing and joins: does it hold itself up."""
+"""Standing, hanging and joins: does it hold itself up, and what would make it."""
 
+from bambola.core.balance.hanging import hanging_tilt, loop_point
 from bambola.core.balance.joins import JoinStress, join_stresses
-from bambola.core.balance.standing import WARN_DEG, Balance, balance, contacts
+from bambola.core.balance.remedies import Remedy, remedies
+from bambola.core.balance.standing import WARN_DEG, Balance, balance, contacts, footprints
 
-__all__ = ["WARN_DEG", "Balance", "JoinStress", "balance", "contacts", "join_stresses"]
+__all__ = [
+    "WARN_DEG", "Balance", "JoinStress", "Remedy", "balance", "contacts", "footprints", "hanging_tilt",
+    "join_stresses", "loop_point", "remedies",
+]  # fmt: skip

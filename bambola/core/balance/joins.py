@@ -18,7 +18,10 @@ ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire":
 
 @dataclass(frozen=True, slots=True)
 class JoinStress:
-    """A join and what it bears, kPa; ``carries_all`` if the whole figure hangs from it."""
+    """A join and what it bears, kPa; ``carries_all`` if the whole figure hangs from it.
+
+    ``was_kpa`` is what it bore at the size the figure was made.
+    """
 
     part: str
     kind: str
@@ -26,6 +29,7 @@ class JoinStress:
     allowed_kpa: float
     area_mm2: float
     carries_all: bool
+    was_kpa: float = 0.0
 
     @property
     def holds(self) -> bool:

@@ -6,9 +6,10 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import manifold3d as m3
 import numpy as np
 
+from bambola.core.balance.ground import hull_of, nearest_edge
+from bambola.core.balance.remedies import Remedy
 from bambola.core.solids import Placement, solid_of
 
 WARN_DEG = 8.0
@@ -23,7 +24,9 @@ class Balance:
     """Centre of mass (mm), the polygon it must stay over, and how far the figure may lean.
 
     ``tip_angle_deg`` is negative when the centre falls outside the polygon. ``contact_mm`` is the
-    hull of the contacts seen from above. ``mass_g`` is everything: wool, wire, fittings.
+    hull of the contacts seen from above. ``mass_g`` is everything: wool, wire, fittings. It tips over
+    the edge ``edge_mm``, ``towards`` which side in words. ``loop_mm`` is where the loop of a hanging
+    figure must be for the tilt that is wished.
     """
 
     centre_mm: tuple[float, float, float]
@@ -31,6 +34,10 @@ class Balance:
     stands: bool
     mass_g: float
     contact_mm: tuple[tuple[float, float], ...]
+    edge_mm: tuple[tuple[float, float], ...] = ()
+    towards: str = ""
+    loop_mm: tuple[float, float, float] | None = None
+    remedies: tuple[Remedy, ...] = ()
 
 
 def balance(
@@ -44,39 +51,48 @@ def balance(
     """
     grams = sum(mass for mass, _ in masses)
     centre = np.array([sum(m * at[k] for m, at in masses) / max(grams, 1e-12) for k in range(3)])
-    polygon = contacts(placement) if polygon is None else polygon
+    polygon = contacts(footprints(placement)) if polygon is None else polygon
     high = float(centre[2]) - placement.ground
-    inside = _distance_inside(polygon, centre[:2])
+    inside, edge = nearest_edge(polygon, centre[:2])
     angle = math.degrees(math.atan2(inside, high))
     hanging = placement.figure.stance == "hanging"
+    tips = tuple((float(x), float(y)) for x, y in edge)
     return Balance(
         (float(centre[0]), float(centre[1]), high), angle, hanging or inside > 0, grams,
-        tuple((float(x), float(y)) for x, y in polygon),
+        tuple((float(x), float(y)) for x, y in polygon), tips,
+        _side_of(edge.mean(axis=0) - polygon.mean(axis=0)) if len(edge) else "",
     )  # fmt: skip
 
 
-def contacts(placement: Placement) -> np.ndarray:
-    """Convex hull (n, 2), counter-clockwise, of what bears on the ground."""
+def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
+    """What bears on the ground: the number of each copy that does, and its outline there (n, 2)."""
     level = placement.ground + SOLE_SHARE * placement.height
     down = np.array([0.0, 0.0, -1.0])
-    corners = []
-    for copy in placement.copies:
+    found = []
+    for i, copy in enumerate(placement.copies):
         if -copy.reach(down) < level:
             cut = solid_of(copy.shape).transform(copy.matrix[:3]).slice(level)
-            corners += [np.asarray(run) for run in cut.to_polygons()]
-    if not corners:
-        return np.zeros((0, 2))
-    hull = m3.CrossSection.hull_points(np.vstack(corners)).to_polygons()
-    return np.asarray(hull[0], dtype=np.float64) if hull else np.zeros((0, 2))
+            runs = [np.asarray(run, dtype=np.float64) for run in cut.to_polygons()]
+            if runs:
+                found.append((i, np.vstack(runs)))
+    return found
 
 
-def _distance_inside(polygon: np.ndarray, point: np.ndarray) -> float:
-    """Distance (mm) from ``point`` to the nearest edge; negative outside."""
-    if len(polygon) < 3:
-        return (
-            -math.inf if not len(polygon) else -float(np.linalg.norm(polygon - point, axis=1).min())
-        )
-    edge = np.roll(polygon, -1, axis=0) - polygon
-    away = point - polygon
-    inward = (edge[:, 0] * away[:, 1] - edge[:, 1] * away[:, 0]) / np.linalg.norm(edge, axis=1)
-    return float(inward.min())
+def contacts(prints: Sequence[tuple[int, np.ndarray]]) -> np.ndarray:
+    """Convex hull (n, 2), counter-clockwise, of what bears on the ground."""
+    return hull_of([outline for _, outline in prints])
+
+
+def _side_of(way: np.ndarray) -> str:
+    """A direction on the ground in words: the face looks to -y, the figure's own left is at +x."""
+    names = (
+        "left",
+        "back left",
+        "back",
+        "back right",
+        "right",
+        "front right",
+        "front",
+        "front left",
+    )
+    return names[round(math.degrees(math.atan2(way[1], way[0])) / 45) % 8]

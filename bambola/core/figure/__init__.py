@@ -1,6 +1,6 @@
 """The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
 
-from bambola.core.figure.bench import Bench, Pace, Wool
+from bambola.core.figure.bench import Bench, Pace, WireStock, Wool
 from bambola.core.figure.brief import Brief
 from bambola.core.figure.document import (
     Document,
@@ -22,6 +22,7 @@ from bambola.core.figure.model import (
     Fur,
     Garment,
     Inset,
+    Metal,
     Node,
     Part,
     Piece,
@@ -49,7 +50,7 @@ from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey,
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
     "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Inset", "Joint", "Landmark", "Leaf",
-    "Limb", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat", "Shape",
+    "Limb", "Metal", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat", "Shape",
     "Sight", "SizeRule", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire",
-    "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
+    "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
 ]  # fmt: skip

@@ -7,8 +7,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from bambola.core.figure.model import Colour, Figure, Firmness, Name, Part, Slug
-from bambola.core.figure.shapes import Frozen
+from bambola.core.figure.model import (
+    MOST_STRANDS,
+    Colour,
+    Figure,
+    Firmness,
+    Metal,
+    Name,
+    Part,
+    Slug,
+)
+from bambola.core.figure.shapes import Frozen, Length
 
 KERATIN = 1.31
 """Density of wool fibre itself, g/cm³: the ceiling."""
@@ -48,6 +57,23 @@ class Wool(Frozen):
         return self.densities.get(firmness, PACKED_DENSITY[firmness])
 
 
+class WireStock(Frozen):
+    """Wire on the shelf: ``count`` pieces, each ``length`` mm long.
+
+    A coil is cut from until it is used up, stems come in one length, an offcut is what an earlier
+    cut left. A chenille stem has ``cores`` wires twisted into it and grips the wool by itself.
+    """
+
+    id: Slug
+    name: Name
+    metal: Metal
+    diameter: Annotated[float, Field(gt=0, le=20)]
+    form: Literal["coil", "stem", "offcut"] = "coil"
+    cores: Annotated[int, Field(ge=1, le=MOST_STRANDS)] = 1
+    length: Length
+    count: Annotated[int, Field(ge=0, le=10_000)] = 1
+
+
 class Pace(Frozen):
     """How fast the maker works: starting values, to be replaced by logged hours.
 
@@ -68,6 +94,7 @@ class Bench(Frozen):
     wools: tuple[Wool, ...]
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
+    wire_stock: tuple[WireStock, ...] = ()
     beginner: bool = False
     pace: Pace = Pace()
 
@@ -78,6 +105,21 @@ class Bench(Frozen):
             if not sizes or list(sizes) != sorted(sizes) or sizes[0] <= 0:
                 raise ValueError(f"{field}: sizes must be above zero and rise")
         return self
+
+    @model_validator(mode="after")
+    def _stock_named_once(self) -> Bench:
+        ids = [stock.id for stock in self.wire_stock]
+        twice = next((name for name in ids if ids.count(name) > 1), None)
+        if twice:
+            raise ValueError(
+                f"wire_stock: the id “{twice}” is used twice; every id must be its own"
+            )
+        return self
+
+    @cached_property
+    def chenille(self) -> WireStock | None:
+        """The chenille stems on the shelf, if there are any."""
+        return next((s for s in self.wire_stock if s.cores > 1 and s.form == "stem"), None)
 
     @cached_property
     def wool_by_id(self) -> dict[str, Wool]:

@@ -15,6 +15,8 @@ class Brief(Frozen):
 
     ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
     figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
+    ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
+    how far (degrees) a hanging one is to nod forwards.
     """
 
     height: Length | None = None
@@ -23,6 +25,8 @@ class Brief(Frozen):
     schools: dict[str, str] = {}
     answers: dict[str, str] = {}
     thicken_coat: bool = False
+    steady: Annotated[float, Field(ge=0, le=45)] = 8.0
+    hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0
 
     def at(self, height: float) -> Brief:
         """The same brief at another height (mm)."""
@@ -31,6 +35,13 @@ class Brief(Frozen):
     def as_made(self) -> Brief:
         """The brief of the figure as it stands, keeping only the maker's schools."""
         return Brief(schools=self.schools)
+
+    def schooled(self, choice: str, school: str | None) -> Brief:
+        """With another school for ``choice``, or its default when ``school`` is None."""
+        schools = {key: value for key, value in self.schools.items() if key != choice}
+        if school is not None:
+            schools[choice] = school
+        return self.model_copy(update={"schools": schools})
 
     def answered(self, code: str, option: str | None) -> Brief:
         """With the question ``code`` answered, or unanswered when ``option`` is None."""

@@ -26,6 +26,10 @@ Side = Literal["left", "right"]
 Cover = Literal["like", "over", "contrast"]
 View = Literal["front", "back", "left", "right", "top"]
 Join = Literal["fringe", "patch", "scarf", "peg", "wire"]
+Metal = Literal["soft aluminium", "soft copper", "half-hard brass", "soft steel"]
+
+MOST_STRANDS = 4
+"""More wires than this are not twisted together by hand."""
 
 
 class Tilt(Frozen):
@@ -174,7 +178,11 @@ class Fitting(Frozen):
 
 
 class Node(Frozen):
-    """A bend or joint of the armature, anchored inside a part (see :class:`Seat` for the numbers)."""
+    """A bend or joint of the armature, anchored inside a part (see :class:`Seat` for the numbers).
+
+    ``loop`` is the perimeter (mm) of a ring bent there for a foot or hand; like every allowance it
+    does not grow with the figure.
+    """
 
     id: Slug
     part: Slug
@@ -182,14 +190,19 @@ class Node(Frozen):
     along: Share
     around: Angle = 0.0
     out: Annotated[float, Field(ge=0, le=3)] = 0.0
+    loop: Length | None = None
 
 
 class Bone(Frozen):
-    """A straight run between two nodes, inside ``part`` (the part of its second node if unsaid)."""
+    """A straight run between two nodes, inside ``part`` (the part of its second node if unsaid).
+
+    ``strands`` is how many wires must run along it at least.
+    """
 
     a: Slug
     b: Slug
     part: Slug | None = None
+    strands: Annotated[int, Field(ge=1, le=MOST_STRANDS)] = 1
 
 
 class Wire(Frozen):
@@ -201,7 +214,7 @@ class Wire(Frozen):
 
     id: Slug
     name: Name
-    metal: Literal["soft aluminium", "soft copper", "half-hard brass", "soft steel"]
+    metal: Metal
     diameter: Annotated[float, Field(gt=0, le=20)]
     route: Annotated[tuple[Slug, ...], Field(min_length=2, max_length=400)]
     binds: tuple[Slug, ...] = ()

@@ -81,7 +81,10 @@ def _each(before: Iterable[str], after: Iterable[str]) -> Pairs:
 
 def wire_before_wool(book: Book) -> Iterator[tuple[str, str]]:
     for wire in book.work.wires:
-        yield f"cut:{wire.id}", f"bend:{wire.id}"
+        if wire.pegs:
+            yield from _each([f"cut:{wire.id}"], book.of(wire.pegs, "join")[:1])
+        else:
+            yield f"cut:{wire.id}", f"bend:{wire.id}"
     for part in book.work.parts:
         if part.made == "on wire":
             yield from _each((f"bend:{w}" for w in part.wires), book.of(part.id, "core"))

@@ -63,10 +63,11 @@ class FittingJob:
 
 @dataclass(frozen=True, slots=True)
 class WireJob:
-    """A wire as the order sees it."""
+    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg."""
 
     id: str
     name: str
+    pegs: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -135,8 +136,14 @@ def tasks_for(work: Work) -> tuple[Task, ...]:
 
 def _all(work: Work) -> Iterator[Task]:
     for wire in work.wires:
-        yield Task(f"cut:{wire.id}", "cut wire", None, f"Cut {wire.name.lower()} and turn its ends over",
-                   cautions=(WIRE_CARE,))  # fmt: skip
+        called = (
+            f"Cut the {wire.name.lower()}"
+            if wire.pegs
+            else f"Cut {wire.name.lower()} and turn its ends over"
+        )
+        yield Task(f"cut:{wire.id}", "cut wire", None, called, cautions=(WIRE_CARE,))
+        if wire.pegs:
+            continue
         yield Task(f"bend:{wire.id}", "bend and bind", None,
                    f"Bend {wire.name.lower()} along its marks and bind it",
                    cautions=(BEND_CARE,))  # fmt: skip

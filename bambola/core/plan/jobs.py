@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
+from bambola.core.armature import CutWire
 from bambola.core.figure import Bench, Figure, Part
 from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import rounds, way_of_making
@@ -14,9 +15,9 @@ from bambola.core.wool import PartWool, extents
 
 def work_of(
     figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
-    schools: Mapping[str, str], bench: Bench,
+    schools: Mapping[str, str], bench: Bench, pegs: Sequence[CutWire] = (),
 ) -> Work:  # fmt: skip
-    """The order's view of a figure at one size."""
+    """The order's view of a figure at one size; ``pegs`` are the wires that join parts."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -33,7 +34,10 @@ def work_of(
             _job(part, figure, copies.get(part.id, 0), wool[part.id], joins, wires_in, bench)
             for part in figure.parents_first
         ),
-        tuple(WireJob(wire.id, wire.name) for wire in figure.wires),
+        (
+            *(WireJob(wire.id, wire.name) for wire in figure.wires),
+            *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
+        ),
         tuple(
             FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), f.glued)
             for f in figure.fittings
@@ -73,6 +77,12 @@ def _job(
         must_precede=dress is not None
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
     )
+
+
+def peg_of(peg: str, figure: Figure) -> str:
+    """The part a peg joins."""
+    joined = peg.removeprefix("peg-")
+    return next(name for name in (joined, joined.rpartition("-")[0]) if name in figure.by_id)
 
 
 def fur_rows(part: Part) -> int:

@@ -2,84 +2,56 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from bambola.core.armature import (
-    CutWire,
-    Mass,
-    ThinLimb,
-    cut_wires,
-    gauge_wires,
-    path_length,
-    stock_cuts,
-    thin_limbs,
-    wire_in_parts,
-    wire_moments,
-    without_wire_in,
+from bambola.core.armature import CutWire, Mass, ThinLimb, cutting_plan, joint_count, school_of
+from bambola.core.balance import (
+    WARN_DEG,
+    Balance,
+    JoinStress,
+    balance,
+    contacts,
+    footprints,
+    join_stresses,
+    loop_point,
+    remedies,
 )
-from bambola.core.balance import JoinStress, balance, contacts, join_stresses
 from bambola.core.figure import Bench, Brief, Figure, SizeRule
 from bambola.core.order import Work, differences, number_steps, sequence
+from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness, work_of
-from bambola.core.plan.notices import Findings, find_notices
+from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
+from bambola.core.plan.masses import fitting_masses, held_by, wool_masses
+from bambola.core.plan.notices import find_notices
 from bambola.core.plan.values import FittingPlan, PartPlan, Plan
+from bambola.core.plan.wiring import (
+    WireChoices,
+    Wired,
+    bone_plans,
+    cut_masses,
+    pegs,
+    pieces_to_cut,
+    wire_up,
+)
 from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
-from bambola.core.solids import Copy, CopySolid, Solids, measure_solids
-from bambola.core.wool import PartWool, part_wool, wool_totals
-
-
-@dataclass(frozen=True)
-class _AsMade:
-    """What the figure is at the height it was made: the yardstick for every new size."""
-
-    figure: Figure
-    bench: Bench
-    solids: Solids
-    moments: Mapping[str, Mapping[frozenset[str], float]]
-    feet: np.ndarray
-    works: dict[str, Work]
-
-    def work(self, brief: Brief) -> Work:
-        """The making of the figure as it was, by the maker's schools."""
-        schools = repr(sorted(brief.schools.items()))
-        if schools not in self.works:
-            self.works[schools] = _make(self, brief.as_made()).work
-        return self.works[schools]
-
-
-_remembered: list[_AsMade] = []
-_REMEMBER = 4
-
-
-def _as_made(figure: Figure, bench: Bench) -> _AsMade:
-    """The yardstick of ``figure``, remembered by identity: figures and benches never change."""
-    for known in _remembered:
-        if known.figure is figure and known.bench is bench:
-            return known
-    solids = measure_solids(figure)
-    masses = _wool_and_fittings(solids, bench)
-    made = _AsMade(
-        figure, bench, solids, wire_moments(figure, solids.placement, masses),
-        contacts(solids.placement), {},
-    )  # fmt: skip
-    _remembered.insert(0, made)
-    del _remembered[_REMEMBER:]
-    return made
+from bambola.core.solids import Solids, measure_solids
+from bambola.core.wool import PartWool, wool_totals
 
 
 @dataclass(frozen=True)
 class _Make:
     """One figure at one size, with everything that is weighed, cut and joined."""
 
+    prepared: Prepared
     resized: Resized
     solids: Solids
-    wool: dict[str, PartWool]
-    wires: tuple[CutWire, ...]
-    thin: tuple[ThinLimb, ...]
+    prints: Prints
+    wired: Wired
+    pegs: tuple[CutWire, ...]
+    asked: tuple[ThinLimb, ...]
     joins: dict[str, str]
     stresses: tuple[JoinStress, ...]
     masses: list[Mass]
@@ -92,21 +64,27 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     Pure: the same three values give the same plan. Raises ``ResizeError`` for a height that cannot
     be met and ``OrderConflictError`` for a design that cannot be made.
     """
-    made = _as_made(figure, bench)
-    old = made.work(brief)
+    made = as_made(figure, bench)
+    old = _old_work(made, brief)
     new = _make(made, brief)
     order = sequence(new.work, lightness(bench))
+    wool = new.wired.wool
     steps = number_steps(
-        order, new.work, _step_grams(new.wool), bench.pace, {p.id: p.firmness for p in figure.parts}
+        order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts}
     )
     counts = _counts(new.solids)
-    feet = made.feet * new.resized.scale if new.resized.even else None
-    standing = balance(new.solids.placement, [(m.grams, m.centre) for m in new.masses], feet)
+    standing = _standing(made, new, brief)
     fittings = _fittings(made, new)
-    totals = wool_totals(new.wool, counts, bench, brief.count)
-    findings = Findings(
-        new.resized, brief, bench, fittings, new.thin, new.stresses, standing, new.wires, new.joins
+    totals = wool_totals(wool, counts, bench, brief.count)
+    wires = new.wired.wires + new.pegs
+    bones = bone_plans(new.prepared, new.wired, new.resized.scale)
+    cutting = cutting_plan(
+        pieces_to_cut(new.wired.wires, new.wired.gauges, new.pegs, brief.count), bench.wire_stock
     )
+    findings = Findings(
+        new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
+        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts,
+    )  # fmt: skip
     return Plan(
         figure=figure.name,
         datum=figure.datum.words,
@@ -117,8 +95,11 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         wool_g=sum(total.grams for total in totals),
         minutes=sum(step.minutes for step in steps) * brief.count,
         parts=tuple(_part_plan(part.id, new, bench, counts) for part in figure.parts),
-        wires=new.wires,
-        cutting=stock_cuts(new.wires, brief.count),
+        wires=wires,
+        bones=bones,
+        wire_school=_school(made, brief),
+        wire_joints=joint_count(new.resized.figure),
+        cutting=cutting,
         wools=totals,
         fittings=fittings,
         balance=standing,
@@ -128,34 +109,108 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         notices=find_notices(findings),
         resized=new.resized,
         solids=new.solids,
+        gauges=new.wired.gauges,
     )
 
 
-def _make(made: _AsMade, brief: Brief) -> _Make:
-    """Size, weigh and cut; again if a limb is made stouter to hide the wire its weight asks for."""
-    bare = frozenset(
-        part.id
-        for part in made.figure.parts
-        if brief.answers.get(f"thin-limb:{part.id}") == "no-wire"
+def _school(made: AsMade, brief: Brief) -> str:
+    return school_of(made.figure, brief.schools.get("wire"))
+
+
+def _old_work(made: AsMade, brief: Brief) -> Work:
+    """The making of the figure as it was, by the maker's schools."""
+    schools = repr(sorted(brief.schools.items()))
+    if schools not in made.works:
+        made.works[schools] = _make(made, brief.as_made()).work
+    return made.works[schools]
+
+
+def _standing(made: AsMade, new: _Make, brief: Brief) -> Balance:
+    """Balance with its remedies, or with the place of the loop for a figure that hangs."""
+    placement = new.solids.placement
+    found = balance(
+        placement, [(m.grams, m.centre) for m in new.masses], contacts(new.prints)
+        if not new.resized.even else made.feet * new.resized.scale,
+    )  # fmt: skip
+    x, y, high = found.centre_mm
+    if placement.figure.stance == "hanging":
+        loop = loop_point(placement, np.array([x, y, high + placement.ground]), brief.hang_tilt)
+        at = (loop[0][0], loop[0][1], loop[0][2] - placement.ground) if loop else None
+        return replace(found, loop_mm=at)
+    if found.tip_angle_deg >= max(brief.steady, WARN_DEG):
+        return found
+    prints = [outline for _, outline in new.prints]
+    wished = max(brief.steady, WARN_DEG)
+    return replace(
+        found, remedies=remedies(prints, found.centre_mm, found.mass_g, placement.height, wished)
     )
-    figure = without_wire_in(made.figure, bare)
-    first = _once(made, figure, brief, {})
+
+
+def _make(made: AsMade, brief: Brief) -> _Make:
+    """Size, weigh and cut; then again with what the maker answered about limbs too thin for wire.
+
+    A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
+    """
+    wish = WireWish(_school(made, brief), through=frozenset(_answered(made, brief, "join", "wire")))
+    choices = _choices(made, brief)
+    first = _once(made, wish, brief, {}, choices)
+    asked = {thin.part: thin for thin in first.asked}
+    said = {part: brief.answers.get(f"thin-limb:{part}") for part in asked}
+    if not any(said.values()):
+        return first
+    wish = replace(
+        wish,
+        bare=frozenset(part for part, answer in said.items() if answer == "no-wire"),
+        fewer=frozenset(part for part, answer in said.items() if answer == "fewer-strands"),
+    )
+    diameters, metals = dict(choices.diameters), dict(choices.metals)
     floors: dict[str, SizeRule] = {}
+    for part, answer in said.items():
+        thin = asked[part]
+        if answer == "thinner-wire" and thin.fits_diameter:
+            diameters[thin.wire] = thin.fits_diameter
+        elif answer == "slim-and-stouter":
+            diameters[thin.wire] = thin.slim_diameter
+            floors[part] = _floor(made.figure, part, thin.slim_mm)
+        elif answer == "stronger-metal" and thin.stronger:
+            metals[thin.wire] = thin.stronger[0]
+    choices = replace(choices, diameters=diameters, metals=metals)
+    again = _once(made, wish, brief, floors, choices)
     for _ in range(4):
         stouter = {
-            thin.part: _floor(figure, thin)
-            for thin in first.thin
-            if brief.answers.get(f"thin-limb:{thin.part}") == "stouter-limb"
+            thin.part: _floor(made.figure, thin.part, thin.needs_mm)
+            for thin in again.wired.thin
+            if said.get(thin.part) in ("stouter-limb", "slim-and-stouter")
         }
         if not stouter:
-            return first
+            break
         floors |= stouter
-        first = _once(made, figure, brief, floors)
-    return first
+        again = _once(made, wish, brief, floors, choices)
+    later = tuple(thin for thin in again.wired.thin if thin.part not in asked)
+    return replace(again, asked=(*first.asked, *later))
 
 
-def _floor(figure: Figure, thin: ThinLimb) -> SizeRule:
-    shape = figure.by_id[thin.part].shape
+def _answered(made: AsMade, brief: Brief, question: str, answer: str) -> list[str]:
+    """The parts about which a question was answered in this way."""
+    return [p.id for p in made.figure.parts if brief.answers.get(f"{question}:{p.id}") == answer]
+
+
+def _choices(made: AsMade, brief: Brief) -> WireChoices:
+    """The wire the maker asked for by answers: ``gauge:WIRE`` a diameter, ``stock:WIRE`` a metal."""
+    diameters: dict[str, float] = {}
+    metals: dict[str, str] = {}
+    for code, answer in brief.answers.items():
+        about, _, wire = code.partition(":")
+        if about == "gauge":
+            size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
+            diameters |= {wire: size} if size else {}
+        elif about == "stock" and answer.startswith("metal:"):
+            metals[wire] = answer.removeprefix("metal:")
+    return WireChoices(brief.schools.get("wire-stock"), diameters, metals)
+
+
+def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
+    shape = figure.by_id[part].shape
     measures = shape.measures()
     name = next(
         (n for n in ("thickness", "diameter", "tip") if n in measures),
@@ -163,120 +218,63 @@ def _floor(figure: Figure, thin: ThinLimb) -> SizeRule:
     )
     # A tapered limb is thinnest somewhere else than where it is measured; both keep their ratio.
     share = measures[name] / shape.thinnest_mm if name != "tip" else 1.0
-    return SizeRule(measure=name, rule="floor", value=thin.needs_mm * share * (1 + 1e-6))
+    return SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6))
 
 
-def _once(made: _AsMade, figure: Figure, brief: Brief, floors: Mapping[str, SizeRule]) -> _Make:
+def _once(
+    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: WireChoices
+) -> _Make:
     asked = brief
     for part, rule in floors.items():
         asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
-    resized = resize(figure, asked, made.bench, made.solids.placement)
-    solids = _solids(made, figure, resized)
-    bench = made.bench
-    loads = wire_moments(resized.figure, solids.placement, _wool_and_fittings(solids, bench))
-    levers = {
-        wire.id: path_length(solids.placement, wire) / was
-        if (was := path_length(made.solids.placement, wire)) > 0 else resized.scale
-        for wire in resized.figure.wires
-    }  # fmt: skip
-    gauges = gauge_wires(resized.figure, made.moments, loads, levers, bench)
-    wires = cut_wires(solids.placement, gauges)
-    thin = thin_limbs(solids.placement, wires, bench)
-    for limb in thin:
-        if brief.answers.get(f"thin-limb:{limb.part}") == "thinner-wire" and limb.fits_diameter:
-            _, need, why = gauges[limb.wire]
-            gauges[limb.wire] = (limb.fits_diameter, need, why)
-            wires = cut_wires(solids.placement, gauges)
+    prepared = made.prepared(wish)
+    resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
+    solids = _solids(prepared.solids, resized)
+    prints = (
+        [(i, outline * resized.scale) for i, outline in made.prints]
+        if resized.even else footprints(solids.placement)
+    )  # fmt: skip
+    figure = resized.figure
     joins = {
         part.id: _join(brief.answers.get(f"join:{part.id}"), part.join)
-        for part in resized.figure.parts
+        for part in figure.parts
         if part.parent is not None
     }
-    hidden = wire_in_parts(solids.placement, gauges)
-    cover = resized.scale if brief.thicken_coat else 1.0
-    wool = part_wool(resized.figure, solids, bench, hidden, cover, joins, resized.scale)
-    masses = _masses(solids, wool, wires)
-    stresses = join_stresses(
-        solids, [(m.part, m.grams, m.centre) for m in masses], _held_by(resized.figure, joins)
+    wired = wire_up(made, prepared, solids, prints, brief, joins, resized.scale, choices)
+    masses = wool_masses(solids, wired.wool) + cut_masses(solids, wired.wires)
+    masses += fitting_masses(solids)
+    pegged = pegs(solids, joins, masses, made.bench)
+    masses += [
+        Mass(peg.grams, peg.points_mm[0], solids.placement.figure.parents_first[0].id, None)
+        for peg in pegged
+    ]
+    stresses = tuple(
+        replace(row, was_kpa=made.joins[row.part].stress_kpa) if row.part in made.joins else row
+        for row in join_stresses(
+            solids, [(m.part, m.grams, m.centre) for m in masses], held_by(figure, joins)
+        )
     )
-    work = work_of(resized.figure, solids, wool, joins, brief.schools, bench)
-    return _Make(resized, solids, wool, wires, thin, joins, stresses, masses, work)
+    work = work_of(figure, solids, wired.wool, joins, brief.schools, made.bench, pegged)
+    return _Make(
+        prepared, resized, solids, prints, wired, pegged, wired.thin, joins, stresses, masses, work
+    )
 
 
 def _join(answer: str | None, drawn: str) -> str:
-    return answer if answer in ("patch", "scarf", "peg") else drawn
+    return answer if answer in ("patch", "scarf", "peg", "wire") else drawn
 
 
-def _held_by(figure: Figure, joins: Mapping[str, str]) -> dict[str, str]:
-    """The strongest thing in each join: a wire that runs through it, or what the maker chose."""
-    nodes = {node.id: node.part for node in figure.nodes}
-    through: set[str] = set()
-    for wire in figure.wires:
-        for a, b in zip(wire.route, wire.route[1:], strict=False):
-            if nodes[a] != nodes[b]:
-                through |= {nodes[a], nodes[b]}
-        if wire.stub:
-            through.add(wire.stub)
-    return {part: "wire" if part in through else kind for part, kind in joins.items()}
-
-
-def _solids(made: _AsMade, figure: Figure, resized: Resized) -> Solids:
+def _solids(base: Solids, resized: Resized) -> Solids:
+    """The solids at the new size; ``base`` are those as made."""
     if resized.even:
         s = resized.scale
-        base = made.solids
         return Solids(
             base.placement.scaled(s, resized.figure),
             tuple(m.scaled(s) for m in base.measured),
             base.near,
         )
     bent = {part for part, sized in resized.parts.items() if sized.bent_by}
-    return measure_solids(resized.figure, resized.scale, made.solids, bent)
-
-
-def _wool_and_fittings(solids: Solids, bench: Bench) -> list[Mass]:
-    """Packed wool and fittings, for loads on the wire (its own weight is a small part of them)."""
-    masses = []
-    for copy, solid, centre in _weighed(solids):
-        density = bench.packed_density(solids.placement.figure, copy.part)
-        masses.append(Mass(density * solid.net_mm3 / 1000.0, centre, copy.part.id, copy.side))
-    return masses + _fitting_masses(solids)
-
-
-def _weighed(solids: Solids) -> Iterator[tuple[Copy, CopySolid, tuple[float, float, float]]]:
-    """Every copy with its numbers and the centre of its wool."""
-    for copy, solid, centre in zip(
-        solids.placement.copies, solids.measured, solids.centroids.tolist(), strict=True
-    ):
-        yield copy, solid, (centre[0], centre[1], centre[2])
-
-
-def _fitting_masses(solids: Solids) -> list[Mass]:
-    return [
-        Mass(
-            placed.fitting.mass,
-            tuple((placed.matrix[:3, 3] + placed.matrix[:3, 2] * placed.fitting.size / 2).tolist()),
-            placed.fitting.part,
-            placed.side,
-        )
-        for placed in solids.placement.fittings
-        if placed.fitting.mass > 0
-    ]
-
-
-def _masses(solids: Solids, wool: Mapping[str, PartWool], wires: tuple[CutWire, ...]) -> list[Mass]:
-    placement = solids.placement
-    masses = [
-        Mass(wool[copy.part.id].grams, centre, copy.part.id, copy.side)
-        for copy, _, centre in _weighed(solids)
-    ]
-    nodes = {node.id: node for node in placement.figure.nodes}
-    for cut, wire in zip(wires, placement.figure.wires, strict=True):
-        for i, (a, b) in enumerate(zip(cut.points_mm, cut.points_mm[1:], strict=False)):
-            node = nodes[wire.route[i + 1]]
-            share = math.dist(a, b) / cut.path_mm if cut.path_mm else 0.0
-            middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
-            masses.append(Mass(cut.grams * share, middle, node.part, node.side))
-    return masses + _fitting_masses(solids)
+    return measure_solids(resized.figure, resized.scale, base, bent)
 
 
 def _counts(solids: Solids) -> dict[str, int]:
@@ -290,7 +288,7 @@ def _part_plan(part_id: str, new: _Make, bench: Bench, counts: Mapping[str, int]
     part, sized, wool = (
         new.resized.figure.by_id[part_id],
         new.resized.parts[part_id],
-        new.wool[part_id],
+        new.wired.wool[part_id],
     )
     return PartPlan(
         part.id, part.name, counts.get(part_id, 0),
@@ -300,7 +298,7 @@ def _part_plan(part_id: str, new: _Make, bench: Bench, counts: Mapping[str, int]
     )  # fmt: skip
 
 
-def _fittings(made: _AsMade, new: _Make) -> tuple[FittingPlan, ...]:
+def _fittings(made: AsMade, new: _Make) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1

@@ -6,10 +6,11 @@ together with the resized figure it was computed from, for those who draw it.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from bambola.core.armature import CutWire, StockCut
+from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.order import Change, Step
 from bambola.core.resize import Resized
@@ -56,6 +57,28 @@ class FittingPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class BonePlan:
+    """One bone: strands asked and there, and moments in N·mm at its inner node.
+
+    ``was_nmm`` as made and ``design_nmm`` now, in the pose or leaning, whichever is more;
+    ``static_nmm`` in the pose alone. ``needs_nmm`` is what its wires must bear, ``bears_nmm`` what they
+    do. ``beyond_s4_pct`` is by how much the moment grew more than if all had scaled (s⁴).
+    """
+
+    a: str
+    b: str
+    part: str
+    strands_asked: int
+    strands: int
+    was_nmm: float
+    static_nmm: float
+    design_nmm: float
+    needs_nmm: float
+    bears_nmm: float
+    beyond_s4_pct: float
+
+
+@dataclass(frozen=True, slots=True)
 class Option:
     """One answer to a question and what it leads to."""
 
@@ -96,6 +119,9 @@ class Sheet:
     minutes: float
     parts: tuple[PartPlan, ...]
     wires: tuple[CutWire, ...]
+    bones: tuple[BonePlan, ...]
+    wire_school: str
+    wire_joints: int
     cutting: tuple[StockCut, ...]
     wools: tuple[WoolTotal, ...]
     fittings: tuple[FittingPlan, ...]
@@ -112,6 +138,7 @@ class Plan(Sheet):
 
     resized: Resized
     solids: Solids
+    gauges: Mapping[str, Gauge]
 
     def part(self, part_id: str) -> PartPlan:
         """The plan of one part."""
@@ -122,7 +149,9 @@ class Plan(Sheet):
         figure = self.resized.figure
         nodes = {node.id: node.part for node in figure.nodes}
         routes = {wire.id: wire.route for wire in figure.wires}
-        return tuple(w for w in self.wires if any(nodes[n] == part_id for n in routes[w.id]))
+        return tuple(
+            w for w in self.wires if any(nodes[n] == part_id for n in routes.get(w.id, ()))
+        )
 
     def fittings_on(self, part_id: str) -> tuple[FittingPlan, ...]:
         """The fittings that sit on a part."""

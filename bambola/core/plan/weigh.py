@@ -69,8 +69,7 @@ def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) 
     plan = plan or make_plan(figure, Brief(), bench)
     other = sum(wire.grams for wire in plan.wires)
     other += sum(row.count * row.mass_g for row in plan.fittings)
-    gauges = {wire.id: (wire.diameter_mm, 0.0, "") for wire in plan.wires}
-    hidden = wire_in_parts(plan.solids.placement, gauges)
+    hidden = wire_in_parts(plan.solids.placement, plan.gauges)
 
     def wool(packing: float, drawn: Figure) -> float:
         parts = part_wool(drawn.replaced(packing=packing), plan.solids, bench, hidden)

@@ -48,5 +48,6 @@ def wool_totals(
 def _rows(sums: Mapping[str, list[float]], bench: Bench) -> Iterable[WoolTotal]:
     for wool_id, (grams, taken, buy) in sums.items():
         wool = bench.wool_by_id[wool_id]
-        packs = math.ceil(buy / wool.pack_g - 1e-9)
+        # However little it is, it comes in a pack.
+        packs = max(math.ceil(buy / wool.pack_g - 1e-9), int(buy > 0))
         yield WoolTotal(wool_id, wool.name, wool.colour, grams, taken, buy, packs)

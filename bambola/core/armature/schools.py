@@ -1,0 +1,225 @@
+"""A figure wired by a school: its drawn routes replaced by computed ones."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+
+from bambola.core.armature.routes import Route, passes, routes_for
+from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
+from bambola.core.figure import Bone, Figure, Metal, Node, Wire
+from bambola.core.figure.graft import free_id
+
+SCHOOLS = ("drawn", "continuous", "hoops", "crosspiece", "stems")
+"""As the maker drew it, or by one of the four schools of :mod:`bambola.core.armature.routes`."""
+DEFAULT_SCHOOL = "hoops"
+"""The school of a skeleton on which no wire is drawn: fewest turns of the wire, limbs single."""
+NOMINAL_MM = 1.0
+"""What a computed wire is called before its gauge is known."""
+
+
+def school_of(figure: Figure, wanted: str | None) -> str:
+    """The school a figure is wired by: the wanted one, else as drawn where wires are drawn."""
+    if wanted in SCHOOLS and (wanted != "drawn" or figure.wires):
+        return wanted
+    return "drawn" if figure.wires else DEFAULT_SCHOOL
+
+
+def wired_by(
+    figure: Figure,
+    school: str,
+    points: Mapping[str, Sequence[float]],
+    resting: frozenset[str] = frozenset(),
+    bare: frozenset[str] = frozenset(),
+) -> Figure:
+    """``figure`` with the wires of ``school``, and none in the parts ``bare``.
+
+    ``points`` are its nodes' places (mm); ``resting`` those of parts that bear on the ground.
+    """
+    if school == "drawn":
+        return without_wire_in(figure, bare)
+    whole, without = skeleton_of(figure, points, resting), _bare_bones(figure, bare)
+    skeleton = whole.only(bone for bone in whole.bones if frozenset(bone) not in without)
+    routes = _bound_in_turn(routes_for(skeleton, school))
+    metal = likely_metal(figure)
+    stubs = {w.route[-1]: w.stub for w in figure.wires if w.stub and w.stub not in bare}
+    wires, reached, names = [], set[str](), dict[str, int]()
+    for i, route in enumerate(routes):
+        if route[0] in stubs and route[-1] not in stubs:
+            route = route[::-1]
+        bind = next((node for node in _inner_first(route, figure) if node in reached), None)
+        reached |= set(route)
+        name = _name(figure, skeleton, school, route, i)
+        names[name] = names.get(name, 0) + 1
+        wires.append(
+            Wire(
+                id=f"{school}-{i + 1}", metal=metal, diameter=NOMINAL_MM, route=route,
+                name=name if names[name] == 1 else f"{name} {names[name]}",
+                binds=(bind,) if bind else (), stub=stubs.get(route[-1]),
+            )
+        )  # fmt: skip
+    return figure.replaced(wires=tuple(wires), nodes=_with_loops(figure))
+
+
+def _with_loops(figure: Figure) -> tuple[Node, ...]:
+    """The nodes with the rings of the drawn wires' ends kept as their own."""
+    drawn = {
+        wire.route[end]: mm
+        for wire in figure.wires
+        for end, mm in zip((0, -1), wire.loops, strict=False)
+    }
+    return tuple(
+        node.replaced(loop=drawn[node.id]) if node.id in drawn and node.loop is None else node
+        for node in figure.nodes
+    )
+
+
+def likely_metal(figure: Figure) -> Metal:
+    """The metal most bones of the drawn wires are of; soft steel where none is drawn."""
+    count: dict[Metal, int] = {}
+    for wire in figure.wires:
+        count[wire.metal] = count.get(wire.metal, 0) + len(wire.route)
+    return max(count, key=lambda metal: count[metal]) if count else "soft steel"
+
+
+def _bound_in_turn(routes: list[Route]) -> list[Route]:
+    """The routes so ordered that each meets one before it, where it can."""
+    ordered, left, reached = list[Route](), list(routes), set[str]()
+    while left:
+        following = next((route for route in left if reached & set(route)), left[0])
+        left.remove(following)
+        ordered.append(following)
+        reached |= set(following)
+    return ordered
+
+
+def _inner_first(route: Route, figure: Figure) -> list[str]:
+    """A route's nodes, those in the part everything sits on leading: bindings hide best there."""
+    root = figure.parents_first[0].id
+    part = {node.id: node.part for node in figure.nodes}
+    return sorted(dict.fromkeys(route), key=lambda node: part[node] != root)
+
+
+def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> str:
+    if school == "continuous":
+        return "One long wire"
+    if school == "crosspiece":
+        return "Long wire" if i == 0 else "Crosspiece"
+    nodes = {node.id: node for node in figure.nodes}
+    where, root = bone_part(figure), figure.parents_first[0].id
+    runs: dict[str, float] = {}
+    for leg in itertools.pairwise(route):
+        part = where[frozenset(leg)]
+        runs[part] = runs.get(part, 0.0) + skeleton.lengths[frozenset(leg)] * (part != root)
+    main = max(runs, key=lambda part: runs[part])
+    if runs[main] <= 0:
+        return "Spine wire"
+    sides = {nodes[node].side for node in route if nodes[node].part == main}
+    called = figure.by_id[main].name
+    if sides >= {"left", "right"}:
+        return f"{called} hoop"
+    side = next((side for side in sides if side), None)
+    return f"{side.title()} {called.lower()} wire" if side else f"{called} wire"
+
+
+def _bare_bones(figure: Figure, bare: frozenset[str]) -> set[Pair]:
+    """The bones that lie or end in the parts ``bare``: wire that only reaches them holds nothing."""
+    part = {node.id: node.part for node in figure.nodes}
+    return {
+        bone for bone, where in bone_part(figure).items()
+        if where in bare or any(part[node] in bare for node in bone)
+    }  # fmt: skip
+
+
+def without_wire_in(figure: Figure, bare: frozenset[str]) -> Figure:
+    """``figure`` with no drawn wire in the parts ``bare``: routes end before they would enter them."""
+    if not bare:
+        return figure
+    without = _bare_bones(figure, bare)
+    wires = []
+    for wire in figure.wires:
+        legs = list(itertools.pairwise(wire.route))
+        kept = [leg for leg in legs if frozenset(leg) not in without]
+        if not kept:
+            continue
+        # The longest unbroken run is kept: what is left over beyond a bare limb holds nothing.
+        runs: list[list[tuple[str, str]]] = [[kept[0]]]
+        for leg in kept[1:]:
+            if leg[0] == runs[-1][-1][1]:
+                runs[-1].append(leg)
+            else:
+                runs.append([leg])
+        best = max(runs, key=len)
+        route = (best[0][0], *(leg[1] for leg in best))
+        binds = tuple(node for node in wire.binds if node in route)
+        stub = wire.stub if wire.stub not in bare and route[-1] == wire.route[-1] else None
+        wires.append(wire.replaced(route=route, binds=binds, stub=stub))
+    return figure.replaced(wires=tuple(wires))
+
+
+def wired_through(figure: Figure, part: str, points: Mapping[str, Sequence[float]]) -> Figure:
+    """``figure`` with wire led from its parent into ``part``: the strongest of joins.
+
+    A bone runs from the parent's node nearest the seat (or a new one at its heart) to the middle of
+    the part. Of the drawn wires, one that ends there goes on into the part; else a short one is added.
+    """
+    body = figure.by_id[part]
+    assert body.parent is not None
+    nodes, taken = list(figure.nodes), frozenset(node.id for node in figure.nodes)
+    inside = next((node for node in nodes if node.part == part), None)
+    if inside is None:
+        inside = Node(id=free_id(f"{part}-heart", taken), part=part, along=0.5)
+        nodes.append(inside)
+    from_parent = [node for node in figure.nodes if node.part == body.parent and node.id in points]
+    near = min(from_parent, key=lambda node: abs(node.along - body.seat.along), default=None)
+    if near is None:
+        near = Node(id=free_id(f"{body.parent}-heart", taken), part=body.parent, along=0.5)
+        nodes.append(near)
+    bone = frozenset((near.id, inside.id))
+    bones = figure.bones
+    if bone not in bone_part(figure):
+        bones = (*bones, Bone(a=near.id, b=inside.id))
+    wires = list(figure.wires)
+    if wires and not any(
+        bone == frozenset(leg) for w in wires for leg in itertools.pairwise(w.route)
+    ):
+        at = next((i for i, w in enumerate(wires) if w.route[-1] == near.id and not w.stub), None)
+        if at is not None:
+            wires[at] = wires[at].replaced(route=(*wires[at].route, inside.id))
+        else:
+            like = wires[0]
+            wires.append(
+                Wire(
+                    id=free_id(f"{part}-wire", frozenset(w.id for w in wires)), name=f"{body.name} wire",
+                    metal=like.metal, diameter=like.diameter, route=(near.id, inside.id),
+                    binds=(near.id,) if any(near.id in w.route for w in wires) else (),
+                )
+            )  # fmt: skip
+    return figure.replaced(nodes=tuple(nodes), bones=bones, wires=tuple(wires))
+
+
+def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
+    """Bones with fewer wires than they ask for: (wires there, wires asked)."""
+    there = strands_on(figure)
+    return {
+        frozenset((b.a, b.b)): (there.get(frozenset((b.a, b.b)), 0), b.strands)
+        for b in figure.bones
+        if there.get(frozenset((b.a, b.b)), 0) < b.strands
+    }
+
+
+def joint_count(figure: Figure) -> int:
+    """Joints the wires need among each other: one fewer than the wires, in each connected group."""
+    groups: list[set[str]] = []
+    for wire in figure.wires:
+        touching = [group for group in groups if group & set(wire.route)]
+        groups = [group for group in groups if group not in touching]
+        groups.append(set(wire.route).union(*touching))
+    return len(figure.wires) - len(groups)
+
+
+def spare_passes(skeleton: Skeleton, routes: Sequence[Route]) -> float:
+    """Length (mm) of bone passed more often than asked."""
+    return sum(
+        skeleton.lengths[bone] * (n - skeleton.strands[bone]) for bone, n in passes(routes).items()
+    )

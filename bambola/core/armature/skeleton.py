@@ -1,0 +1,152 @@
+"""The skeleton: bones as a tree, with what routes over it need to know."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from bambola.core.figure import Figure
+
+Pair = frozenset[str]
+"""A bone by its two nodes."""
+
+
+@dataclass(frozen=True)
+class Skeleton:
+    """Bones with their lengths (mm) and the strands each needs at least.
+
+    ``points`` are the nodes' places (mm); ``twin`` gives a node's mirror image; ``resting`` are the
+    nodes of parts that bear on the ground; ``first`` ranks the nodes, the part everything sits on
+    leading.
+    """
+
+    bones: tuple[tuple[str, str], ...]
+    strands: Mapping[Pair, int]
+    lengths: Mapping[Pair, float]
+    points: Mapping[str, Sequence[float]] = field(default_factory=dict)
+    twin: Mapping[str, str] = field(default_factory=dict)
+    resting: frozenset[str] = frozenset()
+    first: tuple[str, ...] = ()
+
+    @cached_property
+    def near(self) -> dict[str, tuple[str, ...]]:
+        """Every node's neighbours, in the order the bones were drawn."""
+        found: dict[str, list[str]] = {}
+        for a, b in self.bones:
+            found.setdefault(a, []).append(b)
+            found.setdefault(b, []).append(a)
+        return {node: tuple(dict.fromkeys(others)) for node, others in found.items()}
+
+    @cached_property
+    def rank(self) -> dict[str, int]:
+        """Nodes in a settled order: those of ``first``, then the others as drawn."""
+        return {node: i for i, node in enumerate(dict.fromkeys((*self.first, *self.near)))}
+
+    def is_end(self, node: str) -> bool:
+        """Whether only one bone meets there."""
+        return len(self.near[node]) == 1
+
+    def components(self) -> list[Skeleton]:
+        """The connected trees, each on its own; a bone that would close a ring is left out of them."""
+        seen: set[str] = set()
+        found = []
+        for start in sorted(self.near, key=lambda node: self.rank[node]):
+            if start in seen:
+                continue
+            seen.add(start)
+            queue, bones = [start], []
+            for at in queue:
+                for other in self.near[at]:
+                    if other not in seen:
+                        seen.add(other)
+                        queue.append(other)
+                        bones.append((at, other))
+            found.append(self.only(bones))
+        return found
+
+    def chords(self) -> list[tuple[str, str]]:
+        """Bones that close a ring."""
+        kept = {frozenset(bone) for tree in self.components() for bone in tree.bones}
+        return [bone for bone in self.bones if frozenset(bone) not in kept]
+
+    def only(
+        self, bones: Iterable[tuple[str, str]], strands: Mapping[Pair, int] | None = None
+    ) -> Skeleton:
+        """The skeleton of just these bones."""
+        return Skeleton(
+            tuple(bones), self.strands if strands is None else strands, self.lengths, self.points,
+            self.twin, self.resting, tuple(sorted(self.near, key=lambda n: self.rank[n])),
+        )  # fmt: skip
+
+    def outwards(self, root: str) -> tuple[list[str], dict[str, str]]:
+        """The nodes of a tree from ``root`` outwards, and each one's parent (the root's is itself)."""
+        order, parent = [root], {root: root}
+        for at in order:
+            for other in self.near[at]:
+                if other not in parent:
+                    parent[other] = at
+                    order.append(other)
+        return order, parent
+
+    def path(self, a: str, b: str) -> list[str]:
+        """The nodes from ``a`` to ``b`` of a tree, both included."""
+        _, back = self.outwards(a)
+        walk = [b]
+        while walk[-1] != a:
+            walk.append(back[walk[-1]])
+        return walk[::-1]
+
+    def bend(self, a: str, middle: str, b: str) -> float:
+        """By how much (degrees) a wire from ``a`` over ``middle`` to ``b`` turns; 90 if unknown."""
+        try:
+            p, q, r = self.points[a], self.points[middle], self.points[b]
+        except KeyError:
+            return 90.0
+        return turn_between(p, q, r)
+
+
+def turn_between(p: Sequence[float], q: Sequence[float], r: Sequence[float]) -> float:
+    """The angle (degrees) by which the way p to q to r turns at q; 0 where a run has no length."""
+    size = math.dist(p, q) * math.dist(q, r)
+    if size <= 0:
+        return 0.0
+    cosine = sum((b - a) * (c - b) for a, b, c in zip(p, q, r, strict=True)) / size
+    return math.degrees(math.acos(max(-1.0, min(1.0, cosine))))
+
+
+def skeleton_of(
+    figure: Figure, points: Mapping[str, Sequence[float]], resting: frozenset[str] = frozenset()
+) -> Skeleton:
+    """The skeleton of ``figure`` with its nodes at ``points`` (mm)."""
+    depth = {part.id: i for i, part in enumerate(figure.parents_first)}
+    ordered = sorted(figure.nodes, key=lambda node: depth[node.part])
+    twin: dict[str, str] = {}
+    for a, b in itertools.combinations(figure.nodes, 2):
+        mirrored = a.part == b.part and {a.side, b.side} == {"left", "right"}
+        if mirrored and (a.along, a.out) == (b.along, b.out) and not {a.id, b.id} & twin.keys():
+            twin[a.id], twin[b.id] = b.id, a.id
+    bones = tuple(dict.fromkeys((bone.a, bone.b) for bone in figure.bones if bone.a != bone.b))
+    return Skeleton(
+        bones,
+        {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones},
+        {frozenset(bone): math.dist(points[bone[0]], points[bone[1]]) for bone in bones},
+        points, twin, resting, tuple(node.id for node in ordered),
+    )  # fmt: skip
+
+
+def bone_part(figure: Figure) -> dict[Pair, str]:
+    """The part each bone runs in."""
+    node_part = {node.id: node.part for node in figure.nodes}
+    return {frozenset((b.a, b.b)): b.part or node_part[b.b] for b in figure.bones}
+
+
+def strands_on(figure: Figure) -> dict[Pair, int]:
+    """How often the wires pass over each bone, all wires together."""
+    count: dict[Pair, int] = {}
+    for wire in figure.wires:
+        for leg in itertools.pairwise(wire.route):
+            count[frozenset(leg)] = count.get(frozenset(leg), 0) + 1
+    return count

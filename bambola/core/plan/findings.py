@@ -1,0 +1,40 @@
+"""What notices are read off from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
+from bambola.core.balance import Balance, JoinStress
+from bambola.core.figure import Bench, Brief
+from bambola.core.plan.values import BonePlan, FittingPlan, Option
+from bambola.core.resize import Resized
+from bambola.core.wool import PartWool
+
+
+@dataclass(frozen=True)
+class Findings:
+    """Everything computed before it is judged. ``asked`` are limbs found too thin for their wire before
+    any answer, ``thin`` those that still are."""
+
+    resized: Resized
+    brief: Brief
+    bench: Bench
+    fittings: tuple[FittingPlan, ...]
+    asked: tuple[ThinLimb, ...]
+    thin: tuple[ThinLimb, ...]
+    stresses: tuple[JoinStress, ...]
+    balance: Balance
+    wires: tuple[CutWire, ...]
+    gauges: Mapping[str, Gauge]
+    bones: tuple[BonePlan, ...]
+    cutting: tuple[StockCut, ...]
+    wool: Mapping[str, PartWool]
+    counts: Mapping[str, int]
+
+
+def answer_among(brief: Brief, code: str, options: Sequence[Option]) -> str | None:
+    """The maker's answer, if it is still one of those on offer."""
+    answer = brief.answers.get(code)
+    return answer if any(option.id == answer for option in options) else None

@@ -1,0 +1,200 @@
+"""The figure at the height it was made: the yardstick for every new size, worked out once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from bambola.core.armature import (
+    Gauge,
+    Rigging,
+    Support,
+    Yardstick,
+    bone_loads,
+    rig,
+    school_of,
+    wire_in_parts,
+    wired_by,
+    wired_through,
+    yardstick_of,
+)
+from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
+from bambola.core.figure import Bench, Brief, Figure
+from bambola.core.order import Work
+from bambola.core.plan.masses import (
+    centre_of,
+    fitting_masses,
+    gauged_masses,
+    held_by,
+    packed_grams,
+    wool_masses,
+)
+from bambola.core.solids import Solids, measure_solids
+from bambola.core.wool import part_wool
+
+Prints = list[tuple[int, np.ndarray]]
+"""What bears on the ground: number of the copy and its outline (n, 2) mm."""
+
+
+@dataclass(frozen=True)
+class WireWish:
+    """How the maker wants the figure wired: school, parts left bare, joins wired through, parts with
+    one strand less."""
+
+    school: str
+    bare: frozenset[str] = frozenset()
+    through: frozenset[str] = frozenset()
+    fewer: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """The figure as made, with its wires as wished, and what hangs where on them.
+
+    ``fullness`` (copies,) is how many times its packed volume each copy's wool weighs, fur and all.
+    """
+
+    figure: Figure
+    solids: Solids
+    rigging: Rigging | None
+    yardstick: Yardstick
+    fullness: np.ndarray
+
+
+@dataclass(frozen=True)
+class AsMade:
+    """A figure as it was made on a bench."""
+
+    figure: Figure
+    bench: Bench
+    solids: Solids
+    prints: Prints
+    feet: np.ndarray
+    joins: dict[str, JoinStress]
+    works: dict[str, Work] = field(default_factory=dict)
+    wired: dict[WireWish, Prepared] = field(default_factory=dict)
+
+    def prepared(self, wish: WireWish) -> Prepared:
+        """The figure wired as wished; the same value for the same wish."""
+        if wish not in self.wired:
+            self.wired[wish] = self._prepare(wish)
+        return self.wired[wish]
+
+    def _prepare(self, wish: WireWish) -> Prepared:
+        figure, placement = self.figure, self.solids.placement
+        points = {name: at.tolist() for name, at in placement.nodes.items()}
+        for part in sorted(wish.through & figure.by_id.keys()):
+            if figure.by_id[part].parent is not None:
+                figure = wired_through(figure, part, points)
+        if wish.fewer:
+            nodes = {node.id: node.part for node in figure.nodes}
+            bones = tuple(
+                bone.replaced(strands=max(1, bone.strands - 1))
+                if (bone.part or nodes[bone.b]) in wish.fewer else bone
+                for bone in figure.bones
+            )  # fmt: skip
+            figure = figure.replaced(bones=bones)
+        solids = self.solids
+        if figure.nodes != self.figure.nodes:
+            places = dict(placement.nodes)
+            for node in figure.nodes:
+                if node.id not in places:
+                    copies = placement.copies_of(node.part)
+                    on = next((copy for copy in copies if copy.side == node.side), copies[0])
+                    places[node.id] = on.point(node.along, node.around, node.out)
+            placement = replace(placement, nodes=places)
+            points = {name: at.tolist() for name, at in places.items()}
+        skeleton_rig = rig(figure, placement)
+        resting = self._resting(figure)
+        wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
+        solids = replace(solids, placement=replace(placement, figure=wired))
+        yardstick, grams = _yardstick(self, replace(solids, placement=placement), skeleton_rig)
+        packed = packed_grams(self.solids, self.bench)
+        fullness = np.divide(grams, packed, out=np.ones_like(packed), where=packed > 0)
+        return Prepared(wired, solids, skeleton_rig, yardstick, fullness)
+
+    def _resting(self, figure: Figure) -> frozenset[str]:
+        """The nodes of limbs that bear on the ground."""
+        found: set[str] = set()
+        for i, _ in self.prints:
+            copy = self.solids.placement.copies[i]
+            part: str | None = copy.part.id
+            while part is not None:
+                there = {n.id for n in figure.nodes if n.part == part and n.side == copy.side}
+                if there:
+                    found |= there
+                    break
+                part = figure.by_id[part].parent
+        return frozenset(found)
+
+    def supports(
+        self, solids: Solids, prints: Prints, centre: np.ndarray, tilt: float
+    ) -> list[Support]:
+        """Where the figure is held up: on its feet, or by the loop it hangs from."""
+        placement = solids.placement
+        if placement.figure.stance == "hanging":
+            loop = loop_point(placement, centre, tilt)
+            if loop is None:
+                return []
+            copy = placement.copies[loop[1]]
+            return [Support(loop[0], copy.part.id, copy.side)]
+        found = []
+        for i, outline in prints:
+            copy = placement.copies[i]
+            x, y = ((outline.min(axis=0) + outline.max(axis=0)) / 2).tolist()
+            found.append(Support((x, y, placement.ground), copy.part.id, copy.side))
+        return found
+
+
+_remembered: list[AsMade] = []
+_REMEMBER = 4
+
+
+def as_made(figure: Figure, bench: Bench) -> AsMade:
+    """The yardstick of ``figure``, remembered by identity: figures and benches never change."""
+    for known in _remembered:
+        if known.figure is figure and known.bench is bench:
+            return known
+    solids = measure_solids(figure)
+    prints = footprints(solids.placement)
+    made = AsMade(
+        figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)
+    )
+    _remembered.insert(0, made)
+    del _remembered[_REMEMBER:]
+    return made
+
+
+def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
+    return {w.id: Gauge(w.metal, w.diameter, w.diameter, "") for w in figure.wires}
+
+
+def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinStress]:
+    """What every join bore at the size the figure was made."""
+    joins = {part.id: part.join for part in figure.parts if part.parent is not None}
+    wool = part_wool(figure, solids, bench)
+    masses = wool_masses(solids, wool) + fitting_masses(solids)
+    rows = join_stresses(
+        solids, [(m.part, m.grams, m.centre) for m in masses], held_by(figure, joins)
+    )
+    return {row.part: row for row in rows}
+
+
+def _yardstick(
+    made: AsMade, solids: Solids, rigging: Rigging | None
+) -> tuple[Yardstick, np.ndarray]:
+    """What the drawn wires bore, with their own weight, and the wool of every copy, g."""
+    drawn = made.figure
+    gauges = _drawn_gauges(drawn)
+    hidden = wire_in_parts(made.solids.placement, gauges)
+    lumps = wool_masses(made.solids, part_wool(drawn, made.solids, made.bench, hidden))
+    grams = np.array([m.grams for m in lumps])
+    if rigging is None:
+        return Yardstick({}, {}, {}), grams
+    fittings = fitting_masses(made.solids)
+    centre = centre_of(lumps + fittings)
+    supports = made.supports(solids, made.prints, centre, Brief().hang_tilt)
+    others = fittings + gauged_masses(made.solids.placement, gauges)
+    loads = bone_loads(rigging, solids.placement, grams, solids.centroids, others, supports)
+    return yardstick_of(drawn, loads), grams

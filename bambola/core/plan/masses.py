@@ -1,0 +1,80 @@
+"""Everything that weighs: wool, fittings and wire as lumps with their centres."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from bambola.core.armature import Gauge, Mass, mass_along, wire_grams
+from bambola.core.figure import Bench, Figure
+from bambola.core.solids import Placement, Solids
+from bambola.core.wool import PartWool
+
+
+def wool_masses(solids: Solids, wool: Mapping[str, PartWool]) -> list[Mass]:
+    """The wool of every copy, in the order of the copies."""
+    return [
+        Mass(wool[copy.part.id].grams, (at[0], at[1], at[2]), copy.part.id, copy.side)
+        for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
+    ]
+
+
+def packed_grams(solids: Solids, bench: Bench) -> np.ndarray:
+    """A first guess at the wool of every copy (copies,) g: packed density by net volume."""
+    figure = solids.placement.figure
+    return np.array(
+        [
+            bench.packed_density(figure, copy.part) * solid.net_mm3 / 1000.0
+            for copy, solid in zip(solids.placement.copies, solids.measured, strict=True)
+        ]
+    )
+
+
+def fitting_masses(solids: Solids) -> list[Mass]:
+    """The fittings that weigh anything."""
+    return [
+        Mass(
+            placed.fitting.mass,
+            tuple((placed.matrix[:3, 3] + placed.matrix[:3, 2] * placed.fitting.size / 2).tolist()),
+            placed.fitting.part,
+            placed.side,
+        )
+        for placed in solids.placement.fittings
+        if placed.fitting.mass > 0
+    ]
+
+
+def gauged_masses(placement: Placement, gauges: Mapping[str, Gauge]) -> list[Mass]:
+    """The weight of the wires along their bones, before they are cut."""
+    figure = placement.figure
+    rows = []
+    for wire in figure.wires:
+        points = [tuple(placement.nodes[n].tolist()) for n in wire.route]
+        length = sum(math.dist(a, b) for a, b in itertools.pairwise(points))
+        rows.append((wire.route, points, wire_grams(gauges[wire.id], length)))
+    return mass_along(rows, figure)
+
+
+def centre_of(masses: Sequence[Mass]) -> np.ndarray:
+    """The common centre (3,) of lumps, mm."""
+    grams = np.array([m.grams for m in masses])
+    found: np.ndarray = (
+        grams @ np.array([m.centre for m in masses]) / max(float(grams.sum()), 1e-12)
+    )
+    return found
+
+
+def held_by(figure: Figure, joins: Mapping[str, str]) -> dict[str, str]:
+    """The strongest thing in each join: a wire that runs through it, or what the maker chose."""
+    nodes = {node.id: node.part for node in figure.nodes}
+    through: set[str] = set()
+    for wire in figure.wires:
+        for a, b in itertools.pairwise(wire.route):
+            if nodes[a] != nodes[b]:
+                through |= {nodes[a], nodes[b]}
+        if wire.stub:
+            through.add(wire.stub)
+    return {part: "wire" if part in through else kind for part, kind in joins.items()}

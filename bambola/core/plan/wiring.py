@@ -1,0 +1,270 @@
+"""The wire of a plan: from the loads at the new size to gauges, cut wires and pegs."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from bambola.core.armature import (
+    BoneLoad,
+    CutPiece,
+    CutWire,
+    Gauge,
+    Mass,
+    Piece,
+    Stretch,
+    ThinLimb,
+    bone_loads,
+    bone_part,
+    capacity_nmm,
+    cut_wires,
+    diameter_bearing,
+    gauge_wires,
+    longest_piece,
+    mass_along,
+    needed_moments,
+    stock_at_least,
+    strands_on,
+    stub_mm,
+    thin_limbs,
+    wire_grams,
+    wire_in_parts,
+)
+from bambola.core.armature.cuts import Allowance
+from bambola.core.armature.loads import GRAVITY, LEAN_DEG
+from bambola.core.armature.schools import likely_metal
+from bambola.core.armature.strength import RESERVE
+from bambola.core.figure import Bench, Brief
+from bambola.core.figure.additions import NEW_WIRE_MM
+from bambola.core.plan.made import AsMade, Prepared, Prints
+from bambola.core.plan.masses import (
+    centre_of,
+    fitting_masses,
+    gauged_masses,
+    packed_grams,
+    wool_masses,
+)
+from bambola.core.plan.values import BonePlan
+from bambola.core.solids import Copy, Placement, Solids
+from bambola.core.wool import PartWool, part_wool
+
+Pair = frozenset[str]
+
+
+@dataclass(frozen=True)
+class WireChoices:
+    """What the maker has chosen of the wire: material, diameters (mm) and metals by wire."""
+
+    material: str | None = None
+    diameters: Mapping[str, float] = field(default_factory=dict)
+    metals: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Wired:
+    """The wire at the new size and the wool that goes with it."""
+
+    gauges: dict[str, Gauge]
+    wires: tuple[CutWire, ...]
+    thin: tuple[ThinLimb, ...]
+    loads: dict[Pair, BoneLoad]
+    wool: dict[str, PartWool]
+
+
+def wire_up(
+    made: AsMade,
+    prepared: Prepared,
+    solids: Solids,
+    prints: Prints,
+    brief: Brief,
+    joins: Mapping[str, str],
+    scale: float,
+    choices: WireChoices,
+) -> Wired:
+    """Gauge and cut the wires of a resized figure.
+
+    Wire must bear the wool, and the wool gives way to the wire: a first gauge by packed volumes tells
+    how much wool there is, and the second is by that wool and the first wire's own weight.
+    """
+    figure, placement, bench = solids.placement.figure, solids.placement, made.bench
+    cover = scale if brief.thicken_coat else 1.0
+
+    def wool_with(gauges: Mapping[str, Gauge]) -> dict[str, PartWool]:
+        hidden = wire_in_parts(placement, gauges)
+        return part_wool(figure, solids, bench, hidden, cover, joins, scale)
+
+    def gauge(loads: Mapping[Pair, BoneLoad]) -> dict[str, Gauge]:
+        return gauge_wires(
+            figure,
+            loads,
+            prepared.yardstick,
+            bench,
+            choices.material,
+            choices.diameters,
+            choices.metals,
+        )
+
+    if prepared.rigging is None:
+        return Wired({}, (), (), {}, wool_with({}))
+    fittings = fitting_masses(solids)
+    guess = packed_grams(solids, bench) * prepared.fullness
+    lumps = [
+        Mass(g, (c[0], c[1], c[2]), "", None)
+        for g, c in zip(guess.tolist(), solids.centroids.tolist(), strict=True)
+    ]
+    centre = centre_of(lumps + fittings)
+    supports = made.supports(solids, prints, centre, brief.hang_tilt)
+
+    def loads_of(grams: np.ndarray, others: Sequence[Mass]) -> dict[Pair, BoneLoad]:
+        assert prepared.rigging is not None
+        return bone_loads(prepared.rigging, placement, grams, solids.centroids, others, supports)
+
+    first = gauge(loads_of(guess, fittings + gauged_masses(placement, _likely(prepared, scale))))
+    wool = wool_with(first)
+    own_weight = gauged_masses(placement, first)
+    grams = np.array([m.grams for m in wool_masses(solids, wool)])
+    loads = loads_of(grams, fittings + own_weight)
+    gauges = gauge(loads)
+    if any(gauges[w].diameter != first[w].diameter for w in gauges):
+        wool = wool_with(gauges)
+    limits = {
+        name: longest_piece(bench.wire_stock, g.metal, g.diameter, g.cores)
+        for name, g in gauges.items()
+    }
+    wires = cut_wires(placement, gauges, bench, limits)
+    thin = thin_limbs(figure, placement, gauges, loads, bench)
+    return Wired(gauges, wires, thin, loads, wool)
+
+
+def _likely(prepared: Prepared, scale: float) -> dict[str, Gauge]:
+    """What the wires will about be: as strong as drawn, and stouter by s^(4/3) as when everything scales."""
+    old, strands = prepared.yardstick, strands_on(prepared.figure)
+    found = {}
+    for wire in prepared.figure.wires:
+        bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
+        bore = max(old.capacity.get(bone, 0.0) / strands[bone] for bone in bones)
+        was = diameter_bearing(bore, wire.metal) if bore > 0 else NEW_WIRE_MM
+        found[wire.id] = Gauge(wire.metal, was * scale ** (4 / 3), was, "")
+    return found
+
+
+def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:
+    """The weight of the cut wires, allowances and all, along their routes."""
+    figure = solids.placement.figure
+    return mass_along(
+        [
+            (wire.route, cut.points_mm, cut.grams)
+            for cut, wire in zip(wires, figure.wires, strict=True)
+        ],
+        figure,
+    )
+
+
+def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan, ...]:
+    """Every bone with what it bore, bears and can bear."""
+    figure, old = prepared.figure, prepared.yardstick
+    where, strands = bone_part(figure), strands_on(figure)
+    asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
+    needs = needed_moments(wired.loads, old)
+    bears: dict[Pair, float] = {}
+    for wire in figure.wires:
+        g = wired.gauges[wire.id]
+        for leg in zip(wire.route, wire.route[1:], strict=False):
+            bone = frozenset(leg)
+            bears[bone] = bears.get(bone, 0.0) + capacity_nmm(g.metal, g.diameter, g.cores)
+    found = []
+    for bone, load in wired.loads.items():
+        was = old.loads.get(bone)
+        grown = load.design_nmm / was.design_nmm if was and was.design_nmm > 1e-12 else scale**4
+        found.append(
+            BonePlan(
+                load.a, load.b, where[bone], asked[bone], strands.get(bone, 0),
+                was.design_nmm if was else 0.0, load.static_nmm, load.design_nmm,
+                needs[bone][0], bears.get(bone, 0.0), (grown / scale**4 - 1) * 100,
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def pegs(
+    solids: Solids, joins: Mapping[str, str], masses: Sequence[Mass], bench: Bench
+) -> tuple[CutWire, ...]:
+    """A short wire for every join on a peg: so far into the part, so far into what bears it.
+
+    It bears 2.5 times the moment of what sits on it about the join.
+    """
+    figure = solids.placement.figure
+    metal = likely_metal(figure)
+    found = []
+    for part in figure.parts:
+        if part.parent is None or joins.get(part.id) != "peg":
+            continue
+        branch = _branch(solids, part.id)
+        copies = solids.placement.copies_of(part.id)
+        for copy in copies:
+            own = [
+                m
+                for m in masses
+                if m.part in branch and (copy.side is None or m.side in (None, copy.side))
+            ]
+            moment = _level_moment(copy, own)
+            need = diameter_bearing(RESERVE * moment, metal)
+            size = stock_at_least(need, bench.wire_sizes) or bench.wire_sizes[-1]
+            holds = min(1.0, (size / need) ** 3) if need > 0 else 1.0
+            gauge = Gauge(metal, size, need, "", 1, holds)
+            called = f"{copy.side.title()} {part.name.lower()}" if copy.side else part.name
+            found.append(_peg(solids.placement, copy, gauge, called, len(copies) > 1))
+    return tuple(found)
+
+
+def _branch(solids: Solids, part: str) -> set[str]:
+    figure = solids.placement.figure
+    below = {part}
+    for other in figure.parents_first:
+        if other.parent in below:
+            below.add(other.id)
+    return below
+
+
+def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
+    """Moment (N·mm) about a copy's seat, never less than leaning."""
+    if not masses:
+        return 0.0
+    grams = sum(m.grams for m in masses)
+    x, y, z = (centre_of(masses) - copy.matrix[:3, 3]).tolist()
+    lever = max(math.hypot(x, y), math.tan(math.radians(LEAN_DEG)) * abs(z))
+    return float(grams * GRAVITY * lever)
+
+
+def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool) -> CutWire:
+    part = copy.part
+    assert part.parent is not None
+    inner, outer = stub_mm(placement, part.parent), stub_mm(placement, part.id)
+    parent = placement.figure.by_id[part.parent].name.lower()
+    into = [f"peg into the {parent}", f"peg into the {part.name.lower()}"]
+    seat, axis = copy.matrix[:3, 3], copy.matrix[:3, 2]
+    points = (tuple((seat - axis * inner).tolist()), tuple((seat + axis * outer).tolist()))
+    side = f"-{copy.side}" if many and copy.side else ""
+    return CutWire(
+        f"peg-{part.id}{side}", f"{called} peg", gauge.metal, gauge.diameter, 1, gauge.needed,
+        "what sits on it", gauge.holds, 0.0, 0.0,
+        (Allowance(into[0], inner), Allowance(into[1], outer)), inner + outer, (),
+        (Stretch("peg", 0.0, inner, into[0]), Stretch("peg", inner, inner + outer, into[1])),
+        (CutPiece(0.0, inner + outer),), wire_grams(gauge, inner + outer), points,
+    )  # fmt: skip
+
+
+def pieces_to_cut(
+    wires: Sequence[CutWire], gauges: Mapping[str, Gauge], pegged: Sequence[CutWire], count: int
+) -> list[Piece]:
+    """Every piece of every wire, for ``count`` figures."""
+    found = []
+    for wire in (*wires, *pegged):
+        gauge = gauges.get(wire.id)
+        metal, cores = (gauge.metal, gauge.cores) if gauge else (wire.stock, 1)
+        found += [Piece(metal, wire.diameter_mm, cores, p.mm, wire.id) for p in wire.pieces] * count  # type: ignore[arg-type]
+    return found
