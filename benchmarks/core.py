@@ -12,7 +12,7 @@ from bambola.core.figure import Ball, Brief, Datum, Figure, Part
 from bambola.core.order import sequence
 from bambola.core.order.sequence import _arrange, _edges
 from bambola.core.order.tasks import tasks_for
-from bambola.core.plan import make as making
+from bambola.core.plan import made
 from bambola.core.plan import make_plan
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.solids import measure_solids
@@ -125,7 +125,7 @@ def order() -> list[Row]:
         tasks = tasks_for(work)
         _arrange(work, tasks, _edges(work, tasks), light)
         found.append((time.perf_counter() - began) * 1000 * 120 / steps)
-    making._remembered.clear()
+    made._remembered.clear()
     return [Row(f"order of 120 steps (from {steps})", statistics.median(found), 50, "ms")]
 
 

@@ -13,10 +13,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
 from bambola.core.armature.gauge import Gauge, stock_name
-from bambola.core.armature.skeleton import bone_part, strands_on, turn_between
+from bambola.core.armature.skeleton import bone_part, strands_on
 from bambola.core.armature.splicing import CutPiece, pieces_of
 from bambola.core.armature.strength import METAL_DENSITY, take_up
 from bambola.core.figure import Bench, Wire
@@ -220,38 +218,50 @@ def _bends(wire: Wire, points: Sequence[Point], stretches: Sequence[Stretch]) ->
     """
     runs = [s for s in stretches if s.kind == "run"]
     solid = [i for i, s in enumerate(runs) if s.bone_mm > 1e-9]
+    ways = {i: _unit(_less(points[i + 1], points[i])) for i in solid}
     bends: list[Bend] = []
-    normal: np.ndarray | None = None
-    way = np.array(points)
+    normal: Point | None = None
     for i, j in itertools.pairwise(solid):
-        angle = turn_between(points[i], points[i + 1], tuple(way[i + 1] + way[j + 1] - way[j]))
+        here, onward = ways[i], ways[j]
+        cross = _cross(here, onward)
+        angle = math.degrees(math.atan2(math.hypot(*cross), _dot(here, onward)))
         if angle < LEAST_BEND_DEG:
             continue
-        here, onward = _unit(way[i + 1] - way[i]), _unit(way[j + 1] - way[j])
-        cross = np.cross(here, onward)
         twist = 0.0
         # Folded right back any plane will do: it keeps that of the bend before.
-        if float(np.linalg.norm(cross)) > 1e-6:
+        if math.hypot(*cross) > 1e-6:
             plane = _unit(cross)
             if normal is not None:
                 carried = _carried(normal, here)
-                twist = math.degrees(
-                    math.atan2(float(np.cross(carried, plane) @ here), float(carried @ plane))
-                )
+                sine, cosine = _dot(_cross(carried, plane), here), _dot(carried, plane)
+                twist = math.degrees(math.atan2(sine, cosine))
             normal = plane
         bends.append(Bend(runs[i].end_mm, angle, twist, wire.route[i + 1]))
     return tuple(bends)
 
 
-def _unit(vector: np.ndarray) -> np.ndarray:
-    found: np.ndarray = vector / np.linalg.norm(vector)
-    return found
-
-
-def _carried(normal: np.ndarray, here: np.ndarray) -> np.ndarray:
+def _carried(normal: Point, here: Point) -> Point:
     """The last bend's normal as it stands to a wire now going ``here``."""
-    level = normal - (normal @ here) * here
-    return _unit(level) if float(np.linalg.norm(level)) > 1e-9 else normal
+    along = _dot(normal, here)
+    level = _less(normal, (here[0] * along, here[1] * along, here[2] * along))
+    return _unit(level) if math.hypot(*level) > 1e-9 else normal
+
+
+def _less(a: Point, b: Point) -> Point:
+    return a[0] - b[0], a[1] - b[1], a[2] - b[2]
+
+
+def _dot(a: Point, b: Point) -> float:
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+
+def _cross(a: Point, b: Point) -> Point:
+    return a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
+
+
+def _unit(a: Point) -> Point:
+    size = math.hypot(*a)
+    return a[0] / size, a[1] / size, a[2] / size
 
 
 def _free_of(stretches: Sequence[Stretch], bends: Sequence[Bend]) -> list[tuple[float, float]]:

@@ -49,8 +49,9 @@ def balance(
 
     ``polygon`` (n, 2) are its :func:`contacts` if they are known.
     """
-    grams = sum(mass for mass, _ in masses)
-    centre = np.array([sum(m * at[k] for m, at in masses) / max(grams, 1e-12) for k in range(3)])
+    weights = np.array([mass for mass, _ in masses])
+    grams = float(weights.sum())
+    centre = weights @ np.array([at for _, at in masses]) / max(grams, 1e-12)
     polygon = contacts(footprints(placement)) if polygon is None else polygon
     high = float(centre[2]) - placement.ground
     inside, edge = nearest_edge(polygon, centre[:2])

@@ -27,7 +27,6 @@ from bambola.core.plan.masses import (
     fitting_masses,
     gauged_masses,
     held_by,
-    packed_grams,
     wool_masses,
 )
 from bambola.core.solids import Solids, measure_solids
@@ -50,16 +49,12 @@ class WireWish:
 
 @dataclass(frozen=True)
 class Prepared:
-    """The figure as made, with its wires as wished, and what hangs where on them.
-
-    ``fullness`` (copies,) is how many times its packed volume each copy's wool weighs, fur and all.
-    """
+    """The figure as made, with its wires as wished, and what hangs where on them."""
 
     figure: Figure
     solids: Solids
     rigging: Rigging | None
     yardstick: Yardstick
-    fullness: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -109,10 +104,8 @@ class AsMade:
         resting = self._resting(figure)
         wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
         solids = replace(solids, placement=replace(placement, figure=wired))
-        yardstick, grams = _yardstick(self, replace(solids, placement=placement), skeleton_rig)
-        packed = packed_grams(self.solids, self.bench)
-        fullness = np.divide(grams, packed, out=np.ones_like(packed), where=packed > 0)
-        return Prepared(wired, solids, skeleton_rig, yardstick, fullness)
+        yardstick = _yardstick(self, replace(solids, placement=placement), skeleton_rig)
+        return Prepared(wired, solids, skeleton_rig, yardstick)
 
     def _resting(self, figure: Figure) -> frozenset[str]:
         """The nodes of limbs that bear on the ground."""
@@ -181,20 +174,18 @@ def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinSt
     return {row.part: row for row in rows}
 
 
-def _yardstick(
-    made: AsMade, solids: Solids, rigging: Rigging | None
-) -> tuple[Yardstick, np.ndarray]:
-    """What the drawn wires bore, with their own weight, and the wool of every copy, g."""
+def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardstick:
+    """What the drawn wires bore, with their own weight."""
+    if rigging is None:
+        return Yardstick({}, {}, {})
     drawn = made.figure
     gauges = _drawn_gauges(drawn)
     hidden = wire_in_parts(made.solids.placement, gauges)
     lumps = wool_masses(made.solids, part_wool(drawn, made.solids, made.bench, hidden))
-    grams = np.array([m.grams for m in lumps])
-    if rigging is None:
-        return Yardstick({}, {}, {}), grams
     fittings = fitting_masses(made.solids)
-    centre = centre_of(lumps + fittings)
-    supports = made.supports(solids, made.prints, centre, Brief().hang_tilt)
-    others = fittings + gauged_masses(made.solids.placement, gauges)
-    loads = bone_loads(rigging, solids.placement, grams, solids.centroids, others, supports)
-    return yardstick_of(drawn, loads), grams
+    supports = made.supports(solids, made.prints, centre_of(lumps + fittings), Brief().hang_tilt)
+    loads = bone_loads(
+        rigging, solids.placement, np.array([m.grams for m in lumps]), solids.centroids,
+        fittings + gauged_masses(made.solids.placement, gauges), supports,
+    )  # fmt: skip
+    return yardstick_of(drawn, loads)

@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from bambola.core.armature import Gauge, Mass, mass_along, wire_grams
-from bambola.core.figure import Bench, Figure
+from bambola.core.figure import Figure
 from bambola.core.solids import Placement, Solids
 from bambola.core.wool import PartWool
 
@@ -20,17 +20,6 @@ def wool_masses(solids: Solids, wool: Mapping[str, PartWool]) -> list[Mass]:
         Mass(wool[copy.part.id].grams, (at[0], at[1], at[2]), copy.part.id, copy.side)
         for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
     ]
-
-
-def packed_grams(solids: Solids, bench: Bench) -> np.ndarray:
-    """A first guess at the wool of every copy (copies,) g: packed density by net volume."""
-    figure = solids.placement.figure
-    return np.array(
-        [
-            bench.packed_density(figure, copy.part) * solid.net_mm3 / 1000.0
-            for copy, solid in zip(solids.placement.copies, solids.measured, strict=True)
-        ]
-    )
 
 
 def fitting_masses(solids: Solids) -> list[Mass]:

@@ -45,7 +45,6 @@ from bambola.core.plan.masses import (
     centre_of,
     fitting_masses,
     gauged_masses,
-    packed_grams,
     wool_masses,
 )
 from bambola.core.plan.values import BonePlan
@@ -87,8 +86,8 @@ def wire_up(
 ) -> Wired:
     """Gauge and cut the wires of a resized figure.
 
-    Wire must bear the wool, and the wool gives way to the wire: a first gauge by packed volumes tells
-    how much wool there is, and the second is by that wool and the first wire's own weight.
+    Wire must bear the wool, and the wool gives way to the wire: a likely gauge tells how much wool there
+    is, and with that and the likely wire's own weight the true one is found.
     """
     figure, placement, bench = solids.placement.figure, solids.placement, made.bench
     cover = scale if brief.thicken_coat else 1.0
@@ -97,39 +96,26 @@ def wire_up(
         hidden = wire_in_parts(placement, gauges)
         return part_wool(figure, solids, bench, hidden, cover, joins, scale)
 
-    def gauge(loads: Mapping[Pair, BoneLoad]) -> dict[str, Gauge]:
-        return gauge_wires(
-            figure,
-            loads,
-            prepared.yardstick,
-            bench,
-            choices.material,
-            choices.diameters,
-            choices.metals,
-        )
-
     if prepared.rigging is None:
         return Wired({}, (), (), {}, wool_with({}))
-    fittings = fitting_masses(solids)
-    guess = packed_grams(solids, bench) * prepared.fullness
-    lumps = [
-        Mass(g, (c[0], c[1], c[2]), "", None)
-        for g, c in zip(guess.tolist(), solids.centroids.tolist(), strict=True)
-    ]
-    centre = centre_of(lumps + fittings)
-    supports = made.supports(solids, prints, centre, brief.hang_tilt)
-
-    def loads_of(grams: np.ndarray, others: Sequence[Mass]) -> dict[Pair, BoneLoad]:
-        assert prepared.rigging is not None
-        return bone_loads(prepared.rigging, placement, grams, solids.centroids, others, supports)
-
-    first = gauge(loads_of(guess, fittings + gauged_masses(placement, _likely(prepared, scale))))
-    wool = wool_with(first)
-    own_weight = gauged_masses(placement, first)
-    grams = np.array([m.grams for m in wool_masses(solids, wool)])
-    loads = loads_of(grams, fittings + own_weight)
-    gauges = gauge(loads)
-    if any(gauges[w].diameter != first[w].diameter for w in gauges):
+    likely = _likely(prepared, scale, bench)
+    wool = wool_with(likely)
+    lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
+    supports = made.supports(solids, prints, centre_of(lumps + fittings), brief.hang_tilt)
+    loads = bone_loads(
+        prepared.rigging, placement, np.array([m.grams for m in lumps]), solids.centroids,
+        fittings + gauged_masses(placement, likely), supports,
+    )  # fmt: skip
+    gauges = gauge_wires(
+        figure,
+        loads,
+        prepared.yardstick,
+        bench,
+        choices.material,
+        choices.diameters,
+        choices.metals,
+    )
+    if any(gauges[w].diameter != likely[w].diameter for w in gauges):
         wool = wool_with(gauges)
     limits = {
         name: longest_piece(bench.wire_stock, g.metal, g.diameter, g.cores)
@@ -140,15 +126,17 @@ def wire_up(
     return Wired(gauges, wires, thin, loads, wool)
 
 
-def _likely(prepared: Prepared, scale: float) -> dict[str, Gauge]:
-    """What the wires will about be: as strong as drawn, and stouter by s^(4/3) as when everything scales."""
+def _likely(prepared: Prepared, scale: float, bench: Bench) -> dict[str, Gauge]:
+    """What the wires will about be: as strong as drawn, stouter as when everything scales."""
     old, strands = prepared.yardstick, strands_on(prepared.figure)
     found = {}
     for wire in prepared.figure.wires:
         bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
         bore = max(old.capacity.get(bone, 0.0) / strands[bone] for bone in bones)
         was = diameter_bearing(bore, wire.metal) if bore > 0 else NEW_WIRE_MM
-        found[wire.id] = Gauge(wire.metal, was * scale ** (4 / 3), was, "")
+        need = was * max(scale ** (4 / 3), scale ** (1 / 3))
+        size = need if scale == 1.0 else stock_at_least(need, bench.wire_sizes)
+        found[wire.id] = Gauge(wire.metal, size or bench.wire_sizes[-1], need, "")
     return found
 
 
