@@ -13,6 +13,7 @@ from bambola import __version__
 from bambola.core.export.files import ExportError, write_whole
 from bambola.core.export.json_plan import plan_json, plan_schema
 from bambola.core.export.pdf import work_sheet
+from bambola.core.export.strips import strip_svgs, strips_pdf
 from bambola.core.export.svg import outline_svg
 from bambola.core.export.tables import plan_tables
 from bambola.core.figure import (
@@ -74,7 +75,10 @@ def _parser() -> argparse.ArgumentParser:
     form.add_argument("--json", action="store_true", help="the whole plan as JSON")
     form.add_argument("--csv", type=Path, metavar="DIR", help="tables of parts, wool, wires, steps")
     form.add_argument("--pdf", type=Path, metavar="FILE", help="the work sheet")
-    form.add_argument("--svg", type=Path, metavar="DIR", help="outlines at true size")
+    form.add_argument(
+        "--svg", type=Path, metavar="DIR", help="outlines and bend strips at true size"
+    )
+    form.add_argument("--strips", type=Path, metavar="FILE", help="bend strips of the wires as PDF")
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
@@ -91,7 +95,10 @@ def _plan(args: argparse.Namespace) -> None:
         _write_all(args.csv, {name: text.encode() for name, text in plan_tables(plan).items()})
     elif args.svg:
         views = ("front", "side", "top")
-        _write_all(args.svg, {f"{view}.svg": outline_svg(plan, view).encode() for view in views})
+        drawn = {f"{view}.svg": outline_svg(plan, view) for view in views} | strip_svgs(plan.wires)
+        _write_all(args.svg, {name: text.encode() for name, text in drawn.items()})
+    elif args.strips:
+        write_whole(args.strips, strips_pdf(plan))
     elif args.pdf:
         write_whole(args.pdf, work_sheet(plan, document.figure, bench))
     else:

@@ -12,8 +12,7 @@ from bambola.core.figure import Ball, Brief, Datum, Figure, Part
 from bambola.core.order import sequence
 from bambola.core.order.sequence import _arrange, _edges
 from bambola.core.order.tasks import tasks_for
-from bambola.core.plan import made
-from bambola.core.plan import make_plan
+from bambola.core.plan import made, make_plan
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.solids import measure_solids
 from bambola.core.wool import part_wool

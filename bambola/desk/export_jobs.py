@@ -56,6 +56,7 @@ def write_export(
     from bambola.core.export.files import write_whole
     from bambola.core.export.json_plan import plan_json
     from bambola.core.export.pdf import work_sheet
+    from bambola.core.export.strips import strip_svgs, strips_pdf
     from bambola.core.export.svg import outline_svg
     from bambola.core.export.tables import plan_tables
 
@@ -63,9 +64,13 @@ def write_export(
         write_whole(where, plan_json(plan).encode())
     elif kind == "pdf":
         write_whole(where, work_sheet(plan, figure, bench, units))
+    elif kind == "strips":
+        write_whole(where, strips_pdf(plan, units))
     elif kind == "csv":
         for name, text in plan_tables(plan).items():
             write_whole(where / name, text.encode())
     else:
         for view in ("front", "side", "top"):
             write_whole(where / f"{view}.svg", outline_svg(plan, view).encode())
+        for name, text in strip_svgs(plan.wires).items():
+            write_whole(where / name, text.encode())

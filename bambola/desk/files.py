@@ -92,9 +92,10 @@ class FileDesk(QObject):
                 self.window_, "Choose a folder", self._folder()
             )
         else:
-            offered = Path(self._folder()) / f"{self.studio.figure.id}.{kind}"
+            ending = ".pdf" if kind == "strips" else f".{kind}"
+            name = self.studio.figure.id + ("-bend-strips" if kind == "strips" else "")
             where, _ = QFileDialog.getSaveFileName(
-                self.window_, "Export", str(offered), f"*.{kind}"
+                self.window_, "Export", str(Path(self._folder()) / (name + ending)), f"*{ending}"
             )
         if where:
             self.said.emit("Writing…", False)

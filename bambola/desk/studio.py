@@ -162,6 +162,14 @@ class Studio(QObject):
         """Answer a question, or take the answer back."""
         return self._ask(self.brief.answered(code, option), "Answer a question")
 
+    def school(self, choice: str, school: str | None) -> bool:
+        """Follow another school for ``choice``, or the default when ``school`` is None."""
+        return self._ask(self.brief.schooled(choice, school), "Choose a way of making")
+
+    def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
+        """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
+        return self._ask(self.brief.replaced(**wishes), words, gesture)
+
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it follow the height again."""
         rules = (SizeRule(rule="hold"),) if held else ()

@@ -29,6 +29,7 @@ from bambola.desk.settings import Settings
 from bambola.desk.stations.measure import PICTURE, MeasureStation
 from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
+from bambola.desk.stations.wire import FACES, WireStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.widgets.header import Header
@@ -37,8 +38,8 @@ from bambola.desk.widgets.thread import ThreadStrip
 from bambola.desk.widgets.welcome import Welcome
 from bambola.store import Journal
 
-STATIONS = ("Measure", "Resize", "Order")
-MEASURE, RESIZE, ORDER = range(3)
+STATIONS = ("Measure", "Resize", "Wire", "Order")
+MEASURE, RESIZE, WIRE, ORDER = range(4)
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
@@ -57,11 +58,13 @@ class Window(QMainWindow):
         self.measure_station = MeasureStation(studio, theme, self.darkroom)
         self.start_page = StartPage(studio, theme, self.darkroom)
         self.resize_station = ResizeStation(studio, theme, self.darkroom)
+        self.wire_station = WireStation(studio, theme, self.darkroom)
         self.order_station = OrderStation(studio, theme, self.darkroom, self.thread_strip)
         self.welcome = Welcome(theme)
         self.stack = QStackedWidget()
         for page in (
-            self.welcome, self.start_page, self.measure_station, self.resize_station, self.order_station
+            self.welcome, self.start_page, self.measure_station, self.resize_station, self.wire_station,
+            self.order_station,
         ):  # fmt: skip
             self.stack.addWidget(page)
         self._compose()
@@ -152,12 +155,14 @@ class Window(QMainWindow):
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
             "keys": lambda: show_keys(self), "about": lambda: show_about(self),
         }  # fmt: skip
-        for kind in ("pdf", "json", "csv", "svg"):
+        for kind in ("pdf", "json", "csv", "svg", "strips"):
             deeds[f"export_{kind}"] = lambda kind=kind: self.files.ask_export(kind)  # type: ignore[misc]
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
         for name, _, camera in VIEWS:
             deeds[f"view_{name}"] = lambda name=name, camera=camera: self.look(name, camera)  # type: ignore[misc]
+        for face in range(len(FACES)):
+            deeds[f"face_{face}"] = lambda face=face: self._show_face(face)  # type: ignore[misc]
         for step in range(len(measure.hands)):
             deeds[f"step_{step}"] = lambda step=step: self._take_step(step)  # type: ignore[misc]
         for unit in ("mm", "cm", "in"):
@@ -190,6 +195,9 @@ class Window(QMainWindow):
         """See the figure from another side, at the station in hand."""
         if self.station == MEASURE:
             self.measure_station.board.look(view)
+        elif self.station == WIRE:
+            self.wire_station.look(camera)
+            self._sync_switches()
         else:
             self.resize_station.table.look(camera)
 
@@ -197,6 +205,10 @@ class Window(QMainWindow):
         self.go_to(MEASURE)
         self.measure_station.take_step(step)
         self.measure_station.board.setFocus()
+
+    def _show_face(self, face: int) -> None:
+        self.go_to(WIRE)
+        self.wire_station.show_face(face)
 
     def _show_pane(self, pane: int) -> None:
         self.go_to(MEASURE)
@@ -316,8 +328,10 @@ class Window(QMainWindow):
         self.setWindowModified(not studio.is_saved)
         self.thread_strip.setVisible(have and self.station != MEASURE)
         self.header.path.setVisible(have)
-        for deed in ("save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "height",
-                     "next_part", "previous_part", "hold", "question", "take_away", "copy_part"):  # fmt: skip
+        for deed in (
+            "save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "export_strips",
+            "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part",
+        ):  # fmt: skip
             self.actions_[deed].setEnabled(have)
         assert self.recent_menu is not None
         self.recent_menu.clear()
@@ -342,6 +356,8 @@ class Window(QMainWindow):
         ):
             self.actions_[name].setChecked(True)
         measuring = self.station == MEASURE
+        if self.station == WIRE:
+            camera = self.wire_station.ghost.camera
         for name, _, seen in VIEWS:
             here = self.measure_station.board.view == name if measuring else seen == camera
             self.actions_[f"view_{name}"].setChecked(here)

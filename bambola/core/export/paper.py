@@ -11,7 +11,9 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
 BODY, BODY_BOLD, TITLE = "Bambola-Text", "Bambola-Text-Bold", "Bambola-Title"
-INK, QUIET, MADDER, WELD = (HexColor(c) for c in ("#2E2A2C", "#6B635B", "#9C4232", "#C99A2E"))
+INK, QUIET, MADDER, WELD, WOAD = (
+    HexColor(c) for c in ("#2E2A2C", "#6B635B", "#9C4232", "#C99A2E", "#3F6475")
+)
 
 
 def register_fonts() -> None:

@@ -35,6 +35,7 @@ from bambola.core.export.paper import (
     WELD,
     register_fonts,
 )
+from bambola.core.export.strips import bend_words
 from bambola.core.figure import Bench, Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
@@ -122,7 +123,7 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
         for wire in plan.wires:
             extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
             bends = ", ".join(
-                f"{show_length(b.at_mm, units)} ({b.angle_deg:.0f}°)" for b in wire.bends
+                f"{show_length(b.at_mm, units)} ({bend_words(b)})" for b in wire.bends
             )
             yield KeepTogether([
                 Paragraph(f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of "
@@ -130,6 +131,18 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
                 Paragraph(f"Path {show_length(wire.path_mm, units)}; {extra}."
                           + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
             ])  # fmt: skip
+    if plan.cutting:
+        yield Paragraph("Cut from", STYLES["heading"])
+        yield _grid(
+            ("stock", "length", "cuts", "left"),
+            [
+                (("buy " if c.to_buy else "") + c.stock, show_length(c.length_mm, units),
+                 ", ".join(show_length(mm, units, with_unit=False) for mm in c.cuts),
+                 show_length(c.waste_mm, units) if c.form != "coil" else "")
+                for c in plan.cutting
+            ],
+            (62, 28, 58, 24),
+        )  # fmt: skip
     if plan.fittings:
         yield Paragraph("Fittings", STYLES["heading"])
         yield _grid(

@@ -41,6 +41,14 @@ def plan_tables(plan: Sheet) -> dict[str, str]:
                 for w in plan.wires
             ),
         ),
+        "cutting.csv": _table(
+            ("stock", "form", "length_mm", "cuts_mm", "wires", "waste_mm", "to_buy"),
+            (
+                (c.stock, c.form, c.length_mm, "; ".join(f"{mm:.1f}" for mm in c.cuts),
+                 "; ".join(c.wires), c.waste_mm, "yes" if c.to_buy else "no")
+                for c in plan.cutting
+            ),
+        ),
         "steps.csv": _table(
             ("n", "kind", "part", "text", "after", "needle", "minutes", "checks", "cautions"),
             (

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.model import (
+    MOST_STRANDS,
     Bone,
     FaceMark,
     Figure,
@@ -95,6 +96,27 @@ def with_wire(figure: Figure, route: Sequence[Node]) -> Figure:
     return checked(
         figure.replaced(nodes=tuple(nodes), bones=tuple(bones), wires=(*figure.wires, wire))
     )
+
+
+def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
+    """``figure`` with its bone between two nodes asking for so many strands.
+
+    Raises ``ValueError`` for more strands than are twisted by hand, or none.
+    """
+    if not 1 <= strands <= MOST_STRANDS:
+        raise ValueError(f"A bone takes 1 to {MOST_STRANDS} strands; {strands} is not allowed.")
+    ends = {a, b}
+    bones = tuple(
+        bone.replaced(strands=strands) if {bone.a, bone.b} == ends else bone
+        for bone in figure.bones
+    )
+    return checked(figure.replaced(bones=bones))
+
+
+def with_loop(figure: Figure, node: str, perimeter: float | None) -> Figure:
+    """``figure`` with a ring of this perimeter (mm) bent at a node, or none."""
+    nodes = tuple(n.replaced(loop=perimeter) if n.id == node else n for n in figure.nodes)
+    return checked(figure.replaced(nodes=nodes))
 
 
 def without_wire(figure: Figure, part: str) -> Figure:

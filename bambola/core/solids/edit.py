@@ -8,14 +8,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from typing import Literal
 
 import numpy as np
 
-from bambola.core.figure.graft import descendants, reparented, with_part
-from bambola.core.figure.model import Figure, Part
+from bambola.core.figure.graft import checked, descendants, reparented, with_part
+from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
 from bambola.core.figure.shapes import Limb, Rope, Sausage
 from bambola.core.solids.forms import Array
-from bambola.core.solids.placement import Copy, Placement, place
+from bambola.core.solids.placement import Copy, Placement, place, rotation
 from bambola.core.solids.seating import reseated, tilt_of
 
 
@@ -68,6 +69,41 @@ def about_axis(axis: Array, degrees: float) -> Array:
     a = math.radians(degrees)
     found: Array = np.eye(3) + math.sin(a) * cross + (1 - math.cos(a)) * (cross @ cross)
     return found
+
+
+def posed(
+    figure: Figure, part: str, side: Side | None, near: Array, degrees: float, about: Array
+) -> Figure:
+    """The limb ``part`` turned by ``degrees`` about ``about`` (3,) at its joint nearest to ``near`` (3,).
+
+    Only the copy on ``side`` is turned. Raises ``ValueError`` for a part that has no joints.
+    """
+    body = figure.by_id[part]
+    if not isinstance(body.shape, Limb):
+        raise ValueError(f"{body.name} has no joints to bend; only limbs can be posed.")
+    copies = place(figure).copies_of(part)
+    copy = next((c for c in copies if c.side == side), copies[0])
+    assert isinstance(copy.shape, Limb)
+    frame = copy.matrix[:3, :3]
+    centres = copy.shape.centres() @ frame.T + copy.matrix[:3, 3]
+    joint = int(np.linalg.norm(centres[:-1] - near, axis=1).argmin())
+    turn = np.linalg.inv(frame) @ about_axis(about, degrees) @ frame
+    # What holds for both sides is first said of each, so that one can be changed.
+    rest, had = [], Tilt()
+    for bend in figure.pose:
+        if (bend.part, bend.joint) != (part, joint):
+            rest.append(bend)
+            continue
+        if bend.side in ("both", copy.side):
+            had = bend.tilt
+        if bend.side == "both" and copy.side is not None:
+            other: Literal["left", "right"] = "left" if copy.side == "right" else "right"
+            rest.append(bend.replaced(side=other))
+        elif bend.side not in ("both", copy.side):
+            rest.append(bend)
+    tilt = tilt_of(turn @ rotation(had)[:3, :3])
+    new = PoseBend(part=part, joint=joint, side=copy.side or "both", tilt=tilt)
+    return checked(figure.replaced(pose=(*rest, new)))
 
 
 def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figure:
