@@ -276,11 +276,9 @@ class GhostView(QWidget):
         box = QRectF(px(16), px(2), self.width() - px(32), px(28))
         painter.drawText(box, left | Qt.AlignmentFlag.AlignVCenter, wire.name)
         painter.setFont(self.theme.text(15))
-        told = painter.fontMetrics().elidedText(
-            self.step_words(), Qt.TextElideMode.ElideRight, int(box.width())
-        )
         painter.setPen(d.quiet)
-        painter.drawText(box.translated(0, px(27)), left | Qt.AlignmentFlag.AlignVCenter, told)
+        under = QRectF(box.left(), box.bottom(), box.width(), px(40))
+        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.step_words())
 
     def step_words(self) -> str:
         """The step of the walk in hand, in words."""
@@ -289,8 +287,8 @@ class GhostView(QWidget):
             return ""
         bend = next((b for b in wire.bends if math.isclose(b.at_mm, run.end_mm)), None)
         told = (
-            f"Step {self.walk.step + 1} of {len(self.walk.runs)}: from {node_words(run.a)} to {node_words(run.b)}, "
-            f"{show_length(run.mm, units)}"
+            f"Step {self.walk.step + 1} of {len(self.walk.runs)}: from {node_words(run.a)} "
+            f"to {node_words(run.b)}, {show_length(run.mm, units)}"
         )
         if run.strands > 1:
             told += f" ({run.strands} strands)"

@@ -213,13 +213,15 @@ class GroundView(QWidget):
             painter.setPen(QPen(d.madder, px(1.6), Qt.PenStyle.DashLine))
             painter.drawLine(plumb, end)
             far = math.dist(balance.centre_mm[:2], (float(foot[0]), float(foot[1])))
-            self._label(painter, (plumb + end) / 2, show_length(far, units))
+            short = math.hypot(end.x() - plumb.x(), end.y() - plumb.y()) < px(40)
+            aside = QPointF(px(58), 0) if short else QPointF()
+            self._label(painter, (plumb + end) / 2 + aside, show_length(far, units))
         painter.setPen(QPen(d.ink, px(2)))
         painter.setBrush(d.slip)
         painter.drawEllipse(plumb, px(6), px(6))
         painter.drawLine(plumb - QPointF(px(11), 0), plumb + QPointF(px(11), 0))
         painter.drawLine(plumb - QPointF(0, px(11)), plumb + QPointF(0, px(11)))
-        self._caption(painter, box, "from above; its face looks down the page")
+        self._caption(painter, box, "from above, its face down the page")
 
     def _paint_remedies(
         self, painter: QPainter, balance: Balance, seen: object, scale: float
@@ -359,6 +361,9 @@ class GroundView(QWidget):
         painter.setFont(self.theme.text(13))
         painter.setPen(self.theme.dyes.quiet)
         line = QRectF(box.left(), box.bottom() - self.theme.px(4), box.width(), self.theme.px(18))
+        told = painter.fontMetrics().elidedText(
+            told, Qt.TextElideMode.ElideRight, int(line.width())
+        )
         painter.drawText(line, Qt.AlignmentFlag.AlignHCenter, told)
 
     # Hands

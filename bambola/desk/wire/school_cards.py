@@ -136,7 +136,7 @@ class SchoolCards(QWidget):
         painter.setPen(d.quiet)
         low = QRectF(words.left(), box.bottom() - px(34), words.width(), px(33))
         painter.drawText(low, left, f"{count}\n{length}")
-        room = box.adjusted(box.width() * 0.5, px(6), -px(8), -px(6))
+        room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))
         roomy = box.height() > px(86)
         if roomy:
             room = box.adjusted(px(30), px(25), -px(8), -px(36))
