@@ -82,12 +82,16 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
     ):
         assert run(capsys, "plan", str(BADGER), flag, str(where))[0] == 0
     assert sorted(p.name for p in tmp_path.rglob("*") if p.is_file()) == [
+        "cutting.csv",
         "front.svg",
         "parts.csv",
         "side.svg",
         "steps.csv",
         "top.svg",
         "w.pdf",
+        "wire-arms.svg",
+        "wire-legs.svg",
+        "wire-spine.svg",
         "wires.csv",
         "wool.csv",
     ]

@@ -6,6 +6,9 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, QTimer
 
+CALM_MS = 60
+"""What stands at the edge of sight need not follow the hand more often than this."""
+
 
 def at_most_every(parent: QObject, milliseconds: int, do: Callable[[], object]) -> QTimer:
     """A timer to ``nudge``: does ``do`` soon, however often it is nudged in the meantime."""
@@ -26,3 +29,27 @@ def once(parent: QObject, milliseconds: int) -> QTimer:
     timer.setSingleShot(True)
     timer.setInterval(milliseconds)
     return timer
+
+
+class Calm(QObject):
+    """Does something at once, and then no more often than every ``milliseconds``: the last time counts."""
+
+    def __init__(self, parent: QObject, milliseconds: int, do: Callable[[], object]) -> None:
+        super().__init__(parent)
+        self._do = do
+        self._due = False
+        self._rest = once(self, milliseconds)
+        self._rest.timeout.connect(self._rested)
+
+    def ask(self) -> None:
+        """Do it now, or as soon as it has rested."""
+        if self._rest.isActive():
+            self._due = True
+            return
+        self._due = False
+        self._do()
+        self._rest.start()
+
+    def _rested(self) -> None:
+        if self._due:
+            self.ask()

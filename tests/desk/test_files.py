@@ -148,8 +148,18 @@ def test_work_is_journalled_and_offered_back_after_a_crash(
     [
         ("pdf", ["sheet.pdf"]),
         ("json", ["sheet.json"]),
-        ("csv", ["parts.csv", "steps.csv", "wires.csv", "wool.csv"]),
-        ("svg", ["front.svg", "side.svg", "top.svg"]),
+        ("csv", ["cutting.csv", "parts.csv", "steps.csv", "wires.csv", "wool.csv"]),
+        (
+            "svg",
+            [
+                "front.svg",
+                "side.svg",
+                "top.svg",
+                "wire-arms.svg",
+                "wire-legs.svg",
+                "wire-spine.svg",
+            ],
+        ),
     ],
 )
 def test_exports_are_written_in_the_background(

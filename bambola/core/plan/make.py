@@ -24,7 +24,7 @@ from bambola.core.order import Work, differences, number_steps, sequence
 from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
-from bambola.core.plan.masses import fitting_masses, held_by, wool_masses
+from bambola.core.plan.masses import fitting_masses, held_by
 from bambola.core.plan.notices import find_notices
 from bambola.core.plan.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.wiring import (
@@ -241,7 +241,7 @@ def _once(
         if part.parent is not None
     }
     wired = wire_up(made, prepared, solids, prints, brief, joins, resized.scale, choices)
-    masses = wool_masses(solids, wired.wool) + cut_masses(solids, wired.wires)
+    masses = wired.lumps + cut_masses(solids, wired.wires)
     masses += fitting_masses(solids)
     pegged = pegs(solids, joins, masses, made.bench)
     masses += [

@@ -65,13 +65,14 @@ class WireChoices:
 
 @dataclass(frozen=True)
 class Wired:
-    """The wire at the new size and the wool that goes with it."""
+    """The wire at the new size and the wool that goes with it, as a whole and copy by copy."""
 
     gauges: dict[str, Gauge]
     wires: tuple[CutWire, ...]
     thin: tuple[ThinLimb, ...]
     loads: dict[Pair, BoneLoad]
     wool: dict[str, PartWool]
+    lumps: list[Mass]
 
 
 def wire_up(
@@ -97,7 +98,8 @@ def wire_up(
         return part_wool(figure, solids, bench, hidden, cover, joins, scale)
 
     if prepared.rigging is None:
-        return Wired({}, (), (), {}, wool_with({}))
+        bare = wool_with({})
+        return Wired({}, (), (), {}, bare, wool_masses(solids, bare))
     likely = _likely(prepared, scale, bench)
     wool = wool_with(likely)
     lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
@@ -117,13 +119,14 @@ def wire_up(
     )
     if any(gauges[w].diameter != likely[w].diameter for w in gauges):
         wool = wool_with(gauges)
+        lumps = wool_masses(solids, wool)
     limits = {
         name: longest_piece(bench.wire_stock, g.metal, g.diameter, g.cores)
         for name, g in gauges.items()
     }
     wires = cut_wires(placement, gauges, bench, limits)
     thin = thin_limbs(figure, placement, gauges, loads, bench)
-    return Wired(gauges, wires, thin, loads, wool)
+    return Wired(gauges, wires, thin, loads, wool, lumps)
 
 
 def _likely(prepared: Prepared, scale: float, bench: Bench) -> dict[str, Gauge]:

@@ -164,6 +164,8 @@ class WireStation(QWidget):
         self._sync()
 
     def _tell_wish(self) -> None:
+        if not self.isVisible():
+            return
         self._wished.setText(self.ground.wish_words())
 
     @property
@@ -181,7 +183,7 @@ class WireStation(QWidget):
             self.views[name].setChecked(camera == self.ghost.camera)
 
     def showEvent(self, event: object) -> None:
-        self.card.refresh()
+        self._tell_wish()
 
     @property
     def is_idle(self) -> bool:

@@ -35,15 +35,21 @@ class DimensionLine:
     across: bool
 
 
-def part_dimensions(placement: Placement, part: str, camera: Camera) -> Iterator[DimensionLine]:
-    """Lines for the copy of ``part`` that is furthest to the right as seen."""
+def part_dimensions(
+    placement: Placement, part: str, camera: Camera, rightmost: float | None = None
+) -> Iterator[DimensionLine]:
+    """Lines for the copy of ``part`` that is furthest to the right as seen.
+
+    ``rightmost`` is how far the whole figure reaches that way (mm), if it is known.
+    """
     right, up, _ = camera.axes()
     copies = placement.copies_of(part)
     if not copies:
         return
     copy = max(copies, key=lambda c: float(c.matrix[:3, 3] @ right))
     measures = copy.shape.measures()
-    rightmost = max(c.reach(right) for c in placement.copies)
+    if rightmost is None:
+        rightmost = max(c.reach(right) for c in placement.copies)
     highest = placement.top if camera.tip < 60 else max(c.reach(up) for c in placement.copies)
     for measure, start, end in _axes(copy):
         a = (float(start @ right), float(start @ up))

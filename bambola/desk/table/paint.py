@@ -127,7 +127,8 @@ def _dimensions(painter: QPainter, scene: Scene) -> None:
     base = base_of(placement, layout.camera)
     inside = scene.area.adjusted(layout.tape.right(), 0, 0, 0)
     old = scene.plan.part(scene.selected).from_mm
-    for line in part_dimensions(placement, scene.selected, layout.camera):
+    right = layout.spots[NEW].right
+    for line in part_dimensions(placement, scene.selected, layout.camera, right):
         start, end = (
             QPointF(spot.axis + x * layout.mm_px, layout.ground_y - (y - base) * layout.mm_px)
             for x, y in (line.start, line.end)

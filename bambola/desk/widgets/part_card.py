@@ -21,6 +21,7 @@ from bambola.desk.icons import icon
 from bambola.desk.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.timers import CALM_MS, Calm
 from bambola.desk.widgets.card_rows import FittingRow, PortionRow, WireRow
 from bambola.desk.widgets.sizes_row import SizesRow
 
@@ -58,7 +59,9 @@ class PartCard(QWidget):
         self._portions: list[PortionRow] = []
         self._wires: list[WireRow] = []
         self._fittings: list[FittingRow] = []
-        studio.plan_changed.connect(self.refresh)
+        # It stands beside what is pulled: it need not follow the hand as closely.
+        self._calm = Calm(self, CALM_MS, self.refresh)
+        studio.plan_changed.connect(self._calm.ask)
         studio.selection_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
         theme.changed.connect(self._restyle)

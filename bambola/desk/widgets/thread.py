@@ -23,7 +23,7 @@ from bambola.desk.painters.beads import paint_bead
 from bambola.desk.painters.wool import paint_bundle
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-from bambola.desk.timers import at_most_every, nudge
+from bambola.desk.timers import CALM_MS, at_most_every, nudge
 
 
 def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
@@ -31,10 +31,6 @@ def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
     if step.wool:
         return QColor(studio.bench.wool_by_id[step.wool].colour)
     return QColor("#9A948E") if step.kind in ("cut wire", "bend and bind") else theme.dyes.woad
-
-
-CALM_MS = 60
-"""What stands at the edge of sight need not follow the hand more often than this."""
 
 
 class ThreadStrip(QWidget):

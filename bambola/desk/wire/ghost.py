@@ -102,6 +102,7 @@ class GhostView(QWidget):
 
     def showEvent(self, event: object) -> None:
         self._settle.start()
+        self._tell()
 
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
@@ -297,6 +298,8 @@ class GhostView(QWidget):
         return told
 
     def _tell(self) -> None:
+        if not self.isVisible():
+            return
         self.setAccessibleDescription(self.step_words())
         self.update()
 

@@ -96,8 +96,8 @@ class GroundView(QWidget):
     # Pictures
 
     def _plan_changed(self) -> None:
-        self.setAccessibleDescription(self.verdict())
         if self.isVisible():
+            self.setAccessibleDescription(self.verdict())
             self._settle.start()
             self.update()
 

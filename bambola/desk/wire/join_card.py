@@ -43,15 +43,20 @@ class JoinCard(QWidget):
         )
 
     def relaid(self) -> None:
-        """Lay the rows out anew."""
+        """Lay the rows out anew, if they are seen."""
+        if not self.isVisible():
+            return
         self.setMinimumHeight(self.sizeHint().height())
         figure = self.studio.figure
-        if figure is not None and self.isVisible():
+        if figure is not None:
             weak = [figure.by_id[j.part].name for j in self.joins() if not j.holds]
             self.setAccessibleDescription(
                 f"Too weak: {', '.join(weak)}" if weak else "All joins hold"
             )
         self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.relaid()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(220), self.theme.px(44 + _ROW * len(self.joins())))

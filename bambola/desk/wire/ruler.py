@@ -60,11 +60,16 @@ class Rulers(QWidget):
         return self.studio.plan.cutting if self.studio.plan else ()
 
     def relaid(self) -> None:
-        """What is shown has changed: lay it out anew."""
+        """What is shown has changed: lay it out anew, if it is seen."""
+        if not self.isVisible():
+            return
         self.setMinimumSize(self.sizeHint())
         self.updateGeometry()
         self._tell()
         self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.relaid()
 
     def _tell(self) -> None:
         wire, units = self.walk.wire, self.studio.units

@@ -124,9 +124,12 @@ class WireCard(QFrame):
             knob.setFixedSize(px(32), px(30))
         self.refresh()
 
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
     def refresh(self) -> None:
         """Say what is in hand."""
-        if not self.isVisible() and self._title.text():
+        if not self.isVisible():
             return
         wire, bone, units = self.walk.wire, self.walk.bone, self.studio.units
         widgets = [self.stock, self.thinner, self.stouter, self.fewer, self.more, self.ring]
