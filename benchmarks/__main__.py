@@ -27,7 +27,7 @@ class Row:
 
 def main() -> int:
     """Measure every row and print it as it comes."""
-    from benchmarks import core, measuring, window
+    from benchmarks import core, measuring, window, wire
 
     measures: tuple[Callable[[], list[Row]], ...] = (
         core.start_up,
@@ -35,6 +35,8 @@ def main() -> int:
         core.brief_changed,
         core.order,
         core.closed_forms,
+        wire.routes,
+        wire.cutting,
         measuring.silhouette,
         measuring.guided_round,
         window.drag,

@@ -19,14 +19,17 @@ from bambola.desk.stations.measure import PARTS
 from bambola.desk.stations.resize import VIEWS
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import MEASURE, Window
+from bambola.desk.window import MEASURE, ORDER, WIRE, Window
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("resize-front", {}),
     ("resize-side", {"view": "side", "part": "snout"}),
     ("resize-dark-large", {"dark": True, "scale": 1.5}),
-    ("order", {"station": 2, "step": 29}),
+    ("wire-walk", {"station": WIRE, "face": 0, "wire": "legs"}),
+    ("wire-ruler", {"station": WIRE, "face": 1, "wire": "legs"}),
+    ("wire-ground", {"station": WIRE, "face": 2, "steady": 16.0}),
+    ("order", {"station": ORDER, "step": 29}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
     ("measure-round", {"pose": "round", "dark": True}),
@@ -65,12 +68,17 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         {name: c for name, _, c in VIEWS}[str(look.get("view", "front"))]
     )
     window.go_to(int(str(look.get("station", 1))))
+    if "face" in look:
+        window.wire_station.show_face(int(str(look["face"])))
+        window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
+        window.studio.wish("Wish it steadier", steady=float(str(look.get("steady", 8.0))))
     if "step" in look:
         window.thread_strip.walk_to(int(str(look["step"])))
     if "part" in look:
         window.studio.select(str(look["part"]))
     _settle(window)
     window.grab().save(str(path))
+    window.studio.undo_stack.setClean()
     window.close()
 
 
@@ -78,7 +86,8 @@ def _settle(window: Window) -> None:
     """Wait until every picture and silhouette is there."""
     for i in range(200):
         QTest.qWait(100)
-        if i > 8 and window.darkroom.is_idle and window.measure_station.sighting.is_idle:
+        idle = window.darkroom.is_idle and window.measure_station.sighting.is_idle
+        if i > 8 and idle and (window.wire_station.is_idle or window.station != WIRE):
             break
     QTest.qWait(300)
 

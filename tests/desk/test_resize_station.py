@@ -208,7 +208,7 @@ def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot)
     paw = plan.part("paw")
     assert paw.to_mm["depth"] == paw.from_mm["depth"] and paw.to_mm["width"] > paw.from_mm["width"]
     sizes.menu().actions()[0].trigger()
-    assert sizes.words[1][2].startswith("was ")
+    qtbot.waitUntil(lambda: sizes.words[1][2].startswith("was "))
 
 
 def test_units_change_everywhere(window: Window) -> None:

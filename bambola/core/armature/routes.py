@@ -86,8 +86,9 @@ def _covering(
         all_told = n + had.get(bone, 0)
         return tree.lengths[bone] * n * take_up(all_told)
 
-    even = {frozenset(b): _at_least(need[frozenset(b)], 0) for b in bones}
-    odd = {frozenset(b): _at_least(need[frozenset(b)], 1) for b in bones}
+    pairs = [frozenset(bone) for bone in bones]
+    even = {bone: _at_least(need[bone], 0) for bone in pairs}
+    odd = {bone: _at_least(need[bone], 1) for bone in pairs}
     saves = {b: cost(b, even[b]) - cost(b, odd[b]) for b in even}
     open_path = _best_path(part, saves)
     on_path = {frozenset(leg) for leg in itertools.pairwise(open_path)}
@@ -103,18 +104,21 @@ def _at_least(need: int, parity: int) -> int:
 
 def _joining(bones: list[tuple[str, str]], need: Mapping[Pair, int]) -> list[tuple[str, str]]:
     """The bones that need strands and those that join them: idle ends are pruned away."""
-    kept = list(bones)
-    while True:
-        degree: dict[str, int] = {}
-        for a, b in kept:
-            degree[a] = degree.get(a, 0) + 1
-            degree[b] = degree.get(b, 0) + 1
-        fewer = [
-            (a, b) for a, b in kept if need[frozenset((a, b))] or (degree[a] > 1 and degree[b] > 1)
-        ]
-        if len(fewer) == len(kept):
-            return kept if any(need[frozenset(b)] for b in kept) else []
-        kept = fewer
+    meeting: dict[str, set[str]] = {}
+    for a, b in bones:
+        meeting.setdefault(a, set()).add(b)
+        meeting.setdefault(b, set()).add(a)
+    idle = [node for node, others in meeting.items() if len(others) == 1]
+    for end in idle:
+        if len(meeting[end]) != 1:
+            continue
+        (inner,) = meeting[end]
+        if not need[frozenset((end, inner))]:
+            meeting[end].clear()
+            meeting[inner].discard(end)
+            if len(meeting[inner]) == 1:
+                idle.append(inner)
+    return [(a, b) for a, b in bones if b in meeting[a]]
 
 
 def _best_path(tree: Skeleton, saves: Mapping[Pair, float]) -> list[str]:

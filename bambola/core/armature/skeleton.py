@@ -78,7 +78,7 @@ class Skeleton:
         """The skeleton of just these bones."""
         return Skeleton(
             tuple(bones), self.strands if strands is None else strands, self.lengths, self.points,
-            self.twin, self.resting, tuple(sorted(self.near, key=lambda n: self.rank[n])),
+            self.twin, self.resting, tuple(self.rank),
         )  # fmt: skip
 
     def outwards(self, root: str) -> tuple[list[str], dict[str, str]]:

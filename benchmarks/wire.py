@@ -1,0 +1,45 @@
+"""Rows of wire: routes over a large skeleton, and a cutting plan from stems."""
+
+from __future__ import annotations
+
+import random
+import statistics
+import time
+
+from bambola.core.armature import Piece, cutting_plan, routes_for
+from bambola.core.armature.skeleton import Skeleton
+from bambola.core.figure import WireStock
+from benchmarks.__main__ import Row
+
+
+def routes() -> list[Row]:
+    """The slowest of the four schools on skeletons of thirty bones, none of them mirrored."""
+    rng, worst = random.Random(1), 0.0
+    for _ in range(20):
+        bones = tuple((f"n{rng.randrange(i)}", f"n{i}") for i in range(1, 31))
+        skeleton = Skeleton(
+            bones, {frozenset(b): rng.choice([1, 1, 2]) for b in bones},
+            {frozenset(b): rng.uniform(5, 50) for b in bones},
+        )  # fmt: skip
+        for school in ("continuous", "hoops", "crosspiece", "stems"):
+            began = time.perf_counter()
+            routes_for(skeleton, school)
+            worst = max(worst, (time.perf_counter() - began) * 1000)
+    return [Row("routes over 30 bones, slowest school", worst, 100, "ms")]
+
+
+def cutting() -> list[Row]:
+    """Forty cuts of as many lengths from stems of 300 mm, two offcuts first; the median of seven."""
+    rng, found = random.Random(3), []
+    kind = {"metal": "soft steel", "diameter": 0.5, "cores": 2}
+    stock = (
+        WireStock(id="stem", name="Stem", form="stem", length=300, count=60, **kind),
+        WireStock(id="end", name="End", form="offcut", length=180, count=2, **kind),
+    )
+    cutting_plan([Piece("soft steel", 0.5, 2, 100.0 + i, "first") for i in range(9)], stock)
+    for _ in range(7):
+        pieces = [Piece("soft steel", 0.5, 2, rng.uniform(80, 280), f"w{i}") for i in range(40)]
+        began = time.perf_counter()
+        cutting_plan(pieces, stock)
+        found.append((time.perf_counter() - began) * 1000)
+    return [Row("cutting plan of 40 cuts, proved", statistics.median(found), 100, "ms")]
