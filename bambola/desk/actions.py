@@ -113,6 +113,7 @@ HAND_KEYS = (
     ("Left, Right on the skeleton", "walk along the wire (with Shift bend the limb by 5°)"),
     ("Up, Down on the skeleton or ruler", "next wire"),
     ("+, − on the skeleton", "one strand more or less of the bone in hand"),
+    ("[, ] on the skeleton", "move the outer joint of the bone in hand along its part"),
     (">, < and . at the wire", "stouter, thinner, as planned"),
     ("Up, Down on the ground", "wish it steadier, or nodding more"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),

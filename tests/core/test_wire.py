@@ -359,6 +359,16 @@ def test_the_fewest_stems_are_opened_and_offcuts_used_first() -> None:
     assert sum(cut.to_buy for cut in more) == 5 and {c.length_mm for c in more if c.to_buy} == {300}
 
 
+def test_drawn_wires_that_are_bound_to_nothing_are_told(bench: Bench, badger: Document) -> None:
+    figure = badger.figure
+    loose = figure.replaced(wires=tuple(wire.replaced(binds=()) for wire in figure.wires))
+    told = {n.code for n in plan_with(loose, 220.0, bench).notices if n.code.startswith("loose:")}
+    assert told == {"loose:legs", "loose:arms"}
+    for school in SCHOOLS:
+        notices = plan_with(figure, 220.0, bench, school).notices
+        assert not [n for n in notices if n.code.startswith(("loose:", "strands:"))]
+
+
 def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
     coil = WireStock(id="c", name="Coil", metal="soft copper", diameter=1, length=1000)
     pieces = [Piece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]

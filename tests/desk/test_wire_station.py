@@ -73,6 +73,12 @@ def test_strands_gauge_and_pose_by_keys_change_the_plan_and_are_undone(
     keys(ghost, ">")
     assert walk.wire.diameter_mm > needed and walk.gauge_is_chosen
     assert "your choice" in station.card._gauge.text()
+    before_slide = walk.wire.path_mm
+    keys(ghost, "[", "[")
+    # Both wrists moved up the arms: the hoop runs a shorter way.
+    nodes = {n.id: n.along for n in studio.figure.nodes}  # type: ignore[union-attr]
+    assert nodes["wrist-l"] == nodes["wrist-r"] == pytest.approx(0.96)
+    assert walk.wire.path_mm != pytest.approx(before_slide, abs=0.01)
     keys(ghost, ".")
     assert walk.wire.diameter_mm == needed and not walk.gauge_is_chosen
     tip = studio.plan.balance.tip_angle_deg  # type: ignore[union-attr]
@@ -153,6 +159,15 @@ def test_stock_and_loops_are_chosen_on_the_card(
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("forty", True))
     card.ring.click()
     assert said and "forty" in said[0]
+    # A bone that only leads wire through a join is not the figure's own to change.
+    studio.answer("join:head", "wire")
+    walk.take_wire(next(w.id for w in walk.wires if any(s.b == "head-heart" for s in w.stretches)))
+    while walk.bone is None or "head-heart" not in (walk.bone.a, walk.bone.b):
+        walk.walk(1)
+    edits = studio.undo_stack.count()
+    card.ring.click()
+    walk.ask_strands(1)
+    assert "leads wire through" in said[-1] and studio.undo_stack.count() == edits
 
 
 def test_the_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -> None:

@@ -35,6 +35,7 @@ from bambola.core.armature.routes import routes_for, wire_length
 from bambola.core.armature.schools import (
     SCHOOLS,
     joint_count,
+    loose_wires,
     missing_strands,
     school_of,
     wired_by,
@@ -55,7 +56,7 @@ __all__ = [
     "CHENILLE", "METAL_DENSITY", "SCHOOLS", "Allowance", "Bend", "BoneLoad", "CutPiece", "CutWire",
     "Gauge", "Mass", "Piece", "Rigging", "Skeleton", "StockCut", "Stretch", "Support", "ThinLimb",
     "Yardstick", "bone_loads", "bone_part", "bundle_mm", "capacity_nmm", "cut_wires", "cutting_plan",
-    "diameter_bearing", "end_mm", "gauge_wires", "joint_count", "longest_piece", "mass_along",
+    "diameter_bearing", "end_mm", "gauge_wires", "joint_count", "longest_piece", "loose_wires", "mass_along",
     "missing_strands", "needed_moments", "rig", "routes_for", "school_of", "skeleton_of",
     "stock_at_least", "stock_name", "strands_on", "stub_mm", "thin_limbs", "wire_grams",
     "wire_in_parts", "wire_length", "wired_by", "wired_through", "yardstick_of",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 
-from bambola.core.armature.routes import Route, passes, routes_for
+from bambola.core.armature.routes import Route, routes_for
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.figure import Bone, Figure, Metal, Node, Wire
 from bambola.core.figure.graft import free_id
@@ -210,16 +210,34 @@ def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
 
 def joint_count(figure: Figure) -> int:
     """Joints the wires need among each other: one fewer than the wires, in each connected group."""
+    return len(figure.wires) - len(_groups([set(wire.route) for wire in figure.wires]))
+
+
+def loose_wires(figure: Figure) -> tuple[str, ...]:
+    """Wires that meet others and are bound to none of the rest: ids, the largest bound group left out."""
+    met = _groups([set(wire.route) for wire in figure.wires])
+    found: list[str] = []
+    for group in met:
+        wires = [wire for wire in figure.wires if group & set(wire.route)]
+        links = [
+            {f"wire {i}", *(f"wire {j}" for j, other in enumerate(wires)
+                            if i != j and set(wire.binds) & set(other.route))}
+            for i, wire in enumerate(wires)
+        ]  # fmt: skip
+        bound = sorted(_groups(links), key=len, reverse=True)
+        found += [
+            wire.id
+            for i, wire in enumerate(wires)
+            if any(f"wire {i}" in rest for rest in bound[1:])
+        ]
+    return tuple(found)
+
+
+def _groups(sets: Sequence[set[str]]) -> list[set[str]]:
+    """Sets that share an element, joined together."""
     groups: list[set[str]] = []
-    for wire in figure.wires:
-        touching = [group for group in groups if group & set(wire.route)]
+    for one in sets:
+        touching = [group for group in groups if group & one]
         groups = [group for group in groups if group not in touching]
-        groups.append(set(wire.route).union(*touching))
-    return len(figure.wires) - len(groups)
-
-
-def spare_passes(skeleton: Skeleton, routes: Sequence[Route]) -> float:
-    """Length (mm) of bone passed more often than asked."""
-    return sum(
-        skeleton.lengths[bone] * (n - skeleton.strands[bone]) for bone, n in passes(routes).items()
-    )
+        groups.append(one.union(*touching))
+    return groups

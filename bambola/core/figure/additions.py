@@ -113,6 +113,19 @@ def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
     return checked(figure.replaced(bones=bones))
 
 
+def with_node_at(figure: Figure, node: str, along: float) -> Figure:
+    """``figure`` with a node moved to ``along`` (0 to 1) its part, and its twin on the other side with it."""
+    moved = next(n for n in figure.nodes if n.id == node)
+    along = min(1.0, max(0.0, along))
+    here = (moved.part, moved.along, moved.out)
+    nodes = tuple(
+        n.replaced(along=along)
+        if n.id == node or (n.side is not None and (n.part, n.along, n.out) == here) else n
+        for n in figure.nodes
+    )  # fmt: skip
+    return checked(figure.replaced(nodes=nodes))
+
+
 def with_loop(figure: Figure, node: str, perimeter: float | None) -> Figure:
     """``figure`` with a ring of this perimeter (mm) bent at a node, or none."""
     nodes = tuple(n.replaced(loop=perimeter) if n.id == node else n for n in figure.nodes)

@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.armature import Gauge, ThinLimb, diameter_bearing, missing_strands, stock_at_least
+from bambola.core.armature import (
+    Gauge,
+    ThinLimb,
+    diameter_bearing,
+    loose_wires,
+    missing_strands,
+    stock_at_least,
+)
 from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
 from bambola.core.figure import Metal
 from bambola.core.plan.findings import Findings, answer_among
@@ -21,6 +28,7 @@ def wire_notices(found: Findings) -> Iterator[Notice]:
     yield from _limbs(found)
     yield from _stock(found)
     yield from _routes(found)
+    yield from _loose(found)
     yield from _shopping(found)
 
 
@@ -171,6 +179,16 @@ def _routes(found: Findings) -> Iterator[Notice]:
         yield Notice(f"strands:{part}", "note", part, f"{name}: a bone lacks wire",
                      f"The drawn wires give {', '.join(lacking)} of the strands asked there. Choose a school "
                      f"to have it routed anew, or ask for fewer strands.")  # fmt: skip
+
+
+def _loose(found: Findings) -> Iterator[Notice]:
+    """Wires that cross the others and are twisted on to none of them."""
+    figure = found.resized.figure
+    names = {wire.id: wire.name for wire in figure.wires}
+    for wire in loose_wires(figure):
+        yield Notice(f"loose:{wire}", "note", None, f"{names[wire]} is bound to nothing",
+                     "It meets the other wires and is twisted on to none: it will turn in the wool. Choose a "
+                     "school to have it bound, or draw it on from where they meet.")  # fmt: skip
 
 
 def _shopping(found: Findings) -> Iterator[Notice]:

@@ -26,6 +26,8 @@ from bambola.desk.wire.walk import Walk, node_words
 GHOST = 0.34
 """How much of the figure is seen through which its wire shows."""
 POSE_DEG = 5.0
+SLIDE = 0.02
+"""A press of a key bends a limb by so many degrees, or moves a joint by this share of its part."""
 _BURST_S = 0.9
 
 
@@ -375,6 +377,8 @@ class GhostView(QWidget):
             self.walk.next_wire(1 if key == Qt.Key.Key_Down else -1)
         elif text in ("+", "-"):
             self.walk.ask_strands(1 if text == "+" else -1)
+        elif text in ("[", "]"):
+            self.walk.slide_node(SLIDE if text == "]" else -SLIDE)
         elif text in (">", "<", "."):
             self.walk.ask_gauge({">": 1, "<": -1, ".": 0}[text])
         else:

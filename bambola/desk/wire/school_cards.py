@@ -46,7 +46,7 @@ class SchoolCards(QWidget):
     # What each would take
 
     def _forget(self) -> None:
-        self.choices = []
+        self.choices, self.at = [], 0
 
     def _begin_again(self) -> None:
         if self.isVisible() and self.studio.figure is not None:
@@ -135,7 +135,9 @@ class SchoolCards(QWidget):
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
         low = QRectF(words.left(), box.bottom() - px(34), words.width(), px(33))
-        painter.drawText(low, left, f"{count}\n{length}")
+        spare = f", {show_length(choice.spare_mm, self.studio.units, with_unit=False)} spare"
+        told = f"{count}\n{length}{spare if choice.spare_mm > 0.5 else ''}"
+        painter.drawText(low, left, told)
         room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))
         roomy = box.height() > px(86)
         if roomy:
@@ -172,6 +174,8 @@ class SchoolCards(QWidget):
     # Hands
 
     def _take(self, i: int) -> None:
+        if i >= len(self.choices):
+            return  # it has not been worked out yet
         self.at = i
         self.walk.choose_school(self.choices[i].school)
 

@@ -107,11 +107,35 @@ class Walk(QObject):
         from bambola.core.figure.additions import with_strands
 
         bone = self.bone
-        if bone is not None:
+        if bone is not None and self.is_drawn():
             self.studio.edit_by(
                 "Change the strands of a bone",
                 lambda figure: with_strands(figure, bone.a, bone.b, bone.strands_asked + by),
             )
+
+    def slide_node(self, by: float) -> None:
+        """Move the outer end of the bone in hand along its part, and its twin with it."""
+        from bambola.core.figure.additions import with_node_at
+
+        bone, figure = self.bone, self.studio.figure
+        if bone is None or figure is None or not self.is_drawn():
+            return
+        along = next(node.along for node in figure.nodes if node.id == bone.b)
+        self.studio.edit_by(
+            "Move a joint", lambda figure: with_node_at(figure, bone.b, round(along + by, 4))
+        )
+
+    def is_drawn(self) -> bool:
+        """Whether the bone in hand is the figure's own; says so if it is only led through a join."""
+        bone, figure = self.bone, self.studio.figure
+        if bone is None or figure is None:
+            return False
+        drawn = any({b.a, b.b} == {bone.a, bone.b} for b in figure.bones)
+        if not drawn:
+            self.studio.refused.emit(
+                "This bone leads wire through a join; draw it at Measure to change it by itself."
+            )
+        return drawn
 
     def ask_gauge(self, by: int) -> None:
         """Take stouter or thinner stock for the wire in hand; nought gives it back to the plan."""

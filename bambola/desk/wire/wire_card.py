@@ -77,6 +77,17 @@ class WireCard(QFrame):
         self._box.addWidget(self._bears)
         self._box.addStretch(1)
         self._box.addWidget(self._care)
+        self._gauge.setToolTip(
+            "Diameter as drawn × (load now / load as made) to the power ⅓, or by the fingers’ lever if that "
+            "is more; then the smallest stock that reaches it."
+        )
+        self._allowed.setToolTip(
+            "What does not grow with the figure: ends, loops, bindings, pegs, splices."
+        )
+        self._bears.setToolTip(
+            "What lies beyond the inner end of the bone, on its lever in the pose, and never less than when "
+            "all leans by 8°. A round wire bears yield × d³ / 6."
+        )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
         theme.changed.connect(self._restyle)
@@ -106,6 +117,7 @@ class WireCard(QFrame):
             f" QComboBox {{ background: {d.ground.name()}; color: {d.ink.name()};"
             f" border: {px(1.4)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
             f" padding: {px(3)}px {px(8)}px; }}"
+            f" QComboBox::drop-down {{ border: none; width: {px(22)}px; }}"
             f" QComboBox:focus {{ border-color: {d.madder.name()}; }}"
             f" QComboBox QAbstractItemView {{ background: {d.paper.name()}; color: {d.ink.name()}; }}"
         )
@@ -196,7 +208,7 @@ class WireCard(QFrame):
     def ask_loop(self) -> None:
         """Ask for the perimeter of a ring at the outer end of the bone in hand."""
         bone, figure, units = self.walk.bone, self.studio.figure, self.studio.units
-        if bone is None or figure is None:
+        if bone is None or figure is None or not self.walk.is_drawn():
             return
         node = next(n for n in figure.nodes if n.id == bone.b)
         had = show_length(node.loop, units) if node.loop else ""
