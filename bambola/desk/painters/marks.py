@@ -84,6 +84,27 @@ def paint_span(painter: QPainter, start: QPointF, end: QPointF, text: str, theme
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
 
+def paint_label(painter: QPainter, theme: Theme, at: QPointF, told: str) -> None:
+    """A number on a slip, its middle ``at`` a place."""
+    painter.setFont(theme.text(15, bold=True))
+    wide = painter.fontMetrics().horizontalAdvance(told) + theme.px(14)
+    box = QRectF(at.x() - wide / 2, at.y() - theme.px(12), wide, theme.px(24))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.dyes.slip)
+    painter.drawRoundedRect(box, theme.px(12), theme.px(12))
+    painter.setPen(theme.dyes.madder)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
+
+
+def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> None:
+    """A quiet line under a picture that stands in ``box``."""
+    painter.setFont(theme.text(13))
+    painter.setPen(theme.dyes.quiet)
+    line = QRectF(box.left(), box.bottom() - theme.px(4), box.width(), theme.px(18))
+    words = painter.fontMetrics().elidedText(told, Qt.TextElideMode.ElideRight, int(line.width()))
+    painter.drawText(line, Qt.AlignmentFlag.AlignHCenter, words)
+
+
 def outline_of(picture: Picture, part: str, colour: QColor, width: int) -> QPixmap | None:
     """A transparent pixmap, as large as the picture, with a line round ``part``."""
     if part not in picture.parts:

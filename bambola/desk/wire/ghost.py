@@ -21,6 +21,7 @@ from bambola.desk.studio import Studio
 from bambola.desk.table.layout import base_of, extent
 from bambola.desk.theme import Theme
 from bambola.desk.timers import once
+from bambola.desk.wire.lines import aside, clear_of, distance, lanes, wire_colours
 from bambola.desk.wire.walk import Walk, node_words
 
 GHOST = 0.34
@@ -29,12 +30,6 @@ POSE_DEG = 5.0
 SLIDE = 0.02
 """A press of a key bends a limb by so many degrees, or moves a joint by this share of its part."""
 _BURST_S = 0.9
-
-
-def wire_colours(theme: Theme) -> tuple[QColor, ...]:
-    """Colours of wires in turn; each also carries its number."""
-    d = theme.dyes
-    return d.woad, d.madder, d.lichen, d.weld, d.quiet
 
 
 class GhostView(QWidget):
@@ -139,16 +134,16 @@ class GhostView(QWidget):
         self._paint_bare_bones(painter, plan)
         wires, here = self.walk.wires, self.walk.wire
         colours = wire_colours(self.theme)
-        lanes = _lanes(wires)
+        beside = lanes(wires)
         for i, wire in enumerate(wires):
             if wire is not here:
-                self._paint_wire(painter, wire, colours[i % len(colours)], lanes, False)
+                self._paint_wire(painter, wire, colours[i % len(colours)], beside, False)
         for peg in plan.wires:
             if peg.id not in plan.gauges:
                 self._paint_peg(painter, peg)
         if here is not None:
             colour = colours[wires.index(here) % len(colours)]
-            self._paint_wire(painter, here, colour, lanes, True)
+            self._paint_wire(painter, here, colour, beside, True)
             self._paint_numbers(painter, here, colour)
             self._paint_telling(painter, here, colour)
         if self.hasFocus():
@@ -198,13 +193,13 @@ class GhostView(QWidget):
 
     def _paint_wire(
         self, painter: QPainter, wire: CutWire, colour: QColor,
-        lanes: dict[tuple[str, int], float], here: bool,
+        beside: dict[tuple[str, int], float], here: bool,
     ) -> None:  # fmt: skip
         px = self.theme.px
         runs = [s for s in wire.stretches if s.kind == "run"]
         for i, run in enumerate(runs):
             a, b = self.place_of(wire.points_mm[i]), self.place_of(wire.points_mm[i + 1])
-            shift = _aside(a, b, lanes[(wire.id, i)] * px(5), run.a > run.b)
+            shift = aside(a, b, beside[(wire.id, i)] * px(5), run.a > run.b)
             a, b = a + shift, b + shift
             in_hand = here and i == self.walk.step
             if in_hand:
@@ -261,7 +256,7 @@ class GhostView(QWidget):
                 "·".join(map(str, numbers)) if len(numbers) < 4 else f"{numbers[0]}…{numbers[-1]}"
             )
             wide = max(px(20), painter.fontMetrics().horizontalAdvance(told) + px(10))
-            box = _clear_of(taken, QRectF(at.x() - wide / 2, at.y() - px(10), wide, px(20)), px(3))
+            box = clear_of(taken, QRectF(at.x() - wide / 2, at.y() - px(10), wide, px(20)), px(3))
             taken.append(box)
             painter.setPen(QPen(colour, px(1.4)))
             painter.drawLine(at, box.center())
@@ -313,7 +308,7 @@ class GhostView(QWidget):
         for wire in self.walk.wires:
             for i in range(len(wire.points_mm) - 1):
                 a, b = self.place_of(wire.points_mm[i]), self.place_of(wire.points_mm[i + 1])
-                away = _distance(at, a, b) - (1.0 if wire is self.walk.wire else 0.0)
+                away = distance(at, a, b) - (1.0 if wire is self.walk.wire else 0.0)
                 if away < self.theme.px(14) and (best is None or away < best[0]):
                     best = (away, wire.id, i)
         return best[1:] if best else None
@@ -389,53 +384,3 @@ class GhostView(QWidget):
 
     def focusOutEvent(self, event: object) -> None:
         self.update()
-
-
-def _clear_of(taken: Sequence[QRectF], box: QRectF, gap: float) -> QRectF:
-    """``box`` moved to the nearest place beside itself where it covers none of ``taken``."""
-    high, wide = box.height() + gap, box.width() + gap
-    moves = [
-        (0, 0),
-        (1, 0),
-        (-1, 0),
-        (0, 1),
-        (0, -1),
-        (1, 1),
-        (-1, 1),
-        (1, -1),
-        (-1, -1),
-        (2, 0),
-        (-2, 0),
-    ]
-    for x, y in moves:
-        moved = box.translated(x * wide, y * high)
-        if not any(moved.intersects(other) for other in taken):
-            return moved
-    return box
-
-
-def _lanes(wires: Sequence[CutWire]) -> dict[tuple[str, int], float]:
-    """For every run of every wire how far aside it is drawn, so that wires on one bone lie side by side."""
-    on_bone: dict[frozenset[str], list[tuple[str, int]]] = {}
-    for wire in wires:
-        runs = [s for s in wire.stretches if s.kind == "run"]
-        for i, run in enumerate(runs):
-            on_bone.setdefault(frozenset((run.a, run.b)), []).append((wire.id, i))
-    return {key: n - (len(keys) - 1) / 2 for keys in on_bone.values() for n, key in enumerate(keys)}
-
-
-def _aside(a: QPointF, b: QPointF, by: float, flipped: bool) -> QPointF:
-    """A shift across a line, the same whichever way it is walked."""
-    length = math.hypot(b.x() - a.x(), b.y() - a.y())
-    if length < 1e-6:
-        return QPointF()
-    sense = -by if flipped else by
-    return QPointF(-(b.y() - a.y()) / length, (b.x() - a.x()) / length) * sense
-
-
-def _distance(at: QPointF, a: QPointF, b: QPointF) -> float:
-    along = b - a
-    size = along.x() ** 2 + along.y() ** 2
-    share = 0.0 if size < 1e-9 else max(0.0, min(1.0, QPointF.dotProduct(at - a, along) / size))
-    foot = a + along * share
-    return math.hypot(at.x() - foot.x(), at.y() - foot.y())

@@ -23,6 +23,7 @@ from bambola.core.plan import Plan
 from bambola.core.plan.standing_notices import remedy_words
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
+from bambola.desk.painters.marks import paint_caption, paint_label
 from bambola.desk.pictures import Darkroom, Print, Shot
 from bambola.desk.studio import Studio
 from bambola.desk.table.layout import extent
@@ -215,13 +216,13 @@ class GroundView(QWidget):
             far = math.dist(balance.centre_mm[:2], (float(foot[0]), float(foot[1])))
             short = math.hypot(end.x() - plumb.x(), end.y() - plumb.y()) < px(40)
             aside = QPointF(px(58), 0) if short else QPointF()
-            self._label(painter, (plumb + end) / 2 + aside, show_length(far, units))
+            paint_label(painter, self.theme, (plumb + end) / 2 + aside, show_length(far, units))
         painter.setPen(QPen(d.ink, px(2)))
         painter.setBrush(d.slip)
         painter.drawEllipse(plumb, px(6), px(6))
         painter.drawLine(plumb - QPointF(px(11), 0), plumb + QPointF(px(11), 0))
         painter.drawLine(plumb - QPointF(0, px(11)), plumb + QPointF(0, px(11)))
-        self._caption(painter, box, "from above, its face down the page")
+        paint_caption(painter, self.theme, box, "from above, its face down the page")
 
     def _paint_remedies(
         self, painter: QPainter, balance: Balance, seen: object, scale: float
@@ -278,10 +279,10 @@ class GroundView(QWidget):
         painter.drawLine(pivot, QPointF(pivot.x(), pivot.y() - reach * 1.25))
         painter.setPen(QPen(d.quiet, px(1.6)))
         painter.drawLine(pivot, centre)
-        self._label(
-            painter, QPointF(pivot.x(), pivot.y() - reach * 1.3), f"{balance.tip_angle_deg:.1f}°"
-        )
-        self._caption(painter, box, f"leaning {lean:.1f}°, about to tip over its {balance.towards}")
+        top = QPointF(pivot.x(), pivot.y() - reach * 1.3)
+        paint_label(painter, self.theme, top, f"{balance.tip_angle_deg:.1f}°")
+        told = f"leaning {lean:.1f}°, about to tip over its {balance.towards}"
+        paint_caption(painter, self.theme, box, told)
 
     def _paint_hanging(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
         """The figure hung by its loop, nodding as wished, the plumb line through its centre."""
@@ -309,7 +310,7 @@ class GroundView(QWidget):
         painter.setBrush(d.slip)
         painter.drawEllipse(middle, px(6), px(6))
         painter.drawEllipse(QPointF(middle.x(), middle.y() - reach), px(5), px(5))
-        self._caption(painter, box, "as it hangs, from its left")
+        paint_caption(painter, self.theme, box, "as it hangs, from its left")
 
     def _lines(self) -> list[str]:
         balance = self._balance()
@@ -345,26 +346,6 @@ class GroundView(QWidget):
                 told,
             )
             y += px(26)
-
-    def _label(self, painter: QPainter, at: QPointF, told: str) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        painter.setFont(self.theme.text(15, bold=True))
-        wide = painter.fontMetrics().horizontalAdvance(told) + px(14)
-        box = QRectF(at.x() - wide / 2, at.y() - px(12), wide, px(24))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(d.slip)
-        painter.drawRoundedRect(box, px(12), px(12))
-        painter.setPen(d.madder)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
-
-    def _caption(self, painter: QPainter, box: QRectF, told: str) -> None:
-        painter.setFont(self.theme.text(13))
-        painter.setPen(self.theme.dyes.quiet)
-        line = QRectF(box.left(), box.bottom() - self.theme.px(4), box.width(), self.theme.px(18))
-        told = painter.fontMetrics().elidedText(
-            told, Qt.TextElideMode.ElideRight, int(line.width())
-        )
-        painter.drawText(line, Qt.AlignmentFlag.AlignHCenter, told)
 
     # Hands
 

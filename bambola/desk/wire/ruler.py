@@ -10,7 +10,7 @@ from bambola.core.armature import CutWire, StockCut
 from bambola.core.quantities import MM_PER, show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-from bambola.desk.wire.ghost import wire_colours
+from bambola.desk.wire.lines import wire_colours
 from bambola.desk.wire.walk import Walk
 
 _ROW = 118

@@ -14,7 +14,7 @@ from bambola.core.quantities import show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.timers import once
-from bambola.desk.wire.ghost import wire_colours
+from bambola.desk.wire.lines import wire_colours
 from bambola.desk.wire.walk import Walk
 
 
