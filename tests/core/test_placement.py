@@ -26,7 +26,7 @@ from bambola.core.figure import (
 )
 from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError, resize
-from bambola.core.solids import measure_solids, place
+from bambola.core.solids import measure_solids, mesh_of, place
 from bambola.demo import default_bench
 from tests.figures import ball, figure_of, figures, one_ball
 
@@ -151,9 +151,12 @@ def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
     bent = {name for name, sized in resized.parts.items() if sized.bent_by}
     quick = measure_solids(resized.figure, resized.scale, measure_solids(figure), bent)
     anew = measure_solids(resized.figure)
-    for a, b in zip(quick.measured, anew.measured, strict=True):
+    copies = anew.placement.copies
+    for a, b, copy in zip(quick.measured, anew.measured, copies, strict=True):
         assert a.net_mm3 == pytest.approx(b.net_mm3, rel=0.02, abs=2.0)
-        assert a.exposed_mm2 == pytest.approx(b.exposed_mm2, rel=0.02, abs=4.0)
+        # Where skins lie in each other, whose they are is a matter of rounding.
+        blurred = max(4.0, 0.03 * mesh_of(copy.shape).area)
+        assert a.exposed_mm2 == pytest.approx(b.exposed_mm2, rel=0.02, abs=blurred)
     assert quick.net_mm3 == pytest.approx(anew.net_mm3, rel=0.005)
 
 
