@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from bambola import __version__
+from bambola.core.export.blanks import blank_svgs
 from bambola.core.export.files import ExportError, write_whole
 from bambola.core.export.json_plan import plan_json, plan_schema
 from bambola.core.export.pdf import work_sheet
@@ -76,7 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     form.add_argument("--csv", type=Path, metavar="DIR", help="tables of parts, wool, wires, steps")
     form.add_argument("--pdf", type=Path, metavar="FILE", help="the work sheet")
     form.add_argument(
-        "--svg", type=Path, metavar="DIR", help="outlines and bend strips at true size"
+        "--svg", type=Path, metavar="DIR", help="outlines, blanks and bend strips at true size"
     )
     form.add_argument("--strips", type=Path, metavar="FILE", help="bend strips of the wires as PDF")
     schema = commands.add_parser("schema", help="print a JSON Schema")
@@ -96,6 +97,7 @@ def _plan(args: argparse.Namespace) -> None:
     elif args.svg:
         views = ("front", "side", "top")
         drawn = {f"{view}.svg": outline_svg(plan, view) for view in views} | strip_svgs(plan.wires)
+        drawn |= blank_svgs(plan, bench)
         _write_all(args.svg, {name: text.encode() for name, text in drawn.items()})
     elif args.strips:
         write_whole(args.strips, strips_pdf(plan))

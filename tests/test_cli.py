@@ -82,6 +82,7 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
     ):
         assert run(capsys, "plan", str(BADGER), flag, str(where))[0] == 0
     assert sorted(p.name for p in tmp_path.rglob("*") if p.is_file()) == [
+        "blank-ear.svg",
         "cutting.csv",
         "front.svg",
         "parts.csv",

@@ -34,7 +34,7 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("export_pdf", "Work sheet as &PDF…", "Ctrl+P"),
         Deed("export_json", "Plan as &JSON…"),
         Deed("export_csv", "Tables as &CSV…"),
-        Deed("export_svg", "Outlines and strips at true size as SV&G…"),
+        Deed("export_svg", "Outlines, blanks and strips as SV&G…"),
         Deed("export_strips", "Bend &strips at true size as PDF…"),
         None,
         Deed("quit", "&Quit", "Ctrl+Q"),

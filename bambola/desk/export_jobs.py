@@ -53,6 +53,7 @@ def write_export(
 ) -> None:
     """Write one export. Raises OSError with one sentence for the maker."""
     # Loaded here so that the window need not wait for what only paper needs.
+    from bambola.core.export.blanks import blank_svgs
     from bambola.core.export.files import write_whole
     from bambola.core.export.json_plan import plan_json
     from bambola.core.export.pdf import work_sheet
@@ -72,5 +73,5 @@ def write_export(
     else:
         for view in ("front", "side", "top"):
             write_whole(where / f"{view}.svg", outline_svg(plan, view).encode())
-        for name, text in strip_svgs(plan.wires).items():
+        for name, text in (strip_svgs(plan.wires) | blank_svgs(plan, bench)).items():
             write_whole(where / name, text.encode())

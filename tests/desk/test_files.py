@@ -152,6 +152,7 @@ def test_work_is_journalled_and_offered_back_after_a_crash(
         (
             "svg",
             [
+                "blank-ear.svg",
                 "front.svg",
                 "side.svg",
                 "top.svg",

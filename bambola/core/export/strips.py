@@ -22,6 +22,7 @@ from bambola.core.export.paper import (
     WOAD,
     register_fonts,
 )
+from bambola.core.export.svg import ruler_svg
 from bambola.core.plan import Sheet
 from bambola.core.quantities import Units, show_length
 
@@ -101,7 +102,7 @@ def strip_svg(wire: CutWire) -> str:
     for i, piece in enumerate(wire.pieces):
         y = 22 + ROW_MM * i
         parts += _svg_piece(wire, piece, MARGIN_MM, y + 12)
-    parts += [*_svg_ruler(MARGIN_MM, height - 6), "</svg>\n"]
+    parts += [ruler_svg(height - 6, MARGIN_MM), "</svg>\n"]
     return "\n".join(parts)
 
 
@@ -135,14 +136,6 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float) -> list[str]:
         for mm in range(0, int(piece.mm) + 1, 10)
     ]
     return found
-
-
-def _svg_ruler(x: float, y: float) -> list[str]:
-    ticks = " ".join(f"M{x + i * 10},{y} v{-3 if i % 5 == 0 else -2}" for i in range(11))
-    return [
-        f'<path class="ruler" d="M{x},{y} h{RULER_MM} {ticks}" fill="none" stroke="#9C4232" '
-        f'stroke-width="0.3"/>'
-    ]
 
 
 def _title(wire: CutWire, units: Units) -> str:

@@ -24,16 +24,21 @@ def outline_svg(plan: Plan, view: str) -> str:
         + " Z"
         for run in runs
     )
-    base = height - MARGIN_MM
-    ruler = f"M{MARGIN_MM},{base} h{RULER_MM} " + " ".join(
-        f"M{MARGIN_MM + i * 10},{base} v{-3 if i % 5 == 0 else -2}" for i in range(11)
-    )
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
         f'viewBox="0 0 {width:.2f} {height:.2f}">\n'
         f"<title>{_escaped(plan.figure)}, {view}, {plan.to_height_mm:.1f} mm, true size</title>\n"
         f'<path d="{path}" fill="none" stroke="#2E2A2C" stroke-width="0.4"/>\n'
-        f'<path d="{ruler}" fill="none" stroke="#9C4232" stroke-width="0.3"/>\n</svg>\n'
+        f"{ruler_svg(height - MARGIN_MM)}\n</svg>\n"
+    )
+
+
+def ruler_svg(y: float, x: float = MARGIN_MM) -> str:
+    """A ruler at a height on the page, to check the print against."""
+    ticks = " ".join(f"M{x + i * 10},{y} v{-3 if i % 5 == 0 else -2}" for i in range(11))
+    return (
+        f'<path class="ruler" d="M{x},{y} h{RULER_MM} {ticks}" fill="none" stroke="#9C4232" '
+        f'stroke-width="0.3"/>'
     )
 
 

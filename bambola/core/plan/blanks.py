@@ -1,0 +1,25 @@
+"""The blanks of a plan: what its flat parts are laid out to."""
+
+from __future__ import annotations
+
+from bambola.core.figure import Bench, Leaf
+from bambola.core.plan.values import Plan
+from bambola.core.resize.laws import FRINGE_MM
+from bambola.core.wool import Blank, blank_of
+
+
+def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
+    """The blank of every flat part that is felted as a sheet, by part id.
+
+    A part for which no fringe was drawn keeps the least that has hold.
+    """
+    found = {}
+    figure = plan.resized.figure
+    for row in plan.parts:
+        part = figure.by_id[row.id]
+        if isinstance(part.shape, Leaf) and row.made != "detail":
+            found[row.id] = blank_of(
+                part.shape, bench.wool_by_id[part.core].start_density,
+                bench.packed_density(figure, part), row.fringe_mm or FRINGE_MM[0],
+            )  # fmt: skip
+    return found
