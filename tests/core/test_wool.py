@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Coat, Document, Figure, Fur, Inset, Leaf, Part, Wool
+from bambola.core.figure import Bench, Brief, Coat, Document, Figure, Fur, Inset, Leaf, Part, Wool
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
-from bambola.core.wool import PartWool, part_wool, wool_totals
+from bambola.core.wool import PartWool, part_wool, tear_of, wool_totals
 from bambola.demo import default_bench
 from tests.core.test_solids import overlapping
 from tests.figures import ball, figure_of, figures, one_ball
@@ -127,3 +127,29 @@ def test_the_badger_weighs_what_such_a_figure_weighs(bench: Bench, badger: Docum
     )
     assert plan.from_height_mm == pytest.approx(140.0, abs=0.01)
     assert 20 <= plan.wool_g <= 45 and 5 <= coats <= 9
+
+
+@given(st.floats(1e-4, 5.0), st.sampled_from([0.01, 0.1, 1.0]))
+def test_what_a_scale_cannot_show_is_torn_off_what_it_can(grams: float, step: float) -> None:
+    tear = tear_of(grams, step)
+    if grams >= 2.5 * step:
+        assert tear is None
+    elif tear is not None:
+        steps = tear.weigh_g / step
+        assert steps == pytest.approx(round(steps)) and steps >= 10
+        assert tear.weigh_g / tear.parts == pytest.approx(grams, rel=0.051)
+        halves = tear.parts
+        while halves % 2 == 0 or halves % 3 == 0:
+            halves //= 2 if halves % 2 == 0 else 3
+        assert halves == 1
+    else:
+        assert grams * 1024 < 10 * step
+
+
+def test_a_finer_scale_weighs_what_a_coarse_one_must_tear(badger: Document) -> None:
+    coarse, fine = (default_bench().replaced(scale_g=g) for g in (1.0, 0.001))
+    torn = []
+    for bench in (coarse, fine):
+        parts = make_plan(badger.figure, Brief(height=140), bench).parts
+        torn.append([p for part in parts for p in part.portions if p.tear])
+    assert len(torn[0]) > 10 and not torn[1]

@@ -189,7 +189,8 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
     )  # fmt: skip
     rows = [
         (f"{wools[p.wool]} {_role(p.role)}", f"take {show_mass(p.take_g, units)}",
-         f"keep {show_mass(p.keep_by_g, units)} by",
+         f"keep {show_mass(p.keep_by_g, units)} by" if p.tear is None else
+         f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}",
          "roll to " + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
          + f" {units.length}")
         for p in part.portions if p.grams > 0

@@ -89,12 +89,16 @@ class Pace(Frozen):
 
 
 class Bench(Frozen):
-    """Everything the maker has. The shipped default makes every command work without a store."""
+    """Everything the maker has. The shipped default makes every command work without a store.
+
+    ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g.
+    """
 
     wools: tuple[Wool, ...]
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
     wire_stock: tuple[WireStock, ...] = ()
+    scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
     beginner: bool = False
     pace: Pace = Pace()
 

@@ -2,9 +2,10 @@
 
 from bambola.core.wool.blanks import Blank, blank_of
 from bambola.core.wool.portions import PartWool, Portion, extents, part_wool, start_form
+from bambola.core.wool.tearing import Tear, tear_of
 from bambola.core.wool.totals import WoolTotal, wool_totals
 
 __all__ = [
-    "Blank", "PartWool", "Portion", "WoolTotal", "blank_of", "extents", "part_wool", "start_form",
-    "wool_totals",
+    "Blank", "PartWool", "Portion", "Tear", "WoolTotal", "blank_of", "extents", "part_wool", "start_form",
+    "tear_of", "wool_totals",
 ]  # fmt: skip

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
 from bambola.core.figure import Bench, Figure, Part, Shape, Wool
 from bambola.core.figure.bench import COVER, FUR_COVER, LOSS
 from bambola.core.solids import CopySolid, Solids
+from bambola.core.wool.tearing import Tear, tear_of
 
 Role = Literal["core", "coat", "inset", "seam", "fur"]
 
@@ -46,7 +47,8 @@ class Portion:
 
     ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
     handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
-    hand-rolled bundle before felting, ``finished_mm`` what it becomes.
+    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``tear`` says how to come by
+    it when it is too small for the maker's scale.
     """
 
     wool: str
@@ -59,6 +61,7 @@ class Portion:
     finished_mm: dict[str, float]
     why: str
     detail: str = ""
+    tear: Tear | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,7 +172,13 @@ def _one_part(
         portions.append(
             _layer(bench.wool_by_id[part.fur.wool], "fur", cover * hair_factor * exposed, "", why)
         )
-    return PartWool(solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, tuple(portions))
+    weighed = tuple(_weighable(portion, bench.scale_g) for portion in portions)
+    return PartWool(solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, weighed)
+
+
+def _weighable(portion: Portion, step: float) -> Portion:
+    tear = tear_of(portion.take_g, step)
+    return portion if tear is None else replace(portion, tear=tear)
 
 
 def _cover(cover: str | float, factor: float) -> float:

@@ -43,10 +43,10 @@ class PortionRow(QWidget):
         detail = (
             portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
         )
-        self._texts = (
-            wool.name, detail, f"take {show_mass(portion.take_g, units)}",
-            f"keep {show_mass(portion.keep_by_g, units)} by",
-        )  # fmt: skip
+        keep = f"keep {show_mass(portion.keep_by_g, units)} by"
+        if portion.tear is not None:
+            keep = f"1/{portion.tear.parts} of {show_mass(portion.tear.weigh_g, units)}"
+        self._texts = (wool.name, detail, f"take {show_mass(portion.take_g, units)}", keep)
         self._portion = portion
         self.setAccessibleName(", ".join(self._texts))
         self.update()
@@ -58,10 +58,16 @@ class PortionRow(QWidget):
             return ""
         calibrated = self.studio.bench.wool_by_id[portion.wool].calibrated
         sure = "your own measurements, ±7 %" if calibrated else "starting values, ±20 %"
-        return (
+        told = (
             f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
             f"Handling loss is added; from {sure}."
         )
+        if portion.tear is not None:
+            told += (
+                f"\nYour scale shows steps of {show_mass(self.studio.bench.scale_g, units)}, too coarse for "
+                f"this: weigh {show_mass(portion.tear.weigh_g, units)} and tear it into {portion.tear.parts}."
+            )
+        return told
 
     def event(self, event: QEvent | None) -> bool:
         return show_told(self, event, self.told) or super().event(event)

@@ -1,0 +1,43 @@
+"""Portions too small for the maker's scale: weigh a larger lump and tear it into so many parts."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+BLUR = 0.20
+"""A portion is too small for a scale when half of its step is more than this share of it: then the
+reading adds as much doubt as an uncalibrated weight already has."""
+STEPS = 10
+"""The lump to weigh shows at least so many steps, so that half a step is no more than 5 % of it."""
+MOST_PARTS = 1024
+
+
+@dataclass(frozen=True, slots=True)
+class Tear:
+    """Weigh ``weigh_g`` and tear it into ``parts`` equal parts, by halves and thirds."""
+
+    weigh_g: float
+    parts: int
+
+
+def tear_of(grams: float, step: float) -> Tear | None:
+    """How to come by ``grams`` on a scale that shows ``step`` g; None if it can simply be weighed.
+
+    Also None for a wisp of which even 1,024 would not move the scale.
+    """
+    if grams <= 0 or grams >= step / 2 / BLUR:
+        return None
+    for parts in _halves_and_thirds():
+        steps = round(grams * parts / step)
+        if steps >= STEPS:
+            return Tear(steps * step, parts)
+    return None
+
+
+@lru_cache(maxsize=1)
+def _halves_and_thirds() -> tuple[int, ...]:
+    """The numbers of equal parts that halvings and thirds lead to, rising from two."""
+    return tuple(
+        sorted(2**a * 3**b for a in range(11) for b in range(7) if 2 <= 2**a * 3**b <= MOST_PARTS)
+    )
