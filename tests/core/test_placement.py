@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -151,12 +151,13 @@ def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
     bent = {name for name, sized in resized.parts.items() if sized.bent_by}
     quick = measure_solids(resized.figure, resized.scale, measure_solids(figure), bent)
     anew = measure_solids(resized.figure)
+    # A part buried in another, skin in skin, has a surface that is nobody's or anybody's.
     copies = anew.placement.copies
-    for a, b, copy in zip(quick.measured, anew.measured, copies, strict=True):
+    alone = [mesh_of(copy.shape).volume for copy in copies]
+    assume(all(b.net_mm3 > 0.05 * own for b, own in zip(anew.measured, alone, strict=True)))
+    for a, b in zip(quick.measured, anew.measured, strict=True):
         assert a.net_mm3 == pytest.approx(b.net_mm3, rel=0.02, abs=2.0)
-        # Where skins lie in each other, whose they are is a matter of rounding.
-        blurred = max(4.0, 0.03 * mesh_of(copy.shape).area)
-        assert a.exposed_mm2 == pytest.approx(b.exposed_mm2, rel=0.02, abs=blurred)
+        assert a.exposed_mm2 == pytest.approx(b.exposed_mm2, rel=0.02, abs=4.0)
     assert quick.net_mm3 == pytest.approx(anew.net_mm3, rel=0.005)
 
 
