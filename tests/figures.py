@@ -29,6 +29,7 @@ from bambola.core.figure import (
     Tilt,
     Wire,
 )
+from bambola.core.solids import Solids, mesh_of
 
 
 def ball(diameter: float) -> Ball:
@@ -76,6 +77,14 @@ def arm_on_post(length: float = 60.0, diameter: float = 12.0) -> Figure:
         route=("heart", "shoulder", "hand"),
     )
     return figure_of(body, arm, nodes=nodes, bones=bones, wires=(wire,))
+
+
+def skin_in_skin(solids: Solids) -> bool:
+    """Whether some copy is buried in others: its surface is then nobody's or anybody's."""
+    return any(
+        solid.net_mm3 < 0.05 * mesh_of(copy.shape).volume
+        for solid, copy in zip(solids.measured, solids.placement.copies, strict=True)
+    )
 
 
 lengths = st.floats(6.0, 60.0).map(lambda x: round(x, 2))
