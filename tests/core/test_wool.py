@@ -153,3 +153,30 @@ def test_a_finer_scale_weighs_what_a_coarse_one_must_tear(badger: Document) -> N
         parts = make_plan(badger.figure, Brief(height=140), bench).parts
         torn.append([p for part in parts for p in part.portions if p.tear])
     assert len(torn[0]) > 10 and not torn[1]
+
+
+def test_a_soft_centre_saves_what_its_offer_says(bench: Bench) -> None:
+    figure = one_ball(40.0, coat=Coat(wool="woad"))
+    solid = make_plan(figure, Brief(height=160), bench)
+    offer = next(n for n in solid.notices if n.code == "soft-centre:body")
+    assert not offer.is_open and {o.id for o in offer.options} == {"soft-centre", "solid"}
+    soft = make_plan(figure, Brief(height=160).answered("soft-centre:body", "soft-centre"), bench)
+    shell, centre, *_ = soft.part("body").portions
+    # A ball of 160 mm: within 20 mm lies a ball of 120 mm, at 1.6 times the start density.
+    volume = 4 / 3 * math.pi * 6.0**3
+    assert centre.detail == "soft centre" and centre.grams == pytest.approx(
+        1.6 * 0.035 * volume, rel=0.01
+    )
+    assert centre.loose_mm["across"] == pytest.approx(120)
+    saved = solid.part("body").grams - soft.part("body").grams
+    assert saved == pytest.approx((0.11 - 1.6 * 0.035) * volume, rel=0.01)
+    hours = (solid.minutes - soft.minutes) / 60
+    assert f"{saved:.0f} g and {hours:.1f} h" in offer.text and hours > 0
+    assert soft.balance.mass_g == pytest.approx(solid.balance.mass_g - saved)
+    assert soft.part("body").rounds == 1 and solid.part("body").rounds == 4
+    told = next(n for n in soft.notices if n.code == "soft-centre:body")
+    assert told.answer == "soft-centre"
+    # A thinner one has none, whatever was answered.
+    thin = Brief(height=80).answered("soft-centre:body", "soft-centre")
+    assert [p.detail for p in make_plan(figure, thin, bench).part("body").portions] == ["", ""]
+    assert shell.grams > 0

@@ -42,6 +42,7 @@ from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import Units, show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement, place
+from bambola.core.wool import Portion
 
 RULER_MM = 100
 PAPER_DOTS_PER_MM = 6.0
@@ -188,7 +189,7 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
         f" · {part.made}{turns} · {part.firmness}</font>", STYLES["part"],
     )  # fmt: skip
     rows = [
-        (f"{wools[p.wool]} {_role(p.role)}", f"take {show_mass(p.take_g, units)}",
+        (f"{wools[p.wool]} {_role(p)}", f"take {show_mass(p.take_g, units)}",
          f"keep {show_mass(p.keep_by_g, units)} by" if p.tear is None else
          f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}",
          "roll to " + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
@@ -198,14 +199,16 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
     return [head, _grid(None, rows, (52, 34, 38, 50)), Spacer(0, 2 * mm)]
 
 
-def _role(role: str) -> str:
+def _role(portion: Portion) -> str:
+    if portion.role == "core" and portion.detail:
+        return portion.detail
     return {
         "core": "core",
         "coat": "coat",
         "inset": "patch",
         "seam": "over the join",
         "fur": "fur",
-    }[role]
+    }[portion.role]
 
 
 def _step(step: Step, cautions: Iterable[str]) -> Flowable:

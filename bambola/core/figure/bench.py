@@ -87,6 +87,11 @@ class Pace(Frozen):
         "soft": 0.7, "medium": 1.0, "firm": 1.4, "hard": 2.0,
     }  # fmt: skip
 
+    def core_minutes(self, grams: float, rounds: int, firmness: Firmness) -> float:
+        """Minutes for a core of so many grams, built in rounds."""
+        each = max(0.0, grams) / rounds
+        return float(rounds * (self.setup + self.per_gram * each**0.8 * self.firmness[firmness]))
+
 
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.

@@ -39,6 +39,7 @@ from bambola.core.plan.wiring import (
 from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
 from bambola.core.solids import Solids, measure_solids
 from bambola.core.wool import PartWool, wool_totals
+from bambola.core.wool.portions import SOFT_DETAIL
 
 
 @dataclass(frozen=True)
@@ -319,6 +320,8 @@ def _step_grams(wool: Mapping[str, PartWool]) -> dict[str, float]:
     for part_id, part in wool.items():
         for portion in part.portions:
             key = f"{portion.role}:{part_id}"
+            if portion.detail == SOFT_DETAIL:
+                continue  # rolled, not felted: it takes no time to speak of
             if portion.role == "inset":
                 key += f":{portion.detail}"
             elif portion.role == "seam":

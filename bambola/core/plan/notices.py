@@ -10,7 +10,10 @@ from bambola.core.plan.findings import Findings, answer_among
 from bambola.core.plan.standing_notices import standing_notices
 from bambola.core.plan.values import Notice, Option
 from bambola.core.plan.wire_notices import wire_notices
-from bambola.core.resize import EYE_TOLERANCE, FELTED
+from bambola.core.plan.wiring import SOFT_CENTRE
+from bambola.core.resize import EYE_TOLERANCE, FELTED, rounds
+from bambola.core.wool import soft_share
+from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
 
 DROOP = 5.0
 """An unwired part longer than this many thicknesses droops."""
@@ -20,7 +23,8 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     """All notices: what stops first, then what is to be chosen, then what is good to know."""
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
-        *standing_notices(found), *wire_notices(found), *_joins(found), *_eyes(found), *_notes(found)
+        *standing_notices(found), *wire_notices(found), *_joins(found), *_eyes(found), *_notes(found),
+        *_soft_centres(found),
     ]  # fmt: skip
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
@@ -80,6 +84,43 @@ def _eyes(found: Findings) -> Iterator[Notice]:
             f"{row.wanted_mm:.1f} mm would match. Small features look bigger than expected.",
             tuple(options), answer_among(found.brief, code, options),
         )  # fmt: skip
+
+
+def _soft_centres(found: Findings) -> Iterator[Notice]:
+    """An offer, not a question: in a thick core much wool lies where nobody feels it."""
+    for part in found.resized.figure.parts:
+        wool = found.wool[part.id]
+        core = found.bench.wool_by_id[part.core]
+        thick = part.shape.smallest_mm - 2 * wool.coat_mm
+        share = soft_share(part.shape, thick)
+        code = f"soft-centre:{part.id}"
+        density = found.bench.packed_density(found.resized.figure, part)
+        lighter = (density - SOFT_FACTOR * core.start_density) * wool.net_cm3 * share
+        if lighter <= 0:
+            continue
+        # What is felted is what the time goes into: the centre is only rolled, and the shell is one round.
+        laid = sum(p.grams for p in wool.portions if p.role in ("coat", "inset"))
+        felted = density * wool.net_cm3
+        pace, firm = found.bench.pace, part.firmness
+        solid = pace.core_minutes(felted - laid, rounds(thick), firm)
+        saved = (solid - pace.core_minutes(felted * (1 - share) - laid, 1, firm)) / 60
+        count = found.counts[part.id]
+        options = (
+            Option(
+                SOFT_CENTRE,
+                "Soft centre",
+                f"saves {lighter * count:.0f} g and {saved * count:.1f} h",
+            ),
+            Option("solid", "Felt it through", "as firm in the middle as outside"),
+        )
+        answer = answer_among(found.brief, code, options)
+        text = (
+            f"Its core is {thick:.0f} mm thick. Left unfelted more than {SHELL_MM:.0f} mm within, it takes "
+            f"{lighter * count:.0f} g and {saved * count:.1f} h less, and gives more under the thumb."
+        )
+        yield Notice(
+            code, "note", part.id, f"{part.name}: a soft centre would do", text, options, answer
+        )
 
 
 def _notes(found: Findings) -> Iterator[Notice]:

@@ -52,6 +52,8 @@ from bambola.core.solids import Copy, Placement, Solids
 from bambola.core.wool import PartWool, part_wool
 
 Pair = frozenset[str]
+SOFT_CENTRE = "soft-centre"
+"""The answer of a maker who leaves the middle of a thick core unfelted."""
 
 
 @dataclass(frozen=True)
@@ -92,10 +94,11 @@ def wire_up(
     """
     figure, placement, bench = solids.placement.figure, solids.placement, made.bench
     cover = scale if brief.thicken_coat else 1.0
+    soft = {code.partition(":")[2] for code, said in brief.answers.items() if said == SOFT_CENTRE}
 
     def wool_with(gauges: Mapping[str, Gauge]) -> dict[str, PartWool]:
         hidden = wire_in_parts(placement, gauges)
-        return part_wool(figure, solids, bench, hidden, cover, joins, scale)
+        return part_wool(figure, solids, bench, hidden, cover, joins, scale, soft)
 
     if prepared.rigging is None:
         bare = wool_with({})

@@ -8,7 +8,7 @@ core + coat together are exactly the packed volume.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
@@ -33,6 +33,15 @@ SHRINK_WEIGHTS = {
     "sheet": (0.20, 0.20, 0.60),
 }
 """Shares of the shrinkage taken along, across and through, by the form the wool is rolled into."""
+
+SOFT_FROM_MM = 90.0
+SHELL_MM = 20.0
+SOFT_FACTOR = 1.6
+"""A core thicker than 90 mm may have a soft centre of 1.6 times the start density, unfelted, inside a
+shell of 20 mm."""
+
+SOFT_DETAIL = "soft centre"
+"""What the portion of such a centre is called."""
 
 PATCH_BAND_MM = 15.0
 SCARF_MM = 25.0
@@ -88,12 +97,14 @@ def part_wool(
     cover_factor: float = 1.0,
     joins: Mapping[str, str] | None = None,
     scale: float = 1.0,
+    soft: Container[str] = (),
 ) -> dict[str, PartWool]:
     """The wool of every part, by part id, for one copy (the mean of a pair's two).
 
     ``wire_mm3`` is the wire hidden in one copy of a part. ``cover_factor`` multiplies coat cover for
     makers who insist on a coat that grows with the figure. ``joins`` overrides how parts are joined.
-    ``scale`` lengthens the hair of fur that grows with the figure (grams = area × length).
+    ``scale`` lengthens the hair of fur that grows with the figure (grams = area × length). ``soft``
+    are the parts to be given a soft centre, where they are thick enough for one.
     """
     copies: dict[str, list[CopySolid]] = {part.id: [] for part in figure.parts}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
@@ -104,6 +115,7 @@ def part_wool(
             (wire_mm3 or {}).get(part.id, 0.0), cover_factor,
             (joins or {}).get(part.id, part.join),
             scale if part.fur and part.fur.lengthens else 1.0,
+            part.id in soft,
         )
         for part in figure.parts
     }  # fmt: skip
@@ -133,6 +145,7 @@ def _one_part(
     cover_factor: float,
     join: str,
     hair_factor: float,
+    soft: bool,
 ) -> PartWool:
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
@@ -161,7 +174,12 @@ def _one_part(
                    f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin"),
         )  # fmt: skip
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
-    core = _core(part, core_wool, max(0.0, total - laid), density, coat_mm, felted)
+    within = soft_share(part.shape, core_mm) if soft else 0.0
+    if within > 0:
+        centre = SOFT_FACTOR * core_wool.start_density * felted * within
+        portions.insert(0, _soft_centre(part.shape, core_wool, centre))
+        total, core_mm = density * felted * (1 - within), 2 * SHELL_MM
+    core = _core(part, core_wool, max(0.0, total - laid), density, coat_mm, felted * (1 - within))
     portions.insert(0, core)
     seam = _seam(part, solid, bench, join)
     if seam:
@@ -198,6 +216,24 @@ def _core(
     }
     why = f"{density:.2f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
     return _portion(wool, "core", grams, form, loose, finished, why)
+
+
+def soft_share(shape: Shape, core_mm: float) -> float:
+    """The share of a core's volume that lies more than the shell's thickness within, nought where it is
+    too thin for a soft centre or a sheet. ``core_mm`` is its smallest thickness.
+
+    The centre has the core's shape, smaller by the shell all round.
+    """
+    if core_mm <= SOFT_FROM_MM or shape.flat:
+        return 0.0
+    return math.prod((mm - 2 * SHELL_MM) / mm for mm in extents(shape).values())
+
+
+def _soft_centre(shape: Shape, wool: Wool, grams: float) -> Portion:
+    """The unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
+    size = {name: mm - 2 * SHELL_MM for name, mm in extents(shape).items()}
+    why = f"{SOFT_FACTOR * wool.start_density:.3f} g/cm³, rolled and not felted, {SHELL_MM:.0f} mm within"
+    return _portion(wool, "core", grams, start_form(shape), size, size, why, SOFT_DETAIL)
 
 
 def _layer(wool: Wool, role: Role, grams: float, detail: str, why: str) -> Portion:

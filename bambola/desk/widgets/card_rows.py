@@ -41,7 +41,9 @@ class PortionRow(QWidget):
         wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
         self._colour = QColor(wool.colour)
         detail = (
-            portion.detail.replace("-", " ") if portion.role == "inset" else ROLES[portion.role]
+            portion.detail.replace("-", " ")
+            if portion.role in ("inset", "core") and portion.detail
+            else ROLES[portion.role]
         )
         keep = f"keep {show_mass(portion.keep_by_g, units)} by"
         if portion.tear is not None:
