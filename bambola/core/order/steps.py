@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from bambola.core.figure import Pace
 from bambola.core.order.rules import RULES
@@ -20,6 +21,12 @@ class Why:
 
 
 WHY = {rule.id: Why(rule.id, rule.text) for rule in RULES}
+
+
+@lru_cache(maxsize=1024)
+def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
+    """The rules of these ids; few combinations recur in every plan."""
+    return tuple(WHY[rule] for rule in rules)
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,7 +90,7 @@ def number_steps(
     ):
         firm = firmness.get(task.part or "", "medium")
         steps.append(
-            Step(n, task.kind, task.part, task.text, after, tuple(WHY[rule] for rule in rules),
+            Step(n, task.kind, task.part, task.text, after, _reasons(rules),
                  task.needle, task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks,
                  task.cautions, task.key)
         )  # fmt: skip

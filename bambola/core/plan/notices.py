@@ -90,9 +90,11 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
     """An offer, not a question: in a thick core much wool lies where nobody feels it."""
     for part in found.resized.figure.parts:
         wool = found.wool[part.id]
-        core = found.bench.wool_by_id[part.core]
         thick = part.shape.smallest_mm - 2 * wool.coat_mm
         share = soft_share(part.shape, thick)
+        if share <= 0:
+            continue
+        core = found.bench.wool_by_id[part.core]
         code = f"soft-centre:{part.id}"
         density = found.bench.packed_density(found.resized.figure, part)
         lighter = (density - SOFT_FACTOR * core.start_density) * wool.net_cm3 * share

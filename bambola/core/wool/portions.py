@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from statistics import NormalDist
 from typing import Literal
 
@@ -196,7 +196,11 @@ def _one_part(
 
 def _weighable(portion: Portion, step: float) -> Portion:
     tear = tear_of(portion.take_g, step)
-    return portion if tear is None else replace(portion, tear=tear)
+    if tear is None:
+        return portion
+    p = portion
+    return Portion(p.wool, p.role, p.grams, p.take_g, p.keep_by_g, p.form, p.loose_mm, p.finished_mm,
+                   p.why, p.detail, tear)  # fmt: skip
 
 
 def _cover(cover: str | float, factor: float) -> float:
