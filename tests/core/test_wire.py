@@ -369,6 +369,29 @@ def test_drawn_wires_that_are_bound_to_nothing_are_told(bench: Bench, badger: Do
         assert not [n for n in notices if n.code.startswith(("loose:", "strands:"))]
 
 
+def test_stems_that_have_run_out_are_bought_as_stems() -> None:
+    kind = {"metal": "soft steel", "diameter": 0.5, "cores": 2}
+    none = WireStock(id="stem", name="Stem", form="stem", length=300, count=0, **kind)
+    pieces = [Piece("soft steel", 0.5, 2, 140.0, f"w{i}") for i in range(3)]
+    plan = cutting_plan(pieces, (none,))
+    assert [(c.form, c.length_mm, c.to_buy) for c in plan] == [("stem", 300, True)] * 2
+
+
+def test_one_strand_less_is_offered_only_where_routes_can_follow(bench: Bench) -> None:
+    figure = arm_on_post(length=60.0, diameter=9.0)
+    twice = figure.replaced(bones=tuple(bone.replaced(strands=2) for bone in figure.bones))
+    for school, offered in (("drawn", False), ("stems", True)):
+        plan = plan_with(twice, 30.0, bench, school)
+        question = next(n for n in plan.notices if n.code == "thin-limb:arm")
+        assert ("fewer-strands" in {o.id for o in question.options}) is offered
+    answered = plan_with(twice, 30.0, bench, "stems", answers={"thin-limb:arm": "fewer-strands"})
+    # It is done, and what is still wrong is said.
+    assert all(b.strands == 1 for b in answered.bones if b.part == "arm")
+    told = next(n for n in answered.notices if n.code == "thin-limb:arm")
+    still = answered.part("arm").to_mm["thickness"] < answered.wires[0].diameter_mm + 5
+    assert ("Even so" in told.text) is still
+
+
 def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
     coil = WireStock(id="c", name="Coil", metal="soft copper", diameter=1, length=1000)
     pieces = [Piece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]

@@ -72,7 +72,7 @@ def cutting_plan(pieces: Sequence[Piece], stock: Sequence[WireStock]) -> tuple[S
         kinds.setdefault((piece.metal, piece.diameter, piece.cores), []).append(piece)
     found: list[StockCut] = []
     for kind in sorted(kinds):
-        have = [s for s in stock if (s.metal, s.diameter, s.cores) == kind and s.count]
+        have = [s for s in stock if (s.metal, s.diameter, s.cores) == kind]
         found += _cut_kind(kinds[kind], have, _label(kind))
     return tuple(found)
 

@@ -16,7 +16,7 @@ from bambola.core.wool import PartWool
 @dataclass(frozen=True)
 class Findings:
     """Everything computed before it is judged. ``asked`` are limbs found too thin for their wire before
-    any answer, ``thin`` those that still are."""
+    any answer, ``thin`` those that still are. ``drawn`` is whether the maker's own routes are followed."""
 
     resized: Resized
     brief: Brief
@@ -32,6 +32,7 @@ class Findings:
     cutting: tuple[StockCut, ...]
     wool: Mapping[str, PartWool]
     counts: Mapping[str, int]
+    drawn: bool
 
 
 def answer_among(brief: Brief, code: str, options: Sequence[Option]) -> str | None:

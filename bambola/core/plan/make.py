@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -84,7 +85,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
     findings = Findings(
         new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
-        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts,
+        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, _school(made, brief) == "drawn",
     )  # fmt: skip
     return Plan(
         figure=figure.name,
@@ -169,7 +170,8 @@ def _make(made: AsMade, brief: Brief) -> _Make:
     for part, answer in said.items():
         thin = asked[part]
         if answer == "thinner-wire" and thin.fits_diameter:
-            diameters[thin.wire] = thin.fits_diameter
+            # One wire may run through several thin limbs: it must hide in each.
+            diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
         elif answer == "slim-and-stouter":
             diameters[thin.wire] = thin.slim_diameter
             floors[part] = _floor(made.figure, part, thin.slim_mm)

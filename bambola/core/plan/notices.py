@@ -10,10 +10,9 @@ from bambola.core.plan.findings import Findings, answer_among
 from bambola.core.plan.standing_notices import standing_notices
 from bambola.core.plan.values import Notice, Option
 from bambola.core.plan.wire_notices import wire_notices
-from bambola.core.plan.wiring import SOFT_CENTRE
 from bambola.core.resize import EYE_TOLERANCE, FELTED, rounds
 from bambola.core.wool import soft_share
-from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
+from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
 DROOP = 5.0
 """An unwired part longer than this many thicknesses droops."""

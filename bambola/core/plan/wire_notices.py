@@ -33,6 +33,7 @@ def wire_notices(found: Findings) -> Iterator[Notice]:
 
 
 def _limbs(found: Findings) -> Iterator[Notice]:
+    still = {thin.part: thin for thin in found.thin}
     for thin in found.asked:
         part = found.resized.figure.by_id[thin.part]
         code = f"thin-limb:{thin.part}"
@@ -51,6 +52,11 @@ def _limbs(found: Findings) -> Iterator[Notice]:
                 "stouter-limb": "It is made stouter, so that wool hides the wire.",
                 "slim-and-stouter": "It has the thinnest wire and is made just stout enough to hide it.",
             }[answer]
+            if thin.part in still:
+                left = still[thin.part]
+                text += (
+                    f" Even so it is {left.limb_mm:.1f} mm where {left.needs_mm:.1f} mm are needed."
+                )
         yield Notice(
             code,
             "choose",
@@ -70,7 +76,7 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
     if thin.stronger:
         metal, size = thin.stronger
         yield Option("stronger-metal", metal.capitalize(), f"{size:g} mm hides in it and holds")
-    if thin.fewer:
+    if thin.fewer and not found.drawn:
         yield Option("fewer-strands", "One strand less", "thinner bundle, holds less")
     yield Option("no-wire", "No wire", "felt it firm; it cannot be posed")
     yield Option("stouter-limb", "Stouter limb", _stouter(found, thin, thin.needs_mm))

@@ -50,10 +50,9 @@ from bambola.core.plan.masses import (
 from bambola.core.plan.values import BonePlan
 from bambola.core.solids import Copy, Placement, Solids
 from bambola.core.wool import PartWool, part_wool
+from bambola.core.wool.portions import SOFT_CENTRE
 
 Pair = frozenset[str]
-SOFT_CENTRE = "soft-centre"
-"""The answer of a maker who leaves the middle of a thick core unfelted."""
 
 
 @dataclass(frozen=True)

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.armature import CutWire, Stretch
+from bambola.core.figure.additions import with_node_at, with_strands
 from bambola.core.plan import BonePlan
+from bambola.core.solids.edit import posed
 from bambola.desk.studio import Studio
 
 
@@ -104,8 +107,6 @@ class Walk(QObject):
 
     def ask_strands(self, by: int) -> None:
         """Ask for more or fewer strands of the bone in hand."""
-        from bambola.core.figure.additions import with_strands
-
         bone = self.bone
         if bone is not None and self.is_drawn():
             self.studio.edit_by(
@@ -115,8 +116,6 @@ class Walk(QObject):
 
     def slide_node(self, by: float) -> None:
         """Move the outer end of the bone in hand along its part, and its twin with it."""
-        from bambola.core.figure.additions import with_node_at
-
         bone, figure = self.bone, self.studio.figure
         if bone is None or figure is None or not self.is_drawn():
             return
@@ -165,10 +164,6 @@ class Walk(QObject):
 
     def pose(self, degrees: float, view: tuple[float, float, float], gesture: int = 0) -> None:
         """Turn the limb beyond the inner end of the bone in hand, about the way one looks."""
-        import numpy as np
-
-        from bambola.core.solids.edit import posed
-
         bone, plan = self.bone, self.studio.plan
         if bone is None or plan is None:
             return
