@@ -124,7 +124,7 @@ def test_a_weight_below_what_wire_weighs_is_refused_in_words(
 
 @given(st.floats(0.05, 0.3))
 def test_the_nearest_firmness_is_nearest_by_ratio(density: float) -> None:
-    from bambola.core.figure.bench import PACKED_DENSITY
+    from bambola.core.figure.wools import PACKED_DENSITY
 
     best = nearest_firmness(density)
     ratio = max(density / PACKED_DENSITY[best], PACKED_DENSITY[best] / density)

@@ -52,8 +52,20 @@ def test_a_patch_takes_its_wool_from_the_coat(bench: Bench) -> None:
     half = Inset(id="half", wool="cream", outline=((-2, -2), (2, -2), (2, 2), (-2, 2)))
     wool = wool_of(one_ball(40.0, coat=Coat(wool="woad"), insets=(half,)), bench)["body"]
     _, coat, inset = wool.portions
-    assert inset.grams == pytest.approx(0.016 * 2 * math.pi * 4, rel=0.01)
-    assert coat.grams == pytest.approx(inset.grams, rel=0.01)
+    assert coat.grams == pytest.approx(0.016 * 2 * math.pi * 4, rel=0.01)
+    # The patch is tucked 3 mm under the coat along its edge, here the ball's own circle.
+    assert inset.grams - coat.grams == pytest.approx(0.016 * math.pi * 4 * 0.3, rel=0.06)
+
+
+@pytest.mark.parametrize("share", [0.3, 0.6, 0.9])
+def test_the_edge_of_a_round_patch_is_a_circle_on_the_skin(share: float) -> None:
+    turn = [math.tau * i / 90 for i in range(90)]
+    outline = tuple((share * math.cos(a), share * math.sin(a)) for a in turn)
+    disc = Inset(id="disc", wool="cream", outline=outline)
+    solid = measure_solids(one_ball(40.0, insets=(disc,))).measured[0]
+    assert solid.edges_mm[0] == pytest.approx(math.tau * 20 * share, rel=0.04)
+    cap = math.tau * 20**2 * (1 - math.sqrt(1 - share**2))
+    assert solid.patches_mm2[0] == pytest.approx(cap, rel=0.04)
 
 
 def test_shrinkage_keeps_the_mass_in_every_form(bench: Bench) -> None:

@@ -1,6 +1,6 @@
 """The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
 
-from bambola.core.figure.bench import Bench, Pace, WireStock, Wool
+from bambola.core.figure.bench import Bench, Pace, WireStock
 from bambola.core.figure.brief import Brief
 from bambola.core.figure.document import (
     Document,
@@ -32,6 +32,7 @@ from bambola.core.figure.model import (
     Tilt,
     Wire,
 )
+from bambola.core.figure.records import Record
 from bambola.core.figure.shapes import (
     Ball,
     Cone,
@@ -46,11 +47,13 @@ from bambola.core.figure.shapes import (
     Turned,
 )
 from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey, Taken, Trace
+from bambola.core.figure.wools import Ingredient, Role, StartForm, Wool
 
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
-    "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Inset", "Joint", "Landmark", "Leaf",
-    "Limb", "Metal", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat", "Shape",
-    "Sight", "SizeRule", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire",
-    "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
+    "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Ingredient", "Inset", "Joint",
+    "Landmark", "Leaf", "Limb", "Metal", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Record",
+    "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule", "StartForm", "Station", "Stroke",
+    "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire", "WireStock", "Wool", "check_wools",
+    "document_schema", "dump_document", "load_bench", "load_document",
 ]  # fmt: skip

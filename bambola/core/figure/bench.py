@@ -5,11 +5,10 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.figure.model import (
     MOST_STRANDS,
-    Colour,
     Figure,
     Firmness,
     Metal,
@@ -18,43 +17,7 @@ from bambola.core.figure.model import (
     Slug,
 )
 from bambola.core.figure.shapes import Frozen, Length
-
-KERATIN = 1.31
-"""Density of wool fibre itself, g/cm³: the ceiling."""
-Density = Annotated[float, Field(gt=0, lt=KERATIN)]
-"""g/cm³."""
-
-PACKED_DENSITY: dict[Firmness, float] = {"soft": 0.07, "medium": 0.11, "firm": 0.15, "hard": 0.20}
-"""g/cm³ of felted wool at each firmness."""
-
-START_DENSITY = 0.035
-"""g/cm³ of a hand-rolled bundle before felting."""
-
-COVER = {"like": 0.012, "over": 0.016, "contrast": 0.024}
-"""g/cm² of coat: like over like; colour over white; pale over dark or a strong contrast."""
-
-FUR_COVER = {"locks": 0.15, "fleece": 0.10, "pile": 0.06}
-"""g of fur per cm² of covered skin: curly locks, straight fleece, trimmed pile."""
-
-LOSS = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
-"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat)."""
-
-
-class Wool(Frozen):
-    """A wool on the shelf. ``densities`` are the maker's own, where they have been measured."""
-
-    id: Slug
-    name: Name
-    form: Literal["batt", "top", "core", "locks", "blend"] = "batt"
-    colour: Colour
-    densities: dict[Firmness, Density] = {}
-    start_density: Density = START_DENSITY
-    calibrated: bool = False
-    pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
-
-    def density(self, firmness: Firmness) -> float:
-        """Packed density at ``firmness``, g/cm³."""
-        return self.densities.get(firmness, PACKED_DENSITY[firmness])
+from bambola.core.figure.wools import KERATIN, Wool
 
 
 class WireStock(Frozen):
@@ -96,7 +59,7 @@ class Pace(Frozen):
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
-    ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g.
+    ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
     """
 
     wools: tuple[Wool, ...]
@@ -106,6 +69,7 @@ class Bench(Frozen):
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
     beginner: bool = False
     pace: Pace = Pace()
+    currency: Annotated[str, StringConstraints(max_length=4)] = "€"
 
     @model_validator(mode="after")
     def _sizes_in_order(self) -> Bench:
@@ -124,6 +88,28 @@ class Bench(Frozen):
                 f"wire_stock: the id “{twice}” is used twice; every id must be its own"
             )
         return self
+
+    @model_validator(mode="after")
+    def _blends_of_wools(self) -> Bench:
+        known = {wool.id: wool for wool in self.wools}
+        for wool in self.wools:
+            for part in wool.recipe:
+                if part.wool not in known:
+                    raise ValueError(
+                        f"wools: the blend “{wool.id}” names “{part.wool}”, which is not here"
+                    )
+                if known[part.wool].recipe:
+                    raise ValueError(
+                        f"wools: the blend “{wool.id}” is made of “{part.wool}”, itself a blend; name what "
+                        f"that is made of"
+                    )
+        return self
+
+    def with_wool(self, wool: Wool) -> Bench:
+        """With ``wool`` in place of the one of its id, or added."""
+        if wool.id not in self.wool_by_id:
+            return self.replaced(wools=(*self.wools, wool))
+        return self.replaced(wools=tuple(wool if w.id == wool.id else w for w in self.wools))
 
     @cached_property
     def chenille(self) -> WireStock | None:

@@ -95,7 +95,8 @@ class Fur(Frozen):
     """Long fibre fixed by one line and left free, over all of a part's bare skin.
 
     ``hair`` is its length and ``spacing`` the distance between rows (mm); neither grows with the
-    figure unless ``lengthens`` says that the hair is to.
+    figure unless ``lengthens`` says that the hair is to. ``lie`` is the end of the part the hair points
+    to: there the rows begin.
     """
 
     wool: Slug
@@ -103,6 +104,7 @@ class Fur(Frozen):
     hair: Length
     spacing: Length
     lengthens: bool = False
+    lie: Literal["base", "tip"] = "base"
 
 
 class Garment(Frozen):

@@ -18,8 +18,9 @@ def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
     for row in plan.parts:
         part = figure.by_id[row.id]
         if isinstance(part.shape, Leaf) and row.made != "detail":
+            wool = bench.wool_by_id[part.core]
             found[row.id] = blank_of(
-                part.shape, bench.wool_by_id[part.core].start_density,
-                bench.packed_density(figure, part), row.fringe_mm or FRINGE_MM[0],
+                part.shape, wool.start_density, bench.packed_density(figure, part),
+                row.fringe_mm or FRINGE_MM[0], wool.shrink_weights("sheet")[0],
             )  # fmt: skip
     return found

@@ -10,7 +10,7 @@ from bambola.core.figure import Bench, Figure, Part
 from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import rounds, way_of_making
 from bambola.core.solids import Solids
-from bambola.core.wool import PartWool, extents
+from bambola.core.wool import PartWool, extents, fur_rows
 
 
 def work_of(
@@ -83,13 +83,6 @@ def peg_of(peg: str, figure: Figure) -> str:
     """The part a peg joins."""
     joined = peg.removeprefix("peg-")
     return next(name for name in (joined, joined.rpartition("-")[0]) if name in figure.by_id)
-
-
-def fur_rows(part: Part) -> int:
-    """Rows of fur on a part: covered height over row spacing. The locks do not grow with it."""
-    if part.fur is None:
-        return 0
-    return max(1, math.ceil(extents(part.shape)["along"] / part.fur.spacing - 1e-9))
 
 
 def girth(part: Part) -> float:

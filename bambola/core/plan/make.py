@@ -39,7 +39,7 @@ from bambola.core.plan.wiring import (
 )
 from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
 from bambola.core.solids import Solids, measure_solids
-from bambola.core.wool import PartWool, wool_totals
+from bambola.core.wool import PartWool, mixes_of, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
 
 
@@ -103,6 +103,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         wire_joints=joint_count(new.resized.figure),
         cutting=cutting,
         wools=totals,
+        mixes=mixes_of(wool, counts, bench, brief.count),
         fittings=fittings,
         balance=standing,
         joins=new.stresses,

@@ -15,7 +15,7 @@ from bambola.core.balance import Balance, JoinStress
 from bambola.core.order import Change, Step
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
-from bambola.core.wool import Portion, WoolTotal
+from bambola.core.wool import Mix, Portion, WoolTotal
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,6 +124,7 @@ class Sheet:
     wire_joints: int
     cutting: tuple[StockCut, ...]
     wools: tuple[WoolTotal, ...]
+    mixes: tuple[Mix, ...]
     fittings: tuple[FittingPlan, ...]
     balance: Balance
     joins: tuple[JoinStress, ...]

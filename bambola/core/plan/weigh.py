@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from bambola.core.armature import wire_in_parts
 from bambola.core.figure import Bench, Brief, Figure, Firmness
-from bambola.core.figure.bench import PACKED_DENSITY
+from bambola.core.figure.wools import PACKED_DENSITY
 from bambola.core.plan.make import make_plan
 from bambola.core.plan.values import Plan
 from bambola.core.wool import part_wool

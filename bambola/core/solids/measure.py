@@ -20,7 +20,7 @@ from bambola.core.figure.model import Figure, Inset
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
 from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import from_manifold, mesh_of, solid_of
-from bambola.core.solids.patches import patch_area
+from bambola.core.solids.patches import patch_area, patch_edge
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
 from bambola.core.solids.snap import GRID, snapped
 
@@ -33,7 +33,11 @@ _SIDES = np.vstack([_WAYS, -_WAYS])
 
 @dataclass(frozen=True, slots=True)
 class CopySolid:
-    """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes."""
+    """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
+
+    ``patches_mm2`` is the exposed area of each of its insets, ``edges_mm`` the length of their edges, of
+    which as much is taken to be buried as of the patch.
+    """
 
     net_mm3: float
     exposed_mm2: float
@@ -41,6 +45,7 @@ class CopySolid:
     join_mm2: float
     join_line_mm: float
     patches_mm2: tuple[float, ...]
+    edges_mm: tuple[float, ...]
 
     def scaled(self, s: float) -> CopySolid:
         """The same copy ``s`` times as large."""
@@ -51,6 +56,7 @@ class CopySolid:
             self.join_mm2 * s**2,
             self.join_line_mm * s,
             tuple(area * s**2 for area in self.patches_mm2),
+            tuple(mm * s for mm in self.edges_mm),
         )
 
 
@@ -198,6 +204,7 @@ class _Worth:
     patches: tuple[float, ...]
     join_mm2: float = 0.0
     join_line_mm: float = 0.0
+    edges: tuple[float, ...] = ()
 
 
 def _less(alone: _Worth, shares: Sequence[_Worth]) -> CopySolid:
@@ -206,15 +213,20 @@ def _less(alone: _Worth, shares: Sequence[_Worth]) -> CopySolid:
         (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
         for k in range(3)
     )
+    patches = tuple(
+        max(0.0, patch - sum(share.patches[k] for share in shares))
+        for k, patch in enumerate(alone.patches)
+    )
     return CopySolid(
         net,
         max(0.0, alone.skin - sum(share.skin for share in shares)),
         (x, y, z),
         sum(share.join_mm2 for share in shares),
         sum(share.join_line_mm for share in shares),
+        patches,
         tuple(
-            max(0.0, patch - sum(share.patches[k] for share in shares))
-            for k, patch in enumerate(alone.patches)
+            edge * left / whole if whole > 0 else 0.0
+            for edge, left, whole in zip(alone.edges, patches, alone.patches, strict=True)
         ),
     )
 
@@ -226,6 +238,7 @@ def _alone(shape: Shape, insets: tuple[Inset, ...]) -> _Worth:
     return _Worth(
         mesh.volume, _moment(skin), mesh_of(shape, fine=True).area,
         tuple(patch_area(shape, skin, inset) for inset in insets),
+        edges=tuple(patch_edge(shape, inset) for inset in insets),
     )  # fmt: skip
 
 

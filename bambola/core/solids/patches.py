@@ -75,3 +75,67 @@ def patch_area(shape: Shape, skin: Array, inset: Inset) -> float:
     normal = np.cross(small[:, 1] - small[:, 0], small[:, 2] - small[:, 0])
     area = np.linalg.norm(normal, axis=1) / 2
     return float(area[covered(shape, inset, small.mean(axis=1), normal)].sum())
+
+
+@lru_cache(maxsize=2048)
+def patch_edge(shape: Shape, inset: Inset) -> float:
+    """Length (mm) of the edge of a patch on a shape's whole skin.
+
+    Where its outline crosses the skin (by straight pieces within each facet), and where the skin turns
+    away from the view within the outline (along the facets' own edges).
+    """
+    mesh = mesh_of(shape)
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
+    points, faces = mesh.vertices, mesh.faces
+    corners = points[faces]
+    seen = (
+        np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, facing] * sense
+        > 0
+    )
+    unit = (points - centre) / half
+    flat = np.column_stack([unit[:, across] * right * half[across], unit[:, up] * rise * half[up]])
+    polygon = np.array(inset.outline) * [half[across], half[up]]
+    runs = (polygon, polygon * [-1, 1]) if inset.mirrored else (polygon,)
+    within = np.max([_signed(run, flat) for run in runs], axis=0)
+    crossing = _contour(within[faces][seen], corners[seen])
+    return crossing + _turning(within, points, faces, seen)
+
+
+def _contour(values: Array, corners: Array) -> float:
+    """Length of the line where values (n, 3) at the corners (n, 3, 3) of facets pass nought."""
+    length = 0.0
+    for i, j, k in ((0, 1, 2), (1, 2, 0), (2, 0, 1)):
+        # The corner i stands alone on its side.
+        alone = ((values[:, i] > 0) != (values[:, j] > 0)) & (
+            (values[:, i] > 0) != (values[:, k] > 0)
+        )
+        a, b, c = values[alone, i], values[alone, j], values[alone, k]
+        p = corners[alone, i] + (a / (a - b))[:, None] * (corners[alone, j] - corners[alone, i])
+        q = corners[alone, i] + (a / (a - c))[:, None] * (corners[alone, k] - corners[alone, i])
+        length += float(np.linalg.norm(p - q, axis=1).sum())
+    return length
+
+
+def _turning(
+    within: Array, points: Array, faces: NDArray[np.int64], seen: NDArray[np.bool_]
+) -> float:
+    """Length of the facets' edges between seen and unseen facets, inside the outline."""
+    edges = np.sort(np.vstack([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
+    pairs, which = np.unique(edges, axis=0, return_inverse=True)
+    sides = np.bincount(which.ravel(), weights=np.tile(seen, 3), minlength=len(pairs))
+    turn = pairs[sides == 1]
+    inside = (within[turn] > 0).all(axis=1)
+    return float(np.linalg.norm(points[turn[:, 0]] - points[turn[:, 1]], axis=1)[inside].sum())
+
+
+def _signed(run: Array, points: Array) -> Array:
+    """Distance of points (n, 2) from a closed run, positive within it."""
+    best = np.full(len(points), np.inf)
+    for a, b in zip(run, np.roll(run, -1, axis=0), strict=True):
+        along = b - a
+        square = max(float(along @ along), 1e-18)
+        share = np.clip((points - a) @ along / square, 0, 1)
+        best = np.minimum(best, np.linalg.norm(points - a - share[:, None] * along, axis=1))
+    signed: Array = np.where(_in_polygon(run, points[:, 0], points[:, 1]), best, -best)
+    return signed

@@ -14,8 +14,8 @@ import manifold3d as m3
 import numpy as np
 
 from bambola.core.figure import Leaf
+from bambola.core.figure.wools import SHRINK_ALONG
 from bambola.core.solids.forms import Array, leaf_outline
-from bambola.core.wool.portions import SHRINK_WEIGHTS
 
 FOLD_MM = 6.0
 FOLD_SHARE = 0.15
@@ -47,13 +47,19 @@ class Blank:
         return area_of(self.outline)
 
 
-def blank_of(leaf: Leaf, start_density: float, packed_density: float, fringe_mm: float) -> Blank:
-    """The blank of a flat part; densities in g/cm³."""
-    along, across, _ = SHRINK_WEIGHTS["sheet"]
+def blank_of(
+    leaf: Leaf,
+    start_density: float,
+    packed_density: float,
+    fringe_mm: float,
+    along: float = SHRINK_ALONG["sheet"],
+) -> Blank:
+    """The blank of a flat part; densities in g/cm³. ``along`` is the weight of its shrinkage both along
+    and across."""
     q = start_density / packed_density
     finished = leaf_outline(leaf)
     drawn = finished * [1.0, 1.0 + (leaf.thickness / leaf.length if is_pointed(finished) else 0.0)]
-    fold = drawn / [q**across, q**along]
+    fold = drawn / q**along
     width = float(np.ptp(fold[:, 0]))
     margin = max(FOLD_MM, FOLD_SHARE * width)
     laid = m3.CrossSection([fold]).offset(margin, m3.JoinType.Round, 2.0, _ROUND)

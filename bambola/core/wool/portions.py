@@ -9,30 +9,21 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
-from bambola.core.figure import Bench, Figure, Part, Shape, Wool
-from bambola.core.figure.bench import COVER, FUR_COVER, LOSS
+from bambola.core.figure import Bench, Figure, Firmness, Part, Role, Shape, StartForm, Wool
+from bambola.core.figure.wools import COVER, FUR_COVER
 from bambola.core.solids import CopySolid, Solids
+from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, start_form
 from bambola.core.wool.tearing import Tear, tear_of
 
-Role = Literal["core", "coat", "inset", "seam", "fur"]
-
-SPREAD = 0.20
-SPREAD_CALIBRATED = 0.07
-"""One standard deviation, in log, of a weight before and after the maker's own calibration."""
 TAKE_Z = NormalDist().inv_cdf(0.20)
 KEEP_Z = NormalDist().inv_cdf(0.90)
 
-SHRINK_WEIGHTS = {
-    "ball": (1 / 3, 1 / 3, 1 / 3),
-    "sausage": (0.22, 0.39, 0.39),
-    "cone": (0.28, 0.36, 0.36),
-    "sheet": (0.20, 0.20, 0.60),
-}
-"""Shares of the shrinkage taken along, across and through, by the form the wool is rolled into."""
+OVERLAP_MM = 3.0
+"""A patch is laid a few mm wider than it shows, and the coat is tucked against it over that."""
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0
@@ -58,8 +49,9 @@ class Portion:
 
     ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
     handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
-    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``tear`` says how to come by
-    it when it is too small for the maker's scale.
+    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
+    may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
+    ``tear`` says how to come by it when it is too small for the maker's scale.
     """
 
     wool: str
@@ -67,11 +59,13 @@ class Portion:
     grams: float
     take_g: float
     keep_by_g: float
-    form: str
+    form: StartForm | Literal["veil"]
     loose_mm: dict[str, float]
     finished_mm: dict[str, float]
     why: str
     detail: str = ""
+    spread: float = 0.0
+    pieces: int = 0
     tear: Tear | None = None
 
 
@@ -135,6 +129,7 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
         sum(c.join_mm2 for c in copies) / n,
         sum(c.join_line_mm for c in copies) / n,
         tuple(sum(p) / n for p in patches),
+        tuple(sum(e) / n for e in zip(*(c.edges_mm for c in copies), strict=True)),
     )
 
 
@@ -155,31 +150,39 @@ def _one_part(
     total = density * felted
     portions: list[Portion] = []
     laid = 0.0
-    for inset, patch in zip(part.insets, solid.patches_mm2, strict=True):
-        cover = _cover(inset.cover, cover_factor)
-        grams = min(cover * patch / 100.0, max(0.0, total - laid))
+    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
+        wool = bench.wool_by_id[inset.wool]
+        cover = _cover(inset.cover, cover_factor) * wool.cover
+        under = edge * OVERLAP_MM if part.coat else 0.0
+        grams = min(cover * (patch + under) / 100.0, max(0.0, total - laid))
         laid += grams
+        tucked = (
+            f" and {OVERLAP_MM:.0f} mm under the coat along its edge of {edge:.0f} mm"
+            if under
+            else ""
+        )
         portions.append(
-            _layer(bench.wool_by_id[inset.wool], "inset", grams, inset.id,
-                   f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²")
+            _layer(wool, "inset", grams, inset.id,
+                   f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²{tucked}")
         )  # fmt: skip
     coat_mm = 0.0
     if part.coat:
-        cover = _cover(part.coat.cover, cover_factor)
+        coat_wool = bench.wool_by_id[part.coat.wool]
+        cover = _cover(part.coat.cover, cover_factor) * coat_wool.cover
         bare = max(0.0, exposed - sum(solid.patches_mm2) / 100.0)
         grams = min(cover * bare, max(0.0, total - laid))
         laid += grams
         coat_mm = cover / density * 10.0
         portions.insert(
             0,
-            _layer(bench.wool_by_id[part.coat.wool], "coat", grams, "",
+            _layer(coat_wool, "coat", grams, "",
                    f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin"),
         )  # fmt: skip
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
     within = soft_share(part.shape, core_mm) if soft else 0.0
     if within > 0:
         centre = SOFT_FACTOR * core_wool.start_density * felted * within
-        portions.insert(0, _soft_centre(part.shape, core_wool, centre))
+        portions.insert(0, _soft_centre(part, core_wool, centre))
         total, core_mm = density * felted * (1 - within), 2 * SHELL_MM
     core = _core(part, core_wool, max(0.0, total - laid), density, coat_mm, felted * (1 - within))
     portions.insert(0, core)
@@ -188,10 +191,14 @@ def _one_part(
         portions.append(seam)
     if part.fur:
         cover = FUR_COVER[part.fur.kind]
-        why = f"{cover:.2f} g/cm² of {part.fur.kind} over {exposed:.1f} cm² of skin"
-        portions.append(
-            _layer(bench.wool_by_id[part.fur.wool], "fur", cover * hair_factor * exposed, "", why)
+        wool = bench.wool_by_id[part.fur.wool]
+        rows, lie = fur_rows(part), part.fur.lie
+        why = (
+            f"{cover:.2f} g/cm² of {part.fur.kind} over {exposed:.1f} cm² of skin, in rows "
+            f"{part.fur.spacing:.0f} mm apart, hair {part.fur.hair:.0f} mm lying to the {lie}"
         )
+        detail = f"{rows} rows from the {lie}, hair {part.fur.hair:.0f} mm"
+        portions.append(_layer(wool, "fur", cover * hair_factor * exposed, detail, why))
     weighed = tuple(_weighable(portion, bench.scale_g) for portion in portions)
     return PartWool(solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, weighed)
 
@@ -200,9 +207,7 @@ def _weighable(portion: Portion, step: float) -> Portion:
     tear = tear_of(portion.take_g, step)
     if tear is None:
         return portion
-    p = portion
-    return Portion(p.wool, p.role, p.grams, p.take_g, p.keep_by_g, p.form, p.loose_mm, p.finished_mm,
-                   p.why, p.detail, tear)  # fmt: skip
+    return replace(portion, tear=tear)
 
 
 def _cover(cover: str | float, factor: float) -> float:
@@ -213,15 +218,11 @@ def _core(
     part: Part, wool: Wool, grams: float, density: float, coat_mm: float, felted: float
 ) -> Portion:
     form = start_form(part.shape)
-    q = wool.start_density / density
     full = extents(part.shape)
     finished = {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in full.items()}
-    loose = {
-        name: mm / q**w
-        for (name, mm), w in zip(finished.items(), SHRINK_WEIGHTS[form], strict=True)
-    }
-    why = f"{density:.2f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
-    return _portion(wool, "core", grams, form, loose, finished, why)
+    loose = loose_size(finished, form, wool, density)
+    why = f"{density:.3f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
+    return _portion(wool, "core", grams, form, loose, finished, why, firmness=part.firmness)
 
 
 def soft_share(shape: Shape, core_mm: float) -> float:
@@ -235,17 +236,19 @@ def soft_share(shape: Shape, core_mm: float) -> float:
     return math.prod((mm - 2 * SHELL_MM) / mm for mm in extents(shape).values())
 
 
-def _soft_centre(shape: Shape, wool: Wool, grams: float) -> Portion:
+def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     """The unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
-    size = {name: mm - 2 * SHELL_MM for name, mm in extents(shape).items()}
+    size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
     why = f"{SOFT_FACTOR * wool.start_density:.3f} g/cm³, rolled and not felted, {SHELL_MM:.0f} mm within"
-    return _portion(wool, "core", grams, start_form(shape), size, size, why, SOFT_DETAIL)
+    form = start_form(part.shape)
+    return _portion(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
 
 
 def _layer(wool: Wool, role: Role, grams: float, detail: str, why: str) -> Portion:
     """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
-    across = (6 / math.pi * grams / wool.start_density) ** (1 / 3) * 10.0
-    return _portion(wool, role, grams, "veil", {"across": across}, {}, why, detail)
+    return _portion(
+        wool, role, grams, "veil", {"across": heap_across(grams, wool)}, {}, why, detail
+    )
 
 
 def _seam(part: Part, solid: CopySolid, bench: Bench, join: str) -> Portion | None:
@@ -267,41 +270,26 @@ def _height(shape: Shape) -> float:
 
 
 def _portion(
-    wool: Wool, role: Role, grams: float, form: str, loose: dict[str, float],
-    finished: dict[str, float], why: str, detail: str = "",
+    wool: Wool, role: Role, grams: float, form: StartForm | Literal["veil"], loose: Size, finished: Size,
+    why: str, detail: str = "", firmness: Firmness = "medium",
 ) -> Portion:  # fmt: skip
-    take, high = band(grams, role, wool.calibrated)
-    return Portion(wool.id, role, grams, take, high - take, form, loose, finished, why, detail)
+    spread = wool.spread(role, firmness)
+    take, high = band(grams, wool.lost(role), spread)
+    return Portion(wool.id, role, grams, take, high - take, form, loose, finished, why, detail,
+                   spread, wool.pieces(role, firmness))  # fmt: skip
 
 
-def band(grams: float, role: Role, calibrated: bool) -> tuple[float, float]:
-    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure."""
-    spread = SPREAD_CALIBRATED if calibrated else SPREAD
-    taken = grams / (1 - LOSS[role])
+def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
+    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
+
+    ``lost`` is the share of what is taken that does not stay, ``spread`` one sd in log.
+    """
+    taken = grams / (1 - lost)
     return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
 
 
-def start_form(shape: Shape) -> str:
-    """The form a part's wool is rolled into before felting."""
-    return {
-        "ball": "ball", "pad": "ball", "turned": "ball", "sausage": "sausage", "limb": "sausage",
-        "rope": "sausage", "cone": "cone", "leaf": "sheet",
-    }[shape.kind]  # fmt: skip
-
-
-def extents(shape: Shape) -> dict[str, float]:
-    """Finished size of a shape along, across and through (mm), as its start form counts them."""
-    m = shape.measures()
-    match shape.kind:
-        case "ball" | "pad":
-            return {"along": m["height"], "across": m["width"], "through": m["depth"]}
-        case "turned":
-            return {"along": m["length"], "across": m["width"], "through": m["depth"]}
-        case "sausage":
-            return {"along": m["length"], "across": m["diameter"], "through": m["diameter"]}
-        case "cone":
-            return {"along": m["length"], "across": m["base"], "through": m["base"]}
-        case "leaf":
-            return {"along": m["length"], "across": m["width"], "through": m["thickness"]}
-        case _:
-            return {"along": m["length"], "across": m["thickness"], "through": m["thickness"]}
+def fur_rows(part: Part) -> int:
+    """Rows of fur on a part: covered height over row spacing. The locks do not grow with it."""
+    if part.fur is None:
+        return 0
+    return max(1, math.ceil(extents(part.shape)["along"] / part.fur.spacing - 1e-9))

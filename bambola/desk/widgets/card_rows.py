@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.armature import CutWire
+from bambola.core.figure.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import Portion
@@ -18,6 +19,14 @@ from bambola.desk.widgets.told import show_told
 ROLES = {
     "core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur",
 }  # fmt: skip
+
+
+def how_sure(portion: Portion) -> str:
+    """Where a weight comes from and how far it may be off."""
+    off = f"±{portion.spread * 100:.0f} %"
+    if portion.pieces:
+        return f"{portion.pieces} of your own pieces, {off}"
+    return f"your own measurements, {off}" if portion.spread < SPREAD else f"starting values, {off}"
 
 
 class PortionRow(QWidget):
@@ -58,8 +67,7 @@ class PortionRow(QWidget):
         portion, units = self._portion, self.studio.units
         if portion is None:
             return ""
-        calibrated = self.studio.bench.wool_by_id[portion.wool].calibrated
-        sure = "your own measurements, ±7 %" if calibrated else "starting values, ±20 %"
+        sure = how_sure(portion)
         told = (
             f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
             f"Handling loss is added; from {sure}."

@@ -1,0 +1,118 @@
+"""Wools: what is known of each, and what lies of it on the shelf. Starting values are the craft's."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from bambola.core.figure.model import Colour, Firmness, Name, Slug
+from bambola.core.figure.shapes import Frozen
+
+KERATIN = 1.31
+"""Density of wool fibre itself, g/cm³: the ceiling."""
+Density = Annotated[float, Field(gt=0, lt=KERATIN)]
+"""g/cm³."""
+
+PACKED_DENSITY: dict[Firmness, float] = {"soft": 0.07, "medium": 0.11, "firm": 0.15, "hard": 0.20}
+"""g/cm³ of felted wool at each firmness."""
+
+START_DENSITY = 0.035
+"""g/cm³ of a hand-rolled bundle before felting."""
+
+COVER = {"like": 0.012, "over": 0.016, "contrast": 0.024}
+"""g/cm² of coat: like over like; colour over white; pale over dark or a strong contrast."""
+
+FUR_COVER = {"locks": 0.15, "fleece": 0.10, "pile": 0.06}
+"""g of fur per cm² of covered skin: curly locks, straight fleece, trimmed pile."""
+
+Role = Literal["core", "coat", "inset", "seam", "fur"]
+
+LOSS: dict[Role, float] = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
+"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat)."""
+
+SPREAD = 0.20
+SPREAD_CALIBRATED = 0.07
+"""One standard deviation, in log, of a weight before and after the maker's own calibration."""
+
+StartForm = Literal["ball", "sausage", "cone", "sheet"]
+"""What wool is rolled or laid into before felting."""
+SHRINK_ALONG: dict[StartForm, float] = {"ball": 1 / 3, "sausage": 0.22, "cone": 0.28, "sheet": 0.20}
+"""Share of the shrinkage (in log) taken along a start form. Across and through share the rest; a sheet
+shrinks across as it does along."""
+
+Spread = Annotated[float, Field(gt=0, le=2)]
+"""A standard deviation in log."""
+
+
+class Ingredient(Frozen):
+    """One wool of a blend and its parts by weight."""
+
+    wool: Slug
+    share: Annotated[float, Field(gt=0, le=1000)]
+
+
+class Wool(Frozen):
+    """A wool: its form and colour, what the maker has measured of it, and what lies on the shelf.
+
+    ``densities`` (g/cm³) and ``spreads`` (of a weight, in log) are by firmness; ``along`` is how it
+    shrinks, by start form; ``cover`` how many times the asked cover the maker lays; ``loss`` the share
+    lost, by role. ``known_from`` counts the records behind each of these: ``density:medium``,
+    ``along:sausage``, ``cover``, ``loss:core``. ``grams`` is what is left (None: not counted), ``price``
+    that of one pack. ``recipe`` is what a blend is mixed of; ``scraps`` are leftovers of mixed colours,
+    and what does not ``felts`` is of no use in a core.
+    """
+
+    id: Slug
+    name: Name
+    form: Literal["batt", "top", "core", "locks", "blend"] = "batt"
+    colour: Colour
+    densities: dict[Firmness, Density] = {}
+    spreads: dict[Firmness, Spread] = {}
+    start_density: Density = START_DENSITY
+    along: dict[StartForm, Annotated[float, Field(gt=0, lt=0.5)]] = {}
+    cover: Annotated[float, Field(gt=0.1, lt=10)] = 1.0
+    cover_spread: Spread | None = None
+    loss: dict[Role, Annotated[float, Field(ge=0, lt=0.9)]] = {}
+    known_from: dict[str, Annotated[int, Field(ge=0)]] = {}
+    calibrated: bool = False
+    pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
+    grams: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    recipe: Annotated[tuple[Ingredient, ...], Field(max_length=20)] = ()
+    scraps: bool = False
+    felts: bool = True
+
+    @model_validator(mode="after")
+    def _mixed_once(self) -> Wool:
+        names = [part.wool for part in self.recipe]
+        if len(set(names)) < len(names):
+            raise ValueError("a blend names every wool once")
+        return self
+
+    def density(self, firmness: Firmness) -> float:
+        """Packed density at ``firmness``, g/cm³."""
+        return self.densities.get(firmness, PACKED_DENSITY[firmness])
+
+    def spread(self, role: Role, firmness: Firmness) -> float:
+        """How far a weight may be off: one standard deviation in log.
+
+        What is laid by cover is as sure as the maker's cover, a core as its density.
+        """
+        known = self.spreads.get(firmness) if role == "core" else self.cover_spread
+        return known or (SPREAD_CALIBRATED if self.calibrated else SPREAD)
+
+    def lost(self, role: Role) -> float:
+        """The share of what is taken that does not stay in the figure."""
+        return self.loss.get(role, LOSS[role])
+
+    def shrink_weights(self, form: StartForm) -> tuple[float, float, float]:
+        """Shares of the shrinkage along, across and through; they sum to 1."""
+        along = self.along.get(form, SHRINK_ALONG[form])
+        if form == "sheet":
+            return along, along, 1 - 2 * along
+        return along, (1 - along) / 2, (1 - along) / 2
+
+    def pieces(self, role: Role, firmness: Firmness) -> int:
+        """How many records the weight of such a portion rests on."""
+        return self.known_from.get(f"density:{firmness}" if role == "core" else "cover", 0)

@@ -1,0 +1,151 @@
+"""The weigh-out list of a plan, what is split off one hank, and the bags of a kit."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from bambola.core.figure import Bench
+from bambola.core.plan.values import PartPlan, Plan
+from bambola.core.wool import Portion
+from bambola.core.wool.splitting import Wanted
+
+
+@dataclass(frozen=True, slots=True)
+class Weighing:
+    """One portion for one copy of a part in one figure: what is put on the pan in one go.
+
+    ``figure`` counts from 1, ``copy`` from 0 of ``copies``. ``key`` names it in records of what was
+    weighed, ``twin`` the portion it must equal, if it is the second of a pair.
+    """
+
+    key: str
+    part: str
+    part_name: str
+    copy: int
+    copies: int
+    figure: int
+    portion: Portion
+    twin: str | None
+
+    @property
+    def least_g(self) -> float:
+        """Enough to begin with: what to take, g."""
+        return self.portion.take_g
+
+    @property
+    def most_g(self) -> float:
+        """The end of what to keep by, g."""
+        return self.portion.take_g + self.portion.keep_by_g
+
+    @property
+    def title(self) -> str:
+        """The part, and which of several."""
+        if self.copies == 1:
+            return self.part_name
+        return f"{self.part_name}, {('first', 'second')[self.copy] if self.copies == 2 else self.copy + 1}"
+
+
+def weighings(plan: Plan) -> tuple[Weighing, ...]:
+    """Everything to weigh out, colour by colour, the heaviest colour first and twins together."""
+    weight: dict[str, float] = {}
+    for part in plan.parts:
+        for p in part.portions:
+            weight[p.wool] = weight.get(p.wool, 0.0) + p.grams * part.count
+    found = [w for part in plan.parts for w in _of_part(part, plan.count)]
+    return tuple(sorted(found, key=lambda w: (-weight[w.portion.wool], w.portion.wool)))
+
+
+def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
+    for i, portion in enumerate(part.portions):
+        if portion.take_g <= 0:
+            continue
+        for figure in range(1, figures + 1):
+            first = _key(part, i, figure, 0)
+            for copy in range(part.count):
+                yield Weighing(
+                    _key(part, i, figure, copy), part.id, part.name, copy, part.count, figure, portion,
+                    first if copy else None,
+                )  # fmt: skip
+
+
+def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
+    p = part.portions[i]
+    name = f"{part.id}/{p.role}" + (
+        f"-{p.detail}" if p.role in ("inset", "core") and p.detail else ""
+    )
+    return f"{name}/{figure}/{copy}"
+
+
+def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[Wanted, ...]:
+    """The portions of one colour to be split off a hank: what each takes with its loss, g.
+
+    Copies of one part are given the same pieces.
+    """
+    found = []
+    for part in plan.parts:
+        for i, p in enumerate(part.portions):
+            if p.wool == wool and p.grams > 0 and part.count:
+                name = _key(part, i, 1, 0).rsplit("/", 2)[0]
+                taken = p.grams / (1 - bench.wool_by_id[wool].lost(p.role))
+                found.append(Wanted(name, taken, part.count * plan.count))
+    return tuple(found)
+
+
+def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
+    """The part and portion a split's name stands for."""
+    for part in plan.parts:
+        for i, portion in enumerate(part.portions):
+            if _key(part, i, 1, 0).rsplit("/", 2)[0] == name:
+                return part, portion
+    raise KeyError(name)
+
+
+@dataclass(frozen=True, slots=True)
+class Bag:
+    """A bag of a kit: its label, and what goes in."""
+
+    title: str
+    weighings: tuple[Weighing, ...]
+
+    @property
+    def grams(self) -> float:
+        """What goes in, with what is kept by, g."""
+        return sum(w.most_g for w in self.weighings)
+
+
+def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
+    """One bag for each figure, its portions part by part."""
+    order = {part.id: i for i, part in enumerate(plan.parts)}
+    every = sorted(weighings(plan), key=lambda w: (w.figure, order[w.part]))
+    return tuple(
+        Bag(
+            plan.figure + (f", {n} of {plan.count}" if plan.count > 1 else ""),
+            tuple(w for w in every if w.figure == n),
+        )
+        for n in range(1, plan.count + 1)
+    )
+
+
+def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
+    """One bag for each wool over all figures, twins together."""
+    every = weighings(plan)
+    wools = dict.fromkeys(w.portion.wool for w in every)
+    return tuple(
+        Bag(bench.wool_by_id[wool].name, tuple(w for w in every if w.portion.wool == wool))
+        for wool in wools
+    )
+
+
+def pair_advice(part: PartPlan, portion: Portion) -> str:
+    """How to come by two equal portions, by what fits the part."""
+    if part.count < 2:
+        return ""
+    if portion.role != "core":
+        return "Weigh one, and lay the other beside it: two equal heaps."
+    ways = {
+        "sausage": "Make one long roll of both and cut it in half.",
+        "cone": "Make one long roll of both and cut it in half.",
+        "sheet": "Lay one strip for both and split it down the middle.",
+    }
+    return ways.get(portion.form, "Weigh both, and hold them beside each other.")

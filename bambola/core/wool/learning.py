@@ -1,0 +1,283 @@
+"""The maker's own numbers, learned from records.
+
+Each number is a mean in log (or as it is) with a prior: the craft's starting value and how far makers
+stray from it. A record is either good, scattered round the mean by an unknown scatter, or, one time in
+twenty, wild: a slip of the pen or the scale that says nothing. The posterior over mean and scatter is
+summed on a grid, so the stated interval is the posterior's own and no wild record pulls it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.figure import Bench, Record, Wool
+from bambola.core.figure.records import volume_of
+from bambola.core.figure.wools import (
+    LOSS,
+    PACKED_DENSITY,
+    SHRINK_ALONG,
+    SPREAD,
+    SPREAD_CALIBRATED,
+    START_DENSITY,
+)
+
+Array = NDArray[np.float64]
+
+PRIOR_SD = math.sqrt(SPREAD**2 - SPREAD_CALIBRATED**2)
+"""How far (in log) makers' densities and covers stray from the starting values: what is left of an
+uncalibrated weight's spread once the spread that calibration cannot take away is off."""
+WILD_SHARE = 0.05
+WILD_FACTOR = 10.0
+"""One record in twenty is taken for wild, and strays ten times as far as scatter. Judged."""
+
+
+@dataclass(frozen=True, slots=True)
+class Belief:
+    """What is known beforehand: ``mean`` and its ``sd``; ``scatter`` of single records (its own log is
+    known to ``SCATTER_SD``)."""
+
+    mean: float
+    sd: float
+    scatter: float
+
+
+SCATTER_SD = 0.5
+_MEANS, _SCATTERS = 201, 41
+
+
+@dataclass(frozen=True, slots=True)
+class Posterior:
+    """A learned mean with its sd, its central 90 % interval, and for each record how likely it is wild."""
+
+    mean: float
+    sd: float
+    low: float
+    high: float
+    wild: tuple[float, ...]
+
+
+def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
+    """The posterior of the mean that ``values`` scatter round."""
+    x = np.asarray(values, dtype=np.float64)
+    log_scatter = np.log(belief.scatter) + np.linspace(-3, 3, _SCATTERS) * SCATTER_SD
+    near = float(np.median(x)) if len(x) else belief.mean
+    low, high = sorted((near, belief.mean))
+    means = np.linspace(low - 4 * belief.sd, high + 4 * belief.sd, _MEANS)
+    # First where it lies, then finely there: a hundred records make it narrow.
+    for _ in range(2):
+        weight = _weights(x, means, log_scatter, belief)
+        of_mean = weight.sum(axis=1)
+        mean = float(of_mean @ means)
+        sd = math.sqrt(max(float(of_mean @ (means - mean) ** 2), 1e-18))
+        step = float(means[1] - means[0])
+        found = means, weight
+        means = np.linspace(mean - 7 * max(sd, step), mean + 7 * max(sd, step), _MEANS)
+    means, weight = found
+    cumulative = np.cumsum(weight.sum(axis=1))
+    edges = means + (means[1] - means[0]) / 2
+    interval = np.interp([0.05, 0.95], cumulative, edges)
+    scatter = float(np.exp(weight.sum(axis=0) @ log_scatter))
+    return Posterior(
+        mean, sd, float(interval[0]), float(interval[1]), _wild(x, mean, scatter, belief)
+    )
+
+
+def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
+    """Posterior weights (means, scatters), summing to 1."""
+    log_p = -0.5 * ((means - belief.mean) / belief.sd) ** 2
+    log_p = log_p[:, None] - 0.5 * ((log_scatter - math.log(belief.scatter)) / SCATTER_SD) ** 2
+    for value in x:
+        log_p = log_p + np.log(
+            (1 - WILD_SHARE) * _normal(value - means[:, None], np.exp(log_scatter))
+            + WILD_SHARE * _normal(value - belief.mean, WILD_FACTOR * belief.scatter)
+        )
+    weight: Array = np.exp(log_p - log_p.max())
+    weight /= weight.sum()
+    return weight
+
+
+def _normal(off: Array | float, sd: Array | float) -> Array:
+    found: Array = np.exp(-0.5 * np.square(off / np.asarray(sd))) / (sd * math.sqrt(2 * math.pi))
+    return found
+
+
+def _wild(x: Array, mean: float, scatter: float, belief: Belief) -> tuple[float, ...]:
+    good = (1 - WILD_SHARE) * _normal(x - mean, scatter)
+    wild = WILD_SHARE * _normal(x - belief.mean, WILD_FACTOR * belief.scatter)
+    return tuple((wild / (good + wild)).tolist())
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """One learned number of one wool. ``what`` is as in ``Wool.known_from``; ``wool`` is empty for pace.
+
+    ``low`` and ``high`` hold it with 90 %; ``start`` is the craft's starting value; ``spread`` its sd in
+    log. ``records`` are those it rests on, ``doubtful`` those that look wild.
+    """
+
+    wool: str
+    what: str
+    value: float
+    low: float
+    high: float
+    start: float
+    spread: float
+    records: tuple[int, ...]
+    doubtful: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class _Kind:
+    """One kind of number: how a record tells it, what is believed before, and how it is stated."""
+
+    tells: Callable[[Record], float | None]
+    belief: Belief
+    stated: Callable[[float], float]
+
+
+def _log_kind(
+    tells: Callable[[Record], float | None], start: float, sd: float, scatter: float
+) -> _Kind:
+    def logged(record: Record) -> float | None:
+        value = tells(record)
+        return math.log(value) if value is not None and value > 0 else None
+
+    return _Kind(logged, Belief(math.log(start), sd, scatter), math.exp)
+
+
+def _density(record: Record) -> float | None:
+    volume = record.volume_cm3
+    if volume is None and record.finished_mm and record.form:
+        volume = volume_of(record.form, record.finished_mm)
+    return record.grams / volume if volume and record.role == "core" else None
+
+
+def _start_density(record: Record) -> float | None:
+    if record.loose_mm is None or record.form is None or record.role != "core":
+        return None
+    return record.grams_in / volume_of(record.form, record.loose_mm)
+
+
+def _along(record: Record) -> float | None:
+    """The share of the shrinkage along the start form; None where it hardly shrank."""
+    if record.loose_mm is None or record.finished_mm is None:
+        return None
+    logs = [math.log(f / w) for f, w in zip(record.finished_mm, record.loose_mm, strict=True)]
+    total = sum(logs)
+    if total > -0.3:
+        return None
+    share = (logs[0] + logs[1]) / 2 if record.form == "sheet" else logs[0]
+    return share / total
+
+
+def _cover(record: Record) -> float | None:
+    if not (record.area_cm2 and record.asked_cover) or record.role not in ("coat", "inset"):
+        return None
+    return record.grams / record.area_cm2 / record.asked_cover
+
+
+def _loss(record: Record) -> float | None:
+    """Log odds of the share lost; at least a fifth of a per cent always is."""
+    if record.grams_trimmed is None:
+        return None
+    share = min(max(record.grams_trimmed / record.grams_in, 0.002), 0.85)
+    return math.log(share / (1 - share))
+
+
+def _sigmoid(x: float) -> float:
+    return 1 / (1 + math.exp(-x))
+
+
+def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
+    """The numbers a record may tell something of: wool, what, and its kind. Scatters are judged."""
+    wool, role = record.wool, record.role
+    density = PACKED_DENSITY[record.firmness]
+    yield wool, f"density:{record.firmness}", _log_kind(_density, density, PRIOR_SD, 0.12)
+    yield wool, "start", _log_kind(_start_density, START_DENSITY, 0.15, 0.15)
+    yield wool, "cover", _log_kind(_cover, 1.0, PRIOR_SD, 0.15)
+    lost = LOSS[role]
+    yield (
+        wool,
+        f"loss:{role}",
+        _Kind(_loss, Belief(math.log(lost / (1 - lost)), 0.5, 0.5), _sigmoid),
+    )
+    if record.form in ("sausage", "cone", "sheet"):
+        yield (
+            wool,
+            f"along:{record.form}",
+            _Kind(
+                _along,
+                Belief(SHRINK_ALONG[record.form], 0.05, 0.05),
+                lambda w: min(max(w, 0.02), 0.48),
+            ),
+        )
+
+    def pace(record: Record) -> float | None:
+        if record.minutes is None or record.role != "core":
+            return None
+        return record.minutes / bench.pace.core_minutes(record.grams_in, 1, record.firmness)
+
+    yield "", "pace", _log_kind(pace, 1.0, 0.4, 0.3)
+
+
+def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
+    """Everything that ``records`` tell about the wools of ``bench``, which holds starting values."""
+    told: dict[tuple[str, str], tuple[_Kind, list[tuple[int, float]]]] = {}
+    for record in records:
+        if record.aside or record.wool not in bench.wool_by_id:
+            continue
+        for wool, what, kind in _kinds(bench, record):
+            value = kind.tells(record)
+            if value is not None and math.isfinite(value):
+                told.setdefault((wool, what), (kind, []))[1].append((record.n, value))
+    return tuple(_estimate(wool, what, kind, rows) for (wool, what), (kind, rows) in sorted(
+        told.items(), key=lambda item: item[0]))  # fmt: skip
+
+
+def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
+    found = posterior_of([value for _, value in rows], kind.belief)
+    doubtful = tuple(n for (n, _), wild in zip(rows, found.wild, strict=True) if wild > 0.5)
+    return Estimate(
+        wool, what, kind.stated(found.mean), kind.stated(found.low), kind.stated(found.high),
+        kind.stated(kind.belief.mean), found.sd, tuple(n for n, _ in rows), doubtful,
+    )  # fmt: skip
+
+
+def learned(bench: Bench, found: Iterable[Estimate]) -> Bench:
+    """``bench`` with the learned numbers in place of its starting values."""
+    wools = dict(bench.wool_by_id)
+    pace = bench.pace
+    for estimate in found:
+        if estimate.what == "pace":
+            pace = pace.replaced(
+                setup=pace.setup * estimate.value, per_gram=pace.per_gram * estimate.value
+            )
+        elif estimate.wool in wools:
+            wools[estimate.wool] = _with(wools[estimate.wool], estimate)
+    return bench.replaced(wools=tuple(wools.values()), pace=pace)
+
+
+def _with(wool: Wool, found: Estimate) -> Wool:
+    name, _, of = found.what.partition(":")
+    # However sure the mean, the next piece still strays as a calibrated weight does.
+    spread = math.hypot(found.spread, SPREAD_CALIBRATED)
+    known = {**wool.known_from, found.what: len(found.records)}
+    match name:
+        case "density":
+            return wool.replaced(
+                densities={**wool.densities, of: found.value},
+                spreads={**wool.spreads, of: spread}, known_from=known,
+            )  # fmt: skip
+        case "start":
+            return wool.replaced(start_density=found.value, known_from=known)
+        case "cover":
+            return wool.replaced(cover=found.value, cover_spread=spread, known_from=known)
+        case "loss":
+            return wool.replaced(loss={**wool.loss, of: found.value}, known_from=known)
+        case _:
+            return wool.replaced(along={**wool.along, of: found.value}, known_from=known)

@@ -1,0 +1,82 @@
+"""Mending while making: from the grams that are in and the size now, what to do, in words and numbers."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from bambola.core.figure.records import Size3
+from bambola.core.figure.wools import PACKED_DENSITY
+
+HARD = PACKED_DENSITY["hard"]
+"""g/cm³: the practical maximum by hand. What is felted as hard as this does not get smaller."""
+RIGHT = 0.02
+"""A piece within 2 % of its size, taken over all three directions, is right. Judged."""
+PAIR_SIZE = 0.06
+PAIR_WEIGHT = 0.08
+"""The two of a pair may differ by so much in size and weight."""
+
+Deed = Literal["right", "felt on", "add", "take off"]
+
+
+@dataclass(frozen=True, slots=True)
+class Mending:
+    """What to do with a piece: ``grams`` to add or take off (0 otherwise). ``density_now`` and the
+    density it is to end at in g/cm³, ``too_big`` how much too large it is, as a share of its size."""
+
+    deed: Deed
+    grams: float
+    density_now: float
+    density_then: float
+    too_big: float
+
+
+def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) -> Mending:
+    """What to do with a piece of ``grams_in`` that measures ``now_mm`` and is to be ``wanted_mm``.
+
+    ``wanted_cm3`` is its finished net volume; what it is now follows by its three measures.
+    """
+    grown = math.prod(now_mm) / math.prod(wanted_mm)
+    volume = wanted_cm3 * grown
+    now, off = grams_in / volume, grown ** (1 / 3) - 1
+    if abs(off) <= RIGHT:
+        return Mending("right", 0.0, now, now, off)
+    if off < 0:
+        return Mending("add", (wanted_cm3 - volume) * now, now, now, off)
+    then = grams_in / wanted_cm3
+    if then <= HARD * (1 + 1e-9):
+        return Mending("felt on", 0.0, now, then, off)
+    if now >= HARD:
+        return Mending("take off", grams_in - now * wanted_cm3, now, now, off)
+    return Mending("take off", grams_in - HARD * wanted_cm3, now, HARD, off)
+
+
+@dataclass(frozen=True, slots=True)
+class PairMending:
+    """Which of a pair to change (0 or 1; None: they are equal enough) and what to do with it.
+
+    ``size_off`` and ``weight_off`` are how much larger and heavier the first is, as shares.
+    """
+
+    change: int | None
+    mending: Mending | None
+    size_off: float
+    weight_off: float
+
+
+def mend_pair(
+    grams: tuple[float, float], sizes: tuple[Size3, Size3], wanted_mm: Size3, wanted_cm3: float
+) -> PairMending:
+    """Compare the two of a pair: the one further from what is wanted is made like the other."""
+    size_off = (math.prod(sizes[0]) / math.prod(sizes[1])) ** (1 / 3) - 1
+    weight_off = grams[0] / grams[1] - 1
+    if abs(size_off) <= PAIR_SIZE and abs(weight_off) <= PAIR_WEIGHT:
+        return PairMending(None, None, size_off, weight_off)
+    off = [abs(math.log(math.prod(size) / math.prod(wanted_mm))) for size in sizes]
+    change = 0 if off[0] > off[1] else 1
+    like = sizes[1 - change]
+    volume = wanted_cm3 * math.prod(like) / math.prod(wanted_mm)
+    return PairMending(
+        change, mend(grams[change], sizes[change], like, volume), size_off, weight_off
+    )

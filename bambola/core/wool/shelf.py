@@ -1,0 +1,181 @@
+"""The shelf: what a plan takes from what lies there, what is short, and what would do instead.
+
+Scraps go first into cores that a coat hides, as far as they felt; then each wool is taken from its own
+heap; what is short is bought in whole packs.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from bambola.core.figure import Bench, Wool
+from bambola.core.wool.blending import Mix, mix_of, shares_of
+from bambola.core.wool.portions import PartWool
+
+LIKE_COLOUR = 20.0
+"""Colours this near (CIE 1976 difference) pass for like on a table. Judged."""
+
+
+@dataclass(slots=True)
+class _Need:
+    """What is asked of one wool: in the figure, taken, at most (90th percentile), and of that hidden."""
+
+    grams: float = 0.0
+    taken: float = 0.0
+    most: float = 0.0
+    hidden: float = 0.0
+
+    def add(self, other: _Need, share: float = 1.0) -> None:
+        self.grams += other.grams * share
+        self.taken += other.taken * share
+        self.most += other.most * share
+        self.hidden += other.hidden * share
+
+
+@dataclass(frozen=True, slots=True)
+class WoolTotal:
+    """One wool over the whole order, g.
+
+    ``grams`` stay in the figures; ``taken_g`` with handling loss; ``need_g`` at the 90th percentile.
+    ``scraps_g`` of that come from scraps, ``shelf_g`` from its own heap, and ``buy_g`` is short: so many
+    ``packs`` for so much. ``left_g`` will lie there afterwards if all goes as expected. ``instead``
+    names wools that would do for what is short, the nearest first.
+    """
+
+    wool: str
+    name: str
+    colour: str
+    grams: float
+    taken_g: float
+    need_g: float
+    scraps_g: float
+    shelf_g: float
+    buy_g: float
+    packs: int
+    price: float | None
+    left_g: float
+    instead: tuple[str, ...] = field(default=())
+
+
+def wool_totals(
+    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int = 1
+) -> tuple[WoolTotal, ...]:
+    """Totals over ``figures`` figures, heaviest first; what is asked of a blend falls on its ingredients.
+
+    What makes a weight uncertain (density, the maker's hand) is shared by all portions of a wool,
+    so their 90th percentiles are added.
+    """
+    needs = _unmixed(_needs(parts, counts, bench, figures), bench)
+    from_scraps = _scraps(needs, bench)
+    spare = {wool.id: max(0.0, (wool.grams or 0.0) - (needs[wool.id].most if wool.id in needs else 0.0))
+             for wool in bench.wools}  # fmt: skip
+    rows = [
+        _total(bench.wool_by_id[wool], need, from_scraps.get(wool, 0.0), bench, spare)
+        for wool, need in needs.items()
+    ]
+    return tuple(sorted(rows, key=lambda total: (-total.grams, total.wool)))
+
+
+def mixes_of(
+    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int = 1
+) -> tuple[Mix, ...]:
+    """The blends to be mixed for the whole order, beyond what lies ready-mixed on the shelf."""
+    found = []
+    for wool, need in _needs(parts, counts, bench, figures).items():
+        blend = bench.wool_by_id[wool]
+        rest = need.most - (blend.grams or 0.0)
+        if blend.recipe and rest > 1e-9:
+            found.append(mix_of(blend, rest))
+    return tuple(found)
+
+
+def _needs(
+    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int
+) -> dict[str, _Need]:
+    needs: dict[str, _Need] = {}
+    for part_id, part in parts.items():
+        for p in part.portions:
+            n, most = counts[part_id] * figures, p.take_g + p.keep_by_g
+            hidden = most if p.role == "core" and part.coat_mm > 0 else 0.0
+            taken = p.grams / (1 - bench.wool_by_id[p.wool].lost(p.role))
+            needs.setdefault(p.wool, _Need()).add(_Need(p.grams, taken, most, hidden), n)
+    return needs
+
+
+def _unmixed(needs: Mapping[str, _Need], bench: Bench) -> dict[str, _Need]:
+    """What lies ready-mixed is taken as it is; the rest of a blend is asked of its ingredients."""
+    found: dict[str, _Need] = {}
+    for wool, need in needs.items():
+        blend = bench.wool_by_id[wool]
+        if not blend.recipe:
+            found.setdefault(wool, _Need()).add(need)
+            continue
+        ready = min(1.0, (blend.grams or 0.0) / need.most) if need.most > 0 else 1.0
+        if ready > 0:
+            found.setdefault(wool, _Need()).add(need, ready)
+        if ready < 1:
+            for ingredient, share in shares_of(blend).items():
+                found.setdefault(ingredient, _Need()).add(need, share * (1 - ready))
+    return found
+
+
+def _scraps(needs: Mapping[str, _Need], bench: Bench) -> dict[str, float]:
+    """Grams of scraps that go into the hidden cores of each wool, the heaviest first."""
+    heap = sum(wool.grams or 0.0 for wool in bench.wools if wool.scraps and wool.felts)
+    found = {}
+    for wool, need in sorted(needs.items(), key=lambda item: -item[1].hidden):
+        if bench.wool_by_id[wool].scraps:
+            continue
+        found[wool] = min(heap, need.hidden)
+        heap -= found[wool]
+    return found
+
+
+def _total(
+    wool: Wool, need: _Need, scraps: float, bench: Bench, spare: Mapping[str, float]
+) -> WoolTotal:
+    have = wool.grams or 0.0
+    rest = need.most - scraps
+    shelf = min(have, rest)
+    short = rest - shelf if rest - shelf > 1e-9 else 0.0
+    # However little it is, it comes in a pack.
+    packs = math.ceil(short / wool.pack_g - 1e-9) if short else 0
+    expected = max(0.0, need.taken - scraps)
+    return WoolTotal(
+        wool.id, wool.name, wool.colour, need.grams, need.taken, need.most, scraps, shelf, short,
+        max(packs, int(short > 0)), packs * wool.price if packs and wool.price is not None else None,
+        max(0.0, have + packs * wool.pack_g - expected),
+        tuple(w.id for w in substitutes(wool, short, bench, spare)) if short else (),
+    )  # fmt: skip
+
+
+def substitutes(
+    wool: Wool, short: float, bench: Bench, spare: Mapping[str, float]
+) -> Iterable[Wool]:
+    """Wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
+    want = _lab(wool.colour)
+    near = [
+        (math.dist(want, _lab(other.colour)), other)
+        for other in bench.wools
+        if other.id != wool.id and other.felts and not other.scraps and other.form == wool.form
+        and spare.get(other.id, 0.0) >= short
+    ]  # fmt: skip
+    return [other for off, other in sorted(near, key=lambda row: row[0]) if off <= LIKE_COLOUR]
+
+
+def _lab(colour: str) -> tuple[float, float, float]:
+    """CIE L*a*b* (D65) of an sRGB colour, by IEC 61966-2-1 and CIE 15."""
+    linear = [
+        c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4
+        for c in (int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    ]
+    rows = ((0.4124, 0.3576, 0.1805), (0.2126, 0.7152, 0.0722), (0.0193, 0.1192, 0.9505))
+    white = (0.95047, 1.0, 1.08883)
+    x, y, z = (
+        (t ** (1 / 3) if t > 216 / 24389 else (24389 / 27 * t + 16) / 116)
+        for t in (sum(k * v for k, v in zip(row, linear, strict=True)) / w
+                  for row, w in zip(rows, white, strict=True))
+    )  # fmt: skip
+    return 116 * y - 16, 500 * (x - y), 200 * (y - z)

@@ -1,0 +1,228 @@
+"""Measuring out by splitting: the shortest tree of halvings and thirds that meets every portion.
+
+Pieces are told apart by their size alone, 2^-a 3^-b of the hank, so a tree is a flow: every piece of a
+size comes from a halving of one twice as large or a third of one three times as large, and is split
+again, given to a portion, or left over. The fewest splits are an integer programme that HiGHS solves
+and proves. A tree of k splits is at most k deep, so when no tree with fewer splits exists among all
+sizes of that depth, none exists at all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+CLOSE = 0.08
+"""Each portion is met within 8 %."""
+MOST_PORTIONS = 12
+"""Up to so many portions the shortest tree is proved."""
+_FIRST_DEPTH = 4
+
+Size = tuple[int, int]
+"""How often a piece was halved and how often it was cut in three: it is 2^-a 3^-b of the hank."""
+
+
+class SplitError(ValueError):
+    """Portions that no hank can be split into; the message is one sentence."""
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """A portion to be split off: ``grams`` each for ``count`` copies, which are given the same pieces."""
+
+    id: str
+    grams: float
+    count: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece of the tree, the hank first. ``parent`` is its index; ``into`` what it is split into (0:
+    not), by act ``act``; otherwise it goes to copy ``copy`` of portion ``to``, or is left over (None)."""
+
+    size: Size
+    parent: int | None
+    into: int = 0
+    act: int = 0
+    to: str | None = None
+    copy: int = 0
+
+    @property
+    def share(self) -> float:
+        """Its share of the hank."""
+        return share_of(self.size)
+
+
+@dataclass(frozen=True, slots=True)
+class SplitPlan:
+    """A tree over a hank of ``hank_g``. ``proved`` says that no tree with fewer splits exists.
+
+    ``given_g`` is what each copy of a portion gets, by portion.
+    """
+
+    hank_g: float
+    pieces: tuple[Piece, ...]
+    splits: int
+    proved: bool
+    given_g: dict[str, float]
+
+    @property
+    def left_g(self) -> float:
+        """What is left over of the hank, g."""
+        return self.hank_g * sum(p.share for p in self.pieces if not p.into and p.to is None)
+
+
+def share_of(size: Size) -> float:
+    """The share of the hank a piece of this size is."""
+    return float(2.0 ** -size[0] * 3.0 ** -size[1])
+
+
+def split_plan(
+    wanted: Sequence[Wanted], hank_g: float | None = None, patience_s: float = 30.0
+) -> SplitPlan:
+    """The shortest tree over a hank of ``hank_g`` (all portions together, if unsaid).
+
+    ``patience_s`` is how long each of the solver's runs may take; a tree found but not proved in that
+    time is said to be so. Raises :class:`SplitError`.
+    """
+    asked = [w for w in wanted if w.grams > 0]
+    whole = sum(w.grams * w.count for w in asked)
+    hank = whole if hank_g is None else hank_g
+    if not asked:
+        raise SplitError("There is nothing to split off.")
+    if hank < whole * (1 - CLOSE):
+        raise SplitError(
+            f"A hank of {hank:.2f} g is too little for portions of {whole:.2f} g in all."
+        )
+    targets = [w.grams / hank for w in asked]
+    counts = [w.count for w in asked]
+    best, proved = None, False
+    depth = _FIRST_DEPTH
+    while True:
+        found, done = _solve(targets, counts, depth, best.splits if best else None, patience_s)
+        if found is not None:
+            best = found
+        if best is None:
+            depth += 2
+            if depth > 12:
+                raise SplitError("These portions differ too much to be split off one hank.")
+            continue
+        if not done or depth >= best.splits - 1 or len(asked) > MOST_PORTIONS:
+            proved = done and depth >= best.splits - 1
+            break
+        depth = min(max(depth + 2, 6), best.splits - 1)
+    given = {
+        w.id: hank * sum(n * share_of(size) for size, n in gets.items())
+        for w, gets in zip(asked, best.gets, strict=True)
+    }
+    return SplitPlan(hank, _tree(best, asked), best.splits, proved, given)
+
+
+@dataclass(frozen=True)
+class _Flow:
+    """A solution: halvings and thirds by size, and what each portion's copies get."""
+
+    halves: dict[Size, int]
+    thirds: dict[Size, int]
+    gets: list[dict[Size, int]]
+
+    @property
+    def splits(self) -> int:
+        return sum(self.halves.values()) + sum(self.thirds.values())
+
+
+def _solve(
+    targets: Sequence[float],
+    counts: Sequence[int],
+    depth: int,
+    below: int | None,
+    patience_s: float,
+) -> tuple[_Flow | None, bool]:
+    """The best tree up to ``depth`` with fewer than ``below`` splits, and whether the search was whole."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.sparse import coo_array
+
+    sizes = [(a, b) for a in range(depth + 1) for b in range(depth + 1 - a)]
+    at = {size: i for i, size in enumerate(sizes)}
+    shares = np.array([share_of(size) for size in sizes])
+    m, n = len(sizes), len(targets)
+    rows: list[tuple[int, int, float]] = []
+    for (a, b), i in at.items():
+        rows += [(i, i, -1.0), (i, m + i, -1.0)]
+        rows += [(i, 2 * m + i * n + p, -float(counts[p])) for p in range(n)]
+        if (a - 1, b) in at:
+            rows.append((i, at[a - 1, b], 2.0))
+        if (a, b - 1) in at:
+            rows.append((i, m + at[a, b - 1], 3.0))
+    for p in range(n):
+        rows += [(m + p, 2 * m + i * n + p, shares[i] / targets[p]) for i in range(m)]
+    rows += [(m + n, i, 1.0) for i in range(2 * m)]
+    low = np.concatenate([np.zeros(m), np.full(n, 1 - CLOSE), [0.0]])
+    low[0] = -1.0
+    high = np.concatenate([np.full(m, np.inf), np.full(n, 1 + CLOSE), [np.inf]])
+    if below is not None:
+        high[-1] = below - 1
+    most = np.full(2 * m + m * n, np.inf)
+    most[2 * m :] = np.floor(
+        (1 + CLOSE) * np.asarray(targets)[None, :] / shares[:, None] + 1e-9
+    ).ravel()
+    deep = [i for i, (a, b) in enumerate(sizes) if a + b == depth]
+    most[deep] = most[[m + i for i in deep]] = 0.0
+    r, c, v = zip(*rows, strict=True)
+    cost = np.concatenate([np.ones(2 * m), np.zeros(m * n)])
+    found = milp(
+        cost,
+        constraints=LinearConstraint(
+            coo_array((v, (r, c)), shape=(m + n + 1, len(cost))).tocsr(), low, high
+        ),
+        integrality=np.ones(len(cost)),
+        bounds=Bounds(0, most),
+        options={"time_limit": patience_s, "mip_rel_gap": 0.0},
+    )
+    whole = found.status in (0, 2)
+    if found.x is None:
+        return None, whole
+    x = np.rint(found.x).astype(int)
+    flow = _Flow(
+        {s: int(x[i]) for s, i in at.items() if x[i]},
+        {s: int(x[m + i]) for s, i in at.items() if x[m + i]},
+        [
+            {s: int(x[2 * m + i * n + p]) for s, i in at.items() if x[2 * m + i * n + p]}
+            for p in range(n)
+        ],
+    )
+    return flow, whole
+
+
+def _tree(flow: _Flow, wanted: Sequence[Wanted]) -> tuple[Piece, ...]:
+    """The flow as a tree: which piece is split when, and who gets the others."""
+    halves, thirds = dict(flow.halves), dict(flow.thirds)
+    to: dict[Size, list[tuple[str, int]]] = {}
+    for w, gets in zip(wanted, flow.gets, strict=True):
+        for copy in range(w.count):
+            for size, n in gets.items():
+                to.setdefault(size, []).extend([(w.id, copy)] * n)
+    pieces: list[Piece] = [Piece((0, 0), None)]
+    act, i = 0, 0
+    while i < len(pieces):
+        size, parent = pieces[i].size, pieces[i].parent
+        into = 2 if halves.get(size) else 3 if thirds.get(size) else 0
+        if into:
+            (halves if into == 2 else thirds)[size] -= 1
+            act += 1
+            pieces[i] = Piece(size, parent, into, act)
+            child = (size[0] + 1, size[1]) if into == 2 else (size[0], size[1] + 1)
+            pieces += [Piece(child, i) for _ in range(into)]
+        elif to.get(size):
+            name, copy = to[size].pop(0)
+            pieces[i] = Piece(size, parent, to=name, copy=copy)
+        i += 1
+    return tuple(pieces)
+
+
+def size_words(size: Size) -> str:
+    """A piece's share as a fraction: “1/12”."""
+    below = 2 ** size[0] * 3 ** size[1]
+    return "all" if below == 1 else f"1/{below}"

@@ -1,0 +1,100 @@
+"""The maker's own numbers: right, sure of themselves as far as they may be, and not thrown by a slip."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from bambola.core.figure import Bench, Brief, Coat, Record
+from bambola.core.figure.records import volume_of
+from bambola.core.plan import make_plan
+from bambola.core.wool.learning import PRIOR_SD, Belief, Posterior, estimates, learned, posterior_of
+from tests.figures import one_ball
+
+REPEATS, PIECES = 400, 30
+
+
+def simulated(wild: bool) -> list[tuple[float, Posterior]]:
+    """Hidden log densities and what is learned of each from thirty pieces with 15 % scatter."""
+    rng = np.random.default_rng(20)
+    found = []
+    for _ in range(REPEATS):
+        truth = math.log(0.11) + rng.normal(0, PRIOR_SD)
+        pieces = truth + rng.normal(0, 0.15, PIECES)
+        if wild:
+            pieces[rng.integers(PIECES)] += math.log(10) * rng.choice([-1, 1])
+        found.append((truth, posterior_of(pieces.tolist(), Belief(math.log(0.11), PRIOR_SD, 0.12))))
+    return found
+
+
+@pytest.mark.parametrize(("wild", "within"), [(False, 0.04), (True, 0.06)])
+def test_thirty_pieces_tell_a_density_and_how_sure_it_is(wild: bool, within: float) -> None:
+    found = simulated(wild)
+    near = sum(abs(math.exp(p.mean - truth) - 1) <= within for truth, p in found) / REPEATS
+    covered = sum(p.low <= truth <= p.high for truth, p in found) / REPEATS
+    assert near >= 0.8
+    assert 0.85 <= covered <= 0.95
+    if wild:
+        assert sum(sum(w > 0.5 for w in p.wild) == 1 for _, p in found) > 0.9 * REPEATS
+
+
+def piece(n: int, density: float, **more: object) -> Record:
+    known: dict[str, object] = {
+        "day": "2026-03-01", "figure": "Toad", "part": "Body", "wool": "core-batt", "form": "sausage",
+        "grams_in": density * 20.0 / 0.95, "grams_trimmed": density * 20.0 / 0.95 * 0.05,
+        "volume_cm3": 20.0,
+    }  # fmt: skip
+    return Record.model_validate({**known, **more, "n": n})
+
+
+def test_records_narrow_the_band_and_move_the_weight(bench: Bench) -> None:
+    figure = one_ball(60.0, coat=Coat(wool="woad"))
+    before = make_plan(figure, Brief(), bench).part("body").portions[0]
+    grams, width, pieces = [before.grams], [before.keep_by_g / before.take_g], [before.pieces]
+    for n in (1, 5, 40):
+        records = [piece(i, 0.14 * math.exp(0.1 * (-1) ** i)) for i in range(n)]
+        own = learned(bench, estimates(bench, records))
+        core = make_plan(figure, Brief(), own).part("body").portions[0]
+        grams.append(core.grams)
+        width.append(core.keep_by_g / core.take_g)
+        pieces.append(core.pieces)
+    assert (
+        grams == sorted(grams) and width == sorted(width, reverse=True) and pieces == [0, 1, 5, 40]
+    )
+    ratio = own.wool_by_id["core-batt"].density("medium") / 0.11
+    assert ratio == pytest.approx(0.14 / 0.11, rel=0.02)
+    # However many, the next piece strays as a calibrated weight does.
+    assert core.spread == pytest.approx(0.07, abs=0.01)
+
+
+def test_a_record_set_aside_says_nothing_and_other_numbers_are_learned_too(bench: Bench) -> None:
+    size = (60.0, 30.0, 30.0)
+    loose = tuple(mm / (0.3**w) for mm, w in zip(size, (0.30, 0.35, 0.35), strict=True))
+    records = [
+        piece(i, 0.11, volume_cm3=None, finished_mm=size, loose_mm=loose, minutes=40.0,
+              grams_trimmed=0.3, grams_in=4.0)
+        for i in range(12)
+    ]  # fmt: skip
+    records += [
+        piece(20 + i, 0.1, role="coat", area_cm2=50.0, asked_cover=0.016, form=None, grams_in=1.4,
+              grams_trimmed=0.2, volume_cm3=None)
+        for i in range(8)
+    ]  # fmt: skip
+    found = {e.what: e for e in estimates(bench, records)}
+    assert found["density:medium"].value == pytest.approx(
+        3.7 / volume_of("sausage", size), rel=0.03
+    )
+    assert found["along:sausage"].value == pytest.approx(0.30, abs=0.01)
+    assert found["cover"].value == pytest.approx(1.2 / 50 / 0.016, rel=0.05)
+    assert found["loss:core"].value == pytest.approx(0.075, abs=0.01)
+    assert found["start"].value == pytest.approx(4.0 / volume_of("sausage", loose), rel=0.1)  # type: ignore[arg-type]
+    assert found["pace"].value == pytest.approx(
+        40 / bench.pace.core_minutes(4.0, 1, "medium"), rel=0.1
+    )
+    own = learned(bench, found.values())
+    assert own.wool_by_id["core-batt"].shrink_weights("sausage")[0] == found["along:sausage"].value
+    assert own.pace.per_gram == pytest.approx(bench.pace.per_gram * found["pace"].value)
+    aside = [r.replaced(aside=True) for r in records]
+    assert estimates(bench, aside) == () and learned(bench, ()) == bench
