@@ -11,9 +11,11 @@ from bambola.devices.protocol import (
     Alive,
     Hello,
     LineSplitter,
+    Range,
     Reading,
     Repeats,
     Rubbish,
+    Weight,
 )  # fmt: skip
 
 BAUD = 9600
@@ -32,6 +34,8 @@ class DeviceLink(QObject):
     """One device at a time. Everything it does wrong is told in one sentence by ``trouble``."""
 
     reading = pyqtSignal(float)
+    weight = pyqtSignal(object)
+    range = pyqtSignal(object)
     trouble = pyqtSignal(str)
     state_changed = pyqtSignal()
 
@@ -105,6 +109,10 @@ class DeviceLink(QObject):
         if isinstance(said, Hello):
             self._repeats.forget()
             self._greet(said)
+        elif isinstance(said, Weight):
+            self.weight.emit(said)
+        elif isinstance(said, Range):
+            self.range.emit(said)
         elif isinstance(said, Reading) and self._repeats.is_new(said):
             self.reading.emit(said.value)
 

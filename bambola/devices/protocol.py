@@ -4,6 +4,8 @@ A device sends lines of ASCII ending in a line feed, at most 80 bytes each:
 
     HELLO caliper 1          once it is on: what it is and the version it speaks
     READ 17 23.41 mm 1E      its button was pressed: running number, value, unit, checksum
+    RANGE 0.1 500 g 02       a scale's step and its capacity
+    WEIGHT 12.3 g steady 47  what lies on a scale now, several times a second: steady, moving or over
     ALIVE                    every second while it is on
 
 The checksum is the XOR of the bytes before the last space, as two hexadecimal digits.
@@ -15,6 +17,7 @@ import math
 import re
 from dataclasses import dataclass
 from functools import reduce
+from typing import Literal, cast
 
 from bambola.core.quantities import G_PER, MM_PER
 
@@ -24,6 +27,10 @@ SILENT_S = 3.5
 """A device that has said nothing for this long has gone."""
 MOST_MM = 2000.0
 """No caliper opens wider than this: anything above is a slip of the line."""
+MOST_G = 100_000.0
+"""Nor does a scale of this protocol carry more."""
+_WEIGHT = re.compile(r"WEIGHT (-?\d{1,6}(?:\.\d{1,4})?) (g|oz) (steady|moving|over) ([0-9A-F]{2})")
+_RANGE = re.compile(r"RANGE (\d{1,3}(?:\.\d{1,4})?) (\d{1,6}(?:\.\d{1,4})?) (g|oz) ([0-9A-F]{2})")
 _READ = re.compile(r"READ (\d{1,9}) (-?\d{1,6}(?:\.\d{1,4})?) (mm|cm|in|g|oz) ([0-9A-F]{2})")
 
 
@@ -45,6 +52,22 @@ class Reading:
 
 
 @dataclass(frozen=True, slots=True)
+class Weight:
+    """What lies on a scale, g; it may be below nought after a tare. ``over``: more than it can carry."""
+
+    grams: float
+    state: Literal["steady", "moving", "over"]
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """What a scale can show: its step and its capacity, g."""
+
+    step_g: float
+    capacity_g: float
+
+
+@dataclass(frozen=True, slots=True)
 class Alive:
     """A device is still there."""
 
@@ -56,7 +79,7 @@ class Rubbish:
     why: str
 
 
-Said = Hello | Reading | Alive | Rubbish
+Said = Hello | Reading | Weight | Range | Alive | Rubbish
 
 
 def checksum(text: str) -> str:
@@ -67,6 +90,18 @@ def checksum(text: str) -> str:
 def reading_line(number: int, value: float, unit: str = "mm") -> str:
     """The line a device sends for a reading, with its line feed."""
     text = f"READ {number} {value:.2f} {unit}"
+    return f"{text} {checksum(text)}\n"
+
+
+def weight_line(grams: float, state: str, places: int = 2) -> str:
+    """The line a scale sends for what lies on it, with its line feed."""
+    text = f"WEIGHT {grams:.{places}f} g {state}"
+    return f"{text} {checksum(text)}\n"
+
+
+def range_line(step: float, capacity: float) -> str:
+    """The line a scale sends for what it can show, with its line feed."""
+    text = f"RANGE {step:g} {capacity:g} g"
     return f"{text} {checksum(text)}\n"
 
 
@@ -83,6 +118,8 @@ def understand(line: bytes) -> Said:
     hello = re.fullmatch(r"HELLO ([a-z]{1,20}) (\d{1,4})", text)
     if hello:
         return Hello(hello[1], int(hello[2]))
+    if text.startswith(("WEIGHT ", "RANGE ")):
+        return _scale_says(text)
     read = _READ.fullmatch(text)
     if read is None:
         return Rubbish("a line that is no reading")
@@ -93,6 +130,24 @@ def understand(line: bytes) -> Said:
     if not math.isfinite(value) or value < 0 or (read[3] in MM_PER and value > MOST_MM):
         return Rubbish("a reading out of range")
     return Reading(int(read[1]), value, "mm" if read[3] in MM_PER else "g")
+
+
+def _scale_says(text: str) -> Said:
+    weight, span = _WEIGHT.fullmatch(text), _RANGE.fullmatch(text)
+    found = weight or span
+    if found is None:
+        return Rubbish("a line that is no weight")
+    if checksum(text.rpartition(" ")[0]) != found[4]:
+        return Rubbish("a weight whose checksum is wrong")
+    if weight:
+        grams = float(weight[1]) * G_PER[weight[2]]
+        if abs(grams) > MOST_G:
+            return Rubbish("a weight out of range")
+        return Weight(grams, cast(Literal["steady", "moving", "over"], weight[3]))
+    step, capacity = (float(found[i]) * G_PER[found[3]] for i in (1, 2))
+    if not 0 < step < capacity <= MOST_G:
+        return Rubbish("a scale that shows nothing")
+    return Range(step, capacity)
 
 
 class LineSplitter:

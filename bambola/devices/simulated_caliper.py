@@ -8,35 +8,19 @@ last line, ``rubbish`` sends a spoilt one, ``off`` unplugs it.
 from __future__ import annotations
 
 import argparse
-import contextlib
-import os
-import pty
 import sys
-import threading
-import time
-import tty
 from collections.abc import Sequence
 
-from bambola.devices.protocol import VERSION, reading_line
+from bambola.devices.protocol import reading_line
+from bambola.devices.simulated import SimulatedDevice
 
 
-class Caliper:
+class Caliper(SimulatedDevice):
     """The device's side of the line."""
 
     def __init__(self) -> None:
-        self._master, self._slave = pty.openpty()
-        tty.setraw(self._slave)
-        os.set_blocking(self._master, False)
-        self.where = os.ttyname(self._slave)
+        super().__init__("caliper")
         self._number, self._last = 0, ""
-        self._on = True
-        self.send(f"HELLO caliper {VERSION}\n")
-        threading.Thread(target=self._keep_alive, daemon=True).start()
-
-    def send(self, line: str) -> None:
-        """Put a line on the wire; one that nobody reads is lost, as on a real wire."""
-        with contextlib.suppress(OSError):
-            os.write(self._master, line.encode("ascii", "replace"))
 
     def press(self, mm: float) -> None:
         """The button: send a reading."""
@@ -47,22 +31,6 @@ class Caliper:
     def again(self) -> None:
         """Send the last reading once more, as a bouncing button does."""
         self.send(self._last)
-
-    def rubbish(self) -> None:
-        """Send what a loose cable sends."""
-        self.send("RE\x7f\x01AD 9z 1#.2\n")
-
-    def off(self) -> None:
-        """Pull the plug."""
-        if self._on:
-            self._on = False
-            os.close(self._slave)
-            os.close(self._master)
-
-    def _keep_alive(self) -> None:
-        while self._on:
-            self.send("ALIVE\n")
-            time.sleep(1.0)
 
 
 def main(argv: Sequence[str] | None = None) -> int:

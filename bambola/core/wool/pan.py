@@ -1,0 +1,106 @@
+"""Weighing a portion out on a pan: what is aimed at, how it stands, and when it is taken down.
+
+Nothing here has a clock or a scale of its own: each reading comes with its time, and the state after it
+is a new value.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from bambola.core.wool.mending import PAIR_WEIGHT
+from bambola.core.wool.portions import Portion
+
+HOLD_S = 1.0
+"""A weight steady within its band for so long is taken down. Judged."""
+ZERO_STEPS = 3.0
+"""An empty pan that shows no more than so many steps has drifted, and that is taken for nought. Judged."""
+EMPTY_SHARE = 0.2
+"""A pan is lifted clear when less than this share of the portion lies on it. Judged."""
+
+Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "over"]
+
+
+@dataclass(frozen=True, slots=True)
+class Aim:
+    """What is weighed: between ``least`` and ``most``, best at ``best`` (g). ``parts`` > 1: a lump that
+    is torn into so many equal parts, since the scale cannot show one."""
+
+    least: float
+    most: float
+    best: float
+    parts: int = 1
+
+    def standing(self, grams: float, step: float) -> Standing:
+        """How ``grams`` stand to it on a scale that shows ``step`` g; half a step is the scale's own."""
+        slack = step / 2 * 1.001
+        if grams < max(step, EMPTY_SHARE * self.least):
+            return "empty"
+        if grams < self.least - slack:
+            return "more"
+        return "less" if grams > self.most + slack else "right"
+
+
+def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
+    """What to weigh for ``portion``: its band; a lump to tear; or, for a twin, as much as the first.
+
+    ``twin_g`` is what the first of the pair weighed, of which the other may differ by 8 %.
+    """
+    most = portion.take_g + portion.keep_by_g
+    if portion.tear is not None:
+        lump = portion.tear.weigh_g
+        return Aim(lump, lump, lump, portion.tear.parts)
+    if twin_g is not None:
+        return Aim(twin_g * (1 - PAIR_WEIGHT), twin_g * (1 + PAIR_WEIGHT), twin_g)
+    best = min(max(portion.take_g, round(portion.take_g / step) * step), most)
+    return Aim(portion.take_g, most, best)
+
+
+@dataclass(frozen=True, slots=True)
+class PanState:
+    """The pan between two readings. ``zero`` is what an empty pan shows, ``grams`` what lies on it,
+    ``since`` when it came to be steady in its band (s), ``clear`` whether the last portion was lifted
+    off. ``taken`` is the weight that this reading brought to be taken down, otherwise None."""
+
+    zero: float = 0.0
+    grams: float = 0.0
+    standing: Standing = "empty"
+    since: float | None = None
+    clear: bool = True
+    taken: float | None = None
+
+    def nought(self) -> PanState:
+        """What lies on it now counts for nothing: a bowl, or drift."""
+        return replace(self, zero=self.zero + self.grams, grams=0.0, since=None)
+
+    def lifted(self) -> PanState:
+        """After a portion was taken down: it must be lifted off before the next."""
+        return replace(self, clear=False, since=None, taken=None)
+
+
+def after_reading(
+    state: PanState, shown: float, kind: str, at: float, aim: Aim, step: float
+) -> PanState:
+    """The pan after the scale showed ``shown`` g at time ``at`` (s); ``kind`` steady, moving or over."""
+    grams = shown - state.zero
+    if kind == "over":
+        return replace(state, grams=grams, standing="over", since=None, taken=None)
+    standing = aim.standing(grams, step)
+    if not state.clear:
+        if standing != "empty":
+            return replace(state, grams=grams, standing="lift off", since=None, taken=None)
+        state = replace(state, clear=True)
+    if kind != "steady":
+        return replace(
+            state, grams=grams, standing="hold still" if standing == "right" else standing,
+            since=None, taken=None,
+        )  # fmt: skip
+    if standing == "empty" and abs(grams) <= ZERO_STEPS * step * 1.001:
+        return replace(state, zero=shown, grams=0.0, standing="empty", since=None, taken=None)
+    if standing != "right":
+        return replace(state, grams=grams, standing=standing, since=None, taken=None)
+    since = at if state.since is None else state.since
+    if at - since < HOLD_S:
+        return replace(state, grams=grams, standing="hold still", since=since, taken=None)
+    return replace(state, grams=grams, standing="right", since=since, taken=grams)

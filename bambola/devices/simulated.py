@@ -1,0 +1,46 @@
+"""What simulated devices have in common: a pseudo-terminal, a hello, a sign of life, and a plug."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import pty
+import threading
+import time
+import tty
+
+from bambola.devices.protocol import VERSION
+
+
+class SimulatedDevice:
+    """The device's side of a serial line that is not there."""
+
+    def __init__(self, kind: str) -> None:
+        self._master, self._slave = pty.openpty()
+        tty.setraw(self._slave)
+        os.set_blocking(self._master, False)
+        self.where = os.ttyname(self._slave)
+        self.is_on = True
+        self.send(f"HELLO {kind} {VERSION}\n")
+        threading.Thread(target=self._keep_alive, daemon=True).start()
+
+    def send(self, line: str) -> None:
+        """Put a line on the wire; one that nobody reads is lost, as on a real wire."""
+        with contextlib.suppress(OSError):
+            os.write(self._master, line.encode("ascii", "replace"))
+
+    def rubbish(self) -> None:
+        """Send what a loose cable sends."""
+        self.send("RE\x7f\x01AD 9z 1#.2\n")
+
+    def off(self) -> None:
+        """Pull the plug."""
+        if self.is_on:
+            self.is_on = False
+            os.close(self._slave)
+            os.close(self._master)
+
+    def _keep_alive(self) -> None:
+        while self.is_on:
+            self.send("ALIVE\n")
+            time.sleep(1.0)

@@ -1,0 +1,178 @@
+"""A kitchen scale that is not there: ``bambola-scale`` makes a pseudo-terminal and speaks the protocol.
+
+It settles, trembles, drifts, can be tared, overloaded and unplugged. With a window it has heaps of wool
+to lay on; with ``--plain`` it reads one command a line: ``load 4.2``, ``add 0.3``, ``take 0.2``,
+``tare``, ``drift 0.01`` (g a second), ``rubbish``, ``off``.
+"""
+
+from __future__ import annotations
+
+import argparse
+import math
+import random
+import sys
+import threading
+import time
+from collections import deque
+from collections.abc import Callable, Sequence
+
+from bambola.devices.protocol import range_line, weight_line
+from bambola.devices.simulated import SimulatedDevice
+
+TICK_S = 0.1
+_SETTLE_S = 0.15
+_TREMBLE = 0.12
+"""What a draught does to the reading, in steps (one standard deviation)."""
+_STILL = 5
+"""So many readings within one step are a steady weight."""
+
+
+class Balance:
+    """The scale's mechanics, a tick at a time: what lies on it, and what it shows of that."""
+
+    def __init__(self, step: float = 0.1, capacity: float = 500.0, seed: int = 1) -> None:
+        self.step, self.capacity = step, capacity
+        self.load_g, self.drift_g_s = 0.0, 0.0
+        self._felt = self._zero = self._drifted = 0.0
+        self._draught = random.Random(seed)
+        self._last: deque[float] = deque(maxlen=_STILL)
+
+    def tick(self) -> tuple[float, str]:
+        """What it shows a tenth of a second later: grams in whole steps, and its state."""
+        self._drifted += self.drift_g_s * TICK_S
+        self._felt += (self.load_g - self._felt) * (1 - math.exp(-TICK_S / _SETTLE_S))
+        seen = (
+            self._felt + self._drifted - self._zero + self._draught.gauss(0, _TREMBLE * self.step)
+        )
+        shown = round(seen / self.step) * self.step + 0.0
+        self._last.append(shown)
+        if self._felt > self.capacity:
+            return self.capacity, "over"
+        still = max(self._last) - min(self._last) <= self.step * 1.01
+        settled = abs(self.load_g - self._felt) < self.step / 2
+        return shown, "steady" if still and settled and len(self._last) == _STILL else "moving"
+
+    def tare(self) -> None:
+        """What lies on it now is nought."""
+        self._zero = self._felt + self._drifted
+        self._last.clear()
+
+
+class Scale(SimulatedDevice):
+    """The device's side of the line."""
+
+    def __init__(self, step: float = 0.1, capacity: float = 500.0) -> None:
+        super().__init__("scale")
+        self.balance = Balance(step, capacity)
+        self.shown: tuple[float, str] = (0.0, "moving")
+        self._places = max(0, -math.floor(math.log10(step) + 1e-9))
+        threading.Thread(target=self._weigh, daemon=True).start()
+
+    def lay(self, grams: float) -> None:
+        """So much more (or less) lies on it; never less than nothing."""
+        self.balance.load_g = max(0.0, self.balance.load_g + grams)
+
+    def _weigh(self) -> None:
+        ticks = 0
+        while self.is_on:
+            if ticks % 20 == 0:
+                self.send(range_line(self.balance.step, self.balance.capacity))
+            self.shown = self.balance.tick()
+            self.send(weight_line(*self.shown, self._places))
+            ticks += 1
+            time.sleep(TICK_S)
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the simulated scale until it is switched off."""
+    parser = argparse.ArgumentParser(prog="bambola-scale", description="A simulated kitchen scale.")
+    parser.add_argument("--plain", action="store_true", help="commands from standard input")
+    parser.add_argument("--step", type=float, default=0.1, help="what it shows, g")
+    parser.add_argument("--capacity", type=float, default=500.0, help="what it carries, g")
+    args = parser.parse_args(argv)
+    if not 0.001 <= args.step < args.capacity <= 100_000:
+        parser.error(
+            "the step must be 0.001 g or more, and the capacity more than that, up to 100 kg"
+        )
+    scale = Scale(args.step, args.capacity)
+    print(scale.where, flush=True)
+    if args.plain:
+        obey(scale)
+    else:
+        _show(scale)
+    scale.off()
+    return 0
+
+
+def obey(scale: Scale) -> None:
+    """Do what standard input says, a command a line."""
+
+    def load(grams: float) -> None:
+        scale.balance.load_g = max(0.0, grams)
+
+    def drift(speed: float) -> None:
+        scale.balance.drift_g_s = speed
+
+    plain: dict[str, Callable[[], None]] = {"tare": scale.balance.tare, "rubbish": scale.rubbish}
+    counted: dict[str, Callable[[float], None]] = {
+        "load": load, "add": scale.lay, "take": lambda g: scale.lay(-g), "drift": drift,
+    }  # fmt: skip
+    for line in sys.stdin:
+        word, _, number = line.strip().partition(" ")
+        if word == "off":
+            return
+        try:
+            if word in plain:
+                plain[word]()
+            else:
+                counted[word](float(number))
+        except (KeyError, ValueError):
+            print(
+                f"“{line.strip()}”: write load, add, take or drift with grams, or tare, rubbish, off.",
+                file=sys.stderr, flush=True,
+            )  # fmt: skip
+
+
+def _show(scale: Scale) -> None:
+    from PyQt6.QtCore import Qt, QTimer
+    from PyQt6.QtWidgets import QApplication, QGridLayout, QLabel, QPushButton, QWidget
+
+    app = QApplication(sys.argv[:1])
+    window = QWidget()
+    window.setWindowTitle("Simulated scale")
+    told = QLabel()
+    told.setStyleSheet("font-size: 40px; padding: 8px;")
+    told.setAlignment(Qt.AlignmentFlag.AlignCenter)
+    grid = QGridLayout(window)
+    grid.addWidget(told, 0, 0, 1, 4)
+    heaps = (("a wisp", 0.05), ("a pinch", 0.2), ("a tuft", 1.0), ("a handful", 5.0))
+    for column, (name, grams) in enumerate(heaps):
+        for row, sign in ((1, 1), (2, -1)):
+            button = QPushButton(f"{'Lay on' if sign > 0 else 'Take off'} {name}")
+            button.clicked.connect(lambda _=False, g=sign * grams: scale.lay(g))
+            grid.addWidget(button, row, column)
+
+    def empty() -> None:
+        scale.balance.load_g = 0.0
+
+    for column, (name, do) in enumerate((("&Tare", scale.balance.tare), ("&Empty", empty))):
+        button = QPushButton(name)
+        button.clicked.connect(lambda _=False, do=do: do())
+        grid.addWidget(button, 3, 2 * column, 1, 2)
+    grid.addWidget(QLabel(f"It is at {scale.where}"), 4, 0, 1, 4)
+
+    def look() -> None:
+        grams, state = scale.shown
+        told.setText(
+            "over" if state == "over" else f"{grams:.2f} g" + (" ·" if state == "steady" else "")
+        )
+
+    timer = QTimer(window)
+    timer.timeout.connect(look)
+    timer.start(100)
+    window.show()
+    app.exec()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

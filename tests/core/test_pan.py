@@ -1,0 +1,86 @@
+"""Weighing out on a simulated pan: what is taken down is what lay there, whatever the pan does."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bambola.core.figure import Bench, Brief
+from bambola.core.plan import make_plan
+from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
+from bambola.devices.simulated_scale import TICK_S, Balance
+from tests.figures import one_ball
+
+
+class Table:
+    """A maker, a scale and a pan, tick by tick."""
+
+    def __init__(self, aim: Aim, step: float = 0.1, seed: int = 1) -> None:
+        self.scale, self.aim, self.pan = Balance(step, 500.0, seed), aim, PanState()
+        self.at, self.taken = 0.0, list[float]()
+
+    def wait(self, seconds: float) -> None:
+        for _ in range(round(seconds / TICK_S)):
+            shown, kind = self.scale.tick()
+            self.at += TICK_S
+            self.pan = after_reading(self.pan, shown, kind, self.at, self.aim, self.scale.step)
+            if self.pan.taken is not None:
+                self.taken.append(self.pan.taken)
+                self.pan = self.pan.lifted()
+
+    def lay(self, grams: float, seconds: float = 3.0) -> None:
+        self.scale.load_g = grams
+        self.wait(seconds)
+
+
+@given(st.floats(1.0, 40.0), st.sampled_from([0.01, 0.1]), st.integers(0, 50))
+def test_a_portion_is_taken_once_with_what_lay_there(best: float, step: float, seed: int) -> None:
+    table = Table(Aim(best * 0.9, best * 1.2, best), step, seed)
+    table.wait(1.0)
+    table.lay(best * 0.5)
+    assert not table.taken and table.pan.standing == "more"
+    table.lay(best, 6.0)
+    assert len(table.taken) == 1
+    assert table.taken[0] == pytest.approx(best, abs=1.6 * step)
+    # It stays on the pan: nothing more is taken, not even for the next portion.
+    table.wait(5.0)
+    assert len(table.taken) == 1 and table.pan.standing == "lift off"
+    table.lay(0.0)
+    table.lay(best, 4.0)
+    assert len(table.taken) == 2
+
+
+def test_drift_between_portions_and_a_bowl_count_for_nothing() -> None:
+    table = Table(Aim(4.5, 6.0, 5.0))
+    table.scale.drift_g_s = 0.004
+    for n in range(1, 6):
+        table.lay(0.0, 8.0)
+        table.lay(5.0, 4.0)
+        assert table.taken[-1] == pytest.approx(5.0, abs=0.2), n
+    table.scale.drift_g_s = 0.0
+    table.lay(0.0)
+    table.lay(60.0)
+    table.pan = table.pan.nought()
+    table.lay(65.0, 4.0)
+    assert len(table.taken) == 6 and table.taken[-1] == pytest.approx(5.0, abs=0.2)
+
+
+def test_too_much_and_too_heavy_are_told_and_never_taken() -> None:
+    table = Table(Aim(4.5, 6.0, 5.0))
+    for grams, told in ((8.0, "less"), (900.0, "over"), (0.0, "empty"), (2.0, "more")):
+        table.lay(grams, 4.0)
+        assert table.pan.standing == told and not table.taken
+
+
+def test_what_is_aimed_at(bench: Bench) -> None:
+    core = make_plan(one_ball(60.0), Brief(), bench).part("body").portions[0]
+    band = aim_for(core, 0.1)
+    assert (band.least, band.most) == (core.take_g, core.take_g + core.keep_by_g)
+    assert band.least <= band.best + 0.05 and band.parts == 1
+    twin = aim_for(core, 0.1, twin_g=11.0)
+    assert (twin.least, twin.best, twin.most) == pytest.approx((10.12, 11.0, 11.88))
+    coarse = bench.replaced(scale_g=10.0)
+    small = make_plan(one_ball(20.0), Brief(), coarse).part("body").portions[0]
+    lump = aim_for(small, 10.0)
+    assert small.tear and lump.parts == small.tear.parts and lump.least == small.tear.weigh_g
