@@ -17,6 +17,7 @@ from bambola.core.export.pdf import work_sheet
 from bambola.core.export.strips import strip_svgs, strips_pdf
 from bambola.core.export.svg import outline_svg
 from bambola.core.export.tables import plan_tables
+from bambola.core.export.wool_sheets import wool_sheets
 from bambola.core.figure import (
     Brief,
     Document,
@@ -79,6 +80,12 @@ def _parser() -> argparse.ArgumentParser:
     form.add_argument(
         "--svg", type=Path, metavar="DIR", help="outlines, blanks and bend strips at true size"
     )
+    form.add_argument(
+        "--wool",
+        type=Path,
+        metavar="FILE",
+        help="wool as PDF: list, bundles, blanks, labels",
+    )
     form.add_argument("--strips", type=Path, metavar="FILE", help="bend strips of the wires as PDF")
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("of", choices=("plan", "figure"))
@@ -101,6 +108,8 @@ def _plan(args: argparse.Namespace) -> None:
         _write_all(args.svg, {name: text.encode() for name, text in drawn.items()})
     elif args.strips:
         write_whole(args.strips, strips_pdf(plan))
+    elif args.wool:
+        write_whole(args.wool, wool_sheets(plan, bench))
     elif args.pdf:
         write_whole(args.pdf, work_sheet(plan, document.figure, bench))
     else:

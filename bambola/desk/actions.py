@@ -36,6 +36,7 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("export_csv", "Tables as &CSV…"),
         Deed("export_svg", "Outlines, blanks and strips as SV&G…"),
         Deed("export_strips", "Bend &strips at true size as PDF…"),
+        Deed("export_wool", "&Wool sheets at true size as PDF…"),
         None,
         Deed("quit", "&Quit", "Ctrl+Q"),
     )),
@@ -66,11 +67,18 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("face_1", "Along the &ruler", "Ctrl+F8"),
         Deed("face_2", "On the &ground", "Ctrl+F9"),
     )),
+    ("W&ool", (
+        Deed("wool_0", "On the &table", "Ctrl+F10"),
+        Deed("wool_1", "On the &pan", "Ctrl+F11"),
+        Deed("wool_2", "By &splitting", "Ctrl+F12"),
+        Deed("wool_3", "The s&helf", "Ctrl+Shift+F9"),
+    )),
     ("&View", (
         Deed("station_0", "M&easure", "Alt+1", "station"),
         Deed("station_1", "&Resize", "Alt+2", "station"),
         Deed("station_2", "&Wire", "Alt+3", "station"),
-        Deed("station_3", "&Order", "Alt+4", "station"),
+        Deed("station_3", "W&ool", "Alt+4", "station"),
+        Deed("station_4", "&Order", "Alt+5", "station"),
         None,
         Deed("view_front", "From the &front", "Ctrl+1", "view"),
         Deed("view_side", "From its &left side", "Ctrl+2", "view"),
@@ -116,6 +124,8 @@ HAND_KEYS = (
     ("[, ] on the skeleton", "move the outer joint of the bone in hand along its part"),
     (">, < and . at the wire", "stouter, thinner, as planned"),
     ("Up, Down on the ground", "wish it steadier, or nodding more"),
+    ("Left, Right on the table, the pan, the tree, the shelf", "the next portion, colour or wool"),
+    ("Space, N, Backspace at the pan", "take it down as it is, nought, weigh the last again"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
 )
 

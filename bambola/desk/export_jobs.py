@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -9,6 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from bambola.core.figure import Bench, Figure
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units
+from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.background import Background
 from bambola.desk.studio import Studio
 
@@ -24,8 +26,8 @@ class ExportDesk(QObject):
         self.studio = studio
         self._background = Background(self)
 
-    def start(self, kind: str, where: Path) -> None:
-        """Export the plan as it is now, as ``kind``, to a file or folder."""
+    def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan]) -> None:
+        """Export the plan as it is now, as ``kind``, to a file or folder; with the splitting trees found."""
         studio = self.studio
         if studio.plan is None or studio.figure is None:
             return
@@ -33,7 +35,7 @@ class ExportDesk(QObject):
 
         def work() -> None:
             try:
-                write_export(kind, where, plan, figure, bench, units)
+                write_export(kind, where, plan, figure, bench, units, splits)
             except OSError as error:
                 self.failed.emit(str(error))
             except Exception as error:  # whatever a library stumbles over, the window goes on
@@ -49,7 +51,13 @@ class ExportDesk(QObject):
 
 
 def write_export(
-    kind: str, where: Path, plan: Plan, figure: Figure, bench: Bench, units: Units
+    kind: str,
+    where: Path,
+    plan: Plan,
+    figure: Figure,
+    bench: Bench,
+    units: Units,
+    splits: Mapping[str, SplitPlan],
 ) -> None:
     """Write one export. Raises OSError with one sentence for the maker."""
     # Loaded here so that the window need not wait for what only paper needs.
@@ -60,6 +68,7 @@ def write_export(
     from bambola.core.export.strips import strip_svgs, strips_pdf
     from bambola.core.export.svg import outline_svg
     from bambola.core.export.tables import plan_tables
+    from bambola.core.export.wool_sheets import wool_sheets
 
     if kind == "json":
         write_whole(where, plan_json(plan).encode())
@@ -67,6 +76,8 @@ def write_export(
         write_whole(where, work_sheet(plan, figure, bench, units))
     elif kind == "strips":
         write_whole(where, strips_pdf(plan, units))
+    elif kind == "wool" or kind == "wool":
+        write_whole(where, wool_sheets(plan, bench, units, splits))
     elif kind == "csv":
         for name, text in plan_tables(plan).items():
             write_whole(where / name, text.encode())

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from bambola.core.figure.document import SUFFIX
+from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.export_jobs import ExportDesk
 from bambola.desk.settings import Settings
 from bambola.desk.studio import Studio
@@ -15,6 +17,8 @@ from bambola.desk.timers import once
 from bambola.store import Journal
 
 _JOURNAL_MS = 1500
+_SHEETS = {"strips": "-bend-strips", "wool": "-wool"}
+"""What is printed at true size: a PDF, named after the figure and this."""
 
 
 class FileDesk(QObject):
@@ -29,6 +33,7 @@ class FileDesk(QObject):
         super().__init__(window)
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
         self.exports = ExportDesk(studio)
+        self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
         self._timer = once(self, _JOURNAL_MS)
@@ -92,14 +97,14 @@ class FileDesk(QObject):
                 self.window_, "Choose a folder", self._folder()
             )
         else:
-            ending = ".pdf" if kind == "strips" else f".{kind}"
-            name = self.studio.figure.id + ("-bend-strips" if kind == "strips" else "")
+            ending = ".pdf" if kind in _SHEETS else f".{kind}"
+            name = self.studio.figure.id + _SHEETS.get(kind, "")
             where, _ = QFileDialog.getSaveFileName(
                 self.window_, "Export", str(Path(self._folder()) / (name + ending)), f"*{ending}"
             )
         if where:
             self.said.emit("Writing…", False)
-            self.exports.start(kind, Path(where))
+            self.exports.start(kind, Path(where), self.splits())
 
     def _folder(self) -> str:
         return str(self.studio.path.parent if self.studio.path else Path.home())

@@ -81,3 +81,15 @@ class Settings:
     @geometry.setter
     def geometry(self, geometry: QByteArray) -> None:
         self._store.setValue("geometry", geometry)
+
+    def screen_px_per_mm(self, screen: str) -> float | None:
+        """Pixels a millimetre of a screen, if the maker has measured it."""
+        try:
+            value = float(self._store.value(f"screens/{screen}", 0.0))
+        except (TypeError, ValueError):
+            return None
+        return value if 1.0 <= value <= 40.0 else None
+
+    def set_screen_px_per_mm(self, screen: str, value: float) -> None:
+        """Keep what was measured of a screen."""
+        self._store.setValue(f"screens/{screen}", value)

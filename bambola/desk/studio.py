@@ -37,6 +37,7 @@ class Studio(QObject):
     figure_changed = pyqtSignal()
     survey_changed = pyqtSignal()
     plan_changed = pyqtSignal()
+    bench_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     units_changed = pyqtSignal()
     file_changed = pyqtSignal()
@@ -74,6 +75,18 @@ class Studio(QObject):
         self.plan_changed.emit()
         self.selection_changed.emit()
         self.file_changed.emit()
+
+    def use_bench(self, bench: Bench) -> None:
+        """Work with another bench; what is on the table is planned anew."""
+        if bench == self.bench:
+            return
+        self.bench = bench
+        self._made_plan = self._made_for = None
+        if self.figure is not None:
+            self.plan = make_plan(self.figure, self.brief, bench)
+        self.bench_changed.emit()
+        if self.plan is not None:
+            self.plan_changed.emit()
 
     def open(self, path: Path, as_copy: bool = False) -> bool:
         """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is."""
@@ -257,7 +270,8 @@ class _Change(QUndoCommand):
         super().__init__(words)
         self.studio, self.gesture = studio, gesture
         assert studio.plan is not None
-        self.before, self.after = (studio.now(), studio.plan), (held, plan)
+        self.before = (studio.now(), studio.plan, studio.bench)
+        self.after = (held, plan, studio.bench)
 
     def id(self) -> int:
         return self.gesture or -1
@@ -269,7 +283,12 @@ class _Change(QUndoCommand):
         return True
 
     def redo(self) -> None:
-        self.studio.show(*self.after)
+        self._show(*self.after)
 
     def undo(self) -> None:
-        self.studio.show(*self.before)
+        self._show(*self.before)
+
+    def _show(self, held: Held, plan: Plan, bench: Bench) -> None:
+        if bench is not self.studio.bench:  # counted or learned anew in the meantime
+            plan = make_plan(held.figure, held.brief, self.studio.bench)
+        self.studio.show(held, plan)

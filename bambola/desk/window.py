@@ -20,6 +20,7 @@ from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.desk.actions import Actions
+from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.curtain import keep_picture
 from bambola.desk.files import FileDesk
 from bambola.desk.help import show_about, show_keys
@@ -30,16 +31,20 @@ from bambola.desk.stations.measure import PICTURE, MeasureStation
 from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
 from bambola.desk.stations.wire import FACES, WireStation
+from bambola.desk.stations.wool import FACES as WOOL_FACES
+from bambola.desk.stations.wool import WoolStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.true_size import TrueSize
 from bambola.desk.widgets.header import Header
 from bambola.desk.widgets.message import MessageStrip
 from bambola.desk.widgets.thread import ThreadStrip
 from bambola.desk.widgets.welcome import Welcome
 from bambola.store import Journal
+from bambola.store.bench_book import BenchBook
 
-STATIONS = ("Measure", "Resize", "Wire", "Order")
-MEASURE, RESIZE, WIRE, ORDER = range(4)
+STATIONS = ("Measure", "Resize", "Wire", "Wool", "Order")
+MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
@@ -47,9 +52,18 @@ TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 class Window(QMainWindow):
     """One window, one figure."""
 
-    def __init__(self, studio: Studio, theme: Theme, settings: Settings, journal: Journal) -> None:
+    def __init__(
+        self,
+        studio: Studio,
+        theme: Theme,
+        settings: Settings,
+        journal: Journal,
+        book: BenchBook | None = None,
+    ) -> None:
         super().__init__()
         self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
+        self.bench_desk = BenchDesk(studio, book)
+        self.true_size = TrueSize(settings)
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
         self.files = FileDesk(self, studio, settings, journal)
         self.header = Header(STATIONS, studio, theme)
@@ -58,13 +72,16 @@ class Window(QMainWindow):
         self.measure_station = MeasureStation(studio, theme, self.darkroom)
         self.start_page = StartPage(studio, theme, self.darkroom)
         self.resize_station = ResizeStation(studio, theme, self.darkroom)
-        self.wire_station = WireStation(studio, theme, self.darkroom)
+        self.wire_station = WireStation(studio, theme, self.darkroom, self.true_size)
+        self.wool_station = WoolStation(
+            studio, theme, self.darkroom, self.bench_desk, self.true_size
+        )
         self.order_station = OrderStation(studio, theme, self.darkroom, self.thread_strip)
         self.welcome = Welcome(theme)
         self.stack = QStackedWidget()
         for page in (
             self.welcome, self.start_page, self.measure_station, self.resize_station, self.wire_station,
-            self.order_station,
+            self.wool_station, self.order_station,
         ):  # fmt: skip
             self.stack.addWidget(page)
         self._compose()
@@ -120,6 +137,7 @@ class Window(QMainWindow):
         studio.figure_changed.connect(self._figure_on_table)
         studio.selection_changed.connect(self._sync_hold)
         studio.plan_changed.connect(self._sync_hold)
+        studio.bench_changed.connect(self._dye)
         studio.units_changed.connect(self._sync_switches)
         self.header.path.chosen.connect(self.go_to)
         self.header.badge.asked.connect(self.go_to_question)
@@ -132,6 +150,7 @@ class Window(QMainWindow):
         self.measure_station.board.view_changed.connect(self._sync_switches)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)
+        self.files.splits = self.wool_station.splitter.trees
         self.files.opened.connect(self._opened)
         self.resize_station.table.camera_changed.connect(self._sync_switches)
         self._sync_switches()
@@ -155,7 +174,7 @@ class Window(QMainWindow):
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
             "keys": lambda: show_keys(self), "about": lambda: show_about(self),
         }  # fmt: skip
-        for kind in ("pdf", "json", "csv", "svg", "strips"):
+        for kind in ("pdf", "json", "csv", "svg", "strips", "wool"):
             deeds[f"export_{kind}"] = lambda kind=kind: self.files.ask_export(kind)  # type: ignore[misc]
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
@@ -163,6 +182,8 @@ class Window(QMainWindow):
             deeds[f"view_{name}"] = lambda name=name, camera=camera: self.look(name, camera)  # type: ignore[misc]
         for face in range(len(FACES)):
             deeds[f"face_{face}"] = lambda face=face: self._show_face(face)  # type: ignore[misc]
+        for face in range(len(WOOL_FACES)):
+            deeds[f"wool_{face}"] = lambda face=face: self._show_wool(face)  # type: ignore[misc]
         for step in range(len(measure.hands)):
             deeds[f"step_{step}"] = lambda step=step: self._take_step(step)  # type: ignore[misc]
         for unit in ("mm", "cm", "in"):
@@ -209,6 +230,10 @@ class Window(QMainWindow):
     def _show_face(self, face: int) -> None:
         self.go_to(WIRE)
         self.wire_station.show_face(face)
+
+    def _show_wool(self, face: int) -> None:
+        self.go_to(WOOL)
+        self.wool_station.show_face(face)
 
     def _show_pane(self, pane: int) -> None:
         self.go_to(MEASURE)
@@ -302,6 +327,7 @@ class Window(QMainWindow):
         self._keep_picture()
         self.files.exports.close()
         self.measure_station.close_down()
+        self.wool_station.close_down()
         self.darkroom.close()
 
     def _keep_picture(self) -> None:
@@ -330,6 +356,7 @@ class Window(QMainWindow):
         self.header.path.setVisible(have)
         for deed in (
             "save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "export_strips",
+            "export_wool",
             "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part",
         ):  # fmt: skip
             self.actions_[deed].setEnabled(have)
@@ -342,6 +369,9 @@ class Window(QMainWindow):
             entry.triggered.connect(lambda _=False, path=path: self.files.open_path(Path(path)))
         self.recent_menu.setEnabled(bool(self.settings.recent))
         self.welcome.show_recent(self.settings.recent)
+
+    def _dye(self) -> None:
+        self.darkroom.colours = {wool.id: wool.colour for wool in self.studio.bench.wools}
 
     def _sync_hold(self) -> None:
         held = bool(self.studio.selected and self.studio.is_held(self.studio.selected))

@@ -18,6 +18,8 @@ CLOSE = 0.08
 """Each portion is met within 8 %."""
 MOST_PORTIONS = 12
 """Up to so many portions the shortest tree is proved."""
+CRUMB = 0.02
+"""A piece smaller than this share of its portion is not worth giving. Judged."""
 _FIRST_DEPTH = 4
 
 Size = tuple[int, int]
@@ -113,6 +115,7 @@ def split_plan(
             proved = done and depth >= best.splits - 1
             break
         depth = min(max(depth + 2, 6), best.splits - 1)
+    best = _trimmed(best, targets)
     given = {
         w.id: hank * sum(n * share_of(size) for size, n in gets.items())
         for w, gets in zip(asked, best.gets, strict=True)
@@ -194,6 +197,21 @@ def _solve(
         ],
     )
     return flow, whole
+
+
+def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:
+    """Without the crumbs that a portion would not miss: they are left over."""
+    gets = []
+    for got, target in zip(flow.gets, targets, strict=True):
+        kept, whole = dict(got), sum(n * share_of(size) for size, n in got.items())
+        for size in sorted(got, key=share_of):
+            while kept.get(size) and share_of(size) < CRUMB * target:
+                if whole - share_of(size) < (1 - CLOSE) * target:
+                    break
+                whole -= share_of(size)
+                kept[size] -= 1
+        gets.append({size: n for size, n in kept.items() if n})
+    return _Flow(flow.halves, flow.thirds, gets)
 
 
 def _tree(flow: _Flow, wanted: Sequence[Wanted]) -> tuple[Piece, ...]:

@@ -2,16 +2,10 @@
 
 from __future__ import annotations
 
-import sys
-
-from PyQt6.QtCore import QProcess, pyqtSignal
-from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QLineEdit,
-    QMenu,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -22,7 +16,6 @@ from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.timers import at_most_every, nudge
-from bambola.devices.link import DeviceLink, ports
 
 
 class WeighPane(QWidget):
@@ -100,93 +93,3 @@ class WeighPane(QWidget):
         """Give the figure the firmness its original has."""
         if self._found is not None and self._found.figure is not None:
             self.studio.edit("Felt it like the original", self._found.figure)
-
-
-class CaliperRow(QWidget):
-    """Connects a caliper, real or simulated, and passes its readings on."""
-
-    reading = pyqtSignal(float)
-
-    def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.link = DeviceLink("caliper", self)
-        self._process: QProcess | None = None
-        self._told = QLabel()
-        self._told.setWordWrap(True)
-        self.button = QPushButton()
-        menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: self._fill(menu))
-        self.button.setMenu(menu)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, theme.px(4), 0, 0)
-        row.addWidget(self._told, 1)
-        row.addWidget(self.button)
-        self.link.reading.connect(self.reading)
-        self.link.trouble.connect(studio.refused)
-        self.link.state_changed.connect(self.refresh)
-        self.refresh()
-
-    def refresh(self) -> None:
-        """Say whether a caliper is connected."""
-        where = self.link.where if self.link.is_open else ""
-        self._told.setText(
-            f"Caliper at {where}: its button takes the measure in hand." if where
-            else "No caliper is connected."
-        )  # fmt: skip
-        self.button.setText("Caliper")
-        self.button.setAccessibleName("Connect a caliper")
-
-    def _fill(self, menu: QMenu) -> None:
-        menu.clear()
-        for where, name in ports():
-            self._offer(menu, f"{where}  {name}", lambda where=where: self.link.open(where))
-        self._offer(menu, "Another port…", self._ask_port)
-        self._offer(menu, "The simulated caliper", self.start_simulated)
-        if self.link.is_open:
-            self._offer(menu, "Put it away", self.close_link)
-
-    def _offer(self, menu: QMenu, words: str, do: object) -> None:
-        action = QAction(words, menu)
-        assert callable(do)
-        action.triggered.connect(lambda _=False: do())
-        menu.addAction(action)
-
-    def _ask_port(self) -> None:
-        where, taken = QInputDialog.getText(self, "Caliper", "Port", text="/dev/ttyUSB0")
-        if taken and where.strip():
-            self.link.open(where.strip())
-
-    def start_simulated(self, plain: bool = False) -> None:
-        """Start the simulated caliper as a program of its own and connect to it."""
-        process = QProcess(self)
-        arguments = ["-m", "bambola.devices.simulated_caliper"] + (["--plain"] if plain else [])
-
-        def heard() -> None:
-            where = process.readLine().data().decode(errors="replace").strip()
-            if where:
-                process.readyReadStandardOutput.disconnect(heard)
-                self.link.open(where)
-
-        process.readyReadStandardOutput.connect(heard)
-        process.errorOccurred.connect(
-            lambda _: self.studio.refused.emit("The simulated caliper could not be started.")
-        )
-        self._process = process
-        process.start(sys.executable, arguments)
-
-    @property
-    def simulated(self) -> QProcess | None:
-        """The simulated caliper's process, if one was started."""
-        return self._process
-
-    def close_link(self) -> None:
-        """Disconnect, and end a simulated caliper that was started here."""
-        self.link.close()
-        if self._process is not None:
-            process, self._process = self._process, None
-            process.errorOccurred.disconnect()
-            process.terminate()
-            if not process.waitForFinished(1000):
-                process.kill()
-                process.waitForFinished(500)

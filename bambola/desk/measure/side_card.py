@@ -16,10 +16,11 @@ from PyQt6.QtWidgets import (
 from bambola.desk.measure.doubts import DoubtList
 from bambola.desk.measure.part_head import PartHead
 from bambola.desk.measure.round_pane import MeasureList
-from bambola.desk.measure.scale_pane import CaliperRow, WeighPane
+from bambola.desk.measure.scale_pane import WeighPane
 from bambola.desk.measure.sighting import Sighting
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.device_row import DeviceRow
 
 PANES = (
     ("Part", "The part in hand"), ("Round", "The guided round"), ("Checks", "What does not go together"),
@@ -41,7 +42,7 @@ class SideCard(QFrame):
         self.round = MeasureList(studio, theme, whole_figure=True)
         self.weigh = WeighPane(studio, theme)
         self.doubts = DoubtList(studio, theme, sighting)
-        self.caliper = CaliperRow(studio, theme)
+        self.caliper = DeviceRow(studio, theme, "caliper", "its button takes the measure in hand")
         tabs = QHBoxLayout()
         self.tabs: list[QPushButton] = []
         for i, (name, told) in enumerate(PANES):
@@ -61,7 +62,7 @@ class SideCard(QFrame):
         self._box.addWidget(self.panes, 1)
         self._box.addWidget(self.caliper)
         self.doubts.counted.connect(self._count)
-        self.caliper.reading.connect(self._take_reading)
+        self.caliper.link.reading.connect(self._take_reading)
         self.round.in_hand.connect(self.in_hand)
         self.part_list.in_hand.connect(self._part_in_hand)
         theme.changed.connect(self._restyle)

@@ -5,12 +5,15 @@ from __future__ import annotations
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen, QPixmap
+from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap
 
 from bambola.core.armature import CutWire
 from bambola.core.relief import bundle_picture
 from bambola.desk.pictures import to_image
 from bambola.desk.theme import Theme
+
+_NEAR_GROUND = 34
+"""Wool nearer to the ground in lightness than this (of 255) would not be seen on it."""
 
 
 @lru_cache(maxsize=128)
@@ -32,6 +35,15 @@ def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> No
     wide, tall = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
     pixmap = _fitted(colour, loose, wide, tall)
     painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
+
+
+def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> None:
+    """Loose wool on the table; where it is nearly as dark or light as the ground, with a line round it."""
+    if abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND:
+        painter.setPen(QPen(theme.dyes.quiet, 1, Qt.PenStyle.DotLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(box)
+    paint_bundle(painter, box, colour, True)
 
 
 def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -> None:

@@ -20,6 +20,7 @@ from bambola.desk.pictures import Darkroom
 from bambola.desk.stations.resize import VIEWS
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.true_size import TrueSize
 from bambola.desk.widgets.slips import SlipTray
 from bambola.desk.wire.ghost import GhostView
 from bambola.desk.wire.ground import GroundView
@@ -40,12 +41,14 @@ _ROOMY = 520
 class WireStation(QWidget):
     """Three faces of the wire on the left, what is in hand on the right."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize
+    ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.walk = Walk(studio)
         self.ghost = GhostView(studio, theme, darkroom, self.walk)
-        self.ruler = RulerView(studio, theme, self.walk)
+        self.ruler = RulerView(studio, theme, self.walk, true_size)
         self.ground = GroundView(studio, theme, darkroom)
         self.schools = SchoolCards(studio, theme, self.walk)
         self.card = WireCard(studio, theme, self.walk)

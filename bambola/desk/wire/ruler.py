@@ -10,6 +10,7 @@ from bambola.core.armature import CutWire, StockCut
 from bambola.core.quantities import MM_PER, show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.true_size import TrueSize
 from bambola.desk.wire.lines import wire_colours
 from bambola.desk.wire.walk import Walk
 
@@ -20,9 +21,9 @@ _STOCK = 58
 class RulerView(QScrollArea):
     """The rulers, scrolled; fitted to the width or at true size."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk, true_size: TrueSize) -> None:
         super().__init__()
-        self.rulers = Rulers(studio, theme, walk)
+        self.rulers = Rulers(studio, theme, walk, true_size)
         self.setWidgetResizable(True)
         self.setWidget(self.rulers)
         self.setFocusProxy(self.rulers)
@@ -42,10 +43,11 @@ class RulerView(QScrollArea):
 class Rulers(QWidget):
     """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk, screen: TrueSize) -> None:
         super().__init__()
         self.studio, self.theme, self.walk = studio, theme, walk
-        self.true_size = False
+        self.true_size, self._screen = False, screen
+        screen.changed.connect(self.relaid)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Wires along the ruler")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
@@ -80,10 +82,9 @@ class Rulers(QWidget):
         )
 
     def px_per_mm(self) -> float:
-        """Pixels a mm: true to the screen's own word of its size, or fitted to the longest wire."""
+        """Pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
         if self.true_size:
-            screen = self.screen()
-            return (screen.physicalDotsPerInch() if screen else 96.0) / MM_PER["in"]
+            return self._screen.px_per_mm(self)
         longest = max(
             [w.cut_mm for w in self._wires()] + [c.length_mm for c in self._stock()], default=100
         )

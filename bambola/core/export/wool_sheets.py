@@ -1,0 +1,412 @@
+"""Wool on paper at true size: bundle outlines, blanks, split plans, the weigh-out list and kit labels.
+
+What is larger than a page goes over several, with match marks; every page has a ruler to check it by.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from reportlab.lib.colors import Color
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from bambola.core.export.paper import (
+    BODY,
+    BODY_BOLD,
+    INK,
+    MADDER,
+    QUIET,
+    TITLE,
+    WOAD,
+    register_fonts,
+)
+from bambola.core.figure import Bench
+from bambola.core.plan import Plan
+from bambola.core.plan.blanks import blanks_of
+from bambola.core.plan.weighing import (
+    Bag,
+    Weighing,
+    bags_by_colour,
+    bags_by_figure,
+    portion_named,
+    weighings,
+)
+from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.solids.forms import Array
+from bambola.core.wool import Portion
+from bambola.core.wool.splitting import SplitPlan, size_words
+
+PAGE_MM = (210.0, 297.0)
+MARGIN_MM = 12.0
+FOOT_MM = 16.0
+RULER_MM = 100
+OVERLAP_MM = 10.0
+LABEL_MM = (90.0, 52.0)
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A closed line (n, 2) in mm to be printed at true size, with what is written in it; ``dashed``
+    lines are folds."""
+
+    title: str
+    told: str
+    runs: tuple[tuple[Array, bool], ...]
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """Left, bottom, right, top of all its lines, mm."""
+        points = np.vstack([run for run, _ in self.runs])
+        (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
+        return float(left), float(low), float(right), float(high)
+
+
+def bundle_outlines(plan: Plan, units: Units) -> tuple[Outline, ...]:
+    """The outline of every bundle that is rolled, at its loose size, lying as it is rolled."""
+    found = []
+    for part in plan.parts:
+        for portion in part.portions:
+            if portion.take_g <= 0 or portion.form == "sheet":
+                continue
+            count = f"{part.count} × " if part.count > 1 else ""
+            role = (
+                f", {portion.detail or portion.role}"
+                if portion.role != "core" or portion.detail
+                else ""
+            )
+            told = f"{show_mass(portion.take_g, units)}: {_loose_words(portion, units)}"
+            found.append(Outline(f"{count}{part.name}{role}", told, ((_bundle(portion), False),)))
+    return tuple(found)
+
+
+def _loose_words(portion: Portion, units: Units) -> str:
+    sizes = sorted({round(v, 2) for v in portion.loose_mm.values()}, reverse=True)
+    told = " × ".join(show_length(v, units, with_unit=False) for v in sizes)
+    return f"{told} {units.length}" + (
+        " across, before it is pulled into veils" if portion.form == "veil" else ""
+    )
+
+
+def _bundle(portion: Portion) -> Array:
+    """The shadow (n, 2) of a loose bundle: an ellipse, a sausage with round ends, or a cone."""
+    turn = np.linspace(0, 2 * math.pi, 97)[:-1]
+    circle = np.column_stack([np.cos(turn), np.sin(turn)])
+    if portion.form == "veil":
+        return circle * (portion.loose_mm["across"] / 2)
+    along, across = portion.loose_mm["along"], portion.loose_mm["across"]
+    if portion.form == "sausage" and along > across:
+        shift = (along - across) / 2
+        ends = circle * (across / 2)
+        ends[:, 0] += np.where(ends[:, 0] >= 0, shift, -shift)
+        return ends
+    if portion.form == "cone":
+        return np.array([(0.0, -across / 2), (along, 0.0), (0.0, across / 2)])
+    return circle * (np.array([along, across]) / 2)
+
+
+def blank_outlines(plan: Plan, bench: Bench, units: Units) -> tuple[Outline, ...]:
+    """The blank of every flat part with its fold line."""
+    found = []
+    for part_id, blank in blanks_of(plan, bench).items():
+        part = plan.part(part_id)
+        core = next(p for p in part.portions if p.role == "core")
+        told = (
+            f"lay {show_mass(core.take_g, units)} to the outer line, fold at the dashed one; "
+            f"{show_length(blank.fringe_mm, units)} of fringe at the foot"
+        )
+        found.append(Outline(f"{part.count} × {part.name}, blank", told,
+                             ((blank.outline, False), (blank.fold, True))))  # fmt: skip
+    return tuple(found)
+
+
+class _Sheets:
+    """Pages in mm from the lower left, with their foot."""
+
+    def __init__(self, plan: Plan) -> None:
+        register_fonts()
+        self.out, self.plan, self.page = io.BytesIO(), plan, 1
+        size = (PAGE_MM[0] * mm, PAGE_MM[1] * mm)
+        self.canvas = Canvas(self.out, pagesize=size, pageCompression=0, invariant=1)
+        self.canvas.setTitle(f"{plan.figure}: wool")
+        self.canvas.scale(mm, mm)
+        self.y = PAGE_MM[1] - MARGIN_MM
+        self.is_fresh = True
+
+    def foot(self) -> None:
+        """Page number and ruler."""
+        c = self.canvas
+        c.setFont(BODY, 3)
+        c.setFillColor(QUIET)
+        c.drawString(MARGIN_MM, 7, f"{self.plan.figure} · wool · page {self.page}")
+        x, y = PAGE_MM[0] - MARGIN_MM - RULER_MM, 9.0
+        c.setStrokeColor(INK)
+        c.setLineWidth(0.2)
+        c.line(x, y, x + RULER_MM, y)
+        for i in range(RULER_MM // 10 + 1):
+            c.line(x + i * 10, y, x + i * 10, y + (3 if i % 5 == 0 else 2))
+        c.drawRightString(
+            x + RULER_MM, y - 3.5, f"{RULER_MM} mm: if this is not so, print at 100 %"
+        )
+
+    def turn(self) -> None:
+        """A new page, unless this one is still empty."""
+        if self.is_fresh:
+            return
+        self.foot()
+        self.canvas.showPage()
+        self.canvas.scale(mm, mm)
+        self.page += 1
+        self.y, self.is_fresh = PAGE_MM[1] - MARGIN_MM, True
+
+    def need(self, high: float) -> None:
+        """Room for so much, here or on a new page."""
+        if self.y - high < FOOT_MM:
+            self.turn()
+        self.is_fresh = False
+
+    def heading(self, text: str) -> None:
+        """A heading with room for something under it."""
+        self.need(30)
+        self.write(text, TITLE, 6.5, INK, 10)
+
+    def write(
+        self,
+        text: str,
+        font: str = BODY,
+        size: float = 3.8,
+        colour: Color = INK,
+        high: float = 5.6,
+    ) -> None:
+        """A line of text."""
+        self.need(high)
+        self.canvas.setFont(font, size)
+        self.canvas.setFillColor(colour)
+        self.canvas.drawString(MARGIN_MM, self.y - size, _fit(self.canvas, text, font, size))
+        self.y -= high
+
+    def bytes(self) -> bytes:
+        """The finished file."""
+        self.foot()
+        self.canvas.save()
+        return self.out.getvalue()
+
+
+def _fit(
+    canvas: Canvas, text: str, font: str, size: float, wide: float = PAGE_MM[0] - 2 * MARGIN_MM
+) -> str:
+    while len(text) > 4 and canvas.stringWidth(text, font, size) > wide:
+        text = text[:-2].rstrip() + "…"
+    return text
+
+
+def wool_sheets(
+    plan: Plan,
+    bench: Bench,
+    units: Units | None = None,
+    splits: Mapping[str, SplitPlan] | None = None,
+) -> bytes:
+    """Everything about the wool of ``plan`` on paper. ``splits`` are the trees to be printed, by wool."""
+    units = units or Units()
+    sheets = _Sheets(plan)
+    sheets.write(f"{plan.figure}: wool", TITLE, 9, INK, 13)
+    sheets.write(
+        f"{show_length(plan.to_height_mm, units)} high, {plan.count} of it, "
+        f"{show_mass(plan.wool_g, units)} of wool in the figure" + ("s" if plan.count > 1 else ""),
+        colour=QUIET, high=9,
+    )  # fmt: skip
+    _weigh_out(sheets, plan, bench, units)
+    _shopping(sheets, plan, bench, units)
+    for wool, split in (splits or {}).items():
+        _split(sheets, plan, bench.wool_by_id[wool].name, split, units)
+    sheets.turn()
+    sheets.heading("Blanks, true size")
+    _outlines(sheets, blank_outlines(plan, bench, units))
+    sheets.turn()
+    sheets.heading("Bundles before felting, true size")
+    _outlines(sheets, bundle_outlines(plan, units))
+    sheets.turn()
+    _labels(sheets, [*bags_by_figure(plan), *bags_by_colour(plan, bench)], bench, units)
+    return sheets.bytes()
+
+
+def _weigh_out(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
+    sheets.heading("Weigh out")
+    wool = ""
+    for w in weighings(plan):
+        if w.portion.wool != wool:
+            wool = w.portion.wool
+            sheets.need(14)
+            sheets.write(bench.wool_by_id[wool].name, BODY_BOLD, 4.4, WOAD, 6.5)
+        sheets.write(f"[   ]  {_line(w, plan, units)}", high=5.4)
+    sheets.y -= 4
+
+
+def _line(w: Weighing, plan: Plan, units: Units) -> str:
+    p = w.portion
+    which = f", figure {w.figure}" if plan.count > 1 else ""
+    role = (
+        "" if p.role == "core" and not p.detail else f", {(p.detail or p.role).replace('-', ' ')}"
+    )
+    told = f"take {show_mass(p.take_g, units)}, keep {show_mass(p.keep_by_g, units)} by"
+    if p.tear is not None:
+        told = f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}"
+    return f"{w.title}{role}{which}: {told}"
+
+
+def _shopping(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
+    sheets.heading("From the shelf, and to buy")
+    for t in plan.wools:
+        told = [f"{show_mass(t.shelf_g, units)} from the shelf"] if t.shelf_g > 0 else []
+        told += [f"{show_mass(t.scraps_g, units)} of scraps into cores"] if t.scraps_g > 0 else []
+        if t.packs:
+            price = "" if t.price is None else f", {t.price:.2f} {bench.currency}"
+            told.append(
+                f"buy {t.packs} × {show_mass(bench.wool_by_id[t.wool].pack_g, units)}{price}"
+            )
+        sheets.write(f"{t.name}: {'; '.join(told) or 'none'}", high=5.4)
+    for mix in plan.mixes:
+        names = bench.wool_by_id
+        parts = ", ".join(
+            f"{n} handfuls of {names[w].name.lower()} ({show_mass(g, units)})"
+            for w, g, n in mix.parts
+        )
+        sheets.write(
+            f"Mix {show_mass(mix.grams, units)} of {names[mix.wool].name.lower()}: {parts}",
+            high=5.4,
+        )
+    sheets.y -= 4
+
+
+def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, units: Units) -> None:
+    """A tree as numbered acts, and who gets what."""
+    sheets.heading(f"Splitting: {name}, a hank of {show_mass(split.hank_g, units)}")
+    for piece in sorted((p for p in split.pieces if p.into), key=lambda p: p.act):
+        into = "halves" if piece.into == 2 else "thirds"
+        whole = "the hank" if piece.parent is None else f"a piece of {size_words(piece.size)}"
+        sheets.write(f"{piece.act}.  Tear {whole} into {into}", high=5.2)
+    gets: dict[tuple[str, int], list[str]] = {}
+    for piece in split.pieces:
+        if piece.to is not None:
+            gets.setdefault((piece.to, piece.copy), []).append(size_words(piece.size))
+    for (to, copy), sizes in sorted(gets.items()):
+        part, portion = portion_named(plan, to)
+        which = f" {copy + 1}" if part.count * plan.count > 1 else ""
+        sheets.write(
+            f"{part.name}{which}, {portion.detail or portion.role}: {' and '.join(sizes)}", high=5.2
+        )
+    sheets.y -= 4
+
+
+def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:
+    """Outlines one under the other; what is larger than the page over several pages."""
+    room = (PAGE_MM[0] - 2 * MARGIN_MM, PAGE_MM[1] - MARGIN_MM - FOOT_MM - 14)
+    for outline in outlines:
+        left, low, right, high = outline.box
+        if right - left > room[0] and high - low <= room[0] and right - left <= room[1]:
+            outline = _turned(outline)
+            left, low, right, high = outline.box
+        if right - left <= room[0] and high - low <= room[1]:
+            sheets.need(high - low + 14)
+            _titled(sheets, outline, "")
+            _draw(sheets.canvas, outline, MARGIN_MM - left, sheets.y - high)
+            sheets.y -= high - low + 4
+        else:
+            _over_pages(sheets, outline, room)
+
+
+def _turned(outline: Outline) -> Outline:
+    runs = tuple((np.column_stack([-run[:, 1], run[:, 0]]), dashed) for run, dashed in outline.runs)
+    return Outline(outline.title, outline.told, runs)
+
+
+def tiles(
+    box: tuple[float, float, float, float], room: tuple[float, float]
+) -> Iterator[tuple[int, int, float, float]]:
+    """Column, row, left and top (mm) of the pieces a large outline is cut into; they overlap by 10 mm."""
+    left, low, right, high = box
+    each = room[0] - OVERLAP_MM, room[1] - OVERLAP_MM
+    for row in range(max(1, math.ceil((high - low - OVERLAP_MM) / each[1]))):
+        for column in range(max(1, math.ceil((right - left - OVERLAP_MM) / each[0]))):
+            yield column, row, left + column * each[0], high - row * each[1]
+
+
+def _over_pages(sheets: _Sheets, outline: Outline, room: tuple[float, float]) -> None:
+    for column, row, left, top in tiles(outline.box, room):
+        sheets.turn()
+        sheets.is_fresh = False
+        _titled(sheets, outline, f" · piece {chr(65 + row)}{column + 1}")
+        c, y = sheets.canvas, sheets.y
+        c.saveState()
+        clip = c.beginPath()
+        clip.rect(MARGIN_MM, y - room[1], room[0], room[1])
+        c.clipPath(clip, stroke=0)
+        _draw(c, outline, MARGIN_MM - left, y - top)
+        c.setStrokeColor(MADDER)
+        c.setLineWidth(0.2)
+        # Crosses in the corners of the overlap lie on those of the next page.
+        for x in (MARGIN_MM + OVERLAP_MM / 2, MARGIN_MM + room[0] - OVERLAP_MM / 2):
+            for v in (y - OVERLAP_MM / 2, y - room[1] + OVERLAP_MM / 2):
+                c.line(x - 3, v, x + 3, v)
+                c.line(x, v - 3, x, v + 3)
+        c.restoreState()
+        sheets.y = FOOT_MM
+    sheets.turn()
+
+
+def _titled(sheets: _Sheets, outline: Outline, more: str) -> None:
+    sheets.write(outline.title + more, BODY_BOLD, 4.2, INK, 5.2)
+    sheets.write(outline.told, BODY, 3.4, QUIET, 5.4)
+
+
+def _draw(canvas: Canvas, outline: Outline, x: float, y: float) -> None:
+    for run, dashed in outline.runs:
+        path = canvas.beginPath()
+        for i, (u, v) in enumerate(run.tolist()):
+            (path.lineTo if i else path.moveTo)(x + u, y + v)
+        path.close()
+        canvas.setStrokeColor(MADDER if dashed else INK)
+        canvas.setLineWidth(0.35)
+        canvas.setDash(*((3, 2) if dashed else ()))
+        canvas.drawPath(path, stroke=1, fill=0)
+        canvas.setDash()
+
+
+def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, units: Units) -> None:
+    """Labels for the bags of a kit, two beside each other, to be cut out."""
+    sheets.heading("Kit labels")
+    wide, high = LABEL_MM
+    for i, (bag, part) in enumerate(_label_parts(bags)):
+        column = i % 2
+        if column == 0:
+            sheets.need(high + 4)
+        x, y = MARGIN_MM + column * (wide + 4), sheets.y
+        c = sheets.canvas
+        c.setStrokeColor(QUIET)
+        c.setLineWidth(0.2)
+        c.rect(x, y - high, wide, high)
+        c.setFont(TITLE, 5)
+        c.setFillColor(INK)
+        c.drawString(x + 3, y - 7, _fit(c, bag.title, TITLE, 5, wide - 30))
+        c.setFont(BODY_BOLD, 4)
+        c.drawRightString(x + wide - 3, y - 7, show_mass(bag.grams, units))
+        c.setFont(BODY, 2.9)
+        for n, w in enumerate(part):
+            wool = bench.wool_by_id[w.portion.wool].name
+            told = f"{w.title}, {(w.portion.detail or w.portion.role).replace('-', ' ')}, {wool.lower()}"
+            c.drawString(x + 3, y - 12.5 - 3.9 * n, _fit(c, told, BODY, 2.9, wide - 24))
+            c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, show_mass(w.most_g, units))
+        if column == 1:
+            sheets.y -= high + 4
+
+
+def _label_parts(bags: Iterable[Bag]) -> Iterator[tuple[Bag, tuple[Weighing, ...]]]:
+    """Bags whose list is longer than a label go over several."""
+    rows = 10
+    for bag in bags:
+        for start in range(0, max(1, len(bag.weighings)), rows):
+            yield bag, bag.weighings[start : start + rows]

@@ -1,0 +1,159 @@
+"""Where everything lies on the table, at one scale: plain geometry, no painting."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from PyQt6.QtCore import QPointF, QRectF
+
+from bambola.core.plan import PartPlan
+from bambola.core.solids.forms import Array
+from bambola.core.wool import Blank, Portion
+
+Kind = Literal["bundle", "blank", "heap", "part"]
+
+
+@dataclass(frozen=True)
+class Thing:
+    """Something that lies on the table: a bundle, a blank, a heap of coat, or the finished part.
+
+    ``size`` in mm, across and down. ``portion`` is its index among the part's portions (None: the part).
+    """
+
+    kind: Kind
+    size: tuple[float, float]
+    portion: int | None = None
+    outline: Array | None = None
+    fold: Array | None = None
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One part's place: its things from left to right, the finished part last."""
+
+    part: str
+    things: tuple[Thing, ...]
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A setting laid down: its box, and the box of each thing, px."""
+
+    setting: Setting
+    box: QRectF
+    boxes: tuple[QRectF, ...]
+
+
+@dataclass(frozen=True)
+class Room:
+    """Lengths on the screen that do not follow the scale, px."""
+
+    gap: float
+    label: float
+    head: float
+    foot: float
+    least: float
+
+
+def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
+    """What lies at one part's place; ``finished`` is the part as it is pictured, mm."""
+    things = [
+        _thing(portion, i, blank) for i, portion in enumerate(part.portions) if portion.take_g > 0
+    ]
+    return Setting(part.id, (*things, Thing("part", finished)))
+
+
+def _thing(portion: Portion, i: int, blank: Blank | None) -> Thing:
+    if portion.role == "core" and blank is not None:
+        low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
+        size = (float(high[0] - low[0]), float(high[1] - low[1]))
+        return Thing("blank", size, i, blank.outline, blank.fold)
+    if portion.form == "veil":
+        across = portion.loose_mm["across"]
+        return Thing("heap", (across, across), i)
+    along, across = portion.loose_mm["along"], portion.loose_mm["across"]
+    return Thing("bundle", (max(along, across), min(along, across)), i)
+
+
+def lay_out(
+    settings: Sequence[Setting], wide: float, scale: float, room: Room
+) -> tuple[tuple[Laid, ...], float]:
+    """Lay the settings in rows across ``wide`` px at ``scale`` px a mm; and the height they take."""
+    laid: list[Laid] = []
+    row: list[tuple[Setting, float, float]] = []
+    y = room.gap
+
+    def finish() -> None:
+        nonlocal y
+        if not row:
+            return
+        tall = max(high for *_, high in row)
+        spare = max(0.0, wide - sum(w for _, w, _ in row) - room.gap * (len(row) + 1))
+        x = room.gap
+        for setting, own, _ in row:
+            # What a row has to spare is shared, so that nothing crowds at the left.
+            own += spare / len(row)
+            laid.append(_lay(setting, QRectF(x, y, own, tall), scale, room))
+            x += own + room.gap
+        y += tall + room.gap
+        row.clear()
+
+    used = room.gap
+    for setting in settings:
+        own, high = _needs(setting, scale, room)
+        if row and used + own + room.gap > wide:
+            finish()
+            used = room.gap
+        row.append((setting, own, high))
+        used += own + room.gap
+    finish()
+    return tuple(laid), y
+
+
+def _needs(setting: Setting, scale: float, room: Room) -> tuple[float, float]:
+    widths = [max(room.label, t.size[0] * scale) for t in setting.things]
+    own = sum(widths) + room.gap * (len(widths) + 1) + room.label * 0.3
+    tall = max(t.size[1] for t in setting.things) * scale
+    return max(own, room.least), tall + room.head + room.foot
+
+
+def _lay(setting: Setting, box: QRectF, scale: float, room: Room) -> Laid:
+    widths = [max(room.label, t.size[0] * scale) for t in setting.things]
+    spare = box.width() - sum(widths) - room.gap * (len(widths) + 1)
+    x = box.left() + room.gap + max(0.0, spare - room.label * 0.3) / 2
+    middle = box.top() + room.head + (box.height() - room.head - room.foot) / 2
+    boxes = []
+    for i, (thing, own) in enumerate(zip(setting.things, widths, strict=True)):
+        if i == len(widths) - 1:
+            x += room.label * 0.3  # room for the arrow before the finished part
+        w, h = thing.size[0] * scale, thing.size[1] * scale
+        boxes.append(QRectF(x + (own - w) / 2, middle - h / 2, w, h))
+        x += own + room.gap
+    return Laid(setting, box, tuple(boxes))
+
+
+def fitting_scale(
+    settings: Sequence[Setting], wide: float, tall: float, room: Room, least: float, most: float
+) -> float:
+    """The largest scale (px a mm) at which everything is seen at once, between ``least`` and ``most``."""
+    low, high = least, most
+    for _ in range(18):
+        middle = (low + high) / 2
+        widest = max((_needs(s, middle, room)[0] for s in settings), default=0.0)
+        fits = widest + 2 * room.gap <= wide and lay_out(settings, wide, middle, room)[1] <= tall
+        low, high = (middle, high) if fits else (low, middle)
+    return low
+
+
+def thing_at(laid: Sequence[Laid], at: QPointF) -> tuple[str, int | None] | None:
+    """The part, and the portion of it, that lies at a place."""
+    for place in laid:
+        if place.box.contains(at):
+            near = min(
+                zip(place.setting.things, place.boxes, strict=True),
+                key=lambda row: abs(row[1].center().x() - at.x()),
+            )
+            return place.setting.part, near[0].portion
+    return None
