@@ -84,10 +84,20 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     from bambola.desk.studio import Studio
     from bambola.desk.window import Window
     from bambola.store import Journal
+    from bambola.store.bench_book import BenchBook, BenchBookError, bench_path
 
     studio = Studio()
     studio.units = settings.units
-    window = Window(studio, theme, settings, Journal())
+    book, trouble = None, ""
+    try:
+        book = BenchBook(bench_path(), studio.bench)
+        book.bench()
+    except BenchBookError as error:
+        # The work goes on with what ships; the file is left as it is.
+        book, trouble = None, f"{error} Until then the shelf is not kept."
+    window = Window(studio, theme, settings, Journal(), book)
+    if trouble:
+        QTimer.singleShot(0, lambda: studio.refused.emit(trouble))
     window.setWindowIcon(icon("bambola", theme.dyes.madder))
     calm_collector()
     return window

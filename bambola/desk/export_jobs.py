@@ -26,7 +26,7 @@ class ExportDesk(QObject):
         self.studio = studio
         self._background = Background(self)
 
-    def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan]) -> None:
+    def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan] | None = None) -> None:
         """Export the plan as it is now, as ``kind``, to a file or folder; with the splitting trees found."""
         studio = self.studio
         if studio.plan is None or studio.figure is None:
@@ -57,7 +57,7 @@ def write_export(
     figure: Figure,
     bench: Bench,
     units: Units,
-    splits: Mapping[str, SplitPlan],
+    splits: Mapping[str, SplitPlan] | None,
 ) -> None:
     """Write one export. Raises OSError with one sentence for the maker."""
     # Loaded here so that the window need not wait for what only paper needs.

@@ -30,6 +30,9 @@ from bambola.core.solids import Placement, place
 from bambola.demo import default_bench
 from bambola.store import open_design, save_design
 
+MOST_FIGURES = 1000
+"""As many as a brief may ask for."""
+
 
 class Studio(QObject):
     """Figure, brief, bench, plan and selection, announcing their changes."""
@@ -182,6 +185,11 @@ class Studio(QObject):
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
         return self._ask(self.brief.replaced(**wishes), words, gesture)
+
+    def set_count(self, count: int, gesture: int = 0) -> bool:
+        """Ask for so many of the figure."""
+        count = max(1, min(MOST_FIGURES, count))
+        return self._ask(self.brief.replaced(count=count), "Change how many", gesture)
 
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it follow the height again."""

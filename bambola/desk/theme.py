@@ -143,6 +143,9 @@ def _sheet(theme: Theme) -> str:
     QToolButton:hover {{ background: {n["shade"]}; }}
     QToolButton:checked {{ background: {n["paper"]}; border-color: {n["madder"]}; }}
     QToolButton:focus {{ border-color: {n["woad"]}; }}
+    QSpinBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["woad"]};
+        border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(78)}px; }}
+    QSpinBox:focus {{ border-color: {n["madder"]}; }}
     QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}

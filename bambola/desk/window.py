@@ -328,6 +328,7 @@ class Window(QMainWindow):
         self.files.exports.close()
         self.measure_station.close_down()
         self.wool_station.close_down()
+        self.bench_desk.close()
         self.darkroom.close()
 
     def _keep_picture(self) -> None:

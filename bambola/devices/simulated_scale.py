@@ -61,8 +61,9 @@ class Balance:
 class Scale(SimulatedDevice):
     """The device's side of the line."""
 
-    def __init__(self, step: float = 0.1, capacity: float = 500.0) -> None:
+    def __init__(self, step: float = 0.1, capacity: float = 500.0, pace: float = 1.0) -> None:
         super().__init__("scale")
+        self._tick_s = TICK_S / pace
         self.balance = Balance(step, capacity)
         self.shown: tuple[float, str] = (0.0, "moving")
         self._places = max(0, -math.floor(math.log10(step) + 1e-9))
@@ -80,7 +81,7 @@ class Scale(SimulatedDevice):
             self.shown = self.balance.tick()
             self.send(weight_line(*self.shown, self._places))
             ticks += 1
-            time.sleep(TICK_S)
+            time.sleep(self._tick_s)
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -89,12 +90,17 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("--plain", action="store_true", help="commands from standard input")
     parser.add_argument("--step", type=float, default=0.1, help="what it shows, g")
     parser.add_argument("--capacity", type=float, default=500.0, help="what it carries, g")
+    parser.add_argument(
+        "--pace", type=float, default=1.0, help="so many times as quick as a real one"
+    )
     args = parser.parse_args(argv)
+    if not 0.1 <= args.pace <= 20:
+        parser.error("the pace must lie between 0.1 and 20")
     if not 0.001 <= args.step < args.capacity <= 100_000:
         parser.error(
             "the step must be 0.001 g or more, and the capacity more than that, up to 100 kg"
         )
-    scale = Scale(args.step, args.capacity)
+    scale = Scale(args.step, args.capacity, args.pace)
     print(scale.where, flush=True)
     if args.plain:
         obey(scale)

@@ -20,7 +20,8 @@ def job(name: str, parent: str | None, **more: object) -> PartJob:
     plain: dict[str, object] = {
         "id": name, "name": name.title(), "plural": f"{name}s", "parent": parent, "grandparent": None,
         "count": 1, "made": "apart", "rounds": 1, "needle": 38, "flat": False, "core": "cream",
-        "coat": None, "insets": (), "fur_wool": None, "fur_rows": 0, "join": "fringe", "face": False,
+        "coat": None, "insets": (), "fur_wool": None, "fur_rows": 0, "fur_lie": "base",
+        "join": "fringe", "face": False,
         "over": (), "wires": (), "garment": False, "passes": None, "must_precede": False,
     }  # fmt: skip
     return PartJob(**(plain | more))  # type: ignore[arg-type]

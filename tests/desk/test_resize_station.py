@@ -222,7 +222,7 @@ def test_units_change_everywhere(window: Window) -> None:
 
 
 def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:
-    window.actions_["station_3"].trigger()
+    window.actions_["station_4"].trigger()
     station = window.order_station
     assert station.isVisible() and station.model.rowCount() == 56
     qtbot.keyClick(window.thread_strip, Qt.Key.Key_End)

@@ -51,6 +51,8 @@ def test_resizing_with_keys_only(
     qtbot.keyClick(window, Qt.Key.Key_3, ALT)
     assert window.wire_station.isVisible()
     qtbot.keyClick(window, Qt.Key.Key_4, ALT)
+    assert window.wool_station.isVisible()
+    qtbot.keyClick(window, Qt.Key.Key_5, ALT)
     assert window.order_station.isVisible()
     qtbot.keyClick(window, Qt.Key.Key_2, ALT)
     qtbot.keyClick(window, Qt.Key.Key_S, CONTROL)

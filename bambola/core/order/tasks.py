@@ -40,6 +40,7 @@ class PartJob:
     insets: tuple[tuple[str, str], ...]
     fur_wool: str | None
     fur_rows: int
+    fur_lie: str
     join: str
     face: bool
     over: tuple[str, ...]
@@ -200,7 +201,8 @@ def _skin(part: PartJob) -> Iterator[Task]:
                    SURFACE_NEEDLE, part.coat, ("rub along the coat",), (NEEDLE_CARE,))  # fmt: skip
     for row in range(1, part.fur_rows + 1):
         yield Task(f"fur:{part.id}:{row}", "fur row", part.id,
-                   f"Fix fur row {row} of {part.fur_rows} on the {part.name.lower()}",
+                   f"Fix fur row {row} of {part.fur_rows} on the {part.name.lower()}, "
+                   f"from its {part.fur_lie}",
                    38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
 
 

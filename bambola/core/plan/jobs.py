@@ -68,6 +68,7 @@ def _job(
         insets=tuple((inset.id, inset.wool) for inset in part.insets),
         fur_wool=part.fur.wool if part.fur else None,
         fur_rows=fur_rows(part),
+        fur_lie=part.fur.lie if part.fur else "base",
         join=joins.get(part.id, part.join),
         face=part.face,
         over=part.over,

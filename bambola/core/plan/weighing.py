@@ -120,7 +120,7 @@ def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
     every = sorted(weighings(plan), key=lambda w: (w.figure, order[w.part]))
     return tuple(
         Bag(
-            plan.figure + (f", {n} of {plan.count}" if plan.count > 1 else ""),
+            (f"{n} of {plan.count}: " if plan.count > 1 else "") + plan.figure,
             tuple(w for w in every if w.figure == n),
         )
         for n in range(1, plan.count + 1)

@@ -96,7 +96,8 @@ def after_reading(
             state, grams=grams, standing="hold still" if standing == "right" else standing,
             since=None, taken=None,
         )  # fmt: skip
-    if standing == "empty" and abs(grams) <= ZERO_STEPS * step * 1.001:
+    settled = abs(grams - state.grams) < step / 2
+    if standing == "empty" and settled and abs(grams) <= ZERO_STEPS * step * 1.001:
         return replace(state, zero=shown, grams=0.0, standing="empty", since=None, taken=None)
     if standing != "right":
         return replace(state, grams=grams, standing=standing, since=None, taken=None)

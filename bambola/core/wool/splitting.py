@@ -9,7 +9,7 @@ sizes of that depth, none exists at all.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,7 +20,7 @@ MOST_PORTIONS = 12
 """Up to so many portions the shortest tree is proved."""
 CRUMB = 0.02
 """A piece smaller than this share of its portion is not worth giving. Judged."""
-_FIRST_DEPTH = 4
+_FIRST_DEPTH, _LAST_DEPTH = 4, 12
 
 Size = tuple[int, int]
 """How often a piece was halved and how often it was cut in three: it is 2^-a 3^-b of the hank."""
@@ -82,12 +82,16 @@ def share_of(size: Size) -> float:
 
 
 def split_plan(
-    wanted: Sequence[Wanted], hank_g: float | None = None, patience_s: float = 30.0
+    wanted: Sequence[Wanted],
+    hank_g: float | None = None,
+    patience_s: float = 30.0,
+    found: Callable[[SplitPlan], None] = lambda plan: None,
 ) -> SplitPlan:
     """The shortest tree over a hank of ``hank_g`` (all portions together, if unsaid).
 
     ``patience_s`` is how long each of the solver's runs may take; a tree found but not proved in that
-    time is said to be so. Raises :class:`SplitError`.
+    time is said to be so. ``found`` is told of a tree while the proof is still to come. Raises
+    :class:`SplitError`.
     """
     asked = [w for w in wanted if w.grams > 0]
     whole = sum(w.grams * w.count for w in asked)
@@ -98,29 +102,43 @@ def split_plan(
         raise SplitError(
             f"A hank of {hank:.2f} g is too little for portions of {whole:.2f} g in all."
         )
-    targets = [w.grams / hank for w in asked]
-    counts = [w.count for w in asked]
-    best, proved = None, False
-    depth = _FIRST_DEPTH
-    while True:
-        found, done = _solve(targets, counts, depth, best.splits if best else None, patience_s)
-        if found is not None:
-            best = found
-        if best is None:
-            depth += 2
-            if depth > 12:
-                raise SplitError("These portions differ too much to be split off one hank.")
-            continue
-        if not done or depth >= best.splits - 1 or len(asked) > MOST_PORTIONS:
-            proved = done and depth >= best.splits - 1
+    targets, counts = [w.grams / hank for w in asked], [w.count for w in asked]
+    best, depth = _first(targets, counts, patience_s)
+    proved = False
+    while not proved:
+        proved = depth >= best.splits - 1
+        if proved or len(asked) > MOST_PORTIONS:
             break
-        depth = min(max(depth + 2, 6), best.splits - 1)
-    best = _trimmed(best, targets)
+        found(_planned(best, asked, targets, hank, False))
+        depth = best.splits - 1
+        better, whole_search = _solve(targets, counts, depth, best.splits, patience_s)
+        if better is None:
+            proved = whole_search
+            break
+        best = better
+        if not whole_search:
+            break
+    return _planned(best, asked, targets, hank, proved)
+
+
+def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -> tuple[_Flow, int]:
+    """The best tree of the least depth that has one, and that depth; 0 where the search was cut short."""
+    for depth in range(_FIRST_DEPTH, _LAST_DEPTH + 1, 2):
+        best, done = _solve(targets, counts, depth, None, patience_s)
+        if best is not None:
+            return best, depth if done else 0
+    raise SplitError("These portions differ too much to be split off one hank.")
+
+
+def _planned(
+    flow: _Flow, asked: Sequence[Wanted], targets: Sequence[float], hank: float, proved: bool
+) -> SplitPlan:
+    flow = _trimmed(flow, targets)
     given = {
         w.id: hank * sum(n * share_of(size) for size, n in gets.items())
-        for w, gets in zip(asked, best.gets, strict=True)
+        for w, gets in zip(asked, flow.gets, strict=True)
     }
-    return SplitPlan(hank, _tree(best, asked), best.splits, proved, given)
+    return SplitPlan(hank, _tree(flow, asked), flow.splits, proved, given)
 
 
 @dataclass(frozen=True)

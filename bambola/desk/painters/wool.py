@@ -38,8 +38,11 @@ def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> No
 
 
 def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> None:
-    """Loose wool on the table; where it is nearly as dark or light as the ground, with a line round it."""
-    if abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND:
+    """Loose wool on the table; dark wool on a dark table with a line round it."""
+    if (
+        theme.dark
+        and abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
+    ):
         painter.setPen(QPen(theme.dyes.quiet, 1, Qt.PenStyle.DotLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(box)

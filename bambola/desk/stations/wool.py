@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
+    QSpinBox,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -17,7 +18,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.quantities import QuantityError, parse_mass
 from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.pictures import Darkroom
-from bambola.desk.studio import Studio
+from bambola.desk.studio import MOST_FIGURES, Studio
 from bambola.desk.theme import Theme
 from bambola.desk.true_size import ScreenDialog, TrueSize
 from bambola.desk.widgets.device_row import DeviceRow
@@ -25,7 +26,8 @@ from bambola.desk.wool.hand import WoolHand
 from bambola.desk.wool.pan import PanView
 from bambola.desk.wool.portion_card import PortionCard
 from bambola.desk.wool.shelf import ShelfView
-from bambola.desk.wool.splitting import Splitter, SplitView
+from bambola.desk.wool.splitter import Splitter
+from bambola.desk.wool.splitting import SplitView
 from bambola.desk.wool.swatch import SwatchDialog
 from bambola.desk.wool.table import TableView
 from bambola.desk.wool.weigher import Weigher
@@ -61,8 +63,17 @@ class WoolStation(QWidget):
         self._compose()
         theme.changed.connect(self._restyle)
         self._restyle()
+        studio.plan_changed.connect(self._show_count)
         self.table.cloth.relaid.connect(self._tell_scale)
         self.show_face(TABLE)
+
+    def _count_changed(self, count: int) -> None:
+        self.studio.set_count(count)
+
+    def _show_count(self) -> None:
+        self.count.blockSignals(True)
+        self.count.setValue(self.studio.brief.count)
+        self.count.blockSignals(False)
 
     def _tell_scale(self) -> None:
         share = self.table.cloth.scale / self.true_size.px_per_mm(self)
@@ -76,6 +87,15 @@ class WoolStation(QWidget):
             button.setCheckable(True)
             self.faces.append(button)
         self._bar.addStretch(1)
+        self.count = QSpinBox()
+        self.count.setRange(1, MOST_FIGURES)
+        self.count.setPrefix("make ")
+        self.count.setAccessibleName("How many figures")
+        self.count.setToolTip(
+            "How many of the figure: twins are weighed together, packs are rounded up"
+        )
+        self.count.valueChanged.connect(self._count_changed)
+        self._bar.addWidget(self.count)
         self.at_scale = QLabel()
         self._bar.addWidget(self.at_scale)
         self.one_to_one = self._button("1:1", "At true size", lambda: None)
@@ -91,6 +111,8 @@ class WoolStation(QWidget):
         )
         self.from_pack.setCheckable(True)
         self.from_pack.toggled.connect(lambda on: self.splitter.choose(self.splitter.wool, on))
+        self.stop = self._button("Stop looking", "Keep the tree found so far", self.splitter.cancel)
+        self.splitter.changed.connect(lambda: self.stop.setEnabled(not self.splitter.is_idle))
         self.typed = self._button("It weighs…", "Type what another scale shows", self.ask_weight)
         self.nought = self._button(
             "Nought", "What lies there counts for nothing (N)", self.weigher.nought
@@ -142,6 +164,7 @@ class WoolStation(QWidget):
         self._row.setContentsMargins(px(20), px(2), px(24), px(4))
         self._row.setSpacing(px(14))
         self._shelf_column.setSpacing(px(10))
+        self._bar.setSpacing(px(6))
         self.at_scale.setFont(self.theme.text(14))
         self.at_scale.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self._fit()
@@ -160,8 +183,9 @@ class WoolStation(QWidget):
         for i, button in enumerate(self.faces):
             button.setChecked(i == face)
         shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
-            ((self.at_scale, self.one_to_one, self.screen_size), TABLE), ((self.from_pack,), SPLITTING),
-            ((self.typed, self.nought, self.strike), PAN),
+            ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
+            ((self.stop, self.from_pack), SPLITTING),
+            ((self.typed, self.nought, self.strike), PAN), ((self.count,), SHELF),
         )  # fmt: skip
         for widgets, on in shown:
             for widget in widgets:

@@ -67,12 +67,15 @@ class DeviceRow(QWidget):
         if taken and where.strip():
             self.link.open(where.strip())
 
-    def start_simulated(self, plain: bool = False) -> None:
+    def start_simulated(self, plain: bool = False, more: tuple[str, ...] = ()) -> None:
         """Start the simulated one as a program of its own and connect to it."""
         process = QProcess(self)
-        arguments = ["-m", f"bambola.devices.simulated_{self.kind}"] + (
-            ["--plain"] if plain else []
-        )
+        arguments = [
+            "-m",
+            f"bambola.devices.simulated_{self.kind}",
+            *(["--plain"] if plain else []),
+            *more,
+        ]
 
         def heard() -> None:
             where = process.readLine().data().decode(errors="replace").strip()

@@ -354,5 +354,5 @@ def _asked(w: Weighing, units: Units) -> str:
     return (
         show_mass(w.least_g, units)
         if tear is None
-        else f"{show_mass(tear.weigh_g, units)} / {tear.parts}"
+        else f"{show_mass(tear.weigh_g, units)} ÷ {tear.parts}"
     )

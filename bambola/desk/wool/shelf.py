@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from bambola.core.figure import Wool
@@ -12,7 +12,7 @@ from bambola.core.wool import WoolTotal
 from bambola.core.wool.bundles import heap_across
 from bambola.desk.painters.wool import paint_heap
 from bambola.desk.studio import Studio
-from bambola.desk.theme import Theme
+from bambola.desk.theme import LIGHT, Theme
 
 
 class ShelfView(QScrollArea):
@@ -163,9 +163,8 @@ class Boards(QWidget):
             painter.setPen(QPen(d.madder, px(1.8), Qt.PenStyle.DashLine))
             painter.drawEllipse(circle(total.need_g))
         elif total is not None and have > 0:
-            painter.setPen(
-                QPen(d.ink if not self.theme.dark else d.paper, px(1.8), Qt.PenStyle.DotLine)
-            )
+            line_of = LIGHT.paper if QColor(wool.colour).lightness() < 120 else LIGHT.ink
+            painter.setPen(QPen(line_of, px(1.8), Qt.PenStyle.DotLine))
             painter.drawEllipse(circle(max(have - total.taken_g + total.scraps_g, 0.01)))
         elif have <= 0:
             painter.setPen(QPen(d.quiet, px(1.4), Qt.PenStyle.DotLine))

@@ -4,129 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QObject, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bambola.core.plan import Plan
-from bambola.core.plan.weighing import portion_named, split_wishes
+from bambola.core.plan.weighing import portion_named
 from bambola.core.quantities import show_mass
-from bambola.core.wool.splitting import Piece, SplitError, SplitPlan, size_words, split_plan
-from bambola.desk.background import Background
+from bambola.core.wool.splitting import Piece, SplitPlan, size_words
 from bambola.desk.painters.wool import paint_bundle, paint_heap
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
-
-PATIENCE_S = 20.0
-"""How long one run of the solver may take before the tree found is shown without proof."""
-
-
-class Splitter(QObject):
-    """Finds the trees in the background; the newest wish counts, and what was found is kept."""
-
-    changed = pyqtSignal()
-    _found = pyqtSignal(object, str, float, object)
-
-    def __init__(self, studio: Studio) -> None:
-        super().__init__()
-        self.studio = studio
-        self.wool = ""
-        self.from_pack = False
-        self._background = Background(self)
-        self._plan: Plan | None = None
-        self._known: dict[tuple[str, float], SplitPlan | str] = {}
-        self._waiting: tuple[str, float] | None = None
-        self._busy = False
-        self._found.connect(self._take)
-
-    @property
-    def wools(self) -> list[str]:
-        """The colours of the plan, the heaviest first."""
-        plan = self.studio.plan
-        return list(self._grams(plan)) if plan else []
-
-    def _grams(self, plan: Plan) -> dict[str, float]:
-        grams: dict[str, float] = {}
-        for part in plan.parts:
-            for p in part.portions:
-                grams[p.wool] = grams.get(p.wool, 0.0) + p.grams * part.count
-        return dict(sorted(grams.items(), key=lambda item: -item[1]))
-
-    @property
-    def hank_g(self) -> float:
-        """What the hank weighs: just what is asked, or so many whole packs."""
-        plan = self.studio.plan
-        if plan is None or not self.wool:
-            return 0.0
-        whole = sum(w.grams * w.count for w in split_wishes(plan, self.wool, self.studio.bench))
-        pack = self.studio.bench.wool_by_id[self.wool].pack_g
-        return max(1, -(-whole // pack)) * pack if self.from_pack else whole
-
-    def choose(self, wool: str, from_pack: bool | None = None) -> None:
-        """Split another colour, or from whole packs."""
-        self.wool = wool
-        self.from_pack = self.from_pack if from_pack is None else from_pack
-        self.look()
-
-    def look(self) -> None:
-        """Find the tree of the colour in hand, unless it is known."""
-        plan = self.studio.plan
-        if plan is None:
-            return
-        if plan is not self._plan:
-            self._plan, self._known = plan, {}
-        if self.wool not in self.wools:
-            self.wool = next(iter(self.wools), "")
-        key = (self.wool, self.hank_g)
-        self._waiting = key if self.wool and key not in self._known else None
-        self._next()
-        self.changed.emit()
-
-    @property
-    def found(self) -> SplitPlan | str | None:
-        """The tree, why there is none, or None while it is looked for."""
-        return self._known.get((self.wool, self.hank_g))
-
-    def trees(self) -> dict[str, SplitPlan]:
-        """The trees found for the plan on the table, by wool; for print."""
-        if self.studio.plan is not self._plan:
-            return {}
-        return {
-            wool: found for (wool, _), found in self._known.items() if isinstance(found, SplitPlan)
-        }
-
-    @property
-    def is_idle(self) -> bool:
-        """Whether nothing is being looked for."""
-        return not self._busy
-
-    def _next(self) -> None:
-        if self._busy or self._waiting is None or self._plan is None:
-            return
-        (wool, hank), self._waiting, plan = self._waiting, None, self._plan
-        wishes = split_wishes(plan, wool, self.studio.bench)
-        self._busy = True
-
-        def work() -> None:
-            try:
-                answer: SplitPlan | str = split_plan(wishes, hank, PATIENCE_S)
-            except SplitError as error:
-                answer = str(error)
-            self._found.emit(plan, wool, hank, answer)
-
-        self._background.do(work)
-
-    def _take(self, plan: Plan, wool: str, hank: float, answer: SplitPlan | str) -> None:
-        self._busy = False
-        if plan is self._plan:
-            self._known[wool, hank] = answer
-        self._next()
-        self.changed.emit()
-
-    def close(self) -> None:
-        """Wait for what is being looked for."""
-        self._waiting = None
-        self._background.finish()
+from bambola.desk.wool.splitter import Splitter
 
 
 @dataclass(frozen=True)
@@ -177,7 +65,14 @@ class SplitView(QWidget):
         if isinstance(found, str):
             return found
         hank = show_mass(found.hank_g, units)
-        proof = "no shorter tree exists" if found.proved else "a shorter one was not found in time"
+        if found.proved:
+            proof = "no shorter tree exists"
+        else:
+            proof = (
+                "a shorter one was not found"
+                if self.splitter.is_settled
+                else "looking for a shorter one…"
+            )
         left = f", {show_mass(found.left_g, units)} left over" if found.left_g > 0.005 else ""
         if not found.splits:
             return f"{hank}: nothing to split"

@@ -81,18 +81,7 @@ class SwatchDialog(QDialog):
 
     def _read(self) -> Record:
         units = self.studio.units
-        sizes = [
-            tuple(
-                parse_length(text, units.length)
-                for text in field.text().replace("x", "×").split("×")
-            )
-            for field in (self.loose, self.felted)
-        ]
-        for size, what in zip(sizes, ("loose", "felted"), strict=True):
-            if len(size) != 3:
-                raise QuantityError(
-                    f"Write the {what} size as along × across × through, such as 60 × 40 × 40."
-                )
+        sizes = [self._size(self.loose, "loose"), self._size(self.felted, "felted")]
         grams, trimmed = (parse_mass(f.text(), units.mass) for f in (self.grams, self.trimmed))
         if trimmed >= grams:
             raise ValueError
@@ -103,3 +92,11 @@ class SwatchDialog(QDialog):
                 "grams_in": grams, "grams_trimmed": trimmed, "loose_mm": sizes[0], "finished_mm": sizes[1],
             }
         )  # fmt: skip
+
+    def _size(self, field: QLineEdit, what: str) -> tuple[float, ...]:
+        texts = field.text().replace("x", "×").split("×")
+        if len(texts) != 3:
+            raise QuantityError(
+                f"Write the {what} size as along × across × through, such as 60 × 40 × 40."
+            )
+        return tuple(parse_length(text, self.studio.units.length) for text in texts)

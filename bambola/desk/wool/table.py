@@ -43,7 +43,7 @@ from bambola.desk.wool.laying import (
 )
 
 LEAST_SCALE = 0.22
-COMFORTABLE = 0.15
+COMFORTABLE = 0.2
 """The longest bundle takes at least so much of the width; then the table is scrolled instead."""
 _SHOT = "wool:"
 
@@ -140,7 +140,7 @@ class Cloth(QWidget):
 
     def _room(self) -> Room:
         px = self.theme.px
-        return Room(px(9), px(64), px(26), px(42), px(176))
+        return Room(px(9), px(62), px(26), px(42), px(170))
 
     def _set_places(self, plan: Plan) -> None:
         blanks = blanks_of(plan, self.studio.bench)
@@ -308,7 +308,8 @@ class Cloth(QWidget):
         painter.setPen(d.lichen if done is not None and not self.theme.dark else d.madder)
         told = show_mass(portion.take_g, units)
         if portion.tear is not None:
-            told = f"1/{portion.tear.parts} of {show_mass(portion.tear.weigh_g, units)}"
+            painter.setFont(self.theme.text(13, bold=True))
+            told = f"{show_mass(portion.tear.weigh_g, units)} ÷ {portion.tear.parts}"
         if done is not None:
             told = f"✓ {show_mass(done, units)}"
         painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)

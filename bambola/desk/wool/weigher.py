@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -31,8 +32,15 @@ class Weigher(QObject):
     changed = pyqtSignal()
     taken = pyqtSignal(float)
 
-    def __init__(self, studio: Studio, hand: WoolHand, link: DeviceLink) -> None:
+    def __init__(
+        self,
+        studio: Studio,
+        hand: WoolHand,
+        link: DeviceLink,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         super().__init__()
+        self.clock = clock
         self.studio, self.hand, self.link = studio, hand, link
         self.state = PanState()
         self.capacity_g: float | None = None
@@ -80,7 +88,7 @@ class Weigher(QObject):
         if aim is None or not self.active:
             return
         self.state = after_reading(
-            self.state, said.grams, said.state, time.monotonic(), aim, self.step_g
+            self.state, said.grams, said.state, self.clock(), aim, self.step_g
         )
         if self.state.taken is not None:
             self._take_down(self.state.taken)

@@ -51,8 +51,8 @@ class WoolCard(Paper):
         for row, (name, field) in enumerate(
             zip(self._names, (self.grams, self.pack, self.price, self.form), strict=True)
         ):
-            grid.addWidget(name, row // 2, 2 * (row % 2))
-            grid.addWidget(field, row // 2, 2 * (row % 2) + 1)
+            grid.addWidget(name, row, 0)
+            grid.addWidget(field, row, 1)
         self.box.addLayout(grid)
         self.scraps, self.felts = QCheckBox("scraps of mixed colours"), QCheckBox("it felts")
         for check in (self.scraps, self.felts):
