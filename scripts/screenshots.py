@@ -11,15 +11,16 @@ from PyQt6.QtCore import QSettings
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bambola.core.figure import Stroke, Taken
+from bambola.core.figure import Record, Stroke, Taken
 from bambola.core.solids import own_copy
-from bambola.demo import HERON, PICTURES
+from bambola.demo import HERON, PICTURES, sample_shelf
 from bambola.desk.settings import Settings
 from bambola.desk.stations.measure import PARTS
 from bambola.desk.stations.resize import VIEWS
+from bambola.desk.stations.wool import WoolStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import MEASURE, ORDER, WIRE, Window
+from bambola.desk.window import MEASURE, ORDER, WIRE, WOOL, Window
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
@@ -29,6 +30,11 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("wire-walk", {"station": WIRE, "face": 0, "wire": "legs"}),
     ("wire-ruler", {"station": WIRE, "face": 1, "wire": "legs"}),
     ("wire-ground", {"station": WIRE, "face": 2, "steady": 16.0}),
+    ("wool-table", {"station": WOOL, "wool": "table"}),
+    ("wool-pan", {"station": WOOL, "wool": "pan"}),
+    ("wool-splitting", {"station": WOOL, "wool": "splitting", "dark": True}),
+    ("wool-shelf", {"station": WOOL, "wool": "shelf"}),
+    ("wool-blank", {"station": WOOL, "wool": "blank"}),
     ("order", {"station": ORDER, "step": 29}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
@@ -72,14 +78,53 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.wire_station.show_face(int(str(look["face"])))
         window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
         window.studio.wish("Wish it steadier", steady=float(str(look.get("steady", 8.0))))
+    if "wool" in look:
+        _lay_wool(window, str(look["wool"]))
     if "step" in look:
         window.thread_strip.walk_to(int(str(look["step"])))
     if "part" in look:
         window.studio.select(str(look["part"]))
-    _settle(window)
+    if look.get("wool") != "pan":  # on the pan every second counts
+        _settle(window)
     window.grab().save(str(path))
     window.studio.undo_stack.setClean()
     window.close()
+
+
+def _lay_wool(window: Window, what: str) -> None:
+    """Bring the wool station to the middle of some work."""
+    station, desk = window.wool_station, window.bench_desk
+    desk.put_bench(sample_shelf(desk.base))
+    station.show_face({"table": 0, "blank": 0, "pan": 1, "splitting": 2, "shelf": 3}[what])
+    if what == "blank":
+        window.open_demo(HERON)
+        station.hand.take(next(w.key for w in station.hand.every if w.part == "wing"))
+        station.one_to_one.setChecked(True)
+    elif what == "splitting":
+        station.splitter.choose("charcoal")
+    elif what == "shelf":
+        for n, density in enumerate((0.104, 0.111, 0.098, 0.107)):
+            desk.add_record(
+                Record(day=f"2026-03-0{n + 1}", figure="Garden toad", part="Body", wool="core-batt",
+                       grams_in=density * 21 / 0.95, grams_trimmed=density * 21 / 0.95 * 0.05, volume_cm3=21)
+            )  # fmt: skip
+    elif what == "pan":
+        _weigh(station)
+
+
+def _weigh(station: WoolStation) -> None:
+    """Some portions weighed out, and the next on the pan."""
+    station.scale.start_simulated(plain=True)
+    QTest.qWait(1500)
+    scale = station.scale.simulated
+    assert scale is not None
+    for _ in range(3):
+        aim = station.weigher.aim
+        assert aim is not None
+        station.weigher.enter(round((aim.least + aim.most) / 2, 1))
+    station.hand.take(next(w.key for w in station.hand.every if w.part == "snout"))
+    scale.write(b"load 2.3\n")
+    QTest.qWait(1150)
 
 
 def _settle(window: Window) -> None:
@@ -87,6 +132,7 @@ def _settle(window: Window) -> None:
     for i in range(200):
         QTest.qWait(100)
         idle = window.darkroom.is_idle and window.measure_station.sighting.is_idle
+        idle = idle and window.wool_station.is_idle
         if i > 8 and idle and (window.wire_station.is_idle or window.station != WIRE):
             break
     QTest.qWait(300)

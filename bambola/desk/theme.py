@@ -144,7 +144,7 @@ def _sheet(theme: Theme) -> str:
     QToolButton:checked {{ background: {n["paper"]}; border-color: {n["madder"]}; }}
     QToolButton:focus {{ border-color: {n["woad"]}; }}
     QSpinBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["woad"]};
-        border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(78)}px; }}
+        border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(58)}px; }}
     QSpinBox:focus {{ border-color: {n["madder"]}; }}
     QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
@@ -153,8 +153,13 @@ def _sheet(theme: Theme) -> str:
     QScrollBar::handle:vertical {{ background: {n["edge"]}; border-radius: {px(4)}px;
         min-height: {px(30)}px; }}
     QScrollBar::handle:vertical:hover {{ background: {n["quiet"]}; }}
+    QScrollBar:horizontal {{ background: transparent; height: {px(9)}px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {n["edge"]}; border-radius: {px(4)}px;
+        min-width: {px(30)}px; }}
+    QScrollBar::handle:horizontal:hover {{ background: {n["quiet"]}; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
-        background: none; border: none; height: 0; }}
+        background: none; border: none; height: 0; width: 0; }}
+    QAbstractScrollArea::corner {{ background: transparent; border: none; }}
     QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QListView {{ background: transparent; border: none; outline: none; }}
     """

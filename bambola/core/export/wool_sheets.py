@@ -303,20 +303,53 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, units: Unit
 
 
 def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:
-    """Outlines one under the other; what is larger than the page over several pages."""
+    """Outlines in rows; what is larger than the page over several pages."""
     room = (PAGE_MM[0] - 2 * MARGIN_MM, PAGE_MM[1] - MARGIN_MM - FOOT_MM - 14)
+    row: list[tuple[Outline, float]] = []
+    large = []
     for outline in outlines:
-        left, low, right, high = outline.box
-        if right - left > room[0] and high - low <= room[0] and right - left <= room[1]:
+        wide, high = _size(outline)
+        if wide > room[0] and high <= room[0] and wide <= room[1]:
             outline = _turned(outline)
-            left, low, right, high = outline.box
-        if right - left <= room[0] and high - low <= room[1]:
-            sheets.need(high - low + 14)
-            _titled(sheets, outline, "")
-            _draw(sheets.canvas, outline, MARGIN_MM - left, sheets.y - high)
-            sheets.y -= high - low + 4
-        else:
-            _over_pages(sheets, outline, room)
+            wide, high = high, wide
+        if wide > room[0] or high > room[1]:
+            large.append(outline)
+            continue
+        own = max(wide, _title_width(sheets.canvas, outline)) + 6
+        if row and sum(w for _, w in row) + own > room[0] + 6:
+            _row(sheets, row)
+            row = []
+        row.append((outline, own))
+    _row(sheets, row)
+    for outline in large:
+        _over_pages(sheets, outline, room)
+
+
+def _size(outline: Outline) -> tuple[float, float]:
+    left, low, right, high = outline.box
+    return right - left, high - low
+
+
+def _title_width(canvas: Canvas, outline: Outline) -> float:
+    widths = (
+        canvas.stringWidth(outline.title, BODY_BOLD, 4.2),
+        canvas.stringWidth(outline.told, BODY, 3.4),
+    )
+    return min(max(widths), PAGE_MM[0] - 2 * MARGIN_MM)
+
+
+def _row(sheets: _Sheets, row: Sequence[tuple[Outline, float]]) -> None:
+    if not row:
+        return
+    tall = max(_size(outline)[1] for outline, _ in row)
+    sheets.need(tall + 16)
+    x, y = MARGIN_MM, sheets.y
+    for outline, own in row:
+        left, _, _, high = outline.box
+        _caption(sheets.canvas, outline, "", x, y)
+        _draw(sheets.canvas, outline, x - left, y - 11 - high)
+        x += own
+    sheets.y -= tall + 15
 
 
 def _turned(outline: Outline) -> Outline:
@@ -339,8 +372,10 @@ def _over_pages(sheets: _Sheets, outline: Outline, room: tuple[float, float]) ->
     for column, row, left, top in tiles(outline.box, room):
         sheets.turn()
         sheets.is_fresh = False
-        _titled(sheets, outline, f" · piece {chr(65 + row)}{column + 1}")
-        c, y = sheets.canvas, sheets.y
+        _caption(
+            sheets.canvas, outline, f" · piece {chr(65 + row)}{column + 1}", MARGIN_MM, sheets.y
+        )
+        c, y = sheets.canvas, sheets.y - 11
         c.saveState()
         clip = c.beginPath()
         clip.rect(MARGIN_MM, y - room[1], room[0], room[1])
@@ -358,9 +393,13 @@ def _over_pages(sheets: _Sheets, outline: Outline, room: tuple[float, float]) ->
     sheets.turn()
 
 
-def _titled(sheets: _Sheets, outline: Outline, more: str) -> None:
-    sheets.write(outline.title + more, BODY_BOLD, 4.2, INK, 5.2)
-    sheets.write(outline.told, BODY, 3.4, QUIET, 5.4)
+def _caption(canvas: Canvas, outline: Outline, more: str, x: float, y: float) -> None:
+    canvas.setFillColor(INK)
+    canvas.setFont(BODY_BOLD, 4.2)
+    canvas.drawString(x, y - 4.2, _fit(canvas, outline.title + more, BODY_BOLD, 4.2))
+    canvas.setFillColor(QUIET)
+    canvas.setFont(BODY, 3.4)
+    canvas.drawString(x, y - 9, _fit(canvas, outline.told, BODY, 3.4))
 
 
 def _draw(canvas: Canvas, outline: Outline, x: float, y: float) -> None:

@@ -95,7 +95,10 @@ class WoolStation(QWidget):
             "How many of the figure: twins are weighed together, packs are rounded up"
         )
         self.count.valueChanged.connect(self._count_changed)
+        self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.fewer = self._button("−", "One figure less", self.count.stepDown)
         self._bar.addWidget(self.count)
+        self.more = self._button("+", "One figure more", self.count.stepUp)
         self.at_scale = QLabel()
         self._bar.addWidget(self.at_scale)
         self.one_to_one = self._button("1:1", "At true size", lambda: None)
@@ -185,7 +188,7 @@ class WoolStation(QWidget):
         shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),
-            ((self.typed, self.nought, self.strike), PAN), ((self.count,), SHELF),
+            ((self.typed, self.nought, self.strike), PAN), ((self.fewer, self.count, self.more), SHELF),
         )  # fmt: skip
         for widgets, on in shown:
             for widget in widgets:

@@ -89,7 +89,7 @@ class PanView(QWidget):
 
     def _angle(self, grams: float, aim: Aim) -> float:
         """Where a weight stands on the dial, degrees."""
-        share = max(-0.02, min(1.04, grams / self._most_shown(aim)))
+        share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
         return _START - _SWEEP * share
 
     def _spot(self, middle: QPointF, radius: float, angle: float) -> QPointF:
@@ -113,17 +113,22 @@ class PanView(QWidget):
         arc(aim.least - half, aim.most + half, d.lichen, thick)
         self._paint_ticks(painter, middle, ring.width() / 2 - thick / 2, aim)
         self._paint_pan(painter, middle, radius, aim)
-        grams = self.weigher.state.grams
-        tip = self._spot(middle, ring.width() / 2 + thick * 0.6, self._angle(grams, aim))
+        if self.weigher.state.clear:
+            self._paint_needle(painter, middle, ring.width() / 2, thick, aim)
+        self._paint_band_words(painter, middle, radius, aim)
+
+    def _paint_needle(
+        self, painter: QPainter, middle: QPointF, radius: float, thick: float, aim: Aim
+    ) -> None:
+        d, px, grams = self.theme.dyes, self.theme.px, self.weigher.state.grams
         base = self._angle(grams, aim)
-        inner = ring.width() / 2 - thick * 1.3
+        tip, inner = self._spot(middle, radius + thick * 0.6, base), radius - thick * 1.3
         needle = QPolygonF([
             tip, self._spot(middle, inner, base - 2.4), self._spot(middle, inner, base + 2.4),
         ])  # fmt: skip
         painter.setPen(QPen(d.paper, px(1.4)))
         painter.setBrush(d.madder)
         painter.drawPolygon(needle)
-        self._paint_band_words(painter, middle, radius, aim)
 
     def _paint_ticks(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
         d, px = self.theme.dyes, self.theme.px

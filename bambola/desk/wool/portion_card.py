@@ -100,6 +100,11 @@ class PortionCard(Paper):
             f"Take {show_mass(p.take_g, units)} of {wool.name.lower()}, keep "
             f"{show_mass(p.keep_by_g, units)} by"
         )
+        if p.tear is not None:
+            self._take.setText(
+                f"Weigh {show_mass(p.tear.weigh_g, units)} of {wool.name.lower()} and tear it into "
+                f"{p.tear.parts}: one is {show_mass(p.take_g, units)}"
+            )
         self._roll.setText(self._rolled(now))
         self._why.setText(
             f"{show_mass(p.grams, units)} stays in the figure: {p.why}. Handling loss "

@@ -216,7 +216,8 @@ class SplitView(QWidget):
             assert owner is not None
             part, portion = portion_named(owner, piece.to)
             which = f" {piece.copy + 1}" if part.count * owner.count > 1 else ""
-            role = "" if portion.role == "core" else f" {portion.detail or portion.role}"
+            detail = portion.detail.replace("-", " ") or portion.role
+            role = "" if portion.role == "core" else f" {detail}"
             told = f"{share}  {part.name}{which}{role}"
         weight = show_mass(piece.share * plan.hank_g, units)
         painter.drawText(line.adjusted(0, 0, -px(56), 0), Qt.AlignmentFlag.AlignVCenter,

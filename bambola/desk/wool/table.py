@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QKeyEvent,
     QMouseEvent,
@@ -66,6 +66,8 @@ class TableView(QScrollArea):
         """At 1:1, or as large as the room allows."""
         self.cloth.at_true_size = true_size
         self.cloth.relay()
+        # Once the cloth has its new size, what is in hand is brought into sight.
+        QTimer.singleShot(0, self._follow)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
