@@ -301,9 +301,27 @@ def test_a_piece_is_mended_and_logged(station: WoolStation, window: Window, qtbo
     assert record.wool == now.portion.wool and record.grams_in == pytest.approx(
         now.portion.grams * 2.5, rel=1e-3
     )
+    # A coat is logged by the skin it covers: twice the wool asked for moves the cover.
+    station.hand.take(
+        next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("body", "coat"))
+    )
+    coat = station.hand.now
+    assert coat is not None and not card.along.isVisible()
+    card.grams.setText(f"{coat.portion.grams * 2:.4f} g")
+    card.trimmed.setText("0 g")
+    card.minutes.setText("25 min")
+    QTest.mouseClick(card.log, LEFT)
+    skin = window.bench_desk.records[-1]
+    assert skin.minutes == 25 and skin.grams / (skin.area_cm2 or 1) == pytest.approx(
+        2 * 0.016, rel=0.01
+    )
+    assert 1.1 < window.studio.bench.wool_by_id["woad"].cover < 2
+    card.minutes.setText("long")
+    QTest.mouseClick(card.log, LEFT)
+    station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
     card.along.setText("thick")
     qtbot.keyClick(card.along, Qt.Key.Key_Return)
-    assert len(window.bench_desk.records) == 1 and window.message.isVisible()
+    assert len(window.bench_desk.records) == 2 and window.message.isVisible()
 
 
 def test_a_window_closed_in_the_middle_of_the_work_ends_quietly(

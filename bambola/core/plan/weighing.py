@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from bambola.core.figure import Bench
+from bambola.core.figure.wools import COVER
 from bambola.core.plan.values import PartPlan, Plan
 from bambola.core.wool import Portion
 from bambola.core.wool.splitting import Wanted
@@ -149,3 +150,17 @@ def pair_advice(part: PartPlan, portion: Portion) -> str:
         "sheet": "Lay one strip for both and split it down the middle.",
     }
     return ways.get(portion.form, "Weigh both, and hold them beside each other.")
+
+
+def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float] | None:
+    """The skin (cm²) a coat or patch covers, tucked edges too, and the cover (g/cm²) asked of it; None
+    for anything else."""
+    part, portion = plan.resized.figure.by_id[weighing.part], weighing.portion
+    if portion.role == "coat" and part.coat:
+        asked = part.coat.cover
+    elif portion.role == "inset":
+        asked = next(inset.cover for inset in part.insets if inset.id == portion.detail)
+    else:
+        return None
+    cover = COVER[asked] if isinstance(asked, str) else asked
+    return portion.grams / (cover * bench.wool_by_id[portion.wool].cover), cover

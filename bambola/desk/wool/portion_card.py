@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton
 
 from bambola.core.figure import Record
 from bambola.core.figure.records import Size3
-from bambola.core.plan.weighing import Weighing, pair_advice
+from bambola.core.plan.weighing import Weighing, covered, pair_advice
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.wool import HOW_TO_MIX
 from bambola.core.wool.mending import Mending, mend
@@ -41,6 +42,11 @@ class PortionCard(Paper):
         for field in (self.grams, self.along, self.across, self.through):
             row.addWidget(field)
         self.box.addLayout(row)
+        more = QHBoxLayout()
+        self.trimmed, self.minutes = self._field("Trimmed off"), self._field("Minutes")
+        for field in (self.trimmed, self.minutes):
+            more.addWidget(field)
+        self.box.addLayout(more)
         self.advice = self.label()
         buttons = QHBoxLayout()
         self.ask_mend, self.log = QPushButton("What to do?"), QPushButton("Log this piece")
@@ -137,16 +143,25 @@ class PortionCard(Paper):
 
     def _refresh_mending(self, now: Weighing) -> None:
         core = now.portion.role == "core" and bool(now.portion.finished_mm)
-        for widget in (self._mend_head, self._ask, self.grams, self.along, self.across, self.through,
-                       self.advice, self.ask_mend, self.log):  # fmt: skip
+        logged = core or now.portion.role in ("coat", "inset")
+        for widget in (self._ask, self.along, self.across, self.through, self.ask_mend):
             widget.setVisible(core)
-        if now.key == self._shown or not core:
+        for widget in (
+            self._mend_head,
+            self.grams,
+            self.trimmed,
+            self.minutes,
+            self.advice,
+            self.log,
+        ):
+            widget.setVisible(logged)
+        if now.key == self._shown or not logged:
             return
         self._shown = now.key
         units = self.studio.units
         done = self.hand.done.get(now.key)
         self.grams.setText(show_mass(done.grams, units) if done else "")
-        for field in (self.along, self.across, self.through):
+        for field in (self.along, self.across, self.through, self.trimmed, self.minutes):
             field.clear()
         self.advice.setText("")
         wanted = " × ".join(
@@ -158,65 +173,104 @@ class PortionCard(Paper):
 
     # Mending
 
-    def _read(self) -> tuple[float, Size3] | None:
+    def _grams(self, field: QLineEdit) -> float:
+        grams = parse_mass(field.text(), self.studio.units.mass)
+        if not 0 <= grams <= 1_000_000:
+            raise QuantityError("A weight must lie between 0 and 1000 kg.")
+        return grams
+
+    def _sizes(self) -> Size3:
         units = self.studio.units
-        try:
-            grams = parse_mass(self.grams.text(), units.mass)
-            sizes = [
-                parse_length(field.text(), units.length)
-                for field in (self.along, self.across, self.through)
-            ]
-            if not 0 < grams <= 1_000_000:
-                raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
-            if not all(0 < mm <= 1_000_000 for mm in sizes):
-                raise QuantityError("Every size must lie above 0 and up to 1000 m.")
-        except QuantityError as error:
-            self.studio.refused.emit(str(error))
-            return None
-        return grams, (sizes[0], sizes[1], sizes[2])
+        along, across, through = (
+            parse_length(field.text(), units.length)
+            for field in (self.along, self.across, self.through)
+        )
+        if not all(0 < mm <= 1_000_000 for mm in (along, across, through)):
+            raise QuantityError("Every size must lie above 0 and up to 1000 m.")
+        return along, across, through
 
     def _wanted(self, now: Weighing) -> tuple[Size3, float]:
         """Size (mm) and volume (cm³) of the core in hand, as the plan has it."""
-        finished = tuple(now.portion.finished_mm.values())
+        along, across, through = now.portion.finished_mm.values()
         plan, bench = self.studio.plan, self.studio.bench
         assert plan is not None
         figure = plan.resized.figure
         density = bench.packed_density(figure, figure.by_id[now.part])
-        return (finished[0], finished[1], finished[2]), now.portion.grams / density
+        return (along, across, through), now.portion.grams / density
 
     def mend(self) -> Mending | None:
         """Say what is to be done with the piece as it is."""
-        now, read = self.hand.now, self._read()
-        if now is None or read is None:
+        now = self.hand.now
+        if now is None or not now.portion.finished_mm or now.portion.grams <= 0:
             return None
-        found = mend(read[0], read[1], *self._wanted(now))
+        try:
+            grams = self._grams(self.grams)
+            if grams <= 0:
+                raise QuantityError("A piece without wool cannot be mended: write its grams.")
+            found = mend(grams, self._sizes(), *self._wanted(now))
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return None
         self.advice.setText(mending_words(found, self.studio))
         return found
 
     def log_piece(self) -> bool:
-        """Keep the piece as a record."""
-        now, read, plan = self.hand.now, self._read(), self.studio.plan
-        if now is None or read is None or plan is None:
+        """Keep the piece as a record: a core by its size, a coat or patch by the skin it covers."""
+        now = self.hand.now
+        if now is None:
             return False
-        grams, size = read
-        wanted, volume = self._wanted(now)
-        grown = size[0] * size[1] * size[2] / (wanted[0] * wanted[1] * wanted[2])
-        done = self.hand.done.get(now.key)
-        laid = done.grams if done and done.grams >= grams else grams
-        kept = self.hand.desk.add_record(
-            Record(
-                day=date.today().isoformat(), figure=plan.figure, part=now.part_name,
-                wool=now.portion.wool, role="core", firmness=plan.resized.figure.by_id[now.part].firmness,
-                form=now.portion.form if now.portion.form != "veil" else None, grams_in=laid,
-                grams_trimmed=laid - grams if done else None, finished_mm=size,
-                volume_cm3=volume * grown,
-            )
-        )  # fmt: skip
+        try:
+            record = self._record(now)
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return False
+        kept = self.hand.desk.add_record(record)
         if kept:
-            self.advice.setText(
-                f"Kept: {show_mass(grams, self.studio.units)} in {volume * grown:.1f} cm³."
+            over = (
+                f"{record.volume_cm3:.1f} cm³"
+                if record.volume_cm3
+                else f"{record.area_cm2:.1f} cm² of skin"
             )
+            self.advice.setText(f"Kept: {show_mass(record.grams, self.studio.units)} in {over}.")
         return kept
+
+    def _record(self, now: Weighing) -> Record:
+        plan = self.studio.plan
+        assert plan is not None
+        laid = self._grams(self.grams)
+        trimmed = self._grams(self.trimmed) if self.trimmed.text().strip() else None
+        if laid <= (trimmed or 0.0):
+            raise QuantityError(
+                "Write the grams that were laid; less is trimmed off than was laid."
+            )
+        known: dict[str, object] = {
+            "day": date.today().isoformat(), "figure": plan.figure, "part": now.part_name,
+            "wool": now.portion.wool, "role": now.portion.role, "grams_in": laid, "grams_trimmed": trimmed,
+            "firmness": plan.resized.figure.by_id[now.part].firmness, "minutes": self._minutes(),
+        }  # fmt: skip
+        skin = covered(plan, self.studio.bench, now)
+        if skin is not None:
+            known |= {"area_cm2": skin[0], "asked_cover": skin[1]}
+        else:
+            size, (wanted, volume) = self._sizes(), self._wanted(now)
+            grown = math.prod(size) / math.prod(wanted)
+            known |= {"form": now.portion.form, "finished_mm": size, "volume_cm3": volume * grown}
+        try:
+            return Record.model_validate(known)
+        except ValueError:
+            raise QuantityError(
+                "A piece of such size and weight cannot be: look at the numbers."
+            ) from None
+
+    def _minutes(self) -> float | None:
+        text = self.minutes.text().replace("min", "").replace(",", ".").strip()
+        try:
+            minutes = float(text) if text else None
+        except ValueError:
+            raise QuantityError(f"“{text}” are no minutes: write a number such as 25.") from None
+        if minutes is not None and not 0 < minutes <= 100_000:
+            raise QuantityError("Minutes must lie above 0 and up to 100,000.")
+        return minutes
 
 
 def _role(now: Weighing) -> str:
