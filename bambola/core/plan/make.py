@@ -39,7 +39,7 @@ from bambola.core.plan.wiring import (
 )
 from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
 from bambola.core.solids import Solids, measure_solids
-from bambola.core.wool import PartWool, mixes_of, wool_totals
+from bambola.core.wool import PartWool, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
 
 
@@ -77,7 +77,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
     fittings = _fittings(made, new)
-    totals = wool_totals(wool, counts, bench, brief.count)
+    totals, mixes = wool_totals(wool, counts, bench, brief.count)
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
     cutting = cutting_plan(
@@ -103,7 +103,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         wire_joints=joint_count(new.resized.figure),
         cutting=cutting,
         wools=totals,
-        mixes=mixes_of(wool, counts, bench, brief.count),
+        mixes=mixes,
         fittings=fittings,
         balance=standing,
         joins=new.stresses,

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from statistics import NormalDist
 from typing import Literal
 
@@ -207,7 +207,9 @@ def _weighable(portion: Portion, step: float) -> Portion:
     tear = tear_of(portion.take_g, step)
     if tear is None:
         return portion
-    return replace(portion, tear=tear)
+    p = portion  # by hand: this runs for every portion of every frame of a pull
+    return Portion(p.wool, p.role, p.grams, p.take_g, p.keep_by_g, p.form, p.loose_mm, p.finished_mm,
+                   p.why, p.detail, p.spread, p.pieces, tear)  # fmt: skip
 
 
 def _cover(cover: str | float, factor: float) -> float:

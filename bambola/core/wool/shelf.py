@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from bambola.core.figure import Bench, Wool
 from bambola.core.wool.blending import Mix, mix_of, shares_of
@@ -61,34 +62,35 @@ class WoolTotal:
 
 def wool_totals(
     parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int = 1
-) -> tuple[WoolTotal, ...]:
-    """Totals over ``figures`` figures, heaviest first; what is asked of a blend falls on its ingredients.
+) -> tuple[tuple[WoolTotal, ...], tuple[Mix, ...]]:
+    """Totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
 
-    What makes a weight uncertain (density, the maker's hand) is shared by all portions of a wool,
-    so their 90th percentiles are added.
+    What is asked of a blend, beyond what lies ready-mixed on the shelf, falls on its ingredients. What
+    makes a weight uncertain (density, the maker's hand) is shared by all portions of a wool, so their
+    90th percentiles are added.
     """
-    needs = _unmixed(_needs(parts, counts, bench, figures), bench)
+    asked = _needs(parts, counts, bench, figures)
+    needs = _unmixed(asked, bench)
     from_scraps = _scraps(needs, bench)
-    spare = {wool.id: max(0.0, (wool.grams or 0.0) - (needs[wool.id].most if wool.id in needs else 0.0))
-             for wool in bench.wools}  # fmt: skip
+    spare = {
+        wool.id: max(0.0, wool.grams - (needs[wool.id].most if wool.id in needs else 0.0))
+        for wool in bench.wools
+        if wool.grams
+    }
     rows = [
         _total(bench.wool_by_id[wool], need, from_scraps.get(wool, 0.0), bench, spare)
         for wool, need in needs.items()
     ]
-    return tuple(sorted(rows, key=lambda total: (-total.grams, total.wool)))
+    totals = tuple(sorted(rows, key=lambda total: (-total.grams, total.wool)))
+    return totals, tuple(_mixes(asked, bench))
 
 
-def mixes_of(
-    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int = 1
-) -> tuple[Mix, ...]:
-    """The blends to be mixed for the whole order, beyond what lies ready-mixed on the shelf."""
-    found = []
-    for wool, need in _needs(parts, counts, bench, figures).items():
+def _mixes(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
+    for wool, need in asked.items():
         blend = bench.wool_by_id[wool]
         rest = need.most - (blend.grams or 0.0)
         if blend.recipe and rest > 1e-9:
-            found.append(mix_of(blend, rest))
-    return tuple(found)
+            yield mix_of(blend, rest)
 
 
 def _needs(
@@ -155,6 +157,8 @@ def substitutes(
     wool: Wool, short: float, bench: Bench, spare: Mapping[str, float]
 ) -> Iterable[Wool]:
     """Wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
+    if not spare:
+        return []
     want = _lab(wool.colour)
     near = [
         (math.dist(want, _lab(other.colour)), other)
@@ -165,6 +169,7 @@ def substitutes(
     return [other for off, other in sorted(near, key=lambda row: row[0]) if off <= LIKE_COLOUR]
 
 
+@lru_cache(maxsize=512)
 def _lab(colour: str) -> tuple[float, float, float]:
     """CIE L*a*b* (D65) of an sRGB colour, by IEC 61966-2-1 and CIE 15."""
     linear = [

@@ -77,8 +77,8 @@ class TableView(QScrollArea):
         self.cloth.relay()
 
     def _follow(self) -> None:
-        box = self.cloth.box_in_hand()
-        if box is not None and self.isVisible():
+        box = self.cloth.box_in_hand() if self.isVisible() else None
+        if box is not None:
             middle = box.center().toPoint()
             self.ensureVisible(
                 middle.x(), middle.y(), round(box.width() / 2), round(box.height() / 2)
