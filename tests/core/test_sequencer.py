@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bambola.core.figure import Weights
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
 from bambola.core.order.rules import RULE_BY_ID, RULES
-from bambola.core.order.sequence import _cost
+from bambola.core.order.sequence import problem_of
 from bambola.core.order.tasks import needle_for
 
 LIGHT = (("cream", 0.9), ("woad", 0.35), ("charcoal", 0.1))
@@ -27,13 +28,9 @@ def job(name: str, parent: str | None, **more: object) -> PartJob:
     return PartJob(**(plain | more))  # type: ignore[arg-type]
 
 
-def cost_of(tasks: list[Task]) -> float:
-    light, total = dict(LIGHT), 0.0
-    needle, wool, part = None, None, None
-    for task in tasks:
-        total += _cost(task, needle, wool, part, light)
-        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
-    return total
+def cost_of(work: Work, tasks: list[Task]) -> float:
+    ordered = tuple(tasks)
+    return problem_of(work, ordered, (), dict(LIGHT), Weights()).cost(range(len(ordered)))
 
 
 def every_order(tasks: tuple[Task, ...], before: dict[str, set[str]]) -> Iterator[list[Task]]:
@@ -63,14 +60,15 @@ def test_no_order_at_all_is_much_cheaper(children: list[tuple[float, str | None]
     for i, (size, coat) in enumerate(children):
         made = "apart" if size > 8 else "in place"
         parts.append(job(f"part{i}", "body", needle=needle_for(size), coat=coat, made=made))
-    order = sequence(Work(tuple(parts)), LIGHT)
+    work = Work(tuple(parts))
+    order = sequence(work, LIGHT)
     before: dict[str, set[str]] = {task.key: set() for task in order.tasks}
     for edge in order.edges:
         before[edge.after].add(edge.before)
     if len(order.tasks) > 10:
         return
-    best = min(cost_of(found) for found in every_order(order.tasks, before))
-    assert cost_of(list(order.tasks)) <= best * 1.35 + 3.0
+    best = min(cost_of(work, found) for found in every_order(order.tasks, before))
+    assert cost_of(work, list(order.tasks)) <= best * 1.05
 
 
 def test_every_rule_has_words_and_a_name_of_its_own() -> None:

@@ -1,7 +1,7 @@
 """The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
 
-from bambola.core.figure.bench import Bench, Pace, WireStock
-from bambola.core.figure.brief import Brief
+from bambola.core.figure.bench import Bench, FreeTime, Pace, Weights, WireStock
+from bambola.core.figure.brief import Brief, Move
 from bambola.core.figure.document import (
     Document,
     DocumentError,
@@ -51,9 +51,9 @@ from bambola.core.figure.wools import Ingredient, Role, StartForm, Wool
 
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
-    "Figure", "Firmness", "Fitting", "Framing", "Fur", "Garment", "Ingredient", "Inset", "Joint",
-    "Landmark", "Leaf", "Limb", "Metal", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend", "Record",
-    "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule", "StartForm", "Station", "Stroke",
-    "Survey", "Taken", "Tilt", "Trace", "Turned", "Wire", "WireStock", "Wool", "check_wools",
-    "document_schema", "dump_document", "load_bench", "load_document",
+    "Figure", "Firmness", "Fitting", "Framing", "FreeTime", "Fur", "Garment", "Ingredient", "Inset",
+    "Joint", "Landmark", "Leaf", "Limb", "Metal", "Move", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend",
+    "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule", "StartForm", "Station",
+    "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire", "WireStock", "Wool",
+    "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
 ]  # fmt: skip

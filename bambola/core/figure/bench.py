@@ -56,6 +56,25 @@ class Pace(Frozen):
         return float(rounds * (self.setup + self.per_gram * each**0.8 * self.firmness[firmness]))
 
 
+class Weights(Frozen):
+    """What the maker minds in an order, against one another: a change of needle, a change of colour on
+    the pad, dark before light, leaving a piece of work for another, and each wait for glue."""
+
+    needle: Annotated[float, Field(ge=0, le=100)] = 2.0
+    colour: Annotated[float, Field(ge=0, le=100)] = 2.0
+    dark_to_light: Annotated[float, Field(ge=0, le=100)] = 1.0
+    leaving: Annotated[float, Field(ge=0, le=100)] = 3.0
+    glue: Annotated[float, Field(ge=0, le=100)] = 2.0
+
+
+class FreeTime(Frozen):
+    """When the maker sits down: a weekday (0 Monday), from a time of day, for so many minutes."""
+
+    weekday: Annotated[int, Field(ge=0, le=6)]
+    start: Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
+    minutes: Annotated[int, Field(ge=10, le=960)]
+
+
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
@@ -69,6 +88,11 @@ class Bench(Frozen):
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
     beginner: bool = False
     pace: Pace = Pace()
+    weights: Weights = Weights()
+    free: Annotated[tuple[FreeTime, ...], Field(max_length=60)] = (
+        FreeTime(weekday=1, start="19:30", minutes=90), FreeTime(weekday=3, start="19:30", minutes=90),
+        FreeTime(weekday=5, start="14:00", minutes=150),
+    )  # fmt: skip
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
 
     @model_validator(mode="after")

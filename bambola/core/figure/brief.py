@@ -4,10 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from bambola.core.figure.model import SizeRule, Slug
 from bambola.core.figure.shapes import Frozen, Length
+
+Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
+"""What names a step: its sort of work and its part or thing, as ``core:head:1``."""
+
+
+class Move(Frozen):
+    """A step the maker put elsewhere: right after another (None: to the front), by their keys."""
+
+    step: Key
+    after: Key | None = None
 
 
 class Brief(Frozen):
@@ -15,6 +25,7 @@ class Brief(Frozen):
 
     ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
     figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
+    ``moves`` are the maker's own changes to the order, one after the other.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
     how far (degrees) a hanging one is to nod forwards.
     """
@@ -24,6 +35,7 @@ class Brief(Frozen):
     rules: dict[Slug, tuple[SizeRule, ...]] = {}
     schools: dict[str, str] = {}
     answers: dict[str, str] = {}
+    moves: Annotated[tuple[Move, ...], Field(max_length=400)] = ()
     thicken_coat: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0

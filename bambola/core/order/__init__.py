@@ -1,7 +1,17 @@
 """What to make and join, when, and why."""
 
+from bambola.core.order.choices import CHOICE_BY_ID, CHOICES, Choice, School
+from bambola.core.order.moving import (
+    OWN,
+    Refusal,
+    broken_by,
+    moved,
+    places_for,
+    refusal,
+    with_moves,
+)
 from bambola.core.order.rules import RULE_BY_ID, RULES
-from bambola.core.order.sequence import OrderConflictError, Sequence, sequence
+from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence
 from bambola.core.order.steps import Change, Step, Why, differences, number_steps
 from bambola.core.order.tasks import (
     MADE_WORDS,
@@ -15,7 +25,34 @@ from bambola.core.order.tasks import (
 )
 
 __all__ = [
-    "MADE_WORDS", "RULES", "RULE_BY_ID", "Change", "FittingJob", "OrderConflictError", "PartJob",
-    "Sequence", "Step", "Task", "Why", "WireJob", "Work", "differences", "needle_for",
-    "number_steps", "sequence", "tasks_for",
+    "CHOICES",
+    "CHOICE_BY_ID",
+    "MADE_WORDS",
+    "OWN",
+    "RULES",
+    "RULE_BY_ID",
+    "Change",
+    "Choice",
+    "Edge",
+    "FittingJob",
+    "OrderConflictError",
+    "PartJob",
+    "Refusal",
+    "School",
+    "Sequence",
+    "Step",
+    "Task",
+    "Why",
+    "WireJob",
+    "Work",
+    "broken_by",
+    "differences",
+    "moved",
+    "needle_for",
+    "number_steps",
+    "places_for",
+    "refusal",
+    "sequence",
+    "tasks_for",
+    "with_moves",
 ]  # fmt: skip

@@ -173,6 +173,28 @@ def glue_cures(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each([wait], [*later, *book.of(fitting.part, "fur")[:1], "check:stand"])
 
 
+def pair_before_joined(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        pair = book.of(part.id, "pair")
+        yield from _each(book.built(part.id) if pair else [], pair)
+        yield from _each(pair, book.of(part.id, "join")[:1])
+
+
+def one_limb_at_a_time(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        second = f"{part.id}.2"
+        if second in book.parts:
+            own = book.of(part.id, "core", "blend", "inset", "coat")
+            yield from _each(own[-1:] + book.of(part.id, "coat"), book.of(second, "core")[:1])
+
+
+def clothes_before_head(book: Book) -> Iterator[tuple[str, str]]:
+    if book.work.school("clothes", "by opening") == "head last":
+        for part in book.work.parts:
+            if part.garment and part.passes and not part.must_precede:
+                yield from _each(book.of(part.id, "join"), book.seated(part.passes)[:1])
+
+
 def marks_first(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         yield from _each(book.of(part.id, "peg"), book.of(part.id, "join")[:1])
@@ -192,6 +214,11 @@ def all_done_at_the_end(book: Book) -> Iterator[tuple[str, str]]:
     rest = [key for key in book.tasks if key not in ("check:stand", "finish")]
     yield from _each(rest, ["check:stand"])
     yield "check:stand", "finish"
+
+
+def no_pairs(book: Book) -> Iterator[tuple[str, str]]:
+    """The maker's own moves are laid over the finished order, not found by a rule."""
+    yield from ()
 
 
 def face_after_head(book: Book) -> Iterator[tuple[str, str]]:
@@ -242,6 +269,8 @@ def whole_before_joined(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
+    if book.work.school("clothes", "by opening") == "head last":
+        return
     for part in book.work.parts:
         if part.garment and part.passes and not part.must_precede:
             yield from _each(book.seated(part.passes)[-1:], book.of(part.id, "join"))
@@ -276,8 +305,11 @@ RULES: tuple[Rule, ...] = (
     Rule("glue-cures", True, "The region is left alone until its glue has cured.", glue_cures),
     Rule("marks-first", True, "A peg hole comes before its peg and the marks of the face before its "
          "parts: by eye alone they end up askew.", marks_first),
+    Rule("pair-before-joined", True, "The two are joined to each other first, and then as one piece: "
+         "so they stay level.", pair_before_joined),
     Rule("check-the-whole", True, "The whole is stood up and smoothed when everything is on it.",
          all_done_at_the_end),
+    Rule("own-move", False, "You put it here yourself; it stays as near as hard rules let it.", no_pairs),
     Rule("face-and-head", False, "The face waits until the head is on: its look depends on the tilt "
          "of the head.", face_after_head),
     Rule("relief-and-marks", False, "A snout stands before the face is marked, and ears go where "
@@ -290,6 +322,10 @@ RULES: tuple[Rule, ...] = (
          "joined.", coat_after_joining),
     Rule("whole-before-joined", False, "What sits on a part is joined to it while it can still be "
          "turned in the hand.", whole_before_joined),
+    Rule("clothes-before-head", False, "The head goes on last, and the clothes before it.",
+         clothes_before_head),
+    Rule("one-limb-at-a-time", False, "One limb is finished before the other is begun.",
+         one_limb_at_a_time),
     Rule("clothes-last", False, "It passes over the finished head, so it goes on last and stays clean.",
          clothes_last),
     Rule("props-last", False, "What is only held or hung goes on last: it is in the way of the needle.",

@@ -1,19 +1,22 @@
 """Putting tasks in order: no hard rule broken, preferences kept where they can be, few changes.
 
-A list scheduler: among the tasks that may come next it takes the one that costs least in changes
-of needle, changes of colour on the pad (light before dark) and leaving a piece of work unfinished.
+A list scheduler takes, among the tasks that may come next, the one that costs least in changes of
+needle, changes of colour on the pad (light before dark) and leaving a piece of work unfinished. From
+what it finds, and from the order the figure is written in, :mod:`improving` looks for a cheaper one.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
+import numpy as np
+
+from bambola.core.figure import Weights
+from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book
 from bambola.core.order.tasks import Task, Work, tasks_for
-
-NEEDLE_CHANGE, COLOUR_CHANGE, DARK_TO_LIGHT, LEAVE_WORK = 2.0, 2.0, 1.0, 3.0
-"""Relative costs that break ties between tasks; the hard rules never depend on them."""
 
 
 class OrderConflictError(ValueError):
@@ -39,33 +42,153 @@ class Sequence:
 
     tasks: tuple[Task, ...]
     edges: tuple[Edge, ...]
+    shut: tuple[Shut, ...]
     held: tuple[tuple[str, ...], ...]
     after: tuple[tuple[int, ...], ...]
 
 
-_recent: list[tuple[Work, tuple[tuple[str, float], ...], Sequence]] = []
+Lightness = tuple[tuple[str, float], ...]
+"""Lightness (0..1) of each wool, by id."""
+_recent: list[tuple[Work, Lightness, Weights, Work | None, Sequence]] = []
 _REMEMBER = 8
+_WRITTEN_ORDER_TOO = 80
+"""Up to so many tasks the order the figure is written in is tried as a start as well."""
 
 
-def sequence(work: Work, lightness: tuple[tuple[str, float], ...] = ()) -> Sequence:
-    """The order of ``work``. ``lightness`` (0..1) by wool decides light before dark.
+def sequence(
+    work: Work,
+    lightness: Lightness = (),
+    weights: Weights = Weights(),  # noqa: B008
+    usual: Work | None = None,
+) -> Sequence:
+    """The order of ``work``. ``lightness`` by wool decides light before dark, ``weights`` what is minded.
 
-    Raises :class:`OrderConflictError` when hard rules go round in a circle.
+    Where ``usual`` is given, the same figure made by the schools that are usual, its order is kept but
+    for what ``work`` must have otherwise: a switch moves what it is about and nothing else. Raises
+    :class:`OrderConflictError` when hard rules go round in a circle.
     """
     # Telling two works apart is far quicker than hashing one, and only the last few ever recur.
     for known in _recent:
-        if known[0] == work and known[1] == lightness:
-            return known[2]
+        if known[:4] == (work, lightness, weights, usual):
+            return known[4]
     tasks = tasks_for(work)
-    edges = _edges(work, tasks)
-    ordered = _arrange(work, tasks, edges, dict(lightness))
-    found = _explained(ordered, edges + tuple(_cured(work, ordered, edges)))
-    _recent.insert(0, (work, lightness, found))
+    edges = edges_of(work, tasks)
+    if usual is None or usual == work:
+        ordered = arranged(work, tasks, edges, dict(lightness), weights)
+    else:
+        base = sequence(usual, lightness, weights)
+        ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
+    found = explained(
+        ordered, edges + tuple(_cured(work, ordered, edges)), shut_spans(work, ordered)
+    )
+    _recent.insert(0, (work, lightness, weights, usual, found))
     del _recent[_REMEMBER:]
     return found
 
 
-def _explained(ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Sequence:
+_MINDS_NOTHING = Weights(needle=0, colour=0, dark_to_light=0, leaving=0, glue=0)
+
+
+def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[str, float]:
+    """Where each task stands in ``base``; one that is not there, where the task before it stands."""
+    at = {task.key: float(i) for i, task in enumerate(base.tasks)}
+    found, last = {}, 0.0
+    for task in tasks:
+        last = at.get(task.key, at.get(task.key.replace(".2", ""), last) + 0.5)
+        found[task.key] = last
+    return found
+
+
+def arranged(
+    work: Work,
+    tasks: tuple[Task, ...],
+    edges: Iterable[Edge],
+    lightness: Mapping[str, float],
+    weights: Weights,
+) -> tuple[Task, ...]:
+    """The tasks in the cheapest order that was found."""
+    edges = tuple(edges)
+    first = _arrange(work, tasks, edges, lightness, weights)
+    starts = [tuple(range(len(first)))]
+    at = {task.key: i for i, task in enumerate(first)}
+    if len(tasks) <= _WRITTEN_ORDER_TOO:
+        written = _arrange(work, tasks, edges, lightness, _MINDS_NOTHING)
+        starts.append(tuple(at[task.key] for task in written))
+    best = improved(problem_of(work, first, edges, lightness, weights), starts)
+    return tuple(first[i] for i in best)
+
+
+def problem_of(
+    work: Work,
+    tasks: tuple[Task, ...],
+    edges: Iterable[Edge],
+    lightness: Mapping[str, float],
+    weights: Weights,
+) -> Problem:
+    """What changes between tasks cost, and what may not be broken, in numbers of ``tasks``."""
+    at = {task.key: i for i, task in enumerate(tasks)}
+    spans = shut_spans(work, tasks)
+    return Problem(
+        len(tasks),
+        tuple({(at[edge.before], at[edge.after]) for edge in edges}),
+        (
+            _kind([task.needle for task in tasks], lambda a, b: weights.needle),
+            _kind([task.wool for task in tasks], lambda a, b: colour_change(a, b, lightness, weights)),
+            _kind([task.part for task in tasks], lambda a, b: weights.leaving),
+            _kind([task.kind == "wait" or "work" for task in tasks],
+                  lambda a, b: weights.glue if b is True else 0.0),
+        ),
+        tuple((at[s.start], at[s.end], frozenset(at[k] for k in s.kept_out)) for s in spans),
+    )  # fmt: skip
+
+
+def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Kind:
+    known = {
+        value: i for i, value in enumerate(dict.fromkeys(v for v in values if v is not None), 1)
+    }
+    table = np.zeros((len(known) + 1, len(known) + 1))
+    for a, i in known.items():
+        for b, j in known.items():
+            if i != j:
+                table[i, j] = cost(a, b)
+    return Kind(np.array([known.get(value, 0) for value in values]), table)
+
+
+def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: Weights) -> float:
+    """What it costs to go from one wool to another on the pad; from dark to light a little more."""
+    lighter = lightness.get(now, 0.5) > lightness.get(was, 0.5)
+    return weights.colour + (weights.dark_to_light if lighter else 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Shut:
+    """Between the keys ``start`` (glued) and ``end`` (cured), none of ``kept_out`` may come."""
+
+    start: str
+    end: str
+    kept_out: frozenset[str]
+
+
+def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
+    """For every glued fitting, the tasks that handle its region and must not while the glue cures."""
+    tasks = tuple(tasks)
+    fixed_to = _fixed_to(work, tasks)
+    found = []
+    for fitting in work.fittings:
+        if fitting.glued:
+            own = (f"fit:{fitting.id}", f"wait:{fitting.id}")
+            handled = (
+                t.key for t in tasks
+                if t.key not in own and fitting.part in (t.part, fixed_to.get(t.key))
+            )  # fmt: skip
+            found.append(Shut(*own, frozenset(handled)))
+    return tuple(found)
+
+
+def explained(
+    ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
+) -> Sequence:
+    """``ordered`` with every rule that holds it; all ``edges`` are kept by it."""
     number = {task.key: n for n, task in enumerate(ordered, 1)}
     held: dict[str, dict[str, None]] = {key: {} for key in number}
     before: dict[str, set[int]] = {key: set() for key in number}
@@ -82,7 +205,7 @@ def _explained(ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Sequence:
                 mask |= 1 << earlier | reached[earlier]
         reached[number[task.key]] = mask
         after.append(tuple(reversed(kept)))
-    return Sequence(ordered, edges, tuple(tuple(held[t.key]) for t in ordered), tuple(after))
+    return Sequence(ordered, edges, shut, tuple(tuple(held[t.key]) for t in ordered), tuple(after))
 
 
 def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[str, str | None]:
@@ -109,7 +232,8 @@ def _cured(work: Work, ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> It
                     yield Edge(task.key, later.key, "glue-cures")
 
 
-def _edges(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
+def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
+    """What every rule holds before what; a preference that a hard rule contradicts gives way."""
     book = Book(work, tasks)
     after: dict[str, set[str]] = {task.key: set() for task in tasks}
     kept: list[Edge] = []
@@ -117,7 +241,6 @@ def _edges(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
         for before, then in dict.fromkeys(rule.pairs(book)):
             if before not in after or then not in after:
                 continue
-            # A preference that a hard rule contradicts gives way.
             if not rule.hard and _reaches(after, then, before):
                 continue
             after[before].add(then)
@@ -169,10 +292,15 @@ def _reaches_itself(after: Mapping[str, set[str]], key: str) -> bool:
 
 
 def _arrange(
-    work: Work, tasks: tuple[Task, ...], edges: Iterable[Edge], lightness: Mapping[str, float]
+    work: Work,
+    tasks: tuple[Task, ...],
+    edges: Iterable[Edge],
+    lightness: Mapping[str, float],
+    weights: Weights,
+    place: Mapping[str, float] | None = None,
 ) -> tuple[Task, ...]:
     by_key = {task.key: task for task in tasks}
-    place = {task.key: i for i, task in enumerate(tasks)}
+    place = place or {task.key: float(i) for i, task in enumerate(tasks)}
     after: dict[str, set[str]] = {key: set() for key in by_key}
     for edge in edges:
         after[edge.before].add(edge.after)
@@ -192,7 +320,7 @@ def _arrange(
         best = min(
             open_now,
             key=lambda k: (
-                _cost(by_key[k], needle, wool, part, lightness) + place[k] * 0.05,
+                _cost(by_key[k], needle, wool, part, lightness, weights) + place[k] * 0.05,
                 place[k],
             ),
         )
@@ -217,14 +345,13 @@ def _cost(
     wool: str | None,
     part: str | None,
     lightness: Mapping[str, float],
+    weights: Weights,
 ) -> float:
     cost = 0.0
     if task.needle and needle and task.needle != needle:
-        cost += NEEDLE_CHANGE
+        cost += weights.needle
     if task.wool and wool and task.wool != wool:
-        cost += COLOUR_CHANGE
-        if lightness.get(task.wool, 0.5) > lightness.get(wool, 0.5):
-            cost += DARK_TO_LIGHT
-    if part and task.part != part:
-        cost += LEAVE_WORK
+        cost += colour_change(wool, task.wool, lightness, weights)
+    if part and task.part and task.part != part:
+        cost += weights.leaving
     return cost

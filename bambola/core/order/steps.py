@@ -58,6 +58,11 @@ class Change:
     text: str
 
 
+def base_part(part: str | None) -> str | None:
+    """The part a job's id stands for: the second of a pair made one at a time is still that part."""
+    return part.removesuffix(".2") if part else None
+
+
 def minutes_for(
     task: Task, jobs: Mapping[str, PartJob], grams: Mapping[str, float], pace: Pace, firmness: str
 ) -> float:
@@ -70,7 +75,7 @@ def minutes_for(
     sort = task.sort
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
-    mass = grams.get(task.weighed_by, 0.0)
+    mass = grams.get(task.weighed_by.replace(".2", ""), 0.0)
     if sort == "core" and job:
         mass /= job.rounds
     if sort == "fur" and job:
@@ -88,9 +93,9 @@ def number_steps(
     for n, (task, rules, after) in enumerate(
         zip(order.tasks, order.held, order.after, strict=True), 1
     ):
-        firm = firmness.get(task.part or "", "medium")
+        firm = firmness.get(base_part(task.part) or "", "medium")
         steps.append(
-            Step(n, task.kind, task.part, task.text, after, _reasons(rules),
+            Step(n, task.kind, base_part(task.part), task.text, after, _reasons(rules),
                  task.needle, task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks,
                  task.cautions, task.key)
         )  # fmt: skip

@@ -23,7 +23,11 @@ MADE_WORDS = {
 
 @dataclass(frozen=True, slots=True)
 class PartJob:
-    """What the order needs to know of a part at one size; lists run in the order of the figure."""
+    """What the order needs to know of a part at one size; lists run in the order of the figure.
+
+    ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. The second
+    of a pair made one at a time has its id with ``.2`` after it.
+    """
 
     id: str
     name: str
@@ -48,6 +52,9 @@ class PartJob:
     garment: bool
     passes: str | None
     must_precede: bool
+    small: bool = False
+    meets: bool = False
+    limb: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,9 +156,9 @@ def _all(work: Work) -> Iterator[Task]:
                    f"Bend {wire.name.lower()} along its marks and bind it",
                    cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:
-        yield from _core(part)
+        yield from _core(part, work)
         yield from _skin(part)
-        yield from _joining(part)
+        yield from _joining(part, work)
     yield from _face(work)
     for fitting in work.fittings:
         yield from _fitting(fitting)
@@ -169,8 +176,16 @@ def _called(part: PartJob) -> str:
     return f"the {part.name.lower()}"
 
 
-def _core(part: PartJob) -> Iterator[Task]:
-    squeeze = ("hold to the light",) if part.flat else ("squeeze",)
+def _core(part: PartJob, work: Work) -> Iterator[Task]:
+    squeeze: tuple[str, ...] = ("hold to the light",) if part.flat else ("squeeze",)
+    soft = part.small and part.made == "apart" and work.school("small", "soft") == "soft"
+    left = ", left soft: it is firmed on the body" if soft else ""
+    if soft:
+        squeeze = ()
+    wound = ""
+    if part.made == "on wire" and part.limb:
+        middle = work.school("legs", "middle out") == "middle out"
+        wound = " from the middle out" if middle else " from the body down"
     if part.made == "detail":
         yield Task(f"detail:{part.id}", "detail", part.id,
                    f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.core,
@@ -185,7 +200,7 @@ def _core(part: PartJob) -> Iterator[Task]:
         turn = f", round {n} of {part.rounds}" if part.rounds > 1 else ""
         checks = (*squeeze, "feel for wire") if kind == "wrap" else squeeze
         yield Task(f"core:{part.id}:{n}", "wrap" if kind == "wrap" else "shape", part.id,
-                   f"{verb} {_called(part)}{turn}", part.needle, part.core, checks,
+                   f"{verb} {_called(part)}{wound}{turn}{left}", part.needle, part.core, checks,
                    (NEEDLE_CARE,))  # fmt: skip
 
 
@@ -206,7 +221,7 @@ def _skin(part: PartJob) -> Iterator[Task]:
                    38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
 
 
-def _joining(part: PartJob) -> Iterator[Task]:
+def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
     if part.join == "peg" and part.made == "apart":
@@ -218,6 +233,9 @@ def _joining(part: PartJob) -> Iterator[Task]:
                    part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
         return
     tug = ("tug the join",)
+    if pairs_first(work, part):
+        yield Task(f"pair:{part.id}", "pre-join", part.id, f"Join {called} to each other",
+                   part.needle, None, ("thread round the head",), (NEEDLE_CARE,))  # fmt: skip
     if part.made == "apart":
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = {"peg": " on its peg", "wire": " over the wire"}.get(part.join, "")
@@ -226,6 +244,14 @@ def _joining(part: PartJob) -> Iterator[Task]:
     seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
     yield Task(f"blend:{part.id}", "blend", part.id, f"Blend in {called}{seam}",
                38, part.coat or part.core, tug if part.made == "on wire" else (), (NEEDLE_CARE,))  # fmt: skip
+
+
+def pairs_first(work: Work, part: PartJob) -> bool:
+    """Whether the two of a pair are joined to each other before they are joined to their parent."""
+    if part.count != 2 or part.made != "apart" or part.garment or part.parent is None:
+        return False
+    school = work.school("ears", "as they meet")
+    return school == "pair first" or (school == "as they meet" and part.meets)
 
 
 def _face(work: Work) -> Iterator[Task]:

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 
 from bambola.core.armature import CutWire
-from bambola.core.figure import Bench, Figure, Part
+from bambola.core.figure import Bench, Figure, Limb, Part
 from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import rounds, way_of_making
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows
+
+STOUT_NEEDLE = 36
+"""Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
+SMALL_MM = 12.0
+"""Parts smaller than this may be joined soft and firmed on the body."""
 
 
 def work_of(
@@ -29,11 +35,25 @@ def work_of(
     fitted: dict[str, int] = {}
     for placed in solids.placement.fittings:
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
+    meeting = _meeting(solids)
+    jobs = tuple(
+        _job(
+            part,
+            figure,
+            copies.get(part.id, 0),
+            wool[part.id],
+            joins,
+            wires_in,
+            bench,
+            schools,
+            meeting,
+        )
+        for part in figure.parents_first
+    )
+    if schools.get("limbs") == "one at a time":
+        jobs = tuple(_one_at_a_time(jobs))
     return Work(
-        tuple(
-            _job(part, figure, copies.get(part.id, 0), wool[part.id], joins, wires_in, bench)
-            for part in figure.parents_first
-        ),
+        jobs,
         (
             *(WireJob(wire.id, wire.name) for wire in figure.wires),
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
@@ -48,10 +68,15 @@ def work_of(
 
 def _job(
     part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
-    wires_in: Mapping[str, list[str]], bench: Bench,
+    wires_in: Mapping[str, list[str]], bench: Bench, schools: Mapping[str, str], meeting: frozenset[str],
 ) -> PartJob:  # fmt: skip
+    """One part's job; ``meeting`` are the parts whose two copies touch."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
+    made = way_of_making(part, part.shape, figure, bench)
+    needle = needle_for(part.shape.smallest_mm)
+    if made == "on wire" and schools.get("near wire", "stout") == "stout":
+        needle = STOUT_NEEDLE
     return PartJob(
         id=part.id,
         name=part.name,
@@ -59,9 +84,9 @@ def _job(
         parent=part.parent,
         grandparent=parent.parent if parent else None,
         count=count,
-        made=way_of_making(part, part.shape, figure, bench),
+        made=made,
         rounds=rounds(wool.core_mm),
-        needle=needle_for(part.shape.smallest_mm),
+        needle=needle,
         flat=part.shape.flat,
         core=part.core,
         coat=part.coat.wool if part.coat else None,
@@ -75,9 +100,41 @@ def _job(
         wires=tuple(wires_in.get(part.id, ())),
         garment=dress is not None,
         passes=dress.passes if dress else None,
+        small=part.shape.smallest_mm < SMALL_MM,
+        meets=part.id in meeting,
+        limb=isinstance(part.shape, Limb),
         must_precede=dress is not None
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
     )
+
+
+def _meeting(solids: Solids) -> frozenset[str]:
+    """The parts whose two copies may touch."""
+    copies = solids.placement.copies
+    return frozenset(
+        a.part.id
+        for i, a in enumerate(copies)
+        for j, b in enumerate(copies[:i])
+        if a.part.id == b.part.id and bool(solids.near[i, j])
+    )
+
+
+def _one_at_a_time(jobs: Iterable[PartJob]) -> Iterator[PartJob]:
+    """Wired pairs, and what sits on both of them, as two jobs each: the first and the second."""
+    jobs = tuple(jobs)
+    split: set[str] = set()
+    for job in jobs:
+        if job.count == 2 and (job.made == "on wire" or job.parent in split):
+            split.add(job.id)
+            name = job.name.lower()
+            yield replace(job, count=1, name=f"first {name}")
+            yield replace(
+                job, id=f"{job.id}.2", count=1, name=f"second {name}",
+                parent=f"{job.parent}.2" if job.parent in split else job.parent,
+                grandparent=f"{job.grandparent}.2" if job.grandparent in split else job.grandparent,
+            )  # fmt: skip
+        else:
+            yield job
 
 
 def peg_of(peg: str, figure: Figure) -> str:

@@ -21,7 +21,7 @@ from bambola.core.balance import (
     remedies,
 )
 from bambola.core.figure import Bench, Brief, Figure, SizeRule
-from bambola.core.order import Work, differences, number_steps, sequence
+from bambola.core.order import CHOICE_BY_ID, Work, differences, number_steps, sequence, with_moves
 from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
@@ -58,6 +58,7 @@ class _Make:
     stresses: tuple[JoinStress, ...]
     masses: list[Mass]
     work: Work
+    usual: Work | None
 
 
 def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
@@ -69,7 +70,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     made = as_made(figure, bench)
     old = _old_work(made, brief)
     new = _make(made, brief)
-    order = sequence(new.work, lightness(bench))
+    order = with_moves(sequence(new.work, lightness(bench), bench.weights, new.usual), brief.moves)
     wool = new.wired.wool
     steps = number_steps(
         order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts}
@@ -110,6 +111,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         steps=steps,
         changes=differences(old, new.work),
         notices=find_notices(findings),
+        order=order,
         resized=new.resized,
         solids=new.solids,
         gauges=new.wired.gauges,
@@ -258,9 +260,23 @@ def _once(
             solids, [(m.part, m.grams, m.centre) for m in masses], held_by(figure, joins)
         )
     )
-    work = work_of(figure, solids, wired.wool, joins, brief.schools, made.bench, pegged)
+    job = (figure, solids, wired.wool, joins)
+    work = work_of(*job, brief.schools, made.bench, pegged)
+    plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
+    usual = work_of(*job, plain, made.bench, pegged) if plain != brief.schools else None
     return _Make(
-        prepared, resized, solids, prints, wired, pegged, wired.thin, joins, stresses, masses, work
+        prepared,
+        resized,
+        solids,
+        prints,
+        wired,
+        pegged,
+        wired.thin,
+        joins,
+        stresses,
+        masses,
+        work,
+        usual,
     )
 
 

@@ -12,7 +12,7 @@ from typing import Literal
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.order import Change, Step
+from bambola.core.order import Change, Sequence, Step
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal
@@ -137,6 +137,7 @@ class Sheet:
 class Plan(Sheet):
     """A sheet and the figure it speaks of."""
 
+    order: Sequence
     resized: Resized
     solids: Solids
     gauges: Mapping[str, Gauge]

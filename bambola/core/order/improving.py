@@ -1,0 +1,259 @@
+"""Fewer changes of needle, colour and piece: an order is improved by moving runs of steps.
+
+A run begins and ends where something changes. All moves of all runs are weighed at once; the cheapest that
+break no rule are made, until none is cheaper. Then a few runs are moved at random and all is tried
+again from the best order found (iterated local search with a seed: the same work gives the same order).
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Ints = NDArray[np.int64]
+Floats = NDArray[np.float64]
+
+EFFORT = 1500
+"""Runs weighed by all sweeps together: what bounds the time, whatever the machine."""
+
+
+def longest_run(n: int) -> int:
+    """How many stretches between changes a run may have: few where there are many steps, for time's sake."""
+    return max(3, min(8, 480 // max(1, n)))
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One thing that may change between steps: its number for each step (0: this step has none), and what
+    each change costs, (numbers, numbers)."""
+
+    of: Ints
+    cost: Floats
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Steps 0..n-1 in a first order that breaks nothing. ``before`` are pairs (a, b), a before b. ``shut``
+    are (from, to, steps): none of the steps may come between the two."""
+
+    n: int
+    before: tuple[tuple[int, int], ...]
+    kinds: tuple[Kind, ...]
+    shut: tuple[tuple[int, int, frozenset[int]], ...]
+
+    def cost(self, order: Sequence[int]) -> float:
+        """What the changes in ``order`` cost."""
+        total = 0.0
+        for kind in self.kinds:
+            had = kind.of[np.asarray(order)]
+            had = had[had > 0]
+            total += float(kind.cost[had[:-1], had[1:]].sum())
+        return total
+
+    def keeps_shut(self, order: Sequence[int]) -> bool:
+        """Whether nothing comes where it may not."""
+        if not self.shut:
+            return True
+        at = [0] * self.n
+        for place, step in enumerate(order):
+            at[step] = place
+        return not any(
+            at[start] < at[step] < at[end] for start, end, steps in self.shut for step in steps
+        )
+
+
+def improved(problem: Problem, starts: Sequence[Sequence[int]], seed: int = 1) -> tuple[int, ...]:
+    """The steps in a cheaper order, the best that any of ``starts`` leads to. None of them breaks a rule."""
+    search = _Search(problem)
+    found = [search.descend(list(start)) for start in starts]
+    best = min(found, key=problem.cost)
+    cheapest = problem.cost(best)
+    chance = random.Random(seed)
+    while problem.n > 2 and cheapest > 0 and search.weighed < EFFORT:
+        order = best
+        for _ in range(chance.choice((1, 2, 3))):
+            order = search.kicked(order, chance)
+        order = search.descend(order)
+        search.weighed += problem.n  # a kick is work too, even where nothing is weighed
+        cost = problem.cost(order)
+        if cost <= cheapest:
+            best, cheapest = order, cost
+    return tuple(best)
+
+
+class _Search:
+    """The rules as bit masks, and how much has been weighed."""
+
+    def __init__(self, problem: Problem) -> None:
+        self.problem = problem
+        self.weighed = 0
+        self.longest = longest_run(problem.n)
+        self.pred: list[list[int]] = [[] for _ in range(problem.n)]
+        self.succ: list[list[int]] = [[] for _ in range(problem.n)]
+        for a, b in problem.before:
+            self.pred[b].append(a)
+            self.succ[a].append(b)
+
+    def descend(self, order: list[int]) -> list[int]:
+        """Make the best moves until none is cheaper."""
+        cost = self.problem.cost(order)
+        while True:
+            moves = self._moves(order)
+            better, spent = self._apply(order, moves, cost)
+            if better is None:
+                return order
+            order, cost = better, spent
+
+    def _masks(self, order: list[int]) -> tuple[list[int], list[int]]:
+        """For each place the places of what must come before and after it, as bits."""
+        at = [0] * len(order)
+        for place, step in enumerate(order):
+            at[step] = place
+        before, after = [], []
+        for step in order:
+            low = high = 0
+            for other in self.pred[step]:
+                low |= 1 << at[other]
+            for other in self.succ[step]:
+                high |= 1 << at[other]
+            before.append(low)
+            after.append(high)
+        return before, after
+
+    def _moves(self, order: list[int]) -> list[tuple[float, int, int, int]]:
+        """Cheaper moves, the best first: (saving below nought, run from, run to, to before this place)."""
+        n = len(order)
+        rows = [_carried(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
+        cuts = self._cuts(rows, n)
+        low_masks, high_masks = self._masks(order)
+        runs: list[tuple[int, int, int, int]] = []
+        for u in range(len(cuts) - 1):
+            i, done, low, high = cuts[u], cuts[u], 0, 0
+            for k in cuts[u + 1 : u + 1 + self.longest]:
+                for place in range(done, k):
+                    low |= low_masks[place]
+                    high |= high_masks[place]
+                done = k
+                first = (low & ((1 << i) - 1)).bit_length()
+                beyond = high >> k
+                last = k + (beyond & -beyond).bit_length() - 1 if beyond else n
+                if first < i or last > k:
+                    runs.append((i, k, first, last))
+        if not runs:
+            return []
+        starts, ends, firsts, lasts = (
+            np.array(column)[:, None] for column in zip(*runs, strict=True)
+        )
+        places = np.array(cuts)[None, :]
+        may = (places >= firsts) & (places <= lasts) & ((places < starts) | (places > ends))
+        self.weighed += len(runs)
+        delta = np.zeros(may.shape)
+        for kind, row in zip(self.problem.kinds, rows, strict=True):
+            delta += _change(kind.cost, row, starts, ends, places)
+        delta[~may] = 0.0
+        run, to = np.nonzero(delta < -1e-9)
+        return sorted(
+            (float(delta[a, b]), runs[a][0], runs[a][1], int(cuts[b]))
+            for a, b in zip(run.tolist(), to.tolist(), strict=True)
+        )
+
+    def _cuts(self, rows: Sequence[_Row], n: int) -> list[int]:
+        """Where something changes, with both ends."""
+        changes = np.zeros(n + 1, dtype=bool)
+        changes[[0, n]] = True
+        for row in rows:
+            here = row.own
+            changes[:n] |= (here > 0) & (row.before[:n] > 0) & (row.before[:n] != here)
+        places: list[int] = np.flatnonzero(changes).tolist()
+        return places
+
+    def _apply(
+        self, order: list[int], moves: list[tuple[float, int, int, int]], cost: float
+    ) -> tuple[list[int] | None, float]:
+        """The order after the best moves that do not meddle with one another; None if there is none."""
+        problem = self.problem
+        taken: list[tuple[int, int]] = []
+        chosen: list[tuple[int, int, int]] = []
+        for _, i, k, j in moves:
+            span = (min(i, j) - 2, max(k, j) + 2)
+            if all(span[1] <= a or span[0] >= b for a, b in taken):
+                taken.append(span)
+                chosen.append((i, k, j))
+        together = order
+        for i, k, j in chosen:  # they keep their spans, so their places stay true
+            together = _moved(together, i, k, j)
+        if chosen and problem.keeps_shut(together):
+            spent = problem.cost(together)
+            if spent < cost - 1e-9:
+                return together, spent
+        for _, i, k, j in moves[:40]:
+            alone = _moved(order, i, k, j)
+            if problem.keeps_shut(alone):
+                spent = problem.cost(alone)
+                if spent < cost - 1e-9:
+                    return alone, spent
+        return None, cost
+
+    def kicked(self, order: list[int], chance: random.Random) -> list[int]:
+        """A run moved at random to where it may be."""
+        n = len(order)
+        long = min(chance.choice((1, 2, 3, 4, 6)), n - 1)
+        i = chance.randrange(n - long + 1)
+        run, rest = order[i : i + long], order[:i] + order[i + long :]
+        before = {a for step in run for a in self.pred[step]}
+        after = {b for step in run for b in self.succ[step]}
+        first = last = i
+        while first > 0 and rest[first - 1] not in before:
+            first -= 1
+        while last < len(rest) and rest[last] not in after:
+            last += 1
+        j = chance.randint(first, last)
+        new = rest[:j] + run + rest[j:]
+        return new if self.problem.keeps_shut(new) else order
+
+
+def _moved(order: list[int], i: int, k: int, j: int) -> list[int]:
+    """The run [i, k) moved to before place j."""
+    if j < i:
+        return order[:j] + order[i:k] + order[j:i] + order[k:]
+    return order[:i] + order[k:j] + order[i:k] + order[j:]
+
+
+@dataclass(frozen=True)
+class _Row:
+    """One kind along an order: each step's own number, and for every place 0..n the last number before
+    it and the first from it on, with their places (-1 and n where there is none)."""
+
+    own: Ints
+    before: Ints
+    before_at: Ints
+    next: Ints
+    next_at: Ints
+
+
+def _carried(own: Ints, n: int) -> _Row:
+    places = np.arange(n)
+    last = np.maximum.accumulate(np.where(own > 0, places, -1))
+    before_at = np.concatenate([[-1], last])
+    first = np.minimum.accumulate(np.where(own > 0, places, n)[::-1])[::-1]
+    next_at = np.concatenate([first, [n]])
+    padded = np.concatenate([own, [0]])
+    return _Row(own, padded[before_at], before_at, padded[np.minimum(next_at, n)], next_at)
+
+
+def _change(cost: Floats, row: _Row, i: Ints, k: Ints, j: Ints) -> Floats:
+    """What moving runs [i, k), each (runs, 1), to before places j (1, places) adds in one kind."""
+    head = np.where(row.next_at[i] < k, row.next[i], 0)
+    tail = np.where(row.before_at[k] >= i, row.before[k], 0)
+    prior, behind = row.before[i], row.next[k]
+    taken_out = cost[prior, behind] - cost[prior, head] - cost[tail, behind]
+    left = j < i
+    into = np.where(left | (row.before_at[j] >= k), row.before[j], prior)
+    onto = np.where(~left | (row.next_at[j] < i), row.next[j], behind)
+    put_in = cost[into, head] + cost[tail, onto] - cost[into, onto]
+    found: Floats = np.where(head > 0, taken_out + put_in, 0.0)
+    return found
