@@ -1,0 +1,35 @@
+"""The sittings as an iCalendar file."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from icalendar import Calendar as Feed
+from icalendar import Event
+
+from bambola.core.order import Step
+from bambola.core.order.sittings import Calendar
+
+
+def calendar_ics(figure: str, steps: tuple[Step, ...], found: Calendar, stamp: datetime) -> bytes:
+    """One event a sitting, in the maker's own (floating) time; ``stamp`` is when it was made."""
+    by_n = {step.n: step for step in steps}
+    feed = Feed()
+    feed.add("prodid", "-//Bambola//EN")
+    feed.add("version", "2.0")
+    feed.add("x-wr-calname", f"{figure}: making")
+    for i, sitting in enumerate(found.sittings, 1):
+        event = Event()
+        event.add("uid", f"{sitting.start:%Y%m%dT%H%M}-{i}@bambola")
+        event.add("dtstamp", stamp)
+        event.add("dtstart", sitting.start)
+        event.add("dtend", sitting.end)
+        event.add("summary", f"{figure}: sitting {i} of {len(found.sittings)}")
+        lines = [
+            f"{p.n}. {by_n[p.n].text} ({p.minutes:.0f} min{', to be continued' if p.more else ''})"
+            for p in sitting.pieces
+        ]
+        event.add("description", "\n".join(lines))
+        feed.add_component(event)
+    data: bytes = feed.to_ical()
+    return data

@@ -1,0 +1,163 @@
+"""The making laid into the maker's free times: no sitting ends inside a join, glue cures in between.
+
+Steps are taken in their order; where the next one does not fit what is left of a sitting, or waits for
+glue, a later one that may come already fills it. A step longer than any sitting is divided, but never a join.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from bambola.core.figure import FreeTime
+from bambola.core.order.steps import Step
+
+CURE_H = 8.0
+"""Glue cures overnight: for so many hours its region is left alone."""
+WHOLE = ("join", "pre-join", "blend", "dress", "fit")
+"""Kinds of step that are not interrupted."""
+PACE_SPREAD = 0.25
+"""One standard deviation, in log, of how long the whole takes. Judged."""
+EARLY_Z, LATE_Z = -1.2816, 1.2816
+"""The 10th and 90th percentile."""
+LONGEST_DAYS = 3650
+SMALLEST_MIN = 1.0
+
+
+class SittingError(ValueError):
+    """Free times that the work cannot be laid into; the message is one sentence."""
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """So many ``minutes`` of step ``n`` from ``start`` on; ``more`` if the rest comes in a later sitting."""
+
+    n: int
+    start: datetime
+    minutes: float
+    more: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Sitting:
+    """One time at the table: what is done in it. ``end`` is that of the free time."""
+
+    start: datetime
+    end: datetime
+    pieces: tuple[Piece, ...]
+
+    @property
+    def idle_min(self) -> float:
+        """Minutes in which nothing could be done."""
+        return (self.end - self.start).total_seconds() / 60 - sum(p.minutes for p in self.pieces)
+
+
+@dataclass(frozen=True, slots=True)
+class Calendar:
+    """All sittings, and between which days (10th and 90th percentile) the work will be finished."""
+
+    sittings: tuple[Sitting, ...]
+    finish: datetime
+    earliest: date
+    latest: date
+
+
+def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime, datetime]]:
+    """The maker's free times from ``first`` on, for ten years."""
+    by_day: dict[int, list[FreeTime]] = {}
+    for slot in free:
+        by_day.setdefault(slot.weekday, []).append(slot)
+    for days in range(LONGEST_DAYS):
+        day = first + timedelta(days=days)
+        end = datetime.min
+        for slot in sorted(by_day.get(day.weekday(), ()), key=lambda s: s.start):
+            hour, minute = map(int, slot.start.split(":"))
+            start = datetime(day.year, day.month, day.day, hour, minute)
+            if start >= end:  # what overlaps an earlier one is that one
+                end = start + timedelta(minutes=slot.minutes)
+                yield start, end
+
+
+def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Calendar:
+    """The making of ``steps`` in the free times from ``first`` on. Raises :class:`SittingError`."""
+    if not free:
+        raise SittingError("There are no free times to work in: add one, such as Tuesday 19:30 for 90 minutes.")
+    longest = max(slot.minutes for slot in free)
+    whole = [s for s in steps if s.kind in WHOLE and s.minutes > longest]
+    if whole:
+        raise SittingError(
+            f"“{whole[0].text}” takes {whole[0].minutes:.0f} minutes in one go, and the longest free time "
+            f"is {longest}: a join is not left half done."
+        )
+    likely = _laid(steps, free, first, 1.0)
+    early, late = (_laid(steps, free, first, math.exp(z * PACE_SPREAD), longest) for z in (EARLY_Z, LATE_Z))
+    return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
+
+
+def _finish(sittings: Sequence[Sitting]) -> datetime:
+    last = sittings[-1].pieces[-1]
+    return last.start + timedelta(minutes=last.minutes)
+
+
+def _laid(
+    steps: Sequence[Step], free: Sequence[FreeTime], first: date, pace: float, longest: float = math.inf
+) -> tuple[Sitting, ...]:
+    """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``."""
+    left = {
+        s.n: min(s.minutes * pace, longest) if s.kind in WHOLE else s.minutes * pace for s in steps
+    }
+    done_at: dict[int, datetime] = {}
+    waits = {s.n for s in steps if s.kind == "wait"}
+    todo = list(steps)
+    sittings = []
+    for start, end in free_slots(free, first):
+        pieces: list[Piece] = []
+        now = start
+        while todo:
+            step = _next(todo, left, done_at, waits, now, end)
+            if step is None:
+                break
+            room = (end - now).total_seconds() / 60
+            spent = min(left[step.n], room)
+            rest = left[step.n] - spent
+            if step.n in waits:
+                # It begins to cure as soon as it is glued; nobody sits beside it.
+                done_at[step.n] = now + timedelta(hours=CURE_H)
+            else:
+                pieces.append(Piece(step.n, now, spent, rest > 1e-9))
+                now += timedelta(minutes=spent)
+                left[step.n] = rest
+            if step.n in waits or rest <= 1e-9:
+                done_at.setdefault(step.n, now)
+                todo.remove(step)
+        if pieces:
+            sittings.append(Sitting(start, end, tuple(pieces)))
+        if not todo:
+            return tuple(sittings)
+    raise SittingError("Ten years of these free times are not enough for this figure: add more.")
+
+
+def _next(
+    todo: Iterable[Step], left: dict[int, float], done_at: dict[int, datetime], waits: set[int],
+    now: datetime, end: datetime,
+) -> Step | None:  # fmt: skip
+    """The first step that may be done now and fits; one that was begun goes before all others."""
+    room = (end - now).total_seconds() / 60
+    for step in todo:
+        if any(n not in done_at or done_at[n] > now for n in step.after):
+            continue
+        if step.n in waits:
+            return step
+        if room < SMALLEST_MIN and left[step.n] > 1e-9:
+            return None
+        if left[step.n] <= room + 1e-9:
+            return step
+        whole = step.kind in WHOLE
+        if not whole and room >= min(left[step.n], 10.0):
+            return step
+    return None
+
+
+__all__ = ["Calendar", "Piece", "Sitting", "SittingError", "calendar", "free_slots"]
