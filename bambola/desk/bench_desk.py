@@ -7,7 +7,7 @@ from datetime import date
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.figure import Bench, Record, Wool
+from bambola.core.figure import Bench, FreeTime, Making, Record, Wool
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
@@ -95,6 +95,30 @@ class BenchDesk(QObject):
     def drop_record(self, record: Record) -> bool:
         """Strike a record out."""
         return self._do(lambda: self.book.drop_record(record.n))
+
+    # Making
+
+    @property
+    def making(self) -> Making:
+        """How far the figure on the table is made."""
+        figure = self.studio.figure
+        return self.book.making(figure.id) if figure else Making()
+
+    def keep_making(self, making: Making) -> bool:
+        """Keep how far it is made."""
+        figure = self.studio.figure
+        if figure is None:
+            return False
+        try:
+            self.book.put_making(figure.id, making)
+        except BenchBookError as error:
+            self.studio.refused.emit(str(error))
+            return False
+        return True
+
+    def set_free(self, free: tuple[FreeTime, ...]) -> bool:
+        """Keep the maker's free times."""
+        return self.put_bench(self.base.replaced(free=free))
 
     def close(self) -> None:
         """Let go of the book."""

@@ -6,7 +6,7 @@ Widgets read it and listen; every change goes through its undo stack.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -19,6 +19,7 @@ from bambola.core.figure import (
     Document,
     DocumentError,
     Figure,
+    Move,
     SizeRule,
     Survey,
 )
@@ -185,6 +186,19 @@ class Studio(QObject):
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
         return self._ask(self.brief.replaced(**wishes), words, gesture)
+
+    def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
+        """Put steps right after others (None: to the front), as the maker's own moves."""
+        known = list(self.brief.moves)
+        for step, after in moves:
+            known = [m for m in known if m.step != step]
+            known.append(Move(step=step, after=after))
+        return self._ask(self.brief.replaced(moves=tuple(known)), "Move a step")
+
+    def unmove(self, step: str) -> bool:
+        """Take the maker's own move of a step back."""
+        kept = tuple(m for m in self.brief.moves if m.step != step)
+        return self._ask(self.brief.replaced(moves=kept), "Take a move back")
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
         """Ask for so many of the figure."""

@@ -76,7 +76,9 @@ class Window(QMainWindow):
         self.wool_station = WoolStation(
             studio, theme, self.darkroom, self.bench_desk, self.true_size
         )
-        self.order_station = OrderStation(studio, theme, self.darkroom, self.thread_strip)
+        self.order_station = OrderStation(
+            studio, theme, self.darkroom, self.thread_strip, self.bench_desk
+        )
         self.welcome = Welcome(theme)
         self.stack = QStackedWidget()
         for page in (

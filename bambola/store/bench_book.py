@@ -17,10 +17,10 @@ from typing import Any, Literal
 from platformdirs import user_data_path
 from pydantic import ValidationError
 
-from bambola.core.figure import Bench, Record, Wool
+from bambola.core.figure import Bench, Making, Record, Wool
 from bambola.core.figure.document import describe
 
-VERSION = 1
+VERSION = 2
 _TABLES = """
 CREATE TABLE bench (only_one INTEGER PRIMARY KEY CHECK (only_one = 1), json TEXT NOT NULL);
 CREATE TABLE wool (id TEXT PRIMARY KEY, place INTEGER NOT NULL, json TEXT NOT NULL);
@@ -30,6 +30,8 @@ CREATE TABLE weighed (
   wool TEXT NOT NULL, grams REAL NOT NULL CHECK (grams >= 0), state TEXT NOT NULL
 );
 """
+
+_MAKING = "CREATE TABLE making (figure TEXT PRIMARY KEY, json TEXT NOT NULL)"
 
 State = Literal["weighed", "booked"]
 
@@ -78,8 +80,13 @@ class BenchBook:
             with self._change():
                 for table in filter(None, map(str.strip, _TABLES.split(";"))):
                     self._db.execute(table)
+                self._db.execute(_MAKING)
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
                 self._put_bench(start)
+        elif version == 1:  # before there was a make view
+            with self._change():
+                self._db.execute(_MAKING)
+                self._db.execute(f"PRAGMA user_version = {VERSION}")
 
     @contextlib.contextmanager
     def _change(self) -> Iterator[None]:
@@ -169,6 +176,20 @@ class BenchBook:
         """Strike a record out."""
         with self._change():
             self._db.execute("DELETE FROM record WHERE n = ?", (n,))
+
+    # How far a figure is made
+
+    def making(self, figure: str) -> Making:
+        """How far the maker is with a figure; from the beginning if nothing is known."""
+        row = self._db.execute("SELECT json FROM making WHERE figure = ?", (figure,)).fetchone()
+        with contextlib.suppress(ValidationError):
+            return Making.model_validate_json(row[0]) if row else Making()
+        return Making()
+
+    def put_making(self, figure: str, making: Making) -> None:
+        """Keep how far the maker is."""
+        with self._change():
+            self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (figure, _dump(making)))
 
     # What was weighed out
 

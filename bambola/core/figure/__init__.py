@@ -32,7 +32,7 @@ from bambola.core.figure.model import (
     Tilt,
     Wire,
 )
-from bambola.core.figure.records import Record
+from bambola.core.figure.records import Making, Record
 from bambola.core.figure.shapes import (
     Ball,
     Cone,
@@ -52,8 +52,8 @@ from bambola.core.figure.wools import Ingredient, Role, StartForm, Wool
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
     "Figure", "Firmness", "Fitting", "Framing", "FreeTime", "Fur", "Garment", "Ingredient", "Inset",
-    "Joint", "Landmark", "Leaf", "Limb", "Metal", "Move", "Node", "Pace", "Pad", "Part", "Piece", "PoseBend",
-    "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule", "StartForm", "Station",
-    "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire", "WireStock", "Wool",
-    "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
+    "Joint", "Landmark", "Leaf", "Limb", "Making", "Metal", "Move", "Node", "Pace", "Pad", "Part",
+    "Piece", "PoseBend", "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule",
+    "StartForm", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire",
+    "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
 ]  # fmt: skip

@@ -54,6 +54,16 @@ class Record(Frozen):
         return max(0.0, self.grams_in - (self.grams_trimmed or 0.0))
 
 
+class Making(Frozen):
+    """How far the maker is with a figure: the step in hand, minutes and notes by step, and the parts whose
+    minutes went into records."""
+
+    at: Annotated[str, StringConstraints(max_length=200)] = ""
+    minutes: dict[str, Annotated[float, Field(ge=0, le=100_000)]] = {}
+    notes: dict[str, Annotated[str, StringConstraints(max_length=2000)]] = {}
+    recorded: tuple[str, ...] = ()
+
+
 def volume_of(form: StartForm, size: Size3) -> float:
     """Volume (cm³) of a bundle by its three sizes in mm.
 

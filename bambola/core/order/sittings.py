@@ -83,7 +83,7 @@ def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime
 def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Calendar:
     """The making of ``steps`` in the free times from ``first`` on. Raises :class:`SittingError`."""
     if not free:
-        raise SittingError("There are no free times to work in: add one, such as Tuesday 19:30 for 90 minutes.")
+        raise SittingError("There are no free times to work in: add one, such as Tue 19:30 90.")
     longest = max(slot.minutes for slot in free)
     whole = [s for s in steps if s.kind in WHOLE and s.minutes > longest]
     if whole:
@@ -92,7 +92,9 @@ def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Ca
             f"is {longest}: a join is not left half done."
         )
     likely = _laid(steps, free, first, 1.0)
-    early, late = (_laid(steps, free, first, math.exp(z * PACE_SPREAD), longest) for z in (EARLY_Z, LATE_Z))
+    early, late = (
+        _laid(steps, free, first, math.exp(z * PACE_SPREAD), longest) for z in (EARLY_Z, LATE_Z)
+    )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
 
 
@@ -102,7 +104,11 @@ def _finish(sittings: Sequence[Sitting]) -> datetime:
 
 
 def _laid(
-    steps: Sequence[Step], free: Sequence[FreeTime], first: date, pace: float, longest: float = math.inf
+    steps: Sequence[Step],
+    free: Sequence[FreeTime],
+    first: date,
+    pace: float,
+    longest: float = math.inf,
 ) -> tuple[Sitting, ...]:
     """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``."""
     left = {

@@ -21,7 +21,15 @@ from bambola.core.balance import (
     remedies,
 )
 from bambola.core.figure import Bench, Brief, Figure, SizeRule
-from bambola.core.order import CHOICE_BY_ID, Work, differences, number_steps, sequence, with_moves
+from bambola.core.order import (
+    CHOICE_BY_ID,
+    CHOICES,
+    Work,
+    differences,
+    number_steps,
+    sequence,
+    with_moves,
+)
 from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
@@ -112,6 +120,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         changes=differences(old, new.work),
         notices=find_notices(findings),
         order=order,
+        choices=frozenset(c.id for c in CHOICES if c.applies(new.work)),
         resized=new.resized,
         solids=new.solids,
         gauges=new.wired.gauges,

@@ -138,6 +138,7 @@ class Plan(Sheet):
     """A sheet and the figure it speaks of."""
 
     order: Sequence
+    choices: frozenset[str]
     resized: Resized
     solids: Solids
     gauges: Mapping[str, Gauge]

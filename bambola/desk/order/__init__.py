@@ -1,0 +1,1 @@
+"""The order station: the long thread, the figure as it stands, and the switches."""
