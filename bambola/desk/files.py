@@ -17,7 +17,7 @@ from bambola.desk.timers import once
 from bambola.store import Journal
 
 _JOURNAL_MS = 1500
-_SHEETS = {"strips": "-bend-strips", "wool": "-wool"}
+_SHEETS = {"strips": "-bend-strips", "wool": "-wool", "cards": "-cards"}
 """What is printed at true size: a PDF, named after the figure and this."""
 
 

@@ -168,7 +168,7 @@ class Window(QMainWindow):
             "quit": lambda: cast(None, self.close()),
             "height": self.type_height, "next_part": lambda: self.step_part(1),
             "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
-            "question": self.go_to_question,
+            "question": self.go_to_question, "make": self.make_it,
             "take_away": measure.card.head.take_away, "copy_part": measure.card.head.graft_asked.emit,
             "pane_0": lambda: self._show_pane(0), "pane_1": lambda: self._show_pane(1),
             "pane_2": lambda: self._show_pane(2),
@@ -176,7 +176,7 @@ class Window(QMainWindow):
             "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
             "keys": lambda: show_keys(self), "about": lambda: show_about(self),
         }  # fmt: skip
-        for kind in ("pdf", "json", "csv", "svg", "strips", "wool"):
+        for kind in ("pdf", "json", "csv", "svg", "strips", "wool", "cards", "ics"):
             deeds[f"export_{kind}"] = lambda kind=kind: self.files.ask_export(kind)  # type: ignore[misc]
         for i in range(len(STATIONS)):
             deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
@@ -205,7 +205,7 @@ class Window(QMainWindow):
         self.stack.setCurrentIndex(index + _FIRST_STATION)
         self.header.path.set_current(index)
         self.actions_[f"station_{index}"].setChecked(True)
-        self.thread_strip.setVisible(index != MEASURE)
+        self.thread_strip.setVisible(index not in (MEASURE, ORDER))
         self.header.path.setVisible(True)
         self._sync_switches()
 
@@ -245,6 +245,11 @@ class Window(QMainWindow):
         """Bring the first open question to hand."""
         self.go_to(RESIZE)
         self.resize_station.slips.show_open()
+
+    def make_it(self) -> None:
+        """One step at a time, in large type."""
+        self.go_to(ORDER)
+        self.order_station.show_make(True)
 
     def type_height(self) -> None:
         """Open the flag for typing."""
@@ -355,11 +360,11 @@ class Window(QMainWindow):
         name = studio.path.name if studio.path else (studio.figure.name if studio.figure else "")
         self.setWindowTitle(f"{name}[*] – Bambola" if name else "Bambola[*]")
         self.setWindowModified(not studio.is_saved)
-        self.thread_strip.setVisible(have and self.station != MEASURE)
+        self.thread_strip.setVisible(have and self.station not in (MEASURE, ORDER))
         self.header.path.setVisible(have)
         for deed in (
             "save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "export_strips",
-            "export_wool",
+            "export_wool", "export_cards", "export_ics", "make",
             "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part",
         ):  # fmt: skip
             self.actions_[deed].setEnabled(have)

@@ -76,10 +76,8 @@ def test_resizing_with_the_mouse_only(
     path_ = window.header.path
     qtbot.mouseClick(path_, LEFT, pos=QPoint(path_.width() * 5 // 6, 16))
     assert window.order_station.isVisible()
-    rows = window.order_station.list
-    index = window.order_station.model.index(6)
-    rows.scrollTo(index)
-    qtbot.mouseClick(rows.viewport(), LEFT, pos=rows.visualRect(index).center())
+    beads = window.order_station.long.beads
+    qtbot.mouseClick(beads, LEFT, pos=beads.spot(6).toPoint())
     assert window.thread_strip.at == 6
     window.actions_["save"].trigger()
     assert path.exists()

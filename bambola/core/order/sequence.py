@@ -78,9 +78,7 @@ def sequence(
     else:
         base = sequence(usual, lightness, weights)
         ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
-    found = explained(
-        ordered, edges + tuple(_cured(work, ordered, edges)), shut_spans(work, ordered)
-    )
+    found = explained(ordered, edges, shut_spans(work, ordered))
     _recent.insert(0, (work, lightness, weights, usual, found))
     del _recent[_REMEMBER:]
     return found
@@ -192,7 +190,7 @@ def explained(
     number = {task.key: n for n, task in enumerate(ordered, 1)}
     held: dict[str, dict[str, None]] = {key: {} for key in number}
     before: dict[str, set[int]] = {key: set() for key in number}
-    for edge in edges:
+    for edge in (*edges, *_cured(ordered, edges, shut)):
         held[edge.after][edge.rule] = None
         before[edge.after].add(number[edge.before])
     reached: dict[int, int] = {}
@@ -220,16 +218,16 @@ def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[str, str | None]:
     }
 
 
-def _cured(work: Work, ordered: tuple[Task, ...], edges: tuple[Edge, ...]) -> Iterable[Edge]:
+def _cured(
+    ordered: tuple[Task, ...], edges: tuple[Edge, ...], shut: tuple[Shut, ...]
+) -> Iterable[Edge]:
     """Every later task held back by the glue on what it handles, so that each can say so."""
-    fixed_to = _fixed_to(work, ordered)
     known = {(edge.before, edge.after) for edge in edges}
-    for i, task in enumerate(ordered):
-        if task.kind == "wait" and task.part:
-            for later in ordered[i + 1 :]:
-                handled = task.part in (later.part, fixed_to.get(later.key))
-                if handled and (task.key, later.key) not in known:
-                    yield Edge(task.key, later.key, "glue-cures")
+    at = {task.key: i for i, task in enumerate(ordered)}
+    for span in shut:
+        for key in span.kept_out:
+            if at[key] > at[span.end] and (span.end, key) not in known:
+                yield Edge(span.end, key, "glue-cures")
 
 
 def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:

@@ -161,6 +161,18 @@ class Plan(Sheet):
         on = {f.id for f in self.resized.figure.fittings if f.part == part_id}
         return tuple(row for row in self.fittings if row.id in on)
 
+    def portions_of(self, step: Step) -> tuple[Portion, ...]:
+        """The portions that a step lays, for one copy of its part."""
+        sort, _, rest = step.key.partition(":")
+        roles = {"core": "core", "coat": "coat", "inset": "inset", "fur": "fur", "blend": "seam"}
+        if step.part is None or sort not in roles:
+            return ()
+        inset = rest.rpartition(":")[2] if sort == "inset" else None
+        return tuple(
+            p for p in self.part(step.part).portions
+            if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
+        )  # fmt: skip
+
     @property
     def open_questions(self) -> tuple[Notice, ...]:
         """The questions still waiting for the maker."""

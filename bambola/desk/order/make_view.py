@@ -48,8 +48,9 @@ class MakeView(QWidget):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.note = QLineEdit()
-        self.note.setPlaceholderText("a note to this step")
+        self.note.setPlaceholderText("a note to this step (N)")
         self.note.setAccessibleName("Note")
+        self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.note.editingFinished.connect(self._keep_note)
         self.done, self.back = QPushButton("Done, and on (Space)"), QPushButton("Back")
         self.leave, self.pause = QPushButton("Leave"), QPushButton("Pause (P)")
@@ -186,28 +187,19 @@ class MakeView(QWidget):
         self._tell_clock()
 
     def _portion_words(self, step: Step, plan: Plan) -> str:
-        """The wool this step takes, as it was weighed or as it is to be."""
-        sort = step.key.partition(":")[0]
-        role = {
-            "core": "core",
-            "coat": "coat",
-            "inset": "inset",
-            "fur": "fur",
-            "blend": "seam",
-        }.get(sort)
-        if role is None or step.part is None:
+        """The wool this step takes."""
+        found = plan.portions_of(step)
+        if not found or step.part is None:
             return ""
-        part, units = plan.part(step.part), self.studio.units
-        inset = step.key.rpartition(":")[2] if sort == "inset" else None
-        found = [
-            p for p in part.portions if p.role == role and (inset is None or p.detail == inset)
-        ]
-        names = self.studio.bench.wool_by_id
-        copies = f"{part.count} × " if part.count > 1 else ""
+        count, names, units = (
+            plan.part(step.part).count,
+            self.studio.bench.wool_by_id,
+            self.studio.units,
+        )
+        copies = f"{count} × " if count > 1 else ""
         return ", ".join(
-            f"{copies}{show_mass(p.take_g, units)} of {names[p.wool].name.lower()}"
-            for p in found if p.take_g > 0
-        )  # fmt: skip
+            f"{copies}{show_mass(p.take_g, units)} of {names[p.wool].name.lower()}" for p in found
+        )
 
     # The clock and what is kept
 
@@ -292,6 +284,8 @@ class MakeView(QWidget):
             self.step(-1)
         elif key == Qt.Key.Key_P:
             self.pause.toggle()
+        elif key == Qt.Key.Key_N:
+            self.note.setFocus()
         elif key == Qt.Key.Key_Escape:
             self.left.emit()
         else:

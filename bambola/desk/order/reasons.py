@@ -24,6 +24,7 @@ class Reasons(QScrollArea):
         self.studio, self.theme = studio, theme
         self._step: Step | None = None
         self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("About this step")
         self._words = QLabel()
         self._words.setWordWrap(True)
@@ -36,9 +37,9 @@ class Reasons(QScrollArea):
         self.along.clicked.connect(lambda _=False: self._go_along())
         self.unmove = QPushButton("Put it back where it was")
         self.unmove.clicked.connect(lambda _=False: self.unmove_asked.emit())
-        self._box.addWidget(self._words)
         self._box.addWidget(self.along, 0, Qt.AlignmentFlag.AlignLeft)
         self._box.addWidget(self.unmove, 0, Qt.AlignmentFlag.AlignLeft)
+        self._box.addWidget(self._words)
         self._box.addStretch(1)
         self.setWidget(page)
         self._no: tuple[Refusal, int] | None = None
@@ -97,7 +98,7 @@ class Reasons(QScrollArea):
         self.along.setVisible(no is not None and bool(no.along))
         if no is not None and no.along:
             n = len(no.along)
-            self.along.setText(f"Take the {n} step{'s' if n > 1 else ''} in the way along")
+            self.along.setText(f"Take {n} more along")
         moves = {move.step for move in self.studio.brief.moves}
         self.unmove.setVisible(step.key in moves)
 

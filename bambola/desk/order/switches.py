@@ -49,8 +49,11 @@ class Switches(QWidget):
             button.setVisible(choice.id in plan.choices)
             at = self.studio.brief.schools.get(choice.id, choice.default)
             school = next((s for s in choice.schools if s.id == at), choice.schools[0])
-            button.setText(f"{choice.name}: {school.name}")
-            button.setToolTip(f"{school.does}. Usual: {choice.default}, because {choice.why}.")
+            usual = at == choice.default
+            button.setText(choice.name if usual else f"{choice.name}: {school.name}")
+            button.setToolTip(
+                f"{school.name}: {school.does}. Usual: {choice.default}, because {choice.why}."
+            )
 
     def fill(self, menu: QMenu, choice: Choice) -> None:
         """Offer the schools of a choice with what each would change."""

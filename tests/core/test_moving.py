@@ -1,0 +1,211 @@
+"""The maker's own moves: taken or refused exactly as the rules say, each refusal with a true chain."""
+
+from __future__ import annotations
+
+import itertools
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.figure import Brief, Document, Figure, Move
+from bambola.core.order import (
+    CHOICES,
+    RULE_BY_ID,
+    RULES,
+    OrderConflictError,
+    broken_by,
+    moved,
+    places_for,
+    refusal,
+)
+from bambola.core.order.rules import Book
+from bambola.core.order.tasks import tasks_for
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.jobs import work_of
+from bambola.core.solids import measure_solids
+from bambola.core.wool import part_wool
+from bambola.demo import HERON, default_bench, load_demo
+from tests.figures import figures
+
+
+def hard_pairs(
+    figure: Figure,
+) -> tuple[set[tuple[str, str, str]], list[tuple[str, str, set[str]]], set[str]]:
+    """Straight from the rules: (before, after, rule), what must stay out while glue cures, and all keys."""
+    bench, solids = default_bench(), measure_solids(figure)
+    joins = {p.id: p.join for p in figure.parts if p.parent}
+    work = work_of(figure, solids, part_wool(figure, solids, bench), joins, {}, bench)
+    tasks = tasks_for(work)
+    book = Book(work, tasks)
+    pairs = {
+        (a, b, rule.id)
+        for rule in RULES if rule.hard
+        for a, b in rule.pairs(book) if a in book.tasks and b in book.tasks
+    }  # fmt: skip
+    parents = {p.id: p.parent for p in work.parts}
+    made = {p.id: p.made for p in work.parts}
+    glue = []
+    for f in work.fittings:
+        if f.glued:
+            own = {f"fit:{f.id}", f"wait:{f.id}"}
+            handled = {
+                t.key for t in tasks
+                if t.key not in own and (
+                    t.part == f.part
+                    or (t.part and parents[t.part] == f.part and (
+                        t.kind in ("join", "pre-join", "blend", "dress", "detail")
+                        or (t.kind == "shape" and made[t.part] == "in place")))
+                )
+            }  # fmt: skip
+            glue.append((f"fit:{f.id}", f"wait:{f.id}", handled))
+    return pairs, glue, set(book.tasks)
+
+
+def lawful(
+    keys: list[str], pairs: set[tuple[str, str, str]], glue: list[tuple[str, str, set[str]]]
+) -> bool:
+    at = {k: i for i, k in enumerate(keys)}
+    if any(at[a] >= at[b] for a, b, _ in pairs):
+        return False
+    return not any(at[fit] < at[k] < at[wait] for fit, wait, kept in glue for k in kept)
+
+
+@settings(max_examples=60)
+@given(figures(), st.integers(0, 10**6))
+def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, seed: int) -> None:
+    try:
+        plan = make_plan(figure, Brief(), default_bench())
+    except OrderConflictError:
+        return
+    made = plan.resized.figure
+    pairs, glue, known = hard_pairs(made)
+    keys = [s.key for s in plan.steps]
+    if known != set(keys):
+        return  # a peg's wire comes from the plan, not from the figure alone
+    assert lawful(keys, pairs, glue)
+    chance = random.Random(seed)
+    for key in chance.sample(keys, min(6, len(keys))):
+        may = places_for(plan.order, key)
+        for to in range(len(keys)):
+            allowed = lawful(moved(keys, key, to), pairs, glue)
+            no = refusal(plan.order, key, to)
+            assert (to in may) == allowed == (no is None), (key, to)
+            if no is not None:
+                assert no.chain
+                for edge in no.chain:
+                    assert RULE_BY_ID[edge.rule].hard
+                    assert (
+                        edge.before,
+                        edge.after,
+                        edge.rule,
+                    ) in pairs or edge.rule == "glue-cures"
+                for one, then in itertools.pairwise(no.chain):
+                    assert one.after == then.before
+
+
+def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Document) -> None:
+    bench = default_bench()
+    plan = make_plan(badger.figure, badger.brief, bench)
+    keys = [s.key for s in plan.steps]
+    at = keys.index("coat:tail")
+    to = places_for(plan.order, "coat:tail")[0]
+    assert to < at
+    brief = badger.brief.replaced(moves=(Move(step="coat:tail", after=keys[to - 1]),))
+    own = make_plan(badger.figure, brief, bench)
+    assert [s.key for s in own.steps] == moved(keys, "coat:tail", to)
+    assert any(w.rule == "own-move" for w in own.steps[to].why)
+    assert all(n < s.n for s in own.steps for n in s.after)
+    # A move that may not be made goes as near as it may; one whose step is gone is passed over.
+    far = badger.brief.replaced(
+        moves=(Move(step="coat:tail", after=None), Move(step="coat:horn", after=None))
+    )
+    first = [s.key for s in make_plan(badger.figure, far, bench).steps]
+    assert first.index("coat:tail") == to
+    for height in (60.0, 140.0, 320.0):
+        make_plan(badger.figure, brief.at(height), bench)
+
+
+def test_what_must_go_along_is_enough(badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, default_bench())
+    keys = [s.key for s in plan.steps]
+    pairs, glue, _ = hard_pairs(plan.resized.figure)
+    tried = 0
+    for key in keys:
+        for to in range(len(keys)):
+            no = refusal(plan.order, key, to)
+            if no is None or not no.along:
+                continue
+            later = to > keys.index(key)
+            group = [k for k in keys if k in (*no.along, key)]
+            rest = [k for k in keys if k not in group]
+            place = to - len(group) + 1 if later else to
+            assert lawful([*rest[:place], *group, *rest[place:]], pairs, glue)
+            tried += 1
+    assert tried > 100
+    assert broken_by(plan.order, "mark:head", keys.index("mark:head")) == ()
+
+
+@pytest.mark.parametrize(
+    ("choice", "school", "moves"),
+    [
+        ("face", "before", {"join:head", "blend:head"}),
+        ("insets", "on top", {"coat:head", "coat:snout"}),
+        ("ears", "pair first", {"pair:ear"}),
+        ("clothes", "head last", set()),
+        ("small", "firm", set()),
+        ("near wire", "fine", set()),
+        ("legs", "body down", set()),
+    ],
+)
+def test_a_switch_moves_what_it_is_about_and_nothing_else(
+    badger: Document, choice: str, school: str, moves: set[str]
+) -> None:
+    bench = default_bench()
+    usual = make_plan(badger.figure, badger.brief, bench)
+    other = make_plan(badger.figure, badger.brief.schooled(choice, school), bench)
+    keys, now = [s.key for s in usual.steps], [s.key for s in other.steps]
+    assert [k for k in keys if k not in moves] == [k for k in now if k not in moves]
+    assert choice in usual.choices
+    texts = {s.key: (s.text, s.needle, s.checks) for s in usual.steps}
+    told = {
+        s.key
+        for s in other.steps
+        if s.key in texts and texts[s.key] != (s.text, s.needle, s.checks)
+    }
+    wired = {p.id for p in usual.parts if p.made == "on wire"}
+    if choice == "near wire":
+        assert told and all(k.split(":")[1] in wired for k in told)
+    elif choice == "legs":
+        assert told == {"core:leg:1", "core:arm:1"}
+    elif choice == "small":
+        assert told <= {k for k in keys if k.startswith("core:")}
+    else:
+        assert not told
+
+
+def test_limbs_one_at_a_time_are_finished_one_after_the_other(badger: Document) -> None:
+    bench = default_bench()
+    usual = make_plan(badger.figure, badger.brief, bench)
+    plan = make_plan(badger.figure, badger.brief.schooled("limbs", "one at a time"), bench)
+    keys = [s.key for s in plan.steps]
+    for limb in ("leg", "arm"):
+        assert (
+            keys.index(f"coat:{limb}")
+            < keys.index(f"core:{limb}.2:1")
+            < keys.index(f"coat:{limb}.2")
+        )
+        assert plan.steps[keys.index(f"core:{limb}.2:1")].part == limb
+    assert plan.minutes == pytest.approx(usual.minutes, rel=0.02)
+
+
+def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
+    for document in (badger, load_demo(HERON)):
+        for choice in CHOICES:
+            assert choice.default in {s.id for s in choice.schools}
+            for school in choice.schools:
+                plan: Plan = make_plan(
+                    document.figure, document.brief.schooled(choice.id, school.id), default_bench()
+                )
+                assert all(n < s.n for s in plan.steps for n in s.after)

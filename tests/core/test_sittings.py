@@ -1,0 +1,99 @@
+"""The work laid into free times: nothing outside them, no join left half done, glue left to cure."""
+
+from __future__ import annotations
+
+import dataclasses
+from datetime import UTC, date, datetime, timedelta
+
+import icalendar
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.export.ics import calendar_ics
+from bambola.core.figure import Document, FreeTime
+from bambola.core.order import Step
+from bambola.core.order.sittings import CURE_H, WHOLE, Calendar, SittingError, calendar
+from bambola.core.plan import make_plan
+from bambola.demo import default_bench
+
+FIRST = date(2026, 3, 2)  # a Monday
+frees = st.lists(
+    st.builds(
+        FreeTime, weekday=st.integers(0, 6),
+        start=st.builds(lambda h, m: f"{h:02d}:{m}", st.integers(6, 21), st.sampled_from(["00", "30"])),
+        minutes=st.integers(45, 240),
+    ), min_size=1, max_size=6,
+)  # fmt: skip
+
+
+def check(found: Calendar, steps: tuple[Step, ...], free: list[FreeTime]) -> None:
+    by_n = {s.n: s for s in steps}
+    spent: dict[int, float] = {}
+    ended: dict[int, datetime] = {}
+    for sitting in found.sittings:
+        assert any(
+            f.weekday == sitting.start.weekday() and f.start == f"{sitting.start:%H:%M}"
+            and sitting.end == sitting.start + timedelta(minutes=f.minutes) for f in free
+        )  # fmt: skip
+        now = sitting.start
+        for piece in sitting.pieces:
+            assert piece.start >= now - timedelta(seconds=1)
+            now = piece.start + timedelta(minutes=piece.minutes)
+            assert now <= sitting.end + timedelta(seconds=1)
+            step = by_n[piece.n]
+            assert not (piece.more and step.kind in WHOLE)
+            for before in step.after:
+                if by_n[before].kind == "wait":
+                    glued = [n for n in by_n[before].after if by_n[n].kind == "fit"]
+                    for n in glued:
+                        assert piece.start >= ended[n] + timedelta(hours=CURE_H) - timedelta(
+                            seconds=1
+                        )
+                else:
+                    assert before in ended and ended[before] <= piece.start + timedelta(seconds=1)
+            spent[piece.n] = spent.get(piece.n, 0.0) + piece.minutes
+            if not piece.more:
+                ended[piece.n] = now
+    for step in steps:
+        if step.kind != "wait":
+            assert spent[step.n] == pytest.approx(step.minutes, abs=1e-6)
+    assert found.earliest <= found.finish.date() <= found.latest
+
+
+@settings(max_examples=25)
+@given(frees)
+def test_every_step_is_done_in_the_free_times(free: list[FreeTime]) -> None:
+    from bambola.demo import load_demo
+
+    document = load_demo()
+    plan = make_plan(document.figure, document.brief, default_bench())
+    check(calendar(plan.steps, free, FIRST), plan.steps, free)
+
+
+def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Document) -> None:
+    bench = default_bench()
+    plan = make_plan(badger.figure, badger.brief, bench)
+    found = calendar(plan.steps, bench.free, FIRST)
+    data = calendar_ics(plan.figure, plan.steps, found, datetime(2026, 3, 1, tzinfo=UTC))
+    events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
+    assert len(events) == len(found.sittings) > 3
+    told = "".join(str(event["description"]) for event in events)
+    assert all(step.text in told for step in plan.steps if step.kind != "wait")
+    for event in events:
+        start, end = event["dtstart"].dt, event["dtend"].dt
+        assert any(
+            f.weekday == start.weekday() and f"{start:%H:%M}" == f.start
+            and end - start == timedelta(minutes=f.minutes) for f in bench.free
+        )  # fmt: skip
+    assert len({str(event["uid"]) for event in events}) == len(events)
+
+
+def test_what_cannot_be_laid_is_refused_in_words(badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, default_bench())
+    with pytest.raises(SittingError, match="no free times"):
+        calendar(plan.steps, (), FIRST)
+    joins = [s for s in plan.steps if s.kind in WHOLE]
+    slow = tuple(dataclasses.replace(s, minutes=50.0) if s is joins[0] else s for s in plan.steps)
+    with pytest.raises(SittingError, match="not left half done"):
+        calendar(slow, (FreeTime(weekday=0, start="08:00", minutes=45),), FIRST)
