@@ -27,13 +27,14 @@ class Row:
 
 def main() -> int:
     """Measure every row and print it as it comes."""
-    from benchmarks import core, measuring, window, wire
+    from benchmarks import core, measuring, order, window, wire
 
     measures: tuple[Callable[[], list[Row]], ...] = (
         core.start_up,
         core.figure_changed,
         core.brief_changed,
         core.order,
+        order.against_reference,
         core.closed_forms,
         wire.routes,
         wire.cutting,

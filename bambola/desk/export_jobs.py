@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -62,13 +63,16 @@ def write_export(
     """Write one export. Raises OSError with one sentence for the maker."""
     # Loaded here so that the window need not wait for what only paper needs.
     from bambola.core.export.blanks import blank_svgs
-    from bambola.core.export.files import write_whole
+    from bambola.core.export.cards import work_cards
+    from bambola.core.export.files import ExportError, write_whole
+    from bambola.core.export.ics import calendar_ics
     from bambola.core.export.json_plan import plan_json
     from bambola.core.export.pdf import work_sheet
     from bambola.core.export.strips import strip_svgs, strips_pdf
     from bambola.core.export.svg import outline_svg
     from bambola.core.export.tables import plan_tables
     from bambola.core.export.wool_sheets import wool_sheets
+    from bambola.core.order.sittings import SittingError, calendar
 
     if kind == "json":
         write_whole(where, plan_json(plan).encode())
@@ -76,7 +80,15 @@ def write_export(
         write_whole(where, work_sheet(plan, figure, bench, units))
     elif kind == "strips":
         write_whole(where, strips_pdf(plan, units))
-    elif kind == "wool" or kind == "wool":
+    elif kind == "cards":
+        write_whole(where, work_cards(plan, bench, units))
+    elif kind == "ics":
+        try:
+            found = calendar(plan.steps, bench.free, date.today())
+        except SittingError as error:
+            raise ExportError(str(error)) from None
+        write_whole(where, calendar_ics(plan.figure, plan.steps, found, datetime.now(UTC)))
+    elif kind == "wool":
         write_whole(where, wool_sheets(plan, bench, units, splits))
     elif kind == "csv":
         for name, text in plan_tables(plan).items():

@@ -24,6 +24,19 @@ LEAST_MIN = 0.5
 """Less than this on the clock is no work: nothing is recorded."""
 
 
+class NoteLine(QLineEdit):
+    """A note: Enter and Escape end it, and go no further."""
+
+    ended = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        super().keyPressEvent(event)
+        if event is not None:
+            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.ended.emit()
+            event.accept()
+
+
 class MakeView(QWidget):
     """The step in hand, its picture, portion, needle, check and caution, and a clock. Space goes on."""
 
@@ -47,7 +60,8 @@ class MakeView(QWidget):
         for label in (self._text, self._facts, self._portion, self._check, self._care):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
-        self.note = QLineEdit()
+        self.note = NoteLine()
+        self.note.ended.connect(self.setFocus)
         self.note.setPlaceholderText("a note to this step (N)")
         self.note.setAccessibleName("Note")
         self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)

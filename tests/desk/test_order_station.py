@@ -1,0 +1,232 @@
+"""The order station: the thread walked, pulled and refused; switches; the make view from first to last."""
+
+from __future__ import annotations
+
+import io
+from datetime import date
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu
+from pytestqt.qtbot import QtBot
+
+from bambola.core.order import CHOICE_BY_ID, moved, places_for
+from bambola.core.plan.standing_after import standing_after
+from bambola.desk.stations.order import OrderStation, read_free
+from bambola.desk.window import ORDER, Window
+
+LEFT = Qt.MouseButton.LeftButton
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def station(window: Window) -> OrderStation:
+    window.go_to(ORDER)
+    made = window.order_station
+    made.begin_on(date(2026, 3, 2))
+    return made
+
+
+def keys(window: Window) -> list[str]:
+    assert window.studio.plan is not None
+    return [s.key for s in window.studio.plan.steps]
+
+
+def pull(station: OrderStation, at: int, to: int) -> None:
+    """Pull a bead by the mouse."""
+    beads = station.long.beads
+    QTest.mousePress(beads, LEFT, pos=beads.spot(at).toPoint())
+    goal = beads.spot(to).toPoint()
+    QTest.mouseMove(beads, beads.spot(at).toPoint() + QPoint(20, 20))
+    QTest.mouseMove(beads, goal)
+    QTest.mouseRelease(beads, LEFT, pos=goal)
+
+
+def test_the_thread_runs_through_the_sittings(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    beads = station.long.beads
+    assert beads.calendar is not None
+    titles = [row.title for row in beads._rows if row.title]
+    assert titles[0] == "Tue 3 Mar" and len(titles) == len(beads.calendar.sittings)
+    assert sum(row.count for row in beads._rows) == len(beads.steps)
+    spots = [(beads.spot(i).x(), beads.spot(i).y()) for i in range(len(beads.steps))]
+    assert len(set(spots)) == len(spots)
+    beads.setFocus()
+    qtbot.keyClick(beads, Qt.Key.Key_Home)
+    for _ in range(len(beads.steps) - 1):
+        qtbot.keyClick(beads, Qt.Key.Key_Right)
+    assert window.thread_strip.at == len(beads.steps) - 1
+    qtbot.keyClick(beads, Qt.Key.Key_Up)
+    assert window.thread_strip.at < len(beads.steps) - 1
+    qtbot.mouseClick(beads, LEFT, pos=beads.spot(4).toPoint())
+    assert window.thread_strip.at == 4
+
+
+def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    plan = window.studio.plan
+    assert plan is not None
+    before = keys(window)
+    at = before.index("coat:tail")
+    to = places_for(plan.order, "coat:tail")[0]
+    pull(station, at, to)
+    assert keys(window) == moved(before, "coat:tail", to)
+    assert window.thread_strip.at == to and "You put it here" in station.reasons._words.text()
+    assert station.reasons.unmove.isVisible()
+    window.studio.undo_stack.undo()
+    assert keys(window) == before
+    window.thread_strip.walk_to(at)
+    beads = station.long.beads
+    beads.setFocus()
+    qtbot.keyClick(beads, Qt.Key.Key_Left, SHIFT)
+    assert keys(window) == moved(before, "coat:tail", at - 1)
+    qtbot.keyClick(beads, Qt.Key.Key_Backspace)
+    assert keys(window) == before
+
+
+def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    before = keys(window)
+    at = before.index("coat:head")
+    pull(station, at, before.index("core:head:1"))
+    words = station.reasons._words.text()
+    assert keys(window) == before
+    assert "It may not go" in words and "a needle cannot firm what lies under" in words
+    at = before.index("join:snout")
+    window.thread_strip.walk_to(at)
+    station.long.beads.put(at + 6)
+    assert station.reasons.along.isVisible() and "1 more" in station.reasons.along.text()
+    qtbot.mouseClick(station.reasons.along, LEFT)
+    now = keys(window)
+    assert now.index("blend:snout") == now.index("join:snout") + 1 > at + 1
+    assert sorted(now) == sorted(before)
+    window.studio.undo_stack.undo()
+    assert keys(window) == before
+
+
+def test_switches_tell_what_they_would_move_before_they_are_taken(
+    station: OrderStation, window: Window
+) -> None:
+    menu = QMenu()
+    station.switches.fill(menu, CHOICE_BY_ID["face"])
+    usual, other = menu.actions()
+    assert usual.isChecked() and usual.text().endswith("as it is now")
+    assert "moves “Join the head”" in other.text()
+    other.trigger()
+    now = keys(window)
+    assert now.index("mark:head") < now.index("join:head")
+    assert "before the head" in station.switches.buttons["face"].text()
+    window.studio.undo_stack.undo()
+    assert station.switches.buttons["face"].text() == "The face"
+    assert not station.switches.buttons["face"].isHidden()
+
+
+def test_the_figure_stands_as_far_as_it_is_made(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    plan = window.studio.plan
+    assert plan is not None
+    order = keys(window)
+    before, after = (standing_after(plan, order.index("join:head") + n) for n in (0, 2))
+    assert before.states["head"] == "made" and after.states["head"] == "joined"
+    assert standing_after(plan, 0).joined is None
+    whole = standing_after(plan, len(order))
+    assert set(whole.states.values()) == {"joined"} and whole.joined is not None
+    assert len(whole.joined.copies) == len(plan.solids.placement.copies)
+    assert len(whole.joined.fittings) == len(plan.solids.placement.fittings)
+    counts = [
+        sum(s == "joined" for s in standing_after(plan, n).states.values())
+        for n in range(len(order))
+    ]
+    assert counts == sorted(counts)
+    window.thread_strip.walk_to(order.index("coat:arm"))
+    qtbot.waitUntil(lambda: {"ghost", "joined"} <= station.figure._prints.keys(), timeout=20_000)
+    assert "parts joined" in station.figure.accessibleDescription()
+
+
+def test_free_times_are_written_and_the_sittings_follow(
+    station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    said = iter([("Someday 12:00 40", True), ("Sun 9:30 240\nwed, 20:00, 60", True)])
+    monkeypatch.setattr(QInputDialog, "getMultiLineText", lambda *a: next(said))
+    station.ask_free()
+    assert window.message.isVisible() and "Tue 19:30 90" in window.message.text
+    station.ask_free()
+    assert [f.weekday for f in window.studio.bench.free] == [6, 2]
+    found = station.long.beads.calendar
+    assert found is not None and all(s.start.weekday() in (2, 6) for s in found.sittings)
+    for wrong in ("Tue 25:00 90", "Tue 19:30 5", "Tue 19:30"):
+        with pytest.raises(ValueError, match="“Tue"):
+            read_free(wrong)
+
+
+def test_made_from_the_first_step_to_the_last_with_a_stop_between(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    make, ticks = station.make, [0.0]
+    make.clock = lambda: ticks[0]
+    window.actions_["make"].trigger()
+    assert station.is_making and make.isVisible() and make.at == 0
+    order = keys(window)
+    half = 30
+    for n in range(half):
+        assert make.now is not None and make.now.key == order[n]
+        assert (
+            make._text.text() == make.now.text and make._count.text() == f"{n + 1} of {len(order)}"
+        )
+        ticks[0] += 120.0
+        qtbot.keyClick(make, Qt.Key.Key_Space)
+    qtbot.keyClick(make, Qt.Key.Key_Left)
+    qtbot.keyClick(make, Qt.Key.Key_Space)
+    qtbot.keyClick(make, Qt.Key.Key_N)
+    make.note.setText("used the coarse batt")
+    qtbot.keyClick(make.note, Qt.Key.Key_Return)
+    qtbot.keyClick(make, Qt.Key.Key_P)
+    ticks[0] += 6000.0
+    assert make.minutes == pytest.approx(0.0) and "paused" in make._clock.text()
+    qtbot.keyClick(make, Qt.Key.Key_Escape)
+    assert not station.is_making and window.thread_strip.at == half
+    # Another day: it goes on where it stopped.
+    make.at = 0
+    window.go_to(0)
+    window.actions_["make"].trigger()
+    assert make.at == half and make.note.text() == "used the coarse batt"
+    while make.at < len(order) - 1:
+        ticks[0] += 60.0
+        QTest.mouseClick(make.done, LEFT)
+    assert make.done.text() == "Finished"
+    kept = window.bench_desk.making
+    assert kept.minutes[order[3]] == pytest.approx(2.0) and kept.at == order[-1]
+    # The clock fed the records, and the pace is learned from them.
+    cores = {k.split(":")[1] for k in order if k.startswith("core:")}
+    timed = {r.part for r in window.bench_desk.records if r.minutes}
+    assert len(timed) >= len(cores) - 1
+    assert any(e.what == "pace" for e in window.bench_desk.estimates)
+
+
+def test_work_cards_and_calendar_are_written(
+    station: OrderStation,
+    window: Window,
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    for kind, name in (("cards", "c.pdf"), ("ics", "c.ics")):
+        path = tmp_path / name
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, path=path: (str(path), ""))
+        window.actions_[f"export_{kind}"].trigger()
+        qtbot.waitUntil(path.exists, timeout=60_000)
+    text = "\n".join(
+        p.extract_text() for p in PdfReader(io.BytesIO((tmp_path / "c.pdf").read_bytes())).pages
+    ).replace("\n", " ")
+    plan = window.studio.plan
+    assert plan is not None
+    for step in plan.steps:
+        assert step.text.split()[-1] in text and f"needle {step.needle or 36}" in text
+    assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
