@@ -18,7 +18,7 @@ from bambola.demo import BADGER, HERON, TOAD, default_bench, load_demo
 from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
 
-SECONDS = 12.0
+SECONDS = 10.0
 """How long the reference searches for each figure."""
 
 

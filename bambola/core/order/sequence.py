@@ -51,8 +51,8 @@ Lightness = tuple[tuple[str, float], ...]
 """Lightness (0..1) of each wool, by id."""
 _recent: list[tuple[Work, Lightness, Weights, Work | None, Sequence]] = []
 _REMEMBER = 8
-_WRITTEN_ORDER_TOO = 80
-"""Up to so many tasks the order the figure is written in is tried as a start as well."""
+_MORE_STARTS = 80
+"""Up to so many tasks the order the figure is written in, and one that minds needles more, are starts too."""
 
 
 def sequence(
@@ -109,9 +109,10 @@ def arranged(
     first = _arrange(work, tasks, edges, lightness, weights)
     starts = [tuple(range(len(first)))]
     at = {task.key: i for i, task in enumerate(first)}
-    if len(tasks) <= _WRITTEN_ORDER_TOO:
-        written = _arrange(work, tasks, edges, lightness, _MINDS_NOTHING)
-        starts.append(tuple(at[task.key] for task in written))
+    if len(tasks) <= _MORE_STARTS:
+        for minded in (_MINDS_NOTHING, weights.replaced(needle=4 * weights.needle)):
+            other = _arrange(work, tasks, edges, lightness, minded)
+            starts.append(tuple(at[task.key] for task in other))
     best = improved(problem_of(work, first, edges, lightness, weights), starts)
     return tuple(first[i] for i in best)
 
