@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import math
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -223,3 +225,30 @@ def test_steps_carry_needle_checks_cautions_and_minutes(bench: Bench, badger: Do
     again = {s.key: s for s in make_plan(badger.figure, badger.brief, slow).steps}
     extra = again["core:body:1"].minutes - bench.pace.setup
     assert extra == pytest.approx(2 * (steps["core:body:1"].minutes - bench.pace.setup))
+
+
+@pytest.mark.parametrize(
+    ("kind", "cut", "strips"),
+    [
+        ("pulled over", math.pi * 50 + math.tau * 3 * 2, 1),
+        ("sash", math.pi * 50 + math.tau * 3 * 2 + 60 + 2 * 40, 1),
+        ("skirt", 2 * 14 + 60, math.ceil((math.pi * 50 + math.tau * 3 * 2) * 2 / 12)),
+    ],
+)
+def test_clothes_are_cut_by_girth_ease_knot_and_tails(
+    bench: Bench, kind: str, cut: float, strips: int
+) -> None:
+    sash = Part(
+        id="sash", name="Sash", parent="body", shape=ball(14), core="madder", seat=Seat(around=180),
+        garment=Garment(opening=20, passes="head", kind=kind, tails=40, layers=2),  # type: ignore[arg-type]
+    )  # fmt: skip
+    head = Part(
+        id="head", name="Head", parent="body", shape=ball(30), core="cream", seat=Seat(sink=4)
+    )
+    plan = make_plan(figure_of(*one_ball(50).parts, head, sash), Brief(), bench)
+    (row,) = plan.dress
+    assert row.cut_mm == pytest.approx(cut, rel=2e-3) and row.strips == strips
+    # An opening of 20 mm does not pass a head of 94 mm round; what is tied passes anything.
+    assert row.passes_over is (kind != "pulled over")
+    order = keys(plan)
+    assert (order.index("join:sash") < order.index("join:head")) is (kind == "pulled over")

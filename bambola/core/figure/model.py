@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
-from bambola.core.figure.shapes import Coordinate, Frozen, Length, Shape, Share
+from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share
 
 Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
 Name = Annotated[str, StringConstraints(min_length=1, max_length=120, strip_whitespace=True)]
@@ -108,11 +108,20 @@ class Fur(Frozen):
 
 
 class Garment(Frozen):
-    """A part that is dress: the girth of its opening (mm), its stretch, and what it must pass over."""
+    """A part that is dress: the girth of its opening (mm), its stretch, and what it must pass over.
+
+    A ``kind`` that is wrapped or tied passes anything. ``tails`` (mm) hang from each end of a knot,
+    ``layers`` are worn under it. A skirt is knotted of strips ``strip`` mm wide, ``fullness`` times round.
+    """
 
     opening: Length
     stretch: Annotated[float, Field(ge=0, le=2)] = 0.05
     passes: Slug
+    kind: Literal["pulled over", "wrap", "sash", "skirt"] = "pulled over"
+    tails: Annotated[float, Field(ge=0, le=LIMIT_MM)] = 0.0
+    layers: Annotated[int, Field(ge=0, le=10)] = 0
+    fullness: Annotated[float, Field(ge=1.5, le=2.5)] = 2.0
+    strip: Length = 12.0
 
 
 class Part(Frozen):

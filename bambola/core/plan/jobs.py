@@ -104,6 +104,7 @@ def _job(
         meets=part.id in meeting,
         limb=isinstance(part.shape, Limb),
         must_precede=dress is not None
+        and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
     )
 

@@ -30,6 +30,7 @@ from bambola.core.order import (
     sequence,
     with_moves,
 )
+from bambola.core.plan.dress import dress_plans
 from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness, work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
@@ -117,6 +118,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         balance=standing,
         joins=new.stresses,
         steps=steps,
+        dress=dress_plans(new.resized.figure),
         changes=differences(old, new.work),
         notices=find_notices(findings),
         order=order,

@@ -13,6 +13,7 @@ from typing import Literal
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.order import Change, Sequence, Step
+from bambola.core.plan.dress import DressPlan
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal
@@ -129,6 +130,7 @@ class Sheet:
     balance: Balance
     joins: tuple[JoinStress, ...]
     steps: tuple[Step, ...]
+    dress: tuple[DressPlan, ...]
     changes: tuple[Change, ...]
     notices: tuple[Notice, ...]
 

@@ -9,6 +9,8 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 
 from bambola.core.order import RULE_BY_ID, Refusal, Step
 from bambola.core.order.sittings import Calendar
+from bambola.core.plan.dress import dress_words
+from bambola.core.quantities import show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 
@@ -79,6 +81,7 @@ class Reasons(QScrollArea):
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()
+        told += self._dress(step)
         if step.checks:
             told.append(f"<p><b>Check</b><br>{'<br>'.join(step.checks)}</p>")
         if step.why:
@@ -118,6 +121,18 @@ class Reasons(QScrollArea):
         if not no.along:
             told.append("Nothing that could go with it would allow it.")
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
+
+    def _dress(self, step: Step) -> list[str]:
+        """What to cut, where the step puts on a garment."""
+        plan = self.studio.plan
+        if plan is None or step.kind != "dress":
+            return []
+        names = {part.id: part.name for part in plan.parts}
+        rows = [row for row in plan.dress if row.part == step.part]
+        return [
+            f"<p>{escape(dress_words(row, names, show_length(row.cut_mm, self.studio.units)))}</p>"
+            for row in rows
+        ]
 
     def _finish(self, quiet: str) -> list[str]:
         """When it will be finished, as far as the pace is known."""
