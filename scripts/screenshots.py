@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sys
 import tempfile
+from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings
@@ -36,6 +37,8 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("wool-shelf", {"station": WOOL, "wool": "shelf"}),
     ("wool-blank", {"station": WOOL, "wool": "blank"}),
     ("order", {"station": ORDER, "step": 29}),
+    ("order-refused", {"station": ORDER, "step": 20, "put": 42}),
+    ("make", {"station": ORDER, "step": 33, "make": True}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
     ("measure-round", {"pose": "round", "dark": True}),
@@ -81,7 +84,14 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     if "wool" in look:
         _lay_wool(window, str(look["wool"]))
     if "step" in look:
+        window.order_station.begin_on(date(2026, 3, 2))
         window.thread_strip.walk_to(int(str(look["step"])))
+    if "put" in look:
+        window.order_station.long.beads.put(int(str(look["put"])))
+    if "make" in look:
+        window.order_station.show_make(True)
+        window.order_station.make.at = window.thread_strip.at
+        window.order_station.make.refresh()
     if "part" in look:
         window.studio.select(str(look["part"]))
     if look.get("wool") != "pan":  # on the pan every second counts

@@ -102,6 +102,10 @@ def number_steps(
     return tuple(steps)
 
 
+def _rounds(n: int) -> str:
+    return "1 round" if n == 1 else f"{n} rounds"
+
+
 def differences(old: Work, new: Work) -> tuple[Change, ...]:
     """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes."""
     before = {part.id: part for part in old.parts}
@@ -117,7 +121,7 @@ def differences(old: Work, new: Work) -> tuple[Change, ...]:
                                   f"{name}: {MADE_WORDS[was.made]} before, {now} now"))  # fmt: skip
         if was.rounds != part.rounds:
             changes.append(Change(part.id, "rounds", str(was.rounds), str(part.rounds),
-                                  f"{name}: core in {part.rounds} rounds, not {was.rounds}"))  # fmt: skip
+                                  f"{name}: core in {_rounds(part.rounds)}, not {was.rounds}"))  # fmt: skip
         if was.join != part.join:
             changes.append(Change(part.id, "join", was.join, part.join,
                                   f"{name}: joined by {part.join} instead of {was.join}"))  # fmt: skip

@@ -19,6 +19,7 @@ from bambola.desk.order.as_it_stands import AsItStands
 from bambola.desk.pictures import Darkroom
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.part_card import BundleView
 
 LEAST_MIN = 0.5
 """Less than this on the clock is no work: nothing is recorded."""
@@ -92,6 +93,8 @@ class MakeView(QWidget):
         words.addLayout(head)
         for label in (self._text, self._portion, self._facts, self._check, self._care):
             words.addWidget(label)
+        self.bundle = BundleView(self.studio, self.theme)
+        words.addWidget(self.bundle, 3)
         words.addStretch(1)
         words.addWidget(self.note)
         words.addWidget(self.done)
@@ -120,6 +123,7 @@ class MakeView(QWidget):
         self._care.setFont(self.theme.text(17))
         self._care.setStyleSheet(f"color: {d.madder.name()};")
         self.note.setFont(self.theme.text(16))
+        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
         self.done.setFont(self.theme.text(22, bold=True))
         self.done.setMinimumHeight(px(62))
         self.refresh()
@@ -193,6 +197,10 @@ class MakeView(QWidget):
         self._check.setVisible(bool(step.checks))
         self._care.setText(" ".join(step.cautions))
         self._care.setVisible(bool(step.cautions))
+        core = step.key.startswith("core:") and bool(portion) and step.part is not None
+        self.bundle.setVisible(core)
+        if core and step.part is not None:
+            self.bundle.show_part(plan.part(step.part))
         self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
         self.done.setText("Finished" if self.at == len(self.steps) - 1 else "Done, and on (Space)")
