@@ -52,6 +52,7 @@ class MakeView(QWidget):
         self.at = 0
         self.making = Making()
         self._since: float | None = None
+        self._was_tight = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Make, step by step")
         self.figure = AsItStands(studio, theme, darkroom, "make")
@@ -115,18 +116,29 @@ class MakeView(QWidget):
         self._words.setSpacing(px(9))
         self._count.setFont(self.theme.text(17, bold=True))
         self._clock.setFont(self.theme.title(24))
-        self._text.setFont(self.theme.title(38))
-        self._portion.setFont(self.theme.text(26, bold=True))
+        tight = self._is_tight
+        self._text.setFont(self.theme.title(22 if tight else 38))
+        self._portion.setFont(self.theme.text(20 if tight else 26, bold=True))
         self._portion.setStyleSheet(f"color: {d.madder.name()};")
-        self._facts.setFont(self.theme.text(21))
-        self._check.setFont(self.theme.text(21, bold=True))
-        self._care.setFont(self.theme.text(17))
+        self._facts.setFont(self.theme.text(16 if tight else 21))
+        self._check.setFont(self.theme.text(16 if tight else 21, bold=True))
+        self._care.setFont(self.theme.text(14 if tight else 17))
         self._care.setStyleSheet(f"color: {d.madder.name()};")
         self.note.setFont(self.theme.text(16))
         self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
-        self.done.setFont(self.theme.text(22, bold=True))
-        self.done.setMinimumHeight(px(62))
+        self.done.setFont(self.theme.text(18 if tight else 22, bold=True))
+        self.done.setMinimumHeight(px(40 if tight else 62))
         self.refresh()
+
+    @property
+    def _is_tight(self) -> bool:
+        """Whether there is too little room for everything at its full size."""
+        return self.height() < self.theme.px(500)
+
+    def resizeEvent(self, event: object) -> None:
+        if self._is_tight != self._was_tight:
+            self._was_tight = self._is_tight
+            self._restyle()
 
     # What is in hand
 
@@ -198,6 +210,7 @@ class MakeView(QWidget):
         self._care.setText(" ".join(step.cautions))
         self._care.setVisible(bool(step.cautions))
         core = step.key.startswith("core:") and bool(portion) and step.part is not None
+        core = core and not self._is_tight
         self.bundle.setVisible(core)
         if core and step.part is not None:
             self.bundle.show_part(plan.part(step.part))

@@ -11,6 +11,9 @@ from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.widgets.slips import QuestionBadge
 
+_ROOMY = 900
+"""Narrower than this (before scaling) the words of the head are smaller."""
+
 
 class StitchedPath(QWidget):
     """The stations as stitches on a seam; the one in hand is a knot."""
@@ -29,7 +32,8 @@ class StitchedPath(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(98) * len(self.names), self.theme.px(54))
 
-    minimumSizeHint = sizeHint
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(64) * len(self.names), self.theme.px(54))
 
     def set_current(self, index: int) -> None:
         """Show ``index`` as the station in hand."""
@@ -113,9 +117,13 @@ class Header(QWidget):
     def _restyle(self) -> None:
         px = self.theme.px
         self._row.setContentsMargins(px(26), px(2), px(24), px(4))
-        self._title.setFont(self.theme.title(26))
-        self._told.setFont(self.theme.text(14))
+        narrow = self.width() < px(_ROOMY)
+        self._title.setFont(self.theme.title(18 if narrow else 26))
+        self._told.setFont(self.theme.text(12 if narrow else 14))
         self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+
+    def resizeEvent(self, event: object) -> None:
+        self._restyle()
 
     def refresh(self) -> None:
         """Say what is on the table."""
