@@ -9,11 +9,10 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
+from bambola.core.export.wool_outlines import blank_outlines, bundle_outlines
 from bambola.core.export.wool_sheets import (
     MARGIN_MM,
     OVERLAP_MM,
-    blank_outlines,
-    bundle_outlines,
     tiles,
     wool_sheets,
 )

@@ -8,7 +8,6 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from reportlab.lib.colors import Color
@@ -25,9 +24,9 @@ from bambola.core.export.paper import (
     WOAD,
     register_fonts,
 )
+from bambola.core.export.wool_outlines import Outline, blank_outlines, bundle_outlines
 from bambola.core.figure import Bench
 from bambola.core.plan import Plan
-from bambola.core.plan.blanks import blanks_of
 from bambola.core.plan.weighing import (
     Bag,
     Weighing,
@@ -37,8 +36,6 @@ from bambola.core.plan.weighing import (
     weighings,
 )
 from bambola.core.quantities import Units, show_length, show_mass
-from bambola.core.solids.forms import Array
-from bambola.core.wool import Portion
 from bambola.core.wool.splitting import SplitPlan, size_words
 
 PAGE_MM = (210.0, 297.0)
@@ -47,81 +44,6 @@ FOOT_MM = 16.0
 RULER_MM = 100
 OVERLAP_MM = 10.0
 LABEL_MM = (90.0, 52.0)
-
-
-@dataclass(frozen=True)
-class Outline:
-    """A closed line (n, 2) in mm to be printed at true size, with what is written in it; ``dashed``
-    lines are folds."""
-
-    title: str
-    told: str
-    runs: tuple[tuple[Array, bool], ...]
-
-    @property
-    def box(self) -> tuple[float, float, float, float]:
-        """Left, bottom, right, top of all its lines, mm."""
-        points = np.vstack([run for run, _ in self.runs])
-        (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
-        return float(left), float(low), float(right), float(high)
-
-
-def bundle_outlines(plan: Plan, units: Units) -> tuple[Outline, ...]:
-    """The outline of every bundle that is rolled, at its loose size, lying as it is rolled."""
-    found = []
-    for part in plan.parts:
-        for portion in part.portions:
-            if portion.take_g <= 0 or portion.form == "sheet":
-                continue
-            count = f"{part.count} × " if part.count > 1 else ""
-            role = (
-                f", {portion.detail or portion.role}"
-                if portion.role != "core" or portion.detail
-                else ""
-            )
-            told = f"{show_mass(portion.take_g, units)}: {_loose_words(portion, units)}"
-            found.append(Outline(f"{count}{part.name}{role}", told, ((_bundle(portion), False),)))
-    return tuple(found)
-
-
-def _loose_words(portion: Portion, units: Units) -> str:
-    sizes = sorted({round(v, 2) for v in portion.loose_mm.values()}, reverse=True)
-    told = " × ".join(show_length(v, units, with_unit=False) for v in sizes)
-    return f"{told} {units.length}" + (
-        " across, before it is pulled into veils" if portion.form == "veil" else ""
-    )
-
-
-def _bundle(portion: Portion) -> Array:
-    """The shadow (n, 2) of a loose bundle: an ellipse, a sausage with round ends, or a cone."""
-    turn = np.linspace(0, 2 * math.pi, 97)[:-1]
-    circle = np.column_stack([np.cos(turn), np.sin(turn)])
-    if portion.form == "veil":
-        return circle * (portion.loose_mm["across"] / 2)
-    along, across = portion.loose_mm["along"], portion.loose_mm["across"]
-    if portion.form == "sausage" and along > across:
-        shift = (along - across) / 2
-        ends = circle * (across / 2)
-        ends[:, 0] += np.where(ends[:, 0] >= 0, shift, -shift)
-        return ends
-    if portion.form == "cone":
-        return np.array([(0.0, -across / 2), (along, 0.0), (0.0, across / 2)])
-    return circle * (np.array([along, across]) / 2)
-
-
-def blank_outlines(plan: Plan, bench: Bench, units: Units) -> tuple[Outline, ...]:
-    """The blank of every flat part with its fold line."""
-    found = []
-    for part_id, blank in blanks_of(plan, bench).items():
-        part = plan.part(part_id)
-        core = next(p for p in part.portions if p.role == "core")
-        told = (
-            f"lay {show_mass(core.take_g, units)} to the outer line, fold at the dashed one; "
-            f"{show_length(blank.fringe_mm, units)} of fringe at the foot"
-        )
-        found.append(Outline(f"{part.count} × {part.name}, blank", told,
-                             ((blank.outline, False), (blank.fold, True))))  # fmt: skip
-    return tuple(found)
 
 
 class _Sheets:

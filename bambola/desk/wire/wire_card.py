@@ -5,13 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFrame,
     QHBoxLayout,
     QInputDialog,
     QLabel,
     QPushButton,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -21,6 +19,7 @@ from bambola.core.plan import BonePlan
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.paper import Paper
 from bambola.desk.wire.load_bar import LoadBar
 from bambola.desk.wire.walk import Walk, node_words
 
@@ -30,14 +29,12 @@ CARE = (
 )
 
 
-class WireCard(QFrame):
+class WireCard(Paper):
     """One sheet of paper: the wire above, the bone below."""
 
     def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
-        super().__init__()
-        self.studio, self.theme, self.walk = studio, theme, walk
-        self.setObjectName("card")
-        self.setAccessibleName("Wire in hand")
+        super().__init__(theme, "Wire in hand")
+        self.studio, self.walk = studio, walk
         self._title, self._told, self._allowed = QLabel(), QLabel(), QLabel()
         self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(CARE)
         self._gauge, self._strands = QLabel(), QLabel()
@@ -65,18 +62,17 @@ class WireCard(QFrame):
         )
         self.stock.setMinimumContentsLength(6)
         self.stock.activated.connect(self._stock_chosen)
-        self._box = QVBoxLayout(self)
-        self._box.addWidget(self._title)
-        self._box.addWidget(self._told)
-        self._box.addLayout(self._line(self._gauge, self.thinner, self.stouter, self.as_planned))
-        self._box.addWidget(self.stock)
-        self._box.addWidget(self._allowed)
-        self._box.addWidget(self._bone)
-        self._box.addLayout(self._line(self._strands, self.fewer, self.more, self.ring))
-        self._box.addWidget(self.load)
-        self._box.addWidget(self._bears)
-        self._box.addStretch(1)
-        self._box.addWidget(self._care)
+        self.box.addWidget(self._title)
+        self.box.addWidget(self._told)
+        self.box.addLayout(self._line(self._gauge, self.thinner, self.stouter, self.as_planned))
+        self.box.addWidget(self.stock)
+        self.box.addWidget(self._allowed)
+        self.box.addWidget(self._bone)
+        self.box.addLayout(self._line(self._strands, self.fewer, self.more, self.ring))
+        self.box.addWidget(self.load)
+        self.box.addWidget(self._bears)
+        self.box.addStretch(1)
+        self.box.addWidget(self._care)
         self._gauge.setToolTip(
             "Diameter as drawn × (load now / load as made) to the power ⅓, or by the fingers’ lever if that "
             "is more; then the smallest stock that reaches it."
@@ -90,8 +86,7 @@ class WireCard(QFrame):
         )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
-        theme.changed.connect(self._restyle)
-        self._restyle()
+        self._dress()
 
     def _knob(self, glyph: str, told: str, do: object) -> QToolButton:
         button = QToolButton()
@@ -109,20 +104,8 @@ class WireCard(QFrame):
             row.addWidget(widget)
         return row
 
-    def _restyle(self) -> None:
+    def restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
-        self.setStyleSheet(
-            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
-            f" border-radius: {px(14)}px; }}"
-            f" QComboBox {{ background: {d.ground.name()}; color: {d.ink.name()};"
-            f" border: {px(1.4)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
-            f" padding: {px(3)}px {px(8)}px; }}"
-            f" QComboBox::drop-down {{ border: none; width: {px(22)}px; }}"
-            f" QComboBox:focus {{ border-color: {d.madder.name()}; }}"
-            f" QComboBox QAbstractItemView {{ background: {d.paper.name()}; color: {d.ink.name()}; }}"
-        )
-        self._box.setContentsMargins(px(16), px(12), px(14), px(12))
-        self._box.setSpacing(px(4))
         self._title.setFont(self.theme.title(20))
         self._bone.setFont(self.theme.title(17))
         for label in (self._told, self._gauge, self._strands, self._bears):

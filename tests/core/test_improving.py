@@ -1,0 +1,133 @@
+"""Moving runs of steps: what each move is said to save is what it saves, and nothing is ever broken."""
+
+from __future__ import annotations
+
+import itertools
+import random
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.order.improving import (
+    Kind,
+    Problem,
+    _carried,
+    _change,
+    _moved,
+    improved,
+    longest_run,
+)
+
+
+@st.composite
+def problems(draw: st.DrawFn, most: int = 12) -> Problem:
+    """Random steps with two kinds of change, some order among them, and now and then some glue."""
+    n = draw(st.integers(3, most))
+    chance = random.Random(draw(st.integers(0, 10**6)))
+    kinds = []
+    for values in (3, 4):
+        table = np.array([[0.0 if i == j else chance.choice((1, 2, 3)) for j in range(values + 1)]
+                          for i in range(values + 1)])  # fmt: skip
+        table[0] = table[:, 0] = 0.0
+        kinds.append(Kind(np.array([chance.randint(0, values) for _ in range(n)]), table))
+    before = tuple((a, b) for a in range(n) for b in range(a + 1, n) if chance.random() < 0.15)
+    shut = ()
+    if draw(st.booleans()) and n > 5:
+        # In the first order nothing lies between, so it may be kept shut.
+        before = tuple((a, b) for a, b in before if not (a == 2 and b == 3))
+        shut = ((2, 3, frozenset({0, 5})),)
+        before = (*before, (2, 3))
+    return Problem(n, before, tuple(kinds), shut)
+
+
+def brute_cost(problem: Problem, order: tuple[int, ...]) -> float:
+    """Step by step, as a maker would count the changes."""
+    total = 0.0
+    for kind in problem.kinds:
+        had = 0
+        for step in order:
+            own = int(kind.of[step])
+            if own:
+                if had and own != had:
+                    total += float(kind.cost[had, own])
+                had = own
+    return total
+
+
+def lawful(problem: Problem, order: tuple[int, ...]) -> bool:
+    at = {step: i for i, step in enumerate(order)}
+    return all(at[a] < at[b] for a, b in problem.before) and not any(
+        at[start] < at[k] < at[end] for start, end, kept in problem.shut for k in kept
+    )
+
+
+@given(problems(), st.integers(0, 10**6))
+def test_a_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> None:
+    chance = random.Random(seed)
+    order = list(range(problem.n))
+    chance.shuffle(order)
+    cost = brute_cost(problem, tuple(order))
+    assert problem.cost(order) == pytest.approx(cost)
+    for _ in range(20):
+        i = chance.randrange(problem.n)
+        k = chance.randint(i + 1, problem.n)
+        j = chance.choice([p for p in range(problem.n + 1) if p <= i or p >= k])
+        told = sum(
+            float(_change(kind.cost, _carried(kind.of[np.array(order)], problem.n),
+                          np.array([[i]]), np.array([[k]]), np.array([[j]]))[0, 0])
+            for kind in problem.kinds
+        )  # fmt: skip
+        if j in (i, k):
+            continue  # it stays where it is
+        new = tuple(_moved(order, i, k, j))
+        assert sorted(new) == sorted(order)
+        assert brute_cost(problem, new) - cost == pytest.approx(told)
+
+
+@settings(max_examples=60)
+@given(problems())
+def test_what_is_found_breaks_nothing_and_is_never_dearer(problem: Problem) -> None:
+    first = tuple(range(problem.n))
+    assert lawful(problem, first)
+    found = improved(problem, [first])
+    assert sorted(found) == list(first) and lawful(problem, found)
+    assert problem.cost(found) <= problem.cost(first) + 1e-9
+    assert found == improved(problem, [first])
+
+
+@settings(max_examples=25)
+@given(problems(most=7))
+def test_small_works_are_put_in_the_best_order_there_is(problem: Problem) -> None:
+    best = min(
+        brute_cost(problem, order)
+        for order in itertools.permutations(range(problem.n))
+        if lawful(problem, order)
+    )
+    found = problem.cost(improved(problem, [tuple(range(problem.n))]))
+    assert found <= best * 1.05 + 1.0
+
+
+def test_of_several_starts_the_best_end_counts() -> None:
+    chance = random.Random(4)
+    n = 24
+    table = np.full((7, 7), 2.0)
+    np.fill_diagonal(table, 0.0)
+    table[0] = table[:, 0] = 0.0
+    problem = Problem(n, (), (Kind(np.array([chance.randint(1, 6) for _ in range(n)]), table),), ())
+    start = tuple(range(n))
+    other = tuple(reversed(start))
+    both = problem.cost(improved(problem, [start, other]))
+    assert both <= min(problem.cost(improved(problem, [s])) for s in (start, other))
+    assert both == 2.0 * 5  # without any rule every colour is taken up once
+
+
+@pytest.mark.parametrize(("n", "run"), [(1, 8), (54, 8), (100, 4), (141, 3), (400, 3)])
+def test_longer_works_move_shorter_runs(n: int, run: int) -> None:
+    assert longest_run(n) == run
+
+
+def test_a_single_step_is_left_alone() -> None:
+    kind = Kind(np.array([1]), np.zeros((2, 2)))
+    assert improved(Problem(1, (), (kind,), ()), [(0,)]) == (0,)

@@ -1,0 +1,153 @@
+"""The weigh-out list, what a coat covers, how pairs are come by, and the figure after each step."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bambola.core.figure import Bench, Brief, Document, Figure
+from bambola.core.figure.records import volume_of
+from bambola.core.order import OrderConflictError
+from bambola.core.plan import make_plan
+from bambola.core.plan.dress import DressPlan, dress_words
+from bambola.core.plan.standing_after import standing_after
+from bambola.core.plan.weighing import covered, pair_advice, portion_named, split_wishes, weighings
+from bambola.core.solids.meshes import mesh_of
+from bambola.demo import HERON, default_bench, load_demo
+from tests.figures import ball, figures
+
+
+def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, Brief(height=220, count=2), bench)
+    every = weighings(plan)
+    colours = [w.portion.wool for w in every]
+    runs = [c for i, c in enumerate(colours) if i == 0 or colours[i - 1] != c]
+    assert len(runs) == len(set(runs))
+    titles = {w.title for w in every if w.part == "leg"}
+    assert titles == {"Leg, first", "Leg, second"}
+    assert {w.title for w in every if w.part == "body"} == {"Body"}
+    for w in every:
+        assert w.least_g == w.portion.take_g
+        assert w.most_g == pytest.approx(w.portion.take_g + w.portion.keep_by_g)
+        assert (w.twin is None) == (w.copy == 0)
+
+
+def test_a_split_name_leads_back_to_its_portion(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    for wool in {p.wool for part in plan.parts for p in part.portions}:
+        for wish in split_wishes(plan, wool, bench):
+            part, portion = portion_named(plan, wish.id)
+            assert portion.wool == wool and wish.count == part.count
+            lost = bench.wool_by_id[wool].lost(portion.role)
+            assert wish.grams == pytest.approx(portion.grams / (1 - lost))
+    with pytest.raises(KeyError):
+        portion_named(plan, "horn/core")
+
+
+def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) -> None:
+    own = bench.with_wool(bench.wool_by_id["woad"].replaced(cover=1.7))
+    for used in (bench, own):
+        plan = make_plan(badger.figure, badger.brief, used)
+        for w in weighings(plan):
+            found = covered(plan, used, w)
+            if w.portion.role == "coat":
+                part = plan.resized.figure.by_id[w.part]
+                patches = sum(
+                    p.grams / (0.016 * used.wool_by_id[p.wool].cover)
+                    for p in plan.part(w.part).portions if p.role == "inset"
+                )  # fmt: skip
+                assert found is not None and part.coat is not None
+                exposed = plan.part(w.part).exposed_cm2
+                # Patches reach a little under the coat, so together they cover more than the skin.
+                assert exposed - patches - 1e-6 <= found[0] <= exposed + 1e-6
+                if not part.insets:
+                    assert found[0] == pytest.approx(exposed, rel=1e-6)
+            elif w.portion.role == "core":
+                assert found is None
+
+
+def test_pairs_are_come_by_as_fits_the_part(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    advice = {p.id: pair_advice(p, p.portions[0]) for p in plan.parts}
+    assert "one long roll" in advice["leg"] and "one long roll" in advice["arm"]
+    assert "split it down" in advice["ear"] and "Weigh both" in advice["paw"]
+    assert advice["body"] == "" and advice["head"] == ""
+    leg = plan.part("leg")
+    assert "two equal heaps" in pair_advice(leg, next(p for p in leg.portions if p.role == "coat"))
+
+
+@pytest.mark.parametrize("size", [(40.0, 40.0, 40.0), (60.0, 30.0, 30.0), (25.0, 40.0, 40.0)])
+def test_the_volume_of_a_swatch_is_that_of_its_solid(size: tuple[float, float, float]) -> None:
+    along, across, through = size
+    solid = ball(1.0).resized({"height": along, "width": across, "depth": through})
+    assert volume_of("ball", size) == pytest.approx(mesh_of(solid).volume / 1000, rel=2e-3)
+    if along >= across:
+        from bambola.core.figure import Sausage
+
+        sausage = Sausage(length=along, diameter=across)
+        assert volume_of("sausage", size) == pytest.approx(mesh_of(sausage).volume / 1000, rel=2e-3)
+    assert volume_of("sheet", size) == pytest.approx(along * across * through / 1000)
+    assert volume_of("cone", size) == pytest.approx(volume_of("sheet", size) * 0.2618, rel=1e-3)
+
+
+@settings(max_examples=25)
+@given(figures(), st.floats(0.0, 1.0))
+def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float) -> None:
+    try:
+        plan = make_plan(figure, Brief(), default_bench())
+    except OrderConflictError:
+        return
+    rank = {"to come": 0, "made": 1, "joined": 2}
+    n = round(share * len(plan.steps))
+    before, after = standing_after(plan, max(0, n - 1)), standing_after(plan, n)
+    for part in before.states:
+        assert rank[before.states[part]] <= rank[after.states[part]]
+    for part, state in after.states.items():
+        parent = figure.by_id[part].parent
+        if state == "joined" and parent is not None:
+            assert after.states[parent] == "joined"
+    shown = {c.part.id for c in after.joined.copies} if after.joined else set()
+    assert shown == {p for p, s in after.states.items() if s == "joined"}
+    done = {s.key for s in plan.steps[:n]}
+    for copy in (
+        *(after.joined.copies if after.joined else ()),
+        *(after.made.copies if after.made else ()),
+    ):
+        drawn = figure.by_id[copy.part.id]
+        coated = any(k == f"coat:{copy.part.id}" for k in done)
+        assert (copy.part.coat is not None) == (drawn.coat is not None and coated)
+    end = standing_after(plan, len(plan.steps))
+    assert set(end.states.values()) == {"joined"} and end.made is None
+
+
+def test_the_heron_at_a_third_changes_as_a_maker_would_expect(
+    bench: Bench, badger: Document
+) -> None:
+    heron = load_demo(HERON)
+    small = {
+        (c.part, c.what): (c.was, c.now)
+        for c in make_plan(heron.figure, heron.brief, bench).changes
+    }
+    assert small["body", "rounds"] == ("2", "1")
+    assert small["foot", "made"] == ("apart", "in place") == small["bill", "made"]
+    assert small["crest", "made"] == ("in place", "detail")
+    large = make_plan(badger.figure, badger.brief.at(320).answered("join:head", "peg"), bench)
+    grown = {(c.part, c.what): (c.was, c.now) for c in large.changes}
+    assert grown["body", "rounds"] == ("1", "3") and grown["leg", "rounds"] == ("1", "2")
+    assert all(c.text for c in large.changes)
+    if any(n.code == "join:head" for n in large.notices):
+        assert grown["head", "join"][1] == "peg"
+        assert any(s.key == "peg:head" for s in large.steps)
+
+
+def test_what_to_cut_is_told_in_words() -> None:
+    names = {"head": "Head"}
+    row = DressPlan("sash", "sash", 150.0, "head", 190.0, 60.0, True, 290.0, 1)
+    assert "knot and tails included" in dress_words(row, names, "290 mm")
+    skirt = DressPlan("skirt", "skirt", 150.0, "head", 190.0, 60.0, True, 110.0, 25)
+    assert dress_words(skirt, names, "110 mm").startswith("Cut 25 strips of 110 mm")
+    tight = DressPlan("collar", "pulled over", 150.0, "head", 190.0, 63.0, False, 150.0, 1)
+    assert "does not pass over the head" in dress_words(tight, names, "150 mm")

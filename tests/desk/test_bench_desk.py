@@ -1,0 +1,146 @@
+"""The maker's bench kept between windows, and a damaged one that never stops the work."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QSettings
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from bambola.core.figure import FreeTime, Making, Record
+from bambola.demo import BADGER, default_bench, load_demo
+from bambola.desk import app
+from bambola.desk.bench_desk import BenchDesk
+from bambola.desk.settings import Settings
+from bambola.desk.studio import Studio
+from bambola.desk.theme import Theme
+from bambola.desk.window import Window
+from bambola.store import bench_book
+from bambola.store.bench_book import BenchBook
+
+
+def opened(path: Path) -> tuple[Studio, BenchDesk]:
+    studio = Studio()
+    desk = BenchDesk(studio, BenchBook(path, studio.bench))
+    studio.take(load_demo(BADGER), None)
+    return studio, desk
+
+
+def test_shelf_records_and_progress_come_back(tmp_path: Path) -> None:
+    path = tmp_path / "bench.sqlite"
+    studio, desk = opened(path)
+    desk.put_wool(desk.base.wool_by_id["woad"].replaced(grams=12.0))
+    desk.add_record(
+        Record(
+            day="2026-03-01", figure="Toad", part="Body", wool="woad", grams_in=3.0, volume_cm3=20.0
+        )
+    )
+    desk.weigh("cape/coat/1/0", "madder", 2.0)
+    desk.set_free((FreeTime(weekday=6, start="10:00", minutes=60),))
+    desk.keep_making(
+        Making(at="coat:cape", minutes={"core:cape:1": 12.0}, notes={"coat:cape": "thin"})
+    )
+    learned = studio.bench.wool_by_id["woad"].density("medium")
+    assert learned > 0.11
+    desk.close()
+    studio, desk = opened(path)
+    woad = studio.bench.wool_by_id["woad"]
+    assert woad.grams == 12.0 and woad.density("medium") == pytest.approx(learned)
+    # What is kept is the starting value; what is learned is worked out anew.
+    assert desk.base.wool_by_id["woad"].densities == {}
+    assert [w.grams for w in desk.weighed.values()] == [2.0]
+    assert studio.bench.free == (FreeTime(weekday=6, start="10:00", minutes=60),)
+    assert desk.making.at == "coat:cape" and desk.making.notes == {"coat:cape": "thin"}
+    desk.close()
+
+
+def test_the_bench_of_another_figure_is_not_mixed_up(tmp_path: Path) -> None:
+    studio, desk = opened(tmp_path / "bench.sqlite")
+    desk.weigh("cape/coat/1/0", "madder", 2.0)
+    from bambola.demo import TOAD
+
+    studio.take(load_demo(TOAD), None)
+    assert desk.weighed == {} and desk.making == Making()
+    assert len(desk.book.weighed()) == 1
+    desk.close()
+
+
+def test_what_cannot_be_written_is_refused_and_nothing_is_changed(tmp_path: Path) -> None:
+    path = tmp_path / "bench.sqlite"
+    studio, desk = opened(path)
+    said: list[str] = []
+    studio.refused.connect(said.append)
+    desk.book._db.execute("PRAGMA busy_timeout = 10")
+    other = sqlite3.connect(path, timeout=0)
+    other.execute("BEGIN EXCLUSIVE")
+    before = studio.bench
+    assert not desk.put_wool(desk.base.wool_by_id["woad"].replaced(grams=1.0))
+    assert said and "\n" not in said[0] and studio.bench is before
+    other.execute("ROLLBACK")
+    assert desk.put_wool(desk.base.wool_by_id["woad"].replaced(grams=1.0))
+    other.close()
+    desk.close()
+
+
+def test_a_book_from_before_the_make_view_is_taken_on(tmp_path: Path) -> None:
+    path = tmp_path / "bench.sqlite"
+    book = BenchBook(path, default_bench())
+    book.close()
+    db = sqlite3.connect(path)
+    db.execute("DROP TABLE making")
+    db.execute("PRAGMA user_version = 1")
+    db.commit()
+    db.close()
+    again = BenchBook(path, default_bench())
+    assert again.making("badger") == Making()
+    again.put_making("badger", Making(at="finish"))
+    assert again.making("badger").at == "finish"
+    again._db.execute("UPDATE making SET json = '{\"at\": 7}'")
+    assert again.making("badger") == Making()
+    again.close()
+
+
+@pytest.mark.parametrize(
+    "damage", ["", "no database at all, but long enough to be looked into" * 40]
+)
+def test_a_damaged_bench_never_stops_the_work(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot, damage: str
+) -> None:
+    path = tmp_path / "bench.sqlite"
+    if damage:
+        path.write_text(damage)
+    monkeypatch.setattr(bench_book, "user_data_path", lambda name: tmp_path)
+    monkeypatch.setattr("bambola.store.journal.user_data_path", lambda name: tmp_path)
+    settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    window = app.set_up(Theme(), settings)
+    qtbot.addWidget(window)
+    window.show()
+    QApplication.processEvents()
+    told = window.message.text
+    window.open_demo()
+    assert window.studio.plan is not None
+    window.bench_desk.put_wool(window.bench_desk.base.wool_by_id["woad"].replaced(grams=5.0))
+    assert window.studio.bench.wool_by_id["woad"].grams == 5.0
+    if damage:
+        assert path.read_text() == damage and "shelf is not kept" in told
+    else:
+        assert path.exists()
+    window.studio.undo_stack.setClean()
+    window.close()
+
+
+def test_two_windows_share_what_one_has_written(
+    new_window: Callable[[], Window], tmp_path: Path
+) -> None:
+    path = tmp_path / "shared.sqlite"
+    one, two = (BenchDesk(Studio(), BenchBook(path, default_bench())) for _ in range(2))
+    one.put_wool(one.base.wool_by_id["woad"].replaced(grams=30.0))
+    two.put_wool(two.base.wool_by_id["madder"].replaced(grams=20.0))
+    assert two.base.wool_by_id["woad"].grams == 30.0
+    assert one.book.bench().wool_by_id["madder"].grams == 20.0
+    for desk in (one, two):
+        desk.close()

@@ -1,0 +1,260 @@
+"""What the wool station shows and takes: shelf, cards, pan and screen, looked at one by one."""
+
+from __future__ import annotations
+
+import os
+import pty
+import tty
+from collections.abc import Iterator
+
+import pytest
+from PyQt6.QtCore import QPoint, QRectF, QSettings, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QInputDialog, QMenu
+from pytestqt.qtbot import QtBot
+
+from bambola.core.figure import Record
+from bambola.core.quantities import Units
+from bambola.demo import sample_shelf
+from bambola.desk.settings import Settings
+from bambola.desk.stations.wool import PAN, SHELF, TABLE, WoolStation
+from bambola.desk.true_size import RULE_MM, ScreenDialog
+from bambola.desk.widgets.card_rows import how_sure
+from bambola.desk.window import WOOL, Window
+from bambola.devices.protocol import weight_line
+
+LEFT = Qt.MouseButton.LeftButton
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def station(window: Window) -> WoolStation:
+    window.go_to(WOOL)
+    return window.wool_station
+
+
+@pytest.fixture
+def stocked(station: WoolStation, window: Window) -> WoolStation:
+    station.show_face(SHELF)
+    window.bench_desk.put_bench(sample_shelf(window.bench_desk.base))
+    return station
+
+
+@pytest.fixture
+def line() -> Iterator[tuple[int, str]]:
+    """A serial line with nobody at its other end: where to write, and where it is."""
+    master, slave = pty.openpty()
+    tty.setraw(slave)
+    yield master, os.ttyname(slave)
+    for end in (master, slave):
+        os.close(end)
+
+
+def test_the_shelf_shows_what_is_needed_first_and_tells_each_heap(
+    stocked: WoolStation, qtbot: QtBot
+) -> None:
+    boards = stocked.shelf.boards
+    needed = set(boards.totals)
+    ids = [w.id for w in boards.wools]
+    assert set(ids[: len(needed)]) == needed and len(ids) == len(set(ids))
+    told = {w.id: boards._told(w) for w in boards.wools}
+    assert told["woad"][1] and told["woad"][0].startswith("short of")
+    assert told["scraps"] == ("18 g go into cores", False)
+    assert told["lichen"] == ("not used here", False)
+    boxes = [boards.box_of(i) for i in range(len(ids))]
+    assert not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[:i])
+    boards.setFocus()
+    qtbot.keyClick(boards, Qt.Key.Key_Down)
+    assert boards.at == boards._columns()
+    qtbot.keyClick(boards, Qt.Key.Key_Up)
+    qtbot.keyClick(boards, Qt.Key.Key_Left)
+    assert boards.at == 0 and boards.wool is not None
+    assert boards.wool.name in boards.accessibleDescription()
+
+
+def test_scraps_that_do_not_felt_are_of_no_use(
+    stocked: WoolStation, window: Window, qtbot: QtBot
+) -> None:
+    before = {t.wool: t.scraps_g for t in window.studio.plan.wools}  # type: ignore[union-attr]
+    assert sum(before.values()) == pytest.approx(18.0)
+    stocked.shelf.boards.choose("scraps")
+    card = stocked.wool_card
+    assert card.scraps.isChecked() and card.felts.isChecked()
+    card.felts.click()
+    after = {t.wool: t.scraps_g for t in window.studio.plan.wools}  # type: ignore[union-attr]
+    assert sum(after.values()) == 0.0
+    assert (
+        stocked.shelf.boards._told(window.studio.bench.wool_by_id["scraps"])[0] == "not used here"
+    )
+    card.form.setCurrentIndex(0)
+    card.form.activated.emit(0)
+    assert window.bench_desk.base.wool_by_id["scraps"].form == "batt"
+
+
+def test_what_would_do_instead_and_the_price_are_on_the_slip(
+    stocked: WoolStation, window: Window
+) -> None:
+    slip = stocked.slip
+    assert slip._list.text().splitlines() == ["1 × 25 g Woad teal, 3.60 €", "together 3.60 €"]
+    assert slip._instead.text() == "Sea teal on the shelf would do for woad teal."
+    window.bench_desk.put_wool(window.bench_desk.base.wool_by_id["woad"].replaced(price=None))
+    assert "€" not in slip._list.text()
+    window.bench_desk.put_wool(window.bench_desk.base.wool_by_id["woad"].replaced(grams=90.0))
+    assert (
+        slip._list.text() == "Nothing: everything is on the shelf."
+        and not slip._instead.isVisible()
+    )
+
+
+def test_weighed_wool_goes_off_the_shelf_and_back(stocked: WoolStation, window: Window) -> None:
+    hand, slip = stocked.hand, stocked.slip
+    first = next(w for w in hand.every if w.portion.wool == "madder")
+    hand.take(first.key)
+    assert stocked.weigher.enter(2.5)
+    assert "2.5 g weighed out" in slip._weighed.text() and slip.book.isVisible()
+    QTest.mouseClick(slip.book, LEFT)
+    assert window.bench_desk.base.wool_by_id["madder"].grams == pytest.approx(23.5)
+    assert "booked off" in slip._weighed.text() and not slip.book.isVisible()
+    QTest.mouseClick(slip.back, LEFT)
+    assert window.bench_desk.base.wool_by_id["madder"].grams == pytest.approx(26.0)
+    QTest.mouseClick(slip.book, LEFT)
+    hand.take(first.key)
+    stocked.show_face(PAN)
+    assert stocked.weigher.strike_last()
+    assert window.bench_desk.base.wool_by_id["madder"].grams == pytest.approx(26.0)
+    assert not stocked.weigher.strike_last() or hand.done == {}
+
+
+def test_a_record_that_looks_like_a_slip_is_marked(stocked: WoolStation, window: Window) -> None:
+    desk = window.bench_desk
+    for n, density in enumerate((0.11, 0.105, 0.115, 0.108, 1.1)):
+        desk.add_record(
+            Record(day=f"2026-03-0{n + 1}", figure="Toad", part=f"P{n}", wool="core-batt",
+                   grams_in=density * 20, volume_cm3=20.0)
+        )  # fmt: skip
+    stocked.shelf.boards.choose("core-batt")
+    texts = [row.text() for row in stocked.wool_card.rows]
+    assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
+    assert (
+        "medium packed" in stocked.wool_card._known.text()
+        and "from 5 pieces" in stocked.wool_card._known.text()
+    )
+    value = window.studio.bench.wool_by_id["core-batt"].density("medium")
+    assert value == pytest.approx(0.11, rel=0.05)
+    plan = window.studio.plan
+    assert plan is not None
+    assert how_sure(plan.part("body").portions[0]).startswith("5 of your own pieces, ±")
+    assert desk.drop_record(desk.records[-1])
+    assert not any("slip" in row.text() for row in stocked.wool_card.rows)
+
+
+def test_the_screen_is_measured_by_keys_and_with_a_ruler(
+    station: WoolStation, window: Window, qtbot: QtBot
+) -> None:
+    dialog = ScreenDialog(station, window.theme, window.true_size)
+    held = dialog.held
+    before = held.scale
+    qtbot.keyClick(held, Qt.Key.Key_Right)
+    wider = held.scale
+    qtbot.keyClick(held, Qt.Key.Key_Left, SHIFT)
+    assert before < held.scale < wider
+    QTest.mouseClick(dialog.with_ruler, LEFT)
+    assert not held.card and not dialog.with_card.isChecked()
+    held.pull_to(20 + 4.2 * RULE_MM)
+    dialog.reject()
+    assert not window.true_size.is_measured(station)
+    dialog.accept()
+    assert window.true_size.px_per_mm(station) == pytest.approx(4.2)
+    held.pull_to(-500)
+    assert held.scale == 1.0
+    held.pull_to(10**6)
+    assert held.scale == 40.0
+
+
+def test_a_spoilt_screen_size_is_not_believed(tmp_path: object, window: Window) -> None:
+    for wrong in ("many", 0.0, 900.0):
+        window.settings._store.setValue("screens/left", wrong)
+        assert window.settings.screen_px_per_mm("left") is None
+    window.settings.set_screen_px_per_mm("left", 5.5)
+    again = Settings(QSettings(window.settings._store.fileName(), QSettings.Format.IniFormat))
+    assert again.screen_px_per_mm("left") == 5.5
+
+
+def test_the_pan_follows_a_real_line_and_tells_another_device(
+    station: WoolStation, window: Window, qtbot: QtBot, line: tuple[int, str]
+) -> None:
+    station.show_face(PAN)
+    master, where = line
+    assert station.scale.link.open(where)
+    os.write(master, b"HELLO scale 1\nRANGE 0.01 200 g " + b"00\n")
+    os.write(master, weight_line(3.21, "moving").encode())
+    qtbot.waitUntil(lambda: station.weigher.state.grams == pytest.approx(3.21), timeout=10_000)
+    assert station.weigher.step_g == window.studio.bench.scale_g  # the spoilt range was not taken
+    station.hand.take(next(w.key for w in station.hand.every if w.part == "leg"))
+    os.write(master, weight_line(3.2, "moving").encode())
+    qtbot.waitUntil(lambda: station.weigher.words == "A little more.", timeout=10_000)
+    os.write(master, weight_line(9999.0, "over").encode())
+    qtbot.waitUntil(lambda: station.weigher.state.standing == "over", timeout=10_000)
+    assert not station.hand.done
+    os.write(master, b"HELLO caliper 1\n")
+    qtbot.waitUntil(lambda: not station.scale.link.is_open, timeout=10_000)
+    assert "a scale of protocol 1 is wanted" in window.message.text
+    assert station.weigher.words.startswith("Connect a scale")
+
+
+def test_the_scale_menu_offers_ports_and_refuses_what_is_none(
+    station: WoolStation, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    menu = QMenu()
+    station.scale._fill(menu)
+    words = [action.text() for action in menu.actions()]
+    assert (
+        "The simulated scale" in words and "Another port…" in words and "Put it away" not in words
+    )
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("/no/such/port", True))
+    menu.actions()[words.index("Another port…")].trigger()
+    assert "cannot be opened" in window.message.text and not station.scale.link.is_open
+
+
+def test_a_portion_in_the_queue_is_taken_by_the_mouse(
+    station: WoolStation, window: Window, qtbot: QtBot
+) -> None:
+    station.show_face(PAN)
+    pan, px = station.pan, window.theme.px
+    queue = QRectF(px(6), pan.height() - px(92), pan.width() - px(12), px(88))
+    beads = pan._beads(queue)
+    i, cell = beads[-1]
+    qtbot.mouseClick(pan, LEFT, pos=QPoint(round(cell.center().x()), round(cell.center().y())))
+    assert station.hand.at == i and window.studio.selected == station.hand.every[i].part
+    assert any(n == i for n, _ in pan._beads(queue))
+
+
+def test_cards_speak_the_makers_units(station: WoolStation, window: Window) -> None:
+    station.show_face(TABLE)
+    station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
+    window.studio.set_units(Units("in", "oz", 16))
+    card = station.card
+    assert " oz " in card._take.text() and " in;" in card._roll.text()
+    assert "oz stays in the figure" in card._why.text()
+    window.studio.set_units(Units())
+    ear = next(w.key for w in station.hand.every if w.part == "ear")
+    station.hand.take(ear)
+    assert card._roll.text().startswith("Lay a sheet") and "split it down" in card._twin.text()
+    coat = next(w.key for w in station.hand.every if (w.part, w.portion.role) == ("cape", "coat"))
+    station.hand.take(coat)
+    assert (
+        "thin veils" in card._roll.text() and not card.ask_mend.isVisible() and card.log.isVisible()
+    )
+
+
+def test_a_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> None:
+    stocked.show_face(TABLE)
+    desk = window.bench_desk
+    desk.put_wool(desk.base.wool_by_id["badger-grey"].replaced(grams=0.0))
+    stocked.hand.take(next(w.key for w in stocked.hand.every if w.portion.wool == "badger-grey"))
+    text = stocked.card._mix.text()
+    assert stocked.card._mix.isVisible() and "2 of charcoal" in text and "3 of cream" in text
+    assert "pull apart" in text
+    plan = window.studio.plan
+    assert plan is not None and plan.mixes[0].wool == "badger-grey"
+    assert not any(t.wool == "badger-grey" and t.buy_g > 0 for t in plan.wools)
