@@ -62,7 +62,10 @@ class Studio(QObject):
         self._made_for: Figure | None = None
         self._gestures = itertools.count(1)
         self.undo_stack = QUndoStack(self)
-        self.undo_stack.cleanChanged.connect(lambda _: self.file_changed.emit())
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
+
+    def _clean_changed(self, clean: bool) -> None:
+        self.file_changed.emit()
 
     # What is open
 

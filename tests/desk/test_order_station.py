@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.order import CHOICE_BY_ID, moved, places_for
 from bambola.core.plan.standing_after import standing_after
+from bambola.demo import TOAD
 from bambola.desk.stations.order import OrderStation, read_free
 from bambola.desk.window import ORDER, Window
 
@@ -108,6 +109,14 @@ def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
     assert sorted(now) == sorted(before)
     window.studio.undo_stack.undo()
     assert keys(window) == before
+    # Another figure on the table: what was refused before says nothing of it.
+    pull(station, keys(window).index("coat:head"), 0)
+    assert "It may not go" in station.reasons._words.text()
+    window.open_demo(TOAD)
+    assert (
+        "It may not go" not in station.reasons._words.text()
+        and not station.reasons.along.isVisible()
+    )
 
 
 def test_switches_tell_what_they_would_move_before_they_are_taken(

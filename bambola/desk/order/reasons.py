@@ -47,7 +47,12 @@ class Reasons(QScrollArea):
         self._no: tuple[Refusal, int] | None = None
         self.calendar: Calendar | None = None
         theme.changed.connect(self._tell)
-        studio.plan_changed.connect(self._tell)
+        studio.plan_changed.connect(self._plan_changed)
+
+    def _plan_changed(self) -> None:
+        """What was refused was refused in another order."""
+        self._no = None
+        self._tell()
 
     def show_step(self, step: Step) -> None:
         """Tell about ``step``."""
