@@ -76,6 +76,8 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
     plan = make_plan(badger.figure, badger.brief, bench)
     found = calendar(plan.steps, bench.free, FIRST)
     data = calendar_ics(plan.figure, plan.steps, found, datetime(2026, 3, 1, tzinfo=UTC))
+    # Nothing idles: only the last sitting is not filled.
+    assert all(sitting.idle_min < 10 for sitting in found.sittings[:-1])
     events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
     assert len(events) == len(found.sittings) > 3
     told = "".join(str(event["description"]) for event in events)

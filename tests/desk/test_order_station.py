@@ -170,6 +170,11 @@ def test_free_times_are_written_and_the_sittings_follow(
     assert [f.weekday for f in window.studio.bench.free] == [6, 2]
     found = station.long.beads.calendar
     assert found is not None and all(s.start.weekday() in (2, 6) for s in found.sittings)
+    window.bench_desk.set_free(())
+    station._tell()
+    station.long.beads.relay()
+    station._tell()
+    assert "There are no free times" in station.reasons._words.text()
     for wrong in ("Tue 25:00 90", "Tue 19:30 5", "Tue 19:30"):
         with pytest.raises(ValueError, match="“Tue"):
             read_free(wrong)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from bambola.core.order.tasks import Work
+from bambola.core.order.tasks import Work, may_pair
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ CHOICES: tuple[Choice, ...] = (
         School("as they meet", "joined first if they meet", "a pair that touches is joined to each other"),
         School("pair first", "pair first", "both are joined to each other, then to the head"),
         School("one by one", "one by one", "each is joined by itself"),
-    ), "as they meet", "a pair that meets stays level", lambda w: any(_may_pair(w, p.id) for p in w.parts)),
+    ), "as they meet", "a pair that meets stays level", lambda w: any(map(may_pair, w.parts))),
     Choice("clothes", "Head and clothes", (
         School("by opening", "by the opening", "what passes the head goes on last"),
         School("head last", "head last", "clothes go on before the head is joined"),
@@ -82,8 +82,3 @@ CHOICES: tuple[Choice, ...] = (
     ), "middle out", "thin ends stay thin", lambda w: any(p.made == "on wire" and p.limb for p in w.parts)),
 )  # fmt: skip
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}
-
-
-def _may_pair(work: Work, part: str) -> bool:
-    job = next(p for p in work.parts if p.id == part)
-    return job.count == 2 and job.made == "apart" and not job.garment and job.parent is not None

@@ -246,12 +246,15 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
                38, part.coat or part.core, tug if part.made == "on wire" else (), (NEEDLE_CARE,))  # fmt: skip
 
 
+def may_pair(part: PartJob) -> bool:
+    """Whether the two of a pair can be joined to each other before they are joined to their parent."""
+    return part.count == 2 and part.made == "apart" and not part.garment and part.parent is not None
+
+
 def pairs_first(work: Work, part: PartJob) -> bool:
-    """Whether the two of a pair are joined to each other before they are joined to their parent."""
-    if part.count != 2 or part.made != "apart" or part.garment or part.parent is None:
-        return False
+    """Whether they are: by the maker's school, or because they meet."""
     school = work.school("ears", "as they meet")
-    return school == "pair first" or (school == "as they meet" and part.meets)
+    return may_pair(part) and (school == "pair first" or (school == "as they meet" and part.meets))
 
 
 def _face(work: Work) -> Iterator[Task]:

@@ -46,6 +46,7 @@ class Reasons(QScrollArea):
         self.setWidget(page)
         self._no: tuple[Refusal, int] | None = None
         self.calendar: Calendar | None = None
+        self.trouble = ""
         theme.changed.connect(self._tell)
         studio.plan_changed.connect(self._plan_changed)
 
@@ -142,7 +143,7 @@ class Reasons(QScrollArea):
     def _finish(self, quiet: str) -> list[str]:
         """When it will be finished, as far as the pace is known."""
         if self.calendar is None:
-            return []
+            return [f"<p>{escape(self.trouble)}</p>"] if self.trouble else []
         early, late = self.calendar.earliest, self.calendar.latest
         when = f"{early:%a %-d %b}" + (f" to {late:%a %-d %b}" if late != early else "")
         sittings = len(self.calendar.sittings)

@@ -97,6 +97,7 @@ class OrderStation(QWidget):
         step = plan.steps[min(self.strip.at, len(plan.steps) - 1)]
         self.figure.show_step(step.n)
         self.reasons.calendar = self.long.beads.calendar
+        self.reasons.trouble = self.long.beads.trouble
         self.reasons.show_step(step)
 
     def _refused(self, no: Refusal, to: int) -> None:
