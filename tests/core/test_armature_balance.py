@@ -160,7 +160,8 @@ def test_mass_of_the_balance_is_wool_wire_and_fittings(bench: Bench, badger: Doc
 
 def test_join_stress_by_hand_and_by_size(bench: Bench) -> None:
     figure = overlapping(30.0).replaced(datum=overlapping(30.0).datum.replaced(part="head"))
-    (small,), (large,) = (plan_at(figure, h, bench).joins for h in (64.0, 500.0))
+    (small,) = plan_at(figure, 64.0, bench).joins
+    (large,) = plan_at(figure, 500.0, bench, join_head="leave").joins
     body = plan_at(figure, None, bench).part("body").grams
     assert small.stress_kpa == pytest.approx(3 * body * 9.81 / small.area_mm2, rel=1e-6)
     # Weight goes with the cube, the join with the square: so the stress goes with the size.

@@ -109,20 +109,20 @@ def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Docu
     bench = default_bench()
     plan = make_plan(badger.figure, badger.brief, bench)
     keys = [s.key for s in plan.steps]
-    at = keys.index("coat:tail")
-    to = places_for(plan.order, "coat:tail")[0]
+    at = keys.index("coat:cape")
+    to = places_for(plan.order, "coat:cape")[0]
     assert to < at
-    brief = badger.brief.replaced(moves=(Move(step="coat:tail", after=keys[to - 1]),))
+    brief = badger.brief.replaced(moves=(Move(step="coat:cape", after=keys[to - 1]),))
     own = make_plan(badger.figure, brief, bench)
-    assert [s.key for s in own.steps] == moved(keys, "coat:tail", to)
+    assert [s.key for s in own.steps] == moved(keys, "coat:cape", to)
     assert any(w.rule == "own-move" for w in own.steps[to].why)
     assert all(n < s.n for s in own.steps for n in s.after)
     # A move that may not be made goes as near as it may; one whose step is gone is passed over.
     far = badger.brief.replaced(
-        moves=(Move(step="coat:tail", after=None), Move(step="coat:horn", after=None))
+        moves=(Move(step="coat:cape", after=None), Move(step="coat:horn", after=None))
     )
     first = [s.key for s in make_plan(badger.figure, far, bench).steps]
-    assert first.index("coat:tail") == to
+    assert first.index("coat:cape") == to
     for height in (60.0, 140.0, 320.0):
         make_plan(badger.figure, brief.at(height), bench)
 
@@ -150,10 +150,10 @@ def test_what_must_go_along_is_enough(badger: Document) -> None:
 @pytest.mark.parametrize(
     ("choice", "school", "moves"),
     [
-        ("face", "before", {"join:head", "blend:head"}),
+        ("face", "before", {"join:head", "blend:head", "join:muffler"}),
         ("insets", "on top", {"coat:head", "coat:snout"}),
         ("ears", "pair first", {"pair:ear"}),
-        ("clothes", "head last", set()),
+        ("clothes", "head last", {"join:muffler"}),
         ("small", "firm", set()),
         ("near wire", "fine", set()),
         ("legs", "body down", set()),

@@ -45,7 +45,9 @@ def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -
     for name in ("tail", "head", "snout", "ear", "cape"):
         a, b = small.part(name), large.part(name)
         assert b.to_mm == pytest.approx({k: 2 * v for k, v in a.to_mm.items()}, rel=1e-6)
-        solid = [sum(p.grams for p in part.portions if p.role != "seam") for part in (a, b)]
+        solid = [
+            sum(p.grams for p in part.portions if p.role not in ("seam", "fur")) for part in (a, b)
+        ]
         assert solid[1] == pytest.approx(8 * solid[0], rel=1e-6)
         grams = [sum(p.grams for p in part.portions if p.role == "coat") for part in (a, b)]
         assert grams[1] == pytest.approx(4 * grams[0], rel=1e-6)
@@ -54,6 +56,11 @@ def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -
         assert 2 * patch[0] - 1e-9 <= patch[1] <= 4 * patch[0]
         cores = [part.portions[0].grams for part in (a, b)]
         assert cores[1] >= 8 * cores[0] * (1 - 1e-9)
+    fur = [
+        next(p.grams for p in plan.part("tail").portions if p.role == "fur")
+        for plan in (small, large)
+    ]
+    assert fur[1] == pytest.approx(4 * fur[0], rel=1e-6)
     thick = make_plan(badger.figure, badger.brief.at(280).replaced(thicken_coat=True), bench).part(
         "head"
     )

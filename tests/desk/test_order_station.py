@@ -73,10 +73,10 @@ def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
     plan = window.studio.plan
     assert plan is not None
     before = keys(window)
-    at = before.index("coat:tail")
-    to = places_for(plan.order, "coat:tail")[0]
+    at = before.index("coat:cape")
+    to = places_for(plan.order, "coat:cape")[0]
     pull(station, at, to)
-    assert keys(window) == moved(before, "coat:tail", to)
+    assert keys(window) == moved(before, "coat:cape", to)
     assert window.thread_strip.at == to and "You put it here" in station.reasons._words.text()
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
@@ -85,7 +85,7 @@ def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
     beads = station.long.beads
     beads.setFocus()
     qtbot.keyClick(beads, Qt.Key.Key_Left, SHIFT)
-    assert keys(window) == moved(before, "coat:tail", at - 1)
+    assert keys(window) == moved(before, "coat:cape", at - 1)
     qtbot.keyClick(beads, Qt.Key.Key_Backspace)
     assert keys(window) == before
 

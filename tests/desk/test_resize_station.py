@@ -225,10 +225,10 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     window.actions_["station_4"].trigger()
     station = window.order_station
     beads = station.long.beads
-    assert station.isVisible() and len(beads.steps) == 56
+    assert station.isVisible() and len(beads.steps) == 61
     qtbot.keyClick(beads, Qt.Key.Key_End)
     assert "Smooth the whole surface" in beads.accessibleDescription()
-    assert window.thread_strip.at == 55
+    assert window.thread_strip.at == 60
     keys = [step.key for step in beads.steps]
     window.thread_strip.walk_to(keys.index("core:leg:1"))
     assert "cannot be reached through felt" in station.reasons._words.text()

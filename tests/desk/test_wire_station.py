@@ -202,6 +202,8 @@ def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
     click(station.less_steady, QPointF(8, 8))
     assert studio.brief.steady == 15.0
     joins = station.joins
+    assert joins.joins()[0].part == "head" and joins.joins()[0].kind == "scarf"
+    studio.answer("join:head", "leave")
     assert joins.joins()[0].part == "head" and not joins.joins()[0].holds
     studio.select("head")
     keys(joins, Qt.Key.Key_Down)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from bambola.core.figure import Figure
+from bambola.core.figure import Figure, Join
 from bambola.core.solids import Solids
 
 SNATCH = 3.0
@@ -24,7 +24,7 @@ class JoinStress:
     """
 
     part: str
-    kind: str
+    kind: Join
     stress_kpa: float
     allowed_kpa: float
     area_mm2: float
@@ -37,10 +37,26 @@ class JoinStress:
         return self.stress_kpa <= self.allowed_kpa
 
 
+def join_for(join: JoinStress) -> Join:
+    """The weakest join that bears what ``join`` bears now and is no less than is needed: the one it has,
+    else wool over it, else a peg.
+
+    What the figure is lifted by (its neck) gets a scarf, any other join a patch. A peg in the neck that
+    was needed as made and no longer is falls away. Nothing here bears more than a peg.
+    """
+    wool: Join = "scarf" if join.carries_all else "patch"
+    if join.kind == "peg" and join.carries_all:
+        needless = join.was_kpa > ALLOWED_KPA[wool] >= join.stress_kpa
+        return wool if needless else "peg"
+    if join.holds:
+        return join.kind
+    return wool if join.stress_kpa <= ALLOWED_KPA[wool] else "peg"
+
+
 def join_stresses(
     solids: Solids,
     masses: Sequence[tuple[str, float, tuple[float, float, float]]],
-    joins: Mapping[str, str],
+    joins: Mapping[str, Join],
 ) -> tuple[JoinStress, ...]:
     """Stress of every join to the part everything sits on; ``masses`` are (part, g, centre mm).
 

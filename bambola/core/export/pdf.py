@@ -162,7 +162,7 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
     if plan.changes:
         yield Paragraph("What the new size changes", STYLES["heading"])
         for change in plan.changes:
-            yield Paragraph(_text(change.text), STYLES["body"])
+            yield Paragraph(_text(f"{change.text}. {change.cause}"), STYLES["body"])
     yield Paragraph("Order of making", STYLES["heading"])
     told: tuple[str, ...] = ()
     for step in plan.steps:
@@ -186,7 +186,7 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
     head = Paragraph(
         f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} "
         f"<font color='#6B635B' size='10'>{' × '.join(part.to_mm)}, was {was}"
-        f" · {part.made}{turns} · {part.firmness}</font>", STYLES["part"],
+        f" · {part.made}{turns}{f' · {part.firmness}' if part.portions else ''}</font>", STYLES["part"],
     )  # fmt: skip
     rows = [
         (f"{wools[p.wool]} {_role(p)}", f"take {show_mass(p.take_g, units)}",
@@ -196,7 +196,8 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
          + f" {units.length}")
         for p in part.portions if p.grams > 0
     ]  # fmt: skip
-    return [head, _grid(None, rows, (52, 34, 38, 50)), Spacer(0, 2 * mm)]
+    portions = [_grid(None, rows, (52, 34, 38, 50))] if rows else []
+    return [head, *portions, Spacer(0, 2 * mm)]
 
 
 def _role(portion: Portion) -> str:

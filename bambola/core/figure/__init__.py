@@ -22,6 +22,7 @@ from bambola.core.figure.model import (
     Fur,
     Garment,
     Inset,
+    Join,
     Metal,
     Node,
     Part,
@@ -52,7 +53,7 @@ from bambola.core.figure.wools import Ingredient, Role, StartForm, Wool
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
     "Figure", "Firmness", "Fitting", "Framing", "FreeTime", "Fur", "Garment", "Ingredient", "Inset",
-    "Joint", "Landmark", "Leaf", "Limb", "Making", "Metal", "Move", "Node", "Pace", "Pad", "Part",
+    "Join", "Joint", "Landmark", "Leaf", "Limb", "Making", "Metal", "Move", "Node", "Pace", "Pad", "Part",
     "Piece", "PoseBend", "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule",
     "StartForm", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire",
     "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",

@@ -112,6 +112,7 @@ class Garment(Frozen):
 
     A ``kind`` that is wrapped or tied passes anything. ``tails`` (mm) hang from each end of a knot,
     ``layers`` are worn under it. A skirt is knotted of strips ``strip`` mm wide, ``fullness`` times round.
+    One that is ``bought`` takes no wool, weighs ``mass`` g, and its opening stays what it is at any height.
     """
 
     opening: Length
@@ -122,6 +123,8 @@ class Garment(Frozen):
     layers: Annotated[int, Field(ge=0, le=10)] = 0
     fullness: Annotated[float, Field(ge=1.5, le=2.5)] = 2.0
     strip: Length = 12.0
+    bought: bool = False
+    mass: Grams = 0.0
 
 
 class Part(Frozen):

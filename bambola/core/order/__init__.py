@@ -1,6 +1,6 @@
 """What to make and join, when, and why."""
 
-from bambola.core.order.choices import CHOICE_BY_ID, CHOICES, Choice, School
+from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice, School
 from bambola.core.order.moving import (
     OWN,
     Refusal,
@@ -12,7 +12,8 @@ from bambola.core.order.moving import (
 )
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence
-from bambola.core.order.steps import Change, Step, Why, differences, number_steps
+from bambola.core.order.steps import Change, Step, Why, differences, number_steps, waiting_for
+from bambola.core.order.tally import Tally, tally
 from bambola.core.order.tasks import (
     MADE_WORDS,
     FittingJob,
@@ -25,6 +26,7 @@ from bambola.core.order.tasks import (
 )
 
 __all__ = [
+    "BY_LOAD",
     "CHOICES",
     "CHOICE_BY_ID",
     "MADE_WORDS",
@@ -41,6 +43,7 @@ __all__ = [
     "School",
     "Sequence",
     "Step",
+    "Tally",
     "Task",
     "Why",
     "WireJob",
@@ -53,6 +56,8 @@ __all__ = [
     "places_for",
     "refusal",
     "sequence",
+    "tally",
     "tasks_for",
+    "waiting_for",
     "with_moves",
 ]  # fmt: skip

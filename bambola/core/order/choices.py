@@ -30,6 +30,10 @@ class Choice:
     applies: Callable[[Work], bool]
 
 
+BY_LOAD = "by load"
+"""The school of a maker who lets the computed join stress decide about the neck."""
+
+
 def _has_face(work: Work) -> bool:
     eyed = {f.part for f in work.fittings if f.kind == "eye"}
     faced = {p.parent for p in work.parts if p.face} | eyed
@@ -58,6 +62,12 @@ CHOICES: tuple[Choice, ...] = (
         School("pair first", "pair first", "both are joined to each other, then to the head"),
         School("one by one", "one by one", "each is joined by itself"),
     ), "as they meet", "a pair that meets stays level", lambda w: any(map(may_pair, w.parts))),
+    Choice("neck", "The neck", (
+        School(BY_LOAD, "as its load asks", "wool only, a scarf of wool, or a peg: the least that holds"),
+        School("scarf", "scarf of wool only", "a strip of wool round the join"),
+        School("peg", "glued peg", "a straight wire glued into both"),
+        School("wire", "wire through", "the skeleton runs on into it, and it can be posed"),
+    ), BY_LOAD, "weight grows faster than the join", lambda w: w.neck is not None),
     Choice("clothes", "Head and clothes", (
         School("by opening", "by the opening", "what passes the head goes on last"),
         School("head last", "head last", "clothes go on before the head is joined"),

@@ -152,6 +152,8 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         rows = book.of(part.id, "fur")
         yield from _in_turn(rows)
+        if part.parent:
+            yield from _each(book.seated(part.id)[-1:], rows[:1])
         for child in book.children(part.id):
             if rows and child.made in ("apart", "on wire") and not child.face:
                 yield from _each(book.seated(child.id)[-1:], rows[:1])

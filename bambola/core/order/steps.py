@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
 from bambola.core.figure import Pace
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
-from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work
+from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work, left_soft
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,15 +47,31 @@ class Step:
     key: str
 
 
+def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
+    """The steps that wait for step ``n``, each with its number and the rules that make it wait. One that
+    waits for another of them as well is not told."""
+    key = order.tasks[n - 1].key
+    found = []
+    for number, (task, after) in enumerate(zip(order.tasks, order.after, strict=True), 1):
+        if n in after:
+            rules = (
+                edge.rule for edge in order.edges if (edge.before, edge.after) == (key, task.key)
+            )
+            cured = ("glue-cures",) if order.tasks[n - 1].kind == "wait" else ()
+            found.append((number, tuple(WHY[rule] for rule in dict.fromkeys((*rules, *cured)))))
+    return tuple(found)
+
+
 @dataclass(frozen=True, slots=True)
 class Change:
-    """A difference in making from the figure as made."""
+    """A difference in making from the figure as made; ``cause`` gives the numbers it comes from."""
 
     part: str | None
     what: str
     was: str
     now: str
     text: str
+    cause: str = ""
 
 
 def base_part(part: str | None) -> str | None:
@@ -107,32 +123,44 @@ def _rounds(n: int) -> str:
 
 
 def differences(old: Work, new: Work) -> tuple[Change, ...]:
-    """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes."""
+    """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes, needles."""
     before = {part.id: part for part in old.parts}
-    changes: list[Change] = []
-    for part in new.parts:
-        was = before.get(part.id)
-        if was is None:
-            continue
-        name = part.name
-        if was.made != part.made:
-            now = MADE_WORDS[part.made]
-            changes.append(Change(part.id, "made", was.made, part.made,
-                                  f"{name}: {MADE_WORDS[was.made]} before, {now} now"))  # fmt: skip
-        if was.rounds != part.rounds:
-            changes.append(Change(part.id, "rounds", str(was.rounds), str(part.rounds),
-                                  f"{name}: core in {_rounds(part.rounds)}, not {was.rounds}"))  # fmt: skip
-        if was.join != part.join:
-            changes.append(Change(part.id, "join", was.join, part.join,
-                                  f"{name}: joined by {part.join} instead of {was.join}"))  # fmt: skip
-        if was.fur_rows != part.fur_rows:
-            changes.append(Change(part.id, "fur rows", str(was.fur_rows), str(part.fur_rows),
-                                  f"{name}: {part.fur_rows} fur rows instead of {was.fur_rows}"))  # fmt: skip
-        if was.must_precede != part.must_precede:
-            side = "before" if part.must_precede else "after"
-            changes.append(Change(part.id, "dress", str(was.must_precede), str(part.must_precede),
-                                  f"{name}: goes on {side} what it passes over"))  # fmt: skip
-        if was.needle != part.needle and was.made == part.made:
-            changes.append(Change(part.id, "needle", str(was.needle), str(part.needle),
-                                  f"{name}: needle {part.needle} instead of {was.needle}"))  # fmt: skip
-    return tuple(changes)
+    return tuple(
+        change
+        for part in new.parts
+        if part.id in before
+        for change in _differences(before[part.id], part, old, new)
+    )
+
+
+def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[Change]:
+    name, id = now.name, base_part(now.id)
+    if was.made != now.made:
+        told = f"{name}: {MADE_WORDS[was.made]} before, {MADE_WORDS[now.made]} now"
+        yield Change(id, "made", was.made, now.made, told)
+    if was.rounds != now.rounds:
+        told = f"{name}: core in {_rounds(now.rounds)}, not {was.rounds}"
+        yield Change(id, "rounds", str(was.rounds), str(now.rounds), told)
+    if was.join != now.join:
+        yield Change(id, "join", was.join, now.join, f"{name}: {_join_words(was.join, now.join)}")
+    if was.fur_rows != now.fur_rows:
+        told = f"{name}: {now.fur_rows} fur rows, not {was.fur_rows}"
+        yield Change(id, "fur rows", str(was.fur_rows), str(now.fur_rows), told)
+    if was.must_precede != now.must_precede and now.passes is not None:
+        a, b = ("before" if job.must_precede else "after" for job in (was, now))
+        over = next(job.name.lower() for job in new.parts if job.id == now.passes)
+        yield Change(id, "dress", a, b, f"{name}: goes on {b} the {over}, not {a} it")
+    if was.needle != now.needle and was.made == now.made and now.made != "bought":
+        told = f"{name}: needle {now.needle}, not {was.needle}"
+        yield Change(id, "needle", str(was.needle), str(now.needle), told)
+    if left_soft(old, was) != left_soft(new, now) and was.made == now.made:
+        a, b = ("on the body" if left_soft(*pair) else "apart" for pair in ((old, was), (new, now)))
+        yield Change(id, "firmed", a, b, f"{name}: firmed {b}, not {a}")
+
+
+def _join_words(was: str, now: str) -> str:
+    if now == "peg":
+        return f"gains a wire peg, where a {was} was enough"
+    if was == "peg":
+        return f"loses its wire peg, joined by {now} alone"
+    return f"joined by {now}, not by {was}"

@@ -17,7 +17,7 @@ Kind = Literal[
 ]  # fmt: skip
 MADE_WORDS = {
     "apart": "made apart", "in place": "built in place", "detail": "a drawn detail",
-    "on wire": "wrapped on its wire",
+    "on wire": "wrapped on its wire", "bought": "bought",
 }  # fmt: skip
 
 
@@ -80,12 +80,14 @@ class WireJob:
 
 @dataclass(frozen=True, slots=True)
 class Work:
-    """Everything to be put in order."""
+    """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
+    and bears the whole figure when it is lifted."""
 
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
     fittings: tuple[FittingJob, ...] = ()
     schools: tuple[tuple[str, str], ...] = ()
+    neck: str | None = None
 
     def school(self, choice: str, default: str) -> str:
         """The maker's school for ``choice``."""
@@ -178,8 +180,10 @@ def _called(part: PartJob) -> str:
 
 def _core(part: PartJob, work: Work) -> Iterator[Task]:
     squeeze: tuple[str, ...] = ("hold to the light",) if part.flat else ("squeeze",)
-    soft = part.small and part.made == "apart" and work.school("small", "soft") == "soft"
+    soft = left_soft(work, part)
     left = ", left soft: it is firmed on the body" if soft else ""
+    if part.made == "bought":
+        return
     if soft:
         squeeze = ()
     wound = ""
@@ -205,7 +209,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def _skin(part: PartJob) -> Iterator[Task]:
-    if part.made == "detail":
+    if part.made in ("detail", "bought"):
         return
     for inset, wool in part.insets:
         yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
@@ -228,6 +232,11 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
         yield Task(f"peg:{part.id}", "mark", part.id, f"Open the peg hole for the {part.name.lower()}",
                    cautions=(AWL_CARE,))  # fmt: skip
     called = _called(part).removesuffix(", back to back")
+    if part.made == "bought":
+        yield Task(
+            f"join:{part.id}", "dress", part.id, f"Put on {called}", checks=("look from all sides",)
+        )
+        return
     if part.garment:
         yield Task(f"join:{part.id}", "dress", part.id, f"Put on {called} and felt it down",
                    part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
@@ -244,6 +253,11 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
     yield Task(f"blend:{part.id}", "blend", part.id, f"Blend in {called}{seam}",
                38, part.coat or part.core, tug if part.made == "on wire" else (), (NEEDLE_CARE,))  # fmt: skip
+
+
+def left_soft(work: Work, part: PartJob) -> bool:
+    """Whether a small part is joined soft and firmed on the body."""
+    return part.small and part.made == "apart" and work.school("small", "soft") == "soft"
 
 
 def may_pair(part: PartJob) -> bool:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from bambola.core.figure import Figure, Part
-from bambola.core.plan.jobs import girth
+from bambola.core.figure import Figure, Part, Rope, Turned
+from bambola.core.plan.jobs import ellipse_mm, girth
 from bambola.core.wool import extents
 
 EASE_MM = 3.0
@@ -18,18 +19,25 @@ KNOT_MM = 60.0
 
 @dataclass(frozen=True, slots=True)
 class DressPlan:
-    """One garment, mm. ``girth_mm`` is that of what it is worn on, ``passes_mm`` of what it must pass over,
-    ``stretched_mm`` its opening stretched. ``cut_mm`` is the length to cut, of each of ``strips``."""
+    """One garment, mm. ``worn_mm`` is the girth it closes round, ``girth_mm`` that with the ease for what
+    is worn under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm``
+    the same stretched. ``cut_mm`` is the length to cut, of each of ``strips``; nought where it is bought.
+    ``over`` are the parts it lies over, whose skin it hides."""
 
     part: str
     kind: Literal["pulled over", "wrap", "sash", "skirt"]
+    worn_mm: float
     girth_mm: float
     passes: str
     passes_mm: float
+    opening_mm: float
     stretched_mm: float
     passes_over: bool
+    fits: bool
     cut_mm: float
     strips: int
+    bought: bool
+    over: tuple[str, ...]
 
 
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
@@ -37,11 +45,22 @@ def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
     return tuple(_dress(part, figure) for part in figure.parts if part.garment)
 
 
+def worn_mm(part: Part, figure: Figure) -> float:
+    """The girth (mm) a garment closes round: within a ring its hole, of a turned form its narrowest cut,
+    otherwise the part it is worn on."""
+    shape = part.shape
+    if isinstance(shape, Rope) and shape.closed:
+        return max(0.0, shape.measures()["length"] - math.pi * shape.thickness)
+    if isinstance(shape, Turned):
+        return min(ellipse_mm(st.width, st.depth) for st in shape.stations)
+    return girth(figure.by_id[part.parent] if part.parent else part)
+
+
 def _dress(part: Part, figure: Figure) -> DressPlan:
     dress = part.garment
     assert dress is not None
-    worn_on = figure.by_id[part.parent] if part.parent else part
-    round_it = girth(worn_on) + math.tau * EASE_MM * dress.layers
+    closes = worn_mm(part, figure)
+    round_it = closes + math.tau * EASE_MM * dress.layers
     over = girth(figure.by_id[dress.passes])
     stretched = dress.opening * (1 + dress.stretch)
     cut, strips = round_it, 1
@@ -52,15 +71,37 @@ def _dress(part: Part, figure: Figure) -> DressPlan:
         cut = 2 * extents(part.shape)["along"] + KNOT_MM
     tied = dress.kind != "pulled over"
     return DressPlan(
-        part.id, dress.kind, round_it, dress.passes, over, stretched, tied or stretched >= over, cut, strips
+        part.id, dress.kind, closes, round_it, dress.passes, over, dress.opening, stretched,
+        tied or stretched >= over, tied or not dress.bought or stretched >= closes,
+        0.0 if dress.bought else cut, strips, dress.bought,
+        tuple(dict.fromkeys((*part.over, *((part.parent,) if part.parent else ())))),
     )  # fmt: skip
 
 
-def dress_words(row: DressPlan, names: dict[str, str], cut: str) -> str:
-    """What to cut, in words; ``cut`` is the length as the maker reads it."""
+def dress_words(row: DressPlan, names: Mapping[str, str], told: Mapping[str, str]) -> str:
+    """What to cut, and what it goes over, in words; ``told`` are its lengths as the maker reads them, by
+    the name of the field."""
+    under = _listed([names[part].lower() for part in row.over])
+    hides = f" It lies over the {under}: no coat is needed there." if under else ""
+    passed = names[row.passes].lower()
     if row.kind == "skirt":
-        return f"Cut {row.strips} strips of {cut} and knot them on."
+        return f"Cut {row.strips} strips of {told['cut_mm']} and knot them on.{hides}"
     if row.kind in ("wrap", "sash"):
-        return f"Cut {cut}, knot and tails included; tied, it passes anything."
+        cut = f"Cut {told['cut_mm']}, knot and tails included; t" if not row.bought else "T"
+        return f"{cut}ied, it passes anything.{hides}"
     over = "passes" if row.passes_over else "does not pass"
-    return f"Its felt goes {cut} round; stretched it {over} over the {names[row.passes].lower()}."
+    what = (
+        f"It is bought, {told['opening_mm']} round"
+        if row.bought
+        else f"Its felt goes {told['cut_mm']} round"
+    )
+    return (
+        f"{what}; stretched to {told['stretched_mm']} it {over} over the {passed}, "
+        f"which is {told['passes_mm']} round.{hides}"
+    )
+
+
+def _listed(words: list[str]) -> str:
+    """Words with commas, and an “and” before the last."""
+    *most, last = words or [""]
+    return f"{', '.join(most)} and {last}" if most else last

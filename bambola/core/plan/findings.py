@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.figure import Bench, Brief
+from bambola.core.figure import Bench, Brief, Join
+from bambola.core.plan.dress import DressPlan
 from bambola.core.plan.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
 from bambola.core.wool import PartWool
@@ -16,7 +17,8 @@ from bambola.core.wool import PartWool
 @dataclass(frozen=True)
 class Findings:
     """Everything computed before it is judged. ``asked`` are limbs found too thin for their wire before
-    any answer, ``thin`` those that still are. ``drawn`` is whether the maker's own routes are followed."""
+    any answer, ``thin`` those that still are. ``wished`` are the joins before their load had a say,
+    ``drawn`` is whether the maker's own routes are followed."""
 
     resized: Resized
     brief: Brief
@@ -32,7 +34,9 @@ class Findings:
     cutting: tuple[StockCut, ...]
     wool: Mapping[str, PartWool]
     counts: Mapping[str, int]
+    wished: Mapping[str, Join]
     drawn: bool
+    dress: tuple[DressPlan, ...]
 
 
 def answer_among(brief: Brief, code: str, options: Sequence[Option]) -> str | None:

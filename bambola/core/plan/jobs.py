@@ -21,9 +21,10 @@ SMALL_MM = 12.0
 
 def work_of(
     figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
-    schools: Mapping[str, str], bench: Bench, pegs: Sequence[CutWire] = (),
+    schools: Mapping[str, str], bench: Bench, pegs: Sequence[CutWire] = (), neck: str | None = None,
 ) -> Work:  # fmt: skip
-    """The order's view of a figure at one size; ``pegs`` are the wires that join parts."""
+    """The order's view of a figure at one size; ``pegs`` are the wires that join parts, ``neck``
+    the part by which it is lifted."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -63,6 +64,7 @@ def work_of(
             for f in figure.fittings
         ),
         tuple(sorted(schools.items())),
+        neck,
     )
 
 
@@ -92,7 +94,7 @@ def _job(
         coat=part.coat.wool if part.coat else None,
         insets=tuple((inset.id, inset.wool) for inset in part.insets),
         fur_wool=part.fur.wool if part.fur else None,
-        fur_rows=fur_rows(part),
+        fur_rows=0 if made == "detail" else fur_rows(part),
         fur_lie=part.fur.lie if part.fur else "base",
         join=joins.get(part.id, part.join),
         face=part.face,
@@ -145,12 +147,15 @@ def peg_of(peg: str, figure: Figure) -> str:
 
 
 def girth(part: Part) -> float:
-    """The girth (mm) a garment must pass over: the perimeter of the widest section.
-
-    Ramanujan's first approximation of an ellipse's perimeter, good to 0.1 % for any section here.
-    """
+    """The girth (mm) a garment must pass over: the perimeter of the widest section."""
     size = extents(part.shape)
-    a, b = size["across"] / 2, size["through"] / 2
+    return ellipse_mm(size["across"], size["through"])
+
+
+def ellipse_mm(wide: float, deep: float) -> float:
+    """The perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
+    0.1 % for any section here."""
+    a, b = wide / 2, deep / 2
     return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -21,7 +22,6 @@ from bambola.core.armature import (
 )
 from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
 from bambola.core.figure import Bench, Brief, Figure
-from bambola.core.order import Work
 from bambola.core.plan.masses import (
     centre_of,
     fitting_masses,
@@ -31,6 +31,9 @@ from bambola.core.plan.masses import (
 )
 from bambola.core.solids import Solids, measure_solids
 from bambola.core.wool import part_wool
+
+if TYPE_CHECKING:
+    from bambola.core.plan.at_size import AtSize
 
 Prints = list[tuple[int, np.ndarray]]
 """What bears on the ground: number of the copy and its outline (n, 2) mm."""
@@ -67,8 +70,16 @@ class AsMade:
     prints: Prints
     feet: np.ndarray
     joins: dict[str, JoinStress]
-    works: dict[str, Work] = field(default_factory=dict)
+    sizes: dict[str, AtSize] = field(default_factory=dict)
     wired: dict[WireWish, Prepared] = field(default_factory=dict)
+
+    @property
+    def neck(self) -> str | None:
+        """The part by whose join the figure is lifted, if no wire runs through it as made."""
+        return next(
+            (row.part for row in self.joins.values() if row.carries_all and row.kind != "wire"),
+            None,
+        )
 
     def prepared(self, wish: WireWish) -> Prepared:
         """The figure wired as wished; the same value for the same wish."""
@@ -166,8 +177,10 @@ def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
 def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinStress]:
     """What every join bore at the size the figure was made."""
     joins = {part.id: part.join for part in figure.parts if part.parent is not None}
-    wool = part_wool(figure, solids, bench)
+    gauges = _drawn_gauges(figure)
+    wool = part_wool(figure, solids, bench, wire_in_parts(solids.placement, gauges))
     masses = wool_masses(solids, wool) + fitting_masses(solids)
+    masses += gauged_masses(solids.placement, gauges)
     rows = join_stresses(
         solids, [(m.part, m.grams, m.centre) for m in masses], held_by(figure, joins)
     )

@@ -2,72 +2,28 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 import numpy as np
 
-from bambola.core.armature import CutWire, Mass, ThinLimb, cutting_plan, joint_count, school_of
-from bambola.core.balance import (
-    WARN_DEG,
-    Balance,
-    JoinStress,
-    balance,
-    contacts,
-    footprints,
-    join_stresses,
-    loop_point,
-    remedies,
-)
-from bambola.core.figure import Bench, Brief, Figure, SizeRule
-from bambola.core.order import (
-    CHOICE_BY_ID,
-    CHOICES,
-    Work,
-    differences,
-    number_steps,
-    sequence,
-    with_moves,
-)
+from bambola.core.armature import cutting_plan, joint_count
+from bambola.core.balance import WARN_DEG, Balance, balance, contacts, loop_point, remedies
+from bambola.core.figure import Bench, Brief, Figure
+from bambola.core.order import CHOICE_BY_ID, CHOICES, Work, number_steps, sequence, with_moves
+from bambola.core.plan.at_size import AtSize, at_size, wire_school
+from bambola.core.plan.changes import changes
 from bambola.core.plan.dress import dress_plans
 from bambola.core.plan.findings import Findings
-from bambola.core.plan.jobs import lightness, work_of
-from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish, as_made
-from bambola.core.plan.masses import fitting_masses, held_by
+from bambola.core.plan.jobs import lightness
+from bambola.core.plan.made import AsMade, as_made
 from bambola.core.plan.notices import find_notices
 from bambola.core.plan.values import FittingPlan, PartPlan, Plan
-from bambola.core.plan.wiring import (
-    WireChoices,
-    Wired,
-    bone_plans,
-    cut_masses,
-    pegs,
-    pieces_to_cut,
-    wire_up,
-)
-from bambola.core.resize import Resized, resize, rounds, wanted_size, way_of_making
-from bambola.core.solids import Solids, measure_solids
+from bambola.core.plan.wiring import bone_plans, pieces_to_cut
+from bambola.core.resize import rounds, wanted_size, way_of_making
+from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
-
-
-@dataclass(frozen=True)
-class _Make:
-    """One figure at one size, with everything that is weighed, cut and joined."""
-
-    prepared: Prepared
-    resized: Resized
-    solids: Solids
-    prints: Prints
-    wired: Wired
-    pegs: tuple[CutWire, ...]
-    asked: tuple[ThinLimb, ...]
-    joins: dict[str, str]
-    stresses: tuple[JoinStress, ...]
-    masses: list[Mass]
-    work: Work
-    usual: Work | None
 
 
 def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
@@ -77,9 +33,10 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     be met and ``OrderConflictError`` for a design that cannot be made.
     """
     made = as_made(figure, bench)
-    old = _old_work(made, brief)
-    new = _make(made, brief)
-    order = with_moves(sequence(new.work, lightness(bench), bench.weights, new.usual), brief.moves)
+    old = _as_it_was(made, brief)
+    new = at_size(made, brief)
+    usual = _usual(made, brief, new)
+    order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
     steps = number_steps(
         order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts}
@@ -93,9 +50,11 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     cutting = cutting_plan(
         pieces_to_cut(new.wired.wires, new.wired.gauges, new.pegs, brief.count), bench.wire_stock
     )
+    dress = dress_plans(new.resized.figure)
     findings = Findings(
         new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
-        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, _school(made, brief) == "drawn",
+        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, new.wished,
+        wire_school(made, brief) == "drawn", dress,
     )  # fmt: skip
     return Plan(
         figure=figure.name,
@@ -109,7 +68,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         parts=tuple(_part_plan(part.id, new, bench, counts) for part in figure.parts),
         wires=wires,
         bones=bones,
-        wire_school=_school(made, brief),
+        wire_school=wire_school(made, brief),
         wire_joints=joint_count(new.resized.figure),
         cutting=cutting,
         wools=totals,
@@ -118,8 +77,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         balance=standing,
         joins=new.stresses,
         steps=steps,
-        dress=dress_plans(new.resized.figure),
-        changes=differences(old, new.work),
+        dress=dress,
+        changes=changes(old, new, bench),
         notices=find_notices(findings),
         order=order,
         choices=frozenset(c.id for c in CHOICES if c.applies(new.work)),
@@ -129,19 +88,24 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
 
 
-def _school(made: AsMade, brief: Brief) -> str:
-    return school_of(made.figure, brief.schools.get("wire"))
-
-
-def _old_work(made: AsMade, brief: Brief) -> Work:
-    """The making of the figure as it was, by the maker's schools."""
+def _as_it_was(made: AsMade, brief: Brief) -> AtSize:
+    """The figure as it was, made by the maker's schools."""
     schools = repr(sorted(brief.schools.items()))
-    if schools not in made.works:
-        made.works[schools] = _make(made, brief.as_made()).work
-    return made.works[schools]
+    if schools not in made.sizes:
+        made.sizes[schools] = at_size(made, brief.as_made().schooled("neck", None))
+    return made.sizes[schools]
 
 
-def _standing(made: AsMade, new: _Make, brief: Brief) -> Balance:
+def _usual(made: AsMade, brief: Brief, new: AtSize) -> Work | None:
+    """The work by the schools that are usual, where the maker has others. Another neck is another size: its
+    wool weighs, and its wire goes elsewhere."""
+    if "neck" not in brief.schools:
+        return new.usual
+    plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
+    return at_size(made, brief.model_copy(update={"schools": plain})).work
+
+
+def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
     """Balance with its remedies, or with the place of the loop for a figure that hangs."""
     placement = new.solids.placement
     found = balance(
@@ -162,152 +126,6 @@ def _standing(made: AsMade, new: _Make, brief: Brief) -> Balance:
     )
 
 
-def _make(made: AsMade, brief: Brief) -> _Make:
-    """Size, weigh and cut; then again with what the maker answered about limbs too thin for wire.
-
-    A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
-    """
-    wish = WireWish(_school(made, brief), through=frozenset(_answered(made, brief, "join", "wire")))
-    choices = _choices(made, brief)
-    first = _once(made, wish, brief, {}, choices)
-    asked = {thin.part: thin for thin in first.asked}
-    said = {part: brief.answers.get(f"thin-limb:{part}") for part in asked}
-    if not any(said.values()):
-        return first
-    wish = replace(
-        wish,
-        bare=frozenset(part for part, answer in said.items() if answer == "no-wire"),
-        fewer=frozenset(part for part, answer in said.items() if answer == "fewer-strands"),
-    )
-    diameters, metals = dict(choices.diameters), dict(choices.metals)
-    floors: dict[str, SizeRule] = {}
-    for part, answer in said.items():
-        thin = asked[part]
-        if answer == "thinner-wire" and thin.fits_diameter:
-            # One wire may run through several thin limbs: it must hide in each.
-            diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
-        elif answer == "slim-and-stouter":
-            diameters[thin.wire] = thin.slim_diameter
-            floors[part] = _floor(made.figure, part, thin.slim_mm)
-        elif answer == "stronger-metal" and thin.stronger:
-            metals[thin.wire] = thin.stronger[0]
-    choices = replace(choices, diameters=diameters, metals=metals)
-    again = _once(made, wish, brief, floors, choices)
-    for _ in range(4):
-        stouter = {
-            thin.part: _floor(made.figure, thin.part, thin.needs_mm)
-            for thin in again.wired.thin
-            if said.get(thin.part) in ("stouter-limb", "slim-and-stouter")
-        }
-        if not stouter:
-            break
-        floors |= stouter
-        again = _once(made, wish, brief, floors, choices)
-    later = tuple(thin for thin in again.wired.thin if thin.part not in asked)
-    return replace(again, asked=(*first.asked, *later))
-
-
-def _answered(made: AsMade, brief: Brief, question: str, answer: str) -> list[str]:
-    """The parts about which a question was answered in this way."""
-    return [p.id for p in made.figure.parts if brief.answers.get(f"{question}:{p.id}") == answer]
-
-
-def _choices(made: AsMade, brief: Brief) -> WireChoices:
-    """The wire the maker asked for by answers: ``gauge:WIRE`` a diameter, ``stock:WIRE`` a metal."""
-    diameters: dict[str, float] = {}
-    metals: dict[str, str] = {}
-    for code, answer in brief.answers.items():
-        about, _, wire = code.partition(":")
-        if about == "gauge":
-            size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
-            diameters |= {wire: size} if size else {}
-        elif about == "stock" and answer.startswith("metal:"):
-            metals[wire] = answer.removeprefix("metal:")
-    return WireChoices(brief.schools.get("wire-stock"), diameters, metals)
-
-
-def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
-    shape = figure.by_id[part].shape
-    measures = shape.measures()
-    name = next(
-        (n for n in ("thickness", "diameter", "tip") if n in measures),
-        min(measures, key=lambda n: measures[n]),
-    )
-    # A tapered limb is thinnest somewhere else than where it is measured; both keep their ratio.
-    share = measures[name] / shape.thinnest_mm if name != "tip" else 1.0
-    return SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6))
-
-
-def _once(
-    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: WireChoices
-) -> _Make:
-    asked = brief
-    for part, rule in floors.items():
-        asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
-    prepared = made.prepared(wish)
-    resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
-    solids = _solids(prepared.solids, resized)
-    prints = (
-        [(i, outline * resized.scale) for i, outline in made.prints]
-        if resized.even else footprints(solids.placement)
-    )  # fmt: skip
-    figure = resized.figure
-    joins = {
-        part.id: _join(brief.answers.get(f"join:{part.id}"), part.join)
-        for part in figure.parts
-        if part.parent is not None
-    }
-    wired = wire_up(made, prepared, solids, prints, brief, joins, resized.scale, choices)
-    masses = wired.lumps + cut_masses(solids, wired.wires)
-    masses += fitting_masses(solids)
-    pegged = pegs(solids, joins, masses, made.bench)
-    masses += [
-        Mass(peg.grams, peg.points_mm[0], solids.placement.figure.parents_first[0].id, None)
-        for peg in pegged
-    ]
-    stresses = tuple(
-        replace(row, was_kpa=made.joins[row.part].stress_kpa) if row.part in made.joins else row
-        for row in join_stresses(
-            solids, [(m.part, m.grams, m.centre) for m in masses], held_by(figure, joins)
-        )
-    )
-    job = (figure, solids, wired.wool, joins)
-    work = work_of(*job, brief.schools, made.bench, pegged)
-    plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
-    usual = work_of(*job, plain, made.bench, pegged) if plain != brief.schools else None
-    return _Make(
-        prepared,
-        resized,
-        solids,
-        prints,
-        wired,
-        pegged,
-        wired.thin,
-        joins,
-        stresses,
-        masses,
-        work,
-        usual,
-    )
-
-
-def _join(answer: str | None, drawn: str) -> str:
-    return answer if answer in ("patch", "scarf", "peg", "wire") else drawn
-
-
-def _solids(base: Solids, resized: Resized) -> Solids:
-    """The solids at the new size; ``base`` are those as made."""
-    if resized.even:
-        s = resized.scale
-        return Solids(
-            base.placement.scaled(s, resized.figure),
-            tuple(m.scaled(s) for m in base.measured),
-            base.near,
-        )
-    bent = {part for part, sized in resized.parts.items() if sized.bent_by}
-    return measure_solids(resized.figure, resized.scale, base, bent)
-
-
 def _counts(solids: Solids) -> dict[str, int]:
     counts: dict[str, int] = {}
     for copy in solids.placement.copies:
@@ -315,7 +133,7 @@ def _counts(solids: Solids) -> dict[str, int]:
     return counts
 
 
-def _part_plan(part_id: str, new: _Make, bench: Bench, counts: Mapping[str, int]) -> PartPlan:
+def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int]) -> PartPlan:
     part, sized, wool = (
         new.resized.figure.by_id[part_id],
         new.resized.parts[part_id],
@@ -329,7 +147,7 @@ def _part_plan(part_id: str, new: _Make, bench: Bench, counts: Mapping[str, int]
     )  # fmt: skip
 
 
-def _fittings(made: AsMade, new: _Make) -> tuple[FittingPlan, ...]:
+def _fittings(made: AsMade, new: AtSize) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
@@ -342,7 +160,18 @@ def _fittings(made: AsMade, new: _Make) -> tuple[FittingPlan, ...]:
                 used.id, used.name, wanted, used.size, off, counts.get(used.id, 0), used.mass
             )
         )
-    return tuple(rows)
+    return (*rows, *_bought(made, new))
+
+
+def _bought(made: AsMade, new: AtSize) -> Iterator[FittingPlan]:
+    """Garments that are bought: ordered by how far they are round, and kept at that."""
+    for part in new.resized.figure.parts:
+        drawn, dress = made.figure.by_id[part.id].garment, part.garment
+        if drawn and dress and dress.bought:
+            wanted = drawn.opening * new.resized.scale
+            off = (dress.opening / wanted - 1) * 100
+            count = sum(copy.part.id == part.id for copy in new.solids.placement.copies)
+            yield FittingPlan(part.id, part.name, wanted, dress.opening, off, count, dress.mass)
 
 
 def _step_grams(wool: Mapping[str, PartWool]) -> dict[str, float]:

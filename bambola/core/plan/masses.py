@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from bambola.core.armature import Gauge, Mass, mass_along, wire_grams
-from bambola.core.figure import Figure
+from bambola.core.figure import Figure, Join
 from bambola.core.solids import Placement, Solids
 from bambola.core.wool import PartWool
 
@@ -23,8 +23,13 @@ def wool_masses(solids: Solids, wool: Mapping[str, PartWool]) -> list[Mass]:
 
 
 def fitting_masses(solids: Solids) -> list[Mass]:
-    """The fittings that weigh anything."""
-    return [
+    """The fittings and bought garments that weigh anything."""
+    worn = [
+        Mass(copy.part.garment.mass, (at[0], at[1], at[2]), copy.part.id, copy.side)
+        for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
+        if copy.part.garment and copy.part.garment.bought and copy.part.garment.mass > 0
+    ]
+    return worn + [
         Mass(
             placed.fitting.mass,
             tuple((placed.matrix[:3, 3] + placed.matrix[:3, 2] * placed.fitting.size / 2).tolist()),
@@ -56,7 +61,7 @@ def centre_of(masses: Sequence[Mass]) -> np.ndarray:
     return found
 
 
-def held_by(figure: Figure, joins: Mapping[str, str]) -> dict[str, str]:
+def held_by(figure: Figure, joins: Mapping[str, Join]) -> dict[str, Join]:
     """The strongest thing in each join: a wire that runs through it, or what the maker chose."""
     nodes = {node.id: node.part for node in figure.nodes}
     through: set[str] = set()

@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.figure import Rope
 from bambola.core.plan.findings import Findings, answer_among
+from bambola.core.plan.masses import held_by
 from bambola.core.plan.standing_notices import standing_notices
 from bambola.core.plan.values import Notice, Option
 from bambola.core.plan.wire_notices import wire_notices
-from bambola.core.resize import EYE_TOLERANCE, FELTED, rounds
+from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, rounds
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
@@ -22,20 +23,28 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     """All notices: what stops first, then what is to be chosen, then what is good to know."""
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
-        *standing_notices(found), *wire_notices(found), *_joins(found), *_eyes(found), *_notes(found),
-        *_soft_centres(found),
+        *standing_notices(found), *wire_notices(found), *_joins(found), *_dress(found), *_eyes(found),
+        *_notes(found), *_soft_centres(found),
     ]  # fmt: skip
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
 
+JOINED = {
+    "fringe": "by its fringe alone", "patch": "under a patch", "scarf": "under a scarf of wool",
+    "peg": "on a wire peg", "wire": "with wire through it",
+}  # fmt: skip
+"""How a part is joined, in words."""
+
+
 def _joins(found: Findings) -> Iterator[Notice]:
+    wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
         code = f"join:{join.part}"
         answer = found.brief.answers.get(code)
-        if join.holds and answer is None:
+        drawn = wished[join.part]
+        if join.stress_kpa <= ALLOWED_KPA[drawn] and answer is None:
             continue
         part = found.resized.figure.by_id[join.part]
-        drawn = part.join
         options = [
             Option(kind, label, f"{effect}; bears {ALLOWED_KPA[kind]:.0f} kPa")
             for kind, label, effect in (
@@ -47,17 +56,43 @@ def _joins(found: Findings) -> Iterator[Notice]:
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
         options.append(Option("leave", "Leave it", "never lift it there"))
+        answer = answer_among(found.brief, code, options)
         carried = "the figure lifted by it" if join.carries_all else "its own weight"
         grown = (
             f" It bore {join.was_kpa:.1f} as made: weight grows faster than the join."
             if (join.stress_kpa > join.was_kpa * 1.05 > 0)
             else ""
         )
+        meanwhile = (
+            f" Until you say, it is planned {JOINED[join.kind]}."
+            if answer is None and join.kind != drawn
+            else ""
+        )
         yield Notice(
             code, "choose", join.part, f"{part.name}: the join is too weak",
             f"With {carried} it bears {join.stress_kpa:.1f} kPa; a {drawn} holds {ALLOWED_KPA[drawn]:.0f}."
-            f"{grown}",
-            tuple(options), answer_among(found.brief, code, options),
+            f"{grown}{meanwhile}",
+            tuple(options), answer,
+        )  # fmt: skip
+
+
+def _dress(found: Findings) -> Iterator[Notice]:
+    """A bought garment that does not reach round what it is worn on."""
+    for row in found.dress:
+        code = f"dress:{row.part}"
+        answer = found.brief.answers.get(code)
+        if not row.bought or (row.fits and answer is None):
+            continue
+        name = found.resized.figure.by_id[row.part].name
+        stretch = row.stretched_mm / row.opening_mm
+        options = (
+            Option(REPLACED, "Another one", f"from {row.worn_mm / stretch:.0f} mm round"),
+            Option("leave", "Leave it open", "sewn or pinned behind"),
+        )
+        yield Notice(
+            code, "choose", row.part, f"{name}: too tight at this size",
+            f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm.",
+            options, answer_among(found.brief, code, options),
         )  # fmt: skip
 
 
@@ -65,7 +100,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
     by_id = {fitting.id: fitting for fitting in found.resized.figure.fittings}
     sizes = found.bench.eye_sizes
     for row in found.fittings:
-        if by_id[row.id].follows != "ready-made":
+        if row.id not in by_id or by_id[row.id].follows != "ready-made":
             continue
         code = f"eye-size:{row.id}"
         answer = found.brief.answers.get(code)

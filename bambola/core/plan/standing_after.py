@@ -29,7 +29,8 @@ def standing_after(plan: Plan, n: int) -> Standing:
     states: dict[str, State] = {}
     figure = plan.resized.figure
     for part in figure.parents_first:
-        built = _any(done, part.id, "core", "detail")
+        bought = plan.part(part.id).made == "bought"
+        built = _any(done, part.id, *(("join",) if bought else ("core", "detail")))
         on = _all_done(plan, done, part.id, "join", "blend") and built
         parent = part.parent is None or states[part.parent] == "joined"
         states[part.id] = "joined" if on and parent else "made" if built else "to come"
@@ -68,7 +69,10 @@ def _shown(plan: Plan, done: set[str], parts: set[str]) -> Placement | None:
             part = copy.part
             coated = part.coat is not None and _any(done, part.id, "coat")
             insets = tuple(i for i in part.insets if f"inset:{part.id}:{i.id}" in done)
-            bare = part.replaced(coat=part.coat if coated else None, insets=insets)
+            furred = part.fur is not None and _all_done(plan, done, part.id, "fur")
+            bare = part.replaced(
+                coat=part.coat if coated else None, insets=insets, fur=part.fur if furred else None
+            )
             copies.append(replace(copy, part=bare))
     fittings = tuple(
         f for f in placement.fittings

@@ -26,7 +26,7 @@ class PartPlan:
     id: str
     name: str
     count: int
-    made: Literal["apart", "in place", "detail", "on wire"]
+    made: Literal["apart", "in place", "detail", "on wire", "bought"]
     from_mm: dict[str, float]
     to_mm: dict[str, float]
     net_cm3: float
@@ -159,8 +159,8 @@ class Plan(Sheet):
         )
 
     def fittings_on(self, part_id: str) -> tuple[FittingPlan, ...]:
-        """The fittings that sit on a part."""
-        on = {f.id for f in self.resized.figure.fittings if f.part == part_id}
+        """The fittings that sit on a part, and itself where it is bought."""
+        on = {f.id for f in self.resized.figure.fittings if f.part == part_id} | {part_id}
         return tuple(row for row in self.fittings if row.id in on)
 
     def portions_of(self, step: Step) -> tuple[Portion, ...]:

@@ -92,12 +92,9 @@ def wire_up(
     is, and with that and the likely wire's own weight the true one is found.
     """
     figure, placement, bench = solids.placement.figure, solids.placement, made.bench
-    cover = scale if brief.thicken_coat else 1.0
-    soft = {code.partition(":")[2] for code, said in brief.answers.items() if said == SOFT_CENTRE}
 
     def wool_with(gauges: Mapping[str, Gauge]) -> dict[str, PartWool]:
-        hidden = wire_in_parts(placement, gauges)
-        return part_wool(figure, solids, bench, hidden, cover, joins, scale, soft)
+        return _wool(made, solids, gauges, brief, joins, scale)
 
     if prepared.rigging is None:
         bare = wool_with({})
@@ -129,6 +126,30 @@ def wire_up(
     wires = cut_wires(placement, gauges, bench, limits)
     thin = thin_limbs(figure, placement, gauges, loads, bench)
     return Wired(gauges, wires, thin, loads, wool, lumps)
+
+
+def rewooled(
+    made: AsMade, solids: Solids, wired: Wired, brief: Brief, joins: Mapping[str, str], scale: float
+) -> tuple[dict[str, PartWool], list[Mass]]:
+    """The wool of a wired figure joined otherwise, and its lumps. The wool of a seam is so little that the
+    wires stay as they are."""
+    wool = _wool(made, solids, wired.gauges, brief, joins, scale)
+    return wool, wool_masses(solids, wool)
+
+
+def _wool(
+    made: AsMade,
+    solids: Solids,
+    gauges: Mapping[str, Gauge],
+    brief: Brief,
+    joins: Mapping[str, str],
+    scale: float,
+) -> dict[str, PartWool]:
+    placement = solids.placement
+    cover = scale if brief.thicken_coat else 1.0
+    soft = {code.partition(":")[2] for code, said in brief.answers.items() if said == SOFT_CENTRE}
+    hidden = wire_in_parts(placement, gauges) if gauges else {}
+    return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft)
 
 
 def _likely(prepared: Prepared, scale: float, bench: Bench) -> dict[str, Gauge]:

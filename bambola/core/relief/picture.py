@@ -79,6 +79,7 @@ def _shade(stage: Stage, hits: Hits, colours: Mapping[str, str], step: float) ->
     sky = 0.5 + 0.5 * n[:, 1]
     light = 0.34 + 0.20 * sky + 0.60 * diffuse
     light *= 1 - 0.42 * _crevices(hits, step)
+    light *= _rows_of_fur(stage, hits)
     light = light * np.where(felt, 1 + 0.20 * fibre, 1.0)
     # Loose fibres at a grazing angle catch light: what makes felt look soft.
     velvet = np.where(felt, 0.20 * (1 - facing) ** 3, 0.0)[:, None]
@@ -108,7 +109,8 @@ def _outer_colour(actor: Actor, colours: Mapping[str, str]) -> str:
     if actor.piece is not None:
         return actor.piece.colour
     assert actor.felt is not None
-    wool = actor.felt.coat.wool if actor.felt.coat else actor.felt.core
+    outer = actor.felt.fur or actor.felt.coat
+    wool = outer.wool if outer else actor.felt.core
     return colours.get(wool, "#888888")
 
 
@@ -132,6 +134,24 @@ def _polish(stage: Stage, hits: Hits, colour: Float32) -> Float32:
             room = 0.16 * np.sin(hits.normal[mine, 0] * 5.5 + 0.6)
             colour[mine] = colour[mine] * (1 + room)[:, None] + (0.45 * glint**18)[:, None]
     return colour
+
+
+def _rows_of_fur(stage: Stage, hits: Hits) -> Float32:
+    """How light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies over
+    its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
+    light = np.ones(len(hits.found), dtype=np.float32)
+    tile = fibre_tile()[0]
+    for i, actor in enumerate(stage.actors):
+        fur = actor.felt.fur if actor.felt else None
+        mine = np.flatnonzero(hits.actor == i)
+        if fur is None or not len(mine):
+            continue
+        around = np.arctan2(hits.local[mine, 1], hits.local[mine, 0])
+        lock = tile[7, (around / math.tau * _TILE).astype(np.int64) % _TILE]
+        up = hits.local[mine, 2] if fur.lie == "tip" else -hits.local[mine, 2]
+        under = (up / fur.spacing + 0.35 * lock) % 1.0
+        light[mine] = 0.72 + 0.34 * under
+    return light
 
 
 def _fibres(hits: Hits) -> tuple[Float32, Float32]:

@@ -3,8 +3,12 @@
 from bambola.core.resize.laws import (
     EYE_TOLERANCE,
     FELTED,
+    HELD_MM,
+    NEEDLE_REACH_MM,
+    REPLACED,
     Made,
     SizedPart,
+    held_mm,
     ready_size,
     rounds,
     wanted_size,
@@ -13,6 +17,7 @@ from bambola.core.resize.laws import (
 from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, resize
 
 __all__ = [
-    "EYE_TOLERANCE", "FELTED", "S_RANGE", "Made", "ResizeError", "Resized", "SizedPart", "reachable",
-    "ready_size", "resize", "rounds", "wanted_size", "way_of_making",
+    "EYE_TOLERANCE", "FELTED", "HELD_MM", "NEEDLE_REACH_MM", "REPLACED", "S_RANGE", "Made", "ResizeError",
+    "Resized", "SizedPart", "held_mm", "reachable", "ready_size", "resize", "rounds", "wanted_size",
+    "way_of_making",
 ]  # fmt: skip

@@ -12,7 +12,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from bambola.core.figure import Bench, Brief, Figure, Fitting, Part, Shape, SizeRule
+from bambola.core.figure import Bench, Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through."""
@@ -26,7 +26,10 @@ EYE_TOLERANCE = 0.12
 FELTED = "felted"
 """The answer of a maker who felts the eye instead of buying it."""
 
-Made = Literal["apart", "in place", "detail", "on wire"]
+REPLACED = "another"
+"""The answer of a maker who takes another bought garment, of the size the figure now asks for."""
+
+Made = Literal["apart", "in place", "detail", "on wire", "bought"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,6 +97,14 @@ def size_fringe(fringe: float | None, s: float) -> float | None:
     return None if fringe is None else min(max(fringe * s, FRINGE_MM[0]), FRINGE_MM[1])
 
 
+def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
+    """The garment a part is, at scale ``s``: a bought one keeps its opening, unless it is replaced."""
+    dress = part.garment
+    if dress is None or (dress.bought and brief.answers.get(f"dress:{part.id}") != REPLACED):
+        return dress
+    return dress.replaced(opening=dress.opening * s)
+
+
 def wanted_size(fitting: Fitting, s: float) -> float:
     """The size (mm) a fitting would have by the figure's scale."""
     return fitting.size * (1.0 if fitting.follows == "hold" else s)
@@ -135,25 +146,34 @@ def _is_size(text: str) -> bool:
         return False
 
 
+HELD_MM = 2.5
+"""Under this a part is a thread or dot of wool; what is thicker can be pinched."""
+
+
 def way_of_making(part: Part, shape: Shape, figure: Figure, bench: Bench) -> Made:
-    """How a part of this shape can be made: on its wire, apart, in place, or as a drawn detail.
+    """How a part of this shape can be made: bought, on its wire, apart, in place, or as a drawn detail.
 
     Under 8 mm (10 for a beginner) in its smallest direction a part cannot be held and felted on
     its own; under 2.5 mm it is a thread or dot of wool.
     """
+    if part.garment and part.garment.bought:
+        return "bought"
     if part.id in figure.wired:
         return "on wire"
     if part.made != "auto":
         return part.made
-    if part.parent is None or part.shape.flat:
-        # A sheet is felted flat on the pad: its thickness is no hindrance, its outline is.
-        across = min(mm for name, mm in shape.measures().items() if name != "thickness")
-        smallest = across if part.shape.flat else math.inf
-    else:
-        smallest = shape.smallest_mm
-    if smallest < 2.5:
+    smallest = held_mm(part, shape)
+    if smallest < HELD_MM:
         return "detail"
     return "in place" if smallest < bench.apart_mm else "apart"
+
+
+def held_mm(part: Part, shape: Shape) -> float:
+    """What decides whether a part can be made apart (mm): its smallest direction; of a sheet, which is
+    felted flat on the pad, its outline. What everything sits on is always made apart."""
+    if not shape.flat:
+        return math.inf if part.parent is None else shape.smallest_mm
+    return min(mm for name, mm in shape.measures().items() if name != "thickness")
 
 
 NEEDLE_REACH_MM = 25.0

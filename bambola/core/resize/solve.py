@@ -12,7 +12,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from bambola.core.figure import Bench, Brief, Figure, SizeRule
-from bambola.core.resize.laws import SizedPart, rules_for, size_fitting, size_fringe, size_part
+from bambola.core.resize.laws import (
+    SizedPart,
+    rules_for,
+    size_fitting,
+    size_fringe,
+    size_garment,
+    size_part,
+)
 from bambola.core.solids import Placement, place
 
 S_RANGE = (0.15, 8.0)
@@ -134,10 +141,12 @@ def _at(
         own = next(n for n in ("height", "length") if n in fitted.from_mm)
         deeper = fitted.to_mm[own] / fitted.from_mm[own] if fitted.bent_by else s
         seat = part.seat if deeper == 1.0 else part.seat.replaced(sink=part.seat.sink * deeper)
-        dress = part.garment and part.garment.replaced(opening=part.garment.opening * s)
         parts.append(
             part.replaced(
-                shape=fitted.shape, seat=seat, garment=dress, fringe=size_fringe(part.fringe, s)
+                shape=fitted.shape,
+                seat=seat,
+                garment=size_garment(part, s, brief),
+                fringe=size_fringe(part.fringe, s),
             )
         )
     even = not any(part.bent_by for part in sized.values())

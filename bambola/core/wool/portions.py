@@ -144,6 +144,8 @@ def _one_part(
     hair_factor: float,
     soft: bool,
 ) -> PartWool:
+    if part.garment and part.garment.bought:  # it takes no wool, and no hole to hide a wire in
+        return PartWool(solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, ())
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0

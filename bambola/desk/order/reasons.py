@@ -7,9 +7,9 @@ from html import escape
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from bambola.core.order import RULE_BY_ID, Refusal, Step
+from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
 from bambola.core.order.sittings import Calendar
-from bambola.core.plan.dress import dress_words
+from bambola.core.plan.dress import DressPlan, dress_words
 from bambola.core.quantities import show_length
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
@@ -96,6 +96,7 @@ class Reasons(QScrollArea):
             told += [f"<p>{escape(why.text)}</p>" for why in step.why]
         else:
             told.append(f"<p style='color:{quiet}'>Nothing has to come before it.</p>")
+        told += self._holds(step, quiet)
         told += [f"<p style='color:{madder}'>{care}</p>" for care in step.cautions]
         told += self._finish(quiet)
         told += self._changes(quiet)
@@ -128,6 +129,21 @@ class Reasons(QScrollArea):
             told.append("Nothing that could go with it would allow it.")
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
 
+    def _holds(self, step: Step, quiet: str) -> list[str]:
+        """What waits for the step, and why; the last checks wait for everything."""
+        plan = self.studio.plan
+        if plan is None or step.n > len(plan.order.tasks):
+            return []
+        told = []
+        for n, why in waiting_for(plan.order, step.n):
+            if n < len(plan.steps) - 1:
+                waits = escape(f"{n}. {plan.steps[n - 1].text}")
+                rules = " ".join(reason.text for reason in why)
+                told.append(
+                    f"<p>“{waits}” <span style='color:{quiet}'>waits for it. {escape(rules)}</span></p>"
+                )
+        return ["<p><b>And before</b></p>", *told] if told else []
+
     def _dress(self, step: Step) -> list[str]:
         """What to cut, where the step puts on a garment."""
         plan = self.studio.plan
@@ -135,10 +151,11 @@ class Reasons(QScrollArea):
             return []
         names = {part.id: part.name for part in plan.parts}
         rows = [row for row in plan.dress if row.part == step.part]
-        return [
-            f"<p>{escape(dress_words(row, names, show_length(row.cut_mm, self.studio.units)))}</p>"
-            for row in rows
-        ]
+        return [f"<p>{escape(dress_words(row, names, self._lengths(row)))}</p>" for row in rows]
+
+    def _lengths(self, row: DressPlan) -> dict[str, str]:
+        fields = ("cut_mm", "opening_mm", "stretched_mm", "passes_mm")
+        return {name: show_length(getattr(row, name), self.studio.units) for name in fields}
 
     def _finish(self, quiet: str) -> list[str]:
         """When it will be finished, as far as the pace is known."""
@@ -156,8 +173,8 @@ class Reasons(QScrollArea):
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []
-        lines = "<br>".join(escape(change.text) for change in plan.changes)
-        return [
-            "<hr><p><b>What the new size changes</b></p>",
-            f"<p style='color:{quiet}'>{lines}</p>",
-        ]
+        told = ["<hr><p><b>What the new size changes</b></p>"]
+        for change in plan.changes:
+            cause = f"<br><span style='color:{quiet}'>{escape(change.cause)}</span>"
+            told.append(f"<p>{escape(change.text)}{cause}</p>")
+        return told

@@ -66,6 +66,8 @@ class FlowLayout(QLayout):
     def _set(self, rect: QRect, move: bool) -> int:
         x, y, line = rect.x(), rect.y(), 0
         for item in self._items:
+            if item.isEmpty():  # hidden: it takes no room, and no gap either
+                continue
             hint = item.sizeHint()
             if x + hint.width() > rect.right() + 1 and line:
                 x, y, line = rect.x(), y + line + self._gap, 0

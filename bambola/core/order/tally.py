@@ -1,0 +1,53 @@
+"""What an order costs: how often something changes in it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from bambola.core.figure import Weights
+from bambola.core.order.sequence import Lightness
+from bambola.core.order.tasks import Task
+
+
+@dataclass(frozen=True, slots=True)
+class Tally:
+    """How often the needle, the wool on the pad and the piece of work change, how often from dark to light,
+    and how often work stops for glue."""
+
+    needle: int
+    colour: int
+    dark_to_light: int
+    leaving: int
+    glue: int
+
+    def cost(self, weights: Weights) -> float:
+        """What it comes to for a maker who minds things so much."""
+        return (
+            self.needle * weights.needle
+            + self.colour * weights.colour
+            + self.dark_to_light * weights.dark_to_light
+            + self.leaving * weights.leaving
+            + self.glue * weights.glue
+        )
+
+
+def tally(tasks: Iterable[Task], lightness: Lightness) -> Tally:
+    """Count the changes along ``tasks``. A step without a needle, a wool or a part changes none."""
+    light = dict(lightness)
+    needle: int | None = None
+    wool: str | None = None
+    part: str | None = None
+    waiting = False
+    changed = {"needle": 0, "colour": 0, "dark_to_light": 0, "leaving": 0, "glue": 0}
+    for i, task in enumerate(tasks):
+        changed["needle"] += bool(needle and task.needle and task.needle != needle)
+        if wool and task.wool and task.wool != wool:
+            changed["colour"] += 1
+            changed["dark_to_light"] += light.get(task.wool, 0.5) > light.get(wool, 0.5)
+        changed["leaving"] += bool(part and task.part and task.part != part)
+        waits = task.kind == "wait"
+        changed["glue"] += waits and not waiting and i > 0
+        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
+        waiting = waits
+    return Tally(**changed)

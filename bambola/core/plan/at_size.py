@@ -1,0 +1,234 @@
+"""A figure at one size: sized, weighed, wired, cut and joined, before anything is put in order."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import cast
+
+from bambola.core.armature import CutWire, Mass, ThinLimb, school_of
+from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
+from bambola.core.figure import Brief, Figure, Join, SizeRule
+from bambola.core.order import CHOICE_BY_ID, Work
+from bambola.core.plan.jobs import work_of
+from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish
+from bambola.core.plan.masses import fitting_masses, held_by
+from bambola.core.plan.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
+from bambola.core.resize import Resized, resize, way_of_making
+from bambola.core.solids import Solids, measure_solids
+
+
+@dataclass(frozen=True)
+class AtSize:
+    """One figure at one size, with everything that is weighed, cut and joined.
+
+    ``wished`` are the joins as drawn, answered or chosen by school; ``joins`` what they came to, where the
+    load may decide. ``usual`` is the work by the schools that are usual, if the maker has others.
+    """
+
+    prepared: Prepared
+    resized: Resized
+    solids: Solids
+    prints: Prints
+    wired: Wired
+    pegs: tuple[CutWire, ...]
+    asked: tuple[ThinLimb, ...]
+    wished: dict[str, Join]
+    joins: dict[str, Join]
+    stresses: tuple[JoinStress, ...]
+    masses: list[Mass]
+    work: Work
+    usual: Work | None
+
+
+def wire_school(made: AsMade, brief: Brief) -> str:
+    return school_of(made.figure, brief.schools.get("wire"))
+
+
+def at_size(made: AsMade, brief: Brief) -> AtSize:
+    """Size, weigh and cut; then again with what the maker answered about limbs too thin for wire.
+
+    A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
+    """
+    wish = WireWish(wire_school(made, brief), through=frozenset(_led_through(made, brief)))
+    choices = _choices(made, brief)
+    first = _once(made, wish, brief, {}, choices)
+    asked = {thin.part: thin for thin in first.asked}
+    said = {part: brief.answers.get(f"thin-limb:{part}") for part in asked}
+    if not any(said.values()):
+        return first
+    wish = replace(
+        wish,
+        bare=frozenset(part for part, answer in said.items() if answer == "no-wire"),
+        fewer=frozenset(part for part, answer in said.items() if answer == "fewer-strands"),
+    )
+    diameters, metals = dict(choices.diameters), dict(choices.metals)
+    floors: dict[str, SizeRule] = {}
+    for part, answer in said.items():
+        thin = asked[part]
+        if answer == "thinner-wire" and thin.fits_diameter:
+            # One wire may run through several thin limbs: it must hide in each.
+            diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
+        elif answer == "slim-and-stouter":
+            diameters[thin.wire] = thin.slim_diameter
+            floors[part] = _floor(made.figure, part, thin.slim_mm)
+        elif answer == "stronger-metal" and thin.stronger:
+            metals[thin.wire] = thin.stronger[0]
+    choices = replace(choices, diameters=diameters, metals=metals)
+    again = _once(made, wish, brief, floors, choices)
+    for _ in range(4):
+        stouter = {
+            thin.part: _floor(made.figure, thin.part, thin.needs_mm)
+            for thin in again.wired.thin
+            if said.get(thin.part) in ("stouter-limb", "slim-and-stouter")
+        }
+        if not stouter:
+            break
+        floors |= stouter
+        again = _once(made, wish, brief, floors, choices)
+    later = tuple(thin for thin in again.wired.thin if thin.part not in asked)
+    return replace(again, asked=(*first.asked, *later))
+
+
+def _led_through(made: AsMade, brief: Brief) -> Iterable[str]:
+    """The parts that the maker wants wire to run on into."""
+    for part in made.figure.parts:
+        wished = brief.answers.get(f"join:{part.id}") or (
+            brief.schools.get("neck") if part.id == made.neck else None
+        )
+        if wished == "wire":
+            yield part.id
+
+
+def _choices(made: AsMade, brief: Brief) -> WireChoices:
+    """The wire the maker asked for by answers: ``gauge:WIRE`` a diameter, ``stock:WIRE`` a metal."""
+    diameters: dict[str, float] = {}
+    metals: dict[str, str] = {}
+    for code, answer in brief.answers.items():
+        about, _, wire = code.partition(":")
+        if about == "gauge":
+            size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
+            diameters |= {wire: size} if size else {}
+        elif about == "stock" and answer.startswith("metal:"):
+            metals[wire] = answer.removeprefix("metal:")
+    return WireChoices(brief.schools.get("wire-stock"), diameters, metals)
+
+
+def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
+    shape = figure.by_id[part].shape
+    measures = shape.measures()
+    name = next(
+        (n for n in ("thickness", "diameter", "tip") if n in measures),
+        min(measures, key=lambda n: measures[n]),
+    )
+    # A tapered limb is thinnest somewhere else than where it is measured; both keep their ratio.
+    share = measures[name] / shape.thinnest_mm if name != "tip" else 1.0
+    return SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6))
+
+
+def _once(
+    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: WireChoices
+) -> AtSize:
+    asked = brief
+    for part, rule in floors.items():
+        asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
+    prepared = made.prepared(wish)
+    resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
+    solids = _solids(prepared.solids, resized)
+    prints = (
+        [(i, outline * resized.scale) for i, outline in made.prints]
+        if resized.even else footprints(solids.placement)
+    )  # fmt: skip
+    wished = _wished(made, brief, resized.figure)
+    wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
+    joined = _joined(made, solids, wired, wished)
+    if brief.height is not None:
+        joins = wished | {
+            row.part: join_for(row)
+            for row in joined.stresses
+            if row.part in wished
+            and row.kind == wished[row.part]
+            and not _told(made, brief, row.part)
+        }
+        if joins != wished:
+            wool, lumps = rewooled(made, solids, wired, brief, joins, resized.scale)
+            joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins)
+    job = (resized.figure, solids, joined.wired.wool, joined.joins)
+    work = work_of(*job, brief.schools, made.bench, joined.pegs, made.neck)
+    plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
+    usual = None
+    if plain != brief.schools:
+        usual = work_of(*job, plain, made.bench, joined.pegs, made.neck)
+    return AtSize(
+        prepared, resized, solids, prints, joined.wired, joined.pegs, wired.thin, wished, joined.joins,
+        joined.stresses, joined.masses, work, usual,
+    )  # fmt: skip
+
+
+def _wished(made: AsMade, brief: Brief, figure: Figure) -> dict[str, Join]:
+    """How every part is to be joined, as answered, by the maker's school, or as drawn.
+
+    What is built in place grows on what bears it: nothing is laid over its join or stuck into it.
+    """
+    found: dict[str, Join] = {}
+    for part in figure.parts:
+        if part.parent is None:
+            continue
+        told = _told(made, brief, part.id)
+        grown = way_of_making(part, part.shape, figure, made.bench) in ("in place", "detail")
+        found[part.id] = "fringe" if grown else told or part.join
+    return found
+
+
+def _told(made: AsMade, brief: Brief, part: str) -> Join | None:
+    """What the maker said of a join: in answer to its question, or of all necks. None: let its load say."""
+    answer = brief.answers.get(f"join:{part}")
+    if answer == "leave":
+        return made.figure.by_id[part].join
+    school = brief.schools.get("neck") if part == made.neck else None
+    for said in (answer, school):
+        if said in ALLOWED_KPA:
+            return cast(Join, said)
+    return None
+
+
+@dataclass(frozen=True)
+class _Joined:
+    """A wired figure with its joins, what they bear and the pegs in them."""
+
+    wired: Wired
+    joins: dict[str, Join]
+    pegs: tuple[CutWire, ...]
+    masses: list[Mass]
+    stresses: tuple[JoinStress, ...]
+
+
+def _joined(made: AsMade, solids: Solids, wired: Wired, joins: dict[str, Join]) -> _Joined:
+    masses = wired.lumps + cut_masses(solids, wired.wires) + fitting_masses(solids)
+    pegged = pegs(solids, joins, masses, made.bench)
+    root = solids.placement.figure.parents_first[0].id
+    masses += [Mass(peg.grams, peg.points_mm[0], root, None) for peg in pegged]
+    found = join_stresses(
+        solids,
+        [(m.part, m.grams, m.centre) for m in masses],
+        held_by(solids.placement.figure, joins),
+    )
+    stresses = tuple(
+        replace(row, was_kpa=made.joins[row.part].stress_kpa) if row.part in made.joins else row
+        for row in found
+    )
+    return _Joined(wired, joins, pegged, masses, stresses)
+
+
+def _solids(base: Solids, resized: Resized) -> Solids:
+    """The solids at the new size; ``base`` are those as made."""
+    if resized.even:
+        s = resized.scale
+        return Solids(
+            base.placement.scaled(s, resized.figure),
+            tuple(m.scaled(s) for m in base.measured),
+            base.near,
+        )
+    bent = {part for part, sized in resized.parts.items() if sized.bent_by}
+    return measure_solids(resized.figure, resized.scale, base, bent)
