@@ -66,6 +66,28 @@ def test_drift_between_portions_and_a_bowl_count_for_nothing() -> None:
     assert len(table.taken) == 6 and table.taken[-1] == pytest.approx(5.0, abs=0.2)
 
 
+def test_a_light_portion_left_lying_is_no_nought_for_a_heavy_one() -> None:
+    table = Table(Aim(0.25, 0.4, 0.3))
+    table.lay(0.3, 4.0)
+    assert table.taken == [pytest.approx(0.3, abs=0.11)]
+    table.aim = Aim(4.5, 6.0, 5.0)  # the next portion: beside it the first is next to nothing
+    table.wait(3.0)
+    assert table.pan.standing == "lift off"
+    table.lay(0.0)
+    table.lay(5.0, 4.0)
+    assert table.taken[1:] == [pytest.approx(5.0, abs=0.16)]
+
+
+@given(st.lists(st.floats(0.21, 1.2), min_size=3, max_size=8), st.integers(0, 50))
+def test_wool_laid_on_tuft_by_tuft_is_weighed_whole(tufts: list[float], seed: int) -> None:
+    whole = sum(tufts)
+    table = Table(Aim(whole * 0.97, whole * 1.3, whole), seed=seed)
+    for n in range(1, len(tufts) + 1):
+        table.lay(sum(tufts[:n]), 2.0)
+    table.wait(3.0)
+    assert table.pan.grams == pytest.approx(whole, abs=0.16)
+
+
 def test_too_much_and_too_heavy_are_told_and_never_taken() -> None:
     table = Table(Aim(4.5, 6.0, 5.0))
     for grams, told in ((8.0, "less"), (900.0, "over"), (0.0, "empty"), (2.0, "more")):

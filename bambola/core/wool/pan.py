@@ -14,10 +14,14 @@ from bambola.core.wool.portions import Portion
 
 HOLD_S = 1.0
 """A weight steady within its band for so long is taken down. Judged."""
-ZERO_STEPS = 3.0
-"""An empty pan that shows no more than so many steps has drifted, and that is taken for nought. Judged."""
+ZERO_STEPS = 1.0
+"""An empty pan that shows no more than so many steps has drifted, and that is taken for nought: no more,
+since a first tuft may be as light. Judged."""
+LIFTED_STEPS = 3.0
+"""What a pan may show that was just lifted clear, and be taken for nought: it may have drifted all the while
+it was laden. Judged."""
 EMPTY_SHARE = 0.2
-"""A pan is lifted clear when less than this share of the portion lies on it. Judged."""
+"""A pan is lifted clear when less than this share of what was taken down lies on it. Judged."""
 
 Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "over"]
 
@@ -60,14 +64,14 @@ def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
 @dataclass(frozen=True, slots=True)
 class PanState:
     """The pan between two readings. ``zero`` is what an empty pan shows, ``grams`` what lies on it,
-    ``since`` when it came to be steady in its band (s), ``clear`` whether the last portion was lifted
-    off. ``taken`` is the weight that this reading brought to be taken down, otherwise None."""
+    ``since`` when it came to be steady in its band (s), ``lying`` what was taken down and is not lifted
+    off yet (g). ``taken`` is the weight that this reading brought to be taken down, otherwise None."""
 
     zero: float = 0.0
     grams: float = 0.0
     standing: Standing = "empty"
     since: float | None = None
-    clear: bool = True
+    lying: float = 0.0
     taken: float | None = None
 
     def nought(self) -> PanState:
@@ -76,7 +80,12 @@ class PanState:
 
     def lifted(self) -> PanState:
         """After a portion was taken down: it must be lifted off before the next."""
-        return replace(self, clear=False, since=None, taken=None)
+        return replace(self, lying=max(self.grams, 0.0), since=None, taken=None)
+
+    @property
+    def clear(self) -> bool:
+        """Whether the last portion was lifted off."""
+        return self.lying == 0.0
 
 
 def after_reading(
@@ -86,11 +95,16 @@ def after_reading(
     grams = shown - state.zero
     if kind == "over":
         return replace(state, grams=grams, standing="over", since=None, taken=None)
-    standing = aim.standing(grams, step)
     if not state.clear:
-        if standing != "empty":
+        if grams > max(step, EMPTY_SHARE * state.lying):
             return replace(state, grams=grams, standing="lift off", since=None, taken=None)
-        state = replace(state, clear=True)
+        state = replace(state, grams=grams, standing="lift off", since=None, taken=None)
+        if kind == "steady":
+            drifted = abs(grams) <= LIFTED_STEPS * step * 1.001
+            zero = shown if drifted else state.zero
+            return replace(state, zero=zero, grams=shown - zero, lying=0.0, standing="empty")
+        return state
+    standing = aim.standing(grams, step)
     if kind != "steady":
         return replace(
             state, grams=grams, standing="hold still" if standing == "right" else standing,
