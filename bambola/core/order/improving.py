@@ -145,21 +145,23 @@ class _Search:
                     runs.append((i, k, first, last))
         if not runs:
             return []
-        starts, ends, firsts, lasts = (
-            np.array(column)[:, None] for column in zip(*runs, strict=True)
-        )
-        places = np.array(cuts)[None, :]
-        may = (places >= firsts) & (places <= lasts) & ((places < starts) | (places > ends))
+        starts, ends, firsts, lasts = (np.array(column) for column in zip(*runs, strict=True))
+        places = np.array(cuts)
+        may = (places >= firsts[:, None]) & (places <= lasts[:, None])
+        may &= (places < starts[:, None]) | (places > ends[:, None])
         self.weighed += len(runs)
-        delta = np.zeros(may.shape)
+        run, place = np.nonzero(may)
+        to = places[place]
+        delta = np.zeros(len(run))
         for kind, row in zip(self.problem.kinds, rows, strict=True):
-            delta += _change(kind.cost, row, starts, ends, places)
-        delta[~may] = 0.0
-        run, to = np.nonzero(delta < -1e-9)
-        return sorted(
-            (float(delta[a, b]), runs[a][0], runs[a][1], int(cuts[b]))
-            for a, b in zip(run.tolist(), to.tolist(), strict=True)
+            if kind.cost.any():
+                delta += _change(kind.cost, row, starts, ends, run, to)
+        cheaper = np.flatnonzero(delta < -1e-9)
+        cheaper = cheaper[np.argsort(delta[cheaper], kind="stable")]
+        moves = zip(
+            delta[cheaper].tolist(), run[cheaper].tolist(), to[cheaper].tolist(), strict=True
         )
+        return [(saved, runs[a][0], runs[a][1], b) for saved, a, b in moves]
 
     def _cuts(self, rows: Sequence[_Row], n: int) -> list[int]:
         """Where something changes, with both ends."""
@@ -245,15 +247,16 @@ def _carried(own: Ints, n: int) -> _Row:
     return _Row(own, padded[before_at], before_at, padded[np.minimum(next_at, n)], next_at)
 
 
-def _change(cost: Floats, row: _Row, i: Ints, k: Ints, j: Ints) -> Floats:
-    """What moving runs [i, k), each (runs, 1), to before places j (1, places) adds in one kind."""
+def _change(cost: Floats, row: _Row, i: Ints, k: Ints, run: Ints, j: Ints) -> Floats:
+    """What each move adds in one kind: of the run numbered ``run``, which is [i, k), to before place ``j``."""
     head = np.where(row.next_at[i] < k, row.next[i], 0)
     tail = np.where(row.before_at[k] >= i, row.before[k], 0)
     prior, behind = row.before[i], row.next[k]
     taken_out = cost[prior, behind] - cost[prior, head] - cost[tail, behind]
-    left = j < i
-    into = np.where(left | (row.before_at[j] >= k), row.before[j], prior)
-    onto = np.where(~left | (row.next_at[j] < i), row.next[j], behind)
-    put_in = cost[into, head] + cost[tail, onto] - cost[into, onto]
-    found: Floats = np.where(head > 0, taken_out + put_in, 0.0)
+    left = j < i[run]
+    into = np.where(left | (row.before_at[j] >= k[run]), row.before[j], prior[run])
+    onto = np.where(~left | (row.next_at[j] < i[run]), row.next[j], behind[run])
+    first, last = head[run], tail[run]
+    put_in = cost[into, first] + cost[last, onto] - cost[into, onto]
+    found: Floats = np.where(first > 0, taken_out[run] + put_in, 0.0)
     return found
