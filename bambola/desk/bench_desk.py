@@ -7,7 +7,7 @@ from datetime import date
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.figure import Bench, FreeTime, Making, Record, Wool
+from bambola.core.figure import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
@@ -119,6 +119,10 @@ class BenchDesk(QObject):
     def set_free(self, free: tuple[FreeTime, ...]) -> bool:
         """Keep the maker's free times."""
         return self.put_bench(self.base.replaced(free=free))
+
+    def set_weights(self, weights: Weights) -> bool:
+        """Keep what the maker minds in an order."""
+        return self.put_bench(self.base.replaced(weights=weights))
 
     def close(self) -> None:
         """Let go of the book."""

@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from bambola.core.order import CHOICE_BY_ID, moved, places_for
+from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
+from bambola.core.plan.jobs import lightness
 from bambola.core.plan.standing_after import standing_after
 from bambola.demo import TOAD
-from bambola.desk.stations.order import OrderStation, read_free
+from bambola.desk.order.minding import Minding
+from bambola.desk.order.week import Week, WeekDialog
+from bambola.desk.stations.order import OrderStation
 from bambola.desk.window import ORDER, Window
 
 LEFT = Qt.MouseButton.LeftButton
@@ -44,6 +48,14 @@ def pull(station: OrderStation, at: int, to: int) -> None:
     QTest.mouseMove(beads, beads.spot(at).toPoint() + QPoint(20, 20))
     QTest.mouseMove(beads, goal)
     QTest.mouseRelease(beads, LEFT, pos=goal)
+
+
+def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
+    """Pull on a widget from one point to another."""
+    QTest.mousePress(widget, LEFT, pos=start.toPoint())
+    QTest.mouseMove(widget, ((start + end) / 2).toPoint())
+    QTest.mouseMove(widget, end.toPoint())
+    QTest.mouseRelease(widget, LEFT, pos=end.toPoint())
 
 
 def test_the_thread_runs_through_the_sittings(
@@ -159,25 +171,87 @@ def test_the_figure_stands_as_far_as_it_is_made(
     assert "parts joined" in station.figure.accessibleDescription()
 
 
-def test_free_times_are_written_and_the_sittings_follow(
+def week_of(
+    station: OrderStation, monkeypatch: pytest.MonkeyPatch, use: Callable[[Week], None]
+) -> None:
+    """Open the free times, use the week on it, and take it."""
+
+    def run(dialog: WeekDialog) -> int:
+        dialog.show()
+        use(dialog.week)
+        dialog.hide()
+        return 1
+
+    monkeypatch.setattr(WeekDialog, "exec", run)
+    station.free.click()
+
+
+def test_free_times_are_laid_by_hand_and_the_sittings_follow(
     station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    said = iter([("Someday 12:00 40", True), ("Sun 9:30 240\nwed, 20:00, 60", True)])
-    monkeypatch.setattr(QInputDialog, "getMultiLineText", lambda *a: next(said))
-    station.ask_free()
-    assert window.message.isVisible() and "Tue 19:30 90" in window.message.text
-    station.ask_free()
-    assert [f.weekday for f in window.studio.bench.free] == [6, 2]
+    def by_hand(week: Week) -> None:
+        drag(week, week.spot(2, 20 * 60 + 4), week.spot(2, 21 * 60 + 26))  # Wednesday, a new one
+        drag(week, week.spot(5, 15 * 60), week.spot(6, 11 * 60))  # Saturday's, to Sunday morning
+        drag(
+            week, week.spot(1, 21 * 60) - QPointF(0, 3), week.spot(1, 23 * 60)
+        )  # Tuesday's end, later
+        drag(week, week.spot(3, 20 * 60), week.spot(2, 21 * 60))  # Thursday's, on to Wednesday's
+
+    week_of(station, monkeypatch, by_hand)
+    free = [(f.weekday, f.start, f.minutes) for f in window.studio.bench.free]
+    assert free == [(1, "19:30", 210), (2, "20:00", 120), (6, "10:00", 150)]
     found = station.long.beads.calendar
-    assert found is not None and all(s.start.weekday() in (2, 6) for s in found.sittings)
-    window.bench_desk.set_free(())
-    station._tell()
-    station.long.beads.relay()
-    station._tell()
+    assert found is not None and all(s.start.weekday() in (1, 2, 6) for s in found.sittings)
+
+
+def test_free_times_are_laid_by_keys_alone(
+    station: OrderStation, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def by_key(week: Week) -> None:
+        qtbot.keyClick(week, Qt.Key.Key_Delete)  # Tuesday's
+        qtbot.keyClick(week, Qt.Key.Key_Left)
+        qtbot.keyClick(week, Qt.Key.Key_Space)
+        qtbot.keyClick(week, Qt.Key.Key_Up)
+        qtbot.keyClick(week, Qt.Key.Key_Down, SHIFT)
+        assert week.accessibleDescription() == "Monday: 19:15, 105 min; in hand 19:15"
+        qtbot.keyClick(week, Qt.Key.Key_Left, SHIFT)
+        assert week.accessibleDescription().startswith("Sunday: 19:15")
+        for day in (3, 5):
+            week.day = day - 1
+            qtbot.keyClick(week, Qt.Key.Key_Right)
+            qtbot.keyClick(week, Qt.Key.Key_Delete)
+
+    week_of(station, monkeypatch, by_key)
+    assert [(f.weekday, f.minutes) for f in window.studio.bench.free] == [(6, 105)]
+    week_of(station, monkeypatch, lambda week: qtbot.keyClick(week, Qt.Key.Key_Delete))
+    assert window.studio.bench.free == ()
     assert "There are no free times" in station.reasons._words.text()
-    for wrong in ("Tue 25:00 90", "Tue 19:30 5", "Tue 19:30"):
-        with pytest.raises(ValueError, match="“Tue"):
-            read_free(wrong)
+
+
+def test_what_counts_changes_the_order_and_is_kept(
+    station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    light = lightness(window.studio.bench)
+    plan = window.studio.plan
+    assert plan is not None
+    before = tally(plan.order.tasks, light)
+
+    def mind(dialog: Minding) -> int:
+        dialog.sliders["needle"].setValue(12)
+        dialog.sliders["leaving"].setValue(0)
+        dialog.count()
+        assert f"now {before.needle}" in dialog.counts["needle"].text()
+        return 1
+
+    monkeypatch.setattr(Minding, "exec", mind)
+    station.minding.click()
+    assert window.studio.bench.weights.needle == 6.0 and window.studio.bench.weights.leaving == 0.0
+    plan = window.studio.plan
+    after = tally(plan.order.tasks, light)
+    assert after.needle < before.needle and after.leaving > before.leaving
+    # It is what the maker asked for: by these weights the new order is cheaper than the old.
+    weights = window.studio.bench.weights
+    assert after.cost(weights) < before.cost(weights)
 
 
 def test_made_from_the_first_step_to_the_last_with_a_stop_between(

@@ -150,16 +150,16 @@ class _Search:
         may = (places >= firsts[:, None]) & (places <= lasts[:, None])
         may &= (places < starts[:, None]) | (places > ends[:, None])
         self.weighed += len(runs)
-        run, place = np.nonzero(may)
-        to = places[place]
+        run, column = np.nonzero(may)
+        goals = places[column]
         delta = np.zeros(len(run))
         for kind, row in zip(self.problem.kinds, rows, strict=True):
             if kind.cost.any():
-                delta += _change(kind.cost, row, starts, ends, run, to)
+                delta += _change(kind.cost, row, starts, ends, run, goals)
         cheaper = np.flatnonzero(delta < -1e-9)
         cheaper = cheaper[np.argsort(delta[cheaper], kind="stable")]
         moves = zip(
-            delta[cheaper].tolist(), run[cheaper].tolist(), to[cheaper].tolist(), strict=True
+            delta[cheaper].tolist(), run[cheaper].tolist(), goals[cheaper].tolist(), strict=True
         )
         return [(saved, runs[a][0], runs[a][1], b) for saved, a, b in moves]
 
@@ -248,7 +248,7 @@ def _carried(own: Ints, n: int) -> _Row:
 
 
 def _change(cost: Floats, row: _Row, i: Ints, k: Ints, run: Ints, j: Ints) -> Floats:
-    """What each move adds in one kind: of the run numbered ``run``, which is [i, k), to before place ``j``."""
+    """What each move adds in one kind: of run number ``run`` of the runs [i, k), to before place ``j``."""
     head = np.where(row.next_at[i] < k, row.next[i], 0)
     tail = np.where(row.before_at[k] >= i, row.before[k], 0)
     prior, behind = row.before[i], row.next[k]

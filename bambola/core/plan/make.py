@@ -81,6 +81,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         changes=changes(old, new, bench),
         notices=find_notices(findings),
         order=order,
+        work=new.work,
+        usual=usual,
         choices=frozenset(c.id for c in CHOICES if c.applies(new.work)),
         resized=new.resized,
         solids=new.solids,

@@ -12,7 +12,7 @@ from typing import Literal
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.order import Change, Sequence, Step
+from bambola.core.order import Change, Sequence, Step, Work
 from bambola.core.plan.dress import DressPlan
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
@@ -137,9 +137,12 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Plan(Sheet):
-    """A sheet and the figure it speaks of."""
+    """A sheet and what it was made from: the figure, the work put in ``order``, and the work as it would be
+    by the usual schools if the maker has others."""
 
     order: Sequence
+    work: Work
+    usual: Work | None
     choices: frozenset[str]
     resized: Resized
     solids: Solids

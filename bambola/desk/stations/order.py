@@ -4,29 +4,21 @@ from __future__ import annotations
 
 from datetime import date
 
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QInputDialog,
-    QPushButton,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from bambola.core.figure import FreeTime
 from bambola.core.order import Refusal
 from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.order.as_it_stands import AsItStands
 from bambola.desk.order.long_thread import LongThread
 from bambola.desk.order.make_view import MakeView
+from bambola.desk.order.minding import Minding
 from bambola.desk.order.reasons import Reasons
 from bambola.desk.order.switches import Switches
+from bambola.desk.order.week import WeekDialog
 from bambola.desk.pictures import Darkroom
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.widgets.thread import ThreadStrip
-
-DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
 class OrderStation(QWidget):
@@ -48,6 +40,9 @@ class OrderStation(QWidget):
         self.free = QPushButton("Free times…")
         self.free.setToolTip("When you sit down to work: the sittings follow")
         self.free.clicked.connect(lambda _=False: self.ask_free())
+        self.minding = QPushButton("What counts…")
+        self.minding.setToolTip("How much you mind changing needles, colours and pieces of work")
+        self.minding.clicked.connect(lambda _=False: self.ask_weights())
         self._compose()
         beads = self.long.beads
         beads.refused.connect(self._refused)
@@ -65,6 +60,7 @@ class OrderStation(QWidget):
         column = self._column = QVBoxLayout(look)
         bar = QHBoxLayout()
         bar.addWidget(self.switches, 1)
+        bar.addWidget(self.minding)
         bar.addWidget(self.free)
         bar.addWidget(self.start_making)
         column.addLayout(bar)
@@ -125,43 +121,21 @@ class OrderStation(QWidget):
         return self.pages.currentIndex() == 1
 
     def ask_free(self) -> None:
-        """Ask for the maker's free times, a line each."""
-        now = "\n".join(f"{DAYS[f.weekday]} {f.start} {f.minutes}" for f in self.desk.base.free)
-        text, taken = QInputDialog.getMultiLineText(
-            self, "Free times", "A line each: day, from when, for how many minutes", now
-        )
-        if not taken:
-            return
-        try:
-            free = read_free(text)
-        except ValueError as error:
-            self.studio.refused.emit(str(error))
-            return
-        self.desk.set_free(free)
-        self.long.beads.relay()
-        self._tell()
+        """Ask for the maker's free times; the sittings follow."""
+        dialog = WeekDialog(self, self.theme, self.desk.base.free)
+        if dialog.exec():
+            self.desk.set_free(dialog.week.free)
+            self.long.beads.relay()
+            self._tell()
+
+    def ask_weights(self) -> None:
+        """Ask how much the maker minds each change."""
+        dialog = Minding(self, self.studio)
+        if dialog.exec():
+            self.desk.set_weights(dialog.weights)
 
     def begin_on(self, day: date) -> None:
         """Lay the sittings from ``day`` on."""
         self.long.beads.first_day = day
         self.long.beads.relay()
         self._tell()
-
-
-def read_free(text: str) -> tuple[FreeTime, ...]:
-    """Free times as they are written: ``Tue 19:30 90``. Raises ``ValueError`` with one sentence."""
-    found = []
-    for line in filter(None, map(str.strip, text.splitlines())):
-        words = line.replace(",", " ").split()
-        day = words[0][:3].title()
-        if len(words) < 3 or day not in DAYS or not words[2].isdigit():
-            raise ValueError(f"“{line}”: write a day, a time and minutes, such as Tue 19:30 90.")
-        try:
-            found.append(
-                FreeTime(weekday=DAYS.index(day), start=words[1].zfill(5), minutes=int(words[2]))
-            )
-        except ValueError:
-            raise ValueError(
-                f"“{line}”: the time goes from 00:00 to 23:59, and the minutes from 10 to 960."
-            ) from None
-    return tuple(found)

@@ -1,0 +1,56 @@
+"""The maker's free times as stretches of a week that can be laid, moved and made longer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from bambola.core.figure import FreeTime
+
+DAY_MIN = 24 * 60
+SNAP_MIN = 15
+"""Free times begin and end on the quarter of an hour."""
+LEAST_MIN, MOST_MIN = 15, 960
+
+
+def begins(slot: FreeTime) -> int:
+    """Minutes after midnight at which it begins."""
+    hour, minute = slot.start.split(":")
+    return int(hour) * 60 + int(minute)
+
+
+def ends(slot: FreeTime) -> int:
+    """Minutes after midnight at which it ends."""
+    return begins(slot) + slot.minutes
+
+
+def stretch(weekday: int, start: float, end: float) -> FreeTime:
+    """The free time nearest to ``start`` and ``end`` (minutes after midnight): whole quarters of an hour,
+    within its day, neither too short nor too long."""
+    a = _snapped(min(start, end))
+    b = _snapped(max(start, end))
+    a = min(a, DAY_MIN - LEAST_MIN)
+    length = min(max(b - a, LEAST_MIN), MOST_MIN, DAY_MIN - a)
+    return FreeTime(weekday=weekday, start=f"{a // 60:02d}:{a % 60:02d}", minutes=length)
+
+
+def moved(slot: FreeTime, weekday: int, start: float) -> FreeTime:
+    """``slot`` on another day or at another time; it keeps its length, and stays within the day."""
+    at = max(0.0, min(start, DAY_MIN - slot.minutes))
+    return stretch(weekday, at, at + slot.minutes)
+
+
+def united(free: Iterable[FreeTime]) -> tuple[FreeTime, ...]:
+    """In order, those that overlap made one: nobody sits down twice at the same time."""
+    found: list[FreeTime] = []
+    for slot in sorted(free, key=lambda s: (s.weekday, begins(s))):
+        last = found[-1] if found else None
+        if last and last.weekday == slot.weekday and begins(slot) < ends(last):
+            longer = min(max(ends(last), ends(slot)) - begins(last), MOST_MIN)
+            found[-1] = last.replaced(minutes=longer)
+        else:
+            found.append(slot)
+    return tuple(found)
+
+
+def _snapped(minutes: float) -> int:
+    return max(0, min(DAY_MIN, round(minutes / SNAP_MIN) * SNAP_MIN))

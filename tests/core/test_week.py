@@ -1,0 +1,83 @@
+"""Free times in a week, and what an order costs: counted by hand and by the sequencer alike."""
+
+from __future__ import annotations
+
+import itertools
+import random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bambola.core.figure import Bench, Document, FreeTime, Weights
+from bambola.core.order import tally
+from bambola.core.order.sequence import edges_of, problem_of
+from bambola.core.order.tasks import Task
+from bambola.core.order.week import DAY_MIN, SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.core.plan import make_plan
+from bambola.core.plan.jobs import lightness
+
+MINUTES = st.floats(-100, DAY_MIN + 100)
+SLOTS = st.builds(stretch, st.integers(0, 6), MINUTES, MINUTES)
+
+
+@given(st.integers(0, 6), MINUTES, MINUTES)
+def test_a_stretch_lies_within_its_day_on_the_quarter(day: int, a: float, b: float) -> None:
+    slot = stretch(day, a, b)
+    assert slot == stretch(day, b, a)
+    assert 0 <= begins(slot) < ends(slot) <= DAY_MIN and slot.weekday == day
+    assert begins(slot) % SNAP_MIN == ends(slot) % SNAP_MIN == 0
+    low, high = min(a, b), max(a, b)
+    if low >= 0 and high <= DAY_MIN and 30 <= high - low <= 900:
+        assert abs(begins(slot) - low) <= SNAP_MIN / 2 and abs(ends(slot) - high) <= SNAP_MIN / 2
+
+
+@given(SLOTS, st.integers(0, 6), MINUTES)
+def test_what_is_moved_keeps_its_length(slot: FreeTime, day: int, at: float) -> None:
+    new = moved(slot, day, at)
+    assert new.minutes == slot.minutes and new.weekday == day and ends(new) <= DAY_MIN
+
+
+@given(st.lists(SLOTS, max_size=8))
+def test_united_times_never_overlap_and_cover_the_same(slots: list[FreeTime]) -> None:
+    found = united(slots)
+    for a, b in itertools.pairwise(found):
+        assert (a.weekday, ends(a)) <= (b.weekday, begins(b)) or a.weekday < b.weekday
+    assert united(found) == found
+    free = {(s.weekday, m) for s in slots for m in range(begins(s), ends(s), SNAP_MIN)}
+    kept = {(s.weekday, m) for s in found for m in range(begins(s), ends(s), SNAP_MIN)}
+    assert kept <= free
+    if all(s.minutes < 960 for s in found):  # the longest there may be cuts off what is over
+        assert kept == free
+
+
+def test_changes_are_counted_as_the_maker_meets_them() -> None:
+    light = (("cream", 0.9), ("black", 0.1))
+    order = [
+        Task("core:a", "shape", "a", "", 36, "cream"),
+        Task("coat:a", "coat", "a", "", 40, "black"),
+        Task("fit:x", "fit", "a", ""),
+        Task("wait:x", "wait", "a", ""),
+        Task("coat:b", "coat", "b", "", 40, "cream"),
+        Task("join:b", "join", "b", "", 36),
+        Task("wait:y", "wait", "b", ""),
+        Task("wait:z", "wait", "b", ""),
+    ]
+    found = tally(order, light)
+    assert (found.needle, found.colour, found.dark_to_light) == (2, 2, 1)
+    assert (found.leaving, found.glue) == (1, 2)
+    weights = Weights(needle=1, colour=10, dark_to_light=100, leaving=50, glue=5)
+    assert found.cost(weights) == 2 + 20 + 100 + 50 + 10
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_count_is_what_the_sequencer_weighs(bench: Bench, badger: Document, seed: int) -> None:
+    plan, light = make_plan(badger.figure, badger.brief, bench), lightness(bench)
+    chance = random.Random(seed)
+    weights = Weights(**{name: chance.randint(0, 6) for name in Weights.model_fields})
+    tasks = plan.order.tasks
+    problem = problem_of(plan.work, tasks, edges_of(plan.work, tasks), dict(light), weights)
+    shuffled = chance.sample(range(len(tasks)), len(tasks))
+    assert problem.cost(shuffled) == pytest.approx(
+        tally([tasks[i] for i in shuffled], light).cost(weights)
+    )
