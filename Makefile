@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.installed
 
-.PHONY: demo test check bench screenshots schemas lock clean
+.PHONY: demo test check bench screenshots schemas snapshots lock clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -26,6 +26,9 @@ screenshots: $(STAMP)
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
+
+snapshots: $(STAMP)
+	@$(PY) -m tests.core.switches
 
 lock: $(STAMP)
 	$(VENV)/bin/pip-compile --quiet --strip-extras --extra dev --no-emit-index-url \

@@ -27,6 +27,7 @@ from bambola.core.plan.jobs import work_of
 from bambola.core.solids import measure_solids
 from bambola.core.wool import part_wool
 from bambola.demo import HERON, default_bench, load_demo
+from tests.core.switches import SHEET, sheet
 from tests.figures import figures
 
 
@@ -209,3 +210,17 @@ def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
                     document.figure, document.brief.schooled(choice.id, school.id), default_bench()
                 )
                 assert all(n < s.n for s in plan.steps for n in s.after)
+
+
+def test_what_every_switch_does_to_the_badger_is_as_written_down() -> None:
+    told = SHEET.read_text(encoding="utf-8")
+    assert sheet() == told, "read what differs; if it is meant, `make snapshots`"
+    # A choice that does nothing here says so; every other moves, adds or words something otherwise.
+    silent = [
+        block.splitlines()[0]
+        for block in told.split("\n\n")
+        if block.rstrip().endswith("  nothing")
+    ]
+    assert silent == [
+        "Ears and other pairs: one by one", "The neck: scarf of wool only", "Head and clothes: clothes last",
+    ]  # fmt: skip

@@ -1,0 +1,57 @@
+"""What every switch does to the badger's order, as a sheet to read: ``make snapshots`` writes it anew."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterator
+from pathlib import Path
+
+from bambola.core.order import CHOICES, Step
+from bambola.core.plan import make_plan
+from bambola.demo import default_bench, load_demo
+
+SHEET = Path(__file__).with_name("switches.txt")
+
+
+def sheet() -> str:
+    """Every school of every choice with the steps it moves, adds, drops or words otherwise."""
+    return "\n".join(_lines()) + "\n"
+
+
+def _lines() -> Iterator[str]:
+    badger, bench = load_demo(), default_bench()
+    usual = make_plan(badger.figure, badger.brief, bench)
+    yield f"The lamplighter badger at {badger.brief.height:g} mm, as usual:"
+    yield from (f"  {step.n:2}  {_words(step)}" for step in usual.steps)
+    for choice in CHOICES:
+        for school in choice.schools:
+            if school.id == choice.default:
+                continue
+            other = make_plan(badger.figure, badger.brief.schooled(choice.id, school.id), bench)
+            yield ""
+            yield f"{choice.name}: {school.name}"
+            yield from list(_differences(usual.steps, other.steps)) or ["  nothing"]
+
+
+def _differences(usual: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
+    keys, now = [s.key for s in usual], [s.key for s in other]
+    old = {s.key: s for s in usual}
+    blocks = difflib.SequenceMatcher(None, keys, now, autojunk=False).get_matching_blocks()
+    stay = {now[b.b + i] for b in blocks for i in range(b.size)}
+    yield from (f"  gone      {old[key].n:2}  {_words(old[key])}" for key in keys if key not in now)
+    for step in other:
+        was = old.get(step.key)
+        if was is None:
+            yield f"  new       {step.n:2}  {_words(step)}"
+        elif step.key not in stay:
+            yield f"  moved     {step.n:2}  {_words(step)}, was {was.n}"
+        if was is not None and _words(was) != _words(step):
+            yield f"  otherwise {step.n:2}  {_words(step)}, was: {_words(was)}"
+
+
+def _words(step: Step) -> str:
+    return f"{step.text} [{step.needle}]" if step.needle else step.text
+
+
+if __name__ == "__main__":
+    SHEET.write_text(sheet(), encoding="utf-8")
