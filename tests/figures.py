@@ -171,7 +171,12 @@ def figures(draw: st.DrawFn) -> Figure:
                 join=draw(st.sampled_from(["fringe", "patch", "scarf", "peg"])),
                 face=draw(st.booleans()),
                 over=tuple(p.id for p in over if p.id != "root"),
-                garment=Garment(opening=80, passes=draw(st.sampled_from(parts)).id)
+                garment=Garment(
+                    opening=80,
+                    passes=draw(st.sampled_from(parts)).id,
+                    bought=draw(st.booleans()),
+                    mass=2.0,
+                )
                 if dressed
                 else None,
             )

@@ -11,9 +11,6 @@ from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.jobs import work_of
-from bambola.core.solids import measure_solids
-from bambola.core.wool import part_wool
 from bambola.demo import default_bench
 from tests.figures import ball, figure_of, figures, one_ball
 
@@ -116,12 +113,7 @@ def test_every_reason_is_a_rule_that_really_orders_the_two_steps(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    solids = measure_solids(plan.resized.figure, plan.scale)
-    joins = {p.id: p.join for p in badger.figure.parts if p.parent}
-    work = work_of(
-        plan.resized.figure, solids, part_wool(plan.resized.figure, solids, bench), joins, {}, bench
-    )
-    book = Book(work, tasks_for(work))
+    book = Book(plan.work, tasks_for(plan.work))
     said = {rule.id: {after for _, after in rule.pairs(book)} for rule in RULES}
     for step in plan.steps:
         for why in step.why:
