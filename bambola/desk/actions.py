@@ -51,6 +51,7 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("make", "&Make it, step by step", "Ctrl+M"),
         None,
         Deed("copy_part", "&Copy a part from another design…"),
+        Deed("outfit", "&Fur and clothes…", "Ctrl+Shift+F"),
         Deed("take_away", "&Take the part away", "Ctrl+Delete"),
     )),
     ("&Measure", (

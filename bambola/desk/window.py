@@ -170,6 +170,7 @@ class Window(QMainWindow):
             "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
             "question": self.go_to_question, "make": self.make_it,
             "take_away": measure.card.head.take_away, "copy_part": measure.card.head.graft_asked.emit,
+            "outfit": measure.card.head.outfit_asked.emit,
             "pane_0": lambda: self._show_pane(0), "pane_1": lambda: self._show_pane(1),
             "pane_2": lambda: self._show_pane(2),
             "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
@@ -365,7 +366,7 @@ class Window(QMainWindow):
         for deed in (
             "save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "export_strips",
             "export_wool", "export_cards", "export_ics", "make",
-            "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part",
+            "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part", "outfit",
         ):  # fmt: skip
             self.actions_[deed].setEnabled(have)
         assert self.recent_menu is not None

@@ -9,8 +9,16 @@ from typing import Literal
 
 from bambola.core.figure import Figure, Part, Rope, Turned
 from bambola.core.plan.jobs import ellipse_mm, girth
+from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
 
+STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
+"""By how much an opening stretches, by what it is made of."""
+WORN_WORDS = {
+    "": "not clothing", "pulled over": "pulled over", "wrap": "a wrap", "sash": "a tied sash",
+    "skirt": "a skirt of strips",
+}  # fmt: skip
+"""How a garment goes on, in words."""
 EASE_MM = 3.0
 """All round, for every layer worn under it."""
 KNOT_MM = 60.0
@@ -42,7 +50,7 @@ class DressPlan:
 
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
     """The garments of a resized figure."""
-    return tuple(_dress(part, figure) for part in figure.parts if part.garment)
+    return tuple(dress_of(part, figure) for part in figure.parts if part.garment)
 
 
 def worn_mm(part: Part, figure: Figure) -> float:
@@ -56,7 +64,8 @@ def worn_mm(part: Part, figure: Figure) -> float:
     return girth(figure.by_id[part.parent] if part.parent else part)
 
 
-def _dress(part: Part, figure: Figure) -> DressPlan:
+def dress_of(part: Part, figure: Figure) -> DressPlan:
+    """One garment of a figure."""
     dress = part.garment
     assert dress is not None
     closes = worn_mm(part, figure)
@@ -76,6 +85,12 @@ def _dress(part: Part, figure: Figure) -> DressPlan:
         0.0 if dress.bought else cut, strips, dress.bought,
         tuple(dict.fromkeys((*part.over, *((part.parent,) if part.parent else ())))),
     )  # fmt: skip
+
+
+def dress_lengths(row: DressPlan, units: Units) -> dict[str, str]:
+    """The lengths of a garment as the maker reads them, by the name of the field."""
+    fields = ("cut_mm", "opening_mm", "stretched_mm", "passes_mm")
+    return {name: show_length(getattr(row, name), units) for name in fields}
 
 
 def dress_words(row: DressPlan, names: Mapping[str, str], told: Mapping[str, str]) -> str:

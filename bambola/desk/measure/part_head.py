@@ -20,6 +20,7 @@ from bambola.core.figure import Figure, Firmness, Part
 from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.reshape import KINDS, as_kind
 from bambola.core.solids.edit import put_on
+from bambola.desk.measure.outfit import worn_words
 from bambola.desk.measure.taking import edit_rebuilt
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
@@ -30,6 +31,7 @@ class PartHead(QWidget):
     """The part in hand in words; every word can be changed."""
 
     graft_asked = pyqtSignal()
+    outfit_asked = pyqtSignal()
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
@@ -53,16 +55,18 @@ class PartHead(QWidget):
         for firmness in get_args(Firmness):
             self.firm.addItem(firmness, firmness)
         self.pair = QCheckBox("one of a pair")
+        self.outfit = QPushButton()
+        self.outfit.setAccessibleName("What the part wears: fur, clothes")
+        self.outfit.setToolTip("Give it fur, or make it clothing")
         self.remove, self.graft = QPushButton("Take away"), QPushButton("Copy a part…")
         self.graft.setToolTip("Copy a part from another design onto this one")
-        self._labels = [QLabel(text) for text in ("shape", "sits on", "felted")]
+        self._labels = [QLabel(text) for text in ("shape", "sits on", "felted", "wears")]
         grid = self._grid = QGridLayout(self)
         grid.addWidget(self.name, 0, 0, 1, 3)
-        for i, (label, box) in enumerate(
-            zip(self._labels, (self.kind, self.parent_, self.firm), strict=True)
-        ):
-            grid.addWidget(label, 1 + i, 0)
-            grid.addWidget(box, 1 + i, 1)
+        fields: tuple[QWidget, ...] = (self.kind, self.parent_, self.firm, self.outfit)
+        for i, (label, field) in enumerate(zip(self._labels, fields, strict=True), 1):
+            grid.addWidget(label, i, 0)
+            grid.addWidget(field, i, 1)
         for i, widget in enumerate((self.pair, self.remove, self.graft)):
             grid.addWidget(widget, 1 + i, 2)
         grid.setColumnStretch(1, 1)
@@ -74,6 +78,7 @@ class PartHead(QWidget):
         self.pair.clicked.connect(self._pair)
         self.remove.clicked.connect(self.take_away)
         self.graft.clicked.connect(self.graft_asked)
+        self.outfit.clicked.connect(self.outfit_asked)
         self._soon = at_most_every(self, 0, self.refresh)
         for signal in (studio.selection_changed, studio.survey_changed, studio.figure_changed):
             signal.connect(lambda: nudge(self._soon))
@@ -114,6 +119,7 @@ class PartHead(QWidget):
                 self.parent_.addItem(other.name, other.id)
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(part.parent)))
         self.parent_.setEnabled(part.parent is not None)
+        self.outfit.setText(worn_words(part))
         self.pair.setChecked(part.pair)
         self.pair.setEnabled(part.parent is not None)
         self.remove.setEnabled(part.parent is not None)

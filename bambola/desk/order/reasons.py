@@ -9,8 +9,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 
 from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
 from bambola.core.order.sittings import Calendar
-from bambola.core.plan.dress import DressPlan, dress_words
-from bambola.core.quantities import show_length
+from bambola.core.plan.dress import dress_lengths, dress_words
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 
@@ -151,11 +150,10 @@ class Reasons(QScrollArea):
             return []
         names = {part.id: part.name for part in plan.parts}
         rows = [row for row in plan.dress if row.part == step.part]
-        return [f"<p>{escape(dress_words(row, names, self._lengths(row)))}</p>" for row in rows]
-
-    def _lengths(self, row: DressPlan) -> dict[str, str]:
-        fields = ("cut_mm", "opening_mm", "stretched_mm", "passes_mm")
-        return {name: show_length(getattr(row, name), self.studio.units) for name in fields}
+        return [
+            f"<p>{escape(dress_words(row, names, dress_lengths(row, self.studio.units)))}</p>"
+            for row in rows
+        ]
 
     def _finish(self, quiet: str) -> list[str]:
         """When it will be finished, as far as the pace is known."""

@@ -44,6 +44,7 @@ from bambola.desk.measure.hands import (
 from bambola.desk.measure.hands.face import THINGS
 from bambola.desk.measure.intake import FILTER
 from bambola.desk.measure.new_part import NewPartSlip, Proposal
+from bambola.desk.measure.outfit import ask_outfit
 from bambola.desk.measure.side_card import PART, SideCard
 from bambola.desk.measure.sighting import Sighting
 from bambola.desk.measure.swatches import Swatches
@@ -139,6 +140,7 @@ class MeasureStation(QWidget):
         self.slip.left.connect(self._leave_proposal)
         self.card.doubts.asked.connect(self.go_to_doubt)
         self.card.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
+        self.card.head.outfit_asked.connect(lambda: ask_outfit(self, self.studio))
         self.sighting.trouble.connect(self.studio.refused)
         self.sighting.changed.connect(lambda _: self._chip_state())
         self.studio.survey_changed.connect(self._chip_state)

@@ -1,0 +1,123 @@
+"""Fur and clothes for the part in hand: what comes of them is said at once, nothing wrong is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from PyQt6.QtWidgets import QDialogButtonBox
+from pytestqt.qtbot import QtBot
+
+from bambola.desk.measure.outfit import OutfitDialog
+from bambola.desk.window import MEASURE, ORDER, Window
+
+
+@pytest.fixture
+def ask(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> Callable[[str, Callable[[OutfitDialog], bool]], None]:
+    """Open the dialog for a part, use it, and take it if ``use`` says so."""
+    window.go_to(MEASURE)
+
+    def opened(part: str, use: Callable[[OutfitDialog], bool]) -> None:
+        def run(dialog: OutfitDialog) -> int:
+            dialog.show()
+            taken = use(dialog)
+            dialog.hide()
+            return int(taken)
+
+        monkeypatch.setattr(OutfitDialog, "exec", run)
+        window.studio.select(part)
+        window.actions_["outfit"].trigger()
+
+    return opened
+
+
+def choose(box: object, data: object) -> None:
+    box.setCurrentIndex(box.findData(data))  # type: ignore[attr-defined]
+
+
+Ask = Callable[[str, Callable[[OutfitDialog], bool]], None]
+
+
+def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot) -> None:
+    def fur(dialog: OutfitDialog) -> bool:
+        assert "Bare skin" in dialog.told.text()
+        choose(dialog.fur.kind, "locks")
+        choose(dialog.fur.wool, "reed")
+        for text, ok in (("nonsense", False), ("-3 mm", False), ("11 mm", True)):
+            dialog.fur.spacing.setText(text)
+            dialog.fur.changed.emit()
+            button = dialog.buttons.button(QDialogButtonBox.StandardButton.Ok)
+            assert button is not None and button.isEnabled() is ok and dialog.told.text()
+        # 46.5 mm of head, a row every 11 mm.
+        assert "5 rows of hair" in dialog.told.text()
+        return True
+
+    ask("head", fur)
+    assert window.studio.figure is not None
+    worn = window.studio.figure.by_id["head"].fur
+    assert worn is not None and (worn.wool, worn.kind, worn.spacing) == ("reed", "locks", 11.0)
+    head = window.measure_station.card.head
+    qtbot.waitUntil(lambda: head.outfit.text() == "curly locks")
+    window.go_to(ORDER)
+    plan = window.studio.plan
+    assert plan is not None and sum(s.key.startswith("fur:head") for s in plan.steps) >= 5
+    window.studio.undo_stack.undo()
+    assert window.studio.figure.by_id["head"].fur is None
+
+
+def test_a_part_becomes_clothing_and_the_order_follows(window: Window, ask: Ask) -> None:
+    def knit(dialog: OutfitDialog) -> bool:
+        assert "does not pass over the head" in dialog.told.text()
+        choose(dialog.clothing.cloth, 0.40)
+        dialog.clothing.opening.setText("120 mm")
+        dialog.clothing.bought.setChecked(True)
+        dialog.clothing.mass.setText("4 g")
+        for action in dialog.clothing._menu.actions():
+            action.setChecked(action.data() == "arm")
+        assert "stretched to 168 mm it passes over the head" in dialog.told.text()
+        return True
+
+    ask("cape", knit)
+    figure, plan = window.studio.figure, window.studio.plan
+    assert figure is not None and plan is not None
+    cape = figure.by_id["cape"]
+    assert cape.garment is not None and cape.over == ("arm",)
+    assert (cape.garment.bought, cape.garment.mass, cape.garment.stretch) == (True, 4.0, 0.40)
+    assert [s.key for s in plan.steps if s.part == "cape"] == ["join:cape"]
+
+    def off(dialog: OutfitDialog) -> bool:
+        choose(dialog.clothing.kind, "")
+        return True
+
+    ask("cape", off)
+    assert window.studio.figure is not None
+    assert window.studio.figure.by_id["cape"].garment is None
+
+
+def test_the_root_is_no_clothing_and_what_is_given_up_changes_nothing(
+    window: Window, ask: Ask
+) -> None:
+    before = window.studio.figure
+
+    def look(dialog: OutfitDialog) -> bool:
+        assert not dialog.clothing.isVisible()
+        choose(dialog.fur.kind, "pile")
+        return False
+
+    ask("body", look)
+    assert window.studio.figure is before and not window.studio.undo_stack.canUndo()
+
+    def tied(dialog: OutfitDialog) -> bool:
+        for kind, shown in (("sash", "tails"), ("skirt", "strip"), ("pulled over", "opening")):
+            choose(dialog.clothing.kind, kind)
+            for name in ("tails", "strip", "opening"):
+                assert getattr(dialog.clothing, name).isVisible() is (name == shown)
+        choose(dialog.clothing.kind, "wrap")
+        dialog.clothing.tails.setText("40 mm")
+        dialog.clothing.changed.emit()
+        assert "knot and tails included" in dialog.told.text()
+        return False
+
+    ask("collar", tied)
