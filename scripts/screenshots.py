@@ -36,9 +36,9 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("wool-splitting", {"station": WOOL, "wool": "splitting", "dark": True}),
     ("wool-shelf", {"station": WOOL, "wool": "shelf"}),
     ("wool-blank", {"station": WOOL, "wool": "blank"}),
-    ("order", {"station": ORDER, "step": 29}),
-    ("order-refused", {"station": ORDER, "step": 20, "put": 42}),
-    ("make", {"station": ORDER, "step": 33, "make": True}),
+    ("order", {"station": ORDER, "height": 320.0, "step": "join:muffler"}),
+    ("order-refused", {"station": ORDER, "step": "coat:head", "put": "core:head:1"}),
+    ("make", {"station": ORDER, "step": "coat:arm", "make": True}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
     ("measure-round", {"pose": "round", "dark": True}),
@@ -77,6 +77,8 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         {name: c for name, _, c in VIEWS}[str(look.get("view", "front"))]
     )
     window.go_to(int(str(look.get("station", 1))))
+    if "height" in look:
+        window.studio.set_height(float(str(look["height"])))
     if "face" in look:
         window.wire_station.show_face(int(str(look["face"])))
         window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
@@ -85,9 +87,9 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         _lay_wool(window, str(look["wool"]))
     if "step" in look:
         window.order_station.begin_on(date(2026, 3, 2))
-        window.thread_strip.walk_to(int(str(look["step"])))
+        window.thread_strip.walk_to(_index(window, look["step"]))
     if "put" in look:
-        window.order_station.long.beads.put(int(str(look["put"])))
+        window.order_station.long.beads.put(_index(window, look["put"]))
     if "make" in look:
         window.order_station.show_make(True)
         window.order_station.make.at = window.thread_strip.at
@@ -99,6 +101,13 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     window.grab().save(str(path))
     window.studio.undo_stack.setClean()
     window.close()
+
+
+def _index(window: Window, key: object) -> int:
+    """Where the step of this key stands."""
+    plan = window.studio.plan
+    assert plan is not None
+    return [step.key for step in plan.steps].index(str(key))
 
 
 def _lay_wool(window: Window, what: str) -> None:

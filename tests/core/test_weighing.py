@@ -6,12 +6,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Brief, Document, Figure
+from bambola.core.figure import Bench, Brief, Document, Figure, round_shares
 from bambola.core.figure.records import volume_of
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.plan.standing_after import standing_after
-from bambola.core.plan.weighing import covered, pair_advice, portion_named, split_wishes, weighings
+from bambola.core.plan.weighing import (
+    covered,
+    laid_words,
+    pair_advice,
+    portion_named,
+    split_wishes,
+    weighings,
+)
+from bambola.core.quantities import Units
 from bambola.core.solids.meshes import mesh_of
 from bambola.demo import default_bench
 from tests.figures import ball, figures
@@ -120,3 +128,40 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         assert (copy.part.coat is not None) == (drawn.coat is not None and coated)
     end = standing_after(plan, len(plan.steps))
     assert set(end.states.values()) == {"joined"} and end.made is None
+
+
+def test_rounds_and_rows_share_their_portion(bench: Bench, badger: Document) -> None:
+    for schools in ({}, {"limbs": "one at a time"}):
+        plan = make_plan(badger.figure, badger.brief.at(320).replaced(schools=schools), bench)
+        laid: dict[tuple[str, str, str], float] = {}
+        for step in plan.steps:
+            job = plan.job_of(step)
+            for portion, share in plan.laid_by(step):
+                assert job is not None and step.part is not None
+                key = (step.part, portion.role, portion.detail)
+                laid[key] = laid.get(key, 0.0) + share * job.count
+        # Every portion of every copy is laid, all of it and no more.
+        wanted = {
+            (p.id, q.role, q.detail): p.count
+            for p in plan.parts
+            for q in p.portions
+            if q.take_g > 0
+        }
+        assert laid == pytest.approx(wanted)
+
+
+@pytest.mark.parametrize("rounds", [1, 2, 3, 5])
+def test_each_round_is_as_thick_as_the_others(rounds: int) -> None:
+    ball, roll = round_shares(rounds), round_shares(rounds, 2)
+    for n in range(1, rounds + 1):
+        assert sum(ball[:n]) == pytest.approx((n / rounds) ** 3)
+        assert sum(roll[:n]) == pytest.approx((n / rounds) ** 2)
+
+
+def test_a_step_tells_its_share_of_the_portion(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    told = {s.key: laid_words(plan, s, bench, Units()) for s in plan.steps}
+    body = plan.part("body").portions[0].take_g
+    assert told["core:body:1"] == f"{body / 8:.2f} g of core batt (of {body:.1f} g)"
+    assert told["coat:arm"].startswith("2 × ") and "(of" not in told["coat:arm"]
+    assert "(of" in told["fur:tail:3"] and told["join:cape"] == told["fit:eye"] == ""

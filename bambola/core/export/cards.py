@@ -16,7 +16,8 @@ from bambola.core.figure import Bench
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.standing_after import standing_after
-from bambola.core.quantities import Units, show_mass
+from bambola.core.plan.weighing import laid_words
+from bambola.core.quantities import Units
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement
 
@@ -57,7 +58,7 @@ class _Pictures:
         whole = portrait(stage_of(placement), self.camera, self.step_mm, self.colours, 2)
         self.left, self.top = whole.left, whole.top
         self.ghost = _faded(Image.fromarray(whole.pixels), GHOST)
-        self._known: dict[tuple[tuple[str, bool, int], ...], Image.Image] = {}
+        self._known: dict[tuple[tuple[str, bool, bool, int], ...], Image.Image] = {}
 
     def of(self, n: int) -> Image.Image:
         """The picture after step ``n``; where nothing new is seen, the one before."""
@@ -77,10 +78,15 @@ class _Pictures:
         return self._known[look]
 
 
-def _look(shown: Placement) -> tuple[tuple[str, bool, int], ...]:
+def _look(shown: Placement) -> tuple[tuple[str, bool, bool, int], ...]:
     fitted = len(shown.fittings)
     return tuple(
-        (c.part.id, c.part.coat is not None, len(c.part.insets) + 100 * fitted)
+        (
+            c.part.id,
+            c.part.coat is not None,
+            c.part.fur is not None,
+            len(c.part.insets) + 100 * fitted,
+        )
         for c in shown.copies
     )
 
@@ -117,7 +123,7 @@ def _card(
     at = _lines(canvas, step.text, TITLE, 13, x, at, 16)
     facts = [f"needle {step.needle}"] if step.needle else []
     facts.append("leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min")
-    portion = _portion(plan, step, bench, units)
+    portion = laid_words(plan, step, bench, units)
     if portion:
         facts.insert(0, portion)
     at = _lines(canvas, " · ".join(facts), BODY_BOLD, 10, x, at, 13)
@@ -138,15 +144,3 @@ def _lines(
         canvas.drawString(x + 5 * mm, y, line)
         y -= leading
     return y - 2
-
-
-def _portion(plan: Plan, step: Step, bench: Bench, units: Units) -> str:
-    found = plan.portions_of(step)
-    if step.part is None or not found:
-        return ""
-    count = plan.part(step.part).count
-    copies = f"{count} × " if count > 1 else ""
-    names = bench.wool_by_id
-    return ", ".join(
-        f"{copies}{show_mass(p.take_g, units)} {names[p.wool].name.lower()}" for p in found
-    )

@@ -1,6 +1,6 @@
 """The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
 
-from bambola.core.figure.bench import Bench, FreeTime, Pace, Weights, WireStock
+from bambola.core.figure.bench import Bench, FreeTime, Pace, Weights, WireStock, round_shares
 from bambola.core.figure.brief import Brief, Move
 from bambola.core.figure.document import (
     Document,
@@ -57,4 +57,5 @@ __all__ = [
     "Piece", "PoseBend", "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule",
     "StartForm", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire",
     "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
+    "round_shares",
 ]  # fmt: skip

@@ -37,6 +37,15 @@ class WireStock(Frozen):
     count: Annotated[int, Field(ge=0, le=10_000)] = 1
 
 
+def round_shares(rounds: int, grows: int = 3) -> tuple[float, ...]:
+    """The share of a core's wool that each of its rounds lays, inside out.
+
+    All are as thick, so what lies within the n-th is as the cube of n; as its square where the core is
+    wrapped along its whole length and grows in two directions only.
+    """
+    return tuple((n**grows - (n - 1) ** grows) / rounds**grows for n in range(1, rounds + 1))
+
+
 class Pace(Frozen):
     """How fast the maker works: starting values, to be replaced by logged hours.
 
@@ -52,8 +61,10 @@ class Pace(Frozen):
 
     def core_minutes(self, grams: float, rounds: int, firmness: Firmness) -> float:
         """Minutes for a core of so many grams, built in rounds."""
-        each = max(0.0, grams) / rounds
-        return float(rounds * (self.setup + self.per_gram * each**0.8 * self.firmness[firmness]))
+        laid = (max(0.0, grams) * share for share in round_shares(rounds))
+        return float(
+            sum(self.setup + self.per_gram * g**0.8 * self.firmness[firmness] for g in laid)
+        )
 
 
 class Weights(Frozen):

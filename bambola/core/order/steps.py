@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from bambola.core.figure import Pace
+from bambola.core.figure import Pace, round_shares
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
 from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work, left_soft
@@ -93,7 +93,7 @@ def minutes_for(
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.replace(".2", ""), 0.0)
     if sort == "core" and job:
-        mass /= job.rounds
+        mass *= round_shares(job.rounds, job.grows)[int(task.key.rpartition(":")[2]) - 1]
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]

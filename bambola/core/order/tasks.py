@@ -25,7 +25,8 @@ MADE_WORDS = {
 class PartJob:
     """What the order needs to know of a part at one size; lists run in the order of the figure.
 
-    ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. The second
+    ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. A core
+    ``grows`` from round to round in three directions, or in two along its whole length. The second
     of a pair made one at a time has its id with ``.2`` after it.
     """
 
@@ -55,6 +56,7 @@ class PartJob:
     small: bool = False
     meets: bool = False
     limb: bool = False
+    grows: int = 3
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from bambola.core.figure import Bench, Figure, Limb, Part
 from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import rounds, way_of_making
 from bambola.core.solids import Solids
-from bambola.core.wool import PartWool, extents, fur_rows
+from bambola.core.wool import PartWool, extents, fur_rows, start_form
 
 STOUT_NEEDLE = 36
 """Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
@@ -105,10 +105,16 @@ def _job(
         small=part.shape.smallest_mm < SMALL_MM,
         meets=part.id in meeting,
         limb=isinstance(part.shape, Limb),
+        grows=grows(part),
         must_precede=dress is not None
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
     )
+
+
+def grows(part: Part) -> int:
+    """In how many directions a core grows from round to round: one wrapped along its length, in two."""
+    return 2 if start_form(part.shape) == "sausage" else 3
 
 
 def _meeting(solids: Solids) -> frozenset[str]:

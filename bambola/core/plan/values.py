@@ -12,7 +12,8 @@ from typing import Literal
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.order import Change, Sequence, Step, Work
+from bambola.core.figure import round_shares
+from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.plan.dress import DressPlan
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
@@ -177,6 +178,21 @@ class Plan(Sheet):
             p for p in self.part(step.part).portions
             if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
         )  # fmt: skip
+
+    def job_of(self, step: Step) -> PartJob | None:
+        """The part a step works on as the order sees it: where limbs are made one at a time, one of two."""
+        name = step.key.partition(":")[2].partition(":")[0]
+        return next((job for job in self.work.parts if job.id == name), None)
+
+    def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
+        """The portions that a step lays, with the share of each: rounds and rows of fur share one."""
+        share, job = 1.0, self.job_of(step)
+        if job and step.key.startswith("core:"):
+            n = int(step.key.rpartition(":")[2])
+            share = round_shares(job.rounds, job.grows)[n - 1]
+        elif job and step.key.startswith("fur:"):
+            share = 1 / job.fur_rows
+        return tuple((portion, share) for portion in self.portions_of(step))
 
     @property
     def open_questions(self) -> tuple[Notice, ...]:

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from bambola.core.figure import Bench
 from bambola.core.figure.wools import COVER
+from bambola.core.order import Step
 from bambola.core.plan.values import PartPlan, Plan
+from bambola.core.quantities import Units, show_mass
 from bambola.core.wool import Portion
 from bambola.core.wool.splitting import Wanted
 
@@ -164,3 +166,15 @@ def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float]
         return None
     cover = COVER[asked] if isinstance(asked, str) else asked
     return portion.grams / (cover * bench.wool_by_id[portion.wool].cover), cover
+
+
+def laid_words(plan: Plan, step: Step, bench: Bench, units: Units) -> str:
+    """What wool a step takes, in words; where it takes a share of a portion, of how much."""
+    job = plan.job_of(step)
+    copies = f"{job.count} × " if job and job.count > 1 else ""
+    told = []
+    for portion, share in plan.laid_by(step):
+        wool = bench.wool_by_id[portion.wool].name.lower()
+        of = f" (of {show_mass(portion.take_g, units)})" if share < 1 else ""
+        told.append(f"{copies}{show_mass(portion.take_g * share, units)} of {wool}{of}")
+    return ", ".join(told)

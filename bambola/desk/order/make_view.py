@@ -12,8 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.figure import Making, Record
 from bambola.core.order import Step
-from bambola.core.plan import Plan
-from bambola.core.quantities import show_mass
+from bambola.core.plan.weighing import laid_words
 from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.order.as_it_stands import AsItStands
 from bambola.desk.pictures import Darkroom
@@ -116,7 +115,7 @@ class MakeView(QWidget):
         self._words.setSpacing(px(9))
         self._count.setFont(self.theme.text(17, bold=True))
         self._clock.setFont(self.theme.title(24))
-        tight = self._is_tight
+        tight = self._was_tight = self._is_tight
         self._text.setFont(self.theme.title(22 if tight else 38))
         self._portion.setFont(self.theme.text(20 if tight else 26, bold=True))
         self._portion.setStyleSheet(f"color: {d.madder.name()};")
@@ -137,7 +136,6 @@ class MakeView(QWidget):
 
     def resizeEvent(self, event: object) -> None:
         if self._is_tight != self._was_tight:
-            self._was_tight = self._is_tight
             self._restyle()
 
     # What is in hand
@@ -199,7 +197,7 @@ class MakeView(QWidget):
             return
         self._count.setText(f"{step.n} of {len(self.steps)}")
         self._text.setText(step.text)
-        portion = self._portion_words(step, plan)
+        portion = laid_words(plan, step, self.studio.bench, self.studio.units)
         self._portion.setText(portion)
         self._portion.setVisible(bool(portion))
         lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"
@@ -220,21 +218,6 @@ class MakeView(QWidget):
         self.setAccessibleDescription(f"{step.n}: {step.text}")
         self.figure.show_step(step.n)
         self._tell_clock()
-
-    def _portion_words(self, step: Step, plan: Plan) -> str:
-        """The wool this step takes."""
-        found = plan.portions_of(step)
-        if not found or step.part is None:
-            return ""
-        count, names, units = (
-            plan.part(step.part).count,
-            self.studio.bench.wool_by_id,
-            self.studio.units,
-        )
-        copies = f"{count} × " if count > 1 else ""
-        return ", ".join(
-            f"{copies}{show_mass(p.take_g, units)} of {names[p.wool].name.lower()}" for p in found
-        )
 
     # The clock and what is kept
 
