@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
@@ -37,6 +37,7 @@ class WireStock(Frozen):
     count: Annotated[int, Field(ge=0, le=10_000)] = 1
 
 
+@lru_cache(maxsize=128)
 def round_shares(rounds: int, grows: int = 3) -> tuple[float, ...]:
     """The share of a core's wool that each of its rounds lays, inside out.
 

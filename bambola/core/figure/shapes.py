@@ -10,6 +10,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
+from functools import cached_property
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numpy as np
@@ -69,7 +70,7 @@ class ShapeBase(Frozen):
         """This shape with every length multiplied by ``s``."""
         return self.resized({name: mm * s for name, mm in self.measures().items()})
 
-    @property
+    @cached_property
     def smallest_mm(self) -> float:
         """The smallest direction where the part is fullest: decides how it can be made (mm)."""
         return min(self.measures().values())
@@ -121,7 +122,7 @@ class Cone(ShapeBase):
             raise ValueError("a cone must be longer than its thicker end is wide")
         return self
 
-    @property
+    @cached_property
     def smallest_mm(self) -> float:
         return max(self.base, self.tip)
 
@@ -163,7 +164,7 @@ class Limb(ShapeBase):
         places = [(j.x, j.y, j.z) for j in self.joints]
         return {"length": _run(places), "thickness": max(j.diameter for j in self.joints)}
 
-    @property
+    @cached_property
     def smallest_mm(self) -> float:
         return max(j.diameter for j in self.joints)
 
@@ -255,7 +256,7 @@ class Rope(ShapeBase):
             thickness=measures.get("thickness", self.thickness),
         )
 
-    @property
+    @cached_property
     def smallest_mm(self) -> float:
         return self.thickness
 

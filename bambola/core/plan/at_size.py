@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -91,14 +91,17 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     return replace(again, asked=(*first.asked, *later))
 
 
-def _led_through(made: AsMade, brief: Brief) -> Iterable[str]:
+def _led_through(made: AsMade, brief: Brief) -> list[str]:
     """The parts that the maker wants wire to run on into."""
-    for part in made.figure.parts:
-        wished = brief.answers.get(f"join:{part.id}") or (
-            brief.schools.get("neck") if part.id == made.neck else None
-        )
-        if wished == "wire":
-            yield part.id
+    led = [code.removeprefix("join:") for code, said in brief.answers.items()
+           if code.startswith("join:") and said == "wire"]  # fmt: skip
+    if (
+        brief.schools.get("neck") == "wire"
+        and made.neck
+        and f"join:{made.neck}" not in brief.answers
+    ):
+        led.append(made.neck)
+    return [part for part in led if part in made.figure.by_id]
 
 
 def _choices(made: AsMade, brief: Brief) -> WireChoices:

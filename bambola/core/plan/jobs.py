@@ -119,12 +119,11 @@ def grows(part: Part) -> int:
 
 def _meeting(solids: Solids) -> frozenset[str]:
     """The parts whose two copies may touch."""
-    copies = solids.placement.copies
+    of: dict[str, list[int]] = {}
+    for i, copy in enumerate(solids.placement.copies):
+        of.setdefault(copy.part.id, []).append(i)
     return frozenset(
-        a.part.id
-        for i, a in enumerate(copies)
-        for j, b in enumerate(copies[:i])
-        if a.part.id == b.part.id and bool(solids.near[i, j])
+        part for part, (a, *others) in of.items() if any(bool(solids.near[a, b]) for b in others)
     )
 
 

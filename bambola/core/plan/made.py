@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -73,7 +74,7 @@ class AsMade:
     sizes: dict[str, AtSize] = field(default_factory=dict)
     wired: dict[WireWish, Prepared] = field(default_factory=dict)
 
-    @property
+    @cached_property
     def neck(self) -> str | None:
         """The part by whose join the figure is lifted, if no wire runs through it as made."""
         return next(
