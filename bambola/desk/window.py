@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
-from typing import cast
 
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
@@ -18,20 +16,20 @@ from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.core.relief import Camera
-from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.demo import BADGER, load_demo
 from bambola.desk.actions import Actions
 from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.curtain import keep_picture
+from bambola.desk.deeds import deeds_of
 from bambola.desk.files import FileDesk
-from bambola.desk.help import show_about, show_keys
 from bambola.desk.measure.start import StartPage
 from bambola.desk.pictures import Darkroom
 from bambola.desk.settings import Settings
+from bambola.desk.stations import STATIONS
 from bambola.desk.stations.measure import PICTURE, MeasureStation
 from bambola.desk.stations.order import OrderStation
 from bambola.desk.stations.resize import VIEWS, ResizeStation
-from bambola.desk.stations.wire import FACES, WireStation
-from bambola.desk.stations.wool import FACES as WOOL_FACES
+from bambola.desk.stations.wire import WireStation
 from bambola.desk.stations.wool import WoolStation
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
@@ -43,7 +41,6 @@ from bambola.desk.widgets.welcome import Welcome
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 
-STATIONS = ("Measure", "Resize", "Wire", "Wool", "Order")
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
@@ -87,7 +84,7 @@ class Window(QMainWindow):
         ):  # fmt: skip
             self.stack.addWidget(page)
         self._compose()
-        self.actions_ = Actions(self, self._deeds())
+        self.actions_ = Actions(self, deeds_of(self))
         self._join_up()
         self.setAcceptDrops(True)
         self.setMinimumSize(860, 560)
@@ -157,46 +154,6 @@ class Window(QMainWindow):
         self.resize_station.table.camera_changed.connect(self._sync_switches)
         self._sync_switches()
 
-    def _deeds(self) -> dict[str, Callable[[], None]]:
-        measure = self.measure_station
-        deeds: dict[str, Callable[[], None]] = {
-            "new": self.new_figure, "open": self.files.ask_open,
-            "open_copy": lambda: self.files.ask_open(as_copy=True), "demo": self.open_demo,
-            "demo_heron": lambda: self.open_demo(HERON), "demo_toad": lambda: self.open_demo(TOAD),
-            "save": lambda: cast(None, self.files.save()),
-            "save_as": lambda: cast(None, self.files.ask_save_as()),
-            "quit": lambda: cast(None, self.close()),
-            "height": self.type_height, "next_part": lambda: self.step_part(1),
-            "previous_part": lambda: self.step_part(-1), "hold": self.toggle_hold,
-            "question": self.go_to_question, "make": self.make_it,
-            "take_away": measure.card.head.take_away, "copy_part": measure.card.head.graft_asked.emit,
-            "outfit": measure.card.head.outfit_asked.emit,
-            "pane_0": lambda: self._show_pane(0), "pane_1": lambda: self._show_pane(1),
-            "pane_2": lambda: self._show_pane(2),
-            "text_larger": lambda: self._text_step(1), "text_smaller": lambda: self._text_step(-1),
-            "text_normal": lambda: self._text_to(1.0), "dark": self._toggle_dark,
-            "keys": lambda: show_keys(self), "about": lambda: show_about(self),
-        }  # fmt: skip
-        for kind in ("pdf", "json", "csv", "svg", "strips", "wool", "cards", "ics"):
-            deeds[f"export_{kind}"] = lambda kind=kind: self.files.ask_export(kind)  # type: ignore[misc]
-        for i in range(len(STATIONS)):
-            deeds[f"station_{i}"] = lambda i=i: self.go_to(i)  # type: ignore[misc]
-        for name, _, camera in VIEWS:
-            deeds[f"view_{name}"] = lambda name=name, camera=camera: self.look(name, camera)  # type: ignore[misc]
-        for face in range(len(FACES)):
-            deeds[f"face_{face}"] = lambda face=face: self._show_face(face)  # type: ignore[misc]
-        for face in range(len(WOOL_FACES)):
-            deeds[f"wool_{face}"] = lambda face=face: self._show_wool(face)  # type: ignore[misc]
-        for step in range(len(measure.hands)):
-            deeds[f"step_{step}"] = lambda step=step: self._take_step(step)  # type: ignore[misc]
-        for unit in ("mm", "cm", "in"):
-            deeds[f"length_{unit}"] = lambda unit=unit: self._set_units(length=unit)  # type: ignore[misc]
-        for n in (8, 16, 32):
-            deeds[f"fraction_{n}"] = lambda n=n: self._set_units(fraction=n)  # type: ignore[misc]
-        for mass in ("g", "oz"):
-            deeds[f"mass_{mass}"] = lambda mass=mass: self._set_units(mass=mass)  # type: ignore[misc]
-        return deeds
-
     # Stations
 
     def go_to(self, index: int) -> None:
@@ -225,20 +182,24 @@ class Window(QMainWindow):
         else:
             self.resize_station.table.look(camera)
 
-    def _take_step(self, step: int) -> None:
+    def take_step(self, step: int) -> None:
+        """Take a step of measuring."""
         self.go_to(MEASURE)
         self.measure_station.take_step(step)
         self.measure_station.board.setFocus()
 
-    def _show_face(self, face: int) -> None:
+    def show_face(self, face: int) -> None:
+        """Show a face of the wire."""
         self.go_to(WIRE)
         self.wire_station.show_face(face)
 
-    def _show_wool(self, face: int) -> None:
+    def show_wool(self, face: int) -> None:
+        """Show a face of the wool."""
         self.go_to(WOOL)
         self.wool_station.show_face(face)
 
-    def _show_pane(self, pane: int) -> None:
+    def show_pane(self, pane: int) -> None:
+        """Show a pane of measuring."""
         self.go_to(MEASURE)
         self.measure_station.card.show_pane(pane)
 
@@ -402,12 +363,13 @@ class Window(QMainWindow):
             self.actions_[f"view_{name}"].setChecked(here)
         self.actions_["dark"].setChecked(self.theme.dark)
 
-    def _set_units(
+    def set_units(
         self,
         length: LengthUnit | None = None,
         mass: MassUnit | None = None,
         fraction: int | None = None,
     ) -> None:
+        """Show lengths or weights in other units, inches in other fractions."""
         had = self.studio.units
         units = Units(
             length or had.length,
@@ -417,15 +379,18 @@ class Window(QMainWindow):
         self.settings.units = units
         self.studio.set_units(units)
 
-    def _text_step(self, by: int) -> None:
+    def text_step(self, by: int) -> None:
+        """Make the text larger or smaller."""
         nearest = min(range(len(TEXT_SCALES)), key=lambda i: abs(TEXT_SCALES[i] - self.theme.scale))
-        self._text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
+        self.text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
 
-    def _text_to(self, scale: float) -> None:
+    def text_to(self, scale: float) -> None:
+        """Set the size of the text."""
         self.settings.text_scale = scale
         self.theme.set(scale=scale)
 
-    def _toggle_dark(self) -> None:
+    def toggle_dark(self) -> None:
+        """Dark or light."""
         dark = not self.theme.dark
         self.settings.dark = dark
         self.theme.set(dark=dark)

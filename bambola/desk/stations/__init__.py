@@ -1,1 +1,3 @@
 """The stations of the work, one page each."""
+
+STATIONS = ("Measure", "Resize", "Wire", "Wool", "Order")
