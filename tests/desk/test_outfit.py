@@ -121,3 +121,14 @@ def test_the_root_is_no_clothing_and_what_is_given_up_changes_nothing(
         return False
 
     ask("collar", tied)
+
+
+def test_what_can_never_go_on_is_not_taken(window: Window, ask: Ask) -> None:
+    def over_the_body(dialog: OutfitDialog) -> bool:
+        choose(dialog.clothing.passes, "body")
+        button = dialog.buttons.button(QDialogButtonBox.StandardButton.Ok)
+        assert button is not None and not button.isEnabled()
+        assert dialog.told.text().startswith("Collar can never go on")
+        return False
+
+    ask("collar", over_the_body)

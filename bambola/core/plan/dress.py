@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.figure import Figure, Part, Rope, Turned
+from bambola.core.order import OrderConflictError
 from bambola.core.plan.jobs import ellipse_mm, girth
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
@@ -51,6 +52,24 @@ class DressPlan:
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
     """The garments of a resized figure."""
     return tuple(dress_of(part, figure) for part in figure.parts if part.garment)
+
+
+def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
+    """Raise ``OrderConflictError`` for a garment that must pass over the very thing it sits on and cannot:
+    by the time there is something to put it on, that is too wide."""
+    for row in rows:
+        under, at = set[str](), figure.by_id[row.part].parent
+        while at is not None:
+            under.add(at)
+            at = figure.by_id[at].parent
+        if not row.passes_over and row.passes in under:
+            name, wide = figure.by_id[row.part].name, figure.by_id[row.passes].name.lower()
+            needs = row.passes_mm * row.opening_mm / row.stretched_mm
+            raise OrderConflictError(
+                f"{name} can never go on: stretched it opens to {row.stretched_mm:.0f} mm, and the {wide}, "
+                f"which it sits on and must pass over, is {row.passes_mm:.0f} mm round. Open it to "
+                f"{needs:.0f} mm, take something that stretches more, or tie it round."
+            )
 
 
 def worn_mm(part: Part, figure: Figure) -> float:

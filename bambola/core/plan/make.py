@@ -13,7 +13,7 @@ from bambola.core.figure import Bench, Brief, Figure
 from bambola.core.order import CHOICE_BY_ID, CHOICES, Work, number_steps, sequence, with_moves
 from bambola.core.plan.at_size import AtSize, at_size, wire_school
 from bambola.core.plan.changes import changes
-from bambola.core.plan.dress import dress_plans
+from bambola.core.plan.dress import dress_plans, refuse_unwearable
 from bambola.core.plan.findings import Findings
 from bambola.core.plan.jobs import lightness
 from bambola.core.plan.made import AsMade, as_made
@@ -35,6 +35,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     made = as_made(figure, bench)
     old = _as_it_was(made, brief)
     new = at_size(made, brief)
+    dress = dress_plans(new.resized.figure)
+    refuse_unwearable(dress, new.resized.figure)
     usual = _usual(made, brief, new)
     order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
@@ -50,7 +52,6 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     cutting = cutting_plan(
         pieces_to_cut(new.wired.wires, new.wired.gauges, new.pegs, brief.count), bench.wire_stock
     )
-    dress = dress_plans(new.resized.figure)
     findings = Findings(
         new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
         new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, new.wished,

@@ -30,7 +30,9 @@ from bambola.core.plan.dress import (
     WORN_WORDS,
     dress_lengths,
     dress_of,
+    dress_plans,
     dress_words,
+    refuse_unwearable,
     worn_mm,
 )
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
@@ -243,7 +245,9 @@ class OutfitDialog(QDialog):
                     "Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above."
                 ) from None
             raise ValueError(str(error)) from None
-        return with_part(self.figure, new)
+        figure = with_part(self.figure, new)
+        refuse_unwearable(dress_plans(figure), figure)
+        return figure
 
     def tell(self) -> None:
         """Say what comes of it."""
