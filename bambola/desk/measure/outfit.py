@@ -223,7 +223,10 @@ class OutfitDialog(QDialog):
         self.buttons.rejected.connect(self.reject)
         row = QHBoxLayout()
         for fields in (self.fur, self.clothing):
-            row.addWidget(fields, 1, Qt.AlignmentFlag.AlignTop)
+            side = QVBoxLayout()
+            side.addWidget(fields)
+            side.addStretch(1)
+            row.addLayout(side, 1)
         column = QVBoxLayout(self)
         column.addLayout(row)
         column.addWidget(self.told)

@@ -46,6 +46,7 @@ class Minding(QDialog):
             "leave, the one that bothers you least is taken."
         )
         told.setWordWrap(True)
+        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.sliders: dict[str, QSlider] = {}
         self.counts: dict[str, QLabel] = {}
         grid = QGridLayout()

@@ -45,7 +45,7 @@ class Week(QWidget):
         self._rest: tuple[FreeTime, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Free times in the week")
-        self.setMinimumSize(theme.px(640), theme.px(400))
+        self.setMinimumSize(theme.px(480), theme.px(260))
         self._tell()
 
     def sizeHint(self) -> QSize:
@@ -112,7 +112,7 @@ class Week(QWidget):
         painter.setPen(d.on_dye)
         painter.setFont(self.theme.text(13, bold=True))
         words = slot.start if box.height() < px(40) else f"{slot.start}\n{slot.minutes} min"
-        if box.height() >= px(18):
+        if box.height() >= px(15):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     # By hand
@@ -234,6 +234,7 @@ class WeekDialog(QDialog):
             "length or day, Delete takes it away."
         )
         told.setWordWrap(True)
+        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.week = Week(theme, free)
         self.sum = QLabel()
         buttons = QDialogButtonBox(
