@@ -5,7 +5,18 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.figure import Bench, Coat, Document, Figure, Fitting, Inset, Part, Piece, Seat
+from bambola.core.figure import (
+    Bench,
+    Coat,
+    Document,
+    Figure,
+    Fitting,
+    Fur,
+    Inset,
+    Part,
+    Piece,
+    Seat,
+)
 from bambola.core.relief import Camera, Picture, bundle_picture, portrait, stage_of
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball
@@ -88,6 +99,28 @@ def test_felt_has_the_colour_of_its_outer_wool_and_patches_theirs(bench: Bench) 
     assert green > 1.2 * red and blue > 1.2 * red
     red, green, blue = colour_at(back, 0.0, 20.0)
     assert red > 1.5 * green
+
+
+def strength_of(picture: Picture, period: float) -> float:
+    """How much the lightness up the middle goes to and fro with ``period`` mm."""
+    column = int(-picture.left / picture.step)
+    rows = picture.pixels[:, column - 6 : column + 6, :3].mean(axis=(1, 2))
+    up = (picture.top - picture.step * np.arange(len(rows)))[(rows > 0)]
+    light = rows[rows > 0]
+    middle = np.abs(up - 20.0) < 12.0
+    wave = np.exp(2j * np.pi * up[middle] / period)
+    smooth = np.polyval(np.polyfit(up[middle], light[middle], 2), up[middle])
+    return float(abs(((light[middle] - smooth) * wave).mean()))
+
+
+def test_fur_has_its_own_colour_and_is_seen_in_its_rows(bench: Bench) -> None:
+    fur = Fur(wool="madder", hair=15, spacing=6, lie="tip")
+    furred = picture_of(one_ball(40.0, coat=Coat(wool="woad"), fur=fur), bench)
+    plain = picture_of(one_ball(40.0, coat=Coat(wool="madder")), bench)
+    red, green, blue = colour_at(furred, 0.0, 20.0)
+    assert red > 1.5 * green and red > 1.5 * blue
+    assert strength_of(furred, 6.0) > 3 * strength_of(plain, 6.0)
+    assert strength_of(furred, 6.0) > 1.5 * max(strength_of(furred, p) for p in (4.0, 9.0, 12.0))
 
 
 def test_light_comes_from_the_upper_left(bench: Bench) -> None:

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from bambola.core.figure import Bench, Brief, Document, Figure, round_shares
 from bambola.core.figure.records import volume_of
 from bambola.core.order import OrderConflictError
-from bambola.core.plan import make_plan
+from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.standing_after import standing_after
 from bambola.core.plan.weighing import (
     covered,
@@ -21,7 +21,7 @@ from bambola.core.plan.weighing import (
 )
 from bambola.core.quantities import Units
 from bambola.core.solids.meshes import mesh_of
-from bambola.demo import default_bench
+from bambola.demo import HERON, default_bench, load_demo
 from tests.figures import ball, figures
 
 
@@ -124,30 +124,50 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         *(after.made.copies if after.made else ()),
     ):
         drawn = figure.by_id[copy.part.id]
-        coated = any(k == f"coat:{copy.part.id}" for k in done)
+        coated = bool({f"coat:{copy.part.id}", f"detail:{copy.part.id}"} & done)
         assert (copy.part.coat is not None) == (drawn.coat is not None and coated)
+        rows = [s.key for s in plan.steps if s.key.startswith(f"fur:{copy.part.id}:")]
+        furred = done >= set(rows)  # a drawn detail has none, and is furred with it
+        assert (copy.part.fur is not None) == (drawn.fur is not None and furred)
     end = standing_after(plan, len(plan.steps))
     assert set(end.states.values()) == {"joined"} and end.made is None
 
 
-def test_rounds_and_rows_share_their_portion(bench: Bench, badger: Document) -> None:
-    for schools in ({}, {"limbs": "one at a time"}):
-        plan = make_plan(badger.figure, badger.brief.at(320).replaced(schools=schools), bench)
-        laid: dict[tuple[str, str, str], float] = {}
-        for step in plan.steps:
-            job = plan.job_of(step)
-            for portion, share in plan.laid_by(step):
-                assert job is not None and step.part is not None
-                key = (step.part, portion.role, portion.detail)
-                laid[key] = laid.get(key, 0.0) + share * job.count
-        # Every portion of every copy is laid, all of it and no more.
-        wanted = {
-            (p.id, q.role, q.detail): p.count
-            for p in plan.parts
-            for q in p.portions
-            if q.take_g > 0
-        }
-        assert laid == pytest.approx(wanted)
+def assert_all_is_laid(plan: Plan) -> None:
+    """Every portion of every copy is laid by some step, all of it and no more."""
+    laid: dict[tuple[str, str, str], float] = {}
+    for step in plan.steps:
+        job = plan.job_of(step)
+        for portion, share in plan.laid_by(step):
+            assert job is not None and step.part is not None
+            key = (step.part, portion.role, portion.detail)
+            laid[key] = laid.get(key, 0.0) + share * job.count
+    wanted = {
+        (p.id, q.role, q.detail): float(p.count)
+        for p in plan.parts for q in p.portions if q.take_g > 0
+    }  # fmt: skip
+    assert sorted(laid) == sorted(wanted)
+    assert laid == pytest.approx(wanted)
+
+
+@pytest.mark.parametrize("schools", [{}, {"limbs": "one at a time"}, {"neck": "peg"}])
+def test_rounds_rows_and_limbs_share_their_portions(
+    bench: Bench, badger: Document, schools: dict[str, str]
+) -> None:
+    heron = load_demo(HERON)
+    for document, height in ((badger, 60.0), (badger, 320.0), (heron, 120.0)):
+        brief = document.brief.at(height).replaced(schools=schools)
+        assert_all_is_laid(make_plan(document.figure, brief, bench))
+
+
+@settings(max_examples=40)
+@given(figures())
+def test_every_portion_of_a_random_figure_is_laid(figure: Figure) -> None:
+    try:
+        plan = make_plan(figure, Brief(), default_bench())
+    except OrderConflictError:
+        return
+    assert_all_is_laid(plan)
 
 
 @pytest.mark.parametrize("rounds", [1, 2, 3, 5])

@@ -157,6 +157,17 @@ def test_the_eyes_of_the_head_are_on_its_card(window: Window) -> None:
     assert not window.resize_station.card._fittings
 
 
+def test_the_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> None:
+    window.studio.select("muffler")
+    card = window.resize_station.card
+    assert card._made.text() == "bought" and card._bundles.isHidden()
+    (row,) = card.findChildren(FittingRow)
+    assert row.accessibleName() == "Muffler, 330 mm would match, -36 %, 210 mm"
+    window.studio.select("tail")
+    assert not card._bundles.isHidden() and card._made.text() == "made apart, medium"
+    window.grab()
+
+
 def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:
     table = window.resize_station.table
     start = part_point(window, NEW, "body")

@@ -194,7 +194,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         wound = " from the middle out" if middle else " from the body down"
     if part.made == "detail":
         yield Task(f"detail:{part.id}", "detail", part.id,
-                   f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.core,
+                   f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.coat or part.core,
                    cautions=(NEEDLE_CARE,))  # fmt: skip
         return
     if part.made == "in place":

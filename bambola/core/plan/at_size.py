@@ -172,15 +172,16 @@ def _once(
 def _wished(made: AsMade, brief: Brief, figure: Figure) -> dict[str, Join]:
     """How every part is to be joined, as answered, by the maker's school, or as drawn.
 
-    What is built in place grows on what bears it: nothing is laid over its join or stuck into it.
+    What is built in place grows on what bears it, and clothes are put on: nothing is laid over such a join
+    or stuck into it.
     """
     found: dict[str, Join] = {}
     for part in figure.parts:
         if part.parent is None:
             continue
-        told = _told(made, brief, part.id)
-        grown = way_of_making(part, part.shape, figure, made.bench) in ("in place", "detail")
-        found[part.id] = "fringe" if grown else told or part.join
+        made_so = way_of_making(part, part.shape, figure, made.bench)
+        grown = made_so in ("in place", "detail") or part.garment is not None
+        found[part.id] = "fringe" if grown else _told(made, brief, part.id) or part.join
     return found
 
 

@@ -67,8 +67,9 @@ def _shown(plan: Plan, done: set[str], parts: set[str]) -> Placement | None:
     for copy in placement.copies:
         if copy.part.id in parts:
             part = copy.part
-            coated = part.coat is not None and _any(done, part.id, "coat")
-            insets = tuple(i for i in part.insets if f"inset:{part.id}:{i.id}" in done)
+            coated = part.coat is not None and _any(done, part.id, "coat", "detail")
+            drawn = _any(done, part.id, "detail")
+            insets = tuple(i for i in part.insets if drawn or f"inset:{part.id}:{i.id}" in done)
             furred = part.fur is not None and _all_done(plan, done, part.id, "fur")
             bare = part.replaced(
                 coat=part.coat if coated else None, insets=insets, fur=part.fur if furred else None

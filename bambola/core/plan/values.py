@@ -171,8 +171,10 @@ class Plan(Sheet):
         """The portions that a step lays, for one copy of its part."""
         sort, _, rest = step.key.partition(":")
         roles = {"core": "core", "coat": "coat", "inset": "inset", "fur": "fur", "blend": "seam"}
-        if step.part is None or sort not in roles:
+        if step.part is None or sort not in (*roles, "detail"):
             return ()
+        if sort == "detail":  # drawn in one go, whatever it is made of
+            return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
         inset = rest.rpartition(":")[2] if sort == "inset" else None
         return tuple(
             p for p in self.part(step.part).portions

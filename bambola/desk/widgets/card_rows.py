@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.armature import CutWire
@@ -172,6 +172,7 @@ class FittingRow(QWidget):
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
+        self._id = ""
         self._words = ("", "", "")
 
     def sizeHint(self) -> QSize:
@@ -182,6 +183,7 @@ class FittingRow(QWidget):
 
     def show_fitting(self, fitting: FittingPlan) -> None:
         """Show ``fitting``."""
+        self._id = fitting.id
         units = self.studio.units
         count = f"{fitting.count} × " if fitting.count > 1 else ""
         off = (
@@ -200,12 +202,7 @@ class FittingRow(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px, d = self.theme.px, self.theme.dyes
         name, told, size = self._words
-        dot = QPointF(px(13), self.height() / 2)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor("#17130F"))
-        painter.drawEllipse(dot, px(9), px(9))
-        painter.setBrush(QColor("#FFFFFF"))
-        painter.drawEllipse(dot - QPointF(px(3), px(3)), px(2), px(2))
+        self._paint_thing(painter, QPointF(px(13), self.height() / 2))
         left = QRectF(px(36), 0, self.width() - px(36), self.height() - px(2))
         top, low = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
         painter.setFont(self.theme.text(15, bold=True))
@@ -217,3 +214,20 @@ class FittingRow(QWidget):
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
         painter.drawText(left, low | Qt.AlignmentFlag.AlignLeft, told)
+
+    def _paint_thing(self, painter: QPainter, at: QPointF) -> None:
+        """An eye as glass, anything else in its colour; what is worn as a ring."""
+        px, figure = self.theme.px, self.studio.figure
+        fitting = next((f for f in figure.fittings if f.id == self._id), None) if figure else None
+        painter.setPen(Qt.PenStyle.NoPen)
+        if fitting is not None:
+            painter.setBrush(QColor(fitting.pieces[0].colour))
+            painter.drawEllipse(at, px(9), px(9))
+            if fitting.pieces[0].finish != "matt":
+                painter.setBrush(QColor("#FFFFFF"))
+                painter.drawEllipse(at - QPointF(px(3), px(3)), px(2), px(2))
+        elif figure is not None and self._id in figure.by_id:
+            wool = self.studio.bench.wool_by_id.get(figure.by_id[self._id].core)
+            painter.setPen(QPen(QColor(wool.colour if wool else "#888888"), px(4)))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(at, px(8), px(5))

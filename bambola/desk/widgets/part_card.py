@@ -110,9 +110,11 @@ class PartCard(QWidget):
         name = (body.plural or f"{part.name}s") if body and part.count > 1 else part.name
         self._title.setText(f"{count}{name.lower() if count else name}")
         turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
-        self._made.setText(f"{MADE_WORDS[part.made]}, {part.firmness}{turns}")
+        firm = f", {part.firmness}{turns}" if part.portions else ""
+        self._made.setText(f"{MADE_WORDS[part.made]}{firm}")
         self._sizes.show_part(part)
         self._hold.setChecked(self.studio.is_held(selected))
+        self._bundles.setVisible(bool(part.portions))
         self._bundles.show_part(part)
         for row, portion in zip(self._portions, part.portions, strict=True):
             row.show_portion(portion)
