@@ -8,10 +8,11 @@ from dataclasses import replace
 import pytest
 
 from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
-from bambola.core.figure import Bench, Document, Join
+from bambola.core.figure import Bench, Brief, Document, Garment, Join, Part, Seat
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.dress import DressPlan, dress_words
 from bambola.demo import HERON, load_demo
+from tests.figures import ball, figure_of, one_ball
 
 
 def changed(plan: Plan) -> dict[tuple[str | None, str], tuple[str, str]]:
@@ -160,3 +161,23 @@ def test_what_to_cut_and_what_it_goes_over_is_told_in_words() -> None:
     tight = replace(row, kind="pulled over", passes_over=False)
     assert "stretched to 63 mm it does not pass over the head" in dress_words(tight, names, told)
     assert "It is bought, 60 mm round" in dress_words(replace(tight, bought=True), names, told)
+
+
+@pytest.mark.parametrize("kind", ["sash", "wrap", "pulled over", "skirt"])
+def test_clothes_grow_with_the_figure_but_not_their_knot_and_ease(bench: Bench, kind: str) -> None:
+    worn = Garment(opening=300, passes="head", kind=kind, tails=40, layers=2)  # type: ignore[arg-type]
+    sash = Part(id="sash", name="Sash", parent="body", shape=ball(14), core="madder", seat=Seat(around=180),
+                garment=worn)  # fmt: skip
+    head = Part(
+        id="head", name="Head", parent="body", shape=ball(30), core="cream", seat=Seat(sink=4)
+    )
+    figure = figure_of(*one_ball(50).parts, head, sash)
+    as_made = make_plan(figure, Brief(), bench)
+    (small,) = as_made.dress
+    (large,) = make_plan(figure, Brief(height=2 * as_made.to_height_mm), bench).dress
+    ease = math.tau * 3 * 2
+    fixed = {"sash": 60 + ease, "wrap": 60 + ease, "pulled over": ease, "skirt": 60}[kind]
+    assert large.cut_mm - fixed == pytest.approx(2 * (small.cut_mm - fixed), rel=1e-6)
+    assert large.stretched_mm == pytest.approx(2 * small.stretched_mm)
+    if kind == "skirt":  # of strips twice as wide it takes as many, and fewer for the ease
+        assert small.strips - 2 <= large.strips <= small.strips

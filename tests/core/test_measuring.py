@@ -372,6 +372,27 @@ def test_a_wire_through_a_part_taken_away_is_shortened() -> None:
     assert "bill" not in new.by_id and new.datum.part is None
 
 
+def test_copied_clothes_stay_clothes_where_there_is_something_to_pass_over(
+    badger: Document, bench: Bench
+) -> None:
+    heron = load_demo(HERON).figure
+    dressed, collar = grafted(heron, badger.figure, "collar", "body", 0.5)
+    worn, drawn = dressed.by_id[collar].garment, badger.figure.by_id["collar"].garment
+    assert worn is not None and drawn is not None
+    assert worn.passes == "head" and worn.opening == pytest.approx(drawn.opening / 2)
+    dressed, muffler = grafted(heron, badger.figure, "muffler", "body", 0.5)
+    bought = dressed.by_id[muffler].garment
+    assert bought is not None and bought.bought and bought.opening == 210.0
+    assert "join:muffler" in {s.key for s in make_plan(dressed, Brief(), bench).steps}
+    # A whole badger on the heron's back: its clothes go over its own head, not over the heron's.
+    riding, body = grafted(heron, badger.figure, "body", "body")
+    own = next(p for p in riding.parts if p.parent == body and p.garment)
+    assert own.garment is not None and riding.by_id[own.garment.passes].parent == body
+    # Where nothing is so called it is only a ring.
+    bare, ring = grafted(one_ball(), badger.figure, "collar", "body")
+    assert bare.by_id[ring].garment is None
+
+
 def test_a_part_is_copied_with_all_that_sits_on_it(badger: Document, bench: Bench) -> None:
     heron = load_demo(HERON).figure
     new, part = grafted(heron, badger.figure, "head", "body")

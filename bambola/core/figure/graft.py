@@ -6,7 +6,7 @@ import itertools
 import re
 from collections.abc import Mapping
 
-from bambola.core.figure.model import Figure, Part, Seat
+from bambola.core.figure.model import Figure, Garment, Part, Seat
 
 
 def descendants(figure: Figure, part: str) -> frozenset[str]:
@@ -117,7 +117,10 @@ def grafted(
         if old.id in coming:
             names[old.id] = free_id(old.id, frozenset(figure.by_id) | set(names.values()))
     # A pair seated on a pair is two, not four: what sits on one is mirrored with it.
-    new = tuple(_renamed(old, names, parent, s) for old in source.parents_first if old.id in coming)
+    new = tuple(
+        _renamed(old, names, parent, s).replaced(garment=_worn(old, names, s, figure))
+        for old in source.parents_first if old.id in coming
+    )  # fmt: skip
     fittings, taken = [], {f.id for f in figure.fittings}
     for fitting in source.fittings:
         if fitting.part in coming:
@@ -152,9 +155,19 @@ def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part
         seat=old.seat.replaced(sink=old.seat.sink * s),
         fringe=old.fringe * s if old.fringe else None,
         over=tuple(names[o] for o in old.over if o in names),
-        garment=old.garment if old.garment and old.garment.passes in names else None,
         join="fringe" if old.join == "wire" else old.join,
     )
+
+
+def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garment | None:
+    """The garment of a copied part, if what it must pass over came with it or ``figure`` has a part so
+    called: what went over one head goes over another."""
+    dress = old.garment
+    if dress is None:
+        return None
+    passes = names.get(dress.passes, dress.passes)
+    known = passes in names.values() or passes in figure.by_id
+    return dress.scaled(s).replaced(passes=passes) if known else None
 
 
 def checked(figure: Figure) -> Figure:

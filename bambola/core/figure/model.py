@@ -126,6 +126,12 @@ class Garment(Frozen):
     bought: bool = False
     mass: Grams = 0.0
 
+    def scaled(self, s: float) -> Garment:
+        """It for a figure ``s`` times as large; what is bought stays as it is."""
+        if self.bought:
+            return self
+        return self.replaced(opening=self.opening * s, tails=self.tails * s, strip=self.strip * s)
+
 
 class Part(Frozen):
     """One felted volume, or a mirrored pair of it."""

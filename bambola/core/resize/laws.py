@@ -98,11 +98,11 @@ def size_fringe(fringe: float | None, s: float) -> float | None:
 
 
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
-    """The garment a part is, at scale ``s``: a bought one keeps its opening, unless it is replaced."""
+    """The garment a part is, at scale ``s``: one that is bought keeps its size, unless it is replaced."""
     dress = part.garment
-    if dress is None or (dress.bought and brief.answers.get(f"dress:{part.id}") != REPLACED):
-        return dress
-    return dress.replaced(opening=dress.opening * s)
+    if dress is not None and brief.answers.get(f"dress:{part.id}") == REPLACED:
+        return dress.replaced(opening=dress.opening * s)
+    return dress and dress.scaled(s)
 
 
 def wanted_size(fitting: Fitting, s: float) -> float:
