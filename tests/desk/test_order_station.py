@@ -171,6 +171,31 @@ def test_the_figure_stands_as_far_as_it_is_made(
     assert "parts joined" in station.figure.accessibleDescription()
 
 
+def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
+    station: OrderStation, window: Window
+) -> None:
+    order, words = keys(window), station.reasons._words
+
+    def told(key: str) -> str:
+        window.thread_strip.walk_to(order.index(key))
+        return words.text()
+
+    plan = window.studio.plan
+    assert plan is not None
+    coat = next(p for p in plan.part("head").portions if p.role == "coat")
+    assert f"{coat.take_g:.2f} g of cream" in told("coat:head")
+    assert "(of" in told("core:body:2") and "of core batt" in words.text()
+    assert (
+        "It is bought, 210 mm round" in told("join:muffler")
+        and "passes over the head" in words.text()
+    )
+    assert "And before" in told("join:cape") and "Put on the collar" in words.text()
+    station.show_make(True)
+    station.make.at = order.index("join:cape")
+    station.make.refresh()
+    assert "stretched to 178 mm it does not pass over the head" in station.make._portion.text()
+
+
 def week_of(
     station: OrderStation, monkeypatch: pytest.MonkeyPatch, use: Callable[[Week], None]
 ) -> None:

@@ -16,7 +16,7 @@ from bambola.core.figure import Bench
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.standing_after import standing_after
-from bambola.core.plan.weighing import laid_words
+from bambola.core.plan.weighing import dress_told, laid_words
 from bambola.core.quantities import Units
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement
@@ -127,6 +127,8 @@ def _card(
     if portion:
         facts.insert(0, portion)
     at = _lines(canvas, " · ".join(facts), BODY_BOLD, 10, x, at, 13)
+    if dress := dress_told(plan, step, units):
+        at = _lines(canvas, dress, BODY, 10, x, at, 13)
     if step.checks:
         at = _lines(canvas, "Check: " + ", ".join(step.checks), BODY, 10, x, at, 13)
     if step.after:

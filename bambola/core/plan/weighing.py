@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from bambola.core.figure import Bench
 from bambola.core.figure.wools import COVER
 from bambola.core.order import Step
+from bambola.core.plan.dress import dress_lengths, dress_words
 from bambola.core.plan.values import PartPlan, Plan
 from bambola.core.quantities import Units, show_mass
 from bambola.core.wool import Portion
@@ -178,3 +179,10 @@ def laid_words(plan: Plan, step: Step, bench: Bench, units: Units) -> str:
         of = f" (of {show_mass(portion.take_g, units)})" if share < 1 else ""
         told.append(f"{copies}{show_mass(portion.take_g * share, units)} of {wool}{of}")
     return ", ".join(told)
+
+
+def dress_told(plan: Plan, step: Step, units: Units) -> str:
+    """What to cut for the garment that a step puts on and what that goes over, in words; else nothing."""
+    names = {part.id: part.name for part in plan.parts}
+    rows = (row for row in plan.dress if step.kind == "dress" and row.part == step.part)
+    return " ".join(dress_words(row, names, dress_lengths(row, units)) for row in rows)

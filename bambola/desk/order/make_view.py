@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.figure import Making, Record
 from bambola.core.order import Step
-from bambola.core.plan.weighing import laid_words
+from bambola.core.plan.weighing import dress_told, laid_words
 from bambola.desk.bench_desk import BenchDesk
 from bambola.desk.order.as_it_stands import AsItStands
 from bambola.desk.pictures import Darkroom
@@ -197,7 +197,8 @@ class MakeView(QWidget):
             return
         self._count.setText(f"{step.n} of {len(self.steps)}")
         self._text.setText(step.text)
-        portion = laid_words(plan, step, self.studio.bench, self.studio.units)
+        units = self.studio.units
+        portion = laid_words(plan, step, self.studio.bench, units) or dress_told(plan, step, units)
         self._portion.setText(portion)
         self._portion.setVisible(bool(portion))
         lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"

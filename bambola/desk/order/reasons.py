@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 
 from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
 from bambola.core.order.sittings import Calendar
-from bambola.core.plan.dress import dress_lengths, dress_words
+from bambola.core.plan.weighing import dress_told, laid_words
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 
@@ -86,7 +86,7 @@ class Reasons(QScrollArea):
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()
-        told += self._dress(step)
+        told += self._takes(step, madder)
         if step.checks:
             told.append(f"<p><b>Check</b><br>{'<br>'.join(step.checks)}</p>")
         if step.why:
@@ -143,16 +143,16 @@ class Reasons(QScrollArea):
                 )
         return ["<p><b>And before</b></p>", *told] if told else []
 
-    def _dress(self, step: Step) -> list[str]:
-        """What to cut, where the step puts on a garment."""
-        plan = self.studio.plan
-        if plan is None or step.kind != "dress":
+    def _takes(self, step: Step, madder: str) -> list[str]:
+        """The wool the step lays, or the garment it puts on."""
+        plan, units = self.studio.plan, self.studio.units
+        if plan is None:
             return []
-        names = {part.id: part.name for part in plan.parts}
-        rows = [row for row in plan.dress if row.part == step.part]
+        wool = escape(laid_words(plan, step, self.studio.bench, units))
+        dress = escape(dress_told(plan, step, units))
         return [
-            f"<p>{escape(dress_words(row, names, dress_lengths(row, self.studio.units)))}</p>"
-            for row in rows
+            *([f"<p style='color:{madder}'><b>{wool}</b></p>"] if wool else []),
+            *([f"<p>{dress}</p>"] if dress else []),
         ]
 
     def _finish(self, quiet: str) -> list[str]:
