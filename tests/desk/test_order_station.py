@@ -171,6 +171,31 @@ def test_the_figure_stands_as_far_as_it_is_made(
     assert "parts joined" in station.figure.accessibleDescription()
 
 
+def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
+    station: OrderStation, window: Window
+) -> None:
+    window.studio.set_height(400.0)  # a body that takes longer than a sitting
+    beads = station.long.beads
+    beads.relay()
+    assert beads.calendar is not None
+    titles = [row for row in beads._rows if row.title]
+    assert [row.title for row in titles] == [
+        f"{s.start:%a %-d %b}" for s in beads.calendar.sittings
+    ]
+    assert sum(row.count for row in beads._rows) == len(beads.steps)
+    idle = [
+        (row, s) for row, s in zip(titles, beads.calendar.sittings, strict=True) if not row.count
+    ]
+    assert idle
+    for row, sitting in idle:
+        n = int(row.goes_on.removeprefix("going on with ").partition(".")[0])
+        assert n in {piece.n for piece in sitting.pieces} and all(
+            p.more for p in sitting.pieces if p.n == n
+        )
+        assert beads.steps[n - 1].text in row.goes_on
+    window.grab()
+
+
 def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     station: OrderStation, window: Window
 ) -> None:
@@ -193,7 +218,7 @@ def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     station.show_make(True)
     station.make.at = order.index("join:cape")
     station.make.refresh()
-    assert "stretched to 178 mm it does not pass over the head" in station.make._portion.text()
+    assert "stretched to 178 mm it does not pass over the head" in station.make._facts.text()
 
 
 def week_of(

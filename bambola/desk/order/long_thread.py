@@ -29,6 +29,11 @@ class Row:
     count: int
     title: str
     told: str
+    goes_on: str = ""
+
+
+Span = tuple[int, int, str, str, str]
+"""First step and end, and what a :class:`Row` tells."""
 
 
 class LongThread(QScrollArea):
@@ -105,7 +110,9 @@ class Beads(QWidget):
         """Rows of beads: those of one sitting, on as many lines as they need."""
         fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
         rows: list[Row] = []
-        for start, end, title, told in self._spans(plan):
+        for start, end, title, told, goes_on in self._spans(plan):
+            if start == end:
+                rows.append(Row(start, 0, title, told, goes_on))
             for first in range(start, end, fit):
                 head = first == start
                 rows.append(
@@ -113,29 +120,35 @@ class Beads(QWidget):
                 )
         return rows
 
-    def _spans(self, plan: Plan) -> list[tuple[int, int, str, str]]:
-        """Steps first to end of each sitting: a step is in the one in which it is finished."""
+    def _spans(self, plan: Plan) -> list[Span]:
+        """Steps first to end of each sitting: a step is in the one in which it is finished. Where none is,
+        there is a span without steps that tells what goes on."""
         if self.calendar is None:
-            return [(0, len(plan.steps), "no sittings", "")]
+            return [(0, len(plan.steps), "no sittings", "", "")]
         done_in: dict[int, int] = {}
         for i, sitting in enumerate(self.calendar.sittings):
             for piece in sitting.pieces:
                 done_in[piece.n] = i
-        spans, start, last = [], 0, 0
-        for at, step in enumerate(plan.steps):
-            sitting_no = max(last, done_in.get(step.n, last))
-            if sitting_no != last and at > start:
-                spans.append(self._span(start, at, last))
-                start = at
-            last = sitting_no
-        spans.append(self._span(start, len(plan.steps), last))
+        spans: list[Span] = []
+        start, last = 0, -1
+        for at, step in enumerate((*plan.steps, None)):
+            in_it = max(last, done_in.get(step.n, last)) if step else len(self.calendar.sittings)
+            if in_it != last:
+                if at > start:
+                    spans.append(self._span(start, at, last, plan))
+                spans += [self._span(at, at, i, plan) for i in range(last + 1, in_it)]
+                start, last = at, in_it
         return spans
 
-    def _span(self, start: int, end: int, i: int) -> tuple[int, int, str, str]:
+    def _span(self, start: int, end: int, i: int, plan: Plan) -> Span:
         assert self.calendar is not None
         sitting = self.calendar.sittings[i]
         minutes = sum(p.minutes for p in sitting.pieces)
-        return start, end, f"{sitting.start:%a %-d %b}", f"{sitting.start:%H:%M}, {minutes:.0f} min"
+        longest = max(sitting.pieces, key=lambda p: p.minutes)
+        return (
+            start, end, f"{sitting.start:%a %-d %b}", f"{sitting.start:%H:%M}, {minutes:.0f} min",
+            f"going on with {longest.n}. {plan.steps[longest.n - 1].text}",
+        )  # fmt: skip
 
     # Where beads are
 
@@ -207,11 +220,16 @@ class Beads(QWidget):
             )
             painter.setFont(self.theme.text(13))
             painter.setPen(d.quiet)
-            painter.drawText(
-                QRectF(px(4), top + px(20), self._left(), px(20)),
-                Qt.AlignmentFlag.AlignLeft,
-                row.told,
-            )
+            left = Qt.AlignmentFlag.AlignLeft
+            painter.drawText(QRectF(px(4), top + px(20), self._left(), px(20)), left, row.told)
+            if not row.count:
+                beside = QRectF(
+                    self._left() + px(34), top, self.width() - self._left() - px(40), px(42)
+                )
+                words = painter.fontMetrics().elidedText(
+                    row.goes_on, Qt.TextElideMode.ElideRight, int(beside.width())
+                )
+                painter.drawText(beside, left | Qt.AlignmentFlag.AlignVCenter, words)
 
     def _paint_thread(self, painter: QPainter) -> None:
         px = self.theme.px

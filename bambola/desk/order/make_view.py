@@ -198,12 +198,13 @@ class MakeView(QWidget):
         self._count.setText(f"{step.n} of {len(self.steps)}")
         self._text.setText(step.text)
         units = self.studio.units
-        portion = laid_words(plan, step, self.studio.bench, units) or dress_told(plan, step, units)
+        portion = laid_words(plan, step, self.studio.bench, units)
         self._portion.setText(portion)
         self._portion.setVisible(bool(portion))
         lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"
         facts = [f"needle {step.needle}" if step.needle else "", lasts]
-        self._facts.setText(" · ".join(f for f in facts if f))
+        dress = dress_told(plan, step, units)
+        self._facts.setText(" · ".join(f for f in facts if f) + (f"\n{dress}" if dress else ""))
         self._check.setText("Check: " + ", ".join(step.checks))
         self._check.setVisible(bool(step.checks))
         self._care.setText(" ".join(step.cautions))
