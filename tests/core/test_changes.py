@@ -125,10 +125,19 @@ def test_a_bought_garment_keeps_its_size_until_another_is_taken(
     listed = next(f for f in plan.fittings if f.id == "muffler")
     assert listed.use_mm == 210.0 and listed.wanted_mm == pytest.approx(210 * 400 / 140)
     question = next(n for n in plan.open_questions if n.code == "dress:muffler")
-    assert f"{row.worn_mm / 1.4:.0f} mm round" in question.options[0].effect
+    assert f"at least {row.worn_mm / 1.4:.0f} mm" in question.options[0].effect
+    assert "too tight" in question.title
     other = make_plan(badger.figure, at_400.answered("dress:muffler", "another"), bench)
     row = next(r for r in other.dress if r.part == "muffler")
     assert row.fits and row.passes_over and row.opening_mm == pytest.approx(600.0)
+    settled = next(n for n in other.notices if n.code == "dress:muffler")
+    assert settled.title == "Muffler: sized anew" and settled.answer == "another"
+    # Far too wide for a small one, just right between, and never asked of what is sewn to measure.
+    for height, asked in ((60.0, True), (100.0, False), (140.0, False), (300.0, False)):
+        found = make_plan(badger.figure, badger.brief.at(height), bench).notices
+        assert [n.title for n in found if n.code.startswith("dress:")] == (
+            ["Muffler: too wide at this size"] if asked else []
+        )
     # Its wool is weighed by nobody, but the figure bears it.
     bare = badger.figure.replaced(
         parts=tuple(

@@ -15,6 +15,8 @@ from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, rounds
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
+LOOSE = 0.5
+"""A bought garment wider by more than this share than on the figure as made hangs too loose. Judged."""
 DROOP = 5.0
 """An unwired part longer than this many thicknesses droops."""
 
@@ -77,21 +79,41 @@ def _joins(found: Findings) -> Iterator[Notice]:
 
 
 def _dress(found: Findings) -> Iterator[Notice]:
-    """A bought garment that does not reach round what it is worn on."""
+    """A bought garment that does not reach round what it is worn on, or hangs far looser than as made."""
+    matches = {row.id: row.wanted_mm for row in found.fittings}
     for row in found.dress:
+        if not row.bought:
+            continue
         code = f"dress:{row.part}"
         answer = found.brief.answers.get(code)
-        if not row.bought or (row.fits and answer is None):
+        loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
+        if row.fits and not loose and answer is None:
             continue
         name = found.resized.figure.by_id[row.part].name
-        stretch = row.stretched_mm / row.opening_mm
+        least = row.worn_mm * row.opening_mm / row.stretched_mm
         options = (
-            Option(REPLACED, "Another one", f"from {row.worn_mm / stretch:.0f} mm round"),
-            Option("leave", "Leave it open", "sewn or pinned behind"),
+            Option(
+                REPLACED,
+                "Another one",
+                f"{matches[row.part]:.0f} mm round, at least {least:.0f} mm",
+            ),
+            Option("leave", "Leave it", "open behind" if not row.fits else "it hangs loose"),
+        )
+        size = (
+            "too tight at this size"
+            if not row.fits
+            else "too wide at this size"
+            if loose
+            else "sized anew"
+        )
+        how = (
+            f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm."
+            if not row.fits
+            else f"It is {row.opening_mm:.0f} mm round; as loose as it was made would be "
+            f"{matches[row.part]:.0f} mm."
         )
         yield Notice(
-            code, "choose", row.part, f"{name}: too tight at this size",
-            f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm.",
+            code, "choose", row.part, f"{name}: {size}", how,
             options, answer_among(found.brief, code, options),
         )  # fmt: skip
 
