@@ -10,6 +10,9 @@ from __future__ import annotations
 import random
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property, reduce
+from itertools import pairwise
+from operator import or_
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +21,9 @@ Ints = NDArray[np.int64]
 Floats = NDArray[np.float64]
 
 EFFORT = 1500
-"""Runs weighed by all sweeps together: what bounds the time, whatever the machine."""
+"""No order is disturbed and tried again once so many runs are weighed."""
+MOST = 3000
+"""No sweep is begun once so many are weighed. These two bound the time, whatever the machine."""
 
 
 def longest_run(n: int) -> int:
@@ -33,6 +38,20 @@ class Kind:
 
     of: Ints
     cost: Floats
+
+    @cached_property
+    def even(self) -> float | None:
+        """What every change costs, if all cost the same."""
+        costs = self.cost[1:, 1:][~np.eye(len(self.cost) - 1, dtype=bool)]
+        return float(costs[0]) if len(costs) and (costs == costs[0]).all() else None
+
+    def price(self, a: Ints, b: Ints) -> Floats:
+        """What the change from ``a`` to ``b`` costs; nought where either has no number."""
+        if self.even is None:
+            return self.cost[a, b]
+        # Telling numbers apart is quicker than looking their price up.
+        found: Floats = ((a != b) & (a > 0) & (b > 0)) * self.even
+        return found
 
 
 @dataclass(frozen=True)
@@ -99,14 +118,15 @@ class _Search:
             self.succ[a].append(b)
 
     def descend(self, order: list[int]) -> list[int]:
-        """Make the best moves until none is cheaper."""
+        """Make the best moves until none is cheaper, or enough is weighed."""
         cost = self.problem.cost(order)
-        while True:
+        while self.weighed < MOST:
             moves = self._moves(order)
             better, spent = self._apply(order, moves, cost)
             if better is None:
-                return order
+                break
             order, cost = better, spent
+        return order
 
     def _masks(self, order: list[int]) -> tuple[list[int], list[int]]:
         """For each place the places of what must come before and after it, as bits."""
@@ -130,15 +150,17 @@ class _Search:
         rows = [_carried(kind.of[np.asarray(order)], n) for kind in self.problem.kinds]
         cuts = self._cuts(rows, n)
         low_masks, high_masks = self._masks(order)
+        stretches = [(any_of(low_masks[a:b]), any_of(high_masks[a:b])) for a, b in pairwise(cuts)]
         runs: list[tuple[int, int, int, int]] = []
-        for u in range(len(cuts) - 1):
-            i, done, low, high = cuts[u], cuts[u], 0, 0
-            for k in cuts[u + 1 : u + 1 + self.longest]:
-                for place in range(done, k):
-                    low |= low_masks[place]
-                    high |= high_masks[place]
-                done = k
-                first = (low & ((1 << i) - 1)).bit_length()
+        for u, i in enumerate(cuts[:-1]):
+            low = high = 0
+            within = (1 << i) - 1
+            for k, (before, after) in zip(
+                cuts[u + 1 :], stretches[u : u + self.longest], strict=False
+            ):
+                low |= before
+                high |= after
+                first = (low & within).bit_length()
                 beyond = high >> k
                 last = k + (beyond & -beyond).bit_length() - 1 if beyond else n
                 if first < i or last > k:
@@ -155,7 +177,7 @@ class _Search:
         delta = np.zeros(len(run))
         for kind, row in zip(self.problem.kinds, rows, strict=True):
             if kind.cost.any():
-                delta += _change(kind.cost, row, starts, ends, run, goals)
+                delta += _change(kind, row, starts, ends, run, goals)
         cheaper = np.flatnonzero(delta < -1e-9)
         cheaper = cheaper[np.argsort(delta[cheaper], kind="stable")]
         moves = zip(
@@ -178,12 +200,12 @@ class _Search:
     ) -> tuple[list[int] | None, float]:
         """The order after the best moves that do not meddle with one another; None if there is none."""
         problem = self.problem
-        taken: list[tuple[int, int]] = []
+        taken = 0  # the places that moves so far reach, as bits
         chosen: list[tuple[int, int, int]] = []
         for _, i, k, j in moves:
-            span = (min(i, j) - 2, max(k, j) + 2)
-            if all(span[1] <= a or span[0] >= b for a, b in taken):
-                taken.append(span)
+            reach = (1 << (max(k, j) + 4)) - (1 << min(i, j))
+            if not taken & reach:
+                taken |= reach
                 chosen.append((i, k, j))
         together = order
         for i, k, j in chosen:  # they keep their spans, so their places stay true
@@ -247,16 +269,21 @@ def _carried(own: Ints, n: int) -> _Row:
     return _Row(own, padded[before_at], before_at, padded[np.minimum(next_at, n)], next_at)
 
 
-def _change(cost: Floats, row: _Row, i: Ints, k: Ints, run: Ints, j: Ints) -> Floats:
+def _change(kind: Kind, row: _Row, i: Ints, k: Ints, run: Ints, j: Ints) -> Floats:
     """What each move adds in one kind: of run number ``run`` of the runs [i, k), to before place ``j``."""
     head = np.where(row.next_at[i] < k, row.next[i], 0)
     tail = np.where(row.before_at[k] >= i, row.before[k], 0)
     prior, behind = row.before[i], row.next[k]
-    taken_out = cost[prior, behind] - cost[prior, head] - cost[tail, behind]
+    taken_out = kind.price(prior, behind) - kind.price(prior, head) - kind.price(tail, behind)
     left = j < i[run]
     into = np.where(left | (row.before_at[j] >= k[run]), row.before[j], prior[run])
     onto = np.where(~left | (row.next_at[j] < i[run]), row.next[j], behind[run])
     first, last = head[run], tail[run]
-    put_in = cost[into, first] + cost[last, onto] - cost[into, onto]
+    put_in = kind.price(into, first) + kind.price(last, onto) - kind.price(into, onto)
     found: Floats = np.where(first > 0, taken_out[run] + put_in, 0.0)
     return found
+
+
+def any_of(masks: Sequence[int]) -> int:
+    """The bits that any of ``masks`` has."""
+    return reduce(or_, masks, 0)

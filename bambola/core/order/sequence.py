@@ -7,6 +7,7 @@ what it finds, and from the order the figure is written in, :mod:`improving` loo
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -311,18 +312,21 @@ def _arrange(
     glued = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
     needle, wool, part = None, None, None
     while ready:
-        open_now = [
-            k
-            for k in ready
-            if k in curing.values() or not curing.keys() & {by_key[k].part, fixed_to.get(k)}
-        ]
-        best = min(
-            open_now,
-            key=lambda k: (
-                _cost(by_key[k], needle, wool, part, lightness, weights) + place[k] * 0.05,
-                place[k],
-            ),
-        )
+        best, least = "", (math.inf, math.inf)
+        kept = set(curing.values())
+        for k in ready:
+            task = by_key[k]
+            if curing and k not in kept and (task.part in curing or fixed_to.get(k) in curing):
+                continue
+            cost = place[k] * 0.05
+            if task.needle and needle and task.needle != needle:
+                cost += weights.needle
+            if task.wool and wool and task.wool != wool:
+                cost += colour_change(wool, task.wool, lightness, weights)
+            if part and task.part and task.part != part:
+                cost += weights.leaving
+            if (cost, place[k]) < least:
+                best, least = k, (cost, place[k])
         ready.remove(best)
         task = by_key[best]
         order.append(task)
@@ -336,21 +340,3 @@ def _arrange(
             if not waiting[then]:
                 ready.add(then)
     return tuple(order)
-
-
-def _cost(
-    task: Task,
-    needle: int | None,
-    wool: str | None,
-    part: str | None,
-    lightness: Mapping[str, float],
-    weights: Weights,
-) -> float:
-    cost = 0.0
-    if task.needle and needle and task.needle != needle:
-        cost += weights.needle
-    if task.wool and wool and task.wool != wool:
-        cost += colour_change(wool, task.wool, lightness, weights)
-    if part and task.part and task.part != part:
-        cost += weights.leaving
-    return cost
