@@ -76,7 +76,7 @@ def test_a_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> No
         j = chance.choice([p for p in range(problem.n + 1) if p <= i or p >= k])
         told = sum(
             float(_change(kind, _carried(kind.of[np.array(order)], problem.n),
-                          np.array([i]), np.array([k]), np.array([0]), np.array([j]))[0])
+                          np.array([i]), np.array([k]), np.array([1]), np.array([j]))[0])
             for kind in problem.kinds
         )  # fmt: skip
         if j in (i, k):
