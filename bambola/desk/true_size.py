@@ -6,7 +6,6 @@ from PyQt6.QtCore import QObject, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QDialog,
-    QDialogButtonBox,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -17,6 +16,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.quantities import MM_PER
 from bambola.desk.settings import Settings
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.ok_cancel import ok_cancel
 
 CARD_MM = (85.60, 53.98)
 """A bank card (ISO/IEC 7810, ID-1)."""
@@ -125,11 +125,7 @@ class ScreenDialog(QDialog):
             button.clicked.connect(lambda _=False, card=card: self._hold(card))
             row.addWidget(button)
         row.addStretch(1)
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
+        buttons = ok_cancel(self)
         column = QVBoxLayout(self)
         column.addWidget(told)
         column.addLayout(row)

@@ -10,6 +10,7 @@ DAY_MIN = 24 * 60
 SNAP_MIN = 15
 """Free times begin and end on the quarter of an hour."""
 LEAST_MIN, MOST_MIN = 15, 960
+"""The shortest that can be pulled (one quarter), and the longest that a ``FreeTime`` may be."""
 
 
 def begins(slot: FreeTime) -> int:

@@ -38,6 +38,7 @@ from bambola.core.plan.dress import (
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.wool import fur_rows
 from bambola.desk.studio import Studio
+from bambola.desk.widgets.ok_cancel import ok_cancel
 
 FURS = {"": "no fur", "fleece": "straight fleece", "locks": "curly locks", "pile": "trimmed pile"}
 
@@ -216,11 +217,7 @@ class OutfitDialog(QDialog):
         self.told.setWordWrap(True)
         self.told.setMinimumHeight(self.told.fontMetrics().height() * 3)
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
-        self.buttons.accepted.connect(self.accept)
-        self.buttons.rejected.connect(self.reject)
+        self.buttons = ok_cancel(self)
         row = QHBoxLayout()
         for fields in (self.fur, self.clothing):
             side = QVBoxLayout()

@@ -19,6 +19,7 @@ from bambola.core.order import Tally, sequence, tally, with_moves
 from bambola.core.plan import Plan
 from bambola.core.plan.jobs import lightness
 from bambola.desk.studio import Studio
+from bambola.desk.widgets.ok_cancel import ok_cancel
 
 MINDED = (
     ("needle", "A change of needle", "changes of needle"),
@@ -64,14 +65,10 @@ class Minding(QDialog):
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.count)
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        buttons = ok_cancel(self)
         usual = QPushButton("As usual")
         usual.clicked.connect(lambda _=False: self._set(Weights()))
         buttons.addButton(usual, QDialogButtonBox.ButtonRole.ResetRole)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
         column_ = QVBoxLayout(self)
         column_.setSpacing(14)
         column_.addWidget(told)

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 
 from bambola.core.figure import FreeTime
 from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.ok_cancel import ok_cancel
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 FIRST_H, LAST_H = 6, 24
@@ -237,11 +238,7 @@ class WeekDialog(QDialog):
         told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.week = Week(theme, free)
         self.sum = QLabel()
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
+        buttons = ok_cancel(self)
         column = QVBoxLayout(self)
         column.addWidget(told)
         column.addWidget(self.week, 1)

@@ -1,0 +1,15 @@
+"""The two buttons at the foot of a dialog."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox
+
+
+def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
+    """Buttons that take or give up what ``dialog`` asks."""
+    buttons = QDialogButtonBox(
+        QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+    )
+    buttons.accepted.connect(dialog.accept)
+    buttons.rejected.connect(dialog.reject)
+    return buttons
