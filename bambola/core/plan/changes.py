@@ -9,7 +9,7 @@ from bambola.core.balance import ALLOWED_KPA
 from bambola.core.figure import Bench
 from bambola.core.order import Change, differences
 from bambola.core.plan.at_size import AtSize
-from bambola.core.plan.dress import dress_plans
+from bambola.core.plan.dress import dress_of
 from bambola.core.plan.jobs import SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
 from bambola.core.wool import extents
@@ -89,10 +89,7 @@ def _joined(change: Change, new: AtSize) -> Iterator[str]:
 
 
 def _dressed(part: str, old: AtSize, new: AtSize) -> Iterator[str]:
-    a, b = (
-        next(row for row in dress_plans(size.resized.figure) if row.part == part)
-        for size in (old, new)
-    )
+    a, b = (dress_of(f.by_id[part], f) for f in (old.resized.figure, new.resized.figure))
     over = new.resized.figure.by_id[b.passes].name.lower()
     opening = (
         f"stretches to {_mm(b.stretched_mm)}"

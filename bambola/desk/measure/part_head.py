@@ -66,7 +66,8 @@ class PartHead(QWidget):
         fields: tuple[QWidget, ...] = (self.kind, self.parent_, self.firm, self.outfit)
         for i, (label, field) in enumerate(zip(self._labels, fields, strict=True), 1):
             grid.addWidget(label, i, 0)
-            grid.addWidget(field, i, 1)
+            # What it wears is told in more words than a box of choices needs.
+            grid.addWidget(field, i, 1, 1, 2 if field is self.outfit else 1)
         for i, widget in enumerate((self.pair, self.remove, self.graft)):
             grid.addWidget(widget, 1 + i, 2)
         grid.setColumnStretch(1, 1)
