@@ -11,7 +11,6 @@ from pathlib import Path
 
 from bambola import __version__
 from bambola.core.export.blanks import blank_svgs
-from bambola.core.export.files import ExportError, write_whole
 from bambola.core.export.json_plan import plan_json, plan_schema
 from bambola.core.export.pdf import work_sheet
 from bambola.core.export.strips import strip_svgs, strips_pdf
@@ -28,11 +27,13 @@ from bambola.core.figure import (
     load_bench,
     load_document,
 )
+from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.resize import ResizeError
 from bambola.demo import default_bench
+from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 
 BAD_INPUT = 2
 
@@ -52,7 +53,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         else:
             _plan(args)
     except (_RefusedError, DocumentError, ResizeError, OrderConflictError, ExportError) as error:
-        print(f"bambola: {error}", file=sys.stderr)
+        print(f"bambola: {' '.join(str(error).split())}", file=sys.stderr)
         return BAD_INPUT
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
@@ -93,8 +94,10 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _plan(args: argparse.Namespace) -> None:
-    document = load_document(_read(args.figure), args.figure.name)
-    bench = load_bench(_read(args.bench), args.bench.name) if args.bench else default_bench()
+    document = load_document(_read(args.figure, "a design"), args.figure.name)
+    bench = default_bench()
+    if args.bench:
+        bench = load_bench(_read(args.bench, "a bench"), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
     plan = make_plan(document.figure, _brief(document, args), bench)
     if args.json:
@@ -145,11 +148,11 @@ def _brief(document: Document, args: argparse.Namespace) -> Brief:
     return brief
 
 
-def _read(path: Path) -> bytes:
+def _read(path: Path, what: str) -> bytes:
     try:
-        return path.read_bytes()
-    except OSError as error:
-        raise _RefusedError(f"{path}: it cannot be read ({error.strerror}).") from None
+        return read_regular(path, MAX_BYTES, what)
+    except FileRefusedError as error:
+        raise _RefusedError(str(error)) from None
 
 
 def _write_all(folder: Path, named: dict[str, bytes]) -> None:

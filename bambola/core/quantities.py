@@ -39,6 +39,10 @@ _NUMBER = r"(?:(?:\d+\s+)?\d+\s*/\s*\d+|\d+(?:\.\d+)?|\.\d+)"
 _TERM = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.,/+-]+)?")
 
 
+MOST_CHARACTERS = 60
+"""No length or weight takes more to write."""
+
+
 class QuantityError(ValueError):
     """A text that is not a length or mass; its message is one sentence for the maker."""
 
@@ -72,6 +76,10 @@ def parse_mass(text: str, unit: MassUnit = "g") -> float:
 
 def _parse(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
     plain = text.strip()
+    if len(plain) > MOST_CHARACTERS:
+        raise QuantityError(
+            f"“{plain[:20]}…” is too long for {what}. Write {what} such as {example}."
+        )
     for glyph, fraction in _VULGAR.items():
         plain = plain.replace(glyph, f" {fraction}")
     plain = re.sub(r"(\d),(\d)", r"\1.\2", plain).strip()

@@ -17,6 +17,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.curtain import SHIPPED, Curtain, curtain_for
+from bambola.desk.handover import Doorkeeper, hand_over
 from bambola.desk.mishap import watch
 from bambola.desk.settings import Settings
 from bambola.desk.theme import Theme, load_faces
@@ -24,6 +25,8 @@ from bambola.desk.theme import Theme, load_faces
 if TYPE_CHECKING:
     from bambola.desk.window import Window
 
+_LAST_EXPORT_S = 60.0
+"""How long an export may go on after its window has closed."""
 DEMO = SHIPPED / "lamplighter-badger.bambola.json"
 
 
@@ -36,11 +39,21 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument("--demo", action="store_true", help="open the lamplighter badger")
     parser.add_argument("--screenshot", type=Path, metavar="PNG",
                         help="save a picture of the window once it is drawn, and end")  # fmt: skip
+    parser.add_argument("--new-window", action="store_true",
+                        help="open a window of its own, even where one is open")  # fmt: skip
     args = parser.parse_args(argv)
     design = args.figure or (DEMO if args.demo else None)
+    alone = args.new_window or args.screenshot
+    if not alone and hand_over(args.figure):
+        print("Bambola is open already; the window that is open has taken it.")
+        return 0
     app, theme, settings, curtain = raise_curtain(design)
     window = set_up(theme, settings)
     watch(window.studio.refused.emit)
+    if not alone:
+        door = Doorkeeper(window)
+        door.came.connect(window.come_forward)
+        app.aboutToQuit.connect(door.close)
     if args.figure:
         window.files.open_path(args.figure)
     elif args.demo:
@@ -49,11 +62,15 @@ def main(argv: Sequence[str] | None = None) -> int:
     lower_curtain(curtain, window)
     if args.screenshot:
         _picture_and_end(window, args.screenshot)
-    elif not args.figure:
+    else:
         QTimer.singleShot(0, window.files.offer_recovery)
     code = app.exec()
     window.put_away()
-    return code
+    # The window is gone by now; only what is being written is still seen to its end.
+    window.files.exports.finish(_LAST_EXPORT_S)
+    settings.sync()
+    sys.stdout.flush()
+    os._exit(code)  # threads that hang in a picture must not keep the process
 
 
 def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain | None]:
@@ -84,17 +101,12 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     from bambola.desk.studio import Studio
     from bambola.desk.window import Window
     from bambola.store import Journal
-    from bambola.store.bench_book import BenchBook, BenchBookError, bench_path
+    from bambola.store.bench_book import bench_path
+    from bambola.store.salvage import open_book
 
     studio = Studio()
     studio.units = settings.units
-    book, trouble = None, ""
-    try:
-        book = BenchBook(bench_path(), studio.bench)
-        book.bench()
-    except BenchBookError as error:
-        # The work goes on with what ships; the file is left as it is.
-        book, trouble = None, f"{error} Until then the shelf is not kept."
+    book, trouble = open_book(bench_path(), studio.bench)
     window = Window(studio, theme, settings, Journal(), book)
     if trouble:
         QTimer.singleShot(0, lambda: studio.refused.emit(trouble))

@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from datetime import date
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bambola.core.figure import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
+
+_WATCH_MS = 1000
+"""How often the book is asked whether another window has written into it."""
 
 
 class BenchDesk(QObject):
@@ -26,13 +29,33 @@ class BenchDesk(QObject):
         self.base: Bench = self.book.bench()
         self.records: tuple[Record, ...] = ()
         self.estimates: tuple[Estimate, ...] = ()
+        self._rows: tuple[Weighed, ...] = ()
+        self._edition = self.book.edition()
         self._learn()
         studio.figure_changed.connect(self.changed)
+        self._watch = QTimer(self)
+        self._watch.setInterval(_WATCH_MS)
+        self._watch.timeout.connect(self.look)
+        if self.book.path is not None:
+            self._watch.start()
 
     def _learn(self) -> None:
         self.base, self.records = self.book.bench(), self.book.records()
+        self._rows = self.book.weighed()
         self.estimates = estimates(self.base, self.records)
         self.studio.use_bench(learned(self.base, self.estimates))
+
+    def look(self) -> None:
+        """Take over what another window has written into the book since."""
+        try:
+            edition = self.book.edition()
+            if edition == self._edition:
+                return
+            self._learn()
+        except BenchBookError:
+            return  # held by another just now: the next look will see
+        self._edition = edition
+        self.changed.emit()
 
     def _do(self, deed: Callable[[], object]) -> bool:
         try:
@@ -48,11 +71,12 @@ class BenchDesk(QObject):
 
     def put_wool(self, wool: Wool) -> bool:
         """Keep a wool, new or changed."""
-        return self._do(lambda: self.book.put_wool(wool))
+        return self.put_bench(self.base.with_wool(wool))
 
     def put_bench(self, bench: Bench) -> bool:
-        """Keep everything of ``bench``."""
-        return self._do(lambda: self.book.put_bench(bench))
+        """Keep what ``bench`` has otherwise than the bench as it is shown."""
+        old = self.base
+        return self._do(lambda: self.book.change_bench(old, bench))
 
     # What is weighed out
 
@@ -60,7 +84,9 @@ class BenchDesk(QObject):
     def weighed(self) -> dict[str, Weighed]:
         """What was weighed out for the figure on the table, by portion."""
         figure = self.studio.figure
-        return {row.portion: row for row in self.book.weighed(figure.id)} if figure else {}
+        if figure is None:
+            return {}
+        return {row.portion: row for row in self._rows if row.figure == figure.id}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
         """Take down that a portion was weighed."""
@@ -102,7 +128,11 @@ class BenchDesk(QObject):
     def making(self) -> Making:
         """How far the figure on the table is made."""
         figure = self.studio.figure
-        return self.book.making(figure.id) if figure else Making()
+        try:
+            return self.book.making(figure.id) if figure else Making()
+        except BenchBookError as error:
+            self.studio.refused.emit(str(error))
+            return Making()
 
     def keep_making(self, making: Making) -> bool:
         """Keep how far it is made."""
@@ -126,4 +156,5 @@ class BenchDesk(QObject):
 
     def close(self) -> None:
         """Let go of the book."""
+        self._watch.stop()
         self.book.close()

@@ -6,6 +6,7 @@ that is being opened, without anything to press. Only Qt is needed here, and not
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 from pathlib import Path
 
@@ -56,16 +57,17 @@ def curtain_for(design: Path, theme: Theme, geometry: QByteArray | None) -> Curt
     """A curtain with the design's last picture, if there is one."""
     picture = QPixmap()
     for path in (picture_path(design), design.with_name(f"{_stem(design)}.png")):
-        if path.exists() and picture.load(str(path)):
+        if path.is_file() and picture.load(str(path)):
             return Curtain(picture, _stem(design).replace("-", " ").capitalize(), theme, geometry)
     return None
 
 
 def keep_picture(design: Path, picture: QPixmap) -> None:
-    """Keep ``picture`` for the next time ``design`` is opened."""
+    """Keep ``picture`` for the next time ``design`` is opened, if there is room for it."""
     path = picture_path(design)
-    path.parent.mkdir(parents=True, exist_ok=True)
-    picture.save(str(path))
+    with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        picture.save(str(path))
 
 
 def picture_path(design: Path) -> Path:

@@ -25,7 +25,7 @@ class ExportDesk(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self.studio = studio
-        self._background = Background(self)
+        self._background = Background(self, "exports")
 
     def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan] | None = None) -> None:
         """Export the plan as it is now, as ``kind``, to a file or folder; with the splitting trees found."""
@@ -34,21 +34,28 @@ class ExportDesk(QObject):
             return
         plan, figure, bench, units = studio.plan, studio.figure, studio.bench, studio.units
 
-        def work() -> None:
-            try:
-                write_export(kind, where, plan, figure, bench, units, splits)
-            except OSError as error:
-                self.failed.emit(str(error))
-            except Exception as error:  # whatever a library stumbles over, the window goes on
-                self.failed.emit(f"{where.name}: this could not be laid out ({error}).")
-            else:
-                self.done.emit(f"Written to {where.name}.")
+        self._background.do(
+            lambda: write_export(kind, where, plan, figure, bench, units, splits),
+            lambda _: self.done.emit(f"Written to {where.name}."),
+            lambda error: self.failed.emit(
+                str(error)
+                if isinstance(error, OSError)
+                else f"{where.name}: this could not be laid out ({error})."
+            ),
+        )
 
-        self._background.do(work)
+    @property
+    def is_idle(self) -> bool:
+        """Whether everything asked for is written."""
+        return self._background.is_idle
 
     def close(self) -> None:
-        """Wait for what is being written."""
-        self._background.finish()
+        """Take no more; what is being written is written to its end."""
+        self._background.close()
+
+    def finish(self, seconds: float) -> None:
+        """Close, and give what is being written so long to be done."""
+        self._background.finish(seconds)
 
 
 def write_export(
@@ -64,7 +71,6 @@ def write_export(
     # Loaded here so that the window need not wait for what only paper needs.
     from bambola.core.export.blanks import blank_svgs
     from bambola.core.export.cards import work_cards
-    from bambola.core.export.files import ExportError, write_whole
     from bambola.core.export.ics import calendar_ics
     from bambola.core.export.json_plan import plan_json
     from bambola.core.export.pdf import work_sheet
@@ -73,6 +79,7 @@ def write_export(
     from bambola.core.export.tables import plan_tables
     from bambola.core.export.wool_sheets import wool_sheets
     from bambola.core.order.sittings import SittingError, calendar
+    from bambola.files import ExportError, write_whole
 
     if kind == "json":
         write_whole(where, plan_json(plan).encode())

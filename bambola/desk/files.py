@@ -9,14 +9,21 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from bambola.core.figure.document import SUFFIX
+from bambola.core.order import OrderConflictError
+from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.background import Background
 from bambola.desk.export_jobs import ExportDesk
+from bambola.desk.mishap import noted
 from bambola.desk.settings import Settings
 from bambola.desk.studio import Studio
-from bambola.desk.timers import once
-from bambola.store import Journal
+from bambola.desk.timers import at_most_every, nudge
+from bambola.store import Journal, fingerprint
+from bambola.store.journal import Recovered
 
-_JOURNAL_MS = 1500
+_JOURNAL_MS = 1000
+"""After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
+one until it is written and one for the writing."""
 _SHEETS = {"strips": "-bend-strips", "wool": "-wool", "cards": "-cards"}
 """What is printed at true size: a PDF, named after the figure and this."""
 
@@ -36,10 +43,12 @@ class FileDesk(QObject):
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
-        self._timer = once(self, _JOURNAL_MS)
-        self._timer.timeout.connect(self.write_journal)
-        studio.plan_changed.connect(self._timer.start)
-        studio.survey_changed.connect(self._timer.start)
+        self._background = Background(self, "journal")
+        self._unsafe = False
+        self._told_of: tuple[Path, str | None] | None = None
+        self._timer = at_most_every(self, _JOURNAL_MS, self.write_journal)
+        studio.plan_changed.connect(lambda: nudge(self._timer))
+        studio.survey_changed.connect(lambda: nudge(self._timer))
 
     def open_path(self, path: Path, as_copy: bool = False) -> bool:
         """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
@@ -81,12 +90,45 @@ class FileDesk(QObject):
         return self._save_to(Path(path if path.endswith(".json") else path + SUFFIX))
 
     def _save_to(self, path: Path) -> bool:
+        if path == self.studio.path and self.studio.was_changed_elsewhere:
+            if not self._may_replace(path):
+                return False
+            if path != self.studio.path:  # saved under another name meanwhile
+                return True
         if not self.studio.save(path):
             return False
         self.settings.add_recent(str(path.resolve()))
         self.journal.clear()
         self.said.emit(f"Saved as {path.name}.", False)
         return True
+
+    def look_at_disk(self) -> None:
+        """Say once that the open design was changed by another window or program."""
+        studio = self.studio
+        if studio.path is None or not studio.was_changed_elsewhere:
+            return
+        now = (studio.path, fingerprint(studio.path))
+        if now != self._told_of:
+            self._told_of = now
+            self.said.emit(
+                f"{studio.path.name} was changed by another window or program. Open it again to see that; "
+                f"saving here asks first.",
+                True,
+            )
+
+    def _may_replace(self, path: Path) -> bool:
+        """Whether a design that another program has changed since may be written over."""
+        buttons = QMessageBox.StandardButton
+        answer = self._ask(
+            f"“{path.name}” was changed by another window or program since it was opened here.",
+            "Replace it all the same? What is there now is kept beside it with ~ at its end. "
+            "“No” asks for another name.",
+            buttons.Yes | buttons.No | buttons.Cancel,
+            buttons.No,
+        )
+        if answer == buttons.No:
+            return self.ask_save_as()
+        return bool(answer == buttons.Yes)
 
     def ask_export(self, kind: str) -> None:
         """Ask where to and export the plan there."""
@@ -142,33 +184,74 @@ class FileDesk(QObject):
         return box.exec()
 
     def offer_recovery(self) -> bool:
-        """Bring back the work of a window that did not end well, if the maker wants it."""
-        found = self.journal.left_behind()
-        if found is None:
-            return False
+        """Offer the work of windows that did not end well, one after the other, till one is brought back.
+        What is not brought back stays for another time, unless the maker throws it away."""
+        waiting = self.journal.left_behind(self.studio.bench)
+        taken = False
+        for found in waiting:
+            if taken or not self._offer(found):
+                found.let_go()
+            else:
+                taken = self._bring_back(found)
+        return taken
+
+    def _offer(self, found: Recovered) -> bool:
+        """Ask what is to become of unsaved work; whether it is to be brought back."""
         buttons = QMessageBox.StandardButton
-        answer = self._ask(
-            f"There is unsaved work on “{found.document.figure.name}” from last time.",
-            "Bring it back?",
-            buttons.Yes | buttons.No,
-            buttons.Yes,
-        )
-        if answer != buttons.Yes:
+        keep = "“Close” keeps it for another time, “Discard” throws it away for good."
+        if found.document is None:
+            text = (
+                f"There is unsaved work from last time that cannot be brought back: {found.trouble}"
+            )
+            wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close)
+        else:
+            text = f"There is unsaved work on “{found.document.figure.name}” from last time."
+            wish = self._ask(
+                text, f"Bring it back? {keep}", buttons.Yes | buttons.Close | buttons.Discard,
+                buttons.Yes,
+            )  # fmt: skip
+        if wish == buttons.Discard:
+            found.throw_away()
+        return found.document is not None and wish == buttons.Yes
+
+    def _bring_back(self, found: Recovered) -> bool:
+        """Put unsaved work on the table; its entry stays until it is saved or given up."""
+        assert found.document is not None
+        try:
+            self.studio.take(found.document, found.path, found.seen)
+        except (ResizeError, OrderConflictError) as error:
+            found.let_go()
+            self.said.emit(f"{error} The unsaved work is kept for another time.", True)
             return False
-        self.studio.take(found.document, found.path)
+        self.journal.adopt(found)
         self.studio.undo_stack.resetClean()
-        self.write_journal()
         return True
 
     def write_journal(self) -> None:
-        if self.studio.figure is not None and not self.studio.is_saved:
-            self.journal.write(
-                self.studio.figure, self.studio.brief, self.studio.path, self.studio.survey
-            )
-        elif self.studio.is_saved:
+        """Keep unsaved work, off the interface thread; what is saved needs no journal."""
+        studio, journal = self.studio, self.journal
+        if studio.figure is None or studio.is_saved:
+            journal.clear()
+            return
+        work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen)
+        self._background.do(lambda: journal.write(*work), self._kept, self._not_kept)
+
+    def _kept(self, _: None) -> None:
+        if self.studio.is_saved:  # saved while it was being written
             self.journal.clear()
+        if self._unsafe:
+            self._unsafe = False
+            self.said.emit("Unsaved work is kept safe again.", False)
+
+    def _not_kept(self, error: Exception) -> None:
+        nudge(self._timer)
+        if not self._unsafe:
+            self._unsafe = True
+            why = str(error) if isinstance(error, OSError) else noted(error)
+            self.said.emit(f"Unsaved work cannot be kept safe: {why} Save the design soon.", True)
 
     def close(self) -> None:
         """The window ends with everything saved or given up."""
         self._timer.stop()
-        self.journal.clear()
+        self._background.close()
+        self.journal.end()

@@ -1,4 +1,4 @@
-"""What should never happen, kept from taking the work with it."""
+"""What should never happen, kept from taking the work with it (the crash log, as others call it)."""
 
 from __future__ import annotations
 
@@ -18,6 +18,20 @@ def log_path() -> Path:
     return Path(folder) / "bambola" / "mishaps.log"
 
 
+def noted(error: BaseException) -> str:
+    """Write ``error`` into the log; a sentence that tells of it."""
+    path = log_path()
+    lines = "".join(traceback.format_exception(error))
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with path.open("a", encoding="utf-8") as log:
+            log.write(f"{datetime.now().isoformat(timespec='seconds')}\n{lines}\n")
+        told = f"what happened is written in {path}"
+    except OSError:
+        told = "what happened could not be written down"
+    return f"Something went wrong that should not have; your work is as it was, and {told}."
+
+
 def watch(tell: Callable[[str], None]) -> None:
     """Write every error nobody caught into the log and ``tell`` of it in one sentence."""
 
@@ -27,15 +41,6 @@ def watch(tell: Callable[[str], None]) -> None:
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        path = log_path()
-        lines = "".join(traceback.format_exception(kind, error, trace))
-        try:
-            path.parent.mkdir(parents=True, exist_ok=True)
-            with path.open("a", encoding="utf-8") as log:
-                log.write(f"{datetime.now().isoformat(timespec='seconds')}\n{lines}\n")
-            told = f"what happened is written in {path}"
-        except OSError:
-            told = "what happened could not be written down"
-        tell(f"Something went wrong that should not have; your work is as it was, and {told}.")
+        tell(noted(error))
 
     sys.excepthook = caught

@@ -40,20 +40,20 @@ def to_image(pixels: np.ndarray) -> QImage:
 
 
 class Darkroom(QObject):
-    """Makes pictures one at a time in the background; a newer wish replaces one still waiting."""
+    """Makes pictures one at a time in the background; a newer wish replaces one still waiting. Each comes
+    by ``developed``, or is ``spoilt`` with the error that ended it."""
 
     developed = pyqtSignal(str, object)
-    _done = pyqtSignal(str, object, object)
+    spoilt = pyqtSignal(str, object)
 
     def __init__(self, colours: dict[str, str]) -> None:
         super().__init__()
         self.colours = colours
-        self._background = Background(self)
+        self._background = Background(self, "darkroom")
         self._waiting: dict[str, Shot] = {}
         self._busy: set[str] = set()
         self._closed = False
         self._stages: list[tuple[Placement, Stage]] = []
-        self._done.connect(self._finish)
 
     def wish(self, name: str, shot: Shot) -> None:
         """Ask for a picture under ``name``; it comes by :attr:`developed`."""
@@ -68,21 +68,31 @@ class Darkroom(QObject):
         return not self._busy and not self._waiting
 
     def close(self) -> None:
-        """Forget all wishes, take no more, and wait for the picture in hand."""
+        """Forget all wishes and take no more."""
         self._closed = True
         self._waiting.clear()
-        self._background.finish()
+        self._background.close()
 
     def _next(self, name: str) -> None:
         if name in self._busy or name not in self._waiting:
             return
         shot = self._waiting.pop(name)
         self._busy.add(name)
-        self._background.do(lambda: self._done.emit(name, shot, self._cast(shot)))
+        self._background.do(
+            lambda: self._cast(shot),
+            lambda picture: self._finish(name, shot, picture),
+            lambda error: self._spoil(name, error),
+        )
 
     def _finish(self, name: str, shot: Shot, picture: Picture) -> None:
         self._busy.discard(name)
         self.developed.emit(name, _print(shot, picture))
+        self._next(name)
+
+    def _spoil(self, name: str, error: Exception) -> None:
+        """One picture came to nothing: the one before stays, and the next wish is followed."""
+        self._busy.discard(name)
+        self.spoilt.emit(name, error)
         self._next(name)
 
     def _cast(self, shot: Shot) -> Picture:

@@ -15,6 +15,10 @@ class Settings:
     def __init__(self, store: QSettings | None = None) -> None:
         self._store = store or QSettings("bambola", "bambola")
 
+    def sync(self) -> None:
+        """Have everything on the disk."""
+        self._store.sync()
+
     @property
     def recent(self) -> list[str]:
         """The designs opened last, newest first."""

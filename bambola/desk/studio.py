@@ -29,7 +29,7 @@ from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.demo import default_bench
-from bambola.store import open_design, save_design
+from bambola.store import fingerprint, open_design, save_design
 
 MOST_FIGURES = 1000
 """As many as a brief may ask for."""
@@ -55,6 +55,7 @@ class Studio(QObject):
         self.survey = Survey()
         self.plan: Plan | None = None
         self.path: Path | None = None
+        self.seen: str | None = None
         self.units = Units()
         self.selected: str | None = None
         self._as_made: Placement | None = None
@@ -69,11 +70,12 @@ class Studio(QObject):
 
     # What is open
 
-    def take(self, document: Document, path: Path | None) -> None:
-        """Put a checked document on the table; raises if it cannot be planned."""
+    def take(self, document: Document, path: Path | None, seen: str | None = None) -> None:
+        """Put a checked document on the table; raises if it cannot be planned. ``seen`` tells the version
+        of its file."""
         plan = make_plan(document.figure, document.brief, self.bench)
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
-        self.survey, self.path = document.survey, path
+        self.survey, self.path, self.seen = document.survey, path, seen
         root = document.figure.parts[0].id
         self.selected = max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id
         self.undo_stack.clear()
@@ -98,7 +100,8 @@ class Studio(QObject):
     def open(self, path: Path, as_copy: bool = False) -> bool:
         """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is."""
         try:
-            self.take(open_design(path, self.bench), None if as_copy else path)
+            seen = fingerprint(path)
+            self.take(open_design(path, self.bench), None if as_copy else path, seen)
         except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
@@ -112,10 +115,17 @@ class Studio(QObject):
         except OSError as error:
             self.refused.emit(str(error))
             return False
-        self.path = path
+        self.path, self.seen = path, fingerprint(path)
         self.undo_stack.setClean()
         self.file_changed.emit()
         return True
+
+    @property
+    def was_changed_elsewhere(self) -> bool:
+        """Whether the open design's file is no longer what was opened or saved here; a file that is gone
+        is not: saving writes it again."""
+        now = fingerprint(self.path) if self.path is not None else None
+        return now is not None and now != self.seen
 
     @property
     def is_saved(self) -> bool:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
+    QApplication,
     QMainWindow,
     QStackedWidget,
     QVBoxLayout,
@@ -23,6 +25,7 @@ from bambola.desk.curtain import keep_picture
 from bambola.desk.deeds import deeds_of
 from bambola.desk.files import FileDesk
 from bambola.desk.measure.start import StartPage
+from bambola.desk.mishap import noted
 from bambola.desk.pictures import Darkroom
 from bambola.desk.settings import Settings
 from bambola.desk.stations import STATIONS
@@ -132,6 +135,7 @@ class Window(QMainWindow):
         assert self.recent_menu is not None
         self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
         studio.refused.connect(lambda text: self.message.say(text, serious=True))
+        self.darkroom.spoilt.connect(lambda _, error: self.message.say(noted(error), serious=True))
         studio.file_changed.connect(self._show_files)
         studio.figure_changed.connect(self._figure_on_table)
         studio.selection_changed.connect(self._sync_hold)
@@ -291,8 +295,25 @@ class Window(QMainWindow):
         self.put_away()
         event.accept()
 
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            self.files.look_at_disk()
+
+    def come_forward(self, design: str) -> None:
+        """Be seen, with what a later start has brought."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.show()
+        self.raise_()
+        self.activateWindow()
+        if QApplication.activeModalWidget() is not None:
+            self.message.say("Close the box that is open first; then open the design again.", True)
+        elif design and Path(design) != self.studio.path:
+            self.files.open_path(Path(design))
+
     def put_away(self) -> None:
-        """Wait for what is still being written or drawn in the background."""
+        """Call off what is still drawn in the background, and let go of devices and files. Waits for
+        nothing."""
         self._keep_picture()
         self.files.exports.close()
         self.measure_station.close_down()

@@ -20,6 +20,8 @@ from bambola.devices.protocol import (
 
 BAUD = 9600
 _PATIENCE = 3
+_UNIT = {"caliper": "mm", "scale": "g"}
+"""What each kind of device measures in, once its lines are read."""
 
 
 def ports() -> list[tuple[str, str]]:
@@ -31,7 +33,11 @@ def ports() -> list[tuple[str, str]]:
 
 
 class DeviceLink(QObject):
-    """One device at a time. Everything it does wrong is told in one sentence by ``trouble``."""
+    """One device at a time. Everything it does wrong is told in one sentence by ``trouble``.
+
+    A reading is handed on outside the port's own signal. Whoever takes it may need longer than the next
+    reading: of those that came meanwhile the last is handed on.
+    """
 
     reading = pyqtSignal(float)
     weight = pyqtSignal(object)
@@ -45,6 +51,11 @@ class DeviceLink(QObject):
         self._port: QSerialPort | None = None
         self._lines, self._repeats = LineSplitter(), Repeats()
         self._rubbish = 0
+        self._latest: float | None = None
+        self._turn = QTimer(self)
+        self._turn.setSingleShot(True)
+        self._turn.setInterval(0)
+        self._turn.timeout.connect(self._hand_on)
         self._silence = QTimer(self)
         self._silence.setSingleShot(True)
         self._silence.setInterval(round(SILENT_S * 1000))
@@ -77,6 +88,8 @@ class DeviceLink(QObject):
     def close(self) -> None:
         """Stop listening."""
         self._silence.stop()
+        self._turn.stop()
+        self._latest = None
         if self._port is None:
             return
         port, self._port = self._port, None
@@ -114,7 +127,23 @@ class DeviceLink(QObject):
         elif isinstance(said, Range):
             self.range.emit(said)
         elif isinstance(said, Reading) and self._repeats.is_new(said):
-            self.reading.emit(said.value)
+            self._take(said)
+
+    def _take(self, said: Reading) -> None:
+        wanted = _UNIT[self.kind]
+        if said.unit != wanted:
+            self.trouble.emit(
+                f"The {self.kind} at {self.where} sent a reading in {said.unit}; a {self.kind} measures in "
+                f"{wanted}. It was not taken."
+            )
+            return
+        self._latest = said.value
+        self._turn.start()
+
+    def _hand_on(self) -> None:
+        value, self._latest = self._latest, None
+        if value is not None:
+            self.reading.emit(value)
 
     def _greet(self, hello: Hello) -> None:
         if hello.kind != self.kind or hello.version > VERSION:

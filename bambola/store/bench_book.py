@@ -9,25 +9,28 @@ from __future__ import annotations
 import contextlib
 import json
 import sqlite3
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import astuple, dataclass, fields
 from pathlib import Path
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from platformdirs import user_data_path
-from pydantic import ValidationError
+from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.figure import Bench, Making, Record, Wool
 from bambola.core.figure.document import describe
 
-VERSION = 2
+VERSION = 3
+BUSY_S = 0.25
+"""How long another program that holds the book is waited for: the window stands still meanwhile."""
 _TABLES = """
 CREATE TABLE bench (only_one INTEGER PRIMARY KEY CHECK (only_one = 1), json TEXT NOT NULL);
 CREATE TABLE wool (id TEXT PRIMARY KEY, place INTEGER NOT NULL, json TEXT NOT NULL);
 CREATE TABLE record (n INTEGER PRIMARY KEY, json TEXT NOT NULL);
 CREATE TABLE weighed (
   n INTEGER PRIMARY KEY, day TEXT NOT NULL, figure TEXT NOT NULL, portion TEXT NOT NULL,
-  wool TEXT NOT NULL, grams REAL NOT NULL CHECK (grams >= 0), state TEXT NOT NULL
+  wool TEXT NOT NULL, grams REAL NOT NULL CHECK (grams >= 0), state TEXT NOT NULL,
+  taken REAL
 );
 """
 
@@ -37,20 +40,30 @@ State = Literal["weighed", "booked"]
 
 
 class BenchBookError(OSError):
-    """A bench that cannot be opened or written; the message is one sentence."""
+    """A bench that cannot be opened or written; the message is one sentence. ``damaged``: what stands in
+    the file is wrong, and waiting will not mend it."""
+
+    def __init__(self, message: str, damaged: bool = False) -> None:
+        super().__init__(message)
+        self.damaged = damaged
 
 
 @dataclass(frozen=True, slots=True)
 class Weighed:
-    """A portion that was weighed out: ``grams`` of ``wool``; ``booked`` once it is off the shelf."""
+    """A portion that was weighed out: ``grams`` of ``wool``; ``booked`` once it is off the shelf.
+
+    ``taken`` (g) is what the heap really lost, less than ``grams`` where it held no more; None before it is
+    booked, and where the heap was not counted then.
+    """
 
     n: int
     day: str
     figure: str
     portion: str
     wool: str
-    grams: float
+    grams: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
     state: State
+    taken: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] | None = None
 
 
 class BenchBook:
@@ -64,18 +77,21 @@ class BenchBook:
         try:
             if path:
                 path.parent.mkdir(parents=True, exist_ok=True)
-            self._db = sqlite3.connect(where, isolation_level=None)
+            self._db = sqlite3.connect(where, timeout=BUSY_S, isolation_level=None)
             self._db.execute("PRAGMA foreign_keys = ON")
             self._set_up(start)
+        except BenchBookError:
+            raise
         except (sqlite3.Error, OSError) as error:
             raise BenchBookError(
-                f"{where}: the bench cannot be opened ({error}); it was left as it is."
+                f"{where}: the bench cannot be opened ({error}); it was left as it is.",
+                damaged=_is_damage(error),
             ) from None
 
     def _set_up(self, start: Bench) -> None:
         (version,) = self._db.execute("PRAGMA user_version").fetchone()
         if version > VERSION:
-            raise sqlite3.DatabaseError("it is from a newer Bambola")
+            raise OSError("it is from a newer Bambola")
         if version == 0:
             with self._change():
                 for table in filter(None, map(str.strip, _TABLES.split(";"))):
@@ -83,9 +99,13 @@ class BenchBook:
                 self._db.execute(_MAKING)
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
                 self._put_bench(start)
-        elif version == 1:  # before there was a make view
+        elif version < VERSION:
             with self._change():
-                self._db.execute(_MAKING)
+                if version == 1:  # before there was a make view
+                    self._db.execute(_MAKING)
+                # What was booked till then took all it weighed.
+                self._db.execute("ALTER TABLE weighed ADD COLUMN taken REAL")
+                self._db.execute("UPDATE weighed SET taken = grams WHERE state = 'booked'")
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
 
     @contextlib.contextmanager
@@ -98,15 +118,30 @@ class BenchBook:
         except BaseException as error:
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK")
-            if isinstance(error, sqlite3.Error):
+            if isinstance(error, sqlite3.Error | ValueError):
+                reason = " ".join(str(error).split())[:200]
                 raise BenchBookError(
-                    f"{self.path or 'The bench'}: it could not be written ({error}); nothing was changed."
+                    f"{self.path or 'The bench'}: it could not be written ({reason}); nothing was changed.",
+                    damaged=_is_damage(error),
                 ) from None
             raise
 
     def close(self) -> None:
         """Let go of the file."""
         self._db.close()
+
+    def _rows(self, query: str, *values: object) -> list[Any]:
+        """All rows of a question. Raises :class:`BenchBookError`."""
+        try:
+            return self._db.execute(query, values).fetchall()
+        except sqlite3.Error as error:
+            raise BenchBookError(
+                f"{self.path or 'The bench'}: it could not be read ({error}); what is shown may be older."
+            ) from None
+
+    def edition(self) -> int:
+        """A number that changes whenever another program has written into the book."""
+        return int(self._rows("PRAGMA data_version")[0][0])
 
     # The bench
 
@@ -119,15 +154,30 @@ class BenchBook:
             return Bench.model_validate({**json.loads(rest), "wools": wools})
         except ValidationError as error:
             raise BenchBookError(
-                f"{self.path}: {describe(error, {})} The bench was left as it is."
+                f"{self.path}: {describe(error, {})} The bench was left as it is.", damaged=True
             ) from None
         except (sqlite3.Error, ValueError, TypeError) as error:
-            raise BenchBookError(f"{self.path}: the bench is damaged ({error}).") from None
+            damaged = not isinstance(error, sqlite3.Error) or _is_damage(error)
+            raise BenchBookError(f"{self.path}: the bench is damaged ({error}).", damaged) from None
 
-    def put_bench(self, bench: Bench) -> None:
-        """Keep ``bench`` whole."""
+    def change_bench(self, old: Bench, new: Bench) -> None:
+        """Keep what differs between two benches, field by field and wool by wool; what another window
+        has changed in the meantime stays."""
         with self._change():
-            self._put_bench(bench)
+            changed = {
+                name for name in Bench.model_fields
+                if name != "wools" and getattr(old, name) != getattr(new, name)
+            }  # fmt: skip
+            if changed:
+                rest = json.loads(self._rows("SELECT json FROM bench")[0][0])
+                kept = new.model_dump(mode="json", include=changed)
+                text = json.dumps({**rest, **kept})
+                self._db.execute("INSERT OR REPLACE INTO bench VALUES (1, ?)", (text,))
+            for wool in new.wools:
+                if (before := old.wool_by_id.get(wool.id)) != wool:
+                    self._change_wool(before, wool)
+            for gone in old.wool_by_id.keys() - new.wool_by_id.keys():
+                self._db.execute("DELETE FROM wool WHERE id = ?", (gone,))
 
     def _put_bench(self, bench: Bench) -> None:
         rest = bench.model_dump(mode="json", exclude={"wools"}, exclude_defaults=True)
@@ -136,10 +186,16 @@ class BenchBook:
         for place, wool in enumerate(bench.wools):
             self._db.execute("INSERT INTO wool VALUES (?, ?, ?)", (wool.id, place, _dump(wool)))
 
-    def put_wool(self, wool: Wool) -> None:
-        """Keep one wool, new or changed."""
-        with self._change():
-            self._put_wool(wool)
+    def _change_wool(self, before: Wool | None, wool: Wool) -> None:
+        """Keep the fields in which ``wool`` differs from ``before``, whatever else has changed since."""
+        row = self._rows("SELECT json FROM wool WHERE id = ?", wool.id)
+        if before is not None and row:
+            changes = {
+                name: getattr(wool, name) for name in Wool.model_fields
+                if getattr(wool, name) != getattr(before, name)
+            }  # fmt: skip
+            wool = Wool.model_validate_json(row[0][0]).replaced(**changes)
+        self._put_wool(wool)
 
     def _put_wool(self, wool: Wool) -> None:
         row = self._db.execute("SELECT place FROM wool WHERE id = ?", (wool.id,)).fetchone()
@@ -156,7 +212,7 @@ class BenchBook:
     def records(self) -> tuple[Record, ...]:
         """All records, the oldest first; one that cannot be read is left out."""
         found = []
-        for n, text in self._db.execute("SELECT n, json FROM record ORDER BY n"):
+        for n, text in self._rows("SELECT n, json FROM record ORDER BY n"):
             with contextlib.suppress(ValidationError):
                 found.append(Record.model_validate_json(text).replaced(n=n))
         return tuple(found)
@@ -177,13 +233,35 @@ class BenchBook:
         with self._change():
             self._db.execute("DELETE FROM record WHERE n = ?", (n,))
 
+    def restore(
+        self,
+        records: Iterable[Record],
+        weighed: Iterable[Weighed],
+        making: Mapping[str, Making],
+    ) -> None:
+        """Put what was saved from another book into this one, numbers and all."""
+        with self._change():
+            for record in records:
+                row = (record.n, _dump(record))
+                self._db.execute("INSERT OR REPLACE INTO record VALUES (?, ?)", row)
+            marks = ", ".join("?" * len(_COLUMNS))
+            for found in weighed:
+                self._db.execute(
+                    f"INSERT OR REPLACE INTO weighed ({', '.join(_COLUMNS)}) VALUES ({marks})",
+                    astuple(found),
+                )
+            for figure, kept in making.items():
+                self._db.execute(
+                    "INSERT OR REPLACE INTO making VALUES (?, ?)", (figure, _dump(kept))
+                )
+
     # How far a figure is made
 
     def making(self, figure: str) -> Making:
         """How far the maker is with a figure; from the beginning if nothing is known."""
-        row = self._db.execute("SELECT json FROM making WHERE figure = ?", (figure,)).fetchone()
+        rows = self._rows("SELECT json FROM making WHERE figure = ?", figure)
         with contextlib.suppress(ValidationError):
-            return Making.model_validate_json(row[0]) if row else Making()
+            return Making.model_validate_json(rows[0][0]) if rows else Making()
         return Making()
 
     def put_making(self, figure: str, making: Making) -> None:
@@ -195,17 +273,20 @@ class BenchBook:
 
     def weighed(self, figure: str | None = None) -> tuple[Weighed, ...]:
         """What was weighed out, for one figure or for all, the oldest first."""
-        rows = self._db.execute(
-            "SELECT n, day, figure, portion, wool, grams, state FROM weighed "
-            "WHERE ? IS NULL OR figure = ? ORDER BY n", (figure, figure),
+        rows = self._rows(
+            "SELECT n, day, figure, portion, wool, grams, state, taken FROM weighed "
+            "WHERE ? IS NULL OR figure = ? ORDER BY n", figure, figure,
         )  # fmt: skip
-        return tuple(Weighed(*row) for row in rows)
+        found = []
+        for row in rows:
+            with contextlib.suppress(ValidationError):
+                found.append(_WEIGHED.validate_python(dict(zip(_COLUMNS, row, strict=True))))
+        return tuple(found)
 
     def weigh(self, day: str, figure: str, portion: str, wool: str, grams: float) -> Weighed:
         """Take down that a portion was weighed; one weighed before is replaced (and put back)."""
-        old = [w for w in self.weighed(figure) if w.portion == portion]
         with self._change():
-            for row in old:
+            for row in [w for w in self.weighed(figure) if w.portion == portion]:
                 self._unbook(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
             cursor = self._db.execute(
@@ -217,36 +298,62 @@ class BenchBook:
     def unweigh(self, rows: Iterable[Weighed]) -> None:
         """Strike out what was weighed; what was booked off is put back on the shelf."""
         with self._change():
-            for row in rows:
+            for row in self._as_they_are(rows):
                 self._unbook(row)
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
 
     def book(self, rows: Iterable[Weighed]) -> None:
-        """Book what was weighed off the shelf; a heap never falls below nothing."""
+        """Book what was weighed off the shelf; a heap never falls below nothing, and gives back no more
+        than it gave."""
         with self._change():
-            for row in rows:
+            for row in self._as_they_are(rows):
                 if row.state == "weighed":
-                    self._move(row.wool, -row.grams)
-                    self._db.execute("UPDATE weighed SET state = 'booked' WHERE n = ?", (row.n,))
+                    taken = -self._move(row.wool, -row.grams)
+                    self._db.execute(
+                        "UPDATE weighed SET state = 'booked', taken = ? WHERE n = ?", (taken, row.n)
+                    )
 
     def put_back(self, rows: Iterable[Weighed]) -> None:
         """Put what was booked off back on the shelf."""
         with self._change():
-            for row in rows:
+            for row in self._as_they_are(rows):
                 self._unbook(row)
-                self._db.execute("UPDATE weighed SET state = 'weighed' WHERE n = ?", (row.n,))
+                self._db.execute(
+                    "UPDATE weighed SET state = 'weighed', taken = NULL WHERE n = ?", (row.n,)
+                )
+
+    def _as_they_are(self, rows: Iterable[Weighed]) -> list[Weighed]:
+        """The rows as the book has them now: another window may have booked them."""
+        wanted = {row.n for row in rows}
+        return [row for row in self.weighed() if row.n in wanted]
 
     def _unbook(self, row: Weighed) -> None:
         if row.state == "booked":
-            self._move(row.wool, row.grams)
+            self._move(row.wool, row.grams if row.taken is None else row.taken)
 
-    def _move(self, wool_id: str, grams: float) -> None:
-        row = self._db.execute("SELECT json FROM wool WHERE id = ?", (wool_id,)).fetchone()
-        if row is None:
-            return
-        wool = Wool.model_validate_json(row[0])
-        if wool.grams is not None:
-            self._put_wool(wool.replaced(grams=max(0.0, wool.grams + grams)))
+    def _move(self, wool_id: str, grams: float) -> float:
+        """Lay ``grams`` on a heap, or take them off; what it gained (g)."""
+        rows = self._rows("SELECT json FROM wool WHERE id = ?", wool_id)
+        if not rows:
+            return 0.0
+        wool = Wool.model_validate_json(rows[0][0])
+        if wool.grams is None:
+            return 0.0
+        after = max(0.0, wool.grams + grams)
+        self._put_wool(wool.replaced(grams=after))
+        return after - wool.grams
+
+
+def _is_damage(error: Exception) -> bool:
+    """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
+    code = getattr(error, "sqlite_errorcode", None)
+    return code is not None and code & 0xFF in (
+        sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR, sqlite3.SQLITE_FORMAT,
+    )  # fmt: skip
+
+
+_COLUMNS = tuple(field.name for field in fields(Weighed))
+_WEIGHED: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
 
 def bench_path() -> Path:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
 from pathlib import Path
 
-from bambola.core.export.files import ExportError, write_whole
 from bambola.core.figure import (
     Bench,
     Brief,
@@ -17,21 +17,26 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
+from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 
 
 def open_design(path: Path, bench: Bench) -> Document:
     """The design at ``path``. Raises :class:`DocumentError` with one sentence for the maker."""
     try:
-        if path.stat().st_size > MAX_BYTES:
-            raise DocumentError(
-                f"{path.name}: the file is over {MAX_BYTES // 1_000_000} MB, too large."
-            )
-        data = path.read_bytes()
-    except OSError as error:
-        raise DocumentError(f"{path}: it cannot be read ({error.strerror}).") from None
+        data = read_regular(path, MAX_BYTES, "a design")
+    except FileRefusedError as error:
+        raise DocumentError(str(error)) from None
     document = load_document(data, path.name)
     check_wools(document.figure, bench, path.name)
     return document
+
+
+def fingerprint(path: Path) -> str | None:
+    """What tells whether the file at ``path`` is still the same; None if it cannot be read."""
+    try:
+        return hashlib.sha256(read_regular(path, MAX_BYTES, "a design")).hexdigest()
+    except FileRefusedError:
+        return None
 
 
 def save_design(path: Path, figure: Figure, brief: Brief, survey: Survey | None = None) -> None:
@@ -39,4 +44,4 @@ def save_design(path: Path, figure: Figure, brief: Brief, survey: Survey | None 
     write_whole(path, dump_document(figure, brief, survey).encode(), keep_previous=True)
 
 
-__all__ = ["DocumentError", "ExportError", "open_design", "save_design"]
+__all__ = ["DocumentError", "ExportError", "fingerprint", "open_design", "save_design"]

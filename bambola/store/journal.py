@@ -1,4 +1,8 @@
-"""The journal: unsaved work, written as it is done and offered back after a crash."""
+"""The journal: unsaved work, written as it is done and offered back after a crash.
+
+An entry goes only when its work is saved or thrown away knowingly; one that cannot be read stays, and is
+told of.
+"""
 
 from __future__ import annotations
 
@@ -6,82 +10,132 @@ import contextlib
 import fcntl
 import json
 import os
+import threading
 from dataclasses import dataclass
 from pathlib import Path
 from typing import BinaryIO
 
 from platformdirs import user_data_path
 
-from bambola.core.export.files import ExportError, write_whole
 from bambola.core.figure import (
+    Bench,
     Brief,
     Document,
     DocumentError,
     Figure,
     Survey,
+    check_wools,
     dump_document,
     load_document,
-)  # fmt: skip
+)
+from bambola.core.figure.document import MAX_BYTES
+from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+
+_MOST_BYTES = 3 * MAX_BYTES
+"""An entry holds a document as a JSON string, whose quotes and breaks are written as two characters."""
 
 
 @dataclass(frozen=True)
 class Recovered:
-    """Unsaved work found in the journal, and the file it belongs to if it had one."""
+    """Unsaved work found in the journal, and the file it belongs to if it had one.
 
-    document: Document
+    ``seen`` tells the version of that file the work began from. Where the work cannot be taken, ``document``
+    is None and ``trouble`` says why in one sentence. While this is held, no other window can take the entry.
+    """
+
+    entry: Path
+    lock: BinaryIO
+    document: Document | None
     path: Path | None
+    seen: str | None = None
+    trouble: str = ""
+
+    def let_go(self) -> None:
+        """Leave the entry as it is, for another time."""
+        self.lock.close()
+
+    def throw_away(self) -> None:
+        """Remove the entry for good."""
+        with contextlib.suppress(OSError):
+            self.entry.unlink()
+        with contextlib.suppress(OSError):
+            _lock_path(self.entry).unlink()
+        self.lock.close()
 
 
 class Journal:
-    """One journal file a running window, locked for as long as its process lives."""
+    """One journal file a running window, locked for as long as its process lives. Safe on threads."""
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or user_data_path("bambola") / "journal"
-        self._own = self.folder / f"{os.getpid()}-{id(self):x}.json"
+        self._own = self._fresh = self.folder / f"{os.getpid()}-{id(self):x}.json"
         self._lock: BinaryIO | None = None
+        self._turn = threading.Lock()
+        self._ended = False
 
     def write(
-        self, figure: Figure, brief: Brief, path: Path | None, survey: Survey | None = None
+        self,
+        figure: Figure,
+        brief: Brief,
+        path: Path | None,
+        survey: Survey | None = None,
+        seen: str | None = None,
     ) -> None:
-        """Keep the work as it is now. A journal that cannot be written never stops the work."""
+        """Keep the work as it is now, and which version of its file it began from. Raises
+        :class:`ExportError` if it cannot be kept."""
         document = dump_document(figure, brief, survey)
-        entry = {"path": str(path) if path else None, "document": document}
-        with contextlib.suppress(OSError, ExportError):
-            self.folder.mkdir(parents=True, exist_ok=True)
+        entry = {"path": str(path) if path else None, "seen": seen, "document": document}
+        with self._turn:
+            if self._ended:
+                return
+            try:
+                self.folder.mkdir(parents=True, exist_ok=True)
+            except OSError as error:
+                raise ExportError(
+                    f"{self.folder}: it could not be made ({error.strerror})."
+                ) from None
             self._lock = self._lock or _locked(self._own)
             write_whole(self._own, json.dumps(entry).encode())
 
     def clear(self) -> None:
         """The work is saved or given up: nothing to keep."""
-        with contextlib.suppress(OSError):
-            self._own.unlink()
-        if self._lock is not None:
-            self._lock.close()
-            self._lock = None
+        with self._turn:
             with contextlib.suppress(OSError):
-                _lock_path(self._own).unlink()
+                self._own.unlink()
+            if self._lock is not None:
+                with contextlib.suppress(OSError):
+                    _lock_path(self._own).unlink()
+                self._lock.close()
+                self._lock = None
+            self._own = self._fresh
 
-    def left_behind(self) -> Recovered | None:
-        """Take the newest work of a window that did not end well; its entry is removed."""
+    def end(self) -> None:
+        """Nothing is kept any more, not even what is still being written: the window is closed."""
+        self._ended = True
+        self.clear()
+
+    def adopt(self, found: Recovered) -> None:
+        """Go on with the work of a window that did not end well: its entry is this window's now."""
+        self.clear()
+        with self._turn:
+            self._own, self._lock = found.entry, found.lock
+
+    def left_behind(self, bench: Bench) -> list[Recovered]:
+        """The work of windows that did not end well, the newest first, each locked until it is let go.
+        ``bench`` must have its wools."""
         try:
             entries = sorted(
                 self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime, reverse=True
             )
         except OSError:
-            return None
+            return []
+        found = []
         for entry in entries:
             # The lock of a window still open cannot be had: its work is its own.
             lock = _locked(entry) if entry != self._own else None
-            if lock is None:
-                continue
-            with lock:
-                found = _read(entry)
-                for done in (entry, _lock_path(entry)):
-                    with contextlib.suppress(OSError):
-                        done.unlink()
-            if found:
-                return found
-        return None
+            if lock is not None:
+                found.append(_read(entry, lock, bench))
+        return found
 
 
 def _lock_path(entry: Path) -> Path:
@@ -102,10 +156,17 @@ def _locked(entry: Path) -> BinaryIO | None:
     return lock
 
 
-def _read(entry: Path) -> Recovered | None:
+def _read(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
+    """What an entry holds, or why it cannot be taken."""
+    path = None
     try:
-        kept = json.loads(entry.read_bytes())
-        document = load_document(kept["document"], entry.name)
-    except (OSError, ValueError, KeyError, TypeError, DocumentError):
-        return None
-    return Recovered(document, Path(kept["path"]) if kept.get("path") else None)
+        kept = json.loads(read_regular(entry, _MOST_BYTES, "a journal"))
+        path = Path(kept["path"]) if kept.get("path") else None
+        document = load_document(kept["document"], path.name if path else "the journal")
+        check_wools(document.figure, bench, document.figure.name)
+        return Recovered(entry, lock, document, path, kept.get("seen"))
+    except (DocumentError, FileRefusedError) as error:
+        trouble = str(error)
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        trouble = f"{entry.name}: the entry is damaged."
+    return Recovered(entry, lock, None, path, trouble=trouble)

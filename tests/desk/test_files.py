@@ -1,6 +1,9 @@
 from __future__ import annotations
 
 import json
+import os
+import subprocess
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
@@ -12,7 +15,10 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.quantities import Units
 from bambola.demo import BADGER
+from bambola.desk.handover import Doorkeeper, hand_over
 from bambola.desk.window import Window
+from bambola.files import ExportError
+from bambola.store import journal
 
 BUTTON = QMessageBox.StandardButton
 
@@ -126,21 +132,123 @@ def test_a_folder_that_cannot_be_written_loses_nothing(
     assert window.isWindowModified() and window.studio.brief.height == 150.0
 
 
-def test_work_is_journalled_and_offered_back_after_a_crash(
-    window: Window,
-    new_window: Callable[[], Window],
-    answers: list[BUTTON],
+def crashed(window: Window, qtbot: QtBot) -> Path:
+    """The journal of a window as it is left by a crash."""
+    qtbot.waitUntil(lambda: any(window.journal.folder.glob("*.json")), timeout=3000)
+    assert window.journal._lock is not None
+    window.journal._lock.close()
+    (entry,) = window.journal.folder.glob("*.json")
+    window.files._timer.stop()
+    return entry
+
+
+def test_unsaved_work_waits_until_it_is_saved_or_thrown_away(
+    window: Window, new_window: Callable[[], Window], answers: list[BUTTON], qtbot: QtBot, tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    window.studio.set_height(133.0)
+    entry = crashed(window, qtbot)
+    fresh = new_window()
+    answers += [BUTTON.Close, BUTTON.Yes]
+    assert not fresh.files.offer_recovery() and entry.exists() and fresh.studio.figure is None
+    assert fresh.files.offer_recovery() and entry.exists()
+    assert fresh.studio.brief.height == 133.0 and fresh.isWindowModified()
+    fresh.studio.set_height(134.0)
+    qtbot.waitUntil(lambda: "134" in entry.read_text(), timeout=3000)
+    save_as(fresh, tmp_path / "saved.bambola.json", monkeypatch)
+    assert not entry.exists() and not fresh.files.offer_recovery()
+
+
+def test_unsaved_work_that_cannot_be_taken_is_told_and_thrown_away_only_knowingly(
+    window: Window, new_window: Callable[[], Window], answers: list[BUTTON], qtbot: QtBot
 ) -> None:
     window.studio.set_height(133.0)
-    window.files.write_journal()
-    assert window.journal._lock is not None
-    window.journal._lock.close()  # as it goes when a process ends
+    entry = crashed(window, qtbot)
+    entry.write_text(entry.read_text().replace("core-batt", "moss"))
     fresh = new_window()
+    asked: list[str] = []
+    ask = fresh.files._ask
+    fresh.files._ask = lambda text, *rest: (asked.append(text), ask(text, *rest))[1]  # type: ignore[method-assign]
+    answers += [BUTTON.Close, BUTTON.Discard]
+    assert not fresh.files.offer_recovery() and entry.exists() and "moss" in asked[0]
+    assert not fresh.files.offer_recovery() and not entry.exists()
+
+
+def test_the_journal_is_written_while_one_works(window: Window, qtbot: QtBot) -> None:
+    for n in range(8):  # never a rest as long as the journal's own
+        window.studio.set_height(120.0 + n)
+        qtbot.wait(400)
+    (entry,) = window.journal.folder.glob("*.json")
+    kept = json.loads(json.loads(entry.read_text())["document"])["brief"]["height"]
+    assert kept >= 122.0  # of what was done two seconds ago, nothing is missing
+
+
+def test_a_journal_that_cannot_be_written_is_told_once(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    told: list[str] = []
+    window.files.said.connect(lambda text, serious: told.append(text))
+
+    def full(path: Path, data: bytes) -> None:
+        raise ExportError(f"{path.name}: it could not be written (No space left on device).")
+
+    monkeypatch.setattr(journal, "write_whole", full)
+    window.studio.set_height(133.0)
+    qtbot.waitUntil(lambda: bool(told), timeout=3000)
+    qtbot.wait(1500)
+    assert len(told) == 1 and "No space left" in told[0] and "Save the design" in told[0]
+    monkeypatch.undo()
+    qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=3000)
+
+
+def test_a_design_changed_by_another_program_is_not_written_over_untold(
+    window: Window, new_window: Callable[[], Window], answers: list[BUTTON], tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:  # fmt: skip
+    path, other = tmp_path / "mine.bambola.json", tmp_path / "other.bambola.json"
+    save_as(window, path, monkeypatch)
+    two = new_window()
+    assert two.files.open_path(path)
+    two.studio.set_height(99.0)
+    assert two.files.save()
+    window.studio.set_height(150.0)
+    window.files.look_at_disk()
+    assert "changed by another window" in window.message.text
+    answers.append(BUTTON.Cancel)
+    assert not window.files.save() and window.isWindowModified()
+    assert '"height": 99.0' in path.read_text()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(other), ""))
+    answers.append(BUTTON.No)
+    assert window.files.save() and '"height": 150.0' in other.read_text()
+    assert '"height": 99.0' in path.read_text()
+    window.files.open_path(path)
+    two.studio.set_height(98.0)
+    assert two.files.save()
+    window.studio.set_height(151.0)
     answers.append(BUTTON.Yes)
-    assert fresh.files.offer_recovery()
-    assert fresh.studio.brief.height == 133.0 and fresh.isWindowModified()
-    assert not fresh.files.offer_recovery()
+    assert window.files.save() and '"height": 151.0' in path.read_text()
+    assert '"height": 98.0' in path.with_name(path.name + "~").read_text()
+
+
+def test_a_second_start_hands_its_design_to_the_open_window(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    path = tmp_path / "given.bambola.json"
+    path.write_text(BADGER.read_text())
+    name = f"bambola-test-{os.getpid()}"
+    assert not hand_over(path, name)
+    door = Doorkeeper(window, name)
+    door.came.connect(window.come_forward)
+    code = "import sys; from pathlib import Path; from bambola.desk.handover import hand_over;"
+    code += "sys.exit(not hand_over(Path(sys.argv[1]), sys.argv[2]))"
+    start = subprocess.Popen([sys.executable, "-c", code, str(path), name])
+    qtbot.waitUntil(lambda: window.studio.path == path, timeout=20_000)
+    assert start.wait(10) == 0
+    window.studio.set_height(111.0)
+    door.came.emit(str(path))  # what is open already is not opened again over unsaved work
+    assert window.studio.brief.height == 111.0
+    door.close()
+    assert not hand_over(path, name)
 
 
 @pytest.mark.parametrize(

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import random
+import threading
+import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,8 +17,18 @@ from PIL import Image
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import DocumentError
+from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, PICTURES, TOAD, default_bench
-from bambola.desk.measure.intake import PictureError, read_picture
+from bambola.desk import mishap, pictures
+from bambola.desk.background import CalledOffError
+from bambola.desk.measure import intake
+from bambola.desk.measure.intake import read_picture
+from bambola.desk.measure.picture_job import (
+    PictureError,
+    from_photograph,
+    from_svg,
+    self_contained,
+)
 from bambola.desk.window import Window
 from bambola.store import open_design
 
@@ -51,7 +64,7 @@ def spoilt(data: bytes, rng: random.Random) -> bytes:
     return bytes(swapped)
 
 
-def test_two_hundred_damaged_pictures_are_read_or_refused_in_a_sentence(tmp_path: Path) -> None:
+def test_two_hundred_damaged_pictures_are_read_or_refused_in_a_sentence() -> None:
     rng = random.Random(11)
     sources = [
         ("a.png", encoded("PNG")), ("a.jpg", encoded("JPEG")), ("a.webp", encoded("WEBP")),
@@ -60,16 +73,15 @@ def test_two_hundred_damaged_pictures_are_read_or_refused_in_a_sentence(tmp_path
     refused = 0
     for i in range(200):
         name, data = sources[i % len(sources)]
-        path = tmp_path / f"{i}-{name}"
-        path.write_bytes(spoilt(data, rng))
+        decode = from_svg if name == "a.svg" else from_photograph
         try:
-            picture = read_picture(path)
+            width, height, pixels = decode(spoilt(data, rng), name)
         except PictureError as error:
             refused += 1
             said = str(error)
-            assert said.startswith(path.name) and said.endswith(".") and "\n" not in said
+            assert said.startswith(name) and said.endswith(".") and "\n" not in said
         else:
-            assert picture.ndim == 3 and picture.shape[2] == 3 and picture.dtype == np.uint8
+            assert len(pixels) == 3 * width * height
     assert refused > 80
 
 
@@ -118,6 +130,76 @@ def test_every_kind_of_picture_is_read_upright_and_over_white(tmp_path: Path) ->
     assert drawn.shape == (2000, 1333, 3) and drawn[1000, 666, 0] == 0x88
 
 
+NESTED = (
+    '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" '
+    'width="60" height="60">'
+    '<g id="a0"><rect width="9" height="9"/></g>'
+    + "".join(
+        f'<g id="a{i}">' + f'<use xlink:href="#a{i - 1}"/>' * 10 + "</g>" for i in range(1, 9)
+    )
+    + '<use xlink:href="#a8"/></svg>'
+)
+
+
+def test_a_picture_that_never_ends_is_ended(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "nested.svg"
+    path.write_text(NESTED)
+    monkeypatch.setattr(intake, "PATIENCE_S", 1.5)
+    start = time.monotonic()
+    with pytest.raises(PictureError, match="takes too long"):
+        read_picture(path)
+    assert time.monotonic() - start < 4
+    monkeypatch.undo()
+    stop = threading.Event()
+    threading.Timer(0.3, stop.set).start()
+    with pytest.raises(CalledOffError):
+        read_picture(path, stop)
+    assert time.monotonic() - start < 8
+
+
+def test_a_pipe_is_no_picture(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe.png")
+    with pytest.raises(PictureError, match="a pipe"):
+        read_picture(tmp_path / "pipe.png")
+
+
+def test_a_drawing_fetches_nothing() -> None:
+    drawn = (
+        '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">'
+        '<image xlink:href="file:///etc/passwd"/><image href="/etc/passwd"/><image href="http://x/y.png"/>'
+        '<use xlink:href="#mine"/><image href="data:image/png;base64,AA"/></svg>'
+    )
+    kept = self_contained(drawn.encode(), "a.svg").decode()
+    assert "passwd" not in kept and "http://x" not in kept
+    assert "#mine" in kept and "data:image" in kept
+    used = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" '
+    used += (
+        'height="40"><defs><rect id="r" width="40" height="40"/></defs><use xlink:href="#r"/></svg>'
+    )
+    assert from_svg(used.encode(), "used.svg")[2][:3] == b"\0\0\0"
+    bomb = '<!DOCTYPE s [<!ENTITY a "' + "x" * 1000 + '">'
+    bomb += "".join(f'<!ENTITY {chr(98 + i)} "{f"&{chr(97 + i)};" * 20}">' for i in range(8))
+    with pytest.raises(PictureError, match="damaged"):
+        self_contained(f"{bomb}]><svg>&i;</svg>".encode(), "bomb.svg")
+
+
+def test_a_window_closes_at_once_while_a_picture_hangs(
+    new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
+) -> None:
+    window = new_window()
+    window.open_demo(HERON)
+    window.go_to(0)
+    path = tmp_path / "nested.svg"
+    path.write_text(NESTED)
+    window.measure_station.lay_picture("front", path)
+    qtbot.wait(300)
+    window.studio.undo_stack.setClean()
+    start = time.monotonic()
+    assert window.close() and time.monotonic() - start < 0.5
+
+
 def hostile(raw: object, rng: random.Random) -> object:
     """A design with one of its values, anywhere, made into something it should not be."""
     nasty = [None, -1, 1e308, "", "x" * 3000, [], {}, [[[]]], True, "../../x", {"kind": "rope"}, 0]
@@ -150,6 +232,23 @@ def test_two_thousand_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_pa
             refused += 1
             assert "\n" not in str(error) and len(str(error)) < 1000
     assert refused > 1200
+
+
+def test_what_goes_wrong_in_a_thread_comes_back_once_and_the_next_wish_is_followed(
+    new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    window = new_window()
+    monkeypatch.setattr(mishap, "log_path", lambda: tmp_path / "mishaps.log")
+
+    def spoil(*_: object) -> None:
+        raise ZeroDivisionError("a picture thread stumbles")
+
+    monkeypatch.setattr(pictures, "portrait", spoil)
+    window.open_demo(HERON)
+    qtbot.waitUntil(lambda: "should not have" in window.message.text, timeout=20_000)
+    monkeypatch.undo()
+    window.resize_station.table.look(Camera(turn=30.0))
+    qtbot.waitUntil(lambda: window.resize_station.table.is_pictured, timeout=20_000)
 
 
 def test_what_is_open_is_not_lost_to_a_bad_file_or_picture(

@@ -6,6 +6,7 @@ import os
 import pty
 import subprocess
 import sys
+import time
 import tty
 from collections.abc import Iterator
 
@@ -49,10 +50,10 @@ def test_the_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot)
     assert program.stdin and program.stdout and program.stderr
     heard = Heard(link)
     assert link.open(program.stdout.readline().strip()) and link.is_open
-    for word in ("23.41", "again", "seven", "1.5"):
-        program.stdin.write(f"{word}\n")
-    program.stdin.flush()
-    qtbot.waitUntil(lambda: len(heard.readings) == 2, timeout=20_000)
+    for count, words in ((1, "23.41\nagain\nseven\n"), (2, "1.5\n")):
+        program.stdin.write(words)
+        program.stdin.flush()
+        qtbot.waitUntil(lambda count=count: len(heard.readings) == count, timeout=20_000)
     assert heard.readings == [23.41, 1.5] and not heard.troubles
     assert "write millimetres" in program.stderr.readline()
     program.stdin.write("off\n")
@@ -116,3 +117,32 @@ def test_another_can_be_opened_while_one_is_open(
     other.press(2.0)
     qtbot.waitUntil(lambda: heard.readings == [2.0], timeout=20_000)
     other.off()
+
+
+def test_of_readings_that_come_faster_than_they_are_taken_the_last_is_taken(
+    link: DeviceLink, caliper: Caliper, qtbot: QtBot
+) -> None:
+    heard = Heard(link)
+    link.open(caliper.where)
+
+    def slowly(mm: float) -> None:
+        time.sleep(0.1)
+
+    link.reading.connect(slowly)
+    start = time.monotonic()
+    for n in range(1, 101):
+        caliper.press(float(n))
+    qtbot.waitUntil(lambda: heard.readings[-1:] == [100.0], timeout=20_000)
+    assert time.monotonic() - start < 5 and len(heard.readings) < 40
+
+
+def test_a_weight_from_a_caliper_is_not_taken_for_a_length(link: DeviceLink, qtbot: QtBot) -> None:
+    master, slave = pty.openpty()
+    tty.setraw(slave)
+    heard = Heard(link)
+    link.open(os.ttyname(slave))
+    os.write(master, reading_line(1, 31.0, "g").encode() + reading_line(2, 1.0, "in").encode())
+    qtbot.waitUntil(lambda: heard.readings == [25.4], timeout=20_000)
+    assert len(heard.troubles) == 1 and "in g" in heard.troubles[0]
+    os.close(master)
+    os.close(slave)

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import sqlite3
+import time
 from pathlib import Path
 
 import pytest
 
-from bambola.core.figure import Bench, Record, WireStock, Wool
+from bambola.core.figure import Bench, Making, Record, WireStock, Wool
 from bambola.demo import default_bench
 from bambola.store.bench_book import BenchBook, BenchBookError
+from bambola.store.salvage import open_book
 
 
 @pytest.fixture
@@ -18,7 +20,8 @@ def path(tmp_path: Path) -> Path:
 
 
 def counted(book: BenchBook, wool: str, grams: float) -> None:
-    book.put_wool(book.bench().wool_by_id[wool].replaced(grams=grams))
+    now = book.bench()
+    book.change_bench(now, now.with_wool(now.wool_by_id[wool].replaced(grams=grams)))
 
 
 def test_a_bench_comes_back_as_it_was_put(path: Path) -> None:
@@ -37,7 +40,7 @@ def test_a_bench_comes_back_as_it_was_put(path: Path) -> None:
     stock = WireStock(id="x", name="X", metal="soft copper", diameter=0.8, length=1000)
     changed = changed.replaced(wire_stock=(*changed.wire_stock, stock))
     book = BenchBook(path, start)
-    book.put_bench(changed)
+    book.change_bench(start, changed)
     book.close()
     # What it is begun from counts only for a new book.
     assert BenchBook(path, Bench(wools=())).bench() == changed
@@ -75,25 +78,135 @@ def test_records_are_kept_set_aside_and_struck_out(path: Path) -> None:
     assert again.records() == ()
 
 
-@pytest.mark.parametrize("spoil", ["rubbish", "newer", "json", "field"])
-def test_a_damaged_book_is_refused_in_words_and_left_alone(path: Path, spoil: str) -> None:
-    BenchBook(path, default_bench()).close()
-    if spoil == "rubbish":
-        path.write_bytes(b"this is no bench at all, only text" * 100)
-    else:
-        db = sqlite3.connect(path)
-        db.execute({
-            "newer": "PRAGMA user_version = 99",
-            "json": "UPDATE wool SET json = '{\"id\": 1' WHERE id = 'woad'",
-            "field": "UPDATE wool SET json = '{\"id\": \"woad\", \"grams\": -5}' WHERE id = 'woad'",
-        }[spoil])  # fmt: skip
-        db.commit()
-        db.close()
+def test_no_more_is_put_back_than_a_heap_gave(path: Path) -> None:
+    book = BenchBook(path, default_bench())
+    counted(book, "woad", 5.0)
+    book.weigh("2026-03-01", "badger", "cape/coat/1/0", "woad", 8.0)
+    for _ in range(2):
+        book.book(book.weighed())
+        assert book.bench().wool_by_id["woad"].grams == 0.0
+        book.put_back(book.weighed())
+        assert book.bench().wool_by_id["woad"].grams == 5.0
+    book.book(book.weighed())
+    book.unweigh(book.weighed())
+    assert book.bench().wool_by_id["woad"].grams == 5.0
+
+
+def test_two_windows_write_what_they_changed_and_nothing_else(path: Path) -> None:
+    one, two = BenchBook(path, default_bench()), BenchBook(path, default_bench())
+    old, edition = one.bench(), two.edition()
+    own = Wool(id="own", name="My own", colour="#123456")
+    one.change_bench(old, old.with_wool(own).replaced(scale_g=0.01))
+    woad = old.wool_by_id["woad"]
+    one.change_bench(old, old.with_wool(woad.replaced(grams=7.0)))
+    assert two.edition() != edition
+    # The other has seen none of it, and changes other things of the same bench and the same wool.
+    two.change_bench(old, old.with_wool(woad.replaced(price=3.0)).replaced(currency="kr"))
+    now = one.bench()
+    assert now.scale_g == 0.01 and now.currency == "kr" and now.wool_by_id["own"] == own
+    assert now.wool_by_id["woad"] == woad.replaced(grams=7.0, price=3.0)
+    row = one.weigh("2026-03-01", "badger", "cape/coat/1/0", "woad", 3.0)
+    one.book([row])
+    two.book([row])  # booked by the other meanwhile: taken once
+    assert one.bench().wool_by_id["woad"].grams == 4.0
+
+
+def filled(path: Path) -> None:
+    book = BenchBook(path, default_bench())
+    counted(book, "woad", 20.0)
+    for n in range(200):
+        book.add_record(
+            Record(day="2026-03-01", figure=f"Toad {n}", part="Body", wool="woad", grams_in=4)
+        )
+    book.weigh("2026-03-01", "toad", "body/core/1/0", "woad", 3.0)
+    book.put_making("toad", Making(at="core:body"))
+    book.close()
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        ("UPDATE wool SET json = '{\"id\": 1' WHERE id = 'madder'", "1 wool could not"),
+        (
+            'UPDATE wool SET json = \'{"id": "madder", "grams": -5}\' WHERE id = \'madder\'',
+            "1 wool",
+        ),
+        ('UPDATE bench SET json = \'{"scale_g": -1, "currency": "kr"}\'', "1 setting"),
+        ("UPDATE record SET json = x'00ff' WHERE n IN (3, 5)", "2 records"),
+        ("UPDATE weighed SET state = 'eaten'", "1 weighing"),
+        ("UPDATE making SET json = '[]'", "1 page of making"),
+        ("DROP TABLE weighed", "1 weighing"),
+        ("DELETE FROM bench", "nothing"),
+    ],
+)
+def test_what_is_sound_in_a_damaged_book_is_opened_and_the_rest_told(
+    path: Path, spoil: str, says: str
+) -> None:
+    filled(path)
+    db = sqlite3.connect(path)
+    db.execute(spoil)
+    db.commit()
+    db.close()
     before = path.read_bytes()
-    with pytest.raises(BenchBookError) as refused:
-        BenchBook(path, default_bench()).bench()
-    assert str(path) in str(refused.value) and "\n" not in str(refused.value)
-    assert path.read_bytes() == before
+    book, told = open_book(path, default_bench())
+    if says == "nothing":  # no row of settings is no loss: they are all at their defaults
+        says = "could not be read"
+    assert says in told and "\n" not in told
+    (aside,) = path.parent.glob("bench-damaged-*.sqlite")
+    assert aside.read_bytes() == before and aside.name in told
+    lost = 2 if "records" in says else 0
+    assert len(book.records()) == 200 - lost and book.bench().wool_by_id["woad"].grams == 20.0
+    assert len(book.weighed()) == ("weighing" not in says)
+    assert book.making("toad").at == ("" if "making" in says else "core:body")
+    if "setting" in says:
+        assert book.bench().currency == "kr" and book.bench().scale_g == 0.1
+    book.close()
+    assert open_book(path, default_bench())[1] == ""  # mended for good
+
+
+def test_pages_gone_wrong_cost_only_what_stood_on_them(path: Path) -> None:
+    filled(path)
+    data = bytearray(path.read_bytes())
+    page = 4096
+    hit = next(i for i in range(page, len(data), page) if b"Toad 120" in data[i : i + page])
+    data[hit : hit + page] = b"\xff" * page
+    path.write_bytes(bytes(data))
+    book, told = open_book(path, default_bench())
+    assert "could not be read" in told and 100 < len(book.records()) < 200
+    assert book.bench().wool_by_id["woad"].grams == 20.0
+
+
+def test_a_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:
+    path.parent.mkdir()
+    path.write_text("this is no bench at all, only text" * 100)
+    book, told = open_book(path, default_bench())
+    assert "nothing in it could be read" in told and book.bench() == default_bench()
+    assert next(path.parent.glob("bench-damaged-*")).read_text().startswith("this is no bench")
+
+
+def test_a_newer_book_and_one_held_by_another_program_are_left_alone(path: Path) -> None:
+    filled(path)
+    holder = sqlite3.connect(path, isolation_level=None)
+    holder.execute("BEGIN EXCLUSIVE")
+    start = time.monotonic()
+    book, told = open_book(path, default_bench())
+    assert time.monotonic() - start < 2 and "locked" in told and book.path is None
+    holder.execute("ROLLBACK")
+    holder.execute("PRAGMA user_version = 99")
+    before = path.read_bytes()
+    book, told = open_book(path, default_bench())
+    assert "newer Bambola" in told and book.path is None and path.read_bytes() == before
+    assert not list(path.parent.glob("*damaged*"))
+
+
+def test_reading_a_book_that_another_program_holds_is_an_error_in_words(path: Path) -> None:
+    filled(path)
+    book = BenchBook(path, default_bench())
+    holder = sqlite3.connect(path, isolation_level=None)
+    holder.execute("BEGIN EXCLUSIVE")
+    for read in (book.records, book.weighed, lambda: book.making("toad"), book.bench):
+        with pytest.raises(BenchBookError, match="locked"):
+            read()
 
 
 def test_a_change_that_fails_changes_nothing(path: Path) -> None:

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from bambola.core.figure import Bench, Brief, Document, DocumentError
+from bambola.files import ExportError
 from bambola.store import Journal, open_design, save_design
 
 
@@ -65,43 +66,79 @@ def crashed(journal: Journal) -> Path:
     return entry
 
 
-def test_unsaved_work_is_found_once_with_its_file(tmp_path: Path, badger: Document) -> None:
+def test_unsaved_work_is_offered_until_it_is_adopted_and_saved(
+    tmp_path: Path, badger: Document, bench: Bench
+) -> None:
     journal = Journal(tmp_path / "journal")
-    journal.write(badger.figure, Brief(height=123), tmp_path / "mine.json")
+    journal.write(badger.figure, Brief(height=123), tmp_path / "mine.json", seen="abc")
     crashed(journal)
-    found = Journal(tmp_path / "journal").left_behind()
+    for _ in range(2):  # looked at and let go, it waits for another time
+        later = Journal(tmp_path / "journal")
+        (found,) = later.left_behind(bench)
+        assert found.path == tmp_path / "mine.json" and found.seen == "abc"
+        assert found.document and found.document.brief.height == 123
+        assert found.document.figure == badger.figure
+        assert Journal(tmp_path / "journal").left_behind(bench) == []  # one window at a time
+        found.let_go()
+    (found,) = later.left_behind(bench)
+    later.adopt(found)
+    later.write(badger.figure, Brief(height=124), None)
+    assert len(list(journal.folder.glob("*.json"))) == 1
+    later.clear()
     assert not list(journal.folder.iterdir())
-    assert found is not None and found.path == tmp_path / "mine.json"
-    assert found.document.brief.height == 123 and found.document.figure == badger.figure
-    assert Journal(tmp_path / "journal").left_behind() is None
 
 
-def test_the_work_of_a_running_window_is_left_alone(tmp_path: Path, badger: Document) -> None:
+def test_the_work_of_a_running_window_is_left_alone(
+    tmp_path: Path, badger: Document, bench: Bench
+) -> None:
     mine = Journal(tmp_path / "journal")
     mine.write(badger.figure, badger.brief, None)
-    assert mine.left_behind() is None
-    assert Journal(tmp_path / "journal").left_behind() is None
+    assert mine.left_behind(bench) == []
+    assert Journal(tmp_path / "journal").left_behind(bench) == []
     (entry,) = mine.folder.glob("*.json")
     assert entry.name.startswith(f"{os.getpid()}-")
     mine.clear()
     assert not list(mine.folder.iterdir())
+    mine.end()
+    mine.write(badger.figure, badger.brief, None)  # still on its way when the window closed
+    assert not list(mine.folder.iterdir())
 
 
 @pytest.mark.parametrize(
-    "content", ["", "[]", '{"path": null}', '{"document": "{}"}', '{"document": 5}']
+    ("spoil", "says"),
+    [
+        (lambda text: "", "nothing in it"),
+        (lambda text: "[]", "damaged"),
+        (lambda text: '{"path": null}', "damaged"),
+        (lambda text: '{"document": 5}', "damaged"),
+        (lambda text: text[: len(text) // 2], "damaged"),
+        (lambda text: text.replace('bambola\\": 1', 'bambola\\": 9'), "version 9"),
+        (lambda text: text.replace("core-batt", "moss"), "no wool “moss”"),
+    ],
 )
-def test_a_damaged_journal_is_passed_over(tmp_path: Path, badger: Document, content: str) -> None:
+def test_work_that_cannot_be_taken_is_told_of_and_stays(
+    tmp_path: Path, badger: Document, bench: Bench, spoil, says: str
+) -> None:  # type: ignore[no-untyped-def]
     journal = Journal(tmp_path / "journal")
     journal.write(badger.figure, badger.brief, None)
-    crashed(journal).write_text(content)
-    assert Journal(tmp_path / "journal").left_behind() is None
+    entry = crashed(journal)
+    spoilt = spoil(entry.read_text())
+    entry.write_text(spoilt)
+    (found,) = Journal(tmp_path / "journal").left_behind(bench)
+    assert found.document is None and says in found.trouble and "\n" not in found.trouble
+    found.let_go()
+    assert entry.read_text() == spoilt
+    (found,) = Journal(tmp_path / "journal").left_behind(bench)
+    found.throw_away()
+    assert not list(journal.folder.iterdir())
 
 
-def test_a_journal_that_cannot_be_written_never_stops_the_work(badger: Document) -> None:
+def test_a_journal_that_cannot_be_written_says_so(badger: Document, bench: Bench) -> None:
     journal = Journal(Path("/proc/none"))
-    journal.write(badger.figure, badger.brief, None)
+    with pytest.raises(ExportError, match="could not be made"):
+        journal.write(badger.figure, badger.brief, None)
     journal.clear()
-    assert journal.left_behind() is None
+    assert journal.left_behind(bench) == []
 
 
 def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None:
@@ -115,12 +152,12 @@ def test_a_journal_entry_is_plain_json(tmp_path: Path, badger: Document) -> None
     )
 
 
-def test_the_work_of_a_process_that_was_killed_is_found(tmp_path: Path) -> None:
+def test_the_work_of_a_process_that_was_killed_is_found(tmp_path: Path, bench: Bench) -> None:
     code = (
         "import os, sys; from pathlib import Path; from bambola.store import Journal;"
         "from bambola.demo import load_demo; d = load_demo();"
         "j = Journal(Path(sys.argv[1])); j.write(d.figure, d.brief.at(111), None); os.kill(os.getpid(), 9)"
     )
     subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False, timeout=60)
-    found = Journal(tmp_path).left_behind()
-    assert found is not None and found.document.brief.height == 111
+    (found,) = Journal(tmp_path).left_behind(bench)
+    assert found.document and found.document.brief.height == 111

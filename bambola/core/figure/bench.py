@@ -16,7 +16,7 @@ from bambola.core.figure.model import (
     Part,
     Slug,
 )
-from bambola.core.figure.shapes import Frozen, Length
+from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.wools import KERATIN, Wool
 
 
@@ -101,7 +101,7 @@ class Bench(Frozen):
     beginner: bool = False
     pace: Pace = Pace()
     weights: Weights = Weights()
-    free: Annotated[tuple[FreeTime, ...], Field(max_length=60)] = (
+    free: Annotated[tuple[FreeTime, ...], few(60)] = (
         FreeTime(weekday=1, start="19:30", minutes=90), FreeTime(weekday=3, start="19:30", minutes=90),
         FreeTime(weekday=5, start="14:00", minutes=150),
     )  # fmt: skip

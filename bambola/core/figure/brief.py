@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from bambola.core.figure.model import SizeRule, Slug
-from bambola.core.figure.shapes import Frozen, Length
+from bambola.core.figure.shapes import Frozen, Length, few
 
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
 """What names a step: its sort of work and its part or thing, as ``core:head:1``."""
@@ -32,10 +32,12 @@ class Brief(Frozen):
 
     height: Length | None = None
     count: Annotated[int, Field(ge=1, le=1000)] = 1
-    rules: dict[Slug, tuple[SizeRule, ...]] = {}
-    schools: dict[str, str] = {}
-    answers: dict[str, str] = {}
-    moves: Annotated[tuple[Move, ...], Field(max_length=400)] = ()
+    rules: Annotated[
+        dict[Slug, Annotated[tuple[SizeRule, ...], few(40)]], Field(max_length=400)
+    ] = {}
+    schools: Annotated[dict[str, str], Field(max_length=2000)] = {}
+    answers: Annotated[dict[str, str], Field(max_length=2000)] = {}
+    moves: Annotated[tuple[Move, ...], few(400)] = ()
     thicken_coat: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0

@@ -17,6 +17,10 @@ from bambola.core.figure.survey import Survey
 
 VERSION = 1
 MAX_BYTES = 20_000_000
+_MOST = {"{": 200_000, "[": 500_000, ",": 2_000_000}
+"""More lists, objects and values than the largest figure the format allows can hold, with room to spare."""
+_MOST_ITEMS = 4000
+"""The longest list the format knows (what was measured)."""
 SUFFIX = ".bambola.json"
 
 
@@ -114,6 +118,8 @@ def _read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
         )
     try:
         text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
+        if any(text.count(mark) > most for mark, most in _MOST.items()):
+            raise DocumentError(f"{file}: there is more in the file than {what} can hold.")
         found = json.loads(text, parse_constant=_no_constant)
     except UnicodeDecodeError as error:
         raise DocumentError(
@@ -126,15 +132,41 @@ def _read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
         ) from None
     except RecursionError:
         raise DocumentError(f"{file}: the JSON is nested too deeply for {what}.") from None
-    except ValueError as error:
+    except DocumentError:
+        raise
+    except _NotFiniteError as error:
         raise DocumentError(f"{file}: {error}.") from None
+    except ValueError:  # what Python says of a whole number of thousands of digits
+        raise DocumentError(
+            f"{file}: the file holds a number of thousands of digits; every number must be finite."
+        ) from None
     if not isinstance(found, dict):
         raise DocumentError(f"{file}: {what} is a JSON object, and this is not one.")
+    _check_lengths(found, file)
     return found
 
 
+class _NotFiniteError(ValueError):
+    """A number that is none; the message says which."""
+
+
 def _no_constant(name: str) -> float:
-    raise ValueError(f"the file holds the number {name}; every number must be finite")
+    raise _NotFiniteError(f"the file holds the number {name}; every number must be finite")
+
+
+def _check_lengths(found: dict[str, Any], file: str) -> None:
+    """Refuse lists and objects longer than any the format knows, before their items are looked at."""
+    waiting: list[tuple[Any, tuple[int | str, ...]]] = [(found, ())]
+    while waiting:
+        value, path = waiting.pop()
+        items: Iterable[tuple[int | str, Any]]
+        items = value.items() if isinstance(value, dict) else enumerate(value)
+        if len(value) > _MOST_ITEMS:
+            where = " › ".join(_place(path, found)) or "the whole"
+            raise DocumentError(
+                f"{file}: {where}: it holds {len(value)} things; no more than {_MOST_ITEMS} are allowed."
+            )
+        waiting += [(v, (*path, k)) for k, v in items if isinstance(v, dict | list)]
 
 
 def describe(error: ValidationError, source: Any) -> str:

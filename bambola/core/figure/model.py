@@ -11,12 +11,22 @@ from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import BeforeValidator, Field, StringConstraints, model_validator
 
-from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share
+from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, few
 
 Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
-Name = Annotated[str, StringConstraints(min_length=1, max_length=120, strip_whitespace=True)]
+
+
+def on_one_line(text: object) -> object:
+    """A name without line breaks and other characters that nobody sees: it stands in sentences, calendars
+    and tables of one line."""
+    if not isinstance(text, str):
+        return text
+    return " ".join("".join(c if c.isprintable() else " " for c in text).split())
+
+
+Name = Annotated[str, BeforeValidator(on_one_line), StringConstraints(min_length=1, max_length=120)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
 Angle = Annotated[float, Field(ge=-360, le=360)]
 Grams = Annotated[float, Field(ge=0, le=1_000_000)]
@@ -86,7 +96,7 @@ class Inset(Frozen):
     id: Slug
     wool: Slug
     view: View = "front"
-    outline: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=400)]
+    outline: Annotated[tuple[tuple[float, float], ...], few(400, 3)]
     mirrored: bool = False
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
 
@@ -148,15 +158,15 @@ class Part(Frozen):
     made: Literal["auto", "apart", "in place", "detail"] = "auto"
     core: Slug
     coat: Coat | None = None
-    insets: tuple[Inset, ...] = ()
+    insets: Annotated[tuple[Inset, ...], few(40)] = ()
     fur: Fur | None = None
     join: Join = "fringe"
     seam_wool: Slug | None = None
     fringe: Length | None = None
     face: bool = False
-    over: tuple[Slug, ...] = ()
+    over: Annotated[tuple[Slug, ...], few(400)] = ()
     garment: Garment | None = None
-    rules: tuple[SizeRule, ...] = ()
+    rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
 
     @model_validator(mode="after")
     def _rules_name_its_measures(self) -> Part:
@@ -192,7 +202,7 @@ class Fitting(Frozen):
     on: Literal["both", "left", "right"] = "both"
     size: Length
     mass: Grams = 0.0
-    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=20)]
+    pieces: Annotated[tuple[Piece, ...], few(20, 1)]
     follows: Literal["ready-made", "scale", "hold"] = "scale"
     glued: bool = False
 
@@ -236,10 +246,10 @@ class Wire(Frozen):
     name: Name
     metal: Metal
     diameter: Annotated[float, Field(gt=0, le=20)]
-    route: Annotated[tuple[Slug, ...], Field(min_length=2, max_length=400)]
-    binds: tuple[Slug, ...] = ()
+    route: Annotated[tuple[Slug, ...], few(400, 2)]
+    binds: Annotated[tuple[Slug, ...], few(400)] = ()
     stub: Slug | None = None
-    loops: Annotated[tuple[Length, ...], Field(max_length=2)] = ()
+    loops: Annotated[tuple[Length, ...], few(2)] = ()
 
 
 class FaceMark(Frozen):
@@ -286,13 +296,13 @@ class Figure(Frozen):
     datum: Datum
     stance: Literal["standing", "sitting", "hanging"] = "standing"
     packing: Annotated[float, Field(gt=0.05, le=20)] = 1.0
-    parts: Annotated[tuple[Part, ...], Field(min_length=1, max_length=400)]
-    fittings: Annotated[tuple[Fitting, ...], Field(max_length=400)] = ()
-    nodes: Annotated[tuple[Node, ...], Field(max_length=2000)] = ()
-    bones: Annotated[tuple[Bone, ...], Field(max_length=2000)] = ()
-    wires: Annotated[tuple[Wire, ...], Field(max_length=200)] = ()
-    marks: Annotated[tuple[FaceMark, ...], Field(max_length=200)] = ()
-    pose: Annotated[tuple[PoseBend, ...], Field(max_length=400)] = ()
+    parts: Annotated[tuple[Part, ...], few(400, 1)]
+    fittings: Annotated[tuple[Fitting, ...], few(400)] = ()
+    nodes: Annotated[tuple[Node, ...], few(2000)] = ()
+    bones: Annotated[tuple[Bone, ...], few(2000)] = ()
+    wires: Annotated[tuple[Wire, ...], few(200)] = ()
+    marks: Annotated[tuple[FaceMark, ...], few(200)] = ()
+    pose: Annotated[tuple[PoseBend, ...], few(400)] = ()
 
     @model_validator(mode="after")
     def _holds_together(self) -> Figure:

@@ -25,6 +25,12 @@ Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Point3 = tuple[Coordinate, Coordinate, Coordinate]
 
 
+def few(most: int, least: int = 0) -> Any:
+    """How many items a list may hold. The first bad item ends the check: a file of a million of them must
+    not cost a million sentences."""
+    return Field(min_length=least or None, max_length=most, fail_fast=True)
+
+
 def _run(places: Sequence[Point3]) -> float:
     """Length of the way through ``places``, mm."""
     return sum(math.dist(a, b) for a, b in itertools.pairwise(places))
@@ -147,7 +153,7 @@ class Limb(ShapeBase):
     """
 
     kind: Literal["limb"] = "limb"
-    joints: Annotated[tuple[Joint, ...], Field(min_length=2, max_length=40)]
+    joints: Annotated[tuple[Joint, ...], few(40, 2)]
     measure_names: ClassVar = ("length", "thickness")
 
     @model_validator(mode="after")
@@ -208,7 +214,7 @@ class Leaf(ShapeBase):
     length: Length
     width: Length
     thickness: Length
-    outline: Annotated[tuple[tuple[float, float], ...], Field(min_length=4, max_length=200)] = (
+    outline: Annotated[tuple[tuple[float, float], ...], few(200, 4)] = (
         (-0.28, 0.0), (0.28, 0.0), (0.46, 0.3), (0.5, 0.55), (0.36, 0.85),
         (0.0, 1.0), (-0.36, 0.85), (-0.5, 0.55), (-0.46, 0.3),
     )  # fmt: skip
@@ -230,7 +236,7 @@ class Rope(ShapeBase):
     """
 
     kind: Literal["rope"] = "rope"
-    points: Annotated[tuple[Point3, ...], Field(min_length=2, max_length=100)]
+    points: Annotated[tuple[Point3, ...], few(100, 2)]
     thickness: Length
     tip: Annotated[float, Field(gt=0, le=1)] = 1.0
     closed: bool = False
@@ -278,7 +284,7 @@ class Turned(ShapeBase):
 
     kind: Literal["turned"] = "turned"
     length: Length
-    stations: Annotated[tuple[Station, ...], Field(min_length=2, max_length=200)]
+    stations: Annotated[tuple[Station, ...], few(200, 2)]
     measure_names: ClassVar = ("length", "width", "depth")
 
     @model_validator(mode="after")

@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from bambola.core.figure.model import Grams, Name, Slug
-from bambola.core.figure.shapes import Coordinate, Frozen, Length
+from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
 
 Sight = Literal["front", "side", "back", "top"]
 How = Literal["straight", "girth", "over the surface", "caliper", "picture", "plan"]
@@ -31,7 +31,7 @@ class Stroke(Frozen):
     """A stroke that corrects a silhouette: points and radius in the picture file's pixels, and whether
     it says that the figure is there."""
 
-    points: Annotated[tuple[Spot, ...], Field(min_length=1, max_length=400)]
+    points: Annotated[tuple[Spot, ...], few(400, 1)]
     radius: Length
     figure: bool
 
@@ -54,7 +54,7 @@ class Framing(Frozen):
     midline: Coordinate
     mm_px: Length | None = None
     flipped: bool = False
-    strokes: Annotated[tuple[Stroke, ...], Field(max_length=200)] = ()
+    strokes: Annotated[tuple[Stroke, ...], few(200)] = ()
 
     @property
     def sense(self) -> float:
@@ -104,9 +104,9 @@ class Trace(Frozen):
 
     part: Slug
     view: Sight
-    points: Annotated[tuple[Spot, ...], Field(min_length=2, max_length=40)]
-    left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], Field(max_length=200)]
-    right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], Field(max_length=200)]
+    points: Annotated[tuple[Spot, ...], few(40, 2)]
+    left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
+    right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
     edges: Literal["outline", "hand"] = "outline"
 
     @property
@@ -152,10 +152,10 @@ class Landmark(Frozen):
 class Survey(Frozen):
     """Everything measured on the original. ``weight`` (g) and ``height`` (mm) are the whole's."""
 
-    framings: Annotated[tuple[Framing, ...], Field(max_length=8)] = ()
-    traces: Annotated[tuple[Trace, ...], Field(max_length=1600)] = ()
-    taken: Annotated[tuple[Taken, ...], Field(max_length=4000)] = ()
-    landmarks: Annotated[tuple[Landmark, ...], Field(max_length=200)] = ()
+    framings: Annotated[tuple[Framing, ...], few(8)] = ()
+    traces: Annotated[tuple[Trace, ...], few(1600)] = ()
+    taken: Annotated[tuple[Taken, ...], few(4000)] = ()
+    landmarks: Annotated[tuple[Landmark, ...], few(200)] = ()
     weight: Annotated[Grams, Field(gt=0)] | None = None
     height: Length | None = None
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from bambola.core.figure.model import Colour, Firmness, Name, Slug
-from bambola.core.figure.shapes import Frozen
+from bambola.core.figure.shapes import Frozen, few
 
 KERATIN = 1.31
 """Density of wool fibre itself, g/cm³: the ceiling."""
@@ -79,7 +79,7 @@ class Wool(Frozen):
     pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
     grams: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
-    recipe: Annotated[tuple[Ingredient, ...], Field(max_length=20)] = ()
+    recipe: Annotated[tuple[Ingredient, ...], few(20)] = ()
     scraps: bool = False
     felts: bool = True
 

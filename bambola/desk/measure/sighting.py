@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import threading
 from dataclasses import dataclass, field
 from pathlib import Path
+from threading import Event
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,8 +13,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
 from bambola.core.figure import Framing, Sight
-from bambola.desk.background import Background
-from bambola.desk.measure.intake import PictureError, read_picture
+from bambola.desk.background import Background, CalledOffError
+from bambola.desk.measure.intake import read_picture
+from bambola.desk.measure.picture_job import PictureError
+from bambola.desk.mishap import noted
 from bambola.desk.studio import Studio
 
 if TYPE_CHECKING:
@@ -33,7 +35,7 @@ class Laid:
     shown: QPixmap
     silhouette: Silhouette | None = None
     found_for: object = None
-    stop: threading.Event = field(default_factory=threading.Event)
+    stop: Event = field(default_factory=Event)
 
 
 class Sighting(QObject):
@@ -42,20 +44,15 @@ class Sighting(QObject):
     changed = pyqtSignal(str)
     progress = pyqtSignal(str, float)
     trouble = pyqtSignal(str)
-    _read = pyqtSignal(str, str, object)
-    _found = pyqtSignal(str, object, object)
 
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self.studio = studio
         self.laid: dict[Sight, Laid] = {}
-        self._background = Background(self)
-        self._reading: dict[str, str] = {}
+        self._background = Background(self, "sighting")
+        self._reading: dict[str, tuple[str, Event]] = {}
         self._busy: dict[str, object] = {}
         self._fresh: set[str] = set()
-        self._closed = False
-        self._read.connect(self._take_picture)
-        self._found.connect(self._take_silhouette)
         studio.survey_changed.connect(self._follow)
         studio.figure_changed.connect(self._new_figure)
 
@@ -90,29 +87,37 @@ class Sighting(QObject):
         self._start_reading(view, str(path))
 
     def _start_reading(self, view: Sight, path: str) -> None:
-        if self._reading.get(view) == path:
+        known = self._reading.get(view)
+        if known is not None and known[0] == path:
             return
-        self._reading[view] = path
+        if known is not None:
+            known[1].set()
+        stop = Event()
+        self._reading[view] = (path, stop)
         self.progress.emit(view, 0.01)
+        self._background.do(
+            lambda: read_picture(Path(path), stop),
+            lambda found: self._take_picture(view, stop, path, found),
+            lambda error: self._no_picture(view, stop, error),
+        )
 
-        def work() -> None:
-            try:
-                self._read.emit(view, path, read_picture(Path(path)))
-            except PictureError as error:
-                self._read.emit(view, path, error)
-
-        self._background.do(work)
-
-    def _take_picture(self, view: Sight, path: str, found: object) -> None:
-        if self._closed or self._reading.get(view) != path:
+    def _no_picture(self, view: Sight, stop: Event, error: Exception) -> None:
+        if self._reading.get(view, ("", None))[1] is not stop:
             return
         del self._reading[view]
-        if isinstance(found, PictureError):
-            self._fresh.discard(view)
-            self.progress.emit(view, 1.0)
-            self.trouble.emit(str(found))
+        self._fresh.discard(view)
+        self.progress.emit(view, 1.0)
+        if isinstance(error, PictureError):
+            self.trouble.emit(str(error))
+        elif isinstance(error, CalledOffError):
+            self.trouble.emit(f"Reading the {view} picture was called off.")
+        else:
+            self.trouble.emit(noted(error))
+
+    def _take_picture(self, view: Sight, stop: Event, path: str, found: NDArray[np.uint8]) -> None:
+        if self._reading.get(view, ("", None))[1] is not stop:
             return
-        assert isinstance(found, np.ndarray)
+        del self._reading[view]
         self.laid[view] = Laid(path, found, _shown(found))
         height, width = found.shape[:2]
         framing = self.studio.survey.framing(view)
@@ -140,6 +145,8 @@ class Sighting(QObject):
     def _new_figure(self) -> None:
         for laid in self.laid.values():
             laid.stop.set()
+        for _, stop in self._reading.values():
+            stop.set()
         self.laid.clear()
         self._reading.clear()
         self._fresh.clear()
@@ -169,7 +176,7 @@ class Sighting(QObject):
 
     def _separate(self, view: Sight, laid: Laid, framing: Framing) -> None:
         laid.stop.set()
-        stop = laid.stop = threading.Event()
+        stop = laid.stop = Event()
         key = laid.found_for = _key(framing)
         self._busy[view] = key
         pixels, strokes, crop = laid.pixels, framing.strokes, framing.crop_in_file
@@ -178,23 +185,37 @@ class Sighting(QObject):
             self.progress.emit(view, share)
             return not stop.is_set()
 
-        def work() -> None:
-            from bambola.core.sight.silhouette import CancelledError, separate
+        def work() -> Silhouette:
+            from bambola.core.sight.silhouette import separate
 
-            try:
-                self._found.emit(view, key, separate(pixels, strokes, crop, told))
-            except CancelledError:
-                self._found.emit(view, key, None)
+            return separate(pixels, strokes, crop, told)
 
-        self._background.do(work)
+        self._background.do(
+            work,
+            lambda found: self._take_silhouette(view, key, found),
+            lambda error: self._no_silhouette(view, key, error),
+        )
 
     def stop(self, view: Sight) -> None:
-        """Call off the separation of a view's picture."""
+        """Call off what is being read or separated for a view."""
+        if view in self._reading:
+            self._reading[view][1].set()
         if view in self.laid:
             self.laid[view].stop.set()
 
-    def _take_silhouette(self, view: Sight, key: object, found: Silhouette | None) -> None:
-        if self._closed or self._busy.get(view) != key:
+    def _no_silhouette(self, view: Sight, key: object, error: Exception) -> None:
+        from bambola.core.sight.silhouette import CancelledError
+
+        if isinstance(error, CancelledError | CalledOffError):
+            why = "Separating the figure was called off; its parts can be drawn by hand."
+        else:
+            why = noted(error)
+        self._take_silhouette(view, key, None, why)
+
+    def _take_silhouette(
+        self, view: Sight, key: object, found: Silhouette | None, why: str = ""
+    ) -> None:
+        if self._busy.get(view) != key:
             return
         del self._busy[view]
         self.progress.emit(view, 1.0)
@@ -203,9 +224,7 @@ class Sighting(QObject):
             return
         laid.silhouette = found
         if found is None:
-            self.trouble.emit(
-                "Separating the figure was called off; its parts can be drawn by hand."
-            )
+            self.trouble.emit(why)
         elif found.is_empty:
             self.trouble.emit(
                 f"No figure was found in the {view} picture: mark it with a stroke or two, or draw its parts "
@@ -232,11 +251,12 @@ class Sighting(QObject):
         self.studio.edit("Frame the picture", survey=survey.framed(framed))
 
     def close(self) -> None:
-        """Stop, wait for what is going on, and take nothing more."""
-        self._closed = True
+        """Stop everything and take nothing more."""
         for laid in self.laid.values():
             laid.stop.set()
-        self._background.finish()
+        for _, stop in self._reading.values():
+            stop.set()
+        self._background.close()
 
 
 def _key(framing: Framing) -> object:

@@ -101,7 +101,5 @@ class DeviceRow(QWidget):
         if self._process is not None:
             process, self._process = self._process, None
             process.errorOccurred.disconnect()
-            process.terminate()
-            if not process.waitForFinished(1000):
-                process.kill()
-                process.waitForFinished(500)
+            process.kill()
+            process.waitForFinished(500)  # what was killed is gone at once

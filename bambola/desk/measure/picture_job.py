@@ -1,0 +1,162 @@
+"""Decodes one picture in a program of its own, with limits of time and memory, so that a picture that is
+damaged, endless or made to harm takes nothing with it.
+
+Called with the kind (``svg`` or ``photograph``) and the file's name; the file's bytes come by standard input.
+Writes one JSON line, ``{"width", "height"}`` followed by the RGB bytes, or ``{"refused": sentence}``.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import io
+import json
+import os
+import resource
+import signal
+import sys
+import warnings
+from typing import TYPE_CHECKING
+from xml.etree import ElementTree
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+KINDS = ("PNG", "JPEG", "WEBP")
+MOST_PIXELS = 60_000_000
+LEAST_PX = 32
+CPU_S = 15
+MEMORY_BYTES = 3_000_000_000
+"""A photograph of 60 megapixels over its paper takes about 900 MB while it is flattened."""
+_SVG_PX = 2000
+_DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
+
+
+class PictureError(ValueError):
+    """A picture that cannot be used; the message is one sentence."""
+
+
+def main() -> None:
+    """Answer one question."""
+    ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
+    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    kind, name = sys.argv[1:3]
+    data = sys.stdin.buffer.read()
+    try:
+        width, height, pixels = (from_svg if kind == "svg" else from_photograph)(data, name)
+    except PictureError as error:
+        _say({"refused": str(error)})
+    except MemoryError:
+        _say({"refused": f"{name}: the picture takes too much memory; nothing was opened."})
+    else:
+        _say({"width": width, "height": height})
+        sys.stdout.buffer.write(pixels)
+        sys.stdout.buffer.flush()
+
+
+def _say(line: dict[str, object]) -> None:
+    sys.stdout.buffer.write(json.dumps(line).encode() + b"\n")
+    sys.stdout.buffer.flush()
+
+
+def from_photograph(data: bytes, name: str) -> tuple[int, int, bytes]:
+    """Width, height and RGB bytes of a photograph, upright. Raises :class:`PictureError`."""
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with Image.open(io.BytesIO(data), formats=KINDS) as image:
+                _check_size(name, image.width, image.height)
+                flat = _over_white(ImageOps.exif_transpose(image))
+    except UnidentifiedImageError:
+        raise PictureError(
+            f"{name}: this is no picture Bambola can read; use PNG, JPEG, WebP or SVG."
+        ) from None
+    except Image.DecompressionBombError:
+        raise PictureError(
+            f"{name}: it has too many pixels; use a picture of up to "
+            f"{MOST_PIXELS // 1_000_000} megapixels."
+        ) from None
+    except (PictureError, MemoryError):
+        raise
+    except OSError:
+        raise PictureError(
+            f"{name}: it cannot be read (the picture is damaged or cut off)."
+        ) from None
+    except Exception:  # whatever a decoder stumbles over in a damaged file
+        raise PictureError(f"{name}: the picture is damaged; nothing was opened.") from None
+    return flat.width, flat.height, flat.tobytes()
+
+
+def _over_white(image: Image.Image) -> Image.Image:
+    from PIL import Image
+
+    if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
+        shown = image.convert("RGBA")
+        paper = Image.new("RGBA", shown.size, (255, 255, 255, 255))
+        paper.alpha_composite(shown)
+        return paper.convert("RGB")
+    return image.convert("RGB")
+
+
+def _check_size(name: str, width: int, height: int) -> None:
+    if width * height > MOST_PIXELS:
+        raise PictureError(
+            f"{name}: {width} × {height} pixels are too many; use a picture of up to "
+            f"{MOST_PIXELS // 1_000_000} megapixels."
+        )
+    if min(width, height) < LEAST_PX:
+        raise PictureError(
+            f"{name}: {width} × {height} pixels are too few to measure on; use {LEAST_PX} or more "
+            f"each way."
+        )
+
+
+def from_svg(data: bytes, name: str) -> tuple[int, int, bytes]:
+    """Width, height and RGB bytes of a drawing. Raises :class:`PictureError`."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PyQt6.QtCore import QRectF
+    from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
+    from PyQt6.QtSvg import QSvgRenderer
+
+    # Writing in a drawing needs fonts, and fonts an application.
+    app = QGuiApplication.instance() or QGuiApplication(["bambola"])
+    renderer = QSvgRenderer(self_contained(data, name))
+    size = renderer.defaultSize()
+    if not renderer.isValid() or size.isEmpty():
+        raise PictureError(f"{name}: the SVG is damaged or empty; nothing was opened.")
+    grow = _SVG_PX / max(size.width(), size.height())
+    width, height = round(size.width() * grow), round(size.height() * grow)
+    _check_size(name, width, height)
+    image = QImage(width, height, QImage.Format.Format_RGB888)
+    image.fill(QColor("white"))
+    painter = QPainter(image)
+    renderer.render(painter, QRectF(0, 0, width, height))
+    painter.end()
+    del app
+    bits = image.constBits()
+    assert bits is not None
+    raw, line = bytes(bits.asarray(image.sizeInBytes())), image.bytesPerLine()
+    return width, height, b"".join(raw[y * line : y * line + 3 * width] for y in range(height))
+
+
+def self_contained(data: bytes, name: str) -> bytes:
+    """The drawing without anything it would fetch from the disk or elsewhere."""
+    try:
+        root = ElementTree.fromstring(data)
+    except (ElementTree.ParseError, ValueError, LookupError):
+        raise PictureError(f"{name}: the SVG is damaged or empty; nothing was opened.") from None
+    # The painter knows these by their usual names only.
+    ElementTree.register_namespace("", "http://www.w3.org/2000/svg")
+    ElementTree.register_namespace("xlink", "http://www.w3.org/1999/xlink")
+    for element in root.iter():
+        for key in [k for k in element.attrib if k.rpartition("}")[2] == "href"]:
+            if not element.attrib[key].lstrip().startswith(("#", "data:image/")):
+                del element.attrib[key]
+    return ElementTree.tostring(root)
+
+
+if __name__ == "__main__":
+    main()

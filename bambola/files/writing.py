@@ -1,0 +1,90 @@
+"""Files written whole or not at all."""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import secrets
+import shutil
+import stat
+from pathlib import Path
+
+from bambola.files.reading import short_name
+
+
+class ExportError(OSError):
+    """A file that could not be written; the message is one sentence."""
+
+
+def write_whole(path: Path, data: bytes, keep_previous: bool = False) -> None:
+    """Write ``data`` to ``path`` by a temporary file, flush, sync and rename.
+
+    What was there stays untouched until the new file is safe on the disk, and hands its permissions on;
+    ``keep_previous`` keeps it beside the new one with ``~`` at its end. A symbolic link stays one: what
+    it leads to is written. Raises :class:`ExportError`.
+    """
+    temporary = None
+    try:
+        target = Path(os.path.realpath(path))
+        mode = _mode_of(target)
+        temporary = target.with_name(f".{secrets.token_hex(6)}.tmp")
+        handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
+        with os.fdopen(handle, "wb") as file:
+            if mode is not None:
+                os.fchmod(handle, mode)
+            file.write(data)
+            file.flush()
+            os.fsync(handle)
+        if keep_previous and mode is not None:
+            _keep(target)
+        os.replace(temporary, target)
+        _sync_folder(target.parent)
+    except (OSError, ValueError) as error:
+        if temporary is not None:
+            with contextlib.suppress(OSError):
+                temporary.unlink()
+        reason = (error.strerror if isinstance(error, OSError) else None) or str(error)
+        raise ExportError(
+            f"{short_name(path)}: it could not be written ({reason}); what was there before is unchanged."
+        ) from None
+
+
+def _mode_of(target: Path) -> int | None:
+    """The permissions of the file at ``target``; None if there is none. Only plain files are replaced."""
+    try:
+        found = target.lstat()
+    except FileNotFoundError:
+        return None
+    if not stat.S_ISREG(found.st_mode):
+        raise OSError(errno.EINVAL, "there is something of that name that is no plain file")
+    return stat.S_IMODE(found.st_mode)
+
+
+def _keep(target: Path) -> None:
+    """Keep ``target`` under its name with ``~``: by a second name, or by a copy where disks know none."""
+    backup = target.with_name(target.name + "~")
+    spare = target.with_name(f".{secrets.token_hex(6)}.old")
+    try:
+        try:
+            os.link(target, spare)
+        except OSError:
+            shutil.copy2(target, spare)
+        os.replace(spare, backup)
+    except OSError as error:
+        with contextlib.suppress(OSError):
+            spare.unlink()
+        if (
+            error.errno != errno.ENAMETOOLONG
+        ):  # a name that bears no ``~`` keeps no previous version
+            raise
+
+
+def _sync_folder(folder: Path) -> None:
+    """Have the new name itself on the disk, where the file system can."""
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)

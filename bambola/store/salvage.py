@@ -1,0 +1,183 @@
+"""Opening the bench book whatever has befallen it: what is sound is kept, the rest is told and laid aside."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import shutil
+import sqlite3
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from bambola.core.figure import Bench, Making, Record, Wool
+from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
+
+_ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
+
+
+def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
+    """The book at ``path``, and one sentence for the maker if not all is well (else nothing).
+
+    Where a row is damaged, the sound ones go into a new book and the old file stays beside it under another
+    name. Where the file cannot be had at all, the book is one in memory, begun from ``start``.
+    """
+    book = None
+    try:
+        book = BenchBook(path, start)
+        spoilt = _unsound(book)
+        if not spoilt:
+            return book, ""
+    except BenchBookError as error:
+        if not error.damaged:
+            return BenchBook(None, start), f"{error} Until then the shelf is not kept."
+    if book is not None:
+        book.close()
+    try:
+        return _salvaged(path, start)
+    except (OSError, sqlite3.Error) as error:
+        return BenchBook(None, start), (
+            f"{path}: the bench is damaged and cannot be mended ({error}); the shelf is not kept."
+        )
+
+
+@dataclass
+class _Sound:
+    """What could be read, and how many rows of each sort could not."""
+
+    rest: dict[str, Any] = field(default_factory=dict)
+    wools: list[Wool] = field(default_factory=list)
+    records: list[Record] = field(default_factory=list)
+    weighed: list[Weighed] = field(default_factory=list)
+    making: dict[str, Making] = field(default_factory=dict)
+    lost: dict[str, int] = field(default_factory=dict)
+
+    def lose(self, sort: str) -> None:
+        self.lost[sort] = self.lost.get(sort, 0) + 1
+
+
+def _unsound(book: BenchBook) -> bool:
+    """Whether anything in the book cannot be read. Raises :class:`BenchBookError`."""
+    book.bench()
+    assert book.path is not None
+    with contextlib.closing(_reading(book.path)) as db:
+        return bool(_sound(db).lost)
+
+
+def _reading(path: Path) -> sqlite3.Connection:
+    return sqlite3.connect(path, timeout=0.25)
+
+
+def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Iterator[Any]:
+    """Every row that can be reached, from either end of the table, in the order of the table."""
+    found: dict[Any, Any] = {}
+    broken = 0
+    for way in ("ASC", "DESC"):
+        try:
+            for rowid, *row in db.execute(
+                f"SELECT rowid, {columns} FROM {table} ORDER BY rowid {way}"
+            ):
+                found[rowid] = row
+        except (sqlite3.Error, OverflowError):
+            broken += 1
+    if broken:
+        sound.lose(_SORTS[table])
+    yield from (found[rowid] for rowid in sorted(found))
+
+
+_SORTS = {
+    "bench": "setting", "wool": "wool", "record": "record", "weighed": "weighing",
+    "making": "page of making",
+}  # fmt: skip
+
+
+def _sound(db: sqlite3.Connection) -> _Sound:
+    """Everything that can be read of a book."""
+    sound = _Sound()
+    for (text,) in _all(db, "json", "bench", sound):
+        for name, value in _object(text, sound).items():
+            try:
+                kept = Bench.model_validate({"wools": (), name: value})
+            except ValidationError:
+                sound.lose("setting")
+            else:
+                sound.rest[name] = getattr(kept, name)
+    for (text,) in _all(db, "json", "wool", sound):
+        with _losing("wool", sound):
+            sound.wools.append(Wool.model_validate_json(text))
+    for n, text in _all(db, "n, json", "record", sound):
+        with _losing("record", sound):
+            sound.records.append(Record.model_validate_json(text).replaced(n=n))
+    names = ("n", "day", "figure", "portion", "wool", "grams", "state", "taken")
+    for row in _all(db, ", ".join(names), "weighed", sound):
+        with _losing("weighing", sound):
+            sound.weighed.append(_ROW.validate_python(dict(zip(names, row, strict=True))))
+    for figure, text in _all(db, "figure, json", "making", sound):
+        with _losing("page of making", sound):
+            sound.making[str(figure)] = Making.model_validate_json(text)
+    return sound
+
+
+@contextlib.contextmanager
+def _losing(sort: str, sound: _Sound) -> Iterator[None]:
+    try:
+        yield
+    except (ValidationError, TypeError, ValueError):
+        sound.lose(sort)
+
+
+def _object(text: Any, sound: _Sound) -> dict[str, Any]:
+    try:
+        found = json.loads(text)
+    except (ValueError, TypeError, RecursionError):
+        found = None
+    if isinstance(found, dict):
+        return {name: value for name, value in found.items() if name in Bench.model_fields}
+    sound.lose("setting")
+    return {}
+
+
+def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
+    """A new book at ``path`` with what is sound in the old one, which is kept beside it."""
+    try:
+        with contextlib.closing(_reading(path)) as db:
+            sound = _sound(db)
+    except sqlite3.Error:
+        sound = _Sound()
+    aside = path.with_name(f"{path.stem}-damaged-{datetime.now():%Y%m%d-%H%M%S}{path.suffix}")
+    shutil.copy2(path, aside)
+    fresh = path.with_name(f".{path.name}.new")
+    fresh.unlink(missing_ok=True)
+    book = BenchBook(fresh, _bench_of(sound, start))
+    book.restore(sound.records, sound.weighed, sound.making)
+    book.close()
+    # What belongs to the damaged file must not be rolled back into the new one.
+    path.with_name(f"{path.name}-journal").unlink(missing_ok=True)
+    os.replace(fresh, path)
+    return BenchBook(path, start), _told(path, aside, sound)
+
+
+def _bench_of(sound: _Sound, start: Bench) -> Bench:
+    """A bench of what is sound; a blend of wools that are gone is gone too."""
+    known = {wool.id: wool for wool in sound.wools}
+    kept = []
+    for wool in known.values():
+        if all(p.wool in known and not known[p.wool].recipe for p in wool.recipe):
+            kept.append(wool)
+        else:
+            sound.lose("wool")
+    return start.replaced(**sound.rest, wools=tuple(kept) or start.wools)
+
+
+def _told(path: Path, aside: Path, sound: _Sound) -> str:
+    lost = ", ".join(f"{n} {sort}{'s' * (n > 1)}" for sort, n in sound.lost.items())
+    if not sound.wools:
+        what = "nothing in it could be read, and the shelf begins anew"
+    else:
+        what = f"{lost or 'part of it'} could not be read, all else is here"
+    return f"{path.name}: the bench was damaged; {what}. The damaged file is kept as {aside.name}."
