@@ -115,14 +115,23 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     return window
 
 
-def calm_collector() -> None:
-    """Have the garbage collector look less often.
+_COLLECT_MS = 2000
+_COLLECT_FROM = 50_000
 
-    Plans are many small values without circles, and what is loaded by now stays till the end.
+
+def calm_collector() -> None:
+    """Have the garbage collector look less often, and on the interface thread only.
+
+    Plans are many small values without circles, and what is loaded by now stays till the end. A window let go
+    on another thread, where the collector may happen to run, takes the program with it.
     """
     gc.collect()
     gc.freeze()
-    gc.set_threshold(50_000, 20, 20)
+    gc.disable()
+    timer = QTimer(QApplication.instance())
+    timer.setInterval(_COLLECT_MS)
+    timer.timeout.connect(lambda: gc.collect() if gc.get_count()[0] > _COLLECT_FROM else None)
+    timer.start()
 
 
 def lower_curtain(curtain: Curtain | None, window: Window) -> None:

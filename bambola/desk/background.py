@@ -2,10 +2,14 @@
 
 Every piece comes back on the interface thread exactly once: as its result or as the error it ended with,
 :class:`CalledOffError` among them. Closing waits for nothing.
+
+The thread lets go of a piece of work and of what came of it before it tells: windows hang on both, and a
+window must be let go on the thread it was made on.
 """
 
 from __future__ import annotations
 
+import itertools
 import queue
 import threading
 from collections.abc import Callable
@@ -27,30 +31,44 @@ class Job:
                  fail: Callable[[Exception], None]) -> None:  # fmt: skip
         self.work, self.then, self.fail = work, then, fail
         self.stop = threading.Event()
+        self.well = False
+        self.came_of_it: Any = None
 
-    def run(self) -> tuple[bool, Any]:
-        """Whether it went well, and the result or the error."""
+    def run(self) -> None:
+        """Do the work, and keep what came of it."""
         if self.stop.is_set():
-            return False, CalledOffError()
+            self.came_of_it = CalledOffError()
+            return
         try:
-            return True, self.work()
+            self.came_of_it, self.well = self.work(), True
         except Exception as error:  # whatever it is, whoever asked must hear of it
-            return False, error
+            self.came_of_it = error
+
+
+_alive: set[Background] = set()
+"""Those whose thread still runs: they are let go on the interface thread, when the next one is made."""
 
 
 class Background(QObject):
     """A thread of its own for one kind of work."""
 
-    _back = pyqtSignal(object, bool, object)
+    _back = pyqtSignal(int)
 
-    def __init__(self, parent: QObject | None, name: str) -> None:
-        super().__init__(parent)
-        self._waiting: queue.SimpleQueue[Job | None] = queue.SimpleQueue()
-        self._open: list[Job] = []
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self._waiting: queue.SimpleQueue[int | None] = queue.SimpleQueue()
+        self._jobs: dict[int, Job] = {}
+        self._numbers = itertools.count()
         self._closed = False
         self._thread: threading.Thread | None = None
         self._name = name
-        self._back.connect(self._take)
+        self._back.connect(self._take)  # made here, so it is taken here
+        _alive.difference_update([each for each in _alive if each.has_ended])
+
+    @property
+    def has_ended(self) -> bool:
+        """Whether its thread has ended."""
+        return self._thread is None or not self._thread.is_alive()
 
     def do(self, work: Callable[[], T], then: Callable[[T], None],
            fail: Callable[[Exception], None]) -> Job:  # fmt: skip
@@ -60,24 +78,25 @@ class Background(QObject):
         if self._closed:
             job.stop.set()
             return job
-        self._open.append(job)
         if self._thread is None:
             self._thread = threading.Thread(target=self._work, name=self._name, daemon=True)
             self._thread.start()
-        self._waiting.put(job)
+            _alive.add(self)
+        number = next(self._numbers)
+        self._jobs[number] = job
+        self._waiting.put(number)
         return job
 
     @property
     def is_idle(self) -> bool:
         """Whether everything asked for has come back."""
-        return not self._open
+        return self._closed or not self._jobs
 
     def close(self) -> None:
         """Call everything off and take nothing more; what is being done is left to end by itself."""
         self._closed = True
-        for job in self._open:
+        for job in self._jobs.values():
             job.stop.set()
-        self._open.clear()
         self._waiting.put(None)
 
     def finish(self, seconds: float = 60.0) -> None:
@@ -87,18 +106,16 @@ class Background(QObject):
             self._thread.join(seconds)
 
     def _work(self) -> None:
-        while (job := self._waiting.get()) is not None:
-            done, value = job.run()
-            try:
-                self._back.emit(job, done, value)
-            except RuntimeError:  # the window is gone
-                return
+        while (number := self._waiting.get()) is not None:
+            self._jobs[number].run()
+            self._back.emit(number)
 
-    def _take(self, job: Job, done: bool, value: Any) -> None:
-        if self._closed or job not in self._open:
+    def _take(self, number: int) -> None:
+        job = self._jobs.pop(number)
+        if self._closed:
             return
-        self._open.remove(job)
-        if done and not job.stop.is_set():
-            job.then(value)
+        if job.well and not job.stop.is_set():
+            job.then(job.came_of_it)
         else:
-            job.fail(CalledOffError() if done else value)
+            error = job.came_of_it
+            job.fail(error if isinstance(error, Exception) else CalledOffError())

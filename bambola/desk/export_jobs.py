@@ -25,7 +25,7 @@ class ExportDesk(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self.studio = studio
-        self._background = Background(self, "exports")
+        self._background = Background("exports")
 
     def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan] | None = None) -> None:
         """Export the plan as it is now, as ``kind``, to a file or folder; with the splitting trees found."""

@@ -43,7 +43,7 @@ class FileDesk(QObject):
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
-        self._background = Background(self, "journal")
+        self._background = Background("journal")
         self._unsafe = False
         self._told_of: tuple[Path, str | None] | None = None
         self._timer = at_most_every(self, _JOURNAL_MS, self.write_journal)

@@ -49,7 +49,7 @@ class Darkroom(QObject):
     def __init__(self, colours: dict[str, str]) -> None:
         super().__init__()
         self.colours = colours
-        self._background = Background(self, "darkroom")
+        self._background = Background("darkroom")
         self._waiting: dict[str, Shot] = {}
         self._busy: set[str] = set()
         self._closed = False

@@ -9,6 +9,7 @@ from bambola.core.figure import (
     Bench,
     Bone,
     Brief,
+    Datum,
     Document,
     Figure,
     Node,
@@ -171,3 +172,60 @@ def test_join_stress_by_hand_and_by_size(bench: Bench) -> None:
     assert {o.id for o in question.options} >= {"patch", "scarf", "peg", "leave"}
     pegged = plan_at(figure, 500.0, bench, join_head="peg")
     assert any(step.key == "peg:head" for step in pegged.steps) and not pegged.open_questions
+
+
+def weights(plan: Plan, *parts: str) -> float:
+    """Wool of one copy of each of these parts, g; of a pair, both."""
+    return sum(plan.part(p).count * sum(w.grams for w in plan.part(p).portions) for p in parts)
+
+
+def test_both_arms_of_a_pair_bear_what_single_arms_do(bench: Bench) -> None:
+    arm = arm_on_post().parts[1].replaced(seat=Seat(along=0.5, around=90, sink=3))
+    other = arm.replaced(id="other", seat=Seat(along=0.5, around=-90, sink=3, tilt=Tilt(turn=180)))
+    body = arm_on_post().parts[0]
+    pair = plan_at(figure_of(body, arm.replaced(pair=True)), None, bench).joins
+    singles = plan_at(figure_of(body, arm, other), None, bench).joins
+    assert len(pair) == 1 and len(singles) == 2
+    for row in singles:
+        assert pair[0].stress_kpa == pytest.approx(row.stress_kpa, rel=0.01)
+    # By hand: three times the weight over the area, and the weight on its lever over pi d^3 / 32.
+    plan = plan_at(figure_of(body, arm.replaced(pair=True)), None, bench)
+    grams, area = weights(plan, "arm") / 2, pair[0].area_mm2
+    (copy, solid), _ = plan.solids.of("arm")
+    at = copy.matrix[:3, :3] @ solid.centre
+    lever = math.hypot(at[0], at[1])
+    d = math.sqrt(4 * area / math.pi)
+    by_hand = 3 * grams * 9.81 / area + grams * 9.81 * lever * 32 / (math.pi * d**3)
+    assert pair[0].stress_kpa == pytest.approx(by_hand, rel=1e-3)
+    assert by_hand > 5 * 3 * grams * 9.81 / area  # nearly all of it is bending
+
+
+def test_every_join_bears_all_that_hangs_beyond_it(bench: Bench, badger: Document) -> None:
+    neck = Part(
+        id="neck", name="Neck", parent="body", shape=ball(24), core="cream", seat=Seat(sink=4)
+    )
+    head = Part(
+        id="head", name="Head", parent="neck", shape=ball(40), core="cream", seat=Seat(sink=4)
+    )
+    nose = Part(
+        id="nose", name="Nose", parent="head", shape=ball(12), core="cream", made="apart",
+        seat=Seat(along=0.5, sink=3, tilt=Tilt(nod=90)),
+    )  # fmt: skip
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
+    figure = figure_of(body, neck, head, nose, datum=Datum(part="head"))
+    plan = plan_at(figure, None, bench)
+    rows = {row.part: row for row in plan.joins}
+    assert [name for name, row in rows.items() if row.carries_all] == ["neck", "head"]
+    total, lifted = plan.wool_g, {"neck": ("neck", "head", "nose"), "head": ("head", "nose")}
+    for name, beyond in lifted.items():
+        hung = total - weights(plan, *beyond)
+        d = math.sqrt(4 * rows[name].area_mm2 / math.pi)
+        # Only the nose is off the axis: its weight on its lever bends both joins.
+        nose_at = abs(plan.solids.centroids[3][1])
+        bend = weights(plan, "nose") * 9.81 * nose_at * 32 / (math.pi * d**3)
+        assert rows[name].stress_kpa == pytest.approx(
+            3 * hung * 9.81 / rows[name].area_mm2 + bend, rel=0.01
+        )
+    shipped = plan_at(badger.figure, None, bench)
+    joined = {p.id for p in badger.figure.parts if p.parent is not None and p.garment is None}
+    assert {row.part for row in shipped.joins} == joined

@@ -55,8 +55,9 @@ def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) ->
     join = next(j for j in plan.joins if j.part == "head")
     assert f"{join.was_kpa:.1f} kPa and bears {join.stress_kpa:.1f}" in told(plan, "head", "join")
     # Rows by hand: covered length over 8 mm, which the hair sets and the size does not.
-    rope = badger.figure.by_id["tail"].shape.measures()["length"]
-    rows = [math.ceil(rope * s / 8) for s in (1, plan.scale)]
+    tail = badger.figure.by_id["tail"].shape.measures()["length"]
+    shows = plan.solids.of("tail")[0][1].shows
+    rows = [math.ceil(tail * shows * s / 8) for s in (1, plan.scale)]
     assert grown["tail", "fur rows"] == (str(rows[0]), str(rows[1])) and rows[1] > rows[0]
     assert sum(s.kind == "fur row" for s in plan.steps) == rows[1]
     # The muffler is bought: the head outgrows it, so it changes sides with the head.

@@ -65,8 +65,8 @@ def test_records_narrow_the_band_and_move_the_weight(bench: Bench) -> None:
     )
     ratio = own.wool_by_id["core-batt"].density("medium") / 0.11
     assert ratio == pytest.approx(0.14 / 0.11, rel=0.02)
-    # However many, the next piece strays as a calibrated weight does.
-    assert core.spread == pytest.approx(0.07, abs=0.01)
+    # However many, the next piece strays as the maker's pieces do: by 10 %.
+    assert core.spread == pytest.approx(0.10, abs=0.01)
 
 
 def test_a_record_set_aside_says_nothing_and_other_numbers_are_learned_too(bench: Bench) -> None:

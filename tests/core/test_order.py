@@ -191,7 +191,7 @@ def test_circular_enclosure_is_refused_with_the_parts(bench: Bench) -> None:
         shape=ball(16),
         core="cream",
         over=("hat",),
-        seat=Seat(around=90),
+        seat=Seat(along=0.5, around=90),
     )
     with pytest.raises(OrderConflictError, match="band, hat"):
         make_plan(figure_of(*one_ball(50).parts, a, b), Brief(), bench)
@@ -246,7 +246,7 @@ def test_steps_carry_needle_checks_cautions_and_minutes(bench: Bench, badger: Do
         and "glasses" in steps["cut:spine"].cautions[0].lower()
     )
     assert any("toy" in c for c in steps["finish"].cautions) and steps["wait:eye"].minutes == 0
-    slow = bench.replaced(pace=bench.pace.replaced(per_gram=12.0))
+    slow = bench.replaced(pace=bench.pace.replaced(per_gram=2 * bench.pace.per_gram))
     again = {s.key: s for s in make_plan(badger.figure, badger.brief, slow).steps}
     extra = again["core:body:1"].minutes - bench.pace.setup
     assert extra == pytest.approx(2 * (steps["core:body:1"].minutes - bench.pace.setup))

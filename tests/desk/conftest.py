@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import gc
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -38,6 +39,13 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
         window.deleteLater()
     made.clear()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    gc.collect()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def collected_here() -> None:
+    """The garbage collector runs between tests only: on another thread it would let windows go there."""
+    gc.disable()
 
 
 @pytest.fixture

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from bambola.core.figure import Figure, Join
-from bambola.core.solids import Solids
+from bambola.core.solids import Copy, CopySolid, Solids
 
 SNATCH = 3.0
 """A figure picked up is jerked with three times its weight."""
@@ -53,56 +53,76 @@ def join_for(join: JoinStress) -> Join:
     return wool if join.stress_kpa <= ALLOWED_KPA[wool] else "peg"
 
 
-def join_stresses(
-    solids: Solids,
-    masses: Sequence[tuple[str, float, tuple[float, float, float]]],
-    joins: Mapping[str, Join],
-) -> tuple[JoinStress, ...]:
-    """Stress of every join to the part everything sits on; ``masses`` are (part, g, centre mm).
+Lump = tuple[str, str | None, float, tuple[float, float, float]]
+"""Something that weighs: the part it is on, its side (None: unknown, or in the middle), g, and where (mm)."""
 
-    The part that bears the datum (a head, as a rule) is what a figure is picked up by: its join
-    carries all the rest. Any other carries its own weight. Both with a snatch factor of 3, plus
-    bending from the part's own weight in the pose: force / area + moment / (π d³ / 32), in
-    mN/mm² = kPa, with d the diameter of a round join of that area.
+
+def join_stresses(
+    solids: Solids, masses: Sequence[Lump], joins: Mapping[str, Join]
+) -> tuple[JoinStress, ...]:
+    """Stress of every join; of a pair or more, of the copy that bears most.
+
+    The part that bears the datum (a head, as a rule) is what a figure is picked up by: the joins between it
+    and what everything sits on carry all that hangs below them. Any other carries its part with what hangs
+    beyond. Both with a snatch factor of 3, plus bending from what hangs beyond in the pose:
+    force / area + moment / (π d³ / 32), in mN/mm² = kPa, with d the diameter of a round join of that area.
     """
     figure = solids.placement.figure
-    branch = {part.id: _branch(figure, part.id) for part in figure.parts}
-    top = branch[figure.datum.part] if figure.datum.part else None
-    total = sum(grams for _, grams, _ in masses)
-    borne: dict[str | None, list[tuple[float, tuple[float, float, float]]]] = {}
-    for name, grams, at in masses:
-        borne.setdefault(branch[name], []).append((grams, at))
-    by_copy = list(zip(solids.placement.copies, solids.measured, strict=True))
+    lifted = _chain(figure, figure.datum.part)
+    total = sum(grams for _, _, grams, _ in masses)
+    beyond = _beyond(figure, masses)
+    by_copy: dict[str, list[tuple[Copy, CopySolid]]] = {}
+    for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
+        by_copy.setdefault(copy.part.id, []).append((copy, solid))
     found = []
     for part in figure.parts:
-        if part.parent is None or figure.by_id[part.parent].parent is not None or part.garment:
+        if part.parent is None or part.garment:
             continue
-        copies = [(copy, solid) for copy, solid in by_copy if copy.part is part]
-        area = min(solid.join_mm2 for _, solid in copies)
-        if area <= 0:
-            continue
-        own = borne.get(part.id, [])
-        grams = sum(g for g, _ in own) / len(copies)
-        carries_all = part.id == top
-        force = SNATCH * (total - grams if carries_all else grams) * GRAVITY
-        lever = _level_lever(copies[0][0].matrix[:3, 3].tolist(), own) if len(copies) == 1 else 0.0
-        d = math.sqrt(4 * area / math.pi)
-        bending = grams * GRAVITY * lever / (math.pi * d**3 / 32)
-        kind = joins.get(part.id, part.join)
-        found.append(
-            JoinStress(part.id, kind, force / area + bending, ALLOWED_KPA[kind], area, carries_all)
-        )
+        carries_all, kind = part.id in lifted, joins.get(part.id, part.join)
+        copies, worst = by_copy.get(part.id, []), None
+        for copy, solid in copies:
+            area = solid.join_mm2
+            if area <= 0:
+                continue
+            own = [
+                (grams if side == copy.side else grams / len(copies), at)
+                for side, grams, at in beyond[part.id]
+                if side == copy.side or side is None or copy.side is None
+            ]
+            grams = sum(g for g, _ in own)
+            force = SNATCH * (total - grams if carries_all else grams) * GRAVITY
+            moment = grams * GRAVITY * _level_lever(copy.matrix[:3, 3].tolist(), own)
+            d = math.sqrt(4 * area / math.pi)
+            stress = force / area + moment / (math.pi * d**3 / 32)
+            if worst is None or stress > worst.stress_kpa:
+                worst = JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all)
+        if worst is not None:
+            found.append(worst)
     return tuple(found)
 
 
-def _branch(figure: Figure, part: str) -> str | None:
-    """The part joined to the root through which ``part`` hangs, or None for the root itself."""
-    at = figure.by_id[part]
-    while at.parent is not None:
-        if figure.by_id[at.parent].parent is None:
-            return at.id
-        at = figure.by_id[at.parent]
-    return None
+def _chain(figure: Figure, part: str | None) -> set[str]:
+    """``part`` and every part it hangs on, but for what everything sits on."""
+    found: set[str] = set()
+    while part is not None and (parent := figure.by_id[part].parent) is not None:
+        found.add(part)
+        part = parent
+    return found
+
+
+def _beyond(
+    figure: Figure, masses: Sequence[Lump]
+) -> dict[str, list[tuple[str | None, float, tuple[float, float, float]]]]:
+    """What hangs beyond each part's join: on it, or on parts that sit on it."""
+    found: dict[str, list[tuple[str | None, float, tuple[float, float, float]]]] = {
+        part.id: [] for part in figure.parts
+    }
+    for name, side, grams, at in masses:
+        part: str | None = name
+        while part is not None:
+            found[part].append((side, grams, at))
+            part = figure.by_id[part].parent
+    return found
 
 
 def _level_lever(

@@ -27,6 +27,9 @@ KINDS: dict[str, str] = {
 """Every kind of shape, in a maker's words."""
 
 
+_LIMB_TIP, _ROPE_TIP = 0.8, 0.6
+
+
 def as_kind(shape: Shape, kind: str) -> Shape:
     """``shape`` as a ``kind`` as long, wide and deep as it is."""
     measures = shape.measures()
@@ -38,8 +41,14 @@ def as_kind(shape: Shape, kind: str) -> Shape:
         "pad": Pad(width=wide, depth=deep, height=run),
         "sausage": Sausage(length=max(run, wide), diameter=wide),
         "cone": Cone(length=max(run, 1.01 * wide), base=wide, tip=0.4 * wide),
-        "limb": Limb(joints=_joints(shape, run, wide)),
-        "rope": Rope(points=_points(shape, run), thickness=wide, tip=0.6),
+        "limb": Limb(
+            joints=_joints(shape, max(run - (1 + _LIMB_TIP) / 2 * wide, 0.1 * wide), wide)
+        ),
+        "rope": Rope(
+            points=_points(shape, max(run - (1 + _ROPE_TIP) / 2 * wide, 0.1 * wide)),
+            thickness=wide,
+            tip=_ROPE_TIP,
+        ),
         "leaf": Leaf(length=run, width=wide, thickness=min(deep, 0.25 * min(run, wide))),
         "turned": Turned(length=run, stations=_stations(wide, deep)),
     }
@@ -58,7 +67,7 @@ def _joints(shape: Shape, run: float, wide: float) -> tuple[Joint, ...]:
     if isinstance(shape, Limb):
         return shape.joints
     points = _points(shape, run)
-    tip = shape.tip if isinstance(shape, Rope) else 0.8
+    tip = shape.tip if isinstance(shape, Rope) else _LIMB_TIP
     shares = np.linspace(1.0, tip, len(points))
     return tuple(
         Joint(x=x, y=y, z=z, diameter=float(wide * share))

@@ -68,6 +68,10 @@ class ShapeBase(Frozen):
         """Each named measure in mm."""
         return {name: float(getattr(self, name)) for name in self.measure_names}
 
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        """The least length (mm) such a shape may have with its other ``measures``; nought if any will do."""
+        return 0.0
+
     def resized(self, measures: Mapping[str, float]) -> Shape:
         """This shape with ``measures`` (mm) in place of its own."""
         return self.replaced(**measures)  # type: ignore[return-value]
@@ -112,6 +116,9 @@ class Sausage(ShapeBase):
             raise ValueError("a sausage must be at least as long as it is thick")
         return self
 
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        return measures["diameter"]
+
 
 class Cone(ShapeBase):
     """A cone with rounded ends: the hull of a ball ``base`` and a ball ``tip`` wide, ``length`` long."""
@@ -128,6 +135,9 @@ class Cone(ShapeBase):
             raise ValueError("a cone must be longer than its thicker end is wide")
         return self
 
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        return max(measures["base"], measures["tip"]) * (1 + _BARELY)
+
     @cached_property
     def smallest_mm(self) -> float:
         return max(self.base, self.tip)
@@ -135,6 +145,10 @@ class Cone(ShapeBase):
     @property
     def thinnest_mm(self) -> float:
         return min(self.base, self.tip)
+
+
+_BARELY = 1e-3
+"""How much longer a shape must be than its round ends alone."""
 
 
 class Joint(Frozen):
@@ -149,7 +163,8 @@ class Joint(Frozen):
 class Limb(ShapeBase):
     """A tapered chain of rounds along bones: arms, legs, necks.
 
-    ``length`` is the run through the joint centres, ``thickness`` the stoutest diameter.
+    ``length`` is over all, round ends and the run through the joint centres; ``thickness`` the stoutest
+    diameter.
     """
 
     kind: Literal["limb"] = "limb"
@@ -158,17 +173,31 @@ class Limb(ShapeBase):
 
     @model_validator(mode="after")
     def _has_length(self) -> Limb:
-        if self.measures()["length"] <= 0:
+        if self._run <= 0:
             raise ValueError("a limb needs joints at different places")
         return self
+
+    @property
+    def _run(self) -> float:
+        return _run([(j.x, j.y, j.z) for j in self.joints])
+
+    @property
+    def _ends(self) -> float:
+        return (self.joints[0].diameter + self.joints[-1].diameter) / 2
+
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        stout = measures["thickness"] / max(j.diameter for j in self.joints)
+        return self._ends * stout * (1 + _BARELY)
 
     def centres(self) -> np.ndarray:
         """Joint centres, shape (n, 3)."""
         return np.array([(j.x, j.y, j.z) for j in self.joints])
 
     def measures(self) -> dict[str, float]:
-        places = [(j.x, j.y, j.z) for j in self.joints]
-        return {"length": _run(places), "thickness": max(j.diameter for j in self.joints)}
+        return {
+            "length": self._run + self._ends,
+            "thickness": max(j.diameter for j in self.joints),
+        }
 
     @cached_property
     def smallest_mm(self) -> float:
@@ -176,8 +205,8 @@ class Limb(ShapeBase):
 
     def resized(self, measures: Mapping[str, float]) -> Limb:
         old = self.measures()
-        along = measures.get("length", old["length"]) / old["length"]
         stout = measures.get("thickness", old["thickness"]) / old["thickness"]
+        along = (measures.get("length", old["length"]) - self._ends * stout) / self._run
         return self.replaced(
             joints=tuple(
                 Joint.model_construct(
@@ -232,7 +261,8 @@ class Leaf(ShapeBase):
 class Rope(ShapeBase):
     """A round section along a smooth curve: tails, brims, rolled collars.
 
-    ``thickness`` is the diameter at the base and ``tip`` the share of it left at the far end.
+    ``thickness`` is the diameter at the base and ``tip`` the share of it left at the far end. ``length`` is
+    over all: the run through its points and its round ends, or once round a closed one.
     """
 
     kind: Literal["rope"] = "rope"
@@ -244,22 +274,32 @@ class Rope(ShapeBase):
 
     @model_validator(mode="after")
     def _has_length(self) -> Rope:
-        if self.measures()["length"] <= 0:
+        if self._run <= 0:
             raise ValueError("a rope needs points at different places")
         if self.closed and len(self.points) < 3:
             raise ValueError("a closed rope needs at least three points")
         return self
 
+    @property
+    def _run(self) -> float:
+        return _run((*self.points, self.points[0]) if self.closed else self.points)
+
+    def _ends(self, thickness: float) -> float:
+        return 0.0 if self.closed else thickness * (1 + self.tip) / 2
+
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        return self._ends(measures["thickness"]) * (1 + _BARELY)
+
     def measures(self) -> dict[str, float]:
-        run = (*self.points, self.points[0]) if self.closed else self.points
-        return {"length": _run(run), "thickness": self.thickness}
+        return {"length": self._run + self._ends(self.thickness), "thickness": self.thickness}
 
     def resized(self, measures: Mapping[str, float]) -> Rope:
-        old = self.measures()
-        along = measures.get("length", old["length"]) / old["length"]
+        thickness = measures.get("thickness", self.thickness)
+        length = measures.get("length", self.measures()["length"])
+        along = (length - self._ends(thickness)) / self._run
         return self.replaced(
             points=tuple((x * along, y * along, z * along) for x, y, z in self.points),
-            thickness=measures.get("thickness", self.thickness),
+            thickness=thickness,
         )
 
     @cached_property

@@ -97,6 +97,12 @@ def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
         yield from _each(book.surface(part.id), book.of(part.id, "fur")[:1])
 
 
+def coat_under_clothes(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.garment and part.parent:
+            yield from _each(book.surface(part.parent), book.of(part.id, "join"))
+
+
 def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         if part.parent:
@@ -244,7 +250,54 @@ def relief_before_marks(book: Book) -> Iterator[tuple[str, str]]:
 def join_under_coat(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         if part.made == "on wire":
-            yield from _each(book.of(part.id, "blend"), book.surface(part.id)[:1])
+            blend = book.of(part.id, "blend")
+            yield from _each(blend, book.surface(part.id)[:1])
+            yield from _each(blend, book.surface(part.parent)[:1] if part.parent else [])
+
+
+def coat_under_parts(book: Book) -> Iterator[tuple[str, str]]:
+    if book.work.school("colour", "each part first") != "each part first":
+        return
+    for part in book.work.parts:
+        if part.made == "apart" and part.parent and not part.garment:
+            yield from _each(book.surface(part.parent), book.of(part.id, "join")[:1])
+
+
+def stood_on_its_feet(book: Book) -> Iterator[tuple[str, str]]:
+    if "check:ground" in book.tasks:
+        feet = [key for foot in book.work.feet for key in _comes_on(book, foot)]
+        yield from _each(feet, ["check:ground"])
+
+
+def stood_while_it_can_be_mended(book: Book) -> Iterator[tuple[str, str]]:
+    if "check:ground" not in book.tasks:
+        return
+    for part in book.work.parts:
+        dressed = book.of(part.id, "join")[:1] if part.garment else []
+        yield from _each(["check:ground"], book.of(part.id, "fur")[:1] + dressed)
+    yield from _each(["check:ground"], (f"fit:{fitting.id}" for fitting in book.work.fittings))
+
+
+def _comes_on(book: Book, part: str) -> list[str]:
+    """The tasks by which a part, and whatever bears it, is made and comes to its place."""
+    found: list[str] = []
+    at: str | None = part
+    while at is not None:
+        found += book.seated(at)[-1:] or book.built(at)
+        at = book.parts[at].parent
+    return found
+
+
+def whiskers_on_the_whole(book: Book) -> Iterator[tuple[str, str]]:
+    for fitting in book.work.fittings:
+        if fitting.kind == "whisker":
+            yield from _each(_comes_on(book, fitting.part), [f"fit:{fitting.id}"])
+
+
+def loop_on_the_whole(book: Book) -> Iterator[tuple[str, str]]:
+    if "loop" in book.tasks:
+        made = [k for k, task in book.tasks.items() if task.kind in ("join", "blend", "coat")]
+        yield from _each(made, ["loop"])
 
 
 def inset_first(book: Book) -> Iterator[tuple[str, str]]:
@@ -292,6 +345,9 @@ RULES: tuple[Rule, ...] = (
          "a bound wire cannot be reached through felt.", wire_before_wool),
     Rule("layers-inside-out", True, "A core comes before its coat and rounds run from the inside out: "
          "a needle cannot firm what lies under a finished surface.", layers_inside_out),
+    Rule("coat-under-clothes", True, "What is worn goes on when what it lies on has its coat: afterwards no "
+         "needle reaches there.", coat_under_clothes),
+    Rule("stood-on-its-feet", True, "It cannot be stood before its feet are on.", stood_on_its_feet),
     Rule("parent-firm", True, "What something is joined to must be firm first: "
          "a soft base gives way and the join works loose.", parent_firm),
     Rule("apart-then-joined", True, "A part made apart is shaped, coated, joined and blended in that "
@@ -318,6 +374,13 @@ RULES: tuple[Rule, ...] = (
          "their bases are marked.", relief_before_marks),
     Rule("join-under-coat", False, "What grows on one skeleton is joined under its coat, which then "
          "hides the seam.", join_under_coat),
+    Rule("coat-under-parts", False, "What a part is joined to has its coat first: under the part it could "
+         "not be laid evenly.", coat_under_parts),
+    Rule("stood-early", False, "It is stood while its feet can still be pressed level: with fur, clothes and "
+         "eyes on it, that would spoil them.", stood_while_it_can_be_mended),
+    Rule("whiskers-late", False, "Whiskers go on when what bears them is in its place: they bend while it is "
+         "handled.", whiskers_on_the_whole),
+    Rule("loop-late", False, "The loop is fixed when everything that weighs is on.", loop_on_the_whole),
     Rule("inset-and-coat", False, "The patch goes first and the surround is tucked against it: "
          "the edge is crisper.", inset_first),
     Rule("coat-after-joining", False, "One colour over everything: the coat waits until the parts are "

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from bambola.core.figure import Pace, round_shares
@@ -84,11 +84,14 @@ def minutes_for(
 ) -> float:
     """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on.
 
-    A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice.
+    A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
+    takes its own minutes. What is smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
         return 0.0
     sort = task.sort
+    if task.kind in ("cut wire", "bend and bind"):
+        return pace.wire
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.replace(".2", ""), 0.0)
@@ -97,13 +100,24 @@ def minutes_for(
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
-    return float(copies * (pace.setup + pace.per_gram * mass**0.8 * factor))
+    start = pace.join if sort in ("join", "pair") else pace.setup
+    return float(copies * (start + pace.per_gram * mass**0.8 * factor))
+
+
+SMOOTHING_SHARE = 0.1
+"""Smoothing takes no more than this share of all the rest of the making. Judged."""
+
+
+def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:
+    """Minutes to smooth ``skin_cm2`` of skin, where all else takes ``rest`` minutes."""
+    return min(pace.smooth * skin_cm2, SMOOTHING_SHARE * rest)
 
 
 def number_steps(
-    order: Sequence, work: Work, grams: Mapping[str, float], pace: Pace, firmness: Mapping[str, str]
-) -> tuple[Step, ...]:
-    """The steps of ``order`` with numbers, reasons and minutes."""
+    order: Sequence, work: Work, grams: Mapping[str, float], pace: Pace, firmness: Mapping[str, str],
+    skin_cm2: float,
+) -> tuple[Step, ...]:  # fmt: skip
+    """The steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the end."""
     jobs = {part.id: part for part in work.parts}
     steps = []
     for n, (task, rules, after) in enumerate(
@@ -115,7 +129,11 @@ def number_steps(
                  task.needle, task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks,
                  task.cautions, task.key)
         )  # fmt: skip
-    return tuple(steps)
+    rest = sum(step.minutes for step in steps if step.key != "finish")
+    return tuple(
+        replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace)) if step.key == "finish" else step
+        for step in steps
+    )  # fmt: skip
 
 
 def _rounds(n: int) -> str:

@@ -28,6 +28,7 @@ class PartJob:
     ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. A core
     ``grows`` from round to round in three directions, or in two along its whole length. The second
     of a pair made one at a time has its id with ``.2`` after it.
+    What is ``left_out`` lies within its neighbours.
     """
 
     id: str
@@ -57,6 +58,7 @@ class PartJob:
     meets: bool = False
     limb: bool = False
     grows: int = 3
+    left_out: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,23 +75,29 @@ class FittingJob:
 
 @dataclass(frozen=True, slots=True)
 class WireJob:
-    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg."""
+    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg; ``bound`` says
+    that it is bound to another."""
 
     id: str
     name: str
     pegs: str | None = None
+    bound: bool = True
 
 
 @dataclass(frozen=True, slots=True)
 class Work:
     """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
-    and bears the whole figure when it is lifted."""
+    and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with
+    marks of a face; one that ``hangs`` has a loop."""
 
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
     fittings: tuple[FittingJob, ...] = ()
     schools: tuple[tuple[str, str], ...] = ()
     neck: str | None = None
+    feet: tuple[str, ...] = ()
+    marked: tuple[str, ...] = ()
+    hangs: bool = False
 
     def school(self, choice: str, default: str) -> str:
         """The maker's school for ``choice``."""
@@ -156,18 +164,30 @@ def _all(work: Work) -> Iterator[Task]:
         yield Task(f"cut:{wire.id}", "cut wire", None, called, cautions=(WIRE_CARE,))
         if wire.pegs:
             continue
+        bound = " and bind it" if wire.bound else ""
         yield Task(f"bend:{wire.id}", "bend and bind", None,
-                   f"Bend {wire.name.lower()} along its marks and bind it",
+                   f"Bend {wire.name.lower()} along its marks{bound}",
                    cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:
+        if part.left_out:
+            continue
         yield from _core(part, work)
         yield from _skin(part)
         yield from _joining(part, work)
     yield from _face(work)
     for fitting in work.fittings:
         yield from _fitting(fitting)
-    yield Task("check:stand", "check", None, "Stand it, and look from front, side, back and top",
-               checks=("stand it", "look upside down and from four sides"))  # fmt: skip
+    if work.hangs:
+        yield Task("loop", "fit", None, "Fix the loop it hangs by, where the plan marks it",
+                   checks=("hang it: does it nod as planned?",))  # fmt: skip
+        last, hold = "Hang it, and look from front, side, back and below", "hang it"
+    else:
+        if work.feet:
+            yield Task("check:ground", "check", None, "Stand it while its feet can still be pressed level",
+                       checks=("no rocking on a hard table", "it stands when it is nudged"))  # fmt: skip
+        last, hold = "Stand it, and look from front, side, back and top", "stand it"
+    yield Task("check:stand", "check", None, last,
+               checks=(hold, "look upside down and from four sides"))  # fmt: skip
     yield Task("finish", "finish", None, "Smooth the whole surface and trim what stands up",
                SURFACE_NEEDLE,
                checks=("rub along the coat", *(("feel for wire",) if work.wires else ())),
@@ -278,6 +298,9 @@ def _face(work: Work) -> Iterator[Task]:
         p.parent for p in work.parts if p.face and p.parent
     }
     for part in work.parts:
+        if part.id in work.marked and part.id not in faces:
+            yield Task(f"mark:{part.id}", "mark", part.id,
+                       f"Lay out the marks on the {part.name.lower()}")  # fmt: skip
         if part.id in faces:
             yield Task(f"mark:{part.id}", "mark", part.id,
                        f"Mark eye line, nose and ear bases on the {part.name.lower()}",

@@ -9,13 +9,13 @@ from typing import cast
 
 from bambola.core.armature import CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
-from bambola.core.figure import Brief, Figure, Join, SizeRule
+from bambola.core.figure import Bench, Brief, Figure, Join, SizeRule
 from bambola.core.order import CHOICE_BY_ID, Work
 from bambola.core.plan.jobs import work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish
 from bambola.core.plan.masses import fitting_masses, held_by
 from bambola.core.plan.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
-from bambola.core.resize import Resized, resize, way_of_making
+from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
 
 
@@ -38,6 +38,7 @@ class AtSize:
     joins: dict[str, Join]
     stresses: tuple[JoinStress, ...]
     masses: list[Mass]
+    made: dict[str, Made]
     work: Work
     usual: Work | None
 
@@ -143,9 +144,10 @@ def _once(
         [(i, outline * resized.scale) for i, outline in made.prints]
         if resized.even else footprints(solids.placement)
     )  # fmt: skip
-    wished = _wished(made, brief, resized.figure)
+    ways = _ways(solids, made.bench)
+    wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
-    joined = _joined(made, solids, wired, wished)
+    joined = _joined(made, solids, wired, wished, ways)
     if brief.height is not None:
         joins = wished | {
             row.part: join_for(row)
@@ -156,8 +158,9 @@ def _once(
         }
         if joins != wished:
             wool, lumps = rewooled(made, solids, wired, brief, joins, resized.scale)
-            joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins)
-    job = (resized.figure, solids, joined.wired.wool, joined.joins)
+            joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
+    feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
+    job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     work = work_of(*job, brief.schools, made.bench, joined.pegs, made.neck)
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
     usual = None
@@ -165,11 +168,26 @@ def _once(
         usual = work_of(*job, plain, made.bench, joined.pegs, made.neck)
     return AtSize(
         prepared, resized, solids, prints, joined.wired, joined.pegs, wired.thin, wished, joined.joins,
-        joined.stresses, joined.masses, work, usual,
+        joined.stresses, joined.masses, ways, work, usual,
     )  # fmt: skip
 
 
-def _wished(made: AsMade, brief: Brief, figure: Figure) -> dict[str, Join]:
+def _ways(solids: Solids, bench: Bench) -> dict[str, Made]:
+    """How every part is made at this size."""
+    figure = solids.placement.figure
+    caps = {
+        copy.part.id: solid.is_cap
+        for copy, solid in zip(solids.placement.copies, solids.measured, strict=True)
+    }
+    return {
+        part.id: way_of_making(part, part.shape, figure, bench, caps.get(part.id, False))
+        for part in figure.parts
+    }
+
+
+def _wished(
+    made: AsMade, brief: Brief, figure: Figure, ways: Mapping[str, Made]
+) -> dict[str, Join]:
     """How every part is to be joined, as answered, by the maker's school, or as drawn.
 
     What is built in place grows on what bears it, and clothes are put on: nothing is laid over such a join
@@ -179,8 +197,7 @@ def _wished(made: AsMade, brief: Brief, figure: Figure) -> dict[str, Join]:
     for part in figure.parts:
         if part.parent is None:
             continue
-        made_so = way_of_making(part, part.shape, figure, made.bench)
-        grown = made_so in ("in place", "detail") or part.garment is not None
+        grown = ways[part.id] in ("in place", "detail") or part.garment is not None
         found[part.id] = "fringe" if grown else _told(made, brief, part.id) or part.join
     return found
 
@@ -208,14 +225,22 @@ class _Joined:
     stresses: tuple[JoinStress, ...]
 
 
-def _joined(made: AsMade, solids: Solids, wired: Wired, joins: dict[str, Join]) -> _Joined:
+def _joined(
+    made: AsMade,
+    solids: Solids,
+    wired: Wired,
+    joins: dict[str, Join],
+    ways: Mapping[str, Made],
+) -> _Joined:
     masses = wired.lumps + cut_masses(solids, wired.wires) + fitting_masses(solids)
-    pegged = pegs(solids, joins, masses, made.bench)
+    # What sits on a wire needs no peg, and nothing could be stuck on one.
+    apart = {part: join for part, join in joins.items() if ways[part] == "apart"}
+    pegged = pegs(solids, apart, masses, made.bench)
     root = solids.placement.figure.parents_first[0].id
     masses += [Mass(peg.grams, peg.points_mm[0], root, None) for peg in pegged]
     found = join_stresses(
         solids,
-        [(m.part, m.grams, m.centre) for m in masses],
+        [(m.part, m.side, m.grams, m.centre) for m in masses],
         held_by(solids.placement.figure, joins),
     )
     stresses = tuple(

@@ -17,7 +17,8 @@ def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
     figure = plan.resized.figure
     for row in plan.parts:
         part = figure.by_id[row.id]
-        if isinstance(part.shape, Leaf) and row.made != "detail":
+        sheet = any(p.role == "core" and p.form == "sheet" for p in row.portions)
+        if isinstance(part.shape, Leaf) and row.made != "detail" and sheet:
             wool = bench.wool_by_id[part.core]
             found[row.id] = blank_of(
                 part.shape, wool.start_density, bench.packed_density(figure, part),

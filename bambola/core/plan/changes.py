@@ -12,7 +12,6 @@ from bambola.core.plan.at_size import AtSize
 from bambola.core.plan.dress import dress_of
 from bambola.core.plan.jobs import SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
-from bambola.core.wool import extents
 
 FIRST = ("made", "join", "dress", "fur rows", "rounds", "firmed", "needle")
 """What matters more is told first."""
@@ -39,7 +38,7 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
         case "join":
             yield from _joined(change, new)
         case "fur rows" if now.fur is not None:
-            a, b = (extents(p.shape)["along"] for p in (was, now))
+            a, b = (size.wired.wool[part].long_mm for size in (old, new))
             yield (
                 f"They cover {_mm(b)} where they covered {_mm(a)}, a row every {now.fur.spacing:g} mm: "
                 f"hair of {now.fur.hair:g} mm does not grow with it."

@@ -9,7 +9,7 @@ from typing import Literal
 
 from bambola.core.figure import Figure, Part, Rope, Turned
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.jobs import ellipse_mm, girth
+from bambola.core.plan.jobs import ancestors, ellipse_mm, girth
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
 
@@ -58,11 +58,10 @@ def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
     """Raise ``OrderConflictError`` for a garment that must pass over the very thing it sits on and cannot:
     by the time there is something to put it on, that is too wide."""
     for row in rows:
-        under, at = set[str](), figure.by_id[row.part].parent
-        while at is not None:
-            under.add(at)
-            at = figure.by_id[at].parent
-        if not row.passes_over and row.passes in under:
+        # One that is bought can be opened, or another taken: that is asked.
+        if row.bought:
+            continue
+        if not row.passes_over and row.passes in ancestors(figure.by_id[row.part], figure):
             name, wide = figure.by_id[row.part].name, figure.by_id[row.passes].name.lower()
             needs = row.passes_mm * row.opening_mm / row.stretched_mm
             raise OrderConflictError(

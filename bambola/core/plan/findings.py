@@ -11,6 +11,7 @@ from bambola.core.figure import Bench, Brief, Join
 from bambola.core.plan.dress import DressPlan
 from bambola.core.plan.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
+from bambola.core.solids import Solids
 from bambola.core.wool import PartWool
 
 
@@ -37,6 +38,7 @@ class Findings:
     wished: Mapping[str, Join]
     drawn: bool
     dress: tuple[DressPlan, ...]
+    solids: Solids
 
 
 def answer_among(brief: Brief, code: str, options: Sequence[Option]) -> str | None:

@@ -9,22 +9,24 @@ from dataclasses import replace
 from bambola.core.armature import CutWire
 from bambola.core.figure import Bench, Figure, Limb, Part
 from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
-from bambola.core.resize import rounds, way_of_making
+from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows, start_form
 
 STOUT_NEEDLE = 36
 """Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
 SMALL_MM = 12.0
-"""Parts smaller than this may be joined soft and firmed on the body."""
+"""Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
+flat ones, which keep their outline only if they are firm, nor those that bear others."""
 
 
 def work_of(
     figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
-    schools: Mapping[str, str], bench: Bench, pegs: Sequence[CutWire] = (), neck: str | None = None,
+    ways: Mapping[str, Made], feet: frozenset[str], schools: Mapping[str, str], bench: Bench,
+    pegs: Sequence[CutWire] = (), neck: str | None = None,
 ) -> Work:  # fmt: skip
-    """The order's view of a figure at one size; ``pegs`` are the wires that join parts, ``neck``
-    the part by which it is lifted."""
+    """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
+    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -36,7 +38,7 @@ def work_of(
     fitted: dict[str, int] = {}
     for placed in solids.placement.fittings:
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
-    meeting = _meeting(solids)
+    meeting, bound = _meeting(solids), _bound(figure)
     jobs = tuple(
         _job(
             part,
@@ -48,6 +50,7 @@ def work_of(
             bench,
             schools,
             meeting,
+            ways[part.id],
         )
         for part in figure.parents_first
     )
@@ -56,7 +59,7 @@ def work_of(
     return Work(
         jobs,
         (
-            *(WireJob(wire.id, wire.name) for wire in figure.wires),
+            *(WireJob(wire.id, wire.name, bound=wire.id in bound) for wire in figure.wires),
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
@@ -65,17 +68,20 @@ def work_of(
         ),
         tuple(sorted(schools.items())),
         neck,
+        tuple(part.id for part in figure.parts if part.id in feet),
+        tuple(dict.fromkeys(mark.part for mark in figure.marks)),
+        figure.stance == "hanging",
     )
 
 
 def _job(
     part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
     wires_in: Mapping[str, list[str]], bench: Bench, schools: Mapping[str, str], meeting: frozenset[str],
+    made: Made,
 ) -> PartJob:  # fmt: skip
     """One part's job; ``meeting`` are the parts whose two copies touch."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
-    made = way_of_making(part, part.shape, figure, bench)
     needle = needle_for(part.shape.smallest_mm)
     if made == "on wire" and schools.get("near wire", "stout") == "stout":
         needle = STOUT_NEEDLE
@@ -94,7 +100,7 @@ def _job(
         coat=part.coat.wool if part.coat else None,
         insets=tuple((inset.id, inset.wool) for inset in part.insets),
         fur_wool=part.fur.wool if part.fur else None,
-        fur_rows=0 if made == "detail" else fur_rows(part),
+        fur_rows=0 if made == "detail" else fur_rows(part, wool.long_mm),
         fur_lie=part.fur.lie if part.fur else "base",
         join=joins.get(part.id, part.join),
         face=part.face,
@@ -102,13 +108,48 @@ def _job(
         wires=tuple(wires_in.get(part.id, ())),
         garment=dress is not None,
         passes=dress.passes if dress else None,
-        small=part.shape.smallest_mm < SMALL_MM,
+        small=not part.shape.flat
+        and max(extents(part.shape).values()) < SMALL_MM
+        and not any(other.parent == part.id for other in figure.parts),
         meets=part.id in meeting,
         limb=isinstance(part.shape, Limb),
         grows=grows(part),
+        left_out=wool.left_out,
         must_precede=dress is not None
         and dress.kind == "pulled over"
-        and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes]),
+        and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])
+        and not opened(part, figure),
+    )
+
+
+def opened(part: Part, figure: Figure) -> bool:
+    """Whether a bought garment has to be opened to go on at all: it sits on what it would have to pass over
+    before there is anything to sit on."""
+    dress = part.garment
+    return dress is not None and dress.bought and dress.passes in ancestors(part, figure)
+
+
+def ancestors(part: Part, figure: Figure) -> set[str]:
+    """The parts that ``part`` hangs on, up to what everything sits on."""
+    found: set[str] = set()
+    at = part.parent
+    while at is not None:
+        found.add(at)
+        at = figure.by_id[at].parent
+    return found
+
+
+def _bound(figure: Figure) -> frozenset[str]:
+    """The wires that are bound to another: at a node both walk through."""
+    return frozenset(
+        wire.id
+        for wire in figure.wires
+        if any(
+            node in other.route
+            for node in wire.binds
+            for other in figure.wires
+            if other is not wire
+        )
     )
 
 

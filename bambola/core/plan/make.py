@@ -20,7 +20,7 @@ from bambola.core.plan.made import AsMade, as_made
 from bambola.core.plan.notices import find_notices
 from bambola.core.plan.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.wiring import bone_plans, pieces_to_cut
-from bambola.core.resize import rounds, wanted_size, way_of_making
+from bambola.core.resize import rounds, wanted_size
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
@@ -41,8 +41,9 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
     steps = number_steps(
-        order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts}
-    )
+        order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts},
+        sum(solid.exposed_mm2 for solid in new.solids.measured) / 100.0,
+    )  # fmt: skip
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
     fittings = _fittings(made, new)
@@ -55,7 +56,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     findings = Findings(
         new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
         new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, new.wished,
-        wire_school(made, brief) == "drawn", dress,
+        wire_school(made, brief) == "drawn", dress, new.solids,
     )  # fmt: skip
     return Plan(
         figure=figure.name,
@@ -144,7 +145,7 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
     )
     return PartPlan(
         part.id, part.name, counts.get(part_id, 0),
-        way_of_making(part, sized.shape, new.resized.figure, bench), sized.from_mm, sized.to_mm,
+        new.made[part_id], sized.from_mm, sized.to_mm,
         wool.net_cm3, wool.exposed_cm2, rounds(wool.core_mm), part.firmness, wool.coat_mm,
         sized.bent_by, part.fringe, wool.portions,
     )  # fmt: skip

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.balance.joins import ALLOWED_KPA
-from bambola.core.figure import Rope
+from bambola.core.figure import Limb, Rope
 from bambola.core.plan.findings import Findings, answer_among
+from bambola.core.plan.jobs import opened
 from bambola.core.plan.masses import held_by
 from bambola.core.plan.standing_notices import standing_notices
 from bambola.core.plan.values import Notice, Option
 from bambola.core.plan.wire_notices import wire_notices
-from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, rounds
+from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, SLIMMER, rounds
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
@@ -26,7 +27,7 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
         *standing_notices(found), *wire_notices(found), *_joins(found), *_dress(found), *_eyes(found),
-        *_notes(found), *_soft_centres(found),
+        *_shapes(found), *_hidden(found), *_notes(found), *_soft_centres(found),
     ]  # fmt: skip
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
@@ -81,37 +82,45 @@ def _joins(found: Findings) -> Iterator[Notice]:
 def _dress(found: Findings) -> Iterator[Notice]:
     """A bought garment that does not reach round what it is worn on, or hangs far looser than as made."""
     matches = {row.id: row.wanted_mm for row in found.fittings}
+    part_of = found.resized.figure.by_id
     for row in found.dress:
         if not row.bought:
             continue
         code = f"dress:{row.part}"
         answer = found.brief.answers.get(code)
         loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
-        if row.fits and not loose and answer is None:
+        stuck = not row.passes_over and opened(part_of[row.part], found.resized.figure)
+        if row.fits and not loose and not stuck and answer is None:
             continue
-        name = found.resized.figure.by_id[row.part].name
-        least = row.worn_mm * row.opening_mm / row.stretched_mm
+        name = part_of[row.part].name
+        tight = max(row.worn_mm, row.passes_mm if stuck else 0.0)
+        least = tight * row.opening_mm / row.stretched_mm
         options = (
             Option(
                 REPLACED,
                 "Another one",
                 f"{matches[row.part]:.0f} mm round, at least {least:.0f} mm",
             ),
-            Option("leave", "Leave it", "open behind" if not row.fits else "it hangs loose"),
+            Option("leave", "Open it", "and close it behind with a stitch")
+            if stuck
+            else Option("leave", "Leave it", "open behind" if not row.fits else "it hangs loose"),
         )
-        size = (
-            "too tight at this size"
-            if not row.fits
-            else "too wide at this size"
-            if loose
-            else "sized anew"
-        )
-        how = (
-            f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm."
-            if not row.fits
-            else f"It is {row.opening_mm:.0f} mm round; as loose as it was made would be "
-            f"{matches[row.part]:.0f} mm."
-        )
+        if stuck:
+            size = "it does not go on any more"
+            how = (
+                f"It stretches to {row.stretched_mm:.0f} mm and must pass over the "
+                f"{part_of[row.passes].name.lower()}, {row.passes_mm:.0f} mm round, which is there before it."
+                + (" Until you say, it is planned opened behind." if answer is None else "")
+            )
+        elif not row.fits:
+            size = "too tight at this size"
+            how = f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm."
+        else:
+            size = "too wide at this size" if loose else "sized anew"
+            how = (
+                f"It is {row.opening_mm:.0f} mm round; as loose as it was made would be "
+                f"{matches[row.part]:.0f} mm."
+            )
         yield Notice(
             code, "choose", row.part, f"{name}: {size}", how,
             options, answer_among(found.brief, code, options),
@@ -139,6 +148,34 @@ def _eyes(found: Findings) -> Iterator[Notice]:
             code, "choose", by_id[row.id].part, f"{row.name}: no such size is sold",
             f"{row.wanted_mm:.1f} mm would match. Small features look bigger than expected.",
             tuple(options), answer_among(found.brief, code, options),
+        )  # fmt: skip
+
+
+def _shapes(found: Findings) -> Iterator[Notice]:
+    """Sizes that were asked for and that no part of such a shape can have."""
+    for part in found.resized.figure.parts:
+        sized = found.resized.parts[part.id]
+        if not sized.impossible:
+            continue
+        code = f"shape:{part.id}"
+        wanted = sized.impossible
+        thick = max(mm for name, mm in wanted.items() if name != "length")
+        least = part.shape.least_length(wanted)
+        slim = thick * wanted["length"] / least
+        options = (
+            Option("longer", "Make it longer", f"{least:.0f} mm long and {thick:.0f} mm thick"),
+            Option(
+                SLIMMER,
+                "Make it slimmer",
+                f"{wanted['length']:.0f} mm long and {slim:.0f} mm thick",
+            ),
+        )
+        answer = answer_among(found.brief, code, options)
+        yield Notice(
+            code, "choose", part.id, f"{part.name}: shorter than it is thick",
+            f"Its sizes ask for {wanted['length']:.0f} mm long and {thick:.0f} mm thick, which cannot be. "
+            + ("Until you say, it is planned longer." if answer is None else "It is planned as you said."),
+            options, answer,
         )  # fmt: skip
 
 
@@ -181,6 +218,40 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         )
 
 
+def _hidden(found: Findings) -> Iterator[Notice]:
+    """Parts of which hardly anything shows, and parts that touch nothing."""
+    figure = found.resized.figure
+    touching = dict.fromkeys(figure.by_id, False)
+    for i, copy in enumerate(found.solids.placement.copies):
+        touching[copy.part.id] |= found.solids.measured[i].join_mm2 > 0
+    for part in figure.parts:
+        wool = found.wool[part.id]
+        within = "within its neighbours"
+        if part.garment is not None or part.parent is None:
+            continue
+        if wool.left_out:
+            yield Notice(
+                f"hidden:{part.id}", "note", part.id, f"{part.name}: left out",
+                f"{part.name} lies wholly {within}: nothing of it shows, and nothing is made of it.",
+            )  # fmt: skip
+        elif wool.is_cap:
+            yield Notice(
+                f"hidden:{part.id}", "note", part.id, f"{part.name}: laid on as a cap",
+                f"Only {max(1, round(wool.shows * 100))} % of {part.name.lower()} shows, the rest lies "
+                f"{within}: it is laid on as a cap of wool, not shaped and joined.",
+            )  # fmt: skip
+        elif not touching[part.id]:
+            on = figure.by_id[part.parent].name.lower()
+            yield Notice(
+                f"floating:{part.id}", "choose", part.id, f"{part.name}: it touches nothing",
+                f"{part.name} does not reach the {on} it sits on, so it cannot be joined. Push it in or "
+                f"move it in Measure.",
+                (Option("leave", "It hangs free", "on a thread or a wire of its own"),),
+                answer_among(found.brief, f"floating:{part.id}",
+                             (Option("leave", "It hangs free", ""),)),
+            )  # fmt: skip
+
+
 def _notes(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
@@ -191,8 +262,10 @@ def _notes(found: Findings) -> Iterator[Notice]:
         ring = isinstance(sized.shape, Rope) and sized.shape.closed
         if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
             continue
-        run = sized.to_mm.get("length", 0.0)
         thick = sized.shape.smallest_mm
+        # Round ends do not hang free: they are what it is joined by and what it ends in.
+        ends = thick if isinstance(sized.shape, Limb | Rope) else 0.0
+        run = sized.to_mm.get("length", 0.0) - ends
         if run / thick > DROOP:
             yield Notice(f"droop:{part.id}", "note", part.id, f"{part.name}: slender without wire",
                          f"{part.name} is {run / thick:.1f} times as long as it is thick and will droop; "

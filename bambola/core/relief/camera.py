@@ -13,7 +13,7 @@ from embreex.rtcore_scene import EmbreeScene
 from numpy.typing import NDArray
 
 from bambola.core.figure import Part, Piece, Shape
-from bambola.core.solids import Mesh, Placement, mesh_of, snapped
+from bambola.core.solids import Detail, Mesh, Placement, mesh_of, snapped
 
 Array = NDArray[np.float64]
 Float32 = NDArray[np.float32]
@@ -156,7 +156,7 @@ def _actors(placement: Placement) -> Iterator[Actor]:
 def _standard(shape: Shape) -> tuple[Mesh, float]:
     """The fine mesh of ``shape`` at a standard size, and how many times larger the shape is."""
     size = max(shape.measures().values()) / STANDARD_MM
-    return mesh_of(snapped(shape.scaled(1 / size)), fine=True), size
+    return mesh_of(snapped(shape.scaled(1 / size)), Detail.DRAWN), size
 
 
 def cast(

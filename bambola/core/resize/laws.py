@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from bambola.core.figure import Bench, Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
@@ -34,12 +34,16 @@ Made = Literal["apart", "in place", "detail", "on wire", "bought"]
 
 @dataclass(frozen=True, slots=True)
 class SizedPart:
-    """One part's measures before and after (mm), and the rules that bent them, in words."""
+    """One part's measures before and after (mm), and the rules that bent them, in words.
+
+    ``impossible`` holds the measures that the rules asked for where no such shape can have them.
+    """
 
     shape: Shape
     from_mm: dict[str, float]
     to_mm: dict[str, float]
     bent_by: tuple[str, ...]
+    impossible: dict[str, float] = field(default_factory=dict)
 
 
 def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
@@ -47,8 +51,16 @@ def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
     return part.rules + brief.rules.get(part.id, ())
 
 
-def size_part(part: Part, rules: Iterable[SizeRule], s: float, density: float) -> SizedPart:
-    """``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part."""
+SLIMMER = "slimmer"
+"""The answer of a maker who would rather have a part thinner than longer where it cannot be both so short
+and so thick; unsaid, it is made as long as it has to be."""
+
+
+def size_part(
+    part: Part, rules: Iterable[SizeRule], s: float, density: float, answer: str | None = None
+) -> SizedPart:
+    """``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part. ``answer`` says
+    what gives way where the rules ask for a shape that cannot be."""
     old = part.shape.measures()
     new = {name: mm * s for name, mm in old.items()}
     bent: list[str] = []
@@ -65,7 +77,19 @@ def size_part(part: Part, rules: Iterable[SizeRule], s: float, density: float) -
             bent.append("thickness: kept thick enough to stop light")
     if not bent:
         return SizedPart(part.shape.scaled(s) if s != 1.0 else part.shape, old, new, ())
-    return SizedPart(part.shape.resized(new), old, new, tuple(bent))
+    least = part.shape.least_length(new)
+    wanted = {}
+    if new.get("length", math.inf) < least:
+        wanted = dict(new)
+        if answer == SLIMMER:
+            new |= {
+                name: mm * new["length"] / least for name, mm in new.items() if name != "length"
+            }
+            bent.append("thickness: no more than its length allows")
+        else:
+            new["length"] = least
+            bent.append("length: no less than its thickness allows")
+    return SizedPart(part.shape.resized(new), old, new, tuple(bent), wanted)
 
 
 def _ruled(rule: SizeRule, old: float, new: float) -> float:
@@ -150,8 +174,11 @@ HELD_MM = 2.5
 """Under this a part is a thread or dot of wool; what is thicker can be pinched."""
 
 
-def way_of_making(part: Part, shape: Shape, figure: Figure, bench: Bench) -> Made:
+def way_of_making(
+    part: Part, shape: Shape, figure: Figure, bench: Bench, cap: bool = False
+) -> Made:
     """How a part of this shape can be made: bought, on its wire, apart, in place, or as a drawn detail.
+    A ``cap``, of which hardly anything shows beside its neighbours, is laid on in place.
 
     Under 8 mm (10 for a beginner) in its smallest direction a part cannot be held and felted on
     its own; under 2.5 mm it is a thread or dot of wool.
@@ -160,6 +187,8 @@ def way_of_making(part: Part, shape: Shape, figure: Figure, bench: Bench) -> Mad
         return "bought"
     if part.id in figure.wired:
         return "on wire"
+    if cap and part.parent is not None and part.garment is None:
+        return "in place"
     if part.made != "auto":
         return part.made
     smallest = held_mm(part, shape)

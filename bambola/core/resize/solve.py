@@ -136,7 +136,9 @@ def _at(
     for part in figure.parts:
         rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
         density = bench.packed_density(figure, part)
-        sized[part.id] = fitted = size_part(part, rules, s, density)
+        sized[part.id] = fitted = size_part(
+            part, rules, s, density, brief.answers.get(f"shape:{part.id}")
+        )
         # How deep a part is pushed in goes with its own length, not with its parent's.
         own = next(n for n in ("height", "length") if n in fitted.from_mm)
         deeper = fitted.to_mm[own] / fitted.from_mm[own] if fitted.bent_by else s

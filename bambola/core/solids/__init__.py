@@ -2,7 +2,7 @@
 
 from bambola.core.solids.edit import own_copy
 from bambola.core.solids.measure import CopySolid, Solids, measure_solids
-from bambola.core.solids.meshes import Mesh, mesh_of, solid_of
+from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
 from bambola.core.solids.patches import covered
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
 from bambola.core.solids.seating import frame_along, located, reseated, seat_for, tilt_of
@@ -10,7 +10,26 @@ from bambola.core.solids.snap import snapped
 from bambola.core.solids.views import AXES, outline_of_copy, outlines
 
 __all__ = [
-    "AXES", "Copy", "CopySolid", "Mesh", "PlacedFitting", "Placement", "Solids", "covered",
-    "frame_along", "located", "measure_solids", "mesh_of", "outline_of_copy", "outlines", "own_copy",
-    "place", "reseated", "seat_for", "snapped", "solid_of", "tilt_of",
+    "AXES",
+    "Copy",
+    "CopySolid",
+    "Detail",
+    "Mesh",
+    "PlacedFitting",
+    "Placement",
+    "Solids",
+    "covered",
+    "frame_along",
+    "located",
+    "measure_solids",
+    "mesh_of",
+    "outline_of_copy",
+    "outlines",
+    "own_copy",
+    "place",
+    "reseated",
+    "seat_for",
+    "snapped",
+    "solid_of",
+    "tilt_of",
 ]  # fmt: skip

@@ -14,7 +14,7 @@ import numpy as np
 
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
 from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
-from bambola.core.figure.shapes import Limb, Rope, Sausage
+from bambola.core.figure.shapes import Limb, Rope
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
 from bambola.core.solids.seating import reseated, tilt_of
@@ -116,10 +116,10 @@ def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figur
         if not (math.isfinite(mm) and 0 < mm <= 1_000_000):
             raise ValueError(f"{body.name}: {name} must lie above 0 and up to 1000 m.")
     wished = {**body.shape.measures(), **measures}
-    if isinstance(body.shape, Sausage) and wished["length"] < wished["diameter"]:
-        raise ValueError(f"{body.name}: a sausage must be at least as long as it is thick.")
-    if body.shape.kind == "cone" and wished["length"] <= max(wished["base"], wished["tip"]):
-        raise ValueError(f"{body.name}: a cone must be longer than its thicker end is wide.")
+    if wished.get("length", math.inf) < (least := body.shape.least_length(wished)):
+        raise ValueError(
+            f"{body.name}: so thick, it must be at least {least:.1f} mm long, round ends and all."
+        )
     return with_part(figure, body.replaced(shape=body.shape.resized(measures)))
 
 

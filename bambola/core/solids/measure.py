@@ -8,6 +8,7 @@ was made, and remembered: a change that leaves a cluster as it was measures noth
 
 from __future__ import annotations
 
+import math
 from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
@@ -18,8 +19,8 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.model import Figure, Inset
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
-from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import from_manifold, mesh_of, solid_of
+from bambola.core.solids.forms import Array, supports
+from bambola.core.solids.meshes import Detail, detail_for, from_manifold, mesh_of, solid_of
 from bambola.core.solids.patches import patch_area, patch_edge
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
 from bambola.core.solids.snap import GRID, snapped
@@ -35,8 +36,9 @@ _SIDES = np.vstack([_WAYS, -_WAYS])
 class CopySolid:
     """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
 
-    ``patches_mm2`` is the exposed area of each of its insets, ``edges_mm`` the length of their edges, of
-    which as much is taken to be buried as of the patch.
+    ``whole_mm3`` is the volume of its shape alone; ``left`` how much of its width, depth and length earlier
+    parts leave of it, as shares. ``patches_mm2`` is the exposed area of each of its insets, ``edges_mm`` the
+    length of their edges, of which as much is taken to be buried as of the patch.
     """
 
     net_mm3: float
@@ -46,6 +48,18 @@ class CopySolid:
     join_line_mm: float
     patches_mm2: tuple[float, ...]
     edges_mm: tuple[float, ...]
+    whole_mm3: float
+    left: tuple[float, float, float]
+
+    @property
+    def shows(self) -> float:
+        """The share of its shape that no other part takes up."""
+        return self.net_mm3 / self.whole_mm3
+
+    @property
+    def is_cap(self) -> bool:
+        """Whether so little of it shows that it is no body set on another, but a cap laid on it."""
+        return self.shows < CAP_SHARE
 
     def scaled(self, s: float) -> CopySolid:
         """The same copy ``s`` times as large."""
@@ -57,6 +71,8 @@ class CopySolid:
             self.join_line_mm * s,
             tuple(area * s**2 for area in self.patches_mm2),
             tuple(mm * s for mm in self.edges_mm),
+            self.whole_mm3 * s**3,
+            self.left,
         )
 
 
@@ -118,6 +134,8 @@ def measure_solids(
     near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
     np.fill_diagonal(near, False)
     kept = _unmoved(placement, near, base, bent, scale)
+    layers = worn_layers(figure)
+    worn = [layers[copy.part.id] for copy in copies]
     measured = []
     for i, copy in enumerate(copies):
         if base is not None and kept[i]:
@@ -128,13 +146,22 @@ def measure_solids(
         shares = [
             _share(
                 shape,
-                tuple(_seen_from(copy, i, copies[j], j, scale) for j in cluster),
+                tuple(_seen_from(copy, i, copies[j], j, scale, worn) for j in cluster),
                 copy.part.insets,
             )
             for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
         ]
         measured.append(_less(_alone(shape, copy.part.insets), shares).scaled(scale))
     return Solids(placement, tuple(measured), near)
+
+
+def worn_layers(figure: Figure) -> dict[str, int]:
+    """How many garments each part is or hangs on, by its id: nought for the figure itself."""
+    found: dict[str, int] = {}
+    for part in figure.parents_first:
+        below = found[part.parent] if part.parent is not None else 0
+        found[part.id] = below + (part.garment is not None)
+    return found
 
 
 def _unmoved(
@@ -177,7 +204,9 @@ def _normal_shape(shape: Shape, scale: float) -> Shape:
     return snapped(shape.scaled(1 / scale))
 
 
-def _seen_from(copy: Copy, i: int, other: Copy, j: int, scale: float) -> _Neighbour:
+def _seen_from(
+    copy: Copy, i: int, other: Copy, j: int, scale: float, worn: Sequence[int]
+) -> _Neighbour:
     shape = _normal_shape(other.shape, scale)
     relative = np.linalg.inv(copy.matrix) @ other.matrix
     relative[:3, 3] /= scale
@@ -185,13 +214,23 @@ def _seen_from(copy: Copy, i: int, other: Copy, j: int, scale: float) -> _Neighb
         # A symmetric shape is its own mirror image: seen so, both of a pair are the same case.
         relative = relative @ MIRROR
     is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
-    role = "parent" if is_parent else "earlier" if j < i else "later"
+    # What is worn takes nothing from what lies deeper, in whatever order they are placed.
+    first = (worn[j], j) < (worn[i], i)
+    role = "parent" if is_parent else "earlier" if first else "later"
     rows = np.round(relative[:3] / GRID) * GRID + 0.0
     return _Neighbour(role, shape, tuple(map(tuple, rows.tolist())))
 
 
 def _symmetric(shape: Shape) -> bool:
     return not isinstance(shape, Limb | Rope | Leaf)
+
+
+CAP_SHARE = 0.25
+"""A part of which less than a quarter shows is a cap. Judged."""
+
+Box = tuple[float, ...]
+"""Low x, y, z and high x, y, z of something in a copy's own axes, mm."""
+_OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -205,6 +244,7 @@ class _Worth:
     join_mm2: float = 0.0
     join_line_mm: float = 0.0
     edges: tuple[float, ...] = ()
+    box: Box = _OPEN
 
 
 def _less(alone: _Worth, shares: Sequence[_Worth]) -> CopySolid:
@@ -228,17 +268,30 @@ def _less(alone: _Worth, shares: Sequence[_Worth]) -> CopySolid:
             edge * left / whole if whole > 0 else 0.0
             for edge, left, whole in zip(alone.edges, patches, alone.patches, strict=True)
         ),
+        alone.volume,
+        _left(alone.box, [share.box for share in shares]),
     )
+
+
+def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
+    """The shares of a box's width, depth and length that are left within all of ``cut``."""
+    x, y, z = (
+        float(max(0.0, min(whole[k + 3], *(b[k + 3] for b in cut)) - max(whole[k], *(b[k] for b in cut)))
+              / (whole[k + 3] - whole[k])) if cut else 1.0
+        for k in range(3)
+    )  # fmt: skip
+    return x, y, z
 
 
 @lru_cache(maxsize=2048)
 def _alone(shape: Shape, insets: tuple[Inset, ...]) -> _Worth:
-    mesh = mesh_of(shape)
-    skin = mesh.vertices[mesh.faces]
+    mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
+    skin = fine.vertices[fine.faces]
     return _Worth(
-        mesh.volume, _moment(skin), mesh_of(shape, fine=True).area,
+        mesh.volume, _moment(mesh.vertices[mesh.faces]), fine.area,
         tuple(patch_area(shape, skin, inset) for inset in insets),
         edges=tuple(patch_edge(shape, inset) for inset in insets),
+        box=(*-supports(shape, -np.eye(3)), *supports(shape, np.eye(3))),
     )  # fmt: skip
 
 
@@ -246,7 +299,7 @@ def _alone(shape: Shape, insets: tuple[Inset, ...]) -> _Worth:
 def _share(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]) -> _Worth:
     """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all."""
     whole = solid_of(shape).as_original()
-    own, others = whole.original_id(), [(n, *_body(n)) for n in neighbours]
+    own, others = whole.original_id(), [(n, *_body(n, shape.smallest_mm)) for n in neighbours]
     before = [body for n, _, body in others if n.role != "later"]
     shared = whole ^ _union(before) if before else m3.Manifold()
     everything = shared if len(before) == len(others) else whole ^ _union([b for *_, b in others])
@@ -256,21 +309,39 @@ def _share(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset
     join_area, join_line = _join(shared, parent) if parent is not None else (0.0, 0.0)
     buried, _ = _surface_of(everything, own)
     # Flat facets have a little less or more skin than the round they stand for.
-    skin = float(_areas(buried).sum()) * mesh_of(shape, fine=True).area / mesh_of(shape).area
+    rounder = mesh_of(shape, Detail.DRAWN).area / mesh_of(shape).area
+    skin = float(_areas(buried).sum()) * rounder
     solid = from_manifold(shared)
     return _Worth(
         shared.volume(), _moment(solid.vertices[solid.faces]), skin,
-        tuple(patch_area(shape, buried, inset) for inset in insets), join_area, join_line,
+        tuple(patch_area(shape, buried, inset) * rounder for inset in insets), join_area, join_line,
+        box=_left_over(whole, before),
     )  # fmt: skip
+
+
+def _left_over(whole: m3.Manifold, before: list[m3.Manifold]) -> Box:
+    """The box of what earlier parts leave of a copy: of its largest piece; open where none cuts it short."""
+    if not before:
+        return _OPEN
+    pieces = (whole - _union(before)).decompose()
+    if not pieces:
+        return _OPEN
+    left, all_ = max(pieces, key=lambda piece: piece.volume()).bounding_box(), whole.bounding_box()
+    slack = 1e-6 * max(abs(mm) for mm in all_)
+    return tuple(
+        mm if abs(mm - full) > slack else open_
+        for mm, full, open_ in zip(left, all_, _OPEN, strict=True)
+    )
 
 
 def _union(bodies: list[m3.Manifold]) -> m3.Manifold:
     return bodies[0] if len(bodies) == 1 else m3.Manifold.batch_boolean(bodies, m3.OpType.Add)
 
 
-def _body(neighbour: _Neighbour) -> tuple[int, m3.Manifold]:
-    """The number a neighbour's surface is known by in a union, and its solid where it stands."""
-    body = solid_of(neighbour.shape).as_original()
+def _body(neighbour: _Neighbour, thin_mm: float) -> tuple[int, m3.Manifold]:
+    """The number a neighbour's surface is known by in a union, and its solid where it stands, as fine as
+    something ``thin_mm`` thick on it asks for."""
+    body = solid_of(neighbour.shape, detail_for(neighbour.shape, thin_mm)).as_original()
     return body.original_id(), body.transform(np.array(neighbour.rows))
 
 

@@ -10,6 +10,7 @@ import atexit
 import itertools
 import math
 from dataclasses import dataclass
+from enum import IntEnum
 from functools import lru_cache
 
 import manifold3d as m3
@@ -17,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
-from bambola.core.solids.forms import Array, Profile, chain, curled, leaf_outline, profile
+from bambola.core.solids.forms import Array, Chain, Profile, chain, curled, leaf_outline, profile
 
 Faces = NDArray[np.int64]
 
@@ -53,16 +54,41 @@ class Mesh:
         return unit
 
 
+class Detail(IntEnum):
+    """How many facets a mesh has: few for unions, more for pictures and skins, most under a thin line."""
+
+    UNION = 0
+    DRAWN = 1
+    CLOSE = 2
+
+
+_AROUND = (20, 56, 128)
+_SECTIONS = (16, 32, 72)
+_ROPE_SIDES = (20, 28, 28)
+_LIMB_SIDES = (24, 40, 72)
+
+
+def detail_for(shape: Shape, thin_mm: float) -> Detail:
+    """The detail in which ``shape`` is to be cut where something ``thin_mm`` thick lies on it: its facets
+    stand off its roundness by less than a fortieth of that."""
+    measures = shape.measures()
+    stoutest = measures.get("thickness", max(measures.values()))
+    for detail in (Detail.UNION, Detail.DRAWN):
+        if stoutest / 2 * (1 - math.cos(math.pi / _AROUND[detail])) <= thin_mm / 40:
+            return detail
+    return Detail.CLOSE
+
+
 @lru_cache(maxsize=2048)
-def mesh_of(shape: Shape, fine: bool = False) -> Mesh:
-    """The mesh of ``shape`` in its own axes; ``fine`` for pictures, otherwise for unions."""
-    around, sections = (56, 32) if fine else (20, 16)
+def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
+    """The mesh of ``shape`` in its own axes."""
+    around, sections = _AROUND[detail], _SECTIONS[detail]
     if isinstance(shape, Rope):
-        return _tube(shape, 28 if fine else 20)
+        return _tube(shape, _ROPE_SIDES[detail])
     if isinstance(shape, Limb):
-        return _limb(shape, 40 if fine else 24)
+        return _hulls(chain(shape), _LIMB_SIDES[detail])
     if isinstance(shape, Leaf):
-        return _leaf(shape, fine)
+        return _leaf(shape, detail > Detail.UNION)
     cut = profile(shape, sections)
     wider = math.sqrt(profile(shape).volume / cut.volume) * _rounder(around)
     return _rings(cut, around, wider)
@@ -102,15 +128,11 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
 
 
 def _tube(shape: Rope, sides: int) -> Mesh:
-    form = chain(shape)
-    # Forty cuts along a rope are as fine as twenty sides around it.
-    keep = max(1, len(form.points) // 40)
-    points, radii = form.points[::keep], form.radii[::keep] * _rounder(sides)
-    if not form.closed and (len(form.points) - 1) % keep:
-        points, radii = (
-            np.vstack([points, form.points[-1:]]),
-            np.append(radii, form.radii[-1] * _rounder(sides)),
-        )
+    """A rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
+    form = _thinned(chain(shape))
+    if _lies_on_itself(form):
+        return _hulls(form, sides)
+    points, radii = form.points, form.radii * _rounder(sides)
     ahead = np.roll(points, -1, 0) - np.roll(points, 1, 0)
     if not form.closed:
         ahead[0], ahead[-1] = points[1] - points[0], points[-1] - points[-2]
@@ -129,6 +151,37 @@ def _tube(shape: Rope, sides: int) -> Mesh:
     return _closed_rings(
         rings, points[0] - tangent[0] * radii[0], points[-1] + tangent[-1] * radii[-1]
     )
+
+
+_TURN_DEG = 8.0
+"""A curve is cut where it has turned by this much: its chords then fall short by less than 0.3 %."""
+
+
+def _thinned(form: Chain) -> Chain:
+    """The same curve with no more cuts than its bends ask for, and at least forty."""
+    n = len(form.points)
+    runs = np.diff(form.points, axis=0)
+    unit = runs / np.maximum(np.linalg.norm(runs, axis=1, keepdims=True), 1e-12)
+    turns = np.degrees(np.arccos(np.clip((unit[1:] * unit[:-1]).sum(axis=1), -1, 1)))
+    turned = np.concatenate([[0.0], np.cumsum(turns), [turns.sum()]]) // _TURN_DEG
+    every = np.arange(n) // max(1, n // 40)
+    new = (np.diff(turned, prepend=-1) > 0) | (np.diff(every, prepend=-1) > 0)
+    new[-1] = True
+    return Chain(form.points[new], form.radii[new], form.closed)
+
+
+def _lies_on_itself(form: Chain) -> bool:
+    """Whether a rope touches itself otherwise than by going on: two of its rounds overlap although the way
+    between them is longer than half way round the tightest bend its thickness allows."""
+    points, radii = form.points, form.radii
+    steps = np.linalg.norm(np.roll(points, -1, 0) - points, axis=1)
+    way = np.concatenate([[0.0], np.cumsum(steps[:-1])])
+    apart = np.abs(way[:, None] - way)
+    if form.closed:
+        apart = np.minimum(apart, steps.sum() - apart)
+    reach = radii[:, None] + radii
+    near = np.linalg.norm(points[:, None] - points, axis=2) < reach * (1 - 1e-6)
+    return bool((near & (apart > reach * math.pi / 2)).any())
 
 
 def _carried_normals(tangent: Array, closed: bool) -> Array:
@@ -194,13 +247,22 @@ def _unit_round(sides: int) -> Array:
     return grown
 
 
-def _limb(shape: Limb, sides: int) -> Mesh:
-    form, ball = chain(shape), _unit_round(sides)
-    rounds = [p + r * ball for p, r in zip(form.points, form.radii, strict=True)]
-    hulls = [
-        m3.Manifold.hull_points(np.vstack(pair).astype(np.float32))
-        for pair in itertools.pairwise(rounds)
-    ]
+def _hulls(form: Chain, sides: int) -> Mesh:
+    """The union of the hulls of each two rounds that follow one another."""
+    size = float(form.radii.max())
+    points, radii = (np.round(each / size, 6) for each in (form.points, form.radii))
+    unit = _unit_hulls(points.tobytes(), radii.tobytes(), form.closed, sides)
+    return Mesh(unit.vertices * size, unit.faces)
+
+
+@lru_cache(maxsize=256)
+def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
+    """The same with its stoutest round of radius one, worked out once whatever its size."""
+    ball = _unit_round(sides)
+    places = np.frombuffer(points).reshape(-1, 3)
+    rounds = [p + r * ball for p, r in zip(places, np.frombuffer(radii), strict=True)]
+    pairs = itertools.pairwise([*rounds, rounds[0]] if closed else rounds)
+    hulls = [m3.Manifold.hull_points(np.vstack(pair).astype(np.float32)) for pair in pairs]
     return from_manifold(m3.Manifold.batch_boolean(hulls, m3.OpType.Add))
 
 
@@ -210,37 +272,65 @@ def _enclosed(run: Array) -> float:
     return abs(float((x * np.roll(z, -1) - np.roll(x, -1) * z).sum())) / 2
 
 
+def _levels(outline: Array, drawn: Array) -> list[list[Array]]:
+    """The outline drawn in by each of ``drawn`` (out, if negative), as runs (n, 2) of corners, as far in as
+    anything is left."""
+    whole = m3.CrossSection([outline])
+    levels = []
+    for by in drawn:
+        runs = [np.asarray(run) for run in whole.offset(-by, m3.JoinType.Miter, 4.0).to_polygons()]
+        if not runs:
+            break
+        levels.append(runs)
+    return levels
+
+
+def _raised(levels: list[list[Array]], heights: Array) -> Mesh:
+    """The closed sheet whose outlines at ``heights`` to either side of its middle are ``levels``."""
+    points, faces, start = [], [], [0]
+    for runs, height in zip(levels, heights, strict=False):
+        flat = np.vstack(runs)
+        points.append(np.column_stack([flat[:, 0], np.full(len(flat), height), flat[:, 1]]))
+        start.append(start[-1] + len(flat))
+    for k, runs in enumerate(levels):
+        inner = levels[k + 1] if k + 1 < len(levels) else []
+        number = np.arange(start[k], start[min(k + 2, len(levels))])
+        holes, at = [], start[k + 1]
+        for run in inner:  # as holes they run the other way round
+            holes.append(run[::-1])
+            number[at - start[k] : at - start[k] + len(run)] = np.arange(at, at + len(run))[::-1]
+            at += len(run)
+        flat = m3.triangulate([run.astype(np.float32) for run in (*runs, *holes)], 1e-9)
+        faces.append(number[np.asarray(flat, dtype=np.int64)])
+    front = np.vstack(faces)
+    # A tip so thin that it lies between the first two outlines would be a flap of no thickness.
+    front = front[(front >= start[1]).any(axis=1)]
+    top = np.vstack(points)
+    # The outermost outline is the middle of the sheet, and both sides share it.
+    back = np.where(front < start[1], front, front + len(top) - start[1])
+    vertices = np.vstack([top, (top * [1, -1, 1])[start[1] :]])
+    return Mesh(vertices, np.vstack([front[:, ::-1], back]))
+
+
 def _leaf(shape: Leaf, fine: bool) -> Mesh:
-    """A sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y."""
+    """A sheet with half-round edges: the outline drawn in by r - sqrt(r² - y²) at each depth y.
+
+    Between the outlines drawn in, the sheet is laid out flat in triangles and then raised to their depths; so
+    points and narrow necks, which vanish on the way in, are covered once.
+    """
     outline, r = leaf_outline(shape), shape.thickness / 2
     if not fine and len(outline) > 40:
         # Fewer corners hold less: the outline is widened until it holds what it did.
         few = outline[:: len(outline) // 30]
         middle = outline.mean(axis=0)
         outline = middle + (few - middle) * math.sqrt(_enclosed(outline) / _enclosed(few))
-    ahead = np.roll(outline, -1, 0) - np.roll(outline, 1, 0)
-    inward = np.column_stack([-ahead[:, 1], ahead[:, 0]])
-    inward /= np.linalg.norm(inward, axis=1, keepdims=True)
-    sides = 10 if fine else 8
-    depths = -r * np.cos(np.linspace(0, math.pi, sides + 1))
-    drawn = np.minimum(r - np.sqrt(np.maximum(0.0, r * r - depths**2)), 0.2 * shape.width)
+    steps = 9 if fine else 4
+    angle = np.linspace(0, math.pi / 2, steps + 1)
+    edge = min(r, 0.2 * shape.width)
     # An edge of few facets holds less than the half round; moved out a little it holds the same.
-    drawn -= r * (math.pi / 2 - sides / 2 * math.sin(math.pi / sides)) / 2
-    rings = np.stack(
-        [
-            np.column_stack([*(outline + inward * d).T, np.full(len(outline), y)])[:, [0, 2, 1]]
-            for d, y in zip(drawn, depths, strict=True)
-        ]
-    )
-    k, n, _ = rings.shape
-    flat = rings.reshape(-1, 3)
-    cap = np.array(m3.triangulate([rings[0][:, [0, 2]].astype(np.float32)]), dtype=np.int64)
-    i, j = np.arange(n), (np.arange(n) + 1) % n
-    faces = [cap, (k - 1) * n + cap[:, ::-1]]
-    for ring in range(k - 1):
-        a, b = ring * n, (ring + 1) * n
-        faces += [np.stack([a + i, b + j, a + j], 1), np.stack([a + i, b + i, b + j], 1)]
-    sheet = Mesh(flat, np.vstack(faces))
+    out = edge * (math.pi / 2 - steps * math.sin(math.pi / (2 * steps))) / 2
+    levels = _levels(outline, edge * (1 - np.cos(angle)) - out)
+    sheet = _raised(levels, r * np.sin(angle))
     if abs(shape.curl) < 1e-9:
         return sheet
     # The two faces are cut into few long triangles; they need more corners before they can bend.
@@ -249,9 +339,9 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
 
 
 @lru_cache(maxsize=2048)
-def solid_of(shape: Shape) -> m3.Manifold:
+def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
-    return to_manifold(mesh_of(shape))
+    return to_manifold(mesh_of(shape, detail))
 
 
 # Native solids must be let go before the interpreter ends.

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
-from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import mesh_of
+from bambola.core.solids.forms import Array, supports
+from bambola.core.solids.meshes import Detail, mesh_of
 
 # For each view: which local axes run across and up, their sense, and which way the skin must face.
 VIEWS = {
@@ -25,8 +25,7 @@ VIEWS = {
 @lru_cache(maxsize=2048)
 def box_of(shape: Shape) -> tuple[Array, Array]:
     """Centre and half size (3,) of a shape's own box, mm."""
-    corners = mesh_of(shape).vertices
-    low, high = corners.min(axis=0), corners.max(axis=0)
+    high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
     return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)
 
 
@@ -63,18 +62,52 @@ def _in_polygon(
 
 def patch_area(shape: Shape, skin: Array, inset: Inset) -> float:
     """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, under ``inset``."""
-    if not len(skin):
-        return 0.0
-    small = skin
-    for _ in range(2):  # sixteen pieces to a triangle: finer than the eye sees on a patch's edge
-        a, b, c = small[:, 0], small[:, 1], small[:, 2]
-        ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
-        small = np.concatenate(
-            [np.stack(t, axis=1) for t in ((a, ab, ca), (ab, b, bc), (ca, bc, c), (ab, bc, ca))]
-        )
-    normal = np.cross(small[:, 1] - small[:, 0], small[:, 2] - small[:, 0])
-    area = np.linalg.norm(normal, axis=1) / 2
-    return float(area[covered(shape, inset, small.mean(axis=1), normal)].sum())
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
+    polygon = np.array(inset.outline)
+    low, high = polygon.min(axis=0), polygon.max(axis=0)
+    if inset.mirrored:
+        low, high = np.minimum(low, high * [-1, 1]), np.maximum(high, low * [-1, 1])
+    enough = _ENOUGH * float((high - low).min())
+    total, pieces = 0.0, skin
+    for level in range(_SPLITS + 1):
+        if not len(pieces):
+            break
+        normal = np.cross(pieces[:, 1] - pieces[:, 0], pieces[:, 2] - pieces[:, 0])
+        unit = (pieces - centre) / half
+        flat = np.stack([unit[..., across] * right, unit[..., up] * rise], axis=-1)
+        seen = (normal[:, facing] * sense > 0) & (flat.max(axis=1) > low).all(axis=1)
+        seen &= (flat.min(axis=1) < high).all(axis=1)
+        pieces, normal, flat = pieces[seen], normal[seen], flat[seen]
+        middle = flat.mean(axis=1)
+        depth = _depth(polygon, middle, inset.mirrored)
+        # Whole pieces count as they are; those on the edge of the patch are cut in four again.
+        size = np.linalg.norm(flat - middle[:, None], axis=2).max(axis=1)
+        done = (np.abs(depth) >= size) | (size < enough) | (level == _SPLITS)
+        area = np.linalg.norm(normal, axis=1) / 2
+        total += float(area[done & (depth > 0)].sum())
+        pieces = _quartered(pieces[~done])
+    return total
+
+
+_SPLITS = 8
+_ENOUGH = 0.02
+"""A facet on the edge of a patch is cut in four, at most so often, until its pieces are a fiftieth of it."""
+
+
+def _depth(polygon: Array, points: Array, mirrored: bool) -> Array:
+    """How deep points (n, 2) lie within a patch, negative outside it."""
+    depth = _signed(polygon, points)
+    return np.maximum(depth, _signed(polygon * [-1, 1], points)) if mirrored else depth
+
+
+def _quartered(triangles: Array) -> Array:
+    """Each of (n, 3, 3) triangles as four."""
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
+    return np.concatenate(
+        [np.stack(t, axis=1) for t in ((a, ab, ca), (ab, b, bc), (ca, bc, c), (ab, bc, ca))]
+    )
 
 
 @lru_cache(maxsize=2048)
@@ -84,22 +117,33 @@ def patch_edge(shape: Shape, inset: Inset) -> float:
     Where its outline crosses the skin (by straight pieces within each facet), and where the skin turns
     away from the view within the outline (along the facets' own edges).
     """
-    mesh = mesh_of(shape)
+    mesh = mesh_of(shape, Detail.DRAWN)
     centre, half = box_of(shape)
     (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
     points, faces = mesh.vertices, mesh.faces
+    polygon = np.array(inset.outline) * [half[across], half[up]]
+    enough = 5 * _ENOUGH * float(np.ptp(polygon, axis=0).min())
+
+    def depth(places: Array) -> Array:
+        flat = np.stack(
+            [(places[..., across] - centre[across]) * right, (places[..., up] - centre[up]) * rise], -1
+        )  # fmt: skip
+        return _depth(polygon, flat.reshape(-1, 2), inset.mirrored).reshape(flat.shape[:-1])
+
     corners = points[faces]
     seen = (
         np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, facing] * sense
         > 0
     )
-    unit = (points - centre) / half
-    flat = np.column_stack([unit[:, across] * right * half[across], unit[:, up] * rise * half[up]])
-    polygon = np.array(inset.outline) * [half[across], half[up]]
-    runs = (polygon, polygon * [-1, 1]) if inset.mirrored else (polygon,)
-    within = np.max([_signed(run, flat) for run in runs], axis=0)
-    crossing = _contour(within[faces][seen], corners[seen])
-    return crossing + _turning(within, points, faces, seen)
+    pieces = corners[seen]
+    for _ in range(_SPLITS):  # the edge may wind within a facet
+        size = np.linalg.norm(pieces - pieces.mean(axis=1, keepdims=True), axis=2).max(axis=1)
+        pieces = pieces[np.abs(depth(pieces.mean(axis=1))) <= size]
+        if not len(pieces) or float(size.max()) < enough:
+            break
+        pieces = _quartered(pieces)
+    crossing = _contour(depth(pieces), pieces) if len(pieces) else 0.0
+    return crossing + _turning(depth(points), points, faces, seen)
 
 
 def _contour(values: Array, corners: Array) -> float:

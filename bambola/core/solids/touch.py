@@ -8,7 +8,7 @@ import numpy as np
 
 from bambola.core.figure.model import View
 from bambola.core.solids.forms import Array, chain, seat_point
-from bambola.core.solids.meshes import mesh_of
+from bambola.core.solids.meshes import Detail, mesh_of
 from bambola.core.solids.patches import VIEWS, box_of
 from bambola.core.solids.placement import Copy, Placement
 from bambola.core.solids.seating import located
@@ -19,7 +19,7 @@ def skin_seat(copy: Copy, axes: Array, u: float, v: float) -> tuple[float, float
 
     ``axes`` are right, up and towards the viewer (3, 3); u, v in mm of the figure's own origin.
     """
-    mesh = mesh_of(copy.shape, fine=True)
+    mesh = mesh_of(copy.shape, Detail.DRAWN)
     placed = mesh.vertices @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
     seen = placed @ axes.T
     a, b, c = (seen[mesh.faces[:, i]] for i in range(3))

@@ -10,7 +10,7 @@ import math
 
 import numpy as np
 
-from bambola.core.figure import Cone, Leaf, Limb, Rope, Sausage, Shape
+from bambola.core.figure import Leaf, Limb, Rope, Shape
 from bambola.core.figure.survey import How
 from bambola.core.solids.forms import chain, profile
 
@@ -74,8 +74,9 @@ def _run_over(shape: Shape) -> float:
     """The way over the surface from the base to the tip, along the front, mm."""
     if isinstance(shape, Limb | Rope):
         form = chain(shape)
-        # Along the side, then over the round end to its very tip.
-        return shape.measures()["length"] + math.pi / 2 * float(form.radii[-1])
+        # Along the side from where the first round is stoutest, then over the round end to its very tip.
+        ends = 0.0 if form.closed else float(form.radii[0] + form.radii[-1])
+        return shape.measures()["length"] - ends + math.pi / 2 * float(form.radii[-1])
     if isinstance(shape, Leaf):
         return shape.length + shape.thickness / 2 * (math.pi / 2 - 1)
     form_ = profile(shape)
@@ -113,10 +114,8 @@ def _from_run(shape: Shape, measure: str, mm: float) -> float:
     def miss(length: float) -> float:
         return _run_over(shape.resized({measure: length})) - mm
 
-    # A sausage or cone is never shorter than it is thick.
-    thick = max((v for n, v in shape.measures().items() if n in _ROUND), default=0.0)
-    low = thick * 1.001 if isinstance(shape, Sausage | Cone) else mm * 1e-3
-    high = max(mm, low)
+    low = shape.least_length(shape.measures()) * (1 + 1e-9) or mm * 1e-3
+    high = max(mm, low) + 2 * max(shape.measures().values())
     if miss(low) > 0:
         least = _run_over(shape.resized({measure: low}))
         raise ValueError(

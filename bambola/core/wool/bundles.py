@@ -8,7 +8,9 @@ from __future__ import annotations
 
 import math
 
-from bambola.core.figure import Shape, StartForm, Wool
+from bambola.core.figure import Limb, Rope, Shape, StartForm, Wool
+from bambola.core.figure.records import volume_of
+from bambola.core.solids import CopySolid
 
 Size = dict[str, float]
 """Along, across and through, mm."""
@@ -23,11 +25,37 @@ def start_form(shape: Shape) -> StartForm:
     return forms[shape.kind]
 
 
-def loose_size(finished: Size, form: StartForm, wool: Wool, density: float) -> Size:
-    """The size before felting of what is to become ``finished`` at ``density`` g/cm³."""
+def loose_size(
+    finished: Size, form: StartForm, wool: Wool, density: float, grams: float, tighter: float = 1.0
+) -> Size:
+    """The size before felting of ``grams`` that are to become ``finished`` at ``density`` g/cm³.
+
+    Its proportions are those that felt to the finished ones; its volume is that of the wool at its start
+    density (``tighter`` times that), whatever neighbours take from the part or its shape from a plain form.
+    """
     q = wool.start_density / density
     weights = wool.shrink_weights(form)
-    return {name: mm / q**w for (name, mm), w in zip(finished.items(), weights, strict=True)}
+    along, across, through = (mm / q**w for mm, w in zip(finished.values(), weights, strict=True))
+    holds = volume_of(form, (along, across, through))
+    wanted = grams / (wool.start_density * tighter)
+    k = (wanted / holds) ** (1 / 3) if holds > 0 else 0.0
+    return {"along": along * k, "across": across * k, "through": through * k}
+
+
+def shown(shape: Shape, solid: CopySolid) -> Size:
+    """What shows of a part along, across and through (mm): its finished size less what lies in earlier parts.
+
+    Of a limb or rope, which may lie any way, its length is shortened as its volume is.
+    """
+    full = extents(shape)
+    if isinstance(shape, Limb | Rope):
+        return {**full, "along": full["along"] * solid.shows}
+    wide, deep, long = solid.left
+    if shape.flat:
+        return {**full, "along": full["along"] * long, "across": full["across"] * wide}
+    return {
+        "along": full["along"] * long, "across": full["across"] * wide, "through": full["through"] * deep,
+    }  # fmt: skip
 
 
 def heap_across(grams: float, wool: Wool) -> float:

@@ -16,7 +16,7 @@ from typing import Literal
 from bambola.core.figure import Bench, Figure, Firmness, Part, Role, Shape, StartForm, Wool
 from bambola.core.figure.wools import COVER, FUR_COVER
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, start_form
+from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown, start_form
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
@@ -36,11 +36,20 @@ SOFT_CENTRE = "soft-centre"
 SOFT_DETAIL = "soft centre"
 """What the portion of such a centre is called."""
 
+CAP_DETAIL = "cap"
+"""What the core of a part is called of which so little shows that it is laid on as a cap of wool."""
+WISP_DETAIL = "wisp"
+"""What the core is called where wire and coat leave no room for a bundle."""
+LEAST_G = 0.001
+"""Less wool than this is no pinch any more: about twenty hairs."""
+
 PATCH_BAND_MM = 15.0
+PATCH_SHARE = 0.25
 SCARF_MM = 25.0
 SCARF_COVER = 0.05
-"""Seam wool: a patch covers 15 mm each side of the join line; a scarf is a strip 25 mm high, or a
-third of the part if that is less, at 0.05 g/cm²."""
+"""Seam wool: a patch covers 15 mm each side of the join line, or a quarter of the thinner of the two
+parts if that is less (judged: half of it on small parts); a scarf is a strip 25 mm high, or a third of the
+part if that is less, at 0.05 g/cm²."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,13 +80,19 @@ class Portion:
 
 @dataclass(frozen=True, slots=True)
 class PartWool:
-    """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm."""
+    """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
+    its shape that lies in no other part, ``long_mm`` as much of its length; a
+    ``is_cap`` is laid on, one of which no pinch of wool shows is ``left_out``."""
 
     net_cm3: float
     exposed_cm2: float
     coat_mm: float
     core_mm: float
     portions: tuple[Portion, ...]
+    shows: float = 1.0
+    long_mm: float = 0.0
+    left_out: bool = False
+    is_cap: bool = False
 
     @property
     def grams(self) -> float:
@@ -112,6 +127,7 @@ def part_wool(
             (joins or {}).get(part.id, part.join),
             scale if part.fur and part.fur.lengthens else 1.0,
             part.id in soft,
+            figure.by_id[part.parent].shape.smallest_mm if part.parent else math.inf,
         )
         for part in figure.parts
     }  # fmt: skip
@@ -130,6 +146,8 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
         sum(c.join_line_mm for c in copies) / n,
         tuple(sum(p) / n for p in patches),
         tuple(sum(e) / n for e in zip(*(c.edges_mm for c in copies), strict=True)),
+        sum(c.whole_mm3 for c in copies) / n,
+        copies[0].left,
     )
 
 
@@ -143,9 +161,12 @@ def _one_part(
     join: str,
     hair_factor: float,
     soft: bool,
+    beside_mm: float,
 ) -> PartWool:
     if part.garment and part.garment.bought:  # it takes no wool, and no hole to hide a wire in
-        return PartWool(solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, ())
+        return PartWool(
+            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows
+        )
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
@@ -186,23 +207,35 @@ def _one_part(
         centre = SOFT_FACTOR * core_wool.start_density * felted * within
         portions.insert(0, _soft_centre(part, core_wool, centre))
         total, core_mm = density * felted * (1 - within), 2 * SHELL_MM
-    core = _core(part, core_wool, max(0.0, total - laid), density, coat_mm, felted * (1 - within))
+    core = _core(
+        part, solid, core_wool, max(0.0, total - laid), density, coat_mm, felted * (1 - within)
+    )
     portions.insert(0, core)
-    seam = _seam(part, solid, bench, join)
+    seam = _seam(part, solid, bench, join, beside_mm)
     if seam:
         portions.append(seam)
+    covered_mm = shown(part.shape, solid)["along"]
     if part.fur:
         cover = FUR_COVER[part.fur.kind]
         wool = bench.wool_by_id[part.fur.wool]
-        rows, lie = fur_rows(part), part.fur.lie
+        rows, lie = fur_rows(part, covered_mm), part.fur.lie
         why = (
             f"{cover:.2f} g/cm² of {part.fur.kind} over {exposed:.1f} cm² of skin, in rows "
             f"{part.fur.spacing:.0f} mm apart, hair {part.fur.hair:.0f} mm lying to the {lie}"
         )
         detail = f"{rows} rows from the {lie}, hair {part.fur.hair:.0f} mm"
         portions.append(_layer(wool, "fur", cover * hair_factor * exposed, detail, why))
+    if (
+        solid.is_cap
+        and part.garment is None
+        and sum(portion.grams for portion in portions) < LEAST_G
+    ):
+        return PartWool(solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows, left_out=True)
     weighed = tuple(_weighable(portion, bench.scale_g) for portion in portions)
-    return PartWool(solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, weighed)
+    return PartWool(
+        solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, weighed, solid.shows, covered_mm,
+        is_cap=solid.is_cap,
+    )  # fmt: skip
 
 
 def _weighable(portion: Portion, step: float) -> Portion:
@@ -219,13 +252,22 @@ def _cover(cover: str | float, factor: float) -> float:
 
 
 def _core(
-    part: Part, wool: Wool, grams: float, density: float, coat_mm: float, felted: float
-) -> Portion:
-    form = start_form(part.shape)
-    full = extents(part.shape)
-    finished = {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in full.items()}
-    loose = loose_size(finished, form, wool, density)
+    part: Part, solid: CopySolid, wool: Wool, grams: float, density: float, coat_mm: float, felted: float
+) -> Portion:  # fmt: skip
     why = f"{density:.3f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
+    if solid.is_cap and part.garment is None:
+        why += f"; only {solid.shows:.0%} of it shows, the rest lies in what it sits on"
+        heap = {"across": heap_across(grams, wool)}
+        return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
+    form = start_form(part.shape)
+    finished = {
+        name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(part.shape, solid).items()
+    }
+    loose = loose_size(finished, form, wool, density, grams)
+    if math.prod(loose.values()) <= math.prod(finished.values()):
+        # Wire and coat are nearly all of it: what is left is wound on, not rolled.
+        heap = {"across": heap_across(grams, wool)}
+        return _portion(wool, "core", grams, "veil", heap, {}, why, WISP_DETAIL, part.firmness)
     return _portion(wool, "core", grams, form, loose, finished, why, firmness=part.firmness)
 
 
@@ -245,6 +287,8 @@ def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
     why = f"{SOFT_FACTOR * wool.start_density:.3f} g/cm³, rolled and not felted, {SHELL_MM:.0f} mm within"
     form = start_form(part.shape)
+    tight = SOFT_FACTOR * wool.start_density
+    size = loose_size(size, form, wool, tight, grams, SOFT_FACTOR)
     return _portion(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
 
 
@@ -255,13 +299,16 @@ def _layer(wool: Wool, role: Role, grams: float, detail: str, why: str) -> Porti
     )
 
 
-def _seam(part: Part, solid: CopySolid, bench: Bench, join: str) -> Portion | None:
+def _seam(
+    part: Part, solid: CopySolid, bench: Bench, join: str, beside_mm: float
+) -> Portion | None:
     if part.parent is None or join not in ("patch", "scarf"):
         return None
     wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
     line = solid.join_line_mm / 10.0
     if join == "patch":
-        width, cover = 2 * PATCH_BAND_MM / 10.0, COVER["over"]
+        thinner = min(part.shape.smallest_mm, beside_mm)
+        width, cover = 2 * min(PATCH_BAND_MM, PATCH_SHARE * thinner) / 10.0, COVER["over"]
     else:
         width, cover = min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
     why = f"{cover:.3f} g/cm² over a {join} {line:.1f} cm round and {width:.1f} cm wide"
@@ -292,8 +339,9 @@ def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
     return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
 
 
-def fur_rows(part: Part) -> int:
-    """Rows of fur on a part: covered height over row spacing. The locks do not grow with it."""
+def fur_rows(part: Part, covered_mm: float) -> int:
+    """Rows of fur on a part of which so much of its length shows: covered length over row spacing. The locks
+    do not grow with it."""
     if part.fur is None:
         return 0
-    return max(1, math.ceil(extents(part.shape)["along"] / part.fur.spacing - 1e-9))
+    return max(1, math.ceil(covered_mm / part.fur.spacing - 1e-9))

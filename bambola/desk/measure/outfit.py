@@ -36,7 +36,7 @@ from bambola.core.plan.dress import (
     worn_mm,
 )
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
-from bambola.core.wool import fur_rows
+from bambola.core.wool import fur_rows, shown
 from bambola.desk.studio import Studio
 from bambola.desk.widgets.ok_cancel import ok_cancel
 
@@ -263,7 +263,9 @@ class OutfitDialog(QDialog):
         part = figure.by_id[self.part.id]
         said = []
         if part.fur:
-            said.append(f"As made, {fur_rows(part)} rows of hair.")
+            solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
+            rows = fur_rows(part, shown(part.shape, solid)["along"])
+            said.append(f"As made, {rows} rows of hair.")
         if part.garment:
             row = replace(dress_of(part, figure), over=())
             names = {p.id: p.name for p in figure.parts}

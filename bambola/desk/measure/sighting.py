@@ -49,7 +49,7 @@ class Sighting(QObject):
         super().__init__()
         self.studio = studio
         self.laid: dict[Sight, Laid] = {}
-        self._background = Background(self, "sighting")
+        self._background = Background("sighting")
         self._reading: dict[str, tuple[str, Event]] = {}
         self._busy: dict[str, object] = {}
         self._fresh: set[str] = set()

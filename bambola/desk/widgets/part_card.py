@@ -153,7 +153,9 @@ class BundleView(QWidget):
 
     def show_part(self, part: PartPlan) -> None:
         """Show the core of ``part``."""
-        self._portion = next((p for p in part.portions if p.role == "core"), None)
+        # What is laid on or wound on is no bundle to roll.
+        cores = (p for p in part.portions if p.role == "core" and p.form != "veil")
+        self._portion = next(cores, None)
         if self._portion:
             sizes = self._words(self._portion)
             self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
