@@ -3,7 +3,7 @@ VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.installed
 
-.PHONY: demo test check bench screenshots schemas snapshots lock clean
+.PHONY: demo test check torture bench screenshots schemas snapshots lock clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -16,6 +16,9 @@ check: $(STAMP)
 	$(VENV)/bin/ruff format --check bambola tests benchmarks
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+
+torture: $(STAMP)
+	@$(PY) -m tests.torture
 
 bench: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks

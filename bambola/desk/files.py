@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PyQt6.QtCore import QEventLoop, QObject, Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
+from bambola.core.figure import Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.order import OrderConflictError
+from bambola.core.plan.made import as_made
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.background import Background
@@ -24,6 +26,8 @@ from bambola.store.journal import Recovered
 _JOURNAL_MS = 1000
 """After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
 one until it is written and one for the writing."""
+_MANY_PARTS = 60
+"""A figure of more parts is measured with progress shown."""
 _SHEETS = {"strips": "-bend-strips", "wool": "-wool", "cards": "-cards"}
 """What is printed at true size: a PDF, named after the figure and this."""
 
@@ -54,7 +58,7 @@ class FileDesk(QObject):
         """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
         if not self.may_leave():
             return False
-        if not self.studio.open(path, as_copy):
+        if not self.studio.open(path, as_copy, self._measured):
             if not path.exists():
                 self.settings.drop_recent(str(path))
             return False
@@ -62,6 +66,42 @@ class FileDesk(QObject):
             self.settings.add_recent(str(path.resolve()))
         self.opened.emit()
         return True
+
+    def _measured(self, figure: Figure) -> bool:
+        """Measure a figure of many parts with progress shown; whether the maker let it be finished."""
+        if len(figure.parts) <= _MANY_PARTS:
+            return True
+        shown = QProgressDialog(
+            f"Measuring {figure.name}, {len(figure.parts)} parts…",
+            "Call it off",
+            0,
+            100,
+            self.window_,
+        )
+        shown.setWindowTitle("Bambola")
+        shown.setWindowModality(Qt.WindowModality.WindowModal)
+        shown.setMinimumDuration(0)
+        background, loop = Background("measuring"), QEventLoop()
+        outcome: list[Exception | None] = []
+        bench, share = self.studio.bench, [0.0]
+
+        def told(done: float) -> bool:
+            share[0] = done
+            return not job.stop.is_set()
+
+        def ended(error: Exception | None) -> None:
+            outcome.append(error)
+            loop.quit()
+
+        job = background.do(lambda: as_made(figure, bench, told), lambda _: ended(None), ended)
+        tick = QTimer(shown)
+        tick.timeout.connect(lambda: shown.setValue(round(99 * share[0])))
+        tick.start(100)
+        shown.canceled.connect(job.stop.set)
+        loop.exec()
+        shown.reset()
+        background.close()
+        return outcome == [None]
 
     def ask_open(self, as_copy: bool = False) -> None:
         """Ask for a design to open, or to open a copy of."""

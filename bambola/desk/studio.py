@@ -97,11 +97,17 @@ class Studio(QObject):
         if self.plan is not None:
             self.plan_changed.emit()
 
-    def open(self, path: Path, as_copy: bool = False) -> bool:
-        """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is."""
+    def open(
+        self, path: Path, as_copy: bool = False, ready: Callable[[Figure], bool] = lambda _: True
+    ) -> bool:
+        """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is.
+        ``ready`` may measure the figure beforehand, and call the whole off."""
         try:
             seen = fingerprint(path)
-            self.take(open_design(path, self.bench), None if as_copy else path, seen)
+            document = open_design(path, self.bench)
+            if not ready(document.figure):
+                return False
+            self.take(document, None if as_copy else path, seen)
         except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refused.emit(str(error))
             return False
@@ -164,11 +170,7 @@ class Studio(QObject):
         survey = survey if survey is not None else self.survey
         if figure is self.figure and survey == self.survey:
             return True
-        known = {part.id for part in figure.parts}
-        rules = {part: kept for part, kept in self.brief.rules.items() if part in known}
-        brief = (
-            self.brief.replaced(rules=rules) if len(rules) < len(self.brief.rules) else self.brief
-        )
+        brief = self.brief.of(figure)
         return self._change(Held(figure, brief, survey), words, gesture)
 
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from bambola.core.figure.model import SizeRule, Slug
+from bambola.core.figure.model import Figure, SizeRule, Slug
 from bambola.core.figure.shapes import Frozen, Length, few
 
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
@@ -63,6 +63,16 @@ class Brief(Frozen):
         if option is not None:
             answers[code] = option
         return self.model_copy(update={"answers": answers})
+
+    def of(self, figure: Figure) -> Brief:
+        """What is still asked of ``figure``: no size rule for a part or measure that it does not have."""
+        rules: dict[str, tuple[SizeRule, ...]] = {}
+        for part, kept in self.rules.items():
+            if part in figure.by_id:
+                names = ("all", *figure.by_id[part].shape.measure_names)
+                left = tuple(rule for rule in kept if rule.measure in names)
+                rules |= {part: left} if left else {}
+        return self if rules == self.rules else self.model_copy(update={"rules": rules})
 
     def ruled(self, part: str, rules: tuple[SizeRule, ...]) -> Brief:
         """With ``rules`` laid on ``part``; no rules removes it from the brief."""

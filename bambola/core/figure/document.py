@@ -7,7 +7,7 @@ import math
 from collections.abc import Iterable
 from typing import Any
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, model_validator
 
 from bambola.core.figure.bench import Bench
 from bambola.core.figure.brief import Brief
@@ -35,6 +35,19 @@ class Document(Frozen):
     figure: Figure
     brief: Brief = Brief()
     survey: Survey = Survey()
+
+    @model_validator(mode="after")
+    def _rules_name_measures(self) -> Document:
+        for part_id, rules in self.brief.rules.items():
+            part = self.figure.by_id.get(part_id)
+            known = ("all", *part.shape.measure_names) if part else ()
+            for rule in rules if part else ():
+                if rule.measure not in known:
+                    raise ValueError(
+                        f"brief, rules, {part_id}: it has no measure “{rule.measure}”; "
+                        f"use {', '.join(known)}"
+                    )
+        return self
 
 
 def document_schema() -> dict[str, Any]:

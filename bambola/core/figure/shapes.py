@@ -19,7 +19,10 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 LIMIT_MM = 1_000_000.0
 """No length in a document is longer than this (1,000 m): anything above is a slip of the pen."""
 
-Length = Annotated[float, Field(gt=0, le=LIMIT_MM, allow_inf_nan=False)]
+LEAST_MM = 0.001
+"""Nor shorter than a thousandth of a millimetre: no hair is as thin."""
+
+Length = Annotated[float, Field(ge=LEAST_MM, le=LIMIT_MM, allow_inf_nan=False)]
 Coordinate = Annotated[float, Field(ge=-LIMIT_MM, le=LIMIT_MM, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Point3 = tuple[Coordinate, Coordinate, Coordinate]

@@ -48,6 +48,8 @@ def _part_faults(figure: Figure) -> Iterator[str]:
             seen.append(at.id)
     if len(roots) != 1:
         yield f"parts: exactly one part has no parent, but {', '.join(roots) or 'none'} has none"
+    if len(roots) == 1:
+        yield from _missing(figure)
     for part in figure.parts:
         if part.parent is None and part.pair:
             yield f"parts, {part.id}, pair: the part everything sits on cannot be a pair"
@@ -56,6 +58,31 @@ def _part_faults(figure: Figure) -> Iterator[str]:
                 yield f"parts, {part.id}, over: there is no part “{other}”"
         if part.garment and part.garment.passes not in parts:
             yield f"parts, {part.id}, garment, passes: there is no part “{part.garment.passes}”"
+
+
+def _missing(figure: Figure) -> Iterator[str]:
+    """Parts and fittings meant for a side on which there is nothing they could sit on."""
+    sides: dict[str, set[str | None]] = {}
+    waiting = list(figure.parts)
+    while waiting:
+        part = next(p for p in waiting if p.parent is None or p.parent in sides)
+        waiting.remove(part)
+        if part.parent is None:
+            sides[part.id] = {None}
+            continue
+        sides[part.id] = _sides(sides[part.parent], part.pair, part.on)
+        if not sides[part.id]:
+            yield f"parts, {part.id}, on: there is no “{part.parent}” on the {part.on} to sit on"
+            return
+    for fitting in figure.fittings:
+        if fitting.part in sides and not _sides(sides[fitting.part], fitting.pair, fitting.on):
+            yield f"fittings, {fitting.id}, on: there is no “{fitting.part}” on the {fitting.on}"
+
+
+def _sides(parent: set[str | None], pair: bool, on: str) -> set[str | None]:
+    if parent == {None}:
+        return {"left", "right"} if pair else {None}
+    return {side for side in parent if on in ("both", side)}
 
 
 def _reference_faults(figure: Figure) -> Iterator[str]:
@@ -81,7 +108,10 @@ def _reference_faults(figure: Figure) -> Iterator[str]:
 def _wire_faults(figure: Figure) -> Iterator[str]:
     nodes = {node.id for node in figure.nodes}
     bones = {frozenset((bone.a, bone.b)) for bone in figure.bones}
+    parts = {part.id for part in figure.parts}
     for bone in figure.bones:
+        if bone.part is not None and bone.part not in parts:
+            yield f"bones, {bone.a} to {bone.b}, part: there is no part “{bone.part}”"
         for end in (bone.a, bone.b):
             if end not in nodes:
                 yield f"bones, {bone.a} to {bone.b}: there is no node “{end}”"
@@ -89,6 +119,8 @@ def _wire_faults(figure: Figure) -> Iterator[str]:
         for node in (*wire.route, *wire.binds):
             if node not in nodes:
                 yield f"wires, {wire.id}: there is no node “{node}”"
+        if wire.stub is not None and wire.stub not in parts:
+            yield f"wires, {wire.id}, stub: there is no part “{wire.stub}”"
         for a, b in zip(wire.route, wire.route[1:], strict=False):
             if frozenset((a, b)) not in bones:
                 yield f"wires, {wire.id}, route: no bone joins “{a}” and “{b}”"

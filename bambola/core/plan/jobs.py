@@ -8,13 +8,15 @@ from dataclasses import replace
 
 from bambola.core.armature import CutWire
 from bambola.core.figure import Bench, Figure, Limb, Part
-from bambola.core.order import FittingJob, PartJob, WireJob, Work, needle_for
+from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows, start_form
 
 STOUT_NEEDLE = 36
 """Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
+MOST_LAYERS = 200
+"""No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged."""
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
 flat ones, which keep their outline only if they are firm, nor those that bear others."""
@@ -82,6 +84,14 @@ def _job(
     """One part's job; ``meeting`` are the parts whose two copies touch."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
+    rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
+    layers = rounds(wool.core_mm)
+    for n, what in ((rows, "rows of fur"), (layers, "rounds of core")):
+        if n > MOST_LAYERS:
+            raise OrderConflictError(
+                f"{part.name}: at this size it would take {n} {what}, and no more than {MOST_LAYERS} are "
+                f"planned; make it smaller{', or lay the rows farther apart' if rows else ''}."
+            )
     needle = needle_for(part.shape.smallest_mm)
     if made == "on wire" and schools.get("near wire", "stout") == "stout":
         needle = STOUT_NEEDLE
@@ -93,14 +103,14 @@ def _job(
         grandparent=parent.parent if parent else None,
         count=count,
         made=made,
-        rounds=rounds(wool.core_mm),
+        rounds=layers,
         needle=needle,
         flat=part.shape.flat,
         core=part.core,
         coat=part.coat.wool if part.coat else None,
         insets=tuple((inset.id, inset.wool) for inset in part.insets),
         fur_wool=part.fur.wool if part.fur else None,
-        fur_rows=0 if made == "detail" else fur_rows(part, wool.long_mm),
+        fur_rows=rows,
         fur_lie=part.fur.lie if part.fur else "base",
         join=joins.get(part.id, part.join),
         face=part.face,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -156,12 +157,13 @@ _remembered: list[AsMade] = []
 _REMEMBER = 4
 
 
-def as_made(figure: Figure, bench: Bench) -> AsMade:
-    """The yardstick of ``figure``, remembered by identity: figures and benches never change."""
+def as_made(figure: Figure, bench: Bench, told: Callable[[float], bool] | None = None) -> AsMade:
+    """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
+    in :func:`measure_solids`."""
     for known in _remembered:
         if known.figure is figure and known.bench is bench:
             return known
-    solids = measure_solids(figure)
+    solids = measure_solids(figure, told=told)
     prints = footprints(solids.placement)
     made = AsMade(
         figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)

@@ -43,6 +43,10 @@ class Picture:
         return self.parts[int(self.owner[row, column])]
 
 
+MOST_RAYS = 12_000_000
+"""No picture casts more rays than this, which take about a gigabyte: it is drawn more coarsely."""
+
+
 def portrait(
     stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int = 1
 ) -> Picture:
@@ -51,6 +55,9 @@ def portrait(
     ``smooth`` rays each way are averaged into a pixel.
     """
     left, right, low, high = stage.bounds(camera)
+    # One limb a hundred metres out must not cost a picture of as many gigabytes.
+    step = max(step, smooth * math.sqrt((right - left) * (high - low) / MOST_RAYS))
+    step = max(step, smooth * max(right - left, high - low) / MOST_RAYS)
     margin = 4 * step
     columns = math.ceil((right - left + 2 * margin) / step)
     rows = math.ceil((high - low + 2 * margin) / step)

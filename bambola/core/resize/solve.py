@@ -6,6 +6,7 @@ changes what s must be, so s is the root of height(s) = target.
 
 from __future__ import annotations
 
+import warnings
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -108,9 +109,12 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float
 
     # The height is nearly a straight line in s, so the secant needs a few steps only.
     guess = min(max(target / made.height, S_RANGE[0]), S_RANGE[1])
-    root, report = newton(
-        miss, guess, x1=guess * 1.02, tol=1e-9, maxiter=12, full_output=True, disp=False
-    )
+    with warnings.catch_warnings():
+        # Where two tries give one height it says so on standard error; what follows deals with it.
+        warnings.simplefilter("ignore", RuntimeWarning)
+        root, report = newton(
+            miss, guess, x1=guess * 1.02, tol=1e-9, maxiter=12, full_output=True, disp=False
+        )
     if report.converged and S_RANGE[0] <= root <= S_RANGE[1] and abs(miss(root)) < TOLERANCE_MM:
         return float(root)
     low, high = reachable(figure, brief, bench)

@@ -1,7 +1,7 @@
 """Shapes to solids: places, volumes, exposed skin, outlines."""
 
 from bambola.core.solids.edit import own_copy
-from bambola.core.solids.measure import CopySolid, Solids, measure_solids
+from bambola.core.solids.measure import CalledOffError, CopySolid, Solids, measure_solids
 from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
 from bambola.core.solids.patches import covered
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
@@ -11,6 +11,7 @@ from bambola.core.solids.views import AXES, outline_of_copy, outlines
 
 __all__ = [
     "AXES",
+    "CalledOffError",
     "Copy",
     "CopySolid",
     "Detail",

@@ -9,7 +9,7 @@ was made, and remembered: a change that leaves a cluster as it was measures noth
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Sequence
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -20,8 +20,16 @@ from numpy.typing import NDArray
 from bambola.core.figure.model import Figure, Inset
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
 from bambola.core.solids.forms import Array, supports
-from bambola.core.solids.meshes import Detail, detail_for, from_manifold, mesh_of, solid_of
-from bambola.core.solids.patches import patch_area, patch_edge
+from bambola.core.solids.inside import thrown, within
+from bambola.core.solids.meshes import (
+    Detail,
+    detail_for,
+    from_manifold,
+    mesh_of,
+    solid_near,
+    solid_of,
+)
+from bambola.core.solids.patches import patch_area, patch_edge, quartered
 from bambola.core.solids.placement import MIRROR, Copy, Placement, place
 from bambola.core.solids.snap import GRID, snapped
 
@@ -54,7 +62,7 @@ class CopySolid:
     @property
     def shows(self) -> float:
         """The share of its shape that no other part takes up."""
-        return self.net_mm3 / self.whole_mm3
+        return self.net_mm3 / self.whole_mm3 if self.whole_mm3 > 0 else 0.0
 
     @property
     def is_cap(self) -> bool:
@@ -118,14 +126,20 @@ class _Neighbour:
     rows: tuple[tuple[float, ...], ...]
 
 
+class CalledOffError(Exception):
+    """Measuring was called off."""
+
+
 def measure_solids(
-    figure: Figure, scale: float = 1.0, base: Solids | None = None, bent: Container[str] = ()
-) -> Solids:
+    figure: Figure, scale: float = 1.0, base: Solids | None = None, bent: Container[str] = (),
+    told: Callable[[float], bool] | None = None,
+) -> Solids:  # fmt: skip
     """Measure every copy of ``figure``; ``scale`` is how many times larger it is than as made.
 
     ``scale`` only says in which size results are remembered. Where ``base``, the figure as made, is
     given, ``bent`` names the parts that are not just ``scale`` times as large, and whatever lies in
     an evenly scaled neighbourhood is taken from it. Results are in mm, mm² and mm³ of ``figure``.
+    ``told`` hears what share is done, and says whether to go on. Raises :class:`CalledOffError` if not.
     """
     placement = place(figure)
     copies = placement.copies
@@ -136,8 +150,11 @@ def measure_solids(
     kept = _unmoved(placement, near, base, bent, scale)
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
+    most = _CROWD if len(copies) <= _MANY else _CROWD_OF_MANY
     measured = []
     for i, copy in enumerate(copies):
+        if told is not None and not told(i / len(copies)):
+            raise CalledOffError
         if base is not None and kept[i]:
             measured.append(base.measured[i].scaled(scale))
             continue
@@ -148,6 +165,7 @@ def measure_solids(
                 shape,
                 tuple(_seen_from(copy, i, copies[j], j, scale, worn) for j in cluster),
                 copy.part.insets,
+                most,
             )
             for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
         ]
@@ -296,10 +314,20 @@ def _alone(shape: Shape, insets: tuple[Inset, ...]) -> _Worth:
 
 
 @lru_cache(maxsize=4096)
-def _share(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]) -> _Worth:
-    """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all."""
+def _share(
+    shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...], most: int
+) -> _Worth:
+    """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
+    with up to ``most`` neighbours."""
+    if len(neighbours) > most:
+        return _share_in_a_crowd(shape, neighbours, insets)
+    if _is_speckled(shape, neighbours):
+        return _under(shape, neighbours, insets)
     whole = solid_of(shape).as_original()
-    own, others = whole.original_id(), [(n, *_body(n, shape.smallest_mm)) for n in neighbours]
+    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
+    middle, reach = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+    own = whole.original_id()
+    others = [(n, *_body(n, middle, reach, shape.smallest_mm)) for n in neighbours]
     before = [body for n, _, body in others if n.role != "later"]
     shared = whole ^ _union(before) if before else m3.Manifold()
     everything = shared if len(before) == len(others) else whole ^ _union([b for *_, b in others])
@@ -315,15 +343,105 @@ def _share(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset
     return _Worth(
         shared.volume(), _moment(solid.vertices[solid.faces]), skin,
         tuple(patch_area(shape, buried, inset) * rounder for inset in insets), join_area, join_line,
-        box=_left_over(whole, before),
+        box=_left_over(whole, shared) if before else _OPEN,
     )  # fmt: skip
 
 
-def _left_over(whole: m3.Manifold, before: list[m3.Manifold]) -> Box:
+_SPECK = 0.15
+"""What is smaller than this share of a shape takes away so little of its skin that points tell how much."""
+
+
+def _is_speckled(shape: Shape, neighbours: tuple[_Neighbour, ...]) -> bool:
+    """Whether all that touches a shape is small, and none of it takes anything but skin."""
+    large = _SPECK * max(shape.measures().values())
+    return all(n.role == "later" and max(n.shape.measures().values()) < large for n in neighbours)
+
+
+def _under(shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]) -> _Worth:
+    """The skin of ``shape`` under things that are small beside it."""
+    mesh = mesh_of(shape, Detail.DRAWN)
+    facets, hidden = mesh.vertices[mesh.faces], []
+    size = np.linalg.norm(facets - facets.mean(axis=1, keepdims=True), axis=2).max()
+    for n in neighbours:
+        rows = np.array(n.rows)
+        middle = rows[:, :3] @ (supports(n.shape, np.eye(3)) - supports(n.shape, -np.eye(3))) / 2
+        reach = max(n.shape.measures().values()) + float(size)
+        pieces = facets[np.linalg.norm(facets.mean(axis=1) - middle - rows[:, 3], axis=1) < reach]
+        for _ in range(3):
+            pieces = quartered(pieces)
+        hidden.append(pieces[_covers(n, pieces.mean(axis=1))])
+    buried = np.concatenate(hidden)
+    return _Worth(
+        0.0, (0.0, 0.0, 0.0), float(_areas(buried).sum()),
+        tuple(patch_area(shape, buried, inset) for inset in insets),
+    )  # fmt: skip
+
+
+def _covers(neighbour: _Neighbour, points: Array) -> NDArray[np.bool_]:
+    """Which of ``points`` (n, 3), in the measured copy's axes, lie within a neighbour."""
+    rows = np.array(neighbour.rows)
+    return within(neighbour.shape, (points - rows[:, 3]) @ np.linalg.inv(rows[:, :3]).T)
+
+
+_CROWD = 8
+_MANY, _CROWD_OF_MANY = 60, 3
+"""In a cluster of more neighbours than this, points are thrown instead of cutting solids; in a figure of more
+than sixty copies sooner."""
+
+
+def _share_in_a_crowd(
+    shape: Shape, neighbours: tuple[_Neighbour, ...], insets: tuple[Inset, ...]
+) -> _Worth:
+    """The same by points thrown into the shape and over its skin; only the join to its parent is cut."""
+    points = thrown(shape)
+    mesh = mesh_of(shape)
+    rounder = mesh_of(shape, Detail.DRAWN).area / mesh.area
+    skin = quartered(mesh.vertices[mesh.faces])
+    middles = skin.mean(axis=1)
+    earlier, hidden = np.zeros(len(points), dtype=bool), np.zeros(len(skin), dtype=bool)
+    for n in neighbours:
+        hidden |= _covers(n, middles)
+        if n.role != "later":
+            earlier |= _covers(n, points)
+    area, line = _join_in_a_crowd(shape, neighbours)
+    # What is thrown is a little off the volume itself; shares of it are not.
+    exact = mesh_of(shape).volume / max(1, len(points))
+    shared, left = points[earlier], points[~earlier]
+    low, high = (left.min(axis=0), left.max(axis=0)) if len(left) else (np.zeros(3), np.zeros(3))
+    x, y, z = (shared.sum(axis=0) * exact).tolist()
+    buried = skin[hidden]
+    return _Worth(
+        len(shared) * exact, (x, y, z), float(_areas(buried).sum()) * rounder,
+        tuple(patch_area(shape, buried, inset) * rounder for inset in insets),
+        area, line, box=(*low, *high) if len(shared) else _OPEN,
+    )  # fmt: skip
+
+
+def _join_in_a_crowd(shape: Shape, neighbours: tuple[_Neighbour, ...]) -> tuple[float, float]:
+    """Area and line of the join to the parent, as far as no other part lies there already."""
+    parent = next((n for n in neighbours if n.role == "parent"), None)
+    if parent is None:
+        return 0.0, 0.0
+    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
+    original, body = _body(
+        parent, (low + high) / 2, float(np.linalg.norm(high - low)) / 2, shape.smallest_mm
+    )
+    shared = solid_of(shape).as_original() ^ body
+    area, line = _join(shared, original)
+    if area <= 0:
+        return 0.0, 0.0
+    pieces = quartered(quartered(_surface_of(shared, original)[0]))
+    taken = np.zeros(len(pieces), dtype=bool)
+    for n in neighbours:
+        if n.role == "earlier":
+            taken |= _covers(n, pieces.mean(axis=1))
+    free = float(_areas(pieces[~taken]).sum()) / area
+    return area * free, line * free
+
+
+def _left_over(whole: m3.Manifold, shared: m3.Manifold) -> Box:
     """The box of what earlier parts leave of a copy: of its largest piece; open where none cuts it short."""
-    if not before:
-        return _OPEN
-    pieces = (whole - _union(before)).decompose()
+    pieces = (whole - shared).decompose()
     if not pieces:
         return _OPEN
     left, all_ = max(pieces, key=lambda piece: piece.volume()).bounding_box(), whole.bounding_box()
@@ -338,11 +456,16 @@ def _union(bodies: list[m3.Manifold]) -> m3.Manifold:
     return bodies[0] if len(bodies) == 1 else m3.Manifold.batch_boolean(bodies, m3.OpType.Add)
 
 
-def _body(neighbour: _Neighbour, thin_mm: float) -> tuple[int, m3.Manifold]:
+def _body(
+    neighbour: _Neighbour, middle: Array, reach: float, thin_mm: float
+) -> tuple[int, m3.Manifold]:
     """The number a neighbour's surface is known by in a union, and its solid where it stands, as fine as
-    something ``thin_mm`` thick on it asks for."""
-    body = solid_of(neighbour.shape, detail_for(neighbour.shape, thin_mm)).as_original()
-    return body.original_id(), body.transform(np.array(neighbour.rows))
+    something ``thin_mm`` thick, ``reach`` round ``middle``, asks for."""
+    rows = np.array(neighbour.rows)
+    there = np.linalg.solve(rows[:, :3], middle - rows[:, 3])
+    detail = detail_for(neighbour.shape, thin_mm)
+    body = solid_near(neighbour.shape, there, reach, detail).as_original()
+    return body.original_id(), body.transform(rows)
 
 
 def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int64]]:

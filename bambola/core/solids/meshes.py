@@ -18,7 +18,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
-from bambola.core.solids.forms import Array, Chain, Profile, chain, curled, leaf_outline, profile
+from bambola.core.solids.forms import (
+    Array,
+    Chain,
+    Profile,
+    chain,
+    curled,
+    leaf_outline,
+    profile,
+    thinned,
+)
 
 Faces = NDArray[np.int64]
 
@@ -100,7 +109,11 @@ def _rounder(sides: int) -> float:
 
 
 def _rings(cut: Profile, sides: int, wider: float) -> Mesh:
-    angle = np.arange(sides) * 2 * math.pi / sides
+    return _rings_at(cut, np.arange(sides) * 2 * math.pi / sides, wider)
+
+
+def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
+    sides = len(angle)
     circle = np.stack([np.sin(angle), -np.cos(angle)])
     solid = (cut.half_width > 1e-9) & (cut.half_depth > 1e-9)
     z, a, b = cut.z[solid], cut.half_width[solid] * wider, cut.half_depth[solid] * wider
@@ -109,6 +122,34 @@ def _rings(cut: Profile, sides: int, wider: float) -> Mesh:
     )
     low, high = np.array([0, 0, cut.z[0]]), np.array([0, 0, cut.z[-1]])
     return _closed_rings(rings, low, high)
+
+
+def solid_near(shape: Shape, centre: Array, reach: float, detail: Detail) -> m3.Manifold:
+    """The solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` (3,) and with few facets
+    elsewhere: what something small that lies there shares with it, at the price of something small."""
+    if detail == Detail.UNION or isinstance(shape, Limb | Rope | Leaf):
+        return solid_of(shape, detail)
+    full = profile(shape)
+    every = max(1, len(full.z) // _SECTIONS[Detail.UNION])
+    finely = max(1, len(full.z) // _SECTIONS[detail])
+    index = np.arange(len(full.z))
+    here = np.abs(full.z - centre[2]) <= reach
+    keep = (index % every == 0) | (here & (index % finely == 0)) | (index == len(full.z) - 1)
+    cut = Profile(full.z[keep], full.half_width[keep], full.half_depth[keep])
+    coarse = np.arange(_AROUND[Detail.UNION]) * 2 * math.pi / _AROUND[Detail.UNION]
+    step = 2 * math.pi / _AROUND[detail]
+    wide, deep = float(full.half_width.max()), float(full.half_depth.max())
+    x, y = centre[0] / wide, -centre[1] / deep
+    out, near = math.hypot(x, y), reach / min(wide, deep)
+    if out <= near:
+        angle = np.arange(_AROUND[detail]) * step
+    else:
+        half, middle = math.asin(near / out) + step, math.atan2(x, y)
+        fine = middle + np.linspace(-half, half, max(2, math.ceil(2 * half / step)))
+        away = np.abs((coarse - middle + math.pi) % (2 * math.pi) - math.pi) > half
+        angle = np.sort(np.concatenate([coarse[away], fine % (2 * math.pi)]))
+    even: Array = angle.astype(np.float64)
+    return to_manifold(_rings_at(cut, even, _rounder(_AROUND[detail])))
 
 
 def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
@@ -129,7 +170,7 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
 
 def _tube(shape: Rope, sides: int) -> Mesh:
     """A rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
-    form = _thinned(chain(shape))
+    form = thinned(chain(shape))
     if _lies_on_itself(form):
         return _hulls(form, sides)
     points, radii = form.points, form.radii * _rounder(sides)
@@ -151,23 +192,6 @@ def _tube(shape: Rope, sides: int) -> Mesh:
     return _closed_rings(
         rings, points[0] - tangent[0] * radii[0], points[-1] + tangent[-1] * radii[-1]
     )
-
-
-_TURN_DEG = 8.0
-"""A curve is cut where it has turned by this much: its chords then fall short by less than 0.3 %."""
-
-
-def _thinned(form: Chain) -> Chain:
-    """The same curve with no more cuts than its bends ask for, and at least forty."""
-    n = len(form.points)
-    runs = np.diff(form.points, axis=0)
-    unit = runs / np.maximum(np.linalg.norm(runs, axis=1, keepdims=True), 1e-12)
-    turns = np.degrees(np.arccos(np.clip((unit[1:] * unit[:-1]).sum(axis=1), -1, 1)))
-    turned = np.concatenate([[0.0], np.cumsum(turns), [turns.sum()]]) // _TURN_DEG
-    every = np.arange(n) // max(1, n // 40)
-    new = (np.diff(turned, prepend=-1) > 0) | (np.diff(every, prepend=-1) > 0)
-    new[-1] = True
-    return Chain(form.points[new], form.radii[new], form.closed)
 
 
 def _lies_on_itself(form: Chain) -> bool:
@@ -334,7 +358,8 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     if abs(shape.curl) < 1e-9:
         return sheet
     # The two faces are cut into few long triangles; they need more corners before they can bend.
-    finer = from_manifold(to_manifold(sheet).refine_to_length(shape.width / (8 if fine else 5)))
+    bend = max(shape.width / (8 if fine else 5), shape.length / 200)
+    finer = from_manifold(to_manifold(sheet).refine_to_length(bend))
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
 

@@ -83,16 +83,23 @@ def patch_area(shape: Shape, skin: Array, inset: Inset) -> float:
         depth = _depth(polygon, middle, inset.mirrored)
         # Whole pieces count as they are; those on the edge of the patch are cut in four again.
         size = np.linalg.norm(flat - middle[:, None], axis=2).max(axis=1)
-        done = (np.abs(depth) >= size) | (size < enough) | (level == _SPLITS)
+        last = level == _SPLITS or len(pieces) > _MOST_PIECES
+        done = (np.abs(depth) >= size) | (size < enough) | last
         area = np.linalg.norm(normal, axis=1) / 2
         total += float(area[done & (depth > 0)].sum())
-        pieces = _quartered(pieces[~done])
+        pieces = quartered(pieces[~done])
     return total
 
 
 _SPLITS = 8
+_MOST_PIECES = 30_000
 _ENOUGH = 0.02
 """A facet on the edge of a patch is cut in four, at most so often, until its pieces are a fiftieth of it."""
+
+
+def depth_within(outline: Array, points: Array) -> Array:
+    """How deep points (n, 2) lie within a closed run of corners, negative outside it."""
+    return _signed(outline, points)
 
 
 def _depth(polygon: Array, points: Array, mirrored: bool) -> Array:
@@ -101,7 +108,7 @@ def _depth(polygon: Array, points: Array, mirrored: bool) -> Array:
     return np.maximum(depth, _signed(polygon * [-1, 1], points)) if mirrored else depth
 
 
-def _quartered(triangles: Array) -> Array:
+def quartered(triangles: Array) -> Array:
     """Each of (n, 3, 3) triangles as four."""
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
@@ -139,9 +146,9 @@ def patch_edge(shape: Shape, inset: Inset) -> float:
     for _ in range(_SPLITS):  # the edge may wind within a facet
         size = np.linalg.norm(pieces - pieces.mean(axis=1, keepdims=True), axis=2).max(axis=1)
         pieces = pieces[np.abs(depth(pieces.mean(axis=1))) <= size]
-        if not len(pieces) or float(size.max()) < enough:
+        if not 0 < len(pieces) < _MOST_PIECES or float(size.max()) < enough:
             break
-        pieces = _quartered(pieces)
+        pieces = quartered(pieces)
     crossing = _contour(depth(pieces), pieces) if len(pieces) else 0.0
     return crossing + _turning(depth(points), points, faces, seen)
 

@@ -1,0 +1,1 @@
+"""Hostile files, pictures, kills and hands, many of them, as one command: ``make torture``."""

@@ -1,0 +1,40 @@
+"""``python -m tests.torture``: a few minutes; ``TORTURE=20`` takes twenty times as many.
+
+Every trial prints how to repeat it: its seed stands in what it says.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from tests.torture import designs, hands, kills, pictures
+from tests.torture.tally import Tally
+
+
+def main() -> int:
+    """Run every trial, or those named; the number of faults."""
+    times = float(os.environ.get("TORTURE", "1"))
+    seed = int(os.environ.get("SEED", str(int(time.time()))))
+    trials = {
+        "designs": lambda t: designs.opened(t, round(2500 * times), seed),
+        "plans": lambda t: designs.planned(t, round(300 * times), seed),
+        "pictures": lambda t: pictures.read(t, round(50 * times), seed),
+        "edits": lambda t: kills.while_editing(t, round(6 * times), seed),
+        "saves": lambda t: kills.while_saving(t, round(4 * times), seed),
+        "hands": lambda t: hands.random_hands(t, 60.0 * times, seed),
+    }
+    faults = 0
+    for name in sys.argv[1:] or trials:
+        tally, start = Tally(name), time.monotonic()
+        trials[name](tally)
+        print(f"{name}: {tally.words()}, {time.monotonic() - start:.0f} s, seed {seed}", flush=True)
+        faults += len(tally.faults)
+    return min(faults, 100)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,151 @@
+"""A real window under random hands: clicks, drags, keys and words anywhere, for as long as asked."""
+
+from __future__ import annotations
+
+import random
+import sys
+import tempfile
+import time
+import traceback
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, QPoint, QSettings, Qt, QTimer, qInstallMessageHandler
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QLineEdit,
+    QMenu,
+    QMessageBox,
+    QWidget,
+)
+
+from bambola.demo import BADGER, HERON, TOAD
+from bambola.desk.settings import Settings
+from bambola.desk.studio import Studio
+from bambola.desk.theme import Theme, load_faces
+from bambola.desk.window import Window
+from bambola.store import Journal
+from tests.torture.tally import Tally
+
+HANG_S = 5.0
+TYPED = ["220 mm", "8 1/2 in", "0", "-4", "9" * 5000, "abc", "", "1e9", "½", "12,5", "\n", "📏"]
+KEYS = [
+    Qt.Key.Key_Tab, Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_Escape, Qt.Key.Key_Left, Qt.Key.Key_Right,
+    Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_PageDown,
+    Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_N, Qt.Key.Key_P, Qt.Key.Key_G,
+]  # fmt: skip
+NOT_PRESSED = {"quit", "about", "keys"}
+NO, LEFT = Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton
+
+
+def random_hands(tally: Tally, seconds: float, seed: int) -> None:
+    """Press on for ``seconds``; every error nobody caught is a fault, and so is a hang."""
+    app = QApplication.instance() or QApplication([])
+    assert isinstance(app, QApplication)
+    app.setStyle("Fusion")
+    # A screen that is none says of every box what it cannot do.
+    qInstallMessageHandler(lambda *_: None)
+    load_faces()
+    rng = random.Random(seed)
+    caught: list[str] = []
+    sys.excepthook = lambda kind, error, trace: caught.append(  # type: ignore[assignment]
+        "".join(traceback.format_exception(kind, error, trace, limit=-3))
+    )
+    with tempfile.TemporaryDirectory() as name:
+        window = _window(Path(name))
+        for asked in ("getOpenFileName", "getSaveFileName"):
+            setattr(QFileDialog, asked, staticmethod(lambda *a, **k: ("", "")))
+        QFileDialog.getExistingDirectory = staticmethod(lambda *a, **k: "")  # type: ignore[method-assign]
+        QInputDialog.getText = staticmethod(lambda *a, **k: ("", False))  # type: ignore[method-assign]
+        closer = QTimer()
+        closer.timeout.connect(lambda: _put_boxes_away(rng))
+        closer.start(150)
+        window.open_demo()
+        until, longest, slowest = time.monotonic() + seconds, 0.0, ""
+        while time.monotonic() < until:
+            start, what = time.monotonic(), _one(window, rng)
+            app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+            spent = time.monotonic() - start
+            tally.counts["deeds"] += 1
+            if spent > longest:
+                longest, slowest = spent, what
+            if spent > HANG_S:
+                tally.fault(f"hands {seed}: {what} held the window for {spent:.1f} s")
+            while caught:
+                tally.fault(
+                    f"hands {seed} after {tally.counts['deeds']} deeds, at {what}: {caught.pop(0)}"
+                )
+        print(f"  the longest was {longest * 1000:.0f} ms: {slowest}")
+        closer.stop()
+        window.studio.undo_stack.setClean()
+        window.close()
+
+
+def _window(folder: Path) -> Window:
+    theme = Theme()
+    theme.set(dark=False, scale=1.0)
+    settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
+    window = Window(Studio(), theme, settings, Journal(folder / "journal"))
+    window.show()
+    return window
+
+
+def _put_boxes_away(rng: random.Random) -> None:
+    """Answer whatever box is open, so that the hands go on."""
+    popup = QApplication.activePopupWidget()
+    if isinstance(popup, QMenu):
+        popup.close()
+    box = QApplication.activeModalWidget()
+    if isinstance(box, QMessageBox):
+        buttons = box.buttons()
+        safe = [b for b in buttons if box.standardButton(b) != QMessageBox.StandardButton.Save]
+        rng.choice(safe or buttons).click()
+    elif isinstance(box, QDialog):
+        box.accept() if rng.random() < 0.5 else box.reject()
+
+
+def _one(window: Window, rng: random.Random) -> str:
+    """One deed of the hands, and what it was."""
+    seen = [
+        w
+        for w in window.findChildren(QWidget)
+        if w.isVisible() and w.width() > 4 and w.height() > 4
+    ]
+    widget = rng.choice(seen)
+    at = QPoint(rng.randrange(widget.width()), rng.randrange(widget.height()))
+    called = f"{type(widget).__name__} “{widget.accessibleName()[:40]}”"
+    match rng.randrange(8):
+        case 0 | 1:
+            QTest.mouseClick(widget, rng.choice([LEFT, LEFT, Qt.MouseButton.RightButton]), NO, at)
+            return f"a click on {called}"
+        case 2:
+            to = QPoint(rng.randrange(widget.width()), rng.randrange(widget.height()))
+            QTest.mousePress(widget, LEFT, NO, at)
+            for share in (0.3, 0.6, 1.0):
+                QTest.mouseMove(widget, at + (to - at) * share)
+            QTest.mouseRelease(widget, LEFT, NO, to)
+            return f"a drag on {called}"
+        case 3 | 4:
+            key = rng.choice(KEYS)
+            QTest.keyClick(QApplication.focusWidget() or window, key)
+            return f"{key.name} with {called} near"
+        case 5 if isinstance(widget, QLineEdit):
+            text = rng.choice(TYPED)
+            widget.setText(text)
+            QTest.keyClick(widget, Qt.Key.Key_Return)
+            return f"“{text[:12]}” into {called}"
+        case 6:
+            names = [n for n in window.actions_.by_name if n not in NOT_PRESSED]
+            name = rng.choice(names)
+            window.actions_[name].trigger()
+            return f"the action {name}"
+        case _:
+            if rng.random() < 0.02:
+                window.studio.undo_stack.setClean()
+                window.open_demo(rng.choice([BADGER, HERON, TOAD]))
+                return "another figure"
+            rng.choice([window.studio.undo_stack.undo, window.studio.undo_stack.redo])()
+            return "undo or redo"
