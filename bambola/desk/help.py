@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QMessageBox, QWidget
+from html import escape
+
+from PyQt6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QFrame,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bambola import __version__
 from bambola.desk.actions import HAND_KEYS, MENUS
@@ -18,7 +27,8 @@ def show_keys(window: QWidget) -> None:
         if deed and deed.keys
     ]
     table = "".join(
-        f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{words}</td></tr>" for keys, words in rows
+        f"<tr><td><b>{escape(keys)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>"
+        for keys, words in rows
     )
     _show(window, "Keys", f"<table>{table}</table>")
 
@@ -35,7 +45,22 @@ def show_about(window: QWidget) -> None:
 
 
 def _show(window: QWidget, title: str, text: str) -> None:
-    box = QMessageBox(window)
+    box = QDialog(window)
     box.setWindowTitle(title)
-    box.setText(text)
+    words = QTextBrowser()
+    words.setFrameShape(QFrame.Shape.NoFrame)
+    words.setHtml(text)
+    words.setAccessibleName(title)
+    buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+    buttons.rejected.connect(box.reject)
+    column = QVBoxLayout(box)
+    column.addWidget(words, 1)
+    column.addWidget(buttons)
+    # As tall as its words, but never taller than the window: then it scrolls.
+    box.resize(round(window.width() * 0.6), round(window.height() * 0.4))
+    document = words.document()
+    assert document is not None
+    document.setTextWidth(box.width() - 40)
+    tall = round(document.size().height()) + 90
+    box.resize(box.width(), min(tall, round(window.height() * 0.9)))
     box.exec()

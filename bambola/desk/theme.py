@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import contextlib
+import os
 from dataclasses import dataclass
 from importlib.resources import files
+from pathlib import Path
+from tempfile import gettempdir
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -117,6 +121,29 @@ def dress(theme: Theme) -> None:
     app.setStyleSheet(_sheet(theme))
 
 
+def _chevron(theme: Theme) -> str:
+    """A picture of the arrow of a box to choose from, in ink of the theme."""
+    return _drawn("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
+
+
+def _tick(theme: Theme) -> str:
+    """A picture of a tick, in what is read on a dye."""
+    return _drawn("tick", theme.dyes.on_dye, "M3 8 L6.5 11.5 L12 4", "15 15")
+
+
+def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
+    """The path of a small line drawing in a colour: a style sheet takes pictures from files only."""
+    path = Path(gettempdir()) / f"bambola-{os.getuid()}-{name}-{colour.name()[1:]}.svg"
+    drawn = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {box}"><path d="{way}" fill="none" '
+        f'stroke="{colour.name()}" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"/></svg>'
+    )
+    with contextlib.suppress(OSError):
+        if not path.is_file() or path.read_text() != drawn:
+            path.write_text(drawn)
+    return path.as_posix()
+
+
 def _sheet(theme: Theme) -> str:
     d, px = theme.dyes, theme.px
     n = {name: getattr(d, name).name() for name in d.__dataclass_fields__}
@@ -146,6 +173,25 @@ def _sheet(theme: Theme) -> str:
     QSpinBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["woad"]};
         border-radius: {px(14)}px; padding: {px(3)}px {px(8)}px; font-weight: 600; min-width: {px(58)}px; }}
     QSpinBox:focus {{ border-color: {n["madder"]}; }}
+    QComboBox {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["edge"]};
+        border-radius: {px(8)}px; padding: {px(3)}px {px(4)}px {px(3)}px {px(7)}px; min-height: {px(19)}px; }}
+    QComboBox:hover {{ background: {n["shade"]}; }}
+    QComboBox:focus {{ border-color: {n["madder"]}; }}
+    QComboBox:disabled {{ color: {n["quiet"]}; }}
+    QComboBox::drop-down {{ border: none; width: {px(14)}px; }}
+    QComboBox::down-arrow {{ image: url({_chevron(theme)}); width: {px(10)}px; height: {px(7)}px; }}
+    QComboBox QAbstractItemView {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["edge"]};
+        selection-background-color: {n["shade"]}; selection-color: {n["ink"]}; outline: none; }}
+    QCheckBox, QRadioButton {{ color: {n["ink"]}; spacing: {px(8)}px; padding: {px(2)}px; }}
+    QCheckBox::indicator {{ width: {px(15)}px; height: {px(15)}px; border: {px(1.6)}px solid {n["woad"]};
+        border-radius: {px(5)}px; background: {n["paper"]}; }}
+    QCheckBox::indicator:checked {{ image: url({_tick(theme)}); background: {n["woad"]}; }}
+    QCheckBox::indicator:focus {{ border-color: {n["madder"]}; }}
+    QCheckBox::indicator:disabled {{ border-color: {n["edge"]}; }}
+    QGroupBox {{ background: {n["paper"]}; border: 1px solid {n["edge"]}; border-radius: {px(10)}px;
+        margin-top: {px(26)}px; padding: {px(10)}px {px(6)}px {px(6)}px {px(6)}px; }}
+    QGroupBox::title {{ subcontrol-origin: margin; subcontrol-position: top left; left: {px(4)}px;
+        color: {n["ink"]}; font-weight: 600; }}
     QLineEdit {{ background: {n["paper"]}; color: {n["ink"]}; border: {px(1.6)}px solid {n["madder"]};
         border-radius: {px(4)}px; padding: {px(2)}px {px(6)}px; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}

@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import (
+    QAbstractButton,
     QApplication,
     QMainWindow,
     QStackedWidget,
@@ -273,6 +274,15 @@ class Window(QMainWindow):
             self.measure_station.lay_picture(view, path)
         self.measure_station.board.look(next(iter(pictures)))
         self.measure_station.take_step(PICTURE)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter presses the button in hand, as Space does."""
+        button = QApplication.focusWidget()
+        enter = event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enter and isinstance(button, QAbstractButton) and button.isEnabled():
+            button.click()
+            return
+        super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         mime = event.mimeData() if event else None

@@ -143,11 +143,11 @@ def plan_one(seed: int, i: int) -> tuple[str, str]:
     try:
         plan = make_plan(document.figure, document.brief, bench)
         plan_json(plan)
+        spent = time.monotonic() - start
         stage = stage_of(plan.solids.placement)
         portrait(stage, Camera(), plan.to_height_mm / 60, {})
     except (ResizeError, OrderConflictError) as error:
         return "cannot be met", "" if "\n" not in str(error) else f"no sentence: {error!s:.200}"
     except Exception:
         return "failed", traceback.format_exc(limit=-2)
-    spent = time.monotonic() - start
     return "planned", f"took {spent:.1f} s" if spent > PLAN_S else ""

@@ -43,8 +43,8 @@ class Picture:
         return self.parts[int(self.owner[row, column])]
 
 
-MOST_RAYS = 12_000_000
-"""No picture casts more rays than this, which take about a gigabyte: it is drawn more coarsely."""
+MOST_RAYS = 4_000_000
+"""No picture casts more rays than this, which take a few seconds: it is drawn more coarsely."""
 
 
 def portrait(

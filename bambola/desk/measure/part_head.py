@@ -49,7 +49,7 @@ class PartHead(QWidget):
             box.setSizeAdjustPolicy(
                 QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
             )
-            box.setMinimumContentsLength(7)
+            box.setMinimumContentsLength(5)
         for kind, word in KINDS.items():
             self.kind.addItem(word, kind)
         for firmness in get_args(Firmness):

@@ -221,6 +221,7 @@ class StartPage(QWidget):
         row.addWidget(self.shelf, 1)
         row.addWidget(self._side)
         self._mm = 0.0
+        self._folder = Path.home()
         self._soon = at_most_every(self, 60, self._adjust)
         self.shelf.chosen.connect(lambda _: self._take_plan())
         theme.changed.connect(self._restyle)
@@ -315,8 +316,9 @@ class StartPage(QWidget):
             ("front", "The figure from the front"),
             ("side", "The figure from its left side"),
         ):
-            path, _ = QFileDialog.getOpenFileName(self, words, str(Path.home()), FILTER)
+            path, _ = QFileDialog.getOpenFileName(self, words, str(self._folder), FILTER)
             if path:
+                self._folder = Path(path).parent
                 chosen[view] = Path(path)  # type: ignore[index]
         if chosen:
             self.pictures_chosen.emit(chosen, self._mm)

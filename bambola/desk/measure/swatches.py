@@ -62,7 +62,9 @@ class Swatches(QWidget):
         worn = self._worn()
         for i, (wool, _name, colour) in enumerate(self.wools):
             box = self._box(i)
-            paint_bundle(painter, box.adjusted(px(3), px(3), -px(3), -px(3)), colour, False)
+            paint_bundle(
+                painter, box.adjusted(px(3), px(3), -px(3), -px(3)), colour, False, self.theme
+            )
             if wool in worn:
                 painter.setPen(QPen(d.madder, px(2)))
                 painter.drawLine(

@@ -28,8 +28,17 @@ def _fitted(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
     return bundle(colour, loose).scaled(wide, tall, keep, smooth)
 
 
-def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> None:
-    """A bundle stretched to ``box``; the stretched pictures are kept, to whole pixels."""
+def paint_bundle(
+    painter: QPainter, box: QRectF, colour: str, loose: bool, theme: Theme | None = None
+) -> None:
+    """A bundle stretched to ``box``; the stretched pictures are kept, to whole pixels. Where it lies on the
+    ground of ``theme`` and is as dark, it has a rim."""
+    if theme is not None and _is_lost_on(colour, theme):
+        painter.save()
+        painter.setPen(QPen(theme.dyes.quiet, theme.px(1.2)))
+        painter.setBrush(theme.dyes.edge)
+        painter.drawEllipse(box.adjusted(1, 1, -1, -1))
+        painter.restore()
     device = painter.device()
     ratio = device.devicePixelRatioF() if device else 1.0
     wide, tall = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
@@ -39,14 +48,13 @@ def paint_bundle(painter: QPainter, box: QRectF, colour: str, loose: bool) -> No
 
 def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> None:
     """Loose wool on the table; dark wool on a dark table with a line round it."""
-    if (
-        theme.dark
-        and abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
-    ):
-        painter.setPen(QPen(theme.dyes.quiet, 1, Qt.PenStyle.DotLine))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(box)
-    paint_bundle(painter, box, colour, True)
+    paint_bundle(painter, box, colour, True, theme)
+
+
+def _is_lost_on(colour: str, theme: Theme) -> bool:
+    """Whether wool of this colour would not be seen on the table."""
+    near = abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
+    return theme.dark and near
 
 
 def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -> None:

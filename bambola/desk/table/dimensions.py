@@ -14,6 +14,8 @@ _WORDS = {
     "height": "high", "length": "long", "width": "wide", "depth": "deep", "thickness": "thick",
     "diameter": "thick",
 }  # fmt: skip
+_BESIDE = 0.4
+"""What stands less than this share of a measure above its part is cleared by the line. Judged."""
 FORESHORTENED = 0.72
 """A measure seen shorter than this share of itself is left to the card: the line would mislead."""
 
@@ -64,8 +66,15 @@ def part_dimensions(
             # Beside the whole figure: over an arm or a lantern it would be lost.
             away, clear = (1.0, 0.0), rightmost - centre[0]
         else:
-            away, clear = (0.0, 1.0), copy.reach(up) - centre[1]
-            across = copy.reach(up) < highest - 0.12 * seen
+            # Clear of what stands up beside it, such as ears; what towers over it is not gone round.
+            beside = max(
+                (c.reach(up) for c in placement.copies
+                 if c.reach(right) > min(a[0], b[0]) and -c.reach(-right) < max(a[0], b[0])),
+                default=copy.reach(up),
+            )  # fmt: skip
+            top = beside if beside - copy.reach(up) < _BESIDE * seen else copy.reach(up)
+            away, clear = (0.0, 1.0), top - centre[1]
+            across = top < highest - 0.12 * seen
         word = _WORDS.get(measure, measure)
         yield DimensionLine(measure, measures[measure], word, a, b, away, max(0.0, clear), across)
 

@@ -189,7 +189,7 @@ class BundleView(QWidget):
         colour = self.studio.bench.wool_by_id[portion.wool].colour
         for x, size, is_loose in ((left, loose, True), (right, finished, False)):
             box = QRectF(x, middle - size[1] * share / 2, size[0] * share, size[1] * share)
-            paint_bundle(painter, box, colour, is_loose)
+            paint_bundle(painter, box, colour, is_loose, self.theme)
         arrow = left + widths[0] + px(8), right - px(8)
         paint_arrow(painter, QPointF(arrow[0], middle), QPointF(arrow[1], middle), self.theme)
         self._paint_words(painter, self._words(portion))

@@ -161,16 +161,16 @@ class PanView(QWidget):
         painter.setPen(d.lichen)
         edges = [(aim.least, "from")] if aim.parts > 1 else [(aim.least, "from"), (aim.most, "to")]
         for grams, word in edges:
-            at = self._spot(middle, radius + px(8), self._angle(grams, aim))
             told = show_mass(grams, units) if aim.parts > 1 else f"{word} {show_mass(grams, units)}"
-            wide = painter.fontMetrics().horizontalAdvance(told) + 4
-            left = at.x() if at.x() >= middle.x() else at.x() - wide
-            left = min(max(left, px(2)), self.width() - wide - px(2))
-            painter.drawText(
-                QRectF(left, max(0.0, at.y() - px(18)), wide, px(20)),
-                Qt.AlignmentFlag.AlignCenter,
-                told,
-            )
+            wide, tall = painter.fontMetrics().horizontalAdvance(told) + px(4), px(20)
+            # So far out that no corner of the words lies on the dial, wherever they stand.
+            rim = radius + px(8)
+            way = (self._spot(middle, rim, self._angle(grams, aim)) - middle) / rim
+            far = rim + abs(way.x()) * wide / 2 + abs(way.y()) * tall / 2
+            at = middle + way * far
+            left = min(max(at.x() - wide / 2, px(2)), self.width() - wide - px(2))
+            box = QRectF(left, max(0.0, at.y() - tall / 2), wide, tall)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
     def _paint_pan(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
         """The wool on its pan, as large as it is by its weight, and the weight in large figures."""

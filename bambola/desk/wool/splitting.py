@@ -97,7 +97,7 @@ class SplitView(QWidget):
             side = min(box.width(), box.height()) - px(12)
             bead = QRectF(0, 0, side, side)
             bead.moveCenter(box.center())
-            paint_bundle(painter, bead, bench.wool_by_id[wool].colour, False)
+            paint_bundle(painter, bead, bench.wool_by_id[wool].colour, False, self.theme)
         if not self.splitter.wool:
             return
         painter.setFont(self.theme.title(19))
