@@ -358,7 +358,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     if abs(shape.curl) < 1e-9:
         return sheet
     # The two faces are cut into few long triangles; they need more corners before they can bend.
-    bend = max(shape.width / (8 if fine else 5), shape.length / 200)
+    bend = max(shape.width / (8 if fine else 5), shape.length / 200, shape.thickness / 50)
     finer = from_manifold(to_manifold(sheet).refine_to_length(bend))
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
