@@ -2,8 +2,9 @@
 VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.installed
+ROOM := wool
 
-.PHONY: demo test check torture bench screenshots schemas snapshots lock clean
+.PHONY: demo test check torture mutants bench screenshots schemas snapshots lock clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -19,6 +20,10 @@ check: $(STAMP)
 
 torture: $(STAMP)
 	@$(PY) -m tests.torture
+
+mutants: $(STAMP)
+	@$(PY) -m pip install --quiet --disable-pip-version-check cosmic-ray==8.7.0
+	@$(PY) scripts/mutants.py $(ROOM)
 
 bench: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks

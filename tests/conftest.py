@@ -1,15 +1,27 @@
 from __future__ import annotations
 
+import atexit
 import os
+import shutil
+import tempfile
 
 import pytest
 from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Nothing is written outside the tests' own folders, not even by the programs that they start.
+_OWN = tempfile.mkdtemp(prefix="bambola-tests-")
+atexit.register(shutil.rmtree, _OWN, ignore_errors=True)
+for _name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_CACHE_HOME", "XDG_STATE_HOME"):
+    os.environ[_name] = os.path.join(_OWN, _name.lower())
+# New examples are tried in every run, and a failure prints how to repeat it. What must pass before a change
+# lands does not hang on luck: there the examples are the same each time.
 settings.register_profile(
     "bambola",
     deadline=None,
-    derandomize=True,
+    derandomize=bool(os.environ.get("CI")),
+    print_blob=True,
+    database=None,
     max_examples=40,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
 )

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton, QToolButton
+from PyQt6.QtWidgets import QPushButton, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Camera
@@ -222,7 +222,7 @@ def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot)
     qtbot.waitUntil(lambda: sizes.words[1][2].startswith("was "))
 
 
-def test_units_change_everywhere(window: Window) -> None:
+def test_units_change_in_the_header_and_on_the_card(window: Window) -> None:
     window.actions_["length_in"].trigger()
     window.actions_["mass_oz"].trigger()
     assert "8 11/16 in" in window.header._told.text()
@@ -247,9 +247,18 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     assert "Finished" in station.reasons._words.text()
 
 
-def test_everything_can_be_reached_and_is_named(window: Window) -> None:
-    for widget in window.findChildren(QToolButton) + window.findChildren(QPushButton):
-        if widget.isVisible():
-            assert widget.accessibleName() or widget.text(), widget
-    for widget in (window.resize_station.table, window.thread_strip, window.header.path):
-        assert widget.focusPolicy() == Qt.FocusPolicy.StrongFocus and widget.accessibleName()
+@pytest.mark.parametrize("station", range(5))
+def test_everything_that_takes_the_focus_is_named(window: Window, station: int) -> None:
+    window.go_to(station)
+    found = 0
+    for widget in window.findChildren(QWidget):
+        takes = widget.focusPolicy() & Qt.FocusPolicy.TabFocus
+        if not (widget.isVisible() and takes == Qt.FocusPolicy.TabFocus) or isinstance(
+            widget, QScrollArea
+        ):
+            continue
+        text = getattr(widget, "text", None) or getattr(widget, "currentText", None)
+        said = widget.accessibleName() or (text() if callable(text) else "")
+        assert said.strip(), widget
+        found += 1
+    assert found > 5

@@ -74,6 +74,7 @@ def find_doubts(
         *_landmarks(plan, survey),
         *_pairs(figure, survey),
         *_joins(figure, plan),
+        *_swallowed(plan),
         *_wires(figure, plan),
         *_coats(figure, plan),
         *_eyes(figure),
@@ -153,6 +154,17 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
             f"{part.name} does not touch {figure.by_id[part.parent].name.lower()}, which it sits on.",
             part.id,
         )
+
+
+def _swallowed(plan: Plan) -> Iterator[Doubt]:
+    """Parts that lie wholly in others, or twice in one place: nothing is made of them."""
+    for notice in plan.notices:
+        if (
+            notice.code.startswith("hidden:")
+            and notice.part
+            and not plan.part(notice.part).portions
+        ):
+            yield Doubt(notice.code, notice.text, notice.part)
 
 
 def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
