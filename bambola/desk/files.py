@@ -161,10 +161,10 @@ class FileDesk(QObject):
         buttons = QMessageBox.StandardButton
         answer = self._ask(
             f"“{path.name}” was changed by another window or program since it was opened here.",
-            "Replace it all the same? What is there now is kept beside it with ~ at its end. "
-            "“No” asks for another name.",
+            "Replaced all the same, what is there now is kept beside it with ~ at its end.",
             buttons.Yes | buttons.No | buttons.Cancel,
             buttons.No,
+            {buttons.Yes: "Replace it", buttons.No: "Another name…"},
         )
         if answer == buttons.No:
             return self.ask_save_as()
@@ -212,8 +212,10 @@ class FileDesk(QObject):
         more: str,
         buttons: QMessageBox.StandardButton,
         default: QMessageBox.StandardButton,
+        words: Mapping[QMessageBox.StandardButton, str] | None = None,
     ) -> int:
-        """Ask in a plain box, without the desktop's own pictures."""
+        """Ask in a plain box, without the desktop's own pictures; ``words`` stand on buttons in place of the
+        usual ones."""
         box = QMessageBox(self.window_)
         box.setWindowTitle("Bambola")
         box.setTextFormat(Qt.TextFormat.PlainText)
@@ -221,6 +223,9 @@ class FileDesk(QObject):
         box.setInformativeText(more)
         box.setStandardButtons(buttons)
         box.setDefaultButton(default)
+        for which, said in (words or {}).items():
+            if (button := box.button(which)) is not None:
+                button.setText(said)
         return box.exec()
 
     def offer_recovery(self) -> bool:
@@ -238,17 +243,21 @@ class FileDesk(QObject):
     def _offer(self, found: Recovered) -> bool:
         """Ask what is to become of unsaved work; whether it is to be brought back."""
         buttons = QMessageBox.StandardButton
-        keep = "“Close” keeps it for another time, “Discard” throws it away for good."
+        keep = "Kept for later, it is offered again at the next start."
+        words = {
+            buttons.Yes: "Bring it back",
+            buttons.Close: "Keep it for later",
+            buttons.Discard: "Throw it away",
+        }
         if found.document is None:
             text = (
                 f"There is unsaved work from last time that cannot be brought back: {found.trouble}"
             )
-            wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close)
+            wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close, words)
         else:
             text = f"There is unsaved work on “{found.document.figure.name}” from last time."
             wish = self._ask(
-                text, f"Bring it back? {keep}", buttons.Yes | buttons.Close | buttons.Discard,
-                buttons.Yes,
+                text, keep, buttons.Yes | buttons.Close | buttons.Discard, buttons.Yes, words,
             )  # fmt: skip
         if wish == buttons.Discard:
             found.throw_away()
