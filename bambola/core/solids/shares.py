@@ -86,7 +86,8 @@ def share(
     own = whole.original_id()
     others = [(n, *_body(n, middle, reach, shape.smallest_mm)) for n in neighbours]
     before = [body for n, _, body in others if n.role != "later"]
-    shared = whole ^ _union(before) if before else m3.Manifold()
+    earlier = _union(before) if before else m3.Manifold()
+    shared = whole ^ earlier if before else m3.Manifold()
     everything = shared if len(before) == len(others) else whole ^ _union([b for *_, b in others])
     if everything.is_empty():
         return Worth(0.0, (0.0, 0.0, 0.0), 0.0, tuple(0.0 for _ in insets))
@@ -100,7 +101,7 @@ def share(
     return Worth(
         shared.volume(), _moment(solid.vertices[solid.faces]), skin,
         tuple(patch_area(shape, buried, inset) * rounder for inset in insets), join_area, join_line,
-        box=_left_over(whole, shared) if before else OPEN,
+        box=_left_over(whole, earlier) if before else OPEN,
     )  # fmt: skip
 
 
@@ -201,9 +202,9 @@ def _join_in_a_crowd(shape: Shape, neighbours: tuple[Neighbour, ...]) -> tuple[f
     return area * free, line * free
 
 
-def _left_over(whole: m3.Manifold, shared: m3.Manifold) -> Box:
+def _left_over(whole: m3.Manifold, earlier: m3.Manifold) -> Box:
     """The box of what earlier parts leave of a copy: of its largest piece; open where none cuts it short."""
-    pieces = (whole - shared).decompose()
+    pieces = (whole - earlier).decompose()
     if not pieces:
         return OPEN
     left, all_ = max(pieces, key=lambda piece: piece.volume()).bounding_box(), whole.bounding_box()

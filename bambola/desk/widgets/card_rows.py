@@ -87,9 +87,8 @@ class PortionRow(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px, d = self.theme.px, self.theme.dyes
         side = px(26)
-        paint_bundle(
-            painter, QRectF(0, (self.height() - side) / 2, side, side), self._colour.name(), False
-        )
+        box = QRectF(0, (self.height() - side) / 2, side, side)
+        paint_bundle(painter, box, self._colour.name(), False, self.theme)
         left = QRectF(side + px(10), 0, self.width() - side - px(10), self.height())
         top, low = Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
         painter.setFont(self.theme.text(15, bold=True))

@@ -258,6 +258,7 @@ class WoolShelf(QWidget):
                 QRectF(box.left(), box.center().y() - side / 2, side, side),
                 wool.colour,
                 True,
+                self.theme,
             )
             words = box.adjusted(side + px(6), 0, -px(2), 0)
             painter.setFont(self.theme.text(15, bold=True))

@@ -202,6 +202,8 @@ class SplitView(QWidget):
     def _paint_leaf(self, painter: QPainter, plan: SplitPlan, spot: _Spot, line: QRectF) -> None:
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         piece = spot.piece
+        # A hank that is not split stands where the words of the others begin.
+        line = line.adjusted(max(0.0, spot.at.x() + spot.side / 2 + px(10) - line.left()), 0, 0, 0)
         painter.setPen(QPen(d.edge, 1, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(spot.at.x() + spot.side / 2, spot.at.y()),
                          QPointF(line.left() - px(4), spot.at.y()))  # fmt: skip
