@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from bambola.core.armature import rig
+from bambola.core.armature import stock as stocks
 from bambola.core.armature.loads import bone_loads
-from bambola.core.armature.stock import Piece, cutting_plan
 from bambola.core.armature.strength import take_up
 from bambola.core.balance import balance, footprints
 from bambola.core.figure import (
@@ -21,13 +21,16 @@ from bambola.core.figure import (
     Cone,
     Datum,
     Document,
+    Fitting,
     Fur,
     Joint,
     Limb,
     Node,
     Part,
+    Piece,
     Seat,
     SizeRule,
+    Tilt,
     WireStock,
     Wool,
 )
@@ -227,7 +230,7 @@ def test_an_offcut_is_cut_before_a_fresh_stem() -> None:
 
     shelf = (stock("stem", "stem", 100), stock("end", "offcut", 150))
     # A stem of 100 would waste less, but what is left over from before goes first.
-    (cut,) = cutting_plan([Piece("soft steel", 0.5, 2, 90.0, "w")], shelf)
+    (cut,) = stocks.cutting_plan([stocks.Piece("soft steel", 0.5, 2, 90.0, "w")], shelf)
     assert cut.form == "offcut" and cut.waste_mm == pytest.approx(60)
 
 
@@ -253,3 +256,32 @@ def test_a_sausage_shorter_than_thick_is_a_question(bench: Bench) -> None:
     assert plan.part("horn").to_mm["length"] > 81
     slim = make_plan(figure, brief.answered("shape:horn", "slimmer"), bench).part("horn").to_mm
     assert slim["length"] == pytest.approx(37) and slim["base"] < 37
+
+
+def test_the_highest_part_decides_whatever_reaches_farthest_back(bench: Bench) -> None:
+    # One foot is held; the head is on top and the tail, no higher than the body, far behind.
+    parts = (
+        *one_ball(40).parts,
+        Part(id="head", name="Head", parent="body", shape=ball(30), core="cream", seat=Seat(sink=5)),
+        Part(id="foot", name="Foot", parent="body", shape=ball(12), core="cream",
+             seat=Seat(along=0.0, sink=3, tilt=Tilt(nod=180))),
+        Part(id="tail", name="Tail", parent="body", shape=Cone(length=200, base=14, tip=6), core="cream",
+             seat=Seat(along=0.3, around=180, sink=5, tilt=Tilt(nod=-90))),
+    )  # fmt: skip
+    plan = make_plan(
+        figure_of(*parts), Brief(height=150, rules={"foot": (SizeRule(rule="hold"),)}), bench
+    )
+    assert plan.solids.placement.height == pytest.approx(150, abs=1e-3)
+    # Body 40, head 30 less 5; the foot, 12, is pushed in by 3 whatever the scale.
+    assert plan.scale == pytest.approx((150 - (12 - 3)) / (40 + 30 - 5), rel=1e-6)
+
+
+def test_a_fitting_is_pushed_in_by_its_own_size(bench: Bench) -> None:
+    eye = Fitting(
+        id="eye", name="Eye", kind="bead", part="body", seat=Seat(along=0.5, sink=1.5), size=6,
+        mass=0.2, pieces=(Piece(shape=ball(6)),),
+    )  # fmt: skip
+    figure = figure_of(*one_ball(40).parts, fittings=(eye,))
+    (used,) = make_plan(figure, Brief(height=100), bench).resized.figure.fittings
+    assert (used.size, used.seat.sink) == pytest.approx((15, 1.5 * 2.5))
+    assert used.mass == pytest.approx(0.2 * 2.5**3)
