@@ -28,6 +28,8 @@ WORDS = [
     "ceiling", "multiply", "length", "thickness", "ready-made", "nose", "whisker", "shoe", "pulled over",
 ]  # fmt: skip
 PLAN_S = 10.0
+_HANGS_S = 300.0
+"""A busy machine may let a program wait; one that has not answered after so long never will."""
 
 
 def places(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
@@ -120,7 +122,7 @@ def planned(tally: Tally, count: int, seed: int) -> None:
                 i += 1
             number, answer = waiting.pop(0)
             try:
-                what, fault = answer.get(60)
+                what, fault = answer.get(_HANGS_S)
             except multiprocessing.TimeoutError:
                 tally.fault(f"plan {seed}-{number} hangs")
                 return
