@@ -13,9 +13,8 @@ from bambola.core.order import sequence
 from bambola.core.order.sequence import arranged, edges_of
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import made, make_plan
-from bambola.core.plan.jobs import lightness, work_of
+from bambola.core.plan.jobs import lightness
 from bambola.core.solids import measure_solids
-from bambola.core.wool import part_wool
 from bambola.demo import default_bench
 from benchmarks.__main__ import Row
 from benchmarks.figures import HELD_COLLAR, forty_parts
@@ -112,10 +111,7 @@ def brief_changed() -> list[Row]:
 def order() -> list[Row]:
     """The sequencer itself, nothing remembered, on a work of at least 120 steps."""
     bench, figure = default_bench(), forty_parts()
-    solids = measure_solids(figure)
-    wool = part_wool(figure, solids, bench)
-    joins = {part.id: part.join for part in figure.parts if part.parent}
-    work = work_of(figure, solids, wool, joins, {}, bench)
+    work = make_plan(figure, Brief(), bench).work
     steps = len(sequence(work).tasks)
     light = dict(lightness(bench))
     runs = []

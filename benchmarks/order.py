@@ -7,13 +7,12 @@ import random
 import time
 from collections.abc import Sequence
 
-from bambola.core.figure import Figure
+from bambola.core.figure import Brief, Figure
 from bambola.core.order.improving import Problem
 from bambola.core.order.sequence import arranged, edges_of, problem_of
 from bambola.core.order.tasks import tasks_for
-from bambola.core.plan.jobs import lightness, work_of
-from bambola.core.solids import measure_solids
-from bambola.core.wool import part_wool
+from bambola.core.plan import make_plan
+from bambola.core.plan.jobs import lightness
 from bambola.demo import BADGER, HERON, TOAD, default_bench, load_demo
 from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
@@ -38,9 +37,8 @@ def against_reference() -> list[Row]:
 
 def _ours(figure: Figure) -> tuple[Problem, float]:
     """The problem in the order that the sequencer finds, and the time that took, ms."""
-    bench, solids = default_bench(), measure_solids(figure)
-    joins = {part.id: part.join for part in figure.parts if part.parent}
-    work = work_of(figure, solids, part_wool(figure, solids, bench), joins, {}, bench)
+    bench = default_bench()
+    work = make_plan(figure, Brief(), bench).work
     light = dict(lightness(bench))
     began = time.perf_counter()
     tasks = tasks_for(work)
