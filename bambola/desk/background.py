@@ -108,7 +108,10 @@ class Background(QObject):
     def _work(self) -> None:
         while (number := self._waiting.get()) is not None:
             self._jobs[number].run()
-            self._back.emit(number)
+            try:
+                self._back.emit(number)
+            except RuntimeError:  # the application has ended meanwhile
+                return
 
     def _take(self, number: int) -> None:
         job = self._jobs.pop(number)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
@@ -83,23 +84,24 @@ class FileDesk(QObject):
         shown.setMinimumDuration(0)
         background, loop = Background("measuring"), QEventLoop()
         outcome: list[Exception | None] = []
-        bench, share = self.studio.bench, [0.0]
+        bench, share, stop = self.studio.bench, [0.0], threading.Event()
 
         def told(done: float) -> bool:
             share[0] = done
-            return not job.stop.is_set()
+            return not stop.is_set()
 
         def ended(error: Exception | None) -> None:
             outcome.append(error)
             loop.quit()
 
-        job = background.do(lambda: as_made(figure, bench, told), lambda _: ended(None), ended)
+        background.do(lambda: as_made(figure, bench, told), lambda _: ended(None), ended)
         tick = QTimer(shown)
         tick.timeout.connect(lambda: shown.setValue(round(99 * share[0])))
         tick.start(100)
-        shown.canceled.connect(job.stop.set)
+        shown.canceled.connect(stop.set)
         loop.exec()
         shown.reset()
+        shown.deleteLater()
         background.close()
         return outcome == [None]
 
@@ -226,6 +228,7 @@ class FileDesk(QObject):
         for which, said in (words or {}).items():
             if (button := box.button(which)) is not None:
                 button.setText(said)
+        box.finished.connect(box.deleteLater)
         return box.exec()
 
     def offer_recovery(self) -> bool:

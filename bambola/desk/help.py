@@ -63,4 +63,5 @@ def _show(window: QWidget, title: str, text: str) -> None:
     document.setTextWidth(box.width() - 40)
     tall = round(document.size().height()) + 90
     box.resize(box.width(), min(tall, round(window.height() * 0.9)))
+    box.finished.connect(box.deleteLater)
     box.exec()

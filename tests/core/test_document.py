@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import copy
 import json
+import tracemalloc
 from typing import Any
 
 import jsonschema
@@ -57,7 +58,7 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
         (
             "figure/parts/head/shape/width",
             0,
-            ("parts › head › shape › width", "greater than 0", "found 0"),
+            ("parts › head › shape › width", "greater than or equal to 0.001", "found 0"),
         ),
         ("figure/parts/head/shape/width", -3.5, ("head › shape › width", "-3.5")),
         ("figure/parts/head/shape/width", 1e9, ("head › shape › width", "1000000")),
@@ -109,3 +110,76 @@ def test_an_unknown_wool_is_named_with_its_part(badger: Document) -> None:
         DocumentError, match=r"parts › body › core: the bench has no wool “core-batt”"
     ):
         check_wools(badger.figure, Bench(wools=()), "owl.json")
+
+
+@pytest.mark.parametrize(
+    ("parts", "says"),
+    [
+        ("{}," * 300_000 + "{}", "more in the file than"),
+        ("{}," * 5000 + "{}", "figure › parts: it holds 5001 things"),
+        ('{"insets":[' + "{}," * 3000 + "{}]},{}", "number 1 › id: this field is missing"),
+    ],
+)
+def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
+    parts: str, says: str
+) -> None:
+    text = '{"bambola":1,"figure":{"id":"a","name":"A","datum":{},"parts":[' + parts + "]}}"
+    tracemalloc.start()
+    try:
+        with pytest.raises(DocumentError, match=says):
+            load_document(text, "many.json")
+        assert tracemalloc.get_traced_memory()[1] < 30_000_000
+    finally:
+        tracemalloc.stop()
+
+
+def test_a_number_of_thousands_of_digits_is_refused() -> None:
+    with pytest.raises(DocumentError, match="thousands of digits"):
+        load_document('{"bambola":1,"figure":' + "9" * 5000 + "}", "digits.json")
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda f: f["wires"][0].update(stub="moon"), "stub: there is no part “moon”"),
+        (lambda f: f["bones"][0].update(part="moon"), "part: there is no part “moon”"),
+        (lambda f: f["fittings"][0].update(on="left", part="ear", pair=False), ""),
+        (lambda f: f["parts"][1]["shape"].update(joints=[]), "at least 2 items"),
+        (lambda f: f["parts"][0]["shape"].update(width=1e-12), "0.001"),
+        (
+            lambda f: f["parts"].append(
+                {"id": "x", "name": "X", "parent": "lost", "on": "right", "core": "cream",
+                 "shape": {"kind": "sausage", "length": 9, "diameter": 3}}
+            ),
+            "there is no “lost” on the right to sit on",
+        ),
+    ],
+)  # fmt: skip
+def test_what_names_nothing_or_cannot_be_is_refused(
+    raw: dict[str, Any], spoil: Any, says: str
+) -> None:
+    raw["figure"]["parts"].append(
+        {"id": "lost", "name": "Lost", "parent": "ear", "on": "left", "core": "cream",
+         "shape": {"kind": "sausage", "length": 9, "diameter": 3}}
+    )  # fmt: skip
+    load_document(json.dumps(raw), "sound.json")
+    spoil(raw["figure"])
+    if not says:
+        load_document(json.dumps(raw), "sound.json")
+        return
+    with pytest.raises(DocumentError, match=says):
+        load_document(json.dumps(raw), "spoilt.json")
+
+
+def test_a_rule_for_a_measure_that_a_part_has_not_is_refused(raw: dict[str, Any]) -> None:
+    raw["brief"]["rules"] = {"leg": [{"rule": "hold", "measure": "width"}]}
+    with pytest.raises(DocumentError, match="leg: it has no measure “width”"):
+        load_document(json.dumps(raw), "rules.json")
+
+
+def test_names_stand_on_one_line(raw: dict[str, Any]) -> None:
+    raw["figure"]["parts"][0]["name"] = "Body\nof\u0000 evidence "
+    assert load_document(json.dumps(raw), "a.json").figure.parts[0].name == "Body of evidence"
+    raw["figure"]["parts"][0]["name"] = "\n\t"
+    with pytest.raises(DocumentError, match="name"):
+        load_document(json.dumps(raw), "a.json")

@@ -4,17 +4,20 @@ import json
 import os
 import subprocess
 import sys
+import time
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.quantities import Units
+from bambola.core.solids import CalledOffError
 from bambola.demo import BADGER
+from bambola.desk import files
 from bambola.desk.handover import Doorkeeper, hand_over
 from bambola.desk.window import Window
 from bambola.files import ExportError
@@ -309,3 +312,42 @@ def test_look_and_units_are_remembered(window: Window, new_window: Callable[[], 
     again = new_window()
     assert again.settings.text_scale == 1.15 and again.settings.dark is True
     assert again.settings.units == Units("cm", "g")
+
+
+def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    raw = json.loads(BADGER.read_text())
+    knob = {
+        "core": "cream",
+        "parent": "body",
+        "shape": {"kind": "ball", "width": 9, "depth": 9, "height": 9},
+    }
+    raw["figure"]["parts"] += [
+        {
+            **knob,
+            "id": f"knob-{i}",
+            "name": f"Knob {i}",
+            "seat": {"along": 0.1 + i / 90, "around": 47 * i % 360},
+        }
+        for i in range(60)
+    ]
+    path = tmp_path / "many.bambola.json"
+    path.write_text(json.dumps(raw))
+    plan, shown = window.studio.plan, []
+
+    def slowly(figure: object, bench: object, told: Callable[[float], bool]) -> None:
+        while told(0.4):
+            time.sleep(0.01)
+        raise CalledOffError
+
+    def press() -> None:
+        (box,) = window.findChildren(QProgressDialog)
+        shown.append(box.value())
+        box.cancel()
+
+    monkeypatch.setattr(files, "as_made", slowly)
+    QTimer.singleShot(500, press)
+    assert not window.files.open_path(path) and window.studio.plan is plan and shown == [40]
+    monkeypatch.undo()
+    assert window.files.open_path(path) and window.studio.path == path

@@ -368,3 +368,15 @@ def test_work_cards_and_calendar_are_written(
     for step in plan.steps:
         assert step.text.split()[-1] in text and f"needle {step.needle or 36}" in text
     assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
+
+
+def test_a_part_taken_away_leaves_no_step_that_asks_for_it(window: Window) -> None:
+    window.go_to(ORDER)
+    steps = window.studio.plan.steps if window.studio.plan else ()
+    old = next(step for step in steps if step.key == "core:tail:1")
+    window.studio.select("tail")
+    window.actions_["take_away"].trigger()
+    plan = window.studio.plan
+    assert plan is not None and "tail" not in {part.id for part in plan.parts}
+    # A view may still hold the step for a moment, until it is drawn anew.
+    assert plan.laid_by(old) == () and plan.portions_of(old) == ()

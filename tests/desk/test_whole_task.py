@@ -5,11 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QPushButton, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.relief import Camera
 from bambola.desk.actions import MENUS
 from bambola.desk.window import Window
 from tests.desk.test_resize_station import flag_at, part_point, pull
@@ -125,3 +126,29 @@ def test_an_answer_that_no_longer_fits_is_asked_again(window: Window) -> None:
     window.studio.set_height(300.0)
     question = next(n for n in window.studio.plan.notices if n.code == "eye-size:eye")
     assert question.answer is None and question.is_open
+
+
+def test_enter_presses_the_button_in_hand_as_space_does(window: Window) -> None:
+    button = window.resize_station.views.buttons["side"]
+    window.activateWindow()
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        window.look("front", Camera())
+        button.setFocus()
+        QTest.keyClick(button, key)
+        assert window.resize_station.table.camera.turn == 90
+
+
+def test_the_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
+    seen = []
+
+    def look() -> None:
+        box = QApplication.activeModalWidget()
+        assert isinstance(box, QDialog)
+        words = box.findChild(QTextBrowser)
+        assert words is not None
+        seen.append((box.height() <= window.height(), "<" in words.toPlainText()))
+        box.reject()
+
+    QTimer.singleShot(200, look)
+    window.actions_["keys"].trigger()
+    assert seen == [(True, True)]

@@ -168,11 +168,13 @@ class Plan(Sheet):
         return tuple(row for row in self.fittings if row.id in on)
 
     def portions_of(self, step: Step) -> tuple[Portion, ...]:
-        """The portions that a step lays, for one copy of its part."""
+        """The portions that a step lays, for one copy of its part; none for a step of another plan, whose
+        part is gone from this one."""
         sort, _, rest = step.key.partition(":")
         roles = {"core": "core", "coat": "coat", "inset": "inset", "fur": "fur", "blend": "seam"}
-        if step.part is None or sort not in (*roles, "detail"):
+        if step.part not in self.resized.figure.by_id or sort not in (*roles, "detail"):
             return ()
+        assert step.part is not None
         if sort == "detail":  # drawn in one go, whatever it is made of
             return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
         inset = rest.rpartition(":")[2] if sort == "inset" else None
