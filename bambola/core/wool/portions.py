@@ -81,7 +81,7 @@ class Portion:
 @dataclass(frozen=True, slots=True)
 class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
-    its shape that lies in no other part, ``long_mm`` as much of its length; a
+    its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
     ``is_cap`` is laid on, one of which no pinch of wool shows is ``left_out``."""
 
     net_cm3: float
@@ -214,7 +214,7 @@ def _one_part(
     seam = _seam(part, solid, bench, join, beside_mm)
     if seam:
         portions.append(seam)
-    covered_mm = shown(part.shape, solid)["along"]
+    covered_mm = shown(part.shape, solid)["along"] if part.fur else 0.0
     if part.fur:
         cover = FUR_COVER[part.fur.kind]
         wool = bench.wool_by_id[part.fur.wool]

@@ -66,13 +66,10 @@ def part_dimensions(
             # Beside the whole figure: over an arm or a lantern it would be lost.
             away, clear = (1.0, 0.0), rightmost - centre[0]
         else:
-            # Clear of what stands up beside it, such as ears; what towers over it is not gone round.
-            beside = max(
-                (c.reach(up) for c in placement.copies
-                 if c.reach(right) > min(a[0], b[0]) and -c.reach(-right) < max(a[0], b[0])),
-                default=copy.reach(up),
-            )  # fmt: skip
-            top = beside if beside - copy.reach(up) < _BESIDE * seen else copy.reach(up)
+            # Clear of what sits on it and stands up, such as ears; what towers over it is not gone round.
+            sitting = (c.reach(up) for c in placement.copies if c.part.parent == part)
+            beside = max(sitting, default=copy.reach(up))
+            top = max(copy.reach(up), beside if beside - copy.reach(up) < _BESIDE * seen else 0.0)
             away, clear = (0.0, 1.0), top - centre[1]
             across = top < highest - 0.12 * seen
         word = _WORDS.get(measure, measure)
