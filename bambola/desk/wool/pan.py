@@ -71,8 +71,10 @@ class PanView(QWidget):
     def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
         px = self.theme.px
         words, number = px(74), px(58)
-        radius = max(px(60), min((box.height() - words - number) / 1.34, box.width() * 0.44))
-        middle = QPointF(box.center().x(), box.top() + radius + px(4))
+        above = px(28)  # a line of words may stand over the top of the ring
+        room = box.height() - words - number - above
+        radius = max(px(60), min(room / 1.34, box.width() * 0.44))
+        middle = QPointF(box.center().x(), box.top() + radius + above)
         if self.hand.twin_g is not None:
             self._paint_beam(painter, middle, radius, aim)
         else:
