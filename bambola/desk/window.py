@@ -277,7 +277,7 @@ class Window(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter presses the button in hand, as Space does."""
-        button = self.focusWidget()
+        button = QApplication.focusWidget()
         enter = event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if enter and isinstance(button, QAbstractButton) and button.isEnabled():
             button.click()
