@@ -106,7 +106,8 @@ def share(
 
 
 _SPECK = 0.15
-"""What is smaller than this share of a shape takes away so little of its skin that points tell how much."""
+"""What is smaller than this share of a shape takes away so little of its skin that points tell how much.
+Judged."""
 
 
 def _is_speckled(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
@@ -144,7 +145,7 @@ def _covers(neighbour: Neighbour, points: Array) -> NDArray[np.bool_]:
 _CROWD = 8
 _MANY, _CROWD_OF_MANY = 60, 3
 """In a cluster of more neighbours than this, points are thrown instead of cutting solids; in a figure of more
-than sixty copies sooner."""
+than sixty copies sooner. Judged."""
 
 
 def most_cut(copies: int) -> int:
