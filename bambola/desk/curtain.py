@@ -10,11 +10,11 @@ import contextlib
 import hashlib
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QRectF, QStandardPaths, Qt
+from PyQt6.QtCore import QByteArray, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QWidget
 
-from bambola.desk.theme import Theme
+from bambola.desk.theme import Theme, cache_folder
 
 SHIPPED = Path(__file__).parents[1] / "demo"
 
@@ -72,9 +72,8 @@ def keep_picture(design: Path, picture: QPixmap) -> None:
 
 def picture_path(design: Path) -> Path:
     """Where a design's last picture is kept, in the user's cache."""
-    cache = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
     name = hashlib.sha256(str(design.resolve()).encode()).hexdigest()[:24]
-    return Path(cache) / "bambola" / "pictures" / f"{name}.png"
+    return cache_folder() / "pictures" / f"{name}.png"
 
 
 def _stem(design: Path) -> str:

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import contextlib
-import os
 from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
-from tempfile import gettempdir
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QStandardPaths, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
@@ -121,6 +119,12 @@ def dress(theme: Theme) -> None:
     app.setStyleSheet(_sheet(theme))
 
 
+def cache_folder() -> Path:
+    """Where the program keeps what it can make again."""
+    cache = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
+    return Path(cache) / "bambola"
+
+
 def _chevron(theme: Theme) -> str:
     """A picture of the arrow of a box to choose from, in ink of the theme."""
     return _drawn("chevron", theme.dyes.woad, "M1 1 L5 6 L9 1", "10 7")
@@ -133,12 +137,13 @@ def _tick(theme: Theme) -> str:
 
 def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
     """The path of a small line drawing in a colour: a style sheet takes pictures from files only."""
-    path = Path(gettempdir()) / f"bambola-{os.getuid()}-{name}-{colour.name()[1:]}.svg"
+    path = cache_folder() / f"{name}-{colour.name()[1:]}.svg"
     drawn = (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {box}"><path d="{way}" fill="none" '
         f'stroke="{colour.name()}" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"/></svg>'
     )
     with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
         if not path.is_file() or path.read_text() != drawn:
             path.write_text(drawn)
     return path.as_posix()

@@ -7,7 +7,6 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import (
-    QAbstractButton,
     QApplication,
     QMainWindow,
     QStackedWidget,
@@ -39,6 +38,7 @@ from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.true_size import TrueSize
 from bambola.desk.widgets.header import Header
+from bambola.desk.widgets.keys import presses_button
 from bambola.desk.widgets.message import MessageStrip
 from bambola.desk.widgets.thread import ThreadStrip
 from bambola.desk.widgets.welcome import Welcome
@@ -277,12 +277,8 @@ class Window(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter presses the button in hand, as Space does."""
-        button = QApplication.focusWidget()
-        enter = event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if enter and isinstance(button, QAbstractButton) and button.isEnabled():
-            button.click()
-            return
-        super().keyPressEvent(event)
+        if not presses_button(event):
+            super().keyPressEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         mime = event.mimeData() if event else None

@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 
 from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
-from bambola.core.figure import Bench, Brief, Document, Garment, Join, Part, Seat
+from bambola.core.figure import Bench, Brief, Coat, Document, Garment, Join, Part, Rope, Seat
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.dress import DressPlan, dress_words
 from bambola.demo import HERON, load_demo
@@ -151,6 +151,25 @@ def test_a_bought_garment_keeps_its_size_until_another_is_taken(
     light = make_plan(bare, at_400, bench)
     assert plan.balance.mass_g == pytest.approx(light.balance.mass_g + 2.5)
     assert plan.wool_g == pytest.approx(light.wool_g)
+
+
+def test_what_a_bought_ring_sits_on_can_be_built_round_it(bench: Bench) -> None:
+    figure = one_ball(60.0, coat=Coat(wool="woad"))
+    hoop = Rope(points=((30, 0, 0), (0, 30, 0), (-30, 0, 0), (0, -30, 0)), thickness=4, closed=True)
+    ring = Part(id="ring", name="Ring", parent="body", shape=hoop, core="madder", seat=Seat(along=0.5),
+                garment=Garment(opening=50, passes="body", kind="pulled over", bought=True))  # fmt: skip
+    figure = figure.replaced(parts=(*figure.parts, ring))
+    kinds = {
+        answer: [step.kind for step in make_plan(figure, brief, bench).steps]
+        for answer, brief in (("", Brief()), ("round", Brief().answered("dress:ring", "round")))
+    }
+    # Closed, it is on before the last round and under the coat; opened behind, it goes over both.
+    assert kinds["round"][:4] == ["shape", "dress", "shape", "check"]
+    assert kinds[""].index("dress") > kinds[""].index("coat")
+    # A ball that takes one round of core leaves nothing to build.
+    small = make_plan(figure, Brief(height=20), bench)
+    (question,) = (n for n in small.notices if n.code == "dress:ring" and "any more" in n.title)
+    assert [o.id for o in question.options] == ["another", "leave"]
 
 
 def test_what_to_cut_and_what_it_goes_over_is_told_in_words() -> None:

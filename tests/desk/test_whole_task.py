@@ -136,6 +136,14 @@ def test_enter_presses_the_button_in_hand_as_space_does(window: Window) -> None:
         button.setFocus()
         QTest.keyClick(button, key)
         assert window.resize_station.table.camera.turn == 90
+    # Where Enter goes on by itself, a button that has been gone to comes first.
+    window.make_it()
+    make = window.order_station.make
+    make.step(1)
+    for button, at in ((make.back, 0), (make.done, 1), (make.back, 0)):
+        button.setFocus()
+        QTest.keyClick(button, Qt.Key.Key_Return)
+        assert make.at == at
 
 
 def test_the_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:

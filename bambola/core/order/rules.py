@@ -99,14 +99,16 @@ def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
 
 def coat_under_clothes(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
-        if part.garment and part.parent:
+        if part.garment and part.parent and not part.built_round:
             yield from _each(book.surface(part.parent), book.of(part.id, "join"))
 
 
 def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         if part.parent:
-            yield from _each(book.built(part.parent), book.seated(part.id)[:1])
+            core = book.of(part.parent, "core")
+            firm = core[:-1] if part.built_round else book.built(part.parent)
+            yield from _each(firm, book.seated(part.id)[:1])
 
 
 def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
@@ -144,6 +146,8 @@ def over_before_wide(book: Book) -> Iterator[tuple[str, str]]:
             grows = book.parts[part.passes].made == "on wire"
             wide = book.of(part.passes, "core") if grows else book.seated(part.passes)
             yield from _each(book.of(part.id, "join"), wide[:1])
+        if part.parent and part.built_round:
+            yield from _each(book.of(part.id, "join"), book.of(part.parent, "core")[-1:])
 
 
 def enclosed_first(book: Book) -> Iterator[tuple[str, str]]:

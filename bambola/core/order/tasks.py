@@ -28,7 +28,8 @@ class PartJob:
     ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. A core
     ``grows`` from round to round in three directions, or in two along its whole length. The second
     of a pair made one at a time has its id with ``.2`` after it.
-    What is ``left_out`` lies within its neighbours.
+    What is ``left_out`` lies within its neighbours. What its parent is ``built_round`` is put on before the
+    last round of the parent's core.
     """
 
     id: str
@@ -59,6 +60,7 @@ class PartJob:
     limb: bool = False
     grows: int = 3
     left_out: bool = False
+    built_round: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -256,8 +258,10 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     called = _called(part).removesuffix(", back to back")
     if part.made == "bought":
         yield Task(
-            f"join:{part.id}", "dress", part.id, f"Put on {called}", checks=("look from all sides",)
-        )
+            f"join:{part.id}", "dress", part.id,
+            f"Put on {called}" + (", over what is there so far" if part.built_round else ""),
+            checks=("look from all sides",),
+        )  # fmt: skip
         return
     if part.garment:
         yield Task(f"join:{part.id}", "dress", part.id, f"Put on {called} and felt it down",

@@ -11,7 +11,7 @@ from bambola.core.armature import CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
 from bambola.core.figure import Bench, Brief, Figure, Join, SizeRule
 from bambola.core.order import CHOICE_BY_ID, Work
-from bambola.core.plan.jobs import work_of
+from bambola.core.plan.jobs import BUILT_ROUND, work_of
 from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish
 from bambola.core.plan.masses import fitting_masses, held_by
 from bambola.core.plan.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
@@ -161,11 +161,14 @@ def _once(
             joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
-    work = work_of(*job, brief.schools, made.bench, joined.pegs, made.neck)
+    rounded = frozenset(
+        p.id for p in resized.figure.parts if brief.answers.get(f"dress:{p.id}") == BUILT_ROUND
+    )
+    work = work_of(*job, brief.schools, made.bench, joined.pegs, made.neck, rounded)
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
     usual = None
     if plain != brief.schools:
-        usual = work_of(*job, plain, made.bench, joined.pegs, made.neck)
+        usual = work_of(*job, plain, made.bench, joined.pegs, made.neck, rounded)
     return AtSize(
         prepared, resized, solids, prints, joined.wired, joined.pegs, wired.thin, wished, joined.joins,
         joined.stresses, joined.masses, ways, work, usual,

@@ -20,15 +20,18 @@ MOST_LAYERS = 200
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
 flat ones, which keep their outline only if they are firm, nor those that bear others."""
+BUILT_ROUND = "round"
+"""The answer of a maker who puts a bought garment on early and builds what it sits on round it."""
 
 
 def work_of(
     figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
     ways: Mapping[str, Made], feet: frozenset[str], schools: Mapping[str, str], bench: Bench,
-    pegs: Sequence[CutWire] = (), neck: str | None = None,
+    pegs: Sequence[CutWire] = (), neck: str | None = None, built_round: frozenset[str] = frozenset(),
 ) -> Work:  # fmt: skip
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
-    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
+    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted;
+    ``built_round`` are bought garments that the maker would build what they sit on round."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -53,6 +56,7 @@ def work_of(
             schools,
             meeting,
             ways[part.id],
+            part.id in built_round and may_build_round(part, figure, wool),
         )
         for part in figure.parents_first
     )
@@ -79,7 +83,7 @@ def work_of(
 def _job(
     part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
     wires_in: Mapping[str, list[str]], bench: Bench, schools: Mapping[str, str], meeting: frozenset[str],
-    made: Made,
+    made: Made, built_round: bool,
 ) -> PartJob:  # fmt: skip
     """One part's job; ``meeting`` are the parts whose two copies touch."""
     parent = figure.by_id[part.parent] if part.parent else None
@@ -129,6 +133,7 @@ def _job(
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])
         and not opened(part, figure),
+        built_round=built_round,
     )
 
 
@@ -137,6 +142,15 @@ def opened(part: Part, figure: Figure) -> bool:
     before there is anything to sit on."""
     dress = part.garment
     return dress is not None and dress.bought and dress.passes in ancestors(part, figure)
+
+
+def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) -> bool:
+    """Whether a bought garment that passes no more can be put on what it sits on before that is as wide: it
+    must be just that which it would pass over, and grow in two rounds of core or more."""
+    dress = part.garment
+    if dress is None or not opened(part, figure) or dress.passes != part.parent:
+        return False
+    return rounds(wool[dress.passes].core_mm) > 1
 
 
 def ancestors(part: Part, figure: Figure) -> set[str]:

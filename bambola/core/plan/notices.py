@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.figure import Limb, Rope
 from bambola.core.plan.findings import Findings, answer_among
-from bambola.core.plan.jobs import opened
+from bambola.core.plan.jobs import BUILT_ROUND, may_build_round, opened
 from bambola.core.plan.masses import held_by
 from bambola.core.plan.standing_notices import standing_notices
 from bambola.core.plan.values import Notice, Option
@@ -95,7 +95,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
         name = part_of[row.part].name
         tight = max(row.worn_mm, row.passes_mm if stuck else 0.0)
         least = tight * row.opening_mm / row.stretched_mm
-        options = (
+        options: tuple[Option, ...] = (
             Option(
                 REPLACED,
                 "Another one",
@@ -105,6 +105,13 @@ def _dress(found: Findings) -> Iterator[Notice]:
             if stuck
             else Option("leave", "Leave it", "open behind" if not row.fits else "it hangs loose"),
         )
+        if may_build_round(part_of[row.part], found.resized.figure, found.wool):
+            passed = part_of[row.passes].name.lower()
+            options += (
+                Option(
+                    BUILT_ROUND, "Build round it", f"put on before the last round of the {passed}"
+                ),
+            )
         if stuck:
             size = "it does not go on any more"
             how = (

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.figure import Figure, Trace
 from bambola.core.figure.reshape import KINDS
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.keys import presses_button
 
 NAMES = (
     "Body", "Head", "Neck", "Arm", "Hand", "Leg", "Foot", "Tail", "Ear", "Snout", "Nose", "Beak", "Wing",
@@ -147,6 +148,8 @@ class NewPartSlip(QFrame):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
+        if presses_button(event):
+            return
         if event.key() == Qt.Key.Key_Escape:
             self.give_up()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

@@ -18,6 +18,7 @@ from bambola.desk.order.as_it_stands import AsItStands
 from bambola.desk.pictures import Darkroom
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
+from bambola.desk.widgets.keys import presses_button
 from bambola.desk.widgets.part_card import BundleView
 
 LEAST_MIN = 0.5
@@ -298,6 +299,8 @@ class MakeView(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key = Qt.Key(event.key())
+        if presses_button(event):
+            return
         if key in (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.step(1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Backspace):

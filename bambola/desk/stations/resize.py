@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from bambola.core.relief import Camera
@@ -103,15 +102,6 @@ class ViewButtons(QWidget):
         theme.changed.connect(self._restyle)
         self._restyle()
         self._sync()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter presses the button in hand; the table below would ask for a height."""
-        button = self.focusWidget()
-        enter = event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if enter and isinstance(button, QToolButton):
-            button.click()
-            return
-        super().keyPressEvent(event)
 
     def _look(self, camera: Camera) -> None:
         self.table.look(camera)

@@ -20,6 +20,7 @@ from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
 from bambola.desk.table.paint import Scene, paint_scene
 from bambola.desk.theme import Theme
 from bambola.desk.timers import at_most_every, nudge, once
+from bambola.desk.widgets.keys import presses_button
 
 _SETTLE_MS = 150
 _REDRAW_MS = 600
@@ -337,6 +338,8 @@ class FigureTable(QWidget):
         }  # fmt: skip
         turns = {Qt.Key.Key_Left: -15.0, Qt.Key.Key_Right: 15.0}
         key = Qt.Key(event.key())
+        if presses_button(event):
+            return
         if key in nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
             self.nudge(nudges[key] * fine)
