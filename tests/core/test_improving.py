@@ -4,18 +4,21 @@ from __future__ import annotations
 
 import itertools
 import random
+from collections.abc import Sequence
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bambola.core.order.beam import beamed
 from bambola.core.order.improving import (
     Kind,
     Problem,
     _carried,
     _change,
     _moved,
+    _turned,
     improved,
     longest_run,
 )
@@ -84,6 +87,8 @@ def test_a_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> No
         new = tuple(_moved(order, i, k, j))
         assert sorted(new) == sorted(order)
         assert brute_cost(problem, new) - cost == pytest.approx(told)
+        (turned,) = _turned(np.array(order), np.array([i]), np.array([k]), np.array([j]))
+        assert turned_round(new) - turned_round(order) == turned
 
 
 @settings(max_examples=60)
@@ -107,6 +112,27 @@ def test_small_works_are_put_in_the_best_order_there_is(problem: Problem) -> Non
     )
     found = problem.cost(improved(problem, [tuple(range(problem.n))]))
     assert found <= best * 1.05 + 1.0
+    # Kept wide enough, a beam looks at everything, and then it finds the very best.
+    assert brute_cost(problem, beamed(problem, width=10**6)) == pytest.approx(best)
+
+
+@given(problems(most=14), st.integers(1, 9))
+def test_a_narrow_beam_breaks_nothing_and_loses_no_step(problem: Problem, width: int) -> None:
+    order = beamed(problem, width)
+    assert not order or (sorted(order) == list(range(problem.n)) and lawful(problem, order))
+    assert order or problem.shut  # only glue can lead into a dead end
+
+
+def turned_round(order: Sequence[int]) -> int:
+    return sum(a > b for a, b in itertools.combinations(order, 2))
+
+
+def test_of_orders_that_cost_the_same_the_expected_one_is_kept() -> None:
+    # Two needles, six pieces that cost nothing to leave: one needle and then the other, as it is written.
+    needles = Kind(np.array([1, 2, 1, 2, 1, 2]), np.array([[0.0, 0, 0], [0, 0, 2], [0, 2, 0]]))
+    pieces = Kind(np.arange(1, 7), np.zeros((7, 7)))
+    problem = Problem(6, (), (needles, pieces), ())
+    assert improved(problem, [(5, 3, 1, 4, 2, 0)]) == (0, 2, 4, 1, 3, 5)
 
 
 def test_of_several_starts_the_best_end_counts() -> None:

@@ -144,7 +144,7 @@ def test_what_must_go_along_is_enough(badger: Document) -> None:
     ("choice", "school", "moves"),
     [
         ("face", "before", {"join:head", "blend:head", "join:muffler"}),
-        ("insets", "on top", {"coat:head", "coat:snout"}),
+        ("insets", "on top", {"coat:head", "coat:snout", "inset:snout:snout-stripes"}),
         ("ears", "pair first", {"pair:ear"}),
         ("clothes", "head last", {"join:muffler", "inset:ear:inner-ear"}),
         ("small", "firm", set()),

@@ -2,7 +2,7 @@
 
 A list scheduler takes, among the tasks that may come next, the one that costs least in changes of
 needle, changes of colour on the pad (light before dark) and leaving a piece of work unfinished. From
-what it finds, and from the order the figure is written in, :mod:`improving` looks for a cheaper one.
+what it finds, and from an order that :mod:`beam` builds, :mod:`improving` looks for a cheaper one.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 
 from bambola.core.figure import Weights
+from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book
 from bambola.core.order.tasks import Task, Work, tasks_for
@@ -52,8 +53,8 @@ Lightness = tuple[tuple[str, float], ...]
 """Lightness (0..1) of each wool, by id."""
 _recent: list[tuple[Work, Lightness, Weights, Work | None, Sequence]] = []
 _REMEMBER = 8
-_MORE_STARTS = 80
-"""Up to so many tasks the order the figure is written in, and one that minds needles more, are starts too."""
+_MOST_BEAMED = 80
+"""Up to so many tasks an order built from its beginning is a start too; beyond, it takes too long."""
 
 
 def sequence(
@@ -108,13 +109,11 @@ def arranged(
     """The tasks in the cheapest order that was found."""
     edges = tuple(edges)
     first = _arrange(work, tasks, edges, lightness, weights)
+    problem = problem_of(work, first, edges, lightness, weights)
     starts = [tuple(range(len(first)))]
-    at = {task.key: i for i, task in enumerate(first)}
-    if len(tasks) <= _MORE_STARTS:
-        for minded in (_MINDS_NOTHING, weights.replaced(needle=4 * weights.needle)):
-            other = _arrange(work, tasks, edges, lightness, minded)
-            starts.append(tuple(at[task.key] for task in other))
-    best = improved(problem_of(work, first, edges, lightness, weights), starts)
+    if len(tasks) <= _MOST_BEAMED and (other := beamed(problem)):
+        starts.append(other)
+    best = improved(problem, starts)
     return tuple(first[i] for i in best)
 
 
@@ -134,7 +133,7 @@ def problem_of(
         (
             _kind([task.needle for task in tasks], lambda a, b: weights.needle),
             _kind([task.wool for task in tasks], lambda a, b: colour_change(a, b, lightness, weights)),
-            _kind([task.part for task in tasks], lambda a, b: weights.leaving),
+            _kind([task.piece for task in tasks], lambda a, b: weights.leaving),
             _kind([task.kind == "wait" or "work" for task in tasks],
                   lambda a, b: weights.glue if b is True else 0.0),
         ),
@@ -310,7 +309,7 @@ def _arrange(
     fixed_to = _fixed_to(work, tasks)
     curing: dict[str, str] = {}
     glued = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
-    needle, wool, part = None, None, None
+    needle, wool, piece = None, None, None
     while ready:
         best, least = "", (math.inf, math.inf)
         kept = set(curing.values())
@@ -323,14 +322,14 @@ def _arrange(
                 cost += weights.needle
             if task.wool and wool and task.wool != wool:
                 cost += colour_change(wool, task.wool, lightness, weights)
-            if part and task.part and task.part != part:
+            if piece and task.piece and task.piece != piece:
                 cost += weights.leaving
             if (cost, place[k]) < least:
                 best, least = k, (cost, place[k])
         ready.remove(best)
         task = by_key[best]
         order.append(task)
-        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
+        needle, wool, piece = task.needle or needle, task.wool or wool, task.piece or piece
         if best in glued and task.part:
             curing[task.part] = glued[best]
         elif task.kind == "wait" and task.part:

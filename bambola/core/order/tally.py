@@ -33,11 +33,11 @@ class Tally:
 
 
 def tally(tasks: Iterable[Task], lightness: Lightness) -> Tally:
-    """Count the changes along ``tasks``. A step without a needle, a wool or a part changes none."""
+    """Count the changes along ``tasks``. A step without a needle, a wool or a piece changes none."""
     light = dict(lightness)
     needle: int | None = None
     wool: str | None = None
-    part: str | None = None
+    piece: str | None = None
     waiting = False
     changed = {"needle": 0, "colour": 0, "dark_to_light": 0, "leaving": 0, "glue": 0}
     for i, task in enumerate(tasks):
@@ -45,9 +45,9 @@ def tally(tasks: Iterable[Task], lightness: Lightness) -> Tally:
         if wool and task.wool and task.wool != wool:
             changed["colour"] += 1
             changed["dark_to_light"] += light.get(task.wool, 0.5) > light.get(wool, 0.5)
-        changed["leaving"] += bool(part and task.part and task.part != part)
+        changed["leaving"] += bool(piece and task.piece and task.piece != piece)
         waits = task.kind == "wait"
         changed["glue"] += waits and not waiting and i > 0
-        needle, wool, part = task.needle or needle, task.wool or wool, task.part or part
+        needle, wool, piece = task.needle or needle, task.wool or wool, task.piece or piece
         waiting = waits
     return Tally(**changed)

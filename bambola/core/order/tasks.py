@@ -122,6 +122,11 @@ class Task:
     checks: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
 
+    @property
+    def piece(self) -> str | None:
+        """What it has in hand: a part, or the wire before any wool is on it."""
+        return self.part or ("wire" if self.kind in ("cut wire", "bend and bind") else None)
+
     @cached_property
     def sort(self) -> str:
         """The first word of the key."""

@@ -89,7 +89,7 @@ def _job(
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
     rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
-    layers = rounds(wool.core_mm)
+    layers = rounds(wool.core_mm, made)
     for n, what in ((rows, "rows of fur"), (layers, "rounds of core")):
         if n > MOST_LAYERS:
             raise OrderConflictError(

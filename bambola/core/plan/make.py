@@ -146,7 +146,7 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
     return PartPlan(
         part.id, part.name, counts.get(part_id, 0),
         new.made[part_id], sized.from_mm, sized.to_mm,
-        wool.net_cm3, wool.exposed_cm2, rounds(wool.core_mm), part.firmness, wool.coat_mm,
+        wool.net_cm3, wool.exposed_cm2, rounds(wool.core_mm, new.made[part_id]), part.firmness, wool.coat_mm,
         sized.bent_by, part.fringe, wool.portions,
     )  # fmt: skip
 

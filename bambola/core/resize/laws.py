@@ -209,6 +209,9 @@ NEEDLE_REACH_MM = 25.0
 """How deep a needle reaches."""
 
 
-def rounds(core_thickness: float) -> int:
-    """Rounds a core is built in: one up to 50 mm thick, otherwise ceil(radius / 25 mm)."""
+def rounds(core_thickness: float, made: Made = "apart") -> int:
+    """Rounds a core is built in: one up to 50 mm thick, otherwise ceil(radius / 25 mm). What is built in
+    place is built at once."""
+    if made == "in place":
+        return 1
     return max(1, math.ceil(core_thickness / 2 / NEEDLE_REACH_MM - 1e-9))
