@@ -8,6 +8,8 @@ import tempfile
 import pytest
 from hypothesis import HealthCheck, settings
 
+from tests.effort import tries
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # Nothing is written outside the tests' own folders, not even by the programs that they start.
 _OWN = tempfile.mkdtemp(prefix="bambola-tests-")
@@ -22,7 +24,7 @@ settings.register_profile(
     derandomize=bool(os.environ.get("CI")),
     print_blob=True,
     database=None,
-    max_examples=40,
+    max_examples=tries(40),
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
 )
 settings.load_profile("bambola")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import xml.etree.ElementTree as ET
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely.affinity import scale
 from shapely.geometry import Polygon, box
@@ -18,11 +18,12 @@ from bambola.core.solids.forms import leaf_outline
 from bambola.core.wool import blank_of
 from bambola.core.wool.blanks import area_of, is_pointed
 from bambola.demo import HERON, load_demo
+from tests.effort import examples
 
 POINTED = ((-0.3, 0.0), (0.3, 0.0), (0.5, 0.3), (0.08, 0.9), (0.0, 1.0), (-0.08, 0.9), (-0.5, 0.3))
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(
     st.floats(12, 200), st.floats(10, 90), st.floats(1, 8), st.floats(0.05, 0.2), st.floats(6, 25),
     st.booleans(),

@@ -7,7 +7,7 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.export.json_plan import plan_json
@@ -17,6 +17,7 @@ from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, default_bench
+from tests.effort import examples
 
 RAW: dict[str, Any] = json.loads(BADGER.read_text())
 NASTY = st.sampled_from(
@@ -74,7 +75,7 @@ def take(text: str, bench: Bench) -> str:
     return ""
 
 
-@settings(max_examples=250)
+@examples(250)
 @given(st.sampled_from(PLACES), NASTY, st.sampled_from(["set", "set", "remove", "repeat"]))
 def test_any_one_wrong_value_is_refused_in_a_sentence_or_planned(
     path: tuple[Any, ...], value: Any, how: str
@@ -84,7 +85,7 @@ def test_any_one_wrong_value_is_refused_in_a_sentence_or_planned(
     assert not said or said.endswith(".")
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(st.integers(0, 14_000), st.binary(min_size=0, max_size=12))
 def test_bytes_gone_wrong_are_refused_in_a_sentence(at: int, rubbish: bytes) -> None:
     data = BADGER.read_bytes()

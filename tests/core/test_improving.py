@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.order.beam import beamed
@@ -22,6 +22,7 @@ from bambola.core.order.improving import (
     improved,
     longest_run,
 )
+from tests.effort import examples
 
 
 @st.composite
@@ -91,7 +92,7 @@ def test_a_move_saves_just_what_it_is_said_to(problem: Problem, seed: int) -> No
         assert turned_round(new) - turned_round(order) == turned
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(problems())
 def test_what_is_found_breaks_nothing_and_is_never_dearer(problem: Problem) -> None:
     first = tuple(range(problem.n))
@@ -102,7 +103,7 @@ def test_what_is_found_breaks_nothing_and_is_never_dearer(problem: Problem) -> N
     assert found == improved(problem, [first])
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(problems(most=7))
 def test_small_works_are_put_in_the_best_order_there_is(problem: Problem) -> None:
     best = min(

@@ -11,9 +11,10 @@ from bambola.core.figure import Bench, Brief, Coat, Record
 from bambola.core.figure.records import volume_of
 from bambola.core.plan import make_plan
 from bambola.core.wool.learning import PRIOR_SD, Belief, Posterior, estimates, learned, posterior_of
+from tests.effort import tries
 from tests.figures import one_ball
 
-REPEATS, PIECES = 400, 30
+REPEATS, PIECES = tries(1000), 30
 
 
 def simulated(wild: bool) -> list[tuple[float, Posterior]]:

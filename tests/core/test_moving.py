@@ -6,7 +6,7 @@ import itertools
 import random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import Brief, Document, Figure, Move
@@ -25,6 +25,7 @@ from bambola.core.order.tasks import Work, tasks_for
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import HERON, default_bench, load_demo
 from tests.core.switches import SHEET, sheet
+from tests.effort import examples
 from tests.figures import figures
 
 
@@ -67,7 +68,7 @@ def lawful(
     return not any(at[fit] < at[k] < at[wait] for fit, wait, kept in glue for k in kept)
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(figures(), st.integers(0, 10**6))
 def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, seed: int) -> None:
     try:

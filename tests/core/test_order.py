@@ -3,7 +3,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -23,6 +23,7 @@ from bambola.core.order.rules import Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import default_bench
+from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
 
 
@@ -96,7 +97,7 @@ def assert_no_hard_rule_broken(figure: Figure, plan: Plan, colour: str) -> None:
             assert not [s for s in plan.steps if s.n in curing and s.part == fitting.part]
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(
     figures(),
     st.sampled_from(["after", "before"]),

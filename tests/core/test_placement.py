@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -28,6 +28,7 @@ from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError, resize
 from bambola.core.solids import measure_solids, place
 from bambola.demo import default_bench
+from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, skin_in_skin
 
 
@@ -136,7 +137,7 @@ def held_parts(figure: Figure, draw: st.DataObject) -> dict[str, tuple[SizeRule,
     return {name: (SizeRule(rule="hold"),) for name in held}
 
 
-@settings(max_examples=12)
+@examples(12)
 @given(figures(), st.floats(0.6, 1.8), st.data())
 def test_what_is_taken_over_from_the_made_size_is_what_measuring_anew_finds(
     figure: Figure, s: float, data: st.DataObject

@@ -2,7 +2,7 @@ from __future__ import annotations
 
 import jsonschema
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
@@ -11,10 +11,11 @@ from bambola.core.order import OrderConflictError
 from bambola.core.plan import made, make_plan
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, default_bench
+from tests.effort import examples
 from tests.figures import figures
 
 
-@settings(max_examples=12)
+@examples(12)
 @given(figures(), st.floats(0.5, 2.5))
 def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: float) -> None:
     bench = default_bench()

@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -29,6 +29,7 @@ from bambola.core.resize import (
 from bambola.core.resize.laws import size_fringe
 from bambola.core.solids import place
 from bambola.demo import default_bench
+from tests.effort import examples
 from tests.figures import ball, figure_of, figures, shapes
 
 
@@ -53,7 +54,7 @@ def test_scaling_there_and_back_returns_the_shape(shape: Ball, s: float) -> None
     assert back.measures() == pytest.approx(shape.measures(), rel=1e-12)
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(figures(), st.floats(0.4, 3.0))
 def test_resizing_there_and_back_returns_the_figure(figure: Figure, s: float) -> None:
     bench = default_bench()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import Weights
@@ -13,6 +13,7 @@ from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequenc
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import problem_of
 from bambola.core.order.tasks import needle_for
+from tests.effort import examples
 
 LIGHT = (("cream", 0.9), ("woad", 0.35), ("charcoal", 0.1))
 
@@ -47,7 +48,7 @@ def every_order(tasks: tuple[Task, ...], before: dict[str, set[str]]) -> Iterato
     yield from grow([], list(tasks))
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(
     st.lists(
         st.tuples(st.sampled_from([34.0, 20.0, 6.0]), st.sampled_from([None, "woad", "charcoal"])),

@@ -8,7 +8,7 @@ import math
 import cv2
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -39,6 +39,7 @@ from bambola.core.sight.profile import by_hand, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate
 from bambola.core.solids import place
 from bambola.core.solids.forms import profile
+from tests.effort import examples
 from tests.figures import ball, figure_of, shapes
 
 SCALE = 4.0  # pixels a millimetre of the drawn silhouettes
@@ -88,7 +89,7 @@ def test_a_ball_is_read_through_a_leg_and_a_neck_that_cross_its_outline() -> Non
 
 
 @given(st.floats(20, 70), st.floats(0.3, 0.9), st.floats(10, 30))
-@settings(max_examples=15)
+@examples(15)
 def test_a_cone_is_read_from_its_flanks(length: float, share: float, base: float) -> None:
     length, tip = length + base, base * share
     z = np.linspace(0, length, 400)

@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 
 import icalendar
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.export.ics import calendar_ics
@@ -16,6 +16,7 @@ from bambola.core.order import Step
 from bambola.core.order.sittings import CURE_H, WHOLE, Calendar, SittingError, calendar
 from bambola.core.plan import make_plan
 from bambola.demo import default_bench
+from tests.effort import examples
 
 FIRST = date(2026, 3, 2)  # a Monday
 frees = st.lists(
@@ -61,7 +62,7 @@ def check(found: Calendar, steps: tuple[Step, ...], free: list[FreeTime]) -> Non
     assert found.earliest <= found.finish.date() <= found.latest
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(frees)
 def test_every_step_is_done_in_the_free_times(free: list[FreeTime]) -> None:
     from bambola.demo import load_demo

@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.interpolate import PchipInterpolator
@@ -30,6 +30,7 @@ from bambola.core.figure import (
 )
 from bambola.core.solids import CopySolid, Detail, measure_solids, mesh_of, outlines, place
 from bambola.core.solids.forms import leaf_outline, monotone_cubic, supports
+from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, shapes, skin_in_skin
 
 
@@ -189,7 +190,7 @@ def test_support_touches_the_mesh(shape: Shape, seed: int) -> None:
     assert supports(shape, way[None])[0] == pytest.approx(reach, abs=0.02 * size)
 
 
-@settings(max_examples=15)
+@examples(15)
 @given(figures(), st.floats(0.3, 4.0))
 def test_an_evenly_grown_figure_measures_as_its_scaled_self(figure: Figure, s: float) -> None:
     parts = tuple(

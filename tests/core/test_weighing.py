@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import Bench, Brief, Document, Figure, round_shares
@@ -22,6 +22,7 @@ from bambola.core.plan.weighing import (
 from bambola.core.quantities import Units
 from bambola.core.solids.meshes import mesh_of
 from bambola.demo import HERON, default_bench, load_demo
+from tests.effort import examples
 from tests.figures import ball, figures
 
 
@@ -100,7 +101,7 @@ def test_the_volume_of_a_swatch_is_that_of_its_solid(size: tuple[float, float, f
     assert volume_of("cone", size) == pytest.approx(volume_of("sheet", size) * 0.2618, rel=1e-3)
 
 
-@settings(max_examples=25)
+@examples(25)
 @given(figures(), st.floats(0.0, 1.0))
 def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float) -> None:
     try:
@@ -162,7 +163,7 @@ def test_rounds_rows_and_limbs_share_their_portions(
         assert_all_is_laid(make_plan(document.figure, brief, bench))
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(figures())
 def test_every_portion_of_a_random_figure_is_laid(figure: Figure) -> None:
     try:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -29,6 +29,7 @@ from bambola.core.solids import measure_solids
 from bambola.core.wool import PartWool, part_wool, tear_of, wool_totals
 from bambola.demo import BADGER, HERON, TOAD, default_bench, load_demo
 from tests.core.test_solids import overlapping
+from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
 
 
@@ -224,7 +225,7 @@ def test_take_and_keep_by_are_percentiles_with_handling_loss(bench: Bench) -> No
         )
 
 
-@settings(max_examples=15)
+@examples(15)
 @given(figures(), st.floats(0.3, 3.0))
 def test_grams_are_never_negative_and_totals_add_up(figure: Figure, s: float) -> None:
     bench = default_bench()

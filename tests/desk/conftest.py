@@ -9,11 +9,36 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
+from bambola.core.relief import Picture
+from bambola.desk import pictures
+from bambola.desk.pictures import Darkroom, Shot
 from bambola.desk.settings import Settings
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme, load_faces
 from bambola.desk.window import Window
 from bambola.store import Journal
+
+
+@pytest.fixture(scope="session", autouse=True)
+def pictures_made_once() -> Iterator[None]:
+    """The same picture of the same figure is cast once in all tests: most open the same demo."""
+    known: dict[tuple[object, ...], Picture] = {}
+    cast, portrait = Darkroom._cast, pictures.portrait
+
+    def kept(room: Darkroom, shot: Shot) -> Picture:
+        if pictures.portrait is not portrait:  # a test has put something else in its place
+            return cast(room, shot)
+        key = (
+            shot.placement.figure.model_dump_json(), shot.camera, shot.step, shot.smooth,
+            tuple(sorted(room.colours.items())),
+        )  # fmt: skip
+        if key not in known:
+            known[key] = cast(room, shot)
+        return known[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(Darkroom, "_cast", kept)
+        yield
 
 
 @pytest.fixture

@@ -31,6 +31,7 @@ from bambola.desk.measure.picture_job import (
 )
 from bambola.desk.window import Window
 from bambola.store import open_design
+from tests.effort import tries
 
 SVG = (
     '<svg xmlns="http://www.w3.org/2000/svg" width="60" height="90"><rect x="20" y="10" width="20" '
@@ -216,11 +217,11 @@ def hostile(raw: object, rng: random.Random) -> object:
     return raw
 
 
-def test_two_thousand_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_path: Path) -> None:
+def test_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_path: Path) -> None:
     rng = random.Random(5)
     sources = [path.read_text() for path in (BADGER, HERON, TOAD)]
     path, refused = tmp_path / "hostile.bambola.json", 0
-    for i in range(2000):
+    for i in range(tries(2000)):
         text = sources[i % 3]
         if i % 2:
             path.write_bytes(spoilt(text.encode(), rng))
@@ -231,7 +232,7 @@ def test_two_thousand_hostile_designs_are_opened_or_refused_in_a_sentence(tmp_pa
         except DocumentError as error:
             refused += 1
             assert "\n" not in str(error) and len(str(error)) < 1000
-    assert refused > 1200
+    assert refused > 0.6 * tries(2000)
 
 
 def test_what_goes_wrong_in_a_thread_comes_back_once_and_the_next_wish_is_followed(

@@ -214,8 +214,9 @@ def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot)
     menu = sizes.menu()
     assert [a.isChecked() for a in menu.actions()] == [True, False, False, False, False]
     menu.actions()[1].trigger()
+    qtbot.waitUntil(lambda: sizes.words[1][2] == "held as made")
     plan = window.studio.plan
-    assert plan and sizes.words[1][2] == "held as made"
+    assert plan is not None
     paw = plan.part("paw")
     assert paw.to_mm["depth"] == paw.from_mm["depth"] and paw.to_mm["width"] > paw.from_mm["width"]
     sizes.menu().actions()[0].trigger()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.devices.protocol import (
@@ -18,6 +18,7 @@ from bambola.devices.protocol import (
     reading_line,
     understand,
 )
+from tests.effort import examples
 
 
 @given(st.integers(0, 999_999_999), st.floats(0, 1999))
@@ -55,7 +56,7 @@ def test_a_line_that_is_no_reading_says_why(line: bytes, why: str) -> None:
     assert isinstance(said, Rubbish) and why in said.why
 
 
-@settings(max_examples=200)
+@examples(200)
 @given(st.binary(max_size=200))
 def test_rubbish_never_becomes_a_reading_or_an_error(data: bytes) -> None:
     for said in LineSplitter().feed(data + b"\n"):
