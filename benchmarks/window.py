@@ -72,7 +72,7 @@ def drag() -> list[Row]:
             table._gesture, table._drag = table._gesture + 1, "flag"
             for i in range(60):
                 began = time.perf_counter()
-                window.studio.set_height(start * (1 - 0.004 * (i + 1)), table._gesture)
+                window.studio.pull_height(start * (1 - 0.004 * (i + 1)), table._gesture)
                 QApplication.processEvents()
                 frames.append((time.perf_counter() - began) * 1000)
             runs.append(sorted(frames))

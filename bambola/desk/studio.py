@@ -29,8 +29,15 @@ from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.demo import default_bench
+from bambola.desk.mishap import noted
+from bambola.desk.planner import Planner
+from bambola.desk.timers import Calm
 from bambola.store import fingerprint, open_design, save_design
 
+FOLLOW_MS = 33
+"""While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read."""
+_HEIGHT = "Change the height"
+_REFUSALS = (ResizeError, OrderConflictError)
 MOST_FIGURES = 1000
 """As many as a brief may ask for."""
 
@@ -41,6 +48,7 @@ class Studio(QObject):
     figure_changed = pyqtSignal()
     survey_changed = pyqtSignal()
     plan_changed = pyqtSignal()
+    height_pulled = pyqtSignal()
     bench_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     units_changed = pyqtSignal()
@@ -62,8 +70,14 @@ class Studio(QObject):
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
         self._gestures = itertools.count(1)
+        self._follow = Calm(self, FOLLOW_MS, self.let_go)
+        self._planner = Planner(self._planned, self._not_planned)
+        self._pulled_mm: float | None = None
+        self._pulled_by = 0
+        self._takes_plan = False
         self.undo_stack = QUndoStack(self)
         self.undo_stack.cleanChanged.connect(self._clean_changed)
+        self.undo_stack.indexChanged.connect(self._done_or_undone)
 
     def _clean_changed(self, clean: bool) -> None:
         self.file_changed.emit()
@@ -74,6 +88,7 @@ class Studio(QObject):
         """Put a checked document on the table; raises if it cannot be planned. ``seen`` tells the version
         of its file."""
         plan = make_plan(document.figure, document.brief, self.bench)
+        self._stop_pulling()
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
         self.survey, self.path, self.seen = document.survey, path, seen
         root = document.figure.parts[0].id
@@ -89,6 +104,7 @@ class Studio(QObject):
         """Work with another bench; what is on the table is planned anew."""
         if bench == self.bench:
             return
+        self.let_go()
         self.bench = bench
         self._made_plan = self._made_for = None
         if self.figure is not None:
@@ -116,6 +132,7 @@ class Studio(QObject):
     def save(self, path: Path) -> bool:
         """Save to ``path``; on failure says why and stays unsaved."""
         assert self.figure is not None
+        self.let_go()
         try:
             save_design(path, self.figure, self.brief, self.survey)
         except OSError as error:
@@ -166,6 +183,7 @@ class Studio(QObject):
         """Change the figure, what was measured on it, or both; refused in words if it cannot be made."""
         if self.figure is None:
             return False
+        self.let_go()
         figure = figure if figure is not None else self.figure
         survey = survey if survey is not None else self.survey
         if figure is self.figure and survey == self.survey:
@@ -186,44 +204,107 @@ class Studio(QObject):
 
     # What is asked
 
+    @property
+    def height_mm(self) -> float:
+        """The height that is asked for just now; while it is pulled the plan may still be a moment behind."""
+        assert self.plan is not None
+        return self.plan.to_height_mm if self._pulled_mm is None else self._pulled_mm
+
+    @property
+    def is_behind(self) -> bool:
+        """Whether the plan is still behind the hand."""
+        return self._pulled_mm is not None
+
+    def pull_height(self, mm: float, gesture: int) -> None:
+        """Ask for another height while the hand goes on. The plan follows as often as an eye could read it;
+        where not all just grows it takes longer, and is made off this thread as often as it can be."""
+        if self.figure is None or self.plan is None:
+            return
+        self._pulled_mm, self._pulled_by = mm, gesture
+        if self.plan.resized.even:
+            self._follow.ask()
+        else:
+            self._planner.want(self.figure, self.brief.at(mm), self.bench)
+        self.height_pulled.emit()
+
+    def let_go(self) -> None:
+        """Plan at once what is still asked for by a pull."""
+        if self._pulled_mm is not None:
+            mm = self._pulled_mm
+            self._stop_pulling()
+            self.set_height(mm, self._pulled_by)
+
+    def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
+        behind = self._pulled_mm if self._pulled_mm != brief.height else None
+        self._pulled_mm, self._takes_plan = behind, True
+        self.undo_stack.push(
+            _Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by)
+        )
+        self._takes_plan = False
+
+    def _not_planned(self, error: Exception) -> None:
+        self._pulled_mm = None
+        self.refused.emit(str(error) if isinstance(error, _REFUSALS) else noted(error))
+        self.height_pulled.emit()
+
+    def _done_or_undone(self, _: int) -> None:
+        if not self._takes_plan:
+            self._stop_pulling()
+
+    def _stop_pulling(self) -> None:
+        """What was done, undone or opened meanwhile counts, and not what a pull still asks for."""
+        self._planner.call_off()
+        self._pulled_mm = None
+
+    def close(self) -> None:
+        """Plan no more in the background."""
+        self._planner.close()
+
     def set_height(self, mm: float, gesture: int = 0) -> bool:
         """Ask for another finished height; one ``gesture`` is one step of undo."""
-        return self._ask(self.brief.at(mm), "Change the height", gesture)
+        self._stop_pulling()
+        return self._ask(lambda brief: brief.at(mm), _HEIGHT, gesture)
 
     def answer(self, code: str, option: str | None) -> bool:
         """Answer a question, or take the answer back."""
-        return self._ask(self.brief.answered(code, option), "Answer a question")
+        return self._ask(lambda brief: brief.answered(code, option), "Answer a question")
 
     def school(self, choice: str, school: str | None) -> bool:
         """Follow another school for ``choice``, or the default when ``school`` is None."""
-        return self._ask(self.brief.schooled(choice, school), "Choose a way of making")
+        return self._ask(lambda brief: brief.schooled(choice, school), "Choose a way of making")
 
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
-        return self._ask(self.brief.replaced(**wishes), words, gesture)
+        return self._ask(lambda brief: brief.replaced(**wishes), words, gesture)
 
     def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
         """Put steps right after others (None: to the front), as the maker's own moves."""
-        known = list(self.brief.moves)
-        for step, after in moves:
-            known = [m for m in known if m.step != step]
-            known.append(Move(step=step, after=after))
-        return self._ask(self.brief.replaced(moves=tuple(known)), "Move a step")
+        steps = {step for step, _ in moves}
+
+        def moved(brief: Brief) -> Brief:
+            kept = tuple(m for m in brief.moves if m.step not in steps)
+            return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
+
+        return self._ask(moved, "Move a step")
 
     def unmove(self, step: str) -> bool:
         """Take the maker's own move of a step back."""
-        kept = tuple(m for m in self.brief.moves if m.step != step)
-        return self._ask(self.brief.replaced(moves=kept), "Take a move back")
+
+        def unmoved(brief: Brief) -> Brief:
+            return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
+
+        return self._ask(unmoved, "Take a move back")
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
         """Ask for so many of the figure."""
         count = max(1, min(MOST_FIGURES, count))
-        return self._ask(self.brief.replaced(count=count), "Change how many", gesture)
+        return self._ask(lambda brief: brief.replaced(count=count), "Change how many", gesture)
 
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it follow the height again."""
         rules = (SizeRule(rule="hold"),) if held else ()
-        return self._ask(self.brief.ruled(part, rules), "Hold a size" if held else "Let a size go")
+        words = "Hold a size" if held else "Let a size go"
+        return self._ask(lambda brief: brief.ruled(part, rules), words)
 
     def is_held(self, part: str) -> bool:
         """Whether the brief holds the whole part."""
@@ -231,15 +312,20 @@ class Studio(QObject):
 
     def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
         """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
-        others = tuple(r for r in self.brief.rules.get(part, ()) if r.measure != measure)
-        rules = (*others, rule) if rule else others
-        return self._ask(self.brief.ruled(part, rules), "Change a size rule")
+
+        def ruled(brief: Brief) -> Brief:
+            others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
+            return brief.ruled(part, (*others, rule) if rule else others)
+
+        return self._ask(ruled, "Change a size rule")
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
         """The rule that lies on one measure (or ``all``) of a part."""
         return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
 
-    def _ask(self, brief: Brief, words: str, gesture: int = 0) -> bool:
+    def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
+        self.let_go()
+        brief = change(self.brief)
         if self.figure is None or brief == self.brief:
             return self.figure is not None
         return self._change(Held(self.figure, brief, self.survey), words, gesture)
@@ -249,7 +335,7 @@ class Studio(QObject):
             plan = self.plan
             if held.figure is not self.figure or held.brief is not self.brief or plan is None:
                 plan = make_plan(held.figure, held.brief, self.bench)
-        except (ResizeError, OrderConflictError) as error:
+        except _REFUSALS as error:
             self.refused.emit(str(error))
             return False
         self.undo_stack.push(_Change(self, held, plan, words, gesture))

@@ -325,6 +325,7 @@ class Window(QMainWindow):
         self.measure_station.close_down()
         self.wool_station.close_down()
         self.bench_desk.close()
+        self.studio.close()
         self.darkroom.close()
 
     def _keep_picture(self) -> None:

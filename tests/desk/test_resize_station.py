@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -7,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.figure import load_document
 from bambola.core.relief import Camera
 from bambola.desk.table.layout import NEW, OLD
 from bambola.desk.widgets.card_rows import FittingRow, PortionRow
@@ -38,10 +41,14 @@ def height(window: Window) -> float:
     return window.studio.plan.to_height_mm
 
 
-def test_pulling_the_flag_changes_every_number_while_the_hand_moves(window: Window) -> None:
+def test_pulling_the_flag_changes_every_number_while_the_hand_moves(
+    window: Window, qtbot: QtBot
+) -> None:
     card, header = window.resize_station.card, window.header
     before = card._sizes.words[0]
     pull(window, 175.0, release=False)
+    assert window.studio.height_mm == pytest.approx(175.0, abs=1.0)
+    qtbot.waitUntil(lambda: not window.studio.is_behind)
     assert height(window) == pytest.approx(175.0, abs=1.0)
     shown = f"{height(window):.0f} mm"
     assert shown in header._told.text() and card._sizes.words[0] != before
@@ -110,7 +117,7 @@ def test_keys_nudge_the_flag_and_turn_the_figures(window: Window, qtbot: QtBot) 
     # What is written on the figures is laid out for the view they are seen from.
     assert table.layout_ and table.layout_.camera == table.camera
     spot = table.layout_.spots[NEW]
-    placement = table._placements()[NEW]
+    placement = table.figures.placements()[NEW]
     assert (-spot.left, spot.right) == pytest.approx(
         (
             max(c.reach(np.array([0, -1, 0])) for c in placement.copies),
@@ -123,11 +130,11 @@ def test_keys_nudge_the_flag_and_turn_the_figures(window: Window, qtbot: QtBot) 
 def part_point(window: Window, figure: str, part: str) -> QPoint:
     """A point on the table that shows ``part``."""
     table = window.resize_station.table
-    made = table._prints[figure]
+    made = table.figures.prints[figure]
     rows, columns = (made.picture.owner == made.picture.parts.index(part)).nonzero()
     middle = len(rows) // 2
     assert table.layout_
-    box = table.layout_.picture_box(figure, made, table._placements()[figure])
+    box = table.layout_.picture_box(figure, made, table.figures.heights()[figure])
     height_px, width_px = made.picture.owner.shape
     return QPointF(
         box.left() + (columns[middle] + 0.5) / width_px * box.width(),
@@ -203,6 +210,45 @@ def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtB
     assert plan.to_height_mm == pytest.approx(220.0) and plan.scale > 1.7
     window.actions_["hold"].trigger()
     assert window.studio.plan and window.studio.plan.scale == pytest.approx(220 / 140, rel=1e-6)
+
+
+def test_a_pull_with_a_part_held_shows_the_height_at_once_and_the_plan_follows(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    studio, table = window.studio, window.resize_station.table
+    studio.hold("head", True)
+    undone = studio.undo_stack.count()
+    gesture = studio.new_gesture()
+    for mm in (230.0, 240.0, 251.0):
+        studio.pull_height(mm, gesture)
+        assert studio.height_mm == mm and table.layout_
+        own = table._own_flag()
+        assert own and table.layout_.mm_at(own.center().y()) == pytest.approx(mm, rel=0.02)
+    assert studio.is_behind and height(window) == pytest.approx(220.0)
+    qtbot.waitUntil(lambda: not studio.is_behind, timeout=20_000)
+    assert studio.plan and height(window) == pytest.approx(251.0)
+    assert studio.plan.part("head").to_mm == studio.plan.part("head").from_mm
+    assert studio.undo_stack.count() == undone + 1
+    # What is done meanwhile counts from where the hand is, and what is undone takes all of the pull along.
+    studio.pull_height(260.0, studio.new_gesture())
+    assert studio.save(tmp_path / "pulled.bambola.json") and not studio.is_behind
+    saved = load_document((tmp_path / "pulled.bambola.json").read_bytes(), "pulled")
+    assert saved.brief.height == 260.0
+    studio.pull_height(300.0, studio.new_gesture())
+    studio.undo_stack.undo()
+    assert not studio.is_behind and studio.brief.height == 251.0
+    qtbot.wait(600)
+    assert studio.brief.height == 251.0
+
+
+def test_a_pull_to_where_no_plan_is_leaves_the_last_one_and_says_why(
+    window: Window, qtbot: QtBot
+) -> None:
+    studio = window.studio
+    studio.hold("body", True)
+    with qtbot.waitSignal(studio.refused, timeout=20_000) as told:
+        studio.pull_height(20.0, studio.new_gesture())
+    assert "mm" in told.args[0] and studio.height_mm == pytest.approx(220.0)
 
 
 def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:

@@ -30,7 +30,8 @@ def layout_of(
     theme.scale = scale
     placements = {OLD: place(figure), NEW: plan.solids.placement}
     extents = {name: extent(placement, camera) for name, placement in placements.items()}
-    return lay_out(theme, size, camera, placements, extents, least)
+    heights = {name: placement.height for name, placement in placements.items()}
+    return lay_out(theme, size, camera, heights, extents, least)
 
 
 @pytest.mark.parametrize("size", SIZES)

@@ -44,6 +44,7 @@ def work_of(
     for placed in solids.placement.fittings:
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
     meeting, bound = _meeting(solids), _bound(figure)
+    bearing = frozenset(part.parent for part in figure.parts)
     jobs = tuple(
         _job(
             part,
@@ -55,6 +56,7 @@ def work_of(
             bench,
             schools,
             meeting,
+            bearing,
             ways[part.id],
             part.id in built_round and may_build_round(part, figure, wool),
         )
@@ -83,9 +85,9 @@ def work_of(
 def _job(
     part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
     wires_in: Mapping[str, list[str]], bench: Bench, schools: Mapping[str, str], meeting: frozenset[str],
-    made: Made, built_round: bool,
+    bearing: frozenset[str | None], made: Made, built_round: bool,
 ) -> PartJob:  # fmt: skip
-    """One part's job; ``meeting`` are the parts whose two copies touch."""
+    """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
     rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
@@ -124,7 +126,7 @@ def _job(
         passes=dress.passes if dress else None,
         small=not part.shape.flat
         and max(extents(part.shape).values()) < SMALL_MM
-        and not any(other.parent == part.id for other in figure.parts),
+        and part.id not in bearing,
         meets=part.id in meeting,
         limb=isinstance(part.shape, Limb),
         grows=grows(part),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import time
 from html import escape
 
@@ -12,12 +11,11 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
-from bambola.core.solids import Placement
-from bambola.desk.painters.marks import outlined
-from bambola.desk.pictures import Darkroom, Print, Shot
+from bambola.desk.pictures import Darkroom, Print
 from bambola.desk.studio import Studio
-from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
+from bambola.desk.table.layout import NEW, TableLayout, lay_out
 from bambola.desk.table.paint import Scene, paint_scene
+from bambola.desk.table.two_figures import TwoFigures
 from bambola.desk.theme import Theme
 from bambola.desk.timers import at_most_every, nudge, once
 from bambola.desk.widgets.keys import presses_button
@@ -37,9 +35,7 @@ class FigureTable(QWidget):
         self.studio, self.theme, self.darkroom = studio, theme, darkroom
         self.camera = Camera()
         self.layout_: TableLayout | None = None
-        self._prints: dict[str, Print] = {}
-        self._marked: dict[str, tuple[object, QPixmap]] = {}
-        self._made_extent: tuple[Placement, Camera, tuple[float, float, float]] | None = None
+        self.figures = TwoFigures(studio, darkroom)
         self._drag: str | None = None
         self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
         self._gesture, self._last_key = studio.new_gesture(), 0.0
@@ -57,6 +53,7 @@ class FigureTable(QWidget):
         self.setAccessibleName("Figures and measuring tape")
         studio.figure_changed.connect(self._new_figure)
         studio.plan_changed.connect(self._plan_changed)
+        studio.height_pulled.connect(self._pulled)
         studio.selection_changed.connect(self.update)
         studio.units_changed.connect(self.update)
         theme.changed.connect(self._restyle)
@@ -77,12 +74,13 @@ class FigureTable(QWidget):
     @property
     def is_pictured(self) -> bool:
         """Whether both figures have a picture."""
-        return len(self._prints) == len((OLD, NEW))
+        return self.figures.are_pictured
 
     @property
     def picture(self) -> QPixmap | None:
         """The new figure's picture, if there is one."""
-        return self._prints[NEW].pixmap if NEW in self._prints else None
+        made = self.figures.prints.get(NEW)
+        return made.pixmap if made else None
 
     def turn_by(self, degrees: float) -> None:
         """Turn both figures about their own height."""
@@ -92,22 +90,15 @@ class FigureTable(QWidget):
             )
         )
 
-    def _placements(self) -> dict[str, Placement]:
-        plan = self.studio.plan
-        if plan is None or self.studio.figure is None:
-            return {}
-        return {OLD: self.studio.placement_as_made(), NEW: plan.solids.placement}
-
     def _new_figure(self) -> None:
-        self._prints.clear()
-        self._marked.clear()
+        self.figures.forget()
         self.layout_ = None
         self.camera = Camera()
         self.camera_changed.emit()
 
     def _plan_changed(self) -> None:
         self._lay_out()
-        if not self._prints and self.isVisible():
+        if not self.figures.prints and self.isVisible():
             self._wish(fine=False)
         plan = self.studio.plan
         if plan is not None and not plan.resized.even:
@@ -116,12 +107,16 @@ class FigureTable(QWidget):
         self._settle.start()
         self.update()
 
+    def _pulled(self) -> None:
+        self._lay_out()
+        self.update()
+
     def _settled(self) -> None:
         self.setAccessibleDescription(self._describe())
         self._wish(fine=True)
 
     def _restyle(self) -> None:
-        self._marked.clear()
+        self.figures.forget_marks()
         self._lay_out()
         self._settle.start()
         self.update()
@@ -136,23 +131,12 @@ class FigureTable(QWidget):
         )
 
     def _wish(self, fine: bool, only: str | None = None) -> None:
-        """Ask for pictures that suit the present scale; coarse ones while something moves."""
-        if self.layout_ is None:
-            return
-        pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
-        for name, placement in self._placements().items():
-            if only not in (None, name):
-                continue
-            shot = Shot(placement, self.camera, pixel if fine else pixel * 2.2, 2 if fine else 1)
-            had = self._prints.get(name)
-            if had is None or not _as_good(had.shot, shot):
-                self.darkroom.wish(name, shot)
+        if self.layout_ is not None:
+            pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
+            self.figures.wish(self.camera, pixel, fine, only)
 
     def _developed(self, name: str, made: Print) -> None:
-        figure = self.studio.figure
-        if name in (OLD, NEW) and figure and made.shot.placement.figure.id == figure.id:
-            self._prints[name] = made
-            self._marked.clear()
+        if self.figures.keep(name, made):
             self.update()
 
     # Laying out and painting
@@ -163,30 +147,24 @@ class FigureTable(QWidget):
 
     def showEvent(self, event: object) -> None:
         self._lay_out()
-        if not self._prints:
+        if not self.figures.prints:
             self._wish(fine=False)
             self._settle.start()
 
     def _lay_out(self) -> None:
-        placements, plan = self._placements(), self.studio.plan
-        if plan is None:
+        if self.studio.plan is None:
             return
-        known = self._made_extent
-        if known is None or known[0] is not placements[OLD] or known[1] != self.camera:
-            known = (placements[OLD], self.camera, extent(placements[OLD], self.camera))
-            self._made_extent = known
-        old = known[2]
-        s = plan.scale
-        extents = {
-            OLD: old,
-            NEW: (old[0] * s, old[1] * s, old[2] * s)
-            if plan.resized.even
-            else extent(placements[NEW], self.camera),
-        }
         # While the flag is pulled the scale stays, so that it keeps under the hand.
         least = self.layout_.range_mm if self.layout_ and self._drag == "flag" else 0.0
         size = (self.width(), self.height())
-        self.layout_ = lay_out(self.theme, size, self.camera, placements, extents, least)
+        self.layout_ = lay_out(
+            self.theme,
+            size,
+            self.camera,
+            self.figures.heights(),
+            self.figures.extents(self.camera),
+            least,
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.studio.plan is None or self.layout_ is None:
@@ -194,24 +172,15 @@ class FigureTable(QWidget):
         painter = QPainter(self)
         hints = QPainter.RenderHint
         painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
+        figures, studio, ratio = self.figures, self.studio, self.devicePixelRatioF()
+        pointed = ((self._hover, self.theme.dyes.woad), (studio.selected, self.theme.dyes.madder))
         scene = Scene(
-            self.theme, self.studio.units, self.studio.plan, self.layout_, self._placements(),
-            self._prints, {name: self._with_marks(name) for name in self._prints},
-            self.studio.selected, self.hasFocus(), self._drag == "flag",
-            self.devicePixelRatioF(), QRectF(self.rect()),
+            self.theme, studio.units, self.studio.plan, self.layout_, figures.placements(),
+            figures.heights(), figures.prints, figures.marked(pointed, ratio * self.theme.scale),
+            studio.selected, self.hasFocus(), self._drag == "flag", ratio, QRectF(self.rect()),
+            figures.lines(self.camera, self.layout_.spots[NEW].right),
         )  # fmt: skip
         paint_scene(painter, scene)
-
-    def _with_marks(self, name: str) -> QPixmap:
-        """A figure's picture with the outlines of what is pointed at and what is in hand."""
-        made, d = self._prints[name], self.theme.dyes
-        shown = (id(made), self._hover, self.studio.selected, d.madder.name())
-        known = self._marked.get(name)
-        if known is None or known[0] != shown:
-            lines = ((self._hover, d.woad), (self.studio.selected, d.madder))
-            pixmap = outlined(made, lines, self.devicePixelRatioF() * self.theme.scale)
-            self._marked[name] = known = (shown, pixmap)
-        return known[1]
 
     # Hands
 
@@ -254,6 +223,8 @@ class FigureTable(QWidget):
             if part:
                 self.studio.select(part)
         elif was == "flag":
+            if self.studio.plan is not None and self.studio.plan.resized.even:
+                self.studio.let_go()
             self._lay_out()
             self._settle.start()
             self.update()
@@ -284,21 +255,7 @@ class FigureTable(QWidget):
             self.update()
 
     def _part_at(self, at: QPointF) -> str | None:
-        placements = self._placements()
-        for name in (NEW, OLD):
-            made = self._prints.get(name)
-            if made is None or self.layout_ is None:
-                continue
-            box = self.layout_.picture_box(name, made, placements[name])
-            if box.contains(at):
-                picture = made.picture
-                rows, columns = picture.owner.shape
-                x = picture.left + (at.x() - box.left()) / box.width() * columns * picture.step
-                y = picture.top - (at.y() - box.top()) / box.height() * rows * picture.step
-                part = picture.part_at(x, y)
-                if part:
-                    return part
-        return None
+        return self.figures.part_at(at, self.layout_) if self.layout_ is not None else None
 
     def _pull_to(self, y: float, fine: bool) -> None:
         if self.layout_ is None:
@@ -306,12 +263,12 @@ class FigureTable(QWidget):
         mm = self.layout_.mm_at(y)
         grain = self._grain() / (10 if fine else 1)
         mm = max(grain, round(mm / grain) * grain)
-        self.studio.set_height(mm, self._gesture)
+        self.studio.pull_height(mm, self._gesture)
 
     def _own_flag(self) -> QRectF | None:
         """The flag of the new height."""
-        plan = self.studio.plan
-        return self.layout_.flag(plan.to_height_mm) if plan and self.layout_ else None
+        have = self.studio.plan is not None and self.layout_ is not None
+        return self.layout_.flag(self.studio.height_mm) if have and self.layout_ else None
 
     def _grain(self) -> float:
         """The step of the flag: a millimetre, or a sixteenth of an inch."""
@@ -327,9 +284,11 @@ class FigureTable(QWidget):
         if now - self._last_key > _BURST_S:
             self._gesture = self.studio.new_gesture()
         self._last_key = now
-        self.studio.set_height(
-            max(self._grain(), plan.to_height_mm + grains * self._grain()), self._gesture
-        )
+        mm = max(self._grain(), self.studio.height_mm + grains * self._grain())
+        if plan.resized.even:
+            self.studio.set_height(mm, self._gesture)
+        else:  # that takes longer than keys repeat
+            self.studio.pull_height(mm, self._gesture)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -419,14 +378,3 @@ class _HeightEntry(QLineEdit):
             super().keyPressEvent(event)
         # What is typed here is not for the table beneath.
         event.accept()
-
-
-def _as_good(had: Shot, wished: Shot) -> bool:
-    """Whether a picture that is there already does for a wish."""
-    same_step = abs(math.log(had.step / wished.step)) < 0.005
-    return (
-        had.placement is wished.placement
-        and had.camera == wished.camera
-        and had.smooth == wished.smooth
-        and same_step
-    )

@@ -57,9 +57,9 @@ class TableLayout:
         spot = self.spots[name]
         return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
 
-    def picture_box(self, name: str, made: Print, placement: Placement) -> QRectF:
-        """Where a picture lies; an older one is stretched to the present size."""
-        stretch = placement.height / made.shot.placement.height * self.mm_px
+    def picture_box(self, name: str, made: Print, height: float) -> QRectF:
+        """Where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
+        stretch = height / made.shot.placement.height * self.mm_px
         picture, spot = made.picture, self.spots[name]
         rows, columns = picture.owner.shape
         base = base_of(made.shot.placement, made.shot.camera)
@@ -83,19 +83,20 @@ def lay_out(
     theme: Theme,
     size: tuple[int, int],
     camera: Camera,
-    placements: Mapping[str, Placement],
+    heights: Mapping[str, float],
     extents: Mapping[str, tuple[float, float, float]],
     least_range: float,
 ) -> TableLayout:
     """Both figures and the tape in ``size`` px, at the largest scale that fits.
 
-    ``extents`` are left, right and top (mm as seen, over the ground); the tape reaches at least
-    ``least_range`` mm.
+    ``heights`` are in mm; ``extents`` are left, right and top (mm as seen, over the ground); the tape
+    reaches at least ``least_range`` mm.
     """
     px, (width, height) = theme.px, size
     ground_y, top_y = height - px(44), px(34)
-    tallest = max(placement.height for placement in placements.values())
-    range_mm = max(max(tallest, *(top for *_, top in extents.values())) * 1.08, least_range)
+    range_mm = max(
+        max(*heights.values(), *(top for *_, top in extents.values())) * 1.08, least_range
+    )
     tape = QRectF(px(22), top_y, px(36), ground_y - top_y)
     start = tape.right() + px(118)
     # On the right, room for what is written on the dimension lines, where there is any.

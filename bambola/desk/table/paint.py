@@ -15,7 +15,7 @@ from bambola.core.solids import Placement
 from bambola.desk.painters.marks import paint_dimension, paint_span
 from bambola.desk.painters.tape import paint_flag, paint_tape
 from bambola.desk.pictures import Print
-from bambola.desk.table.dimensions import part_dimensions
+from bambola.desk.table.dimensions import DimensionLine
 from bambola.desk.table.layout import NEW, OLD, TableLayout, base_of
 from bambola.desk.theme import Theme
 
@@ -24,7 +24,9 @@ from bambola.desk.theme import Theme
 class Scene:
     """Everything the table shows at one moment. ``marked`` are the pictures with their outlines.
 
-    ``pulled`` says that the flag is in the hand: speed counts for more than smoothness.
+    ``heights`` (mm) are those that are shown: while the flag is pulled the plan may be a moment behind.
+    ``lines`` are the dimension lines of the part in hand, as planned. ``pulled`` says that the flag is in the
+    hand: speed counts for more than smoothness.
     """
 
     theme: Theme
@@ -32,6 +34,7 @@ class Scene:
     plan: Plan
     layout: TableLayout
     placements: Mapping[str, Placement]
+    heights: Mapping[str, float]
     prints: Mapping[str, Print]
     marked: Mapping[str, QPixmap]
     selected: str | None
@@ -39,6 +42,12 @@ class Scene:
     pulled: bool
     ratio: float
     area: QRectF
+    lines: tuple[DimensionLine, ...]
+
+    @property
+    def ahead(self) -> float:
+        """By how much what is shown is larger than what is planned."""
+        return self.heights[NEW] / self.plan.to_height_mm
 
 
 def paint_scene(painter: QPainter, scene: Scene) -> None:
@@ -58,8 +67,7 @@ def paint_scene(painter: QPainter, scene: Scene) -> None:
         _levels(painter, scene)
     _dimensions(painter, scene)
     _captions(painter, scene)
-    plan = scene.plan
-    for mm, filled in ((plan.from_height_mm, False), (plan.to_height_mm, True)):
+    for mm, filled in ((scene.plan.from_height_mm, False), (scene.heights[NEW], True)):
         told = show_length(mm, scene.units)
         paint_flag(painter, layout.flag(mm), told, filled, filled and scene.focused, theme)
 
@@ -68,7 +76,7 @@ def _levels(painter: QPainter, scene: Scene) -> None:
     layout, d = scene.layout, scene.theme.dyes
     for mm, colour, name, share in (
         (scene.plan.from_height_mm, d.woad, OLD, 0.6),
-        (scene.plan.to_height_mm, d.madder, NEW, 1.0),
+        (scene.heights[NEW], d.madder, NEW, 1.0),
     ):
         y, spot = layout.y_of(mm), layout.spots[name]
         end = spot.axis + spot.right * share * layout.mm_px
@@ -80,7 +88,7 @@ def _figure(painter: QPainter, scene: Scene, name: str) -> None:
     made = scene.prints.get(name)
     if made is None:
         return
-    box, pixmap = scene.layout.picture_box(name, made, scene.placements[name]), scene.marked[name]
+    box, pixmap = scene.layout.picture_box(name, made, scene.heights[name]), scene.marked[name]
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, not scene.pulled)
     if abs(box.width() * scene.ratio - pixmap.width()) < 1.0:
         # At its own size a picture is laid pixel on pixel, which is far quicker than stretching it.
@@ -120,21 +128,20 @@ def _shade(dark: bool) -> QPixmap:
 
 
 def _dimensions(painter: QPainter, scene: Scene) -> None:
-    if scene.selected is None:
-        return
+    if scene.selected is None or (scene.ahead != 1 and not scene.plan.resized.even):
+        return  # what follows other rules is told when it is planned
     layout, theme, units = scene.layout, scene.theme, scene.units
     placement, spot = scene.placements[NEW], layout.spots[NEW]
-    base = base_of(placement, layout.camera)
+    base, s = base_of(placement, layout.camera), layout.mm_px * scene.ahead
     inside = scene.area.adjusted(layout.tape.right(), 0, 0, 0)
     old = scene.plan.part(scene.selected).from_mm
-    right = layout.spots[NEW].right
-    for line in part_dimensions(placement, scene.selected, layout.camera, right):
+    for line in scene.lines:
         start, end = (
-            QPointF(spot.axis + x * layout.mm_px, layout.ground_y - (y - base) * layout.mm_px)
+            QPointF(spot.axis + x * s, layout.ground_y - (y - base) * s)
             for x, y in (line.start, line.end)
         )
-        text = f"{show_length(line.mm, units)} {line.word}"
-        clear = line.clear * layout.mm_px + theme.px(20)
+        text = f"{show_length(line.mm * scene.ahead, units)} {line.word}"
+        clear = line.clear * s + theme.px(20)
         beside = max(start.x(), end.x()) + clear + theme.px(90)
         if line.across or (line.away[0] > 0 and beside > inside.right()):
             paint_span(painter, start, end, text, theme)
@@ -150,7 +157,7 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     taken = layout.tape.right()
-    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(plan))):
+    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(plan, plan.scale * scene.ahead))):
         # The fullest caption that fits under its figure.
         wides = [painter.fontMetrics().horizontalAdvance(text) for text in texts]
         text, wide = next(
@@ -162,8 +169,8 @@ def _captions(painter: QPainter, scene: Scene) -> None:
         taken = x + wide + theme.px(16)
 
 
-def _new_captions(plan: Plan) -> tuple[str, ...]:
+def _new_captions(plan: Plan, scale: float) -> tuple[str, ...]:
     """What is said under the new figure, the fullest first."""
-    grown, lean = f"resized ×{plan.scale:.2f}", plan.balance.tip_angle_deg
+    grown, lean = f"resized ×{scale:.2f}", plan.balance.tip_angle_deg
     stands = f", tips at {lean:.0f}°" if plan.balance.stands and lean > 0 else ""
     return (f"{grown}, {plan.datum}{stands}", f"{grown}{stands}", grown)
