@@ -31,10 +31,10 @@ OURS = """
 import os, time
 from bambola.desk.app import DEMO, raise_curtain, set_up
 app, theme, settings, curtain = raise_curtain(DEMO)
-assert curtain is not None
 print(time.time(), flush=True)
 window = set_up(theme, settings)
-window.open_demo(); window.show()
+over = curtain.hang_over(window)
+window.open_demo()
 while not window.resize_station.table.is_pictured: app.processEvents()
 window.repaint()
 print(time.time(), flush=True); os._exit(0)

@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from bambola.desk.curtain import SHIPPED, Curtain, curtain_for
+from bambola.desk.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.handover import Doorkeeper, hand_over
 from bambola.desk.mishap import watch
 from bambola.desk.settings import Settings
@@ -49,6 +49,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         return 0
     app, theme, settings, curtain = raise_curtain(design)
     window = set_up(theme, settings)
+    over = curtain.hang_over(window)
     watch(window.studio.refused.emit)
     if not alone:
         door = Doorkeeper(window)
@@ -58,8 +59,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         window.files.open_path(args.figure)
     elif args.demo:
         window.open_demo()
-    window.show()
-    lower_curtain(curtain, window)
+    lower_curtain(over, window)
     if args.screenshot:
         _picture_and_end(window, args.screenshot)
     else:
@@ -73,7 +73,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     os._exit(code)  # threads that hang in a picture must not keep the process
 
 
-def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain | None]:
+def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
     """The application in the maker's look, and the design's last picture on the screen."""
     app = QApplication(sys.argv[:1])
     app.setApplicationName("bambola")
@@ -86,10 +86,9 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
         hints = app.styleHints()
         dark = bool(hints and hints.colorScheme().name == "Dark")
     theme.set(dark=dark, scale=settings.text_scale)
-    curtain = curtain_for(design, theme, settings.geometry) if design else None
-    if curtain is not None:
-        curtain.show()
-        app.processEvents()
+    curtain = curtain_for(design, theme, settings.geometry)
+    curtain.show()
+    wait_until_seen(curtain)
     return app, theme, settings, curtain
 
 
@@ -134,14 +133,20 @@ def calm_collector() -> None:
     timer.start()
 
 
-def lower_curtain(curtain: Curtain | None, window: Window) -> None:
-    """Take the curtain away once the real figures are painted."""
-    if curtain is None:
-        return
-    if window.studio.plan is None:
-        curtain.close()
-        return
-    window.darkroom.developed.connect(lambda *_: curtain.close())
+def lower_curtain(curtain: Curtain, window: Window) -> None:
+    """Take the curtain away once both figures are pictured, or at once where there is none."""
+
+    def look() -> None:
+        if window.studio.plan is None or window.resize_station.table.is_pictured:
+            timer.stop()
+            curtain.hide()
+            curtain.deleteLater()
+
+    timer = QTimer(curtain)
+    timer.setInterval(15)
+    timer.timeout.connect(look)
+    timer.start()
+    look()
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

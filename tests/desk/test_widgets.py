@@ -19,7 +19,7 @@ from bambola.core.solids import place
 from bambola.desk import curtain as curtains
 from bambola.desk import mishap
 from bambola.desk.app import DEMO
-from bambola.desk.curtain import curtain_for, keep_picture
+from bambola.desk.curtain import curtain_for, keep_picture, wait_until_seen
 from bambola.desk.pictures import Darkroom, Print, Shot
 from bambola.desk.settings import RECENT_MOST, Settings
 from bambola.desk.theme import Theme
@@ -189,16 +189,27 @@ def test_a_curtain_shows_the_designs_last_picture(
         curtains, "picture_path", lambda design: tmp_path / "cache" / f"{design.name}.png"
     )
     design = tmp_path / "marsh-owl.bambola.json"
-    assert curtain_for(design, Theme(), None) is None
+    bare = curtain_for(design, Theme(), None)
+    qtbot.addWidget(bare)
+    assert bare.picture is None and bare.name == "Marsh owl"
     picture = QPixmap(40, 60)
     picture.fill(Qt.GlobalColor.darkRed)
     keep_picture(design, picture)
     curtain = curtain_for(design, Theme(), None)
-    assert curtain is not None and curtain.name == "Marsh owl"
+    assert curtain.name == "Marsh owl"
     qtbot.addWidget(curtain)
     shown: QImage = curtain.grab().toImage()
     assert shown.pixelColor(640, 400).red() > 100 > shown.pixelColor(640, 400).green()
-    assert curtain_for(DEMO, Theme(), None) is not None
+    assert curtain_for(DEMO, Theme(), None).picture is not None
+    # It reaches the screen before anything else is done, and then covers the real window until that is painted.
+    curtain.show()
+    wait_until_seen(curtain)
+    assert curtain.is_painted
+    window = QWidget()
+    qtbot.addWidget(window)
+    over = curtain.hang_over(window)
+    assert over.parent() is window and over.is_painted and not curtain.isVisible()
+    assert window.isVisible() and over.size() == window.size()
 
 
 def test_the_curtain_waits_for_no_sums() -> None:
