@@ -70,7 +70,7 @@ class FileDesk(QObject):
 
     def _measured(self, figure: Figure) -> bool:
         """Measure a figure of many parts with progress shown; whether the maker let it be finished."""
-        if len(figure.parts) <= _MANY_PARTS:
+        if len(figure.parts) <= _MANY_PARTS or self.studio.measures.of(figure) is not None:
             return True
         shown = QProgressDialog(
             f"Measuring {figure.name}, {len(figure.parts)} parts…",

@@ -25,6 +25,7 @@ from bambola.core.figure import (
 )
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
@@ -32,7 +33,7 @@ from bambola.demo import default_bench
 from bambola.desk.mishap import noted
 from bambola.desk.planner import Planner
 from bambola.desk.timers import Calm
-from bambola.store import fingerprint, open_design, save_design
+from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
 FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read."""
@@ -58,6 +59,7 @@ class Studio(QObject):
     def __init__(self, bench: Bench | None = None) -> None:
         super().__init__()
         self.bench = bench or default_bench()
+        self.measures = KeptMeasures()
         self.figure: Figure | None = None
         self.brief = Brief()
         self.survey = Survey()
@@ -87,6 +89,7 @@ class Studio(QObject):
     def take(self, document: Document, path: Path | None, seen: str | None = None) -> None:
         """Put a checked document on the table; raises if it cannot be planned. ``seen`` tells the version
         of its file."""
+        self._measure(document.figure)
         plan = make_plan(document.figure, document.brief, self.bench)
         self._stop_pulling()
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
@@ -99,6 +102,13 @@ class Studio(QObject):
         self.plan_changed.emit()
         self.selection_changed.emit()
         self.file_changed.emit()
+
+    def _measure(self, figure: Figure) -> None:
+        """Measure a figure that is new here, or take what it has measured before, in an earlier session."""
+        before = self.measures.of(figure)
+        made = as_made(figure, self.bench, before=before)
+        if before is None:
+            self.measures.keep(figure, made.solids.measured)
 
     def use_bench(self, bench: Bench) -> None:
         """Work with another bench; what is on the table is planned anew."""

@@ -2,5 +2,6 @@
 
 from bambola.store.designs import fingerprint, open_design, save_design
 from bambola.store.journal import Journal
+from bambola.store.measures import KeptMeasures
 
-__all__ = ["Journal", "fingerprint", "open_design", "save_design"]
+__all__ = ["Journal", "KeptMeasures", "fingerprint", "open_design", "save_design"]

@@ -201,7 +201,7 @@ def test_a_curtain_shows_the_designs_last_picture(
     shown: QImage = curtain.grab().toImage()
     assert shown.pixelColor(640, 400).red() > 100 > shown.pixelColor(640, 400).green()
     assert curtain_for(DEMO, Theme(), None).picture is not None
-    # It reaches the screen before anything else is done, and then covers the real window until that is painted.
+    # It reaches the screen before anything else is done, and covers the real window until that is painted.
     curtain.show()
     wait_until_seen(curtain)
     assert curtain.is_painted

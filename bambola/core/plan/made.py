@@ -31,7 +31,7 @@ from bambola.core.plan.masses import (
     held_by,
     wool_masses,
 )
-from bambola.core.solids import Solids, measure_solids
+from bambola.core.solids import CopySolid, Solids, measure_solids, measured_before
 from bambola.core.wool import part_wool
 
 if TYPE_CHECKING:
@@ -157,13 +157,19 @@ _remembered: list[AsMade] = []
 _REMEMBER = 4
 
 
-def as_made(figure: Figure, bench: Bench, told: Callable[[float], bool] | None = None) -> AsMade:
+def as_made(
+    figure: Figure,
+    bench: Bench,
+    told: Callable[[float], bool] | None = None,
+    before: tuple[CopySolid, ...] | None = None,
+) -> AsMade:
     """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
-    in :func:`measure_solids`."""
+    in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
     for known in _remembered:
         if known.figure is figure and known.bench is bench:
             return known
-    solids = measure_solids(figure, told=told)
+    solids = measured_before(figure, before) if before is not None else None
+    solids = solids or measure_solids(figure, told=told)
     prints = footprints(solids.placement)
     made = AsMade(
         figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)

@@ -1,7 +1,13 @@
 """Shapes to solids: places, volumes, exposed skin, outlines."""
 
 from bambola.core.solids.edit import own_copy
-from bambola.core.solids.measure import CalledOffError, CopySolid, Solids, measure_solids
+from bambola.core.solids.measure import (
+    CalledOffError,
+    CopySolid,
+    Solids,
+    measure_solids,
+    measured_before,
+)
 from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
 from bambola.core.solids.patches import covered
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
@@ -23,6 +29,7 @@ __all__ = [
     "frame_along",
     "located",
     "measure_solids",
+    "measured_before",
     "mesh_of",
     "outline_of_copy",
     "outlines",

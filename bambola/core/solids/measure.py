@@ -123,10 +123,7 @@ def measure_solids(
     """
     placement = place(figure)
     copies = placement.copies
-    reach = np.array([copy.reaches(_SIDES) for copy in copies])
-    high, low = reach[:, : len(_WAYS)], -reach[:, len(_WAYS) :]
-    near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
-    np.fill_diagonal(near, False)
+    low, high, near = _near(copies)
     kept = _unmoved(placement, near, base, bent, scale)
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
@@ -151,6 +148,23 @@ def measure_solids(
         ]
         measured.append(_less(alone_worth(shape, copy.part.insets), shares).scaled(scale))
     return Solids(placement, tuple(measured), near)
+
+
+def measured_before(figure: Figure, measured: tuple[CopySolid, ...]) -> Solids | None:
+    """The solids of ``figure``, of which measuring has come to ``measured``; None if that is not of it."""
+    placement = place(figure)
+    if len(measured) != len(placement.copies):
+        return None
+    return Solids(placement, measured, _near(placement.copies)[2])
+
+
+def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
+    """How far each copy reaches along the ways, (copies, ways), and which may touch, (copies, copies)."""
+    reach = np.array([copy.reaches(_SIDES) for copy in copies])
+    high, low = reach[:, : len(_WAYS)], -reach[:, len(_WAYS) :]
+    near: NDArray[np.bool_] = np.all((low[:, None] <= high) & (high[:, None] >= low), axis=2)
+    np.fill_diagonal(near, False)
+    return low, high, near
 
 
 def worn_layers(figure: Figure) -> dict[str, int]:

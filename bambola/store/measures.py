@@ -1,0 +1,80 @@
+"""What measuring a figure's solids came to, kept from one start to the next (a cache, as others call it).
+
+Measuring is most of what opening a design takes. Its numbers are few and depend on the figure and on how it
+is measured alone; they are kept under a name made of both, so that nothing old is ever taken for new.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import json
+import math
+from dataclasses import asdict, fields
+from functools import lru_cache
+from importlib.metadata import version
+from importlib.resources import files
+from pathlib import Path
+
+from platformdirs import user_cache_path
+
+from bambola.core.figure import Figure
+from bambola.core.solids import CopySolid
+from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+
+_MOST_BYTES = 1_000_000
+_MOST_KEPT = 100
+"""The newest so many figures are kept."""
+
+
+class KeptMeasures:
+    """A folder of measures, by default in the user's cache."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or user_cache_path("bambola") / "measures"
+
+    def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
+        """What ``figure`` measures, copy by copy, if that is known."""
+        try:
+            rows = json.loads(read_regular(self._path(figure), _MOST_BYTES, "what was measured"))
+            return tuple(_solid(row) for row in rows)
+        except (FileRefusedError, OSError, ValueError, TypeError, KeyError):
+            return None
+
+    def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
+        """Keep what ``figure`` measures, if there is room for it."""
+        path = self._path(figure)
+        with contextlib.suppress(OSError, ExportError):
+            path.parent.mkdir(parents=True, exist_ok=True)
+            write_whole(path, json.dumps([asdict(solid) for solid in measured]).encode())
+            kept = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime)
+            for old in kept[:-_MOST_KEPT]:
+                old.unlink()
+
+    def _path(self, figure: Figure) -> Path:
+        named = hashlib.sha256(_way_of_measuring() + figure.model_dump_json().encode())
+        return self.folder / f"{named.hexdigest()[:32]}.json"
+
+
+def _solid(row: dict[str, object]) -> CopySolid:
+    found = {
+        field.name: tuple(value) if isinstance(value := row[field.name], list) else value
+        for field in fields(CopySolid)
+    }
+    for value in found.values():
+        numbers = value if isinstance(value, tuple) else (value,)
+        if not all(isinstance(n, float) and math.isfinite(n) for n in numbers):
+            raise ValueError("no measure")
+    return CopySolid(**found)  # type: ignore[arg-type]
+
+
+@lru_cache(maxsize=1)
+def _way_of_measuring() -> bytes:
+    """A fingerprint of the code that measures and of the library that cuts for it."""
+    told = hashlib.sha256(version("manifold3d").encode())
+    for room in ("solids", "figure"):
+        folder = files("bambola.core") / room
+        for module in sorted(folder.iterdir(), key=lambda file: file.name):
+            if module.name.endswith(".py"):
+                told.update(module.read_bytes())
+    return told.digest()
