@@ -24,8 +24,9 @@ from bambola.core.figure import (
 )
 
 
-def forty_parts() -> Figure:
-    """A crawling beast: a body, a head, six pairs of wired legs with feet, knobs, fins and dress."""
+def forty_parts(more: int = 0) -> Figure:
+    """A crawling beast: a body, a head, six pairs of wired legs with feet, knobs, fins and dress; ``more``
+    knobs sit in rings round the body."""
     coat = Coat(wool="lichen")
     body = Part(
         id="body",
@@ -105,6 +106,18 @@ def forty_parts() -> Figure:
                 made="apart",
                 seat=Seat(along=0.45 + 0.035 * i, around=(77.0 * i) % 360, sink=3),
                 shape=Ball(width=9, depth=9, height=9),
+            )
+        )
+    for i in range(more):
+        parts.append(
+            Part(
+                id=f"stud-{i}",
+                name=f"Stud {i}",
+                parent="body",
+                core="woad",
+                made="apart",
+                seat=Seat(along=0.15 + 0.07 * (i // 8), around=22.0 + 45 * (i % 8), sink=2),
+                shape=Ball(width=7, depth=7, height=7),
             )
         )
     for i in range(8):

@@ -31,7 +31,7 @@ def against_reference() -> list[Row]:
         best = min(ours, _annealed(problem, SECONDS))
         gap = (ours / best - 1) * 100 if best else 0.0
         told = f"order of {name}, {problem.n} steps in {took:.0f} ms, over the best known"
-        rows.append(Row(told, gap, 5.0, "%"))
+        rows.append(Row(told, gap, 2.0, "%"))
     return rows
 
 
