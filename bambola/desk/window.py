@@ -415,11 +415,19 @@ class Window(QMainWindow):
     def text_to(self, scale: float) -> None:
         """Set the size of the text."""
         self.settings.text_scale = scale
-        self.theme.set(scale=scale)
+        self._dress(scale=scale)
 
     def toggle_dark(self) -> None:
         """Dark or light."""
         dark = not self.theme.dark
         self.settings.dark = dark
-        self.theme.set(dark=dark)
+        self._dress(dark=dark)
         self._sync_switches()
+
+    def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
+        # Every widget there is takes on the new look, which can be felt: the cursor says so.
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            self.theme.set(dark=dark, scale=scale)
+        finally:
+            QApplication.restoreOverrideCursor()

@@ -42,16 +42,13 @@ class MeasureList(QWidget):
         for signal in (studio.survey_changed, studio.units_changed, studio.figure_changed,
                        studio.plan_changed, studio.selection_changed):  # fmt: skip
             signal.connect(self._later)
-        theme.changed.connect(self._restyle)
+        theme.changed.connect(self._later)
 
     def _later(self) -> None:
         if self.isVisible():
             nudge(self._soon)
 
     def showEvent(self, event: object) -> None:
-        self.refresh()
-
-    def _restyle(self) -> None:
         self.refresh()
 
     def refresh(self) -> None:
