@@ -285,3 +285,26 @@ def test_a_fitting_is_pushed_in_by_its_own_size(bench: Bench) -> None:
     (used,) = make_plan(figure, Brief(height=100), bench).resized.figure.fittings
     assert (used.size, used.seat.sink) == pytest.approx((15, 1.5 * 2.5))
     assert used.mass == pytest.approx(0.2 * 2.5**3)
+
+
+def test_what_outgrows_the_highest_part_decides_the_height(bench: Bench) -> None:
+    # As made the bobble, 20 on 40, is highest; three times as large the knob, 10, is.
+    parts = (
+        *one_ball(40).parts,
+        Part(id="bobble", name="Bobble", parent="body", shape=ball(20), core="cream"),
+        Part(id="knob", name="Knob", parent="body", shape=ball(10), core="cream"),
+    )
+    rules = {"knob": (SizeRule(rule="multiply", value=3.0),)}
+    plan = make_plan(figure_of(*parts), Brief(height=140, rules=rules), bench)
+    assert plan.solids.placement.height == pytest.approx(140, abs=1e-3)
+    assert plan.scale == pytest.approx(140 / (40 + 30), rel=1e-6)
+
+
+def test_as_made_an_eye_keeps_a_size_that_nobody_sells(bench: Bench) -> None:
+    eye = Fitting(
+        id="eye", name="Eye", kind="eye", part="body", seat=Seat(along=0.5), size=5.3,
+        follows="ready-made", pieces=(Piece(shape=ball(5.3)),),
+    )  # fmt: skip
+    figure = figure_of(*one_ball(40).parts, fittings=(eye,))
+    assert make_plan(figure, Brief(), bench).fittings[0].use_mm == 5.3
+    assert make_plan(figure, Brief(height=40), bench).fittings[0].use_mm in bench.eye_sizes

@@ -163,6 +163,7 @@ def test_eyes_come_in_whole_sizes_and_the_maker_may_choose(bench: Bench) -> None
         (8.0, False, "apart"),
         (8.0, True, "in place"),
         (7.9, False, "in place"),
+        (2.5, False, "in place"),
         (2.4, False, "detail"),
     ],
 )
@@ -171,7 +172,11 @@ def test_small_parts_are_built_in_place_or_drawn(
 ) -> None:
     figure = stack(50.0, diameter)
     bench = default_bench().replaced(beginner=beginner)
-    assert way_of_making(figure.parts[1], figure.parts[1].shape, figure, bench) == made
+    part = figure.parts[1]
+    assert way_of_making(part, part.shape, figure, bench) == made
+    # Drawn as made otherwise, it is made so, whatever its size.
+    for way in ("apart", "in place", "detail"):
+        assert way_of_making(part.replaced(made=way), part.shape, figure, bench) == way
 
 
 def test_thick_cores_go_in_rounds_and_fringes_keep_within_reach() -> None:
