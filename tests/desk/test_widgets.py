@@ -6,10 +6,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, QRect, QSettings, QSize, Qt
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSettings, QSize, Qt
 from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Document, Node
@@ -159,6 +159,32 @@ def test_nothing_is_pushed_out_of_the_window_by_large_text(
         assert corner.x() <= window.width() + 1 and corner.y() <= window.height() + 1, widget
     assert window.resize_station.table.layout_ is not None
     assert window.resize_station.table.layout_.mm_px > 0.15
+    # What can be pressed over the faces of wire and wool can be read, too.
+    for show, faces, bar in (
+        (window.show_face, 3, window.wire_station._bar),
+        (window.show_wool, 4, window.wool_station._bar),
+    ):
+        for face in range(faces):
+            show(face)
+            QTest.qWait(20)
+            for button in bar.findChildren(QPushButton):
+                if button.isVisible():
+                    assert button.width() >= button.sizeHint().width(), button.text()
+                    assert bar.rect().contains(button.geometry()), button.text()
+
+
+def test_the_pan_stands_beside_its_number_where_there_is_little_height(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.theme.set(scale=1.5)
+    pan = window.wool_station.pan
+    for high in (270, 560):
+        box = QRectF(0, 6, 750, high)
+        middle, radius, number, words = pan.places(box)
+        dial = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 1.3 * radius)
+        assert radius >= 120 and box.contains(dial)
+        assert box.contains(number) and box.contains(words) and not number.intersects(words)
+        assert not dial.intersects(words) and (high == 560 or not dial.intersects(number))
 
 
 def test_settings_survive_what_others_wrote_into_them(tmp_path: Path) -> None:

@@ -21,6 +21,7 @@ from bambola.desk.stations.resize import VIEWS
 from bambola.desk.studio import Studio
 from bambola.desk.theme import Theme
 from bambola.desk.true_size import TrueSize
+from bambola.desk.widgets.face_bar import FaceBar
 from bambola.desk.widgets.slips import SlipTray
 from bambola.desk.wire.ghost import GhostView
 from bambola.desk.wire.ground import GroundView
@@ -62,22 +63,13 @@ class WireStation(QWidget):
         self.show_face(WALK)
 
     def _compose(self) -> None:
-        self._bar = QHBoxLayout()
-        self.faces: list[QPushButton] = []
-        for i, (name, told) in enumerate(FACES):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setToolTip(told)
-            button.setAccessibleName(told)
-            button.clicked.connect(lambda _=False, i=i: self.show_face(i))
-            self._bar.addWidget(button)
-            self.faces.append(button)
-        self._bar.addStretch(1)
+        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self.faces = self._bar.faces
         self.true_size = QPushButton("1:1")
         self.true_size.setCheckable(True)
         self.true_size.setToolTip("At true size, as large as the screen says it is")
         self.true_size.toggled.connect(self.ruler.set_true_size)
-        self._bar.addWidget(self.true_size)
+        self._bar.offer(self.true_size)
         self.steadier, self.less_steady = QToolButton(), QToolButton()
         for knob, glyph, told, by in (
             (self.less_steady, "−", "Wish it less steady, or nodding less (Down)", -1.0),
@@ -87,9 +79,9 @@ class WireStation(QWidget):
             knob.setToolTip(told)
             knob.setAccessibleName(told)
             knob.clicked.connect(lambda _=False, by=by: self.ground.wish_by(by))
-            self._bar.addWidget(knob)
+            self._bar.offer(knob)
             if knob is self.less_steady:
-                self._bar.addWidget(self._wished)
+                self._bar.offer(self._wished)
         self.views: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             view = QToolButton()
@@ -97,7 +89,7 @@ class WireStation(QWidget):
             view.setToolTip(told)
             view.setAccessibleName(told)
             view.clicked.connect(lambda _=False, camera=camera: self.look(camera))
-            self._bar.addWidget(view)
+            self._bar.offer(view)
             self.views[name] = view
         self.pages = QStackedWidget()
         walk_page = QWidget()
@@ -108,7 +100,7 @@ class WireStation(QWidget):
         for page in (walk_page, self.ruler, self.ground):
             self.pages.addWidget(page)
         left = QVBoxLayout()
-        left.addLayout(self._bar)
+        left.addWidget(self._bar)
         left.addWidget(self.pages, 1)
         self._cards = QStackedWidget()
         for card in (self.card, self.joins):
@@ -154,8 +146,7 @@ class WireStation(QWidget):
     def show_face(self, face: int) -> None:
         """Show one of the three faces."""
         self.pages.setCurrentIndex(face)
-        for i, button in enumerate(self.faces):
-            button.setChecked(i == face)
+        self._bar.check(face)
         self.true_size.setVisible(face == RULER)
         for view in self.views.values():
             view.setVisible(face == WALK)

@@ -22,6 +22,7 @@ from bambola.desk.studio import MOST_FIGURES, Studio
 from bambola.desk.theme import Theme
 from bambola.desk.true_size import ScreenDialog, TrueSize
 from bambola.desk.widgets.device_row import DeviceRow
+from bambola.desk.widgets.face_bar import FaceBar
 from bambola.desk.wool.hand import WoolHand
 from bambola.desk.wool.pan import PanView
 from bambola.desk.wool.portion_card import PortionCard
@@ -80,13 +81,8 @@ class WoolStation(QWidget):
         self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else "true size")
 
     def _compose(self) -> None:
-        self._bar = QHBoxLayout()
-        self.faces: list[QPushButton] = []
-        for i, (name, told) in enumerate(FACES):
-            button = self._button(name, told, lambda i=i: self.show_face(i))
-            button.setCheckable(True)
-            self.faces.append(button)
-        self._bar.addStretch(1)
+        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self.faces = self._bar.faces
         self.count = QSpinBox()
         self.count.setRange(1, MOST_FIGURES)
         self.count.setPrefix("make ")
@@ -97,10 +93,10 @@ class WoolStation(QWidget):
         self.count.valueChanged.connect(self._count_changed)
         self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.fewer = self._button("−", "One figure less", self.count.stepDown)
-        self._bar.addWidget(self.count)
+        self._bar.offer(self.count)
         self.more = self._button("+", "One figure more", self.count.stepUp)
         self.at_scale = QLabel()
-        self._bar.addWidget(self.at_scale)
+        self._bar.offer(self.at_scale)
         self.one_to_one = self._button("1:1", "At true size", lambda: None)
         self.one_to_one.setCheckable(True)
         self.one_to_one.toggled.connect(self.table.set_true_size)
@@ -135,7 +131,7 @@ class WoolStation(QWidget):
         for page in (self.table, pan_page, tree, self.shelf):
             self.pages.addWidget(page)
         left = QVBoxLayout()
-        left.addLayout(self._bar)
+        left.addWidget(self._bar)
         left.addWidget(self.pages, 1)
         self.cards = QStackedWidget()
         shelf_side = QWidget()
@@ -159,7 +155,7 @@ class WoolStation(QWidget):
         button.setAccessibleName(told)
         assert callable(do)
         button.clicked.connect(lambda _=False: do())
-        self._bar.addWidget(button)
+        self._bar.offer(button)
         return button
 
     def _restyle(self) -> None:
@@ -167,7 +163,6 @@ class WoolStation(QWidget):
         self._row.setContentsMargins(px(20), px(2), px(24), px(4))
         self._row.setSpacing(px(14))
         self._shelf_column.setSpacing(px(10))
-        self._bar.setSpacing(px(6))
         self.at_scale.setFont(self.theme.text(14))
         self.at_scale.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self._fit()
@@ -183,8 +178,7 @@ class WoolStation(QWidget):
     def show_face(self, face: int) -> None:
         """Show one of the four faces."""
         self.pages.setCurrentIndex(face)
-        for i, button in enumerate(self.faces):
-            button.setChecked(i == face)
+        self._bar.check(face)
         shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),

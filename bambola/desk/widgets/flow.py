@@ -7,17 +7,24 @@ from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
 
 
 class FlowLayout(QLayout):
-    """Left to right, breaking where a line is full."""
+    """Left to right, breaking where a line is full. Where all fit in one line, the last ones may stand at its
+    right end."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setContentsMargins(0, 0, 0, 0)
         self._items: list[QLayoutItem] = []
         self._gap = 8
+        self._end: int | None = None
 
     def set_gap(self, gap: int) -> None:
         """Space between widgets and lines, px."""
         self._gap = gap
+        self.invalidate()
+
+    def set_end(self, first: int) -> None:
+        """Let the widgets from number ``first`` on stand at the right end of a single line."""
+        self._end = first
         self.invalidate()
 
     def clear(self) -> None:
@@ -65,13 +72,23 @@ class FlowLayout(QLayout):
 
     def _set(self, rect: QRect, move: bool) -> int:
         x, y, line = rect.x(), rect.y(), 0
-        for item in self._items:
+        spare = rect.width() - self._line_width()
+        for i, item in enumerate(self._items):
             if item.isEmpty():  # hidden: it takes no room, and no gap either
                 continue
             hint = item.sizeHint()
             if x + hint.width() > rect.right() + 1 and line:
                 x, y, line = rect.x(), y + line + self._gap, 0
+            if self._end is not None and i >= self._end and spare > 0:
+                x, spare = x + spare, 0
             if move:
-                item.setGeometry(QRect(QPoint(x, y), hint))
+                # Never wider than there is room: what is cut off can still be read from its start.
+                wide = min(hint.width(), rect.width())
+                item.setGeometry(QRect(QPoint(x, y), QSize(wide, hint.height())))
             x, line = x + hint.width() + self._gap, max(line, hint.height())
         return y + line - rect.y()
+
+    def _line_width(self) -> int:
+        """How wide everything is in one line."""
+        wides = [item.sizeHint().width() for item in self._items if not item.isEmpty()]
+        return sum(wides) + self._gap * max(0, len(wides) - 1)

@@ -136,9 +136,11 @@ class SchoolCards(QWidget):
         painter.setPen(d.quiet)
         low = QRectF(words.left(), box.bottom() - px(34), words.width(), px(33))
         spare = f", {show_length(choice.spare_mm, self.studio.units, with_unit=False)} spare"
-        told = f"{count}\n{length}{spare if choice.spare_mm > 0.5 else ''}"
-        painter.drawText(low, left, told)
+        last = f"{length}{spare if choice.spare_mm > 0.5 else ''}"
+        painter.drawText(low, left, f"{count}\n{last}")
         room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))
+        if low.left() + painter.fontMetrics().horizontalAdvance(last) > room.left():
+            room.setBottom(low.center().y())  # a long last line takes the room below the wires
         roomy = box.height() > px(86)
         if roomy:
             room = box.adjusted(px(30), px(25), -px(8), -px(36))

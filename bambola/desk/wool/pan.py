@@ -20,6 +20,10 @@ from bambola.desk.wool.weigher import Weigher
 
 _START, _SWEEP = 200.0, 220.0
 """The dial runs clockwise from here (degrees, 0 to the right) over so many."""
+_TALL = 1.34
+"""How high the dial and its pan are, in its radius."""
+_LEAST_RADIUS = 84
+"""A smaller dial (px before scaling) cannot be read from where the scale stands."""
 
 
 class PanView(QWidget):
@@ -68,23 +72,37 @@ class PanView(QWidget):
         self._paint_scale(painter, above, aim)
         self._paint_queue(painter, queue)
 
-    def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+    def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
+        """Where the dial has its middle in ``box``, its radius, and where number and words stand."""
         px = self.theme.px
-        words, number = px(74), px(58)
-        above = px(28)  # a line of words may stand over the top of the ring
-        room = box.height() - words - number - above
-        radius = max(px(60), min(room / 1.34, box.width() * 0.44))
-        middle = QPointF(box.center().x(), box.top() + radius + above)
+        words, number, above = px(76), px(58), px(28)  # a line of words may stand over the ring
+        radius = min((box.height() - words - number - above) / _TALL, box.width() * 0.44)
+        dial, beside = box, box
+        if radius < px(_LEAST_RADIUS):
+            # Too low for one under the other: the number and the words stand beside the dial.
+            dial = QRectF(box.left(), box.top(), box.width() * 0.5, box.height())
+            beside = QRectF(dial.right(), box.top(), dial.width(), box.height())
+            radius = min((box.height() - above) / _TALL, dial.width() * 0.36)
+        middle = QPointF(dial.center().x(), dial.top() + radius + above)
+        top, bottom = middle.y() + radius * 0.30, box.bottom() - words
+        if beside is not box:
+            top = box.center().y() - (number + words) / 2
+            bottom = top + number
+        return (
+            middle,
+            radius,
+            QRectF(beside.left(), top, beside.width(), number),
+            QRectF(beside.left(), bottom, beside.width(), words),
+        )
+
+    def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+        middle, radius, number, words = self.places(box)
         if self.hand.twin_g is not None:
             self._paint_beam(painter, middle, radius, aim)
         else:
             self._paint_dial(painter, middle, radius, aim)
-        self._paint_number(
-            painter, QRectF(box.left(), middle.y() + radius * 0.30, box.width(), number)
-        )
-        self._paint_words(
-            painter, QRectF(box.left(), box.bottom() - words, box.width(), words), aim
-        )
+        self._paint_number(painter, number)
+        self._paint_words(painter, words, aim)
 
     def _most_shown(self, aim: Aim) -> float:
         return max(aim.most * 1.35, self.weigher.step_g * 10)
