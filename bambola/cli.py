@@ -7,16 +7,12 @@ import json
 import os
 import sys
 from collections.abc import Sequence
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 from bambola import __version__
-from bambola.core.export.blanks import blank_svgs
-from bambola.core.export.json_plan import plan_json, plan_schema
-from bambola.core.export.pdf import work_sheet
-from bambola.core.export.strips import strip_svgs, strips_pdf
-from bambola.core.export.svg import outline_svg
-from bambola.core.export.tables import plan_tables
-from bambola.core.export.wool_sheets import wool_sheets
+from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
+from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import (
     Brief,
     Document,
@@ -33,13 +29,18 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.resize import ResizeError
 from bambola.demo import default_bench
-from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 
 BAD_INPUT = 2
 
 
 class _RefusedError(Exception):
     """Bad input, in one sentence."""
+
+
+_REFUSALS = (
+    _RefusedError, DocumentError, ResizeError, OrderConflictError, ExportError, ExportRefusedError,
+)  # fmt: skip
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -52,7 +53,7 @@ def main(argv: Sequence[str] | None = None) -> int:
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
             _plan(args)
-    except (_RefusedError, DocumentError, ResizeError, OrderConflictError, ExportError) as error:
+    except _REFUSALS as error:
         print(f"bambola: {' '.join(str(error).split())}", file=sys.stderr)
         return BAD_INPUT
     except BrokenPipeError:
@@ -74,20 +75,14 @@ def _parser() -> argparse.ArgumentParser:
     )
     plan.add_argument("--hold", action="append", default=[], metavar="PART[.MEASURE]",
                       help="keep a part, or one measure of it, as it was made")  # fmt: skip
-    form = plan.add_mutually_exclusive_group()
-    form.add_argument("--json", action="store_true", help="the whole plan as JSON")
-    form.add_argument("--csv", type=Path, metavar="DIR", help="tables of parts, wool, wires, steps")
-    form.add_argument("--pdf", type=Path, metavar="FILE", help="the work sheet")
-    form.add_argument(
-        "--svg", type=Path, metavar="DIR", help="outlines, blanks and bend strips at true size"
-    )
-    form.add_argument(
-        "--wool",
-        type=Path,
-        metavar="FILE",
-        help="wool as PDF: list, bundles, blanks, labels",
-    )
-    form.add_argument("--strips", type=Path, metavar="FILE", help="bend strips of the wires as PDF")
+    group = plan.add_mutually_exclusive_group()
+    for form in FORMATS:
+        option, told = f"--{form.id}", form.told
+        if form.id == "json":
+            group.add_argument(option, action="store_true", help=f"{told}, printed")
+        else:
+            where = "DIR" if form.is_folder else "FILE"
+            group.add_argument(option, type=Path, metavar=where, help=told)
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
@@ -100,21 +95,14 @@ def _plan(args: argparse.Namespace) -> None:
         bench = load_bench(_read(args.bench, "a bench"), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
     plan = make_plan(document.figure, _brief(document, args), bench)
-    if args.json:
-        _say(plan_json(plan))
-    elif args.csv:
-        _write_all(args.csv, {name: text.encode() for name, text in plan_tables(plan).items()})
-    elif args.svg:
-        views = ("front", "side", "top")
-        drawn = {f"{view}.svg": outline_svg(plan, view) for view in views} | strip_svgs(plan.wires)
-        drawn |= blank_svgs(plan, bench)
-        _write_all(args.svg, {name: text.encode() for name, text in drawn.items()})
-    elif args.strips:
-        write_whole(args.strips, strips_pdf(plan))
-    elif args.wool:
-        write_whole(args.wool, wool_sheets(plan, bench))
-    elif args.pdf:
-        write_whole(args.pdf, work_sheet(plan, document.figure, bench))
+    form = next((form for form in FORMATS if getattr(args, form.id)), None)
+    if form is not None:
+        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC))
+        made, where = form.make(asked), getattr(args, form.id)
+        if isinstance(where, Path):
+            write_made(where, made)
+        elif isinstance(made, bytes):
+            _say(made.decode())
     else:
         _say(summary(plan))
 
@@ -153,15 +141,6 @@ def _read(path: Path, what: str) -> bytes:
         return read_regular(path, MAX_BYTES, what)
     except FileRefusedError as error:
         raise _RefusedError(str(error)) from None
-
-
-def _write_all(folder: Path, named: dict[str, bytes]) -> None:
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise _RefusedError(f"{folder}: this folder cannot be made ({error.strerror}).") from None
-    for name, data in named.items():
-        write_whole(folder / name, data)
 
 
 def _say(text: str) -> None:

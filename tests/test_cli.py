@@ -1,11 +1,13 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 import pytest
 
 from bambola.cli import main
+from bambola.core.export.formats import FORMATS
 from bambola.demo import BADGER
 
 
@@ -79,29 +81,38 @@ def test_a_damaged_file_and_a_bench_without_the_wool_are_named(
 
 
 def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
-    for flag, where in (
-        ("--csv", tmp_path / "t"),
-        ("--svg", tmp_path / "s"),
-        ("--pdf", tmp_path / "w.pdf"),
-    ):
-        assert run(capsys, "plan", str(BADGER), flag, str(where))[0] == 0
+    for form in FORMATS:
+        if form.id != "json":
+            where = tmp_path / f"{form.id}{form.ending}"
+            assert run(capsys, "plan", str(BADGER), f"--{form.id}", str(where))[0] == 0
     assert sorted(p.name for p in tmp_path.rglob("*") if p.is_file()) == [
         "blank-ear.svg",
+        "cards.pdf",
         "cutting.csv",
         "front.svg",
+        "ics.ics",
         "parts.csv",
+        "pdf.pdf",
         "side.svg",
         "steps.csv",
+        "strips.pdf",
         "top.svg",
-        "w.pdf",
         "wire-arms.svg",
         "wire-legs.svg",
         "wire-spine.svg",
         "wires.csv",
         "wool.csv",
+        "wool.pdf",
     ]
     assert "61 steps" in run(capsys, "plan", str(BADGER))[1]
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
+
+
+def test_the_readme_names_every_export_and_no_other() -> None:
+    readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
+    rows = re.findall(r"^\| `--(\w+)(?: \w+)?` \| (.+?) \|$", readme, re.M)
+    told = dict(rows)
+    assert told == {form.id: form.told for form in FORMATS}
 
 
 @pytest.mark.parametrize("of", ["plan", "figure"])

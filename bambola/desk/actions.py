@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
+from bambola.core.export.formats import FORMATS
+
 
 @dataclass(frozen=True)
 class Deed:
@@ -31,14 +33,7 @@ MENUS: tuple[tuple[str, tuple[Deed | None, ...]], ...] = (
         Deed("save", "&Save", "Ctrl+S"),
         Deed("save_as", "Save &as…", "Ctrl+Shift+S"),
         None,
-        Deed("export_pdf", "Work sheet as &PDF…", "Ctrl+P"),
-        Deed("export_json", "Plan as &JSON…"),
-        Deed("export_csv", "Tables as &CSV…"),
-        Deed("export_svg", "Outlines, blanks and strips as SV&G…"),
-        Deed("export_strips", "Bend &strips at true size as PDF…"),
-        Deed("export_cards", "Work c&ards of the steps as PDF…"),
-        Deed("export_ics", "Si&ttings as a calendar…"),
-        Deed("export_wool", "&Wool sheets at true size as PDF…"),
+        *(Deed(f"export_{form.id}", form.words, form.keys) for form in FORMATS),
         None,
         Deed("quit", "&Quit", "Ctrl+Q"),
     )),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, cast
 
+from bambola.core.export.formats import FORMATS
 from bambola.demo import HERON, TOAD
 from bambola.desk.help import show_about, show_keys
 from bambola.desk.stations import STATIONS
@@ -37,8 +38,8 @@ def deeds_of(window: Window) -> dict[str, Callable[[], None]]:
         "text_normal": lambda: window.text_to(1.0), "dark": window.toggle_dark,
         "keys": lambda: show_keys(window), "about": lambda: show_about(window),
     }  # fmt: skip
-    for kind in ("pdf", "json", "csv", "svg", "strips", "wool", "cards", "ics"):
-        deeds[f"export_{kind}"] = lambda kind=kind: window.files.ask_export(kind)  # type: ignore[misc]
+    for form in FORMATS:
+        deeds[f"export_{form.id}"] = lambda form=form: window.files.ask_export(form)  # type: ignore[misc]
     for i in range(len(STATIONS)):
         deeds[f"station_{i}"] = lambda i=i: window.go_to(i)  # type: ignore[misc]
     for name, _, camera in VIEWS:

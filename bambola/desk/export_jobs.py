@@ -8,12 +8,11 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.figure import Bench, Figure
-from bambola.core.plan import Plan
-from bambola.core.quantities import Units
+from bambola.core.export.formats import Asked, ExportRefusedError, Format
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.background import Background
 from bambola.desk.studio import Studio
+from bambola.files import write_made
 
 
 class ExportDesk(QObject):
@@ -27,19 +26,28 @@ class ExportDesk(QObject):
         self.studio = studio
         self._background = Background("exports")
 
-    def start(self, kind: str, where: Path, splits: Mapping[str, SplitPlan] | None = None) -> None:
-        """Export the plan as it is now, as ``kind``, to a file or folder; with the splitting trees found."""
+    def start(
+        self, form: Format, where: Path, splits: Mapping[str, SplitPlan] | None = None
+    ) -> None:
+        """Export the plan as it is now to a file or folder; with the splitting trees found."""
         studio = self.studio
         if studio.plan is None or studio.figure is None:
             return
-        plan, figure, bench, units = studio.plan, studio.figure, studio.bench, studio.units
-
+        asked = Asked(
+            studio.plan,
+            studio.figure,
+            studio.bench,
+            date.today(),
+            datetime.now(UTC),
+            studio.units,
+            splits,
+        )
         self._background.do(
-            lambda: write_export(kind, where, plan, figure, bench, units, splits),
+            lambda: write_made(where, form.make(asked)),
             lambda _: self.done.emit(f"Written to {where.name}."),
             lambda error: self.failed.emit(
                 str(error)
-                if isinstance(error, OSError)
+                if isinstance(error, OSError | ExportRefusedError)
                 else f"{where.name}: this could not be laid out ({error})."
             ),
         )
@@ -56,52 +64,3 @@ class ExportDesk(QObject):
     def finish(self, seconds: float) -> None:
         """Close, and give what is being written so long to be done."""
         self._background.finish(seconds)
-
-
-def write_export(
-    kind: str,
-    where: Path,
-    plan: Plan,
-    figure: Figure,
-    bench: Bench,
-    units: Units,
-    splits: Mapping[str, SplitPlan] | None,
-) -> None:
-    """Write one export. Raises OSError with one sentence for the maker."""
-    # Loaded here so that the window need not wait for what only paper needs.
-    from bambola.core.export.blanks import blank_svgs
-    from bambola.core.export.cards import work_cards
-    from bambola.core.export.ics import calendar_ics
-    from bambola.core.export.json_plan import plan_json
-    from bambola.core.export.pdf import work_sheet
-    from bambola.core.export.strips import strip_svgs, strips_pdf
-    from bambola.core.export.svg import outline_svg
-    from bambola.core.export.tables import plan_tables
-    from bambola.core.export.wool_sheets import wool_sheets
-    from bambola.core.order.sittings import SittingError, calendar
-    from bambola.files import ExportError, write_whole
-
-    if kind == "json":
-        write_whole(where, plan_json(plan).encode())
-    elif kind == "pdf":
-        write_whole(where, work_sheet(plan, figure, bench, units))
-    elif kind == "strips":
-        write_whole(where, strips_pdf(plan, units))
-    elif kind == "cards":
-        write_whole(where, work_cards(plan, bench, units))
-    elif kind == "ics":
-        try:
-            found = calendar(plan.steps, bench.free, date.today())
-        except SittingError as error:
-            raise ExportError(str(error)) from None
-        write_whole(where, calendar_ics(plan.figure, plan.steps, found, datetime.now(UTC)))
-    elif kind == "wool":
-        write_whole(where, wool_sheets(plan, bench, units, splits))
-    elif kind == "csv":
-        for name, text in plan_tables(plan).items():
-            write_whole(where / name, text.encode())
-    else:
-        for view in ("front", "side", "top"):
-            write_whole(where / f"{view}.svg", outline_svg(plan, view).encode())
-        for name, text in (strip_svgs(plan.wires) | blank_svgs(plan, bench)).items():
-            write_whole(where / name, text.encode())

@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEventLoop, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
+from bambola.core.export.formats import Format
 from bambola.core.figure import Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.order import OrderConflictError
@@ -29,8 +30,6 @@ _JOURNAL_MS = 1000
 one until it is written and one for the writing."""
 _MANY_PARTS = 60
 """A figure of more parts is measured with progress shown."""
-_SHEETS = {"strips": "-bend-strips", "wool": "-wool", "cards": "-cards"}
-"""What is printed at true size: a PDF, named after the figure and this."""
 
 
 class FileDesk(QObject):
@@ -172,23 +171,22 @@ class FileDesk(QObject):
             return self.ask_save_as()
         return bool(answer == buttons.Yes)
 
-    def ask_export(self, kind: str) -> None:
+    def ask_export(self, form: Format) -> None:
         """Ask where to and export the plan there."""
         if self.studio.figure is None:
             return
-        if kind in ("csv", "svg"):
+        if form.is_folder:
             where = QFileDialog.getExistingDirectory(
                 self.window_, "Choose a folder", self._folder()
             )
         else:
-            ending = ".pdf" if kind in _SHEETS else f".{kind}"
-            name = self.studio.figure.id + _SHEETS.get(kind, "")
+            name = f"{self.studio.figure.id}{form.suffix}{form.ending}"
             where, _ = QFileDialog.getSaveFileName(
-                self.window_, "Export", str(Path(self._folder()) / (name + ending)), f"*{ending}"
+                self.window_, "Export", str(Path(self._folder()) / name), f"*{form.ending}"
             )
         if where:
             self.said.emit("Writing…", False)
-            self.exports.start(kind, Path(where), self.splits())
+            self.exports.start(form, Path(where), self.splits())
 
     def _folder(self) -> str:
         return str(self.studio.path.parent if self.studio.path else Path.home())

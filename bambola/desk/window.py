@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.export.formats import FORMATS
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
@@ -353,9 +354,8 @@ class Window(QMainWindow):
         self.thread_strip.setVisible(have and self.station not in (MEASURE, ORDER))
         self.header.path.setVisible(have)
         for deed in (
-            "save", "save_as", "export_pdf", "export_json", "export_csv", "export_svg", "export_strips",
-            "export_wool", "export_cards", "export_ics", "make",
-            "height", "next_part", "previous_part", "hold", "question", "take_away", "copy_part", "outfit",
+            "save", "save_as", *(f"export_{form.id}" for form in FORMATS), "make", "height",
+            "next_part", "previous_part", "hold", "question", "take_away", "copy_part", "outfit",
         ):  # fmt: skip
             self.actions_[deed].setEnabled(have)
         assert self.recent_menu is not None

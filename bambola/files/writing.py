@@ -8,6 +8,7 @@ import os
 import secrets
 import shutil
 import stat
+from collections.abc import Mapping
 from pathlib import Path
 
 from bambola.files.reading import short_name
@@ -48,6 +49,22 @@ def write_whole(path: Path, data: bytes, keep_previous: bool = False) -> None:
         raise ExportError(
             f"{short_name(path)}: it could not be written ({reason}); what was there before is unchanged."
         ) from None
+
+
+def write_made(where: Path, made: bytes | Mapping[str, bytes]) -> None:
+    """Write a file to ``where``, or several by their names into the folder ``where``, which is made if it is
+    not there. Raises :class:`ExportError`."""
+    if isinstance(made, bytes):
+        write_whole(where, made)
+        return
+    try:
+        where.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise ExportError(
+            f"{short_name(where)}: this folder cannot be made ({error.strerror})."
+        ) from None
+    for name, data in made.items():
+        write_whole(where / name, data)
 
 
 def _mode_of(target: Path) -> int | None:

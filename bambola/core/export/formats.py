@@ -1,0 +1,135 @@
+"""Every way a plan leaves the program: menus, dialogs, the command and the README are read off this one list.
+
+A new format is a function here or in a module of its own, one entry of :data:`FORMATS`, and a test.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
+from typing import TYPE_CHECKING
+
+from bambola.core.quantities import Units
+
+if TYPE_CHECKING:
+    from bambola.core.figure import Bench, Figure
+    from bambola.core.plan import Plan
+    from bambola.core.wool.splitting import SplitPlan
+
+Made = bytes | Mapping[str, bytes]
+"""A file, or several by their names, for a folder."""
+
+
+class ExportRefusedError(ValueError):
+    """A plan that cannot be put into a format; the message is one sentence."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is exported, and when; ``splits`` are the splitting trees found so far."""
+
+    plan: Plan
+    figure: Figure
+    bench: Bench
+    today: date
+    now: datetime
+    units: Units = field(default_factory=Units)
+    splits: Mapping[str, SplitPlan] | None = None
+
+
+@dataclass(frozen=True)
+class Format:
+    """One format. ``id`` is its option on the command line, ``words`` its entry in a menu (& before the
+    letter to press), ``told`` what it holds; ``ending`` is empty where it takes a folder, and ``suffix``
+    goes after the figure's name."""
+
+    id: str
+    words: str
+    told: str
+    ending: str
+    make: Callable[[Asked], Made]
+    suffix: str = ""
+    keys: str = ""
+
+    @property
+    def is_folder(self) -> bool:
+        """Whether it is several files."""
+        return not self.ending
+
+
+# What lays out paper is loaded only where something is written: the window need not wait for it.
+
+
+def _pdf(asked: Asked) -> Made:
+    from bambola.core.export.pdf import work_sheet
+
+    return work_sheet(asked.plan, asked.figure, asked.bench, asked.units)
+
+
+def _json(asked: Asked) -> Made:
+    from bambola.core.export.json_plan import plan_json
+
+    return plan_json(asked.plan).encode()
+
+
+def _csv(asked: Asked) -> Made:
+    from bambola.core.export.tables import plan_tables
+
+    return {name: text.encode() for name, text in plan_tables(asked.plan).items()}
+
+
+def _svg(asked: Asked) -> Made:
+    from bambola.core.export.blanks import blank_svgs
+    from bambola.core.export.strips import strip_svgs
+    from bambola.core.export.svg import outline_svg
+
+    drawn = {f"{view}.svg": outline_svg(asked.plan, view) for view in ("front", "side", "top")}
+    drawn |= strip_svgs(asked.plan.wires) | blank_svgs(asked.plan, asked.bench)
+    return {name: text.encode() for name, text in drawn.items()}
+
+
+def _strips(asked: Asked) -> Made:
+    from bambola.core.export.strips import strips_pdf
+
+    return strips_pdf(asked.plan, asked.units)
+
+
+def _wool(asked: Asked) -> Made:
+    from bambola.core.export.wool_sheets import wool_sheets
+
+    return wool_sheets(asked.plan, asked.bench, asked.units, asked.splits)
+
+
+def _cards(asked: Asked) -> Made:
+    from bambola.core.export.cards import work_cards
+
+    return work_cards(asked.plan, asked.bench, asked.units)
+
+
+def _ics(asked: Asked) -> Made:
+    from bambola.core.export.ics import calendar_ics
+    from bambola.core.order.sittings import SittingError, calendar
+
+    try:
+        found = calendar(asked.plan.steps, asked.bench.free, asked.today)
+    except SittingError as error:
+        raise ExportRefusedError(str(error)) from None
+    return calendar_ics(asked.plan.figure, asked.plan.steps, found, asked.now.astimezone(UTC))
+
+
+FORMATS: tuple[Format, ...] = (
+    Format("pdf", "Work sheet as &PDF…", "the work sheet, as PDF", ".pdf", _pdf, keys="Ctrl+P"),
+    Format("json", "Plan as &JSON…", "the whole plan, as JSON", ".json", _json),
+    Format("csv", "Tables as &CSV…", "tables of parts, wool, wires and steps", "", _csv),
+    Format("svg", "Outlines, blanks and strips as SV&G…",
+           "outlines, blanks of flat parts and bend strips at true size", "", _svg),
+    Format("strips", "Bend &strips at true size as PDF…", "bend strips of the wires at true size, as PDF",
+           ".pdf", _strips, "-bend-strips"),
+    Format("cards", "Work c&ards of the steps as PDF…", "a card for each step, four to a page, as PDF",
+           ".pdf", _cards, "-cards"),
+    Format("ics", "Si&ttings as a calendar…", "the sittings, as a calendar", ".ics", _ics),
+    Format("wool", "&Wool sheets at true size as PDF…",
+           "wool as PDF: list, bundles and blanks at true size, labels", ".pdf", _wool, "-wool"),
+)  # fmt: skip
+FORMAT_BY_ID = {format.id: format for format in FORMATS}
