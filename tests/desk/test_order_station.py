@@ -21,7 +21,7 @@ from bambola.demo import TOAD
 from bambola.desk.order.minding import Minding
 from bambola.desk.order.week import Week, WeekDialog
 from bambola.desk.stations.order import OrderStation
-from bambola.desk.window import ORDER, Window
+from bambola.desk.window import ORDER, RESIZE, Window
 
 LEFT = Qt.MouseButton.LeftButton
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -194,6 +194,18 @@ def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
         )
         assert beads.steps[n - 1].text in row.goes_on
     window.grab()
+
+
+def test_a_step_that_another_size_does_not_have_is_told_of_no_more(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    words = station.reasons._words
+    window.thread_strip.walk_to(keys(window).index("core:head:2"))
+    assert "round 2 of 2" in words.text()
+    window.go_to(RESIZE)
+    window.studio.set_height(60.0)  # one round is enough
+    window.go_to(ORDER)
+    qtbot.waitUntil(lambda: "round 2" not in words.text())
 
 
 def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(

@@ -71,8 +71,15 @@ class Reasons(QScrollArea):
     def showEvent(self, event: object) -> None:
         self._tell()
 
+    def _step_now(self) -> Step | None:
+        """The step in hand as it is in the plan of now; none while it has no such step any more."""
+        plan, step = self.studio.plan, self._step
+        if plan is None or step is None:
+            return None
+        return next((known for known in plan.steps if known.key == step.key), None)
+
     def _tell(self) -> None:
-        step = self._step
+        step = self._step_now()
         if step is None or not self.isVisible():
             return
         d, px = self.theme.dyes, self.theme.px
