@@ -3,8 +3,9 @@ VENV := .venv
 PY := $(VENV)/bin/python
 STAMP := $(VENV)/.installed
 ROOM := wool
+PREFIX ?= $(HOME)/.local
 
-.PHONY: demo test check torture mutants bench screenshots schemas snapshots lock clean
+.PHONY: demo test check torture mutants bench screenshots schemas snapshots lock install uninstall clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -17,6 +18,7 @@ check: $(STAMP)
 	$(VENV)/bin/ruff format --check bambola tests benchmarks
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+	@scripts/check-desktop
 
 torture: $(STAMP)
 	@$(PY) -m tests.torture
@@ -45,6 +47,12 @@ lock: $(STAMP)
 $(STAMP): requirements.lock pyproject.toml scripts/setup
 	@scripts/setup $(VENV)
 	@touch $(STAMP)
+
+install: $(STAMP)
+	@scripts/install $(VENV) $(PREFIX)
+
+uninstall:
+	@scripts/install $(VENV) $(PREFIX) --remove
 
 clean:
 	rm -rf $(VENV) build dist *.egg-info .pytest_cache .mypy_cache .ruff_cache .hypothesis

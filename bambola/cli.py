@@ -45,8 +45,7 @@ _REFUSALS = (
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code: 0 planned, 2 bad input."""
-    parser = _parser()
-    args = parser.parse_args(argv)
+    args = parser().parse_args(argv)
     try:
         if args.command == "schema":
             schema = plan_schema() if args.of == "plan" else document_schema()
@@ -61,7 +60,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     return 0
 
 
-def _parser() -> argparse.ArgumentParser:
+def parser() -> argparse.ArgumentParser:
+    """What the command understands; man page and completion are read off it."""
     parser = argparse.ArgumentParser(prog="bambola", description="Resize a needle-felted figure.")
     parser.add_argument("--version", action="version", version=f"Bambola {__version__}")
     commands = parser.add_subparsers(dest="command", required=True)

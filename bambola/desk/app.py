@@ -30,8 +30,8 @@ _LAST_EXPORT_S = 60.0
 DEMO = SHIPPED / "lamplighter-badger.bambola.json"
 
 
-def main(argv: Sequence[str] | None = None) -> int:
-    """Run the application until its window is closed."""
+def parser() -> argparse.ArgumentParser:
+    """What the command understands."""
     parser = argparse.ArgumentParser(
         prog="bambola-gui", description="Resize a needle-felted figure."
     )
@@ -41,7 +41,12 @@ def main(argv: Sequence[str] | None = None) -> int:
                         help="save a picture of the window once it is drawn, and end")  # fmt: skip
     parser.add_argument("--new-window", action="store_true",
                         help="open a window of its own, even where one is open")  # fmt: skip
-    args = parser.parse_args(argv)
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the application until its window is closed."""
+    args = parser().parse_args(argv)
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
     if not alone and hand_over(args.figure):
@@ -77,7 +82,7 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     """The application in the maker's look, and the design's last picture on the screen."""
     app = QApplication(sys.argv[:1])
     app.setApplicationName("bambola")
-    app.setDesktopFileName("bambola")
+    app.setDesktopFileName("org.bambola.Bambola")
     app.setStyle("Fusion")
     load_faces()
     settings, theme = Settings(), Theme()

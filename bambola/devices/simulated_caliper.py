@@ -33,11 +33,16 @@ class Caliper(SimulatedDevice):
         self.send(self._last)
 
 
-def main(argv: Sequence[str] | None = None) -> int:
-    """Run the simulated caliper until it is switched off."""
+def parser() -> argparse.ArgumentParser:
+    """What the command understands."""
     parser = argparse.ArgumentParser(prog="bambola-caliper", description="A simulated caliper.")
     parser.add_argument("--plain", action="store_true", help="commands from standard input")
-    args = parser.parse_args(argv)
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the simulated caliper until it is switched off."""
+    args = parser().parse_args(argv)
     caliper = Caliper()
     print(caliper.where, flush=True)
     if args.plain:

@@ -84,8 +84,8 @@ class Scale(SimulatedDevice):
             time.sleep(self._tick_s)
 
 
-def main(argv: Sequence[str] | None = None) -> int:
-    """Run the simulated scale until it is switched off."""
+def parser() -> argparse.ArgumentParser:
+    """What the command understands."""
     parser = argparse.ArgumentParser(prog="bambola-scale", description="A simulated kitchen scale.")
     parser.add_argument("--plain", action="store_true", help="commands from standard input")
     parser.add_argument("--step", type=float, default=0.1, help="what it shows, g")
@@ -93,11 +93,17 @@ def main(argv: Sequence[str] | None = None) -> int:
     parser.add_argument(
         "--pace", type=float, default=1.0, help="so many times as quick as a real one"
     )
-    args = parser.parse_args(argv)
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the simulated scale until it is switched off."""
+    known = parser()
+    args = known.parse_args(argv)
     if not 0.1 <= args.pace <= 20:
-        parser.error("the pace must lie between 0.1 and 20")
+        known.error("the pace must lie between 0.1 and 20")
     if not 0.001 <= args.step < args.capacity <= 100_000:
-        parser.error(
+        known.error(
             "the step must be 0.001 g or more, and the capacity more than that, up to 100 kg"
         )
     scale = Scale(args.step, args.capacity, args.pace)
