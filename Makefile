@@ -5,7 +5,7 @@ STAMP := $(VENV)/.installed
 ROOM := wool
 PREFIX ?= $(HOME)/.local
 
-.PHONY: demo test check torture mutants bench screenshots schemas snapshots lock install uninstall clean
+.PHONY: demo test check torture mutants bench pictures screenshots schemas snapshots lock install uninstall clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -29,6 +29,9 @@ mutants: $(STAMP)
 
 bench: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks
+
+pictures: $(STAMP)
+	@$(PY) scripts/plan_pictures.py
 
 screenshots: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) scripts/screenshots.py docs/screenshots

@@ -509,8 +509,15 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
     window = new_window()
     window.actions_["new"].trigger()
     page = window.start_page
-    assert page.isVisible()
-    qtbot.waitUntil(lambda: len(page.shelf.prints) == 6, timeout=30_000)
+    # All are there at once: their pictures are shipped, and as the window itself would cast them.
+    assert page.isVisible() and len(page.shelf.pictured) == 6
+    seen = page.shelf.pictured[0].toImage()
+    page.shelf.show_plan(0, page.shelf.plans[0].figure)
+    qtbot.waitUntil(lambda: 0 in page.shelf.prints, timeout=30_000)
+    cast = page.shelf.prints[0].pixmap.toImage()
+    assert cast.size() == seen.size()
+    middle = [image.pixelColor(image.rect().center()).getRgb() for image in (seen, cast)]
+    assert middle[0] == pytest.approx(middle[1], abs=3)
     assert page.shelf.hasFocus()
     QTest.keyClick(page.shelf, Qt.Key.Key_Right)
     QTest.keyClick(page.shelf, Qt.Key.Key_Down)
