@@ -33,7 +33,7 @@ print(time.time(), flush=True); os._exit(0)
 OURS = """
 import os, time
 from PyQt6.QtGui import QGuiApplication
-from bambola.desk.app import DEMO, raise_curtain, set_up
+from bambola.desk.shell.app import DEMO, raise_curtain, set_up
 app, theme, settings, curtain = raise_curtain(DEMO)
 print(time.time(), flush=True)
 window = set_up(theme, settings)

@@ -32,11 +32,11 @@ def _window():  # type: ignore[no-untyped-def]
     from PyQt6.QtCore import QSettings
     from PyQt6.QtWidgets import QApplication
 
-    from bambola.desk.app import calm_collector
-    from bambola.desk.settings import Settings
-    from bambola.desk.studio import Studio
-    from bambola.desk.theme import Theme, load_faces
-    from bambola.desk.window import Window
+    from bambola.desk.kit.theme import Theme, load_faces
+    from bambola.desk.session.settings import Settings
+    from bambola.desk.session.studio import Studio
+    from bambola.desk.shell.app import calm_collector
+    from bambola.desk.shell.window import Window
     from bambola.store import Journal
 
     global _app

@@ -8,7 +8,7 @@ from bambola.core.figure.bodyplans import body_plans
 from bambola.core.relief import portrait, stage_of
 from bambola.core.solids import place
 from bambola.demo import default_bench
-from bambola.desk.measure.shelf import LOOK, picture_of, step_for
+from bambola.desk.stations.measure.shelf import LOOK, picture_of, step_for
 
 
 def main() -> None:

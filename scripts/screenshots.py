@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import QApplication
 from bambola.core.figure import Record, Stroke, Taken
 from bambola.core.solids import own_copy
 from bambola.demo import HERON, PICTURES, sample_shelf
-from bambola.desk.settings import Settings
-from bambola.desk.stations.measure import PARTS
-from bambola.desk.stations.resize import VIEWS
-from bambola.desk.stations.wool import WoolStation
-from bambola.desk.studio import Studio
-from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import MEASURE, ORDER, WIRE, WOOL, Window
+from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.window import MEASURE, ORDER, WIRE, WOOL, Window
+from bambola.desk.stations.measure.station import PARTS
+from bambola.desk.stations.wool.station import WoolStation
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (

@@ -10,12 +10,12 @@ from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Picture
-from bambola.desk import pictures
-from bambola.desk.pictures import Darkroom, Shot
-from bambola.desk.settings import Settings
-from bambola.desk.studio import Studio
-from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import Window
+from bambola.desk.kit import pictures
+from bambola.desk.kit.pictures import Darkroom, Shot
+from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.window import Window
 from bambola.store import Journal
 
 

@@ -22,8 +22,8 @@ from bambola.core.figure import Figure
 from bambola.core.sight.profile import along
 from bambola.core.solids import AXES, Copy, outline_of_copy, own_copy, place
 from bambola.demo import HERON, PICTURES, load_demo
-from bambola.desk.stations.measure import PARTS
-from bambola.desk.window import Window
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.station import PARTS
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]

@@ -12,11 +12,11 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import FreeTime, Making, Record
 from bambola.demo import BADGER, default_bench, load_demo
-from bambola.desk import app
-from bambola.desk.bench_desk import BenchDesk
-from bambola.desk.settings import Settings
-from bambola.desk.studio import Studio
-from bambola.desk.theme import Theme
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell import app
 from bambola.store import bench_book
 from bambola.store.bench_book import BenchBook
 

@@ -17,9 +17,9 @@ from pytestqt.qtbot import QtBot
 from bambola.core.quantities import Units
 from bambola.core.solids import CalledOffError
 from bambola.demo import BADGER
-from bambola.desk import files
-from bambola.desk.handover import Doorkeeper, hand_over
-from bambola.desk.window import Window
+from bambola.desk.shell import files
+from bambola.desk.shell.handover import Doorkeeper, hand_over
+from bambola.desk.shell.window import Window
 from bambola.files import ExportError
 from bambola.store import journal
 
@@ -242,7 +242,9 @@ def test_a_second_start_hands_its_design_to_the_open_window(
     assert not hand_over(path, name)
     door = Doorkeeper(window, name)
     door.came.connect(window.come_forward)
-    code = "import sys; from pathlib import Path; from bambola.desk.handover import hand_over;"
+    code = (
+        "import sys; from pathlib import Path; from bambola.desk.shell.handover import hand_over;"
+    )
     code += "sys.exit(not hand_over(Path(sys.argv[1]), sys.argv[2]))"
     start = subprocess.Popen([sys.executable, "-c", code, str(path), name])
     qtbot.waitUntil(lambda: window.studio.path == path, timeout=20_000)

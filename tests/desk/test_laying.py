@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF
 from bambola.core.figure import Bench, Brief, Document
 from bambola.core.plan import make_plan
 from bambola.core.plan.blanks import blanks_of
-from bambola.desk.wool.laying import (
+from bambola.desk.stations.wool.laying import (
     Room,
     Setting,
     Thing,

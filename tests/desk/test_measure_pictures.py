@@ -10,8 +10,8 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import make_plan
 from bambola.demo import PICTURES, default_bench
-from bambola.desk.stations.measure import OUTLINE, PICTURE
-from bambola.desk.window import Window
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.station import OUTLINE, PICTURE
 from tests.desk.maker import Maker
 
 

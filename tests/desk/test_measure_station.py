@@ -17,13 +17,13 @@ from bambola.core.figure import Landmark, SizeRule
 from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, load_demo
-from bambola.desk.measure.board import WOOL_MIME
-from bambola.desk.measure.graft_dialog import ask_graft, copy_part
-from bambola.desk.measure.hands.shape import MOVE, TURN
-from bambola.desk.measure.rows import MeasureRow
-from bambola.desk.stations.measure import FACE, PARTS, SHAPE, WIRE, MeasureStation
-from bambola.desk.widgets.rule_button import fill_rule_menu, set_rule
-from bambola.desk.window import MEASURE, RESIZE, Window
+from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
+from bambola.desk.shell.window import MEASURE, RESIZE, Window
+from bambola.desk.stations.measure.board import WOOL_MIME
+from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
+from bambola.desk.stations.measure.hands.shape import MOVE, TURN
+from bambola.desk.stations.measure.rows import MeasureRow
+from bambola.desk.stations.measure.station import FACE, PARTS, SHAPE, WIRE, MeasureStation
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -820,7 +820,7 @@ def test_a_held_arrow_key_keeps_its_pace_and_does_not_run_on(
     from PyQt6.QtCore import QEvent
     from PyQt6.QtGui import QKeyEvent
 
-    from bambola.desk.measure import board as room
+    from bambola.desk.stations.measure import board as room
 
     clock = [100.0]
     monkeypatch.setattr(room.time, "monotonic", lambda: clock[0])

@@ -18,10 +18,10 @@ from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
 from bambola.core.plan.jobs import lightness
 from bambola.core.plan.standing_after import standing_after
 from bambola.demo import TOAD
-from bambola.desk.order.minding import Minding
-from bambola.desk.order.week import Week, WeekDialog
-from bambola.desk.stations.order import OrderStation
-from bambola.desk.window import ORDER, RESIZE, Window
+from bambola.desk.shell.window import ORDER, RESIZE, Window
+from bambola.desk.stations.order.minding import Minding
+from bambola.desk.stations.order.station import OrderStation
+from bambola.desk.stations.order.week import Week, WeekDialog
 
 LEFT = Qt.MouseButton.LeftButton
 SHIFT = Qt.KeyboardModifier.ShiftModifier

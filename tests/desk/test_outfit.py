@@ -8,8 +8,8 @@ import pytest
 from PyQt6.QtWidgets import QDialogButtonBox
 from pytestqt.qtbot import QtBot
 
-from bambola.desk.measure.outfit import OutfitDialog
-from bambola.desk.window import MEASURE, ORDER, Window
+from bambola.desk.shell.window import MEASURE, ORDER, Window
+from bambola.desk.stations.measure.outfit import OutfitDialog
 
 
 @pytest.fixture

@@ -11,9 +11,9 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import load_document
 from bambola.core.relief import Camera
-from bambola.desk.table.layout import NEW, OLD
-from bambola.desk.widgets.card_rows import FittingRow, PortionRow
-from bambola.desk.window import Window
+from bambola.desk.kit.card_rows import FittingRow, PortionRow
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.resize.layout import NEW, OLD
 
 LEFT = Qt.MouseButton.LeftButton
 

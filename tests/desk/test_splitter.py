@@ -11,10 +11,10 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.wool.splitting import SplitPlan, Wanted
 from bambola.demo import HERON, TOAD
-from bambola.desk.stations.wool import SPLITTING
-from bambola.desk.window import WOOL, Window
-from bambola.desk.wool import split_job
-from bambola.desk.wool.splitter import Splitter
+from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.stations.wool import split_job
+from bambola.desk.stations.wool.splitter import Splitter
+from bambola.desk.stations.wool.station import SPLITTING
 
 
 @pytest.fixture

@@ -9,9 +9,10 @@ from bambola.core.figure import Bench, Document, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.relief import Camera
 from bambola.core.solids import place
-from bambola.desk.table.dimensions import part_dimensions
-from bambola.desk.table.layout import NEW, OLD, TableLayout, extent, lay_out
-from bambola.desk.theme import DARK, LIGHT, Dyes, Theme
+from bambola.desk.kit.seen import extent
+from bambola.desk.kit.theme import DARK, LIGHT, Dyes, Theme
+from bambola.desk.stations.resize.dimensions import part_dimensions
+from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
 from tests.figures import arm_on_post
 
 SIZES = [(480, 330), (760, 480), (870, 560), (1500, 860), (3400, 1800)]

@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QPushButton, QTe
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Camera
-from bambola.desk.actions import MENUS
-from bambola.desk.window import Window
+from bambola.desk.shell.actions import MENUS
+from bambola.desk.shell.window import Window
 from tests.desk.test_resize_station import flag_at, part_point, pull
 
 LEFT = Qt.MouseButton.LeftButton

@@ -16,16 +16,16 @@ from bambola.core.figure import Document, Node
 from bambola.core.figure.additions import with_wire
 from bambola.core.relief import Camera
 from bambola.core.solids import place
-from bambola.desk import curtain as curtains
-from bambola.desk import mishap
-from bambola.desk.app import DEMO
-from bambola.desk.curtain import curtain_for, keep_picture, wait_until_seen
-from bambola.desk.pictures import Darkroom, Print, Shot
-from bambola.desk.settings import RECENT_MOST, Settings
-from bambola.desk.theme import Theme
-from bambola.desk.widgets.flow import FlowLayout
-from bambola.desk.widgets.message import MessageStrip
-from bambola.desk.window import TEXT_SCALES, Window
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running import mishap
+from bambola.desk.session.settings import RECENT_MOST, Settings
+from bambola.desk.shell import curtain as curtains
+from bambola.desk.shell.app import DEMO
+from bambola.desk.shell.curtain import curtain_for, keep_picture, wait_until_seen
+from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.window import TEXT_SCALES, Window
 from tests.figures import one_ball
 
 LEFT = Qt.MouseButton.LeftButton
@@ -240,7 +240,7 @@ def test_a_curtain_shows_the_designs_last_picture(
 
 def test_the_curtain_waits_for_no_sums() -> None:
     code = (
-        "import sys; from bambola.desk.app import raise_curtain, DEMO;"
+        "import sys; from bambola.desk.shell.app import raise_curtain, DEMO;"
         "print(sorted({'pydantic', 'numpy', 'manifold3d', 'embreex', 'scipy'} & set(sys.modules)))"
     )
     done = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True)
@@ -249,7 +249,7 @@ def test_the_curtain_waits_for_no_sums() -> None:
 
 def test_the_application_starts_and_pictures_itself(tmp_path: Path) -> None:
     shot = tmp_path / "shot.png"
-    command = [sys.executable, "-m", "bambola.desk.app", "--demo", "--screenshot", str(shot)]
+    command = [sys.executable, "-m", "bambola.desk.shell.app", "--demo", "--screenshot", str(shot)]
     environment = {
         "HOME": str(tmp_path),
         "QT_QPA_PLATFORM": "offscreen",

@@ -13,9 +13,9 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
 from bambola.demo import HERON, TOAD
-from bambola.desk.stations.wire import GROUND, RULER, WALK, WireStation
-from bambola.desk.window import WIRE, Window
-from bambola.desk.wire.walk import node_words
+from bambola.desk.shell.window import WIRE, Window
+from bambola.desk.stations.wire.station import GROUND, RULER, WALK, WireStation
+from bambola.desk.stations.wire.walk import node_words
 from tests.core.test_standing import pendulum
 
 
@@ -259,7 +259,7 @@ def test_bend_strips_are_written_from_the_window(
 ) -> None:
     where = tmp_path / "strips.pdf"
     monkeypatch.setattr(
-        "bambola.desk.files.QFileDialog.getSaveFileName", lambda *a, **k: (str(where), "")
+        "bambola.desk.shell.files.QFileDialog.getSaveFileName", lambda *a, **k: (str(where), "")
     )
     window.actions_["export_strips"].trigger()
     qtbot.waitUntil(where.exists, timeout=20_000)

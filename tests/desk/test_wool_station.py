@@ -14,10 +14,10 @@ from pytestqt.qtbot import QtBot
 from bambola.core.wool.learning import learned
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import HERON, sample_shelf
-from bambola.desk.stations.wool import PAN, SHELF, SPLITTING, TABLE, WoolStation
-from bambola.desk.true_size import CARD_MM, ScreenDialog
-from bambola.desk.window import WOOL, Window
-from bambola.desk.wool.swatch import SwatchDialog
+from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
+from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.stations.wool.station import PAN, SHELF, SPLITTING, TABLE, WoolStation
+from bambola.desk.stations.wool.swatch import SwatchDialog
 
 LEFT = Qt.MouseButton.LeftButton
 PACE = 10

@@ -16,11 +16,11 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import Record
 from bambola.core.quantities import Units
 from bambola.demo import sample_shelf
-from bambola.desk.settings import Settings
-from bambola.desk.stations.wool import PAN, SHELF, TABLE, WoolStation
-from bambola.desk.true_size import RULE_MM, ScreenDialog
-from bambola.desk.widgets.card_rows import how_sure
-from bambola.desk.window import WOOL, Window
+from bambola.desk.kit.card_rows import how_sure
+from bambola.desk.kit.true_size import RULE_MM, ScreenDialog
+from bambola.desk.session.settings import Settings
+from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.stations.wool.station import PAN, SHELF, TABLE, WoolStation
 from bambola.devices.protocol import weight_line
 
 LEFT = Qt.MouseButton.LeftButton

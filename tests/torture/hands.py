@@ -23,10 +23,10 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.demo import BADGER, HERON, TOAD
-from bambola.desk.settings import Settings
-from bambola.desk.studio import Studio
-from bambola.desk.theme import Theme, load_faces
-from bambola.desk.window import Window
+from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.window import Window
 from bambola.store import Journal
 from tests.torture.tally import Tally
 

@@ -18,9 +18,9 @@ def editor(folder: Path) -> None:
     from PyQt6.QtCore import QSettings, QTimer
     from PyQt6.QtWidgets import QApplication, QWidget
 
-    from bambola.desk.files import FileDesk
-    from bambola.desk.settings import Settings
-    from bambola.desk.studio import Studio
+    from bambola.desk.session.settings import Settings
+    from bambola.desk.session.studio import Studio
+    from bambola.desk.shell.files import FileDesk
     from bambola.store import Journal
 
     app = QApplication([])

@@ -1,0 +1,105 @@
+"""A device on a serial port: connected, simulated, put away."""
+
+from __future__ import annotations
+
+import sys
+
+from PyQt6.QtCore import QProcess
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
+
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.devices.link import DeviceLink, ports
+
+
+class DeviceRow(QWidget):
+    """Connects one kind of device, real or simulated; what it says comes by its ``link``.
+
+    ``does`` tells what a connected one is good for.
+    """
+
+    def __init__(self, studio: Studio, theme: Theme, kind: str, does: str) -> None:
+        super().__init__()
+        self.studio, self.theme, self.kind, self._does = studio, theme, kind, does
+        self.link = DeviceLink(kind, self)
+        self._process: QProcess | None = None
+        self._told = QLabel()
+        self._told.setWordWrap(True)
+        self.button = QPushButton()
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self._fill(menu))
+        self.button.setMenu(menu)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, theme.px(4), 0, 0)
+        row.addWidget(self._told, 1)
+        row.addWidget(self.button)
+        self.link.trouble.connect(studio.refused)
+        self.link.state_changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say whether one is connected."""
+        where = self.link.where if self.link.is_open else ""
+        self._told.setText(
+            f"{self.kind.title()} at {where}: {self._does}." if where else f"No {self.kind} is connected."
+        )  # fmt: skip
+        self.button.setText(self.kind.title())
+        self.button.setAccessibleName(f"Connect a {self.kind}")
+
+    def _fill(self, menu: QMenu) -> None:
+        menu.clear()
+        for where, name in ports():
+            self._offer(menu, f"{where}  {name}", lambda where=where: self.link.open(where))
+        self._offer(menu, "Another port…", self._ask_port)
+        self._offer(menu, f"The simulated {self.kind}", self.start_simulated)
+        if self.link.is_open:
+            self._offer(menu, "Put it away", self.close_link)
+
+    def _offer(self, menu: QMenu, words: str, do: object) -> None:
+        action = QAction(words, menu)
+        assert callable(do)
+        action.triggered.connect(lambda _=False: do())
+        menu.addAction(action)
+
+    def _ask_port(self) -> None:
+        where, taken = QInputDialog.getText(self, self.kind.title(), "Port", text="/dev/ttyUSB0")
+        if taken and where.strip():
+            self.link.open(where.strip())
+
+    def start_simulated(self, plain: bool = False, more: tuple[str, ...] = ()) -> None:
+        """Start the simulated one as a program of its own and connect to it."""
+        process = QProcess(self)
+        arguments = [
+            "-m",
+            f"bambola.devices.simulated_{self.kind}",
+            *(["--plain"] if plain else []),
+            *more,
+        ]
+
+        def heard() -> None:
+            where = process.readLine().data().decode(errors="replace").strip()
+            if where:
+                process.readyReadStandardOutput.disconnect(heard)
+                self.link.open(where)
+
+        process.readyReadStandardOutput.connect(heard)
+        process.errorOccurred.connect(
+            lambda _: self.studio.refused.emit(f"The simulated {self.kind} could not be started.")
+        )
+        self._process = process
+        process.start(sys.executable, arguments)
+
+    @property
+    def simulated(self) -> QProcess | None:
+        """The simulated device's process, if one was started."""
+        return self._process
+
+    def close_link(self) -> None:
+        """Disconnect, and end a simulated one that was started here."""
+        self.link.close()
+        if self._process is not None:
+            process, self._process = self._process, None
+            process.errorOccurred.disconnect()
+            process.kill()
+            process.waitForFinished(500)  # what was killed is gone at once

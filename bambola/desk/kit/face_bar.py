@@ -1,0 +1,48 @@
+"""The bar over a station: its faces at the left, what the face in hand offers at the right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
+
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.theme import Theme
+
+
+class FaceBar(QWidget):
+    """In one line where there is room, and in as many as it takes where the text is large."""
+
+    def __init__(
+        self, theme: Theme, faces: Sequence[tuple[str, str]], chosen: Callable[[int], None]
+    ) -> None:
+        super().__init__()
+        self.theme = theme
+        self._flow = FlowLayout(self)
+        self.faces: list[QPushButton] = []
+        for i, (name, told) in enumerate(faces):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setToolTip(told)
+            button.setAccessibleName(told)
+            button.clicked.connect(lambda _=False, i=i: chosen(i))
+            self._flow.addWidget(button)
+            self.faces.append(button)
+        self._flow.set_end(len(self.faces))
+        policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def offer(self, tool: QWidget) -> None:
+        """Add what some face offers."""
+        self._flow.addWidget(tool)
+
+    def check(self, face: int) -> None:
+        """Show which face is in hand."""
+        for i, button in enumerate(self.faces):
+            button.setChecked(i == face)
+
+    def _restyle(self) -> None:
+        self._flow.set_gap(self.theme.px(6))

@@ -1,0 +1,138 @@
+"""Marks on the figure: dimension lines and the outline of what is in hand."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
+
+from bambola.core.relief import Picture
+from bambola.desk.kit.pictures import Print, to_image
+from bambola.desk.kit.theme import Theme
+
+
+def paint_dimension(
+    painter: QPainter, start: QPointF, end: QPointF, offset: QPointF, text: str, was: str, theme: Theme,
+    inside: QRectF,
+) -> None:  # fmt: skip
+    """A dimension line beside the thing it measures, moved out by ``offset``, its text at its middle."""
+    d = theme.dyes
+    a, b = start + offset, end + offset
+    length = math.hypot(b.x() - a.x(), b.y() - a.y())
+    if length < 6:
+        return
+    across = QPointF(-(b.y() - a.y()) / length, (b.x() - a.x()) / length) * theme.px(6)
+    painter.setPen(QPen(d.madder, theme.px(1.6)))
+    painter.drawLine(a, b)
+    for end_point in (a, b):
+        painter.drawLine(end_point - across, end_point + across)
+    strong, light = theme.text(16, bold=True), theme.text(13)
+    out = math.hypot(offset.x(), offset.y()) or 1.0
+    away = QPointF(offset.x() / out, offset.y() / out)
+    wide = max(
+        QFontMetricsF(strong).horizontalAdvance(text), QFontMetricsF(light).horizontalAdvance(was)
+    )
+    high = theme.px(38)
+    middle = (a + b) / 2 + away * theme.px(8)
+    box = QRectF(
+        middle.x() + (away.x() - 1) / 2 * wide,
+        middle.y() + (away.y() - 1) / 2 * high,
+        wide + 2,
+        high,
+    )
+    box.moveLeft(min(max(box.left(), inside.left()), inside.right() - box.width()))
+    box.moveTop(min(max(box.top(), inside.top()), inside.bottom() - box.height()))
+    back = QColor(d.ground)
+    back.setAlpha(215)
+    painter.fillRect(box.adjusted(-4, -1, 4, 1), back)
+    align = (
+        Qt.AlignmentFlag.AlignRight
+        if away.x() < -0.5
+        else (Qt.AlignmentFlag.AlignLeft if away.x() > 0.5 else Qt.AlignmentFlag.AlignHCenter)
+    )
+    painter.setFont(strong)
+    painter.setPen(d.madder)
+    painter.drawText(box, align | Qt.AlignmentFlag.AlignTop, text)
+    painter.setFont(light)
+    painter.setPen(d.quiet)
+    painter.drawText(box, align | Qt.AlignmentFlag.AlignBottom, was)
+
+
+def paint_span(painter: QPainter, start: QPointF, end: QPointF, text: str, theme: Theme) -> None:
+    """A dimension drawn over the part itself, its text on a slip in the middle; none if too narrow."""
+    d, font = theme.dyes, theme.text(15, bold=True)
+    wide = QFontMetricsF(font).horizontalAdvance(text) + theme.px(14)
+    length = math.hypot(end.x() - start.x(), end.y() - start.y())
+    upright = abs(end.y() - start.y()) > abs(end.x() - start.x())
+    if length < (theme.px(80) if upright else wide * 0.75):
+        return
+    across = QPointF(-(end.y() - start.y()) / length, (end.x() - start.x()) / length) * theme.px(6)
+    painter.setPen(QPen(d.slip, theme.px(2)))
+    painter.drawLine(start, end)
+    for point in (start, end):
+        painter.drawLine(point - across, point + across)
+    middle, high = (start + end) / 2, theme.px(24)
+    box = QRectF(middle.x() - wide / 2, middle.y() - high / 2, wide, high)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(d.slip)
+    painter.drawRoundedRect(box, high / 2, high / 2)
+    painter.setPen(d.madder)
+    painter.setFont(font)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def paint_label(painter: QPainter, theme: Theme, at: QPointF, told: str) -> None:
+    """A number on a slip, its middle ``at`` a place."""
+    painter.setFont(theme.text(15, bold=True))
+    wide = painter.fontMetrics().horizontalAdvance(told) + theme.px(14)
+    box = QRectF(at.x() - wide / 2, at.y() - theme.px(12), wide, theme.px(24))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.dyes.slip)
+    painter.drawRoundedRect(box, theme.px(12), theme.px(12))
+    painter.setPen(theme.dyes.madder)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
+
+
+def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> None:
+    """A quiet line under a picture that stands in ``box``."""
+    painter.setFont(theme.text(13))
+    painter.setPen(theme.dyes.quiet)
+    line = QRectF(box.left(), box.bottom() - theme.px(4), box.width(), theme.px(18))
+    words = painter.fontMetrics().elidedText(told, Qt.TextElideMode.ElideRight, int(line.width()))
+    painter.drawText(line, Qt.AlignmentFlag.AlignHCenter, words)
+
+
+def outline_of(picture: Picture, part: str, colour: QColor, width: int) -> QPixmap | None:
+    """A transparent pixmap, as large as the picture, with a line round ``part``."""
+    if part not in picture.parts:
+        return None
+    mask = picture.owner == picture.parts.index(part)
+    if not mask.any():
+        return None
+    grown = mask.copy()
+    for _ in range(width):
+        wider = grown.copy()
+        wider[1:] |= grown[:-1]
+        wider[:-1] |= grown[1:]
+        wider[:, 1:] |= grown[:, :-1]
+        wider[:, :-1] |= grown[:, 1:]
+        grown = wider
+    line = grown & ~mask
+    pixels = np.zeros((*mask.shape, 4), dtype=np.uint8)
+    pixels[line] = (colour.red(), colour.green(), colour.blue(), 235)
+    return QPixmap.fromImage(to_image(pixels))
+
+
+def outlined(made: Print, parts: Sequence[tuple[str | None, QColor]], ratio: float) -> QPixmap:
+    """A figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""
+    pixmap = QPixmap(made.pixmap)
+    painter = QPainter(pixmap)
+    for part, colour in parts:
+        line = outline_of(made.picture, part, colour, max(2, round(ratio * 1.6))) if part else None
+        if line is not None:
+            painter.drawPixmap(0, 0, line)
+    painter.end()
+    return pixmap

@@ -1,0 +1,78 @@
+"""Wool where wool is shown: bundles loose and finished, swatches, wire laid straight."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap
+
+from bambola.core.armature import CutWire
+from bambola.core.relief import bundle_picture
+from bambola.desk.kit.pictures import to_image
+from bambola.desk.kit.theme import Theme
+
+_NEAR_GROUND = 34
+"""Wool nearer to the ground in lightness than this (of 255) would not be seen on it."""
+
+
+@lru_cache(maxsize=128)
+def bundle(colour: str, loose: bool) -> QPixmap:
+    """A bundle of wool of this colour."""
+    return QPixmap.fromImage(to_image(bundle_picture(colour, loose)))
+
+
+@lru_cache(maxsize=512)
+def _fitted(colour: str, loose: bool, wide: int, tall: int) -> QPixmap:
+    keep, smooth = Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation
+    return bundle(colour, loose).scaled(wide, tall, keep, smooth)
+
+
+def paint_bundle(
+    painter: QPainter, box: QRectF, colour: str, loose: bool, theme: Theme | None = None
+) -> None:
+    """A bundle stretched to ``box``; the stretched pictures are kept, to whole pixels. Where it lies on the
+    ground of ``theme`` and is as dark, it has a rim."""
+    if theme is not None and _is_lost_on(colour, theme):
+        painter.save()
+        painter.setPen(QPen(theme.dyes.quiet, theme.px(1.2)))
+        painter.setBrush(theme.dyes.edge)
+        painter.drawEllipse(box.adjusted(1, 1, -1, -1))
+        painter.restore()
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device else 1.0
+    wide, tall = max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio))
+    pixmap = _fitted(colour, loose, wide, tall)
+    painter.drawPixmap(box, pixmap, QRectF(pixmap.rect()))
+
+
+def paint_heap(painter: QPainter, box: QRectF, colour: str, theme: Theme) -> None:
+    """Loose wool on the table; dark wool on a dark table with a line round it."""
+    paint_bundle(painter, box, colour, True, theme)
+
+
+def _is_lost_on(colour: str, theme: Theme) -> bool:
+    """Whether wool of this colour would not be seen on the table."""
+    near = abs(QColor(colour).lightness() - theme.dyes.ground.lightness()) < _NEAR_GROUND
+    return theme.dark and near
+
+
+def paint_arrow(painter: QPainter, start: QPointF, end: QPointF, theme: Theme) -> None:
+    """A plain arrow from left to right."""
+    painter.setPen(QPen(theme.dyes.quiet, theme.px(2)))
+    painter.drawLine(start, end)
+    head = theme.px(6)
+    painter.drawLine(end, QPointF(end.x() - head, end.y() - head * 0.8))
+    painter.drawLine(end, QPointF(end.x() - head, end.y() + head * 0.8))
+
+
+def paint_straight_wire(painter: QPainter, box: QRectF, wire: CutWire, theme: Theme) -> None:
+    """A wire laid straight across ``box``, its bends marked where they fall along it."""
+    d = theme.dyes
+    y = box.center().y()
+    painter.setPen(QPen(d.quiet, theme.px(3), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+    painter.setPen(QPen(d.madder, theme.px(2)))
+    for bend in wire.bends:
+        x = box.left() + box.width() * bend.at_mm / wire.cut_mm
+        painter.drawLine(QPointF(x, y - theme.px(7)), QPointF(x, y + theme.px(7)))

@@ -1,0 +1,49 @@
+"""A sheet of paper with words and fields, as the right side of a station has it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout
+
+from bambola.desk.kit.theme import Theme
+
+
+class Paper(QFrame):
+    """Labels that wrap, and combo boxes and lines in the colours of the sheet."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setObjectName("card")
+        self.setAccessibleName(name)
+        self.box = QVBoxLayout(self)
+        theme.changed.connect(self._dress)
+
+    def label(self, text: str = "") -> QLabel:
+        """A label of plain text that wraps, at the end of the sheet."""
+        made = QLabel(text)
+        made.setWordWrap(True)
+        made.setTextFormat(Qt.TextFormat.PlainText)
+        self.box.addWidget(made)
+        return made
+
+    def _dress(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self.setStyleSheet(
+            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
+            f" border-radius: {px(14)}px; }}"
+            f" QComboBox {{ background: {d.ground.name()}; color: {d.ink.name()};"
+            f" border: {px(1.4)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
+            f" padding: {px(3)}px {px(8)}px; }}"
+            f" QComboBox::drop-down {{ border: none; width: {px(22)}px; }}"
+            f" QComboBox:focus {{ border-color: {d.madder.name()}; }}"
+            f" QComboBox QAbstractItemView {{ background: {d.paper.name()}; color: {d.ink.name()}; }}"
+            f" QLineEdit {{ border-color: {d.edge.name()}; }}"
+            f" QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
+        )
+        self.box.setContentsMargins(px(16), px(12), px(14), px(12))
+        self.box.setSpacing(px(5))
+        self.restyle()
+
+    def restyle(self) -> None:
+        """Fonts of this sheet; called whenever the look changes."""

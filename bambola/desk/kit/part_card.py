@@ -1,0 +1,226 @@
+"""The part in hand: its sizes, its wool as bundles, what to weigh out, and its wire."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.order import MADE_WORDS
+from bambola.core.plan import PartPlan
+from bambola.core.quantities import Units, show_length
+from bambola.core.wool import Portion
+from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
+from bambola.desk.kit.icons import icon
+from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
+from bambola.desk.kit.sizes_row import SizesRow
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import CALM_MS, Calm
+from bambola.desk.session.studio import Studio
+
+
+class PartCard(QWidget):
+    """A sheet of paper with everything about the selected part."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.setAccessibleName("Part in hand")
+        self._layout = QVBoxLayout(self)
+        self._title = QLabel()
+        self._title.setTextFormat(Qt.TextFormat.PlainText)
+        self._made = QLabel()
+        self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._sizes = SizesRow(studio, theme)
+        self._hold = QToolButton()
+        self._hold.setCheckable(True)
+        self._hold.setAccessibleName("Hold as made")
+        self._hold.setToolTip("Hold this part at the size it was made, whatever the height")
+        self._hold.clicked.connect(self._hold_clicked)
+        head = QHBoxLayout()
+        head.addWidget(self._title, 1)
+        head.addWidget(self._hold)
+        self._layout.addLayout(head)
+        self._layout.addWidget(self._made)
+        self._layout.addWidget(self._sizes)
+        self._bundles = BundleView(studio, theme)
+        self._layout.addWidget(self._bundles)
+        self._rows = QVBoxLayout()
+        self._layout.addLayout(self._rows)
+        self._layout.addStretch(1)
+        self._built_for: object = None
+        self._portions: list[PortionRow] = []
+        self._wires: list[WireRow] = []
+        self._fittings: list[FittingRow] = []
+        # It stands beside what is pulled: it need not follow the hand as closely.
+        self._calm = Calm(self, CALM_MS, self.refresh)
+        studio.plan_changed.connect(self._calm.ask)
+        studio.selection_changed.connect(self.refresh)
+        studio.units_changed.connect(self.refresh)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d = self.theme.dyes
+        painter.setPen(QPen(d.edge, 1))
+        painter.setBrush(d.paper)
+        corner = self.theme.px(14)
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), corner, corner)
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._layout.setContentsMargins(px(20), px(12), px(18), px(12))
+        self._layout.setSpacing(px(6))
+        self._rows.setSpacing(px(4))
+        self._title.setFont(self.theme.title(25))
+        self._made.setFont(self.theme.text(14))
+        self._hold.setIcon(icon("hold", self.theme.dyes.ink))
+        self._hold.setIconSize(QSize(px(22), px(22)))
+        self._made.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        self._built_for = None
+        self.refresh()
+
+    def _hold_clicked(self, held: bool) -> None:
+        if self.studio.selected:
+            self.studio.hold(self.studio.selected, held)
+            self._hold.setChecked(self.studio.is_held(self.studio.selected))
+
+    def refresh(self) -> None:
+        """Show the selected part as the plan has it now."""
+        plan, selected = self.studio.plan, self.studio.selected
+        if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
+            return
+        part, wires = plan.part(selected), plan.wires_in(selected)
+        fittings = plan.fittings_on(selected)
+        shape = (selected, len(part.portions), len(wires), len(fittings))
+        if shape != self._built_for:
+            self._built_for = shape
+            self._rebuild(shape)
+        count = "Both " if part.count == 2 else f"{part.count} " if part.count > 1 else ""
+        body = self.studio.figure.by_id[selected] if self.studio.figure else None
+        name = (body.plural or f"{part.name}s") if body and part.count > 1 else part.name
+        self._title.setText(f"{count}{name.lower() if count else name}")
+        turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
+        firm = f", {part.firmness}{turns}" if part.portions else ""
+        self._made.setText(f"{MADE_WORDS[part.made]}{firm}")
+        self._sizes.show_part(part)
+        self._hold.setChecked(self.studio.is_held(selected))
+        self._bundles.setVisible(bool(part.portions))
+        self._bundles.show_part(part)
+        for row, portion in zip(self._portions, part.portions, strict=True):
+            row.show_portion(portion)
+        for wire_row, wire in zip(self._wires, wires, strict=True):
+            wire_row.show_wire(wire)
+        for fitting_row, fitting in zip(self._fittings, fittings, strict=True):
+            fitting_row.show_fitting(fitting)
+
+    def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
+        while (item := self._rows.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.setParent(None)
+                widget.deleteLater()
+        _, portions, wires, fittings = shape
+        self._portions = [PortionRow(self.studio, self.theme) for _ in range(portions)]
+        self._wires = [WireRow(self.studio, self.theme) for _ in range(wires)]
+        self._fittings = [FittingRow(self.studio, self.theme) for _ in range(fittings)]
+        for widget in (*self._portions, *self._wires, *self._fittings):
+            self._rows.addWidget(widget)
+
+
+class BundleView(QWidget):
+    """The core's loose bundle beside the finished part, at one scale."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._portion: Portion | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(150))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(92))
+
+    def show_part(self, part: PartPlan) -> None:
+        """Show the core of ``part``."""
+        # What is laid on or wound on is no bundle to roll.
+        cores = (p for p in part.portions if p.role == "core" and p.form != "veil")
+        self._portion = next(cores, None)
+        if self._portion:
+            sizes = self._words(self._portion)
+            self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
+        self.update()
+
+    def _words(self, portion: Portion) -> tuple[str, str]:
+        units = self.studio.units
+        loose, finished = portion.loose_mm, portion.finished_mm
+        if portion.form == "sheet":
+            return (f"lay it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+        if portion.form == "ball":
+            return (f"roll it to {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+        return (f"roll it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        portion = self._portion
+        if portion is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px = self.theme.px
+        text_high, gap = px(20) * self._text_lines(), px(46)
+        loose, finished = _drawn(portion.loose_mm), _drawn(portion.finished_mm)
+        tall, wide = self.height() - text_high - px(6), self.width() - gap - px(8)
+        share = min(tall / max(loose[1], finished[1]), wide / (loose[0] + finished[0]))
+        widths = loose[0] * share, finished[0] * share
+        middle = tall / 2 + px(2)
+        spare = max(0.0, self.width() - sum(widths) - gap)
+        left = spare * 0.4
+        right = left + widths[0] + gap + spare * 0.2
+        colour = self.studio.bench.wool_by_id[portion.wool].colour
+        for x, size, is_loose in ((left, loose, True), (right, finished, False)):
+            box = QRectF(x, middle - size[1] * share / 2, size[0] * share, size[1] * share)
+            paint_bundle(painter, box, colour, is_loose, self.theme)
+        arrow = left + widths[0] + px(8), right - px(8)
+        paint_arrow(painter, QPointF(arrow[0], middle), QPointF(arrow[1], middle), self.theme)
+        self._paint_words(painter, self._words(portion))
+
+    def _text_lines(self) -> int:
+        """One line for both sizes where they fit beside each other, otherwise two."""
+        if self._portion is None:
+            return 1
+        font = QFontMetricsF(self.theme.text(14, bold=True))
+        wide = sum(font.horizontalAdvance(text) for text in self._words(self._portion))
+        return 1 if wide + self.theme.px(16) <= self.width() else 2
+
+    def _paint_words(self, painter: QPainter, words: tuple[str, str]) -> None:
+        line, lines = self.theme.px(20), self._text_lines()
+        low = QRectF(0, self.height() - line, self.width(), line)
+        mid = Qt.AlignmentFlag.AlignVCenter
+        painter.setFont(self.theme.text(14, bold=True))
+        painter.setPen(self.theme.dyes.ink)
+        painter.drawText(
+            low.translated(0, -line * (lines - 1)), mid | Qt.AlignmentFlag.AlignLeft, words[0]
+        )
+        painter.drawText(low, mid | Qt.AlignmentFlag.AlignRight, words[1])
+
+
+def _drawn(size: dict[str, float]) -> tuple[float, float]:
+    """Width and height (mm) a bundle is drawn with: its longest side lies across."""
+    sides = sorted((size["along"], size["across"]), reverse=True)
+    return sides[0], sides[1]
+
+
+def _size(size: dict[str, float], units: Units) -> str:
+    along, across = size["along"], size["across"]
+    long, short = max(along, across), min(along, across)
+    return f"{show_length(long, units, with_unit=False)} × {show_length(short, units)}"

@@ -1,0 +1,107 @@
+"""Figures' pictures, cast off the interface thread; only the newest wish of each is followed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage, QPixmap
+
+from bambola.core.relief import Camera, Picture, Stage, portrait, stage_of
+from bambola.core.solids import Placement
+from bambola.desk.running.background import Background
+
+
+@dataclass(frozen=True)
+class Shot:
+    """A wished picture: whose, from where, how fine."""
+
+    placement: Placement
+    camera: Camera
+    step: float
+    smooth: int
+
+
+@dataclass(frozen=True)
+class Print:
+    """A finished picture with its pixmap."""
+
+    shot: Shot
+    picture: Picture
+    pixmap: QPixmap
+
+
+def to_image(pixels: np.ndarray) -> QImage:
+    """RGBA pixels (rows, columns, 4) as an image that owns its memory."""
+    rows, columns, _ = pixels.shape
+    data = np.ascontiguousarray(pixels).tobytes()
+    return QImage(data, columns, rows, 4 * columns, QImage.Format.Format_RGBA8888).copy()
+
+
+class Darkroom(QObject):
+    """Makes pictures one at a time in the background; a newer wish replaces one still waiting. Each comes
+    by ``developed``, or is ``spoilt`` with the error that ended it."""
+
+    developed = pyqtSignal(str, object)
+    spoilt = pyqtSignal(str, object)
+
+    def __init__(self, colours: dict[str, str]) -> None:
+        super().__init__()
+        self.colours = colours
+        self._background = Background("darkroom")
+        self._waiting: dict[str, Shot] = {}
+        self._busy: set[str] = set()
+        self._closed = False
+        self._stages: list[tuple[Placement, Stage]] = []
+
+    def wish(self, name: str, shot: Shot) -> None:
+        """Ask for a picture under ``name``; it comes by :attr:`developed`."""
+        if self._closed:
+            return
+        self._waiting[name] = shot
+        self._next(name)
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether no picture is being made or waited for."""
+        return not self._busy and not self._waiting
+
+    def close(self) -> None:
+        """Forget all wishes and take no more."""
+        self._closed = True
+        self._waiting.clear()
+        self._background.close()
+
+    def _next(self, name: str) -> None:
+        if name in self._busy or name not in self._waiting:
+            return
+        shot = self._waiting.pop(name)
+        self._busy.add(name)
+        self._background.do(
+            lambda: self._cast(shot),
+            lambda picture: self._finish(name, shot, picture),
+            lambda error: self._spoil(name, error),
+        )
+
+    def _finish(self, name: str, shot: Shot, picture: Picture) -> None:
+        self._busy.discard(name)
+        self.developed.emit(name, _print(shot, picture))
+        self._next(name)
+
+    def _spoil(self, name: str, error: Exception) -> None:
+        """One picture came to nothing: the one before stays, and the next wish is followed."""
+        self._busy.discard(name)
+        self.spoilt.emit(name, error)
+        self._next(name)
+
+    def _cast(self, shot: Shot) -> Picture:
+        stage = next((s for p, s in self._stages if p is shot.placement), None)
+        if stage is None:
+            stage = stage_of(shot.placement)
+            self._stages = [(shot.placement, stage), *self._stages[:3]]
+        return portrait(stage, shot.camera, shot.step, self.colours, shot.smooth)
+
+
+def _print(shot: Shot, picture: Picture) -> Print:
+    return Print(shot, picture, QPixmap.fromImage(to_image(picture.pixels)))

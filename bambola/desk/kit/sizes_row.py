@@ -1,0 +1,115 @@
+"""The sizes of the part in hand, and the rule each follows, set right there."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QMenu, QWidget
+
+from bambola.core.plan import PartPlan
+from bambola.core.quantities import show_length
+from bambola.desk.kit.rule_button import fill_rule_menu, rule_words
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+
+
+class SizesRow(QWidget):
+    """The part's measures, new in large type and old below: painted, since they change as one pulls.
+
+    Pressing one, or Enter on it, offers the rules it can follow.
+    """
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.words: list[tuple[str, str, str]] = []
+        self.at = 0
+        self._part = ""
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(280), self.theme.px(62))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(180), self.theme.px(62))
+
+    def show_part(self, part: PartPlan) -> None:
+        """Show the measures of ``part``; hovering tells what bent them."""
+        units = self.studio.units
+        self._part = part.id
+        self.words = [
+            (show_length(mm, units), name, self._told(part, name))
+            for name, mm in part.to_mm.items()
+        ]
+        self.at = min(self.at, len(self.words) - 1)
+        told = "\n".join(part.sized_by) or "every measure × the figure’s scale"
+        self.setToolTip(f"{told}\nPress a size to hold or bound it.")
+        self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
+        self.update()
+
+    def _told(self, part: PartPlan, name: str) -> str:
+        rule = self.studio.rule_of(part.id, name)
+        if rule is not None:
+            return rule_words(self.studio, rule)
+        return f"was {show_length(part.from_mm[name], self.studio.units, with_unit=False)}"
+
+    def menu(self) -> QMenu:
+        """The rules on offer for the measure in hand."""
+        menu = QMenu(self)
+        fill_rule_menu(menu, self.studio, self._part, self.words[self.at][1], self)
+        return menu
+
+    def _open(self) -> None:
+        if self.words:
+            each = self.width() // len(self.words)
+            self.menu().exec(self.mapToGlobal(QPoint(self.at * each, self.height())))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self.words:
+            self.at = min(
+                len(self.words) - 1, int(event.position().x() * len(self.words) / self.width())
+            )
+            self.update()
+            self._open()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.words:
+            self.at = (self.at + (1 if key == Qt.Key.Key_Right else -1)) % len(self.words)
+            self.update()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self._open()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, px = self.theme.dyes, self.theme.px
+        each = self.width() / max(1, len(self.words))
+        for i, texts in enumerate(self.words):
+            if i == self.at and self.hasFocus():
+                painter.setPen(QPen(d.woad, px(1.6)))
+                painter.drawRoundedRect(
+                    QRectF(i * each + 1, 1, each - 4, self.height() - 2), px(6), px(6)
+                )
+            ruled = not texts[2].startswith("was ")
+            colours = (d.ink, d.quiet, d.madder if ruled else d.quiet)
+            y = 0.0
+            for text, size, high, colour in zip(
+                texts, (19, 13, 13), (24, 18, 18), colours, strict=True
+            ):
+                painter.setFont(self.theme.text(size, bold=size == 19))
+                painter.setPen(colour)
+                line = QRectF(i * each + px(4), y, each - px(4), px(high))
+                painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, text)
+                y += px(high)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

@@ -1,0 +1,145 @@
+"""How many pixels are a millimetre on this screen: as it says itself, or as the maker measured it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.quantities import MM_PER
+from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.settings import Settings
+
+CARD_MM = (85.60, 53.98)
+"""A bank card (ISO/IEC 7810, ID-1)."""
+RULE_MM = 100.0
+
+
+class TrueSize(QObject):
+    """The screen's scale, remembered by the screen's name."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, settings: Settings) -> None:
+        super().__init__()
+        self.settings = settings
+
+    def px_per_mm(self, widget: QWidget) -> float:
+        """Pixels a millimetre where ``widget`` is shown."""
+        screen = widget.screen()
+        if screen is None:
+            return 96.0 / MM_PER["in"]
+        measured = self.settings.screen_px_per_mm(screen.name())
+        return measured or screen.physicalDotsPerInch() / MM_PER["in"]
+
+    def is_measured(self, widget: QWidget) -> bool:
+        """Whether the maker has measured this screen."""
+        screen = widget.screen()
+        return screen is not None and self.settings.screen_px_per_mm(screen.name()) is not None
+
+    def measured(self, widget: QWidget, px_per_mm: float) -> None:
+        """Keep what was measured on the screen where ``widget`` is shown."""
+        screen = widget.screen()
+        if screen is not None:
+            self.settings.set_screen_px_per_mm(screen.name(), px_per_mm)
+            self.changed.emit()
+
+
+class _Held(QWidget):
+    """The outline of what is held against the screen; its right edge is pulled to fit."""
+
+    fitted = pyqtSignal()
+
+    def __init__(self, theme: Theme, px_per_mm: float) -> None:
+        super().__init__()
+        self.theme, self.scale, self.card = theme, px_per_mm, True
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Outline to fit to the card or ruler")
+        self.setMinimumSize(620, 330)
+
+    def _box(self) -> QRectF:
+        wide, tall = CARD_MM if self.card else (RULE_MM, 14.0)
+        return QRectF(20, 20, wide * self.scale, tall * self.scale)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, box = self.theme.dyes, self._box()
+        painter.setPen(QPen(d.madder, 2))
+        painter.setBrush(d.slip if self.card else d.tape)
+        corner = 3.18 * self.scale if self.card else 0
+        painter.drawRoundedRect(box, corner, corner)
+        painter.setFont(self.theme.text(16, bold=True))
+        painter.setPen(d.ink if self.card else d.tape_ink)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "your card" if self.card else "100 mm")
+
+    def pull_to(self, x: float) -> None:
+        """The right edge lies at ``x``."""
+        wide = CARD_MM[0] if self.card else RULE_MM
+        self.scale = max(1.0, min(40.0, (x - 20) / wide))
+        self.fitted.emit()
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self.pull_to(event.position().x())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        self.mousePressEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        fine = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        self.pull_to(self._box().right() + step * (0.5 if fine else 2.0))
+
+
+class ScreenDialog(QDialog):
+    """Hold a bank card or a ruler against the screen and pull the outline until it fits."""
+
+    def __init__(self, parent: QWidget, theme: Theme, true_size: TrueSize) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("True size on this screen")
+        self._size, self._for = true_size, parent
+        told = QLabel(
+            "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
+            "edge until it fits (or use Left and Right, with Shift for less)."
+        )
+        told.setWordWrap(True)
+        self.held = _Held(theme, true_size.px_per_mm(parent))
+        self.with_card, self.with_ruler = QPushButton("A bank card"), QPushButton("A ruler, 100 mm")
+        row = QHBoxLayout()
+        for button, card in ((self.with_card, True), (self.with_ruler, False)):
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, card=card: self._hold(card))
+            row.addWidget(button)
+        row.addStretch(1)
+        buttons = ok_cancel(self)
+        column = QVBoxLayout(self)
+        column.addWidget(told)
+        column.addLayout(row)
+        column.addWidget(self.held, 1)
+        column.addWidget(buttons)
+        self._hold(True)
+
+    def _hold(self, card: bool) -> None:
+        self.held.card = card
+        self.with_card.setChecked(card)
+        self.with_ruler.setChecked(not card)
+        self.held.update()
+        self.held.setFocus()
+
+    def accept(self) -> None:
+        self._size.measured(self._for, self.held.scale)
+        super().accept()

@@ -1,0 +1,1 @@
+"""What is open, asked and kept: the studio, the bench desk, settings."""

@@ -1,0 +1,160 @@
+"""The maker's bench at work: counted, weighed from, booked off, and learned from."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from datetime import date
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from bambola.core.figure import Bench, FreeTime, Making, Record, Weights, Wool
+from bambola.core.wool.learning import Estimate, estimates, learned
+from bambola.desk.session.studio import Studio
+from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
+
+_WATCH_MS = 1000
+"""How often the book is asked whether another window has written into it."""
+
+
+class BenchDesk(QObject):
+    """Keeps the studio's bench as the book has it, with what the records teach. What cannot be written
+    is refused in one sentence, and nothing is changed."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, book: BenchBook | None = None) -> None:
+        super().__init__()
+        self.studio = studio
+        self.book = book or BenchBook(None, studio.bench)
+        self.base: Bench = self.book.bench()
+        self.records: tuple[Record, ...] = ()
+        self.estimates: tuple[Estimate, ...] = ()
+        self._rows: tuple[Weighed, ...] = ()
+        self._edition = self.book.edition()
+        self._learn()
+        studio.figure_changed.connect(self.changed)
+        self._watch = QTimer(self)
+        self._watch.setInterval(_WATCH_MS)
+        self._watch.timeout.connect(self.look)
+        if self.book.path is not None:
+            self._watch.start()
+
+    def _learn(self) -> None:
+        self.base, self.records = self.book.bench(), self.book.records()
+        self._rows = self.book.weighed()
+        self.estimates = estimates(self.base, self.records)
+        self.studio.use_bench(learned(self.base, self.estimates))
+
+    def look(self) -> None:
+        """Take over what another window has written into the book since."""
+        try:
+            edition = self.book.edition()
+            if edition == self._edition:
+                return
+            self._learn()
+        except BenchBookError:
+            return  # held by another just now: the next look will see
+        self._edition = edition
+        self.changed.emit()
+
+    def _do(self, deed: Callable[[], object]) -> bool:
+        try:
+            deed()
+            self._learn()
+        except BenchBookError as error:
+            self.studio.refused.emit(str(error))
+            return False
+        self.changed.emit()
+        return True
+
+    # The shelf
+
+    def put_wool(self, wool: Wool) -> bool:
+        """Keep a wool, new or changed."""
+        return self.put_bench(self.base.with_wool(wool))
+
+    def put_bench(self, bench: Bench) -> bool:
+        """Keep what ``bench`` has otherwise than the bench as it is shown."""
+        old = self.base
+        return self._do(lambda: self.book.change_bench(old, bench))
+
+    # What is weighed out
+
+    @property
+    def weighed(self) -> dict[str, Weighed]:
+        """What was weighed out for the figure on the table, by portion."""
+        figure = self.studio.figure
+        if figure is None:
+            return {}
+        return {row.portion: row for row in self._rows if row.figure == figure.id}
+
+    def weigh(self, portion: str, wool: str, grams: float) -> bool:
+        """Take down that a portion was weighed."""
+        figure = self.studio.figure
+        if figure is None:
+            return False
+        day = date.today().isoformat()
+        return self._do(lambda: self.book.weigh(day, figure.id, portion, wool, grams))
+
+    def unweigh(self, rows: Iterable[Weighed]) -> bool:
+        """Strike out what was weighed."""
+        return self._do(lambda: self.book.unweigh(rows))
+
+    def book_off(self) -> bool:
+        """Book everything weighed for this figure off the shelf."""
+        return self._do(lambda: self.book.book(self.weighed.values()))
+
+    def put_back(self) -> bool:
+        """Put what was booked off for this figure back on the shelf."""
+        return self._do(lambda: self.book.put_back(self.weighed.values()))
+
+    # Records
+
+    def add_record(self, record: Record) -> bool:
+        """Keep a record, and learn from it."""
+        return self._do(lambda: self.book.add_record(record))
+
+    def set_aside(self, record: Record, aside: bool) -> bool:
+        """Learn from a record no more, or again."""
+        return self._do(lambda: self.book.put_record(record.replaced(aside=aside)))
+
+    def drop_record(self, record: Record) -> bool:
+        """Strike a record out."""
+        return self._do(lambda: self.book.drop_record(record.n))
+
+    # Making
+
+    @property
+    def making(self) -> Making:
+        """How far the figure on the table is made."""
+        figure = self.studio.figure
+        try:
+            return self.book.making(figure.id) if figure else Making()
+        except BenchBookError as error:
+            self.studio.refused.emit(str(error))
+            return Making()
+
+    def keep_making(self, making: Making) -> bool:
+        """Keep how far it is made."""
+        figure = self.studio.figure
+        if figure is None:
+            return False
+        try:
+            self.book.put_making(figure.id, making)
+        except BenchBookError as error:
+            self.studio.refused.emit(str(error))
+            return False
+        return True
+
+    def set_free(self, free: tuple[FreeTime, ...]) -> bool:
+        """Keep the maker's free times."""
+        return self.put_bench(self.base.replaced(free=free))
+
+    def set_weights(self, weights: Weights) -> bool:
+        """Keep what the maker minds in an order."""
+        return self.put_bench(self.base.replaced(weights=weights))
+
+    def close(self) -> None:
+        """Let go of the book."""
+        self._watch.stop()
+        self.book.close()

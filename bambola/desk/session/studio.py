@@ -1,0 +1,427 @@
+"""The studio: the one mutable thing in the desk. It holds the figure, the brief and the plan.
+
+Widgets read it and listen; every change goes through its undo stack.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QUndoCommand, QUndoStack
+
+from bambola.core.figure import (
+    Bench,
+    Brief,
+    Document,
+    DocumentError,
+    Figure,
+    Move,
+    SizeRule,
+    Survey,
+)
+from bambola.core.order import OrderConflictError
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.made import as_made
+from bambola.core.quantities import Units
+from bambola.core.resize import ResizeError
+from bambola.core.solids import Placement, place
+from bambola.demo import default_bench
+from bambola.desk.running.mishap import noted
+from bambola.desk.running.timers import Calm
+from bambola.desk.session.planner import Planner
+from bambola.store import KeptMeasures, fingerprint, open_design, save_design
+
+FOLLOW_MS = 33
+"""While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read."""
+_HEIGHT = "Change the height"
+_REFUSALS = (ResizeError, OrderConflictError)
+MOST_FIGURES = 1000
+"""As many as a brief may ask for."""
+
+
+class Studio(QObject):
+    """Figure, brief, bench, plan and selection, announcing their changes."""
+
+    figure_changed = pyqtSignal()
+    survey_changed = pyqtSignal()
+    plan_changed = pyqtSignal()
+    height_pulled = pyqtSignal()
+    bench_changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+    units_changed = pyqtSignal()
+    file_changed = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, bench: Bench | None = None) -> None:
+        super().__init__()
+        self.bench = bench or default_bench()
+        self.measures = KeptMeasures()
+        self.figure: Figure | None = None
+        self.brief = Brief()
+        self.survey = Survey()
+        self.plan: Plan | None = None
+        self.path: Path | None = None
+        self.seen: str | None = None
+        self.units = Units()
+        self.selected: str | None = None
+        self._as_made: Placement | None = None
+        self._made_plan: Plan | None = None
+        self._made_for: Figure | None = None
+        self._gestures = itertools.count(1)
+        self._follow = Calm(self, FOLLOW_MS, self.let_go)
+        self._planner = Planner(self._planned, self._not_planned)
+        self._pulled_mm: float | None = None
+        self._pulled_by = 0
+        self._takes_plan = False
+        self.undo_stack = QUndoStack(self)
+        self.undo_stack.cleanChanged.connect(self._clean_changed)
+        self.undo_stack.indexChanged.connect(self._done_or_undone)
+
+    def _clean_changed(self, clean: bool) -> None:
+        self.file_changed.emit()
+
+    # What is open
+
+    def take(self, document: Document, path: Path | None, seen: str | None = None) -> None:
+        """Put a checked document on the table; raises if it cannot be planned. ``seen`` tells the version
+        of its file."""
+        self._measure(document.figure)
+        plan = make_plan(document.figure, document.brief, self.bench)
+        self._stop_pulling()
+        self.figure, self.brief, self.plan = document.figure, document.brief, plan
+        self.survey, self.path, self.seen = document.survey, path, seen
+        root = document.figure.parts[0].id
+        self.selected = max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id
+        self.undo_stack.clear()
+        self.figure_changed.emit()
+        self.survey_changed.emit()
+        self.plan_changed.emit()
+        self.selection_changed.emit()
+        self.file_changed.emit()
+
+    def _measure(self, figure: Figure) -> None:
+        """Measure a figure that is new here, or take what it has measured before, in an earlier session."""
+        before = self.measures.of(figure)
+        made = as_made(figure, self.bench, before=before)
+        if before is None:
+            self.measures.keep(figure, made.solids.measured)
+
+    def use_bench(self, bench: Bench) -> None:
+        """Work with another bench; what is on the table is planned anew."""
+        if bench == self.bench:
+            return
+        self.let_go()
+        self.bench = bench
+        self._made_plan = self._made_for = None
+        if self.figure is not None:
+            self.plan = make_plan(self.figure, self.brief, bench)
+        self.bench_changed.emit()
+        if self.plan is not None:
+            self.plan_changed.emit()
+
+    def open(
+        self, path: Path, as_copy: bool = False, ready: Callable[[Figure], bool] = lambda _: True
+    ) -> bool:
+        """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is.
+        ``ready`` may measure the figure beforehand, and call the whole off."""
+        try:
+            seen = fingerprint(path)
+            document = open_design(path, self.bench)
+            if not ready(document.figure):
+                return False
+            self.take(document, None if as_copy else path, seen)
+        except (DocumentError, ResizeError, OrderConflictError) as error:
+            self.refused.emit(str(error))
+            return False
+        return True
+
+    def save(self, path: Path) -> bool:
+        """Save to ``path``; on failure says why and stays unsaved."""
+        assert self.figure is not None
+        self.let_go()
+        try:
+            save_design(path, self.figure, self.brief, self.survey)
+        except OSError as error:
+            self.refused.emit(str(error))
+            return False
+        self.path, self.seen = path, fingerprint(path)
+        self.undo_stack.setClean()
+        self.file_changed.emit()
+        return True
+
+    @property
+    def was_changed_elsewhere(self) -> bool:
+        """Whether the open design's file is no longer what was opened or saved here; a file that is gone
+        is not: saving writes it again."""
+        now = fingerprint(self.path) if self.path is not None else None
+        return now is not None and now != self.seen
+
+    @property
+    def is_saved(self) -> bool:
+        """Whether nothing would be lost by closing."""
+        return self.figure is None or self.undo_stack.isClean()
+
+    def placement_as_made(self) -> Placement:
+        """The figure as it was made, placed; worked out once for each figure."""
+        assert self.figure is not None
+        if self._as_made is None or self._as_made.figure is not self.figure:
+            self._as_made = place(self.figure)
+        return self._as_made
+
+    def plan_as_made(self) -> Plan:
+        """The plan of the figure as it stands, before anything is asked of it."""
+        assert self.figure is not None
+        known = self._made_plan
+        if known is None or self._made_for is not self.figure:
+            known = self._made_plan = make_plan(self.figure, self.brief.as_made(), self.bench)
+            self._made_for = self.figure
+        return known
+
+    # What it is
+
+    def edit(
+        self,
+        words: str,
+        figure: Figure | None = None,
+        survey: Survey | None = None,
+        gesture: int = 0,
+    ) -> bool:
+        """Change the figure, what was measured on it, or both; refused in words if it cannot be made."""
+        if self.figure is None:
+            return False
+        self.let_go()
+        figure = figure if figure is not None else self.figure
+        survey = survey if survey is not None else self.survey
+        if figure is self.figure and survey == self.survey:
+            return True
+        brief = self.brief.of(figure)
+        return self._change(Held(figure, brief, survey), words, gesture)
+
+    def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
+        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence."""
+        if self.figure is None:
+            return False
+        try:
+            figure = do(self.figure)
+        except ValueError as error:
+            self.refused.emit(str(error))
+            return False
+        return self.edit(words, figure, gesture=gesture)
+
+    # What is asked
+
+    @property
+    def height_mm(self) -> float:
+        """The height that is asked for just now; while it is pulled the plan may still be a moment behind."""
+        assert self.plan is not None
+        return self.plan.to_height_mm if self._pulled_mm is None else self._pulled_mm
+
+    @property
+    def is_behind(self) -> bool:
+        """Whether the plan is still behind the hand."""
+        return self._pulled_mm is not None
+
+    def pull_height(self, mm: float, gesture: int) -> None:
+        """Ask for another height while the hand goes on. The plan follows as often as an eye could read it;
+        where not all just grows it takes longer, and is made off this thread as often as it can be."""
+        if self.figure is None or self.plan is None:
+            return
+        self._pulled_mm, self._pulled_by = mm, gesture
+        if self.plan.resized.even:
+            self._follow.ask()
+        else:
+            self._planner.want(self.figure, self.brief.at(mm), self.bench)
+        self.height_pulled.emit()
+
+    def let_go(self) -> None:
+        """Plan at once what is still asked for by a pull."""
+        if self._pulled_mm is not None:
+            mm = self._pulled_mm
+            self._stop_pulling()
+            self.set_height(mm, self._pulled_by)
+
+    def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
+        behind = self._pulled_mm if self._pulled_mm != brief.height else None
+        self._pulled_mm, self._takes_plan = behind, True
+        self.undo_stack.push(
+            _Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by)
+        )
+        self._takes_plan = False
+
+    def _not_planned(self, error: Exception) -> None:
+        self._pulled_mm = None
+        self.refused.emit(str(error) if isinstance(error, _REFUSALS) else noted(error))
+        self.height_pulled.emit()
+
+    def _done_or_undone(self, _: int) -> None:
+        if not self._takes_plan:
+            self._stop_pulling()
+
+    def _stop_pulling(self) -> None:
+        """What was done, undone or opened meanwhile counts, and not what a pull still asks for."""
+        self._planner.call_off()
+        self._pulled_mm = None
+
+    def close(self) -> None:
+        """Plan no more in the background."""
+        self._planner.close()
+
+    def set_height(self, mm: float, gesture: int = 0) -> bool:
+        """Ask for another finished height; one ``gesture`` is one step of undo."""
+        self._stop_pulling()
+        return self._ask(lambda brief: brief.at(mm), _HEIGHT, gesture)
+
+    def answer(self, code: str, option: str | None) -> bool:
+        """Answer a question, or take the answer back."""
+        return self._ask(lambda brief: brief.answered(code, option), "Answer a question")
+
+    def school(self, choice: str, school: str | None) -> bool:
+        """Follow another school for ``choice``, or the default when ``school`` is None."""
+        return self._ask(lambda brief: brief.schooled(choice, school), "Choose a way of making")
+
+    def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
+        """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
+        return self._ask(lambda brief: brief.replaced(**wishes), words, gesture)
+
+    def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
+        """Put steps right after others (None: to the front), as the maker's own moves."""
+        steps = {step for step, _ in moves}
+
+        def moved(brief: Brief) -> Brief:
+            kept = tuple(m for m in brief.moves if m.step not in steps)
+            return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
+
+        return self._ask(moved, "Move a step")
+
+    def unmove(self, step: str) -> bool:
+        """Take the maker's own move of a step back."""
+
+        def unmoved(brief: Brief) -> Brief:
+            return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
+
+        return self._ask(unmoved, "Take a move back")
+
+    def set_count(self, count: int, gesture: int = 0) -> bool:
+        """Ask for so many of the figure."""
+        count = max(1, min(MOST_FIGURES, count))
+        return self._ask(lambda brief: brief.replaced(count=count), "Change how many", gesture)
+
+    def hold(self, part: str, held: bool) -> bool:
+        """Hold a part at the size it was made, or let it follow the height again."""
+        rules = (SizeRule(rule="hold"),) if held else ()
+        words = "Hold a size" if held else "Let a size go"
+        return self._ask(lambda brief: brief.ruled(part, rules), words)
+
+    def is_held(self, part: str) -> bool:
+        """Whether the brief holds the whole part."""
+        return any(r.rule == "hold" and r.measure == "all" for r in self.brief.rules.get(part, ()))
+
+    def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
+        """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
+
+        def ruled(brief: Brief) -> Brief:
+            others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
+            return brief.ruled(part, (*others, rule) if rule else others)
+
+        return self._ask(ruled, "Change a size rule")
+
+    def rule_of(self, part: str, measure: str) -> SizeRule | None:
+        """The rule that lies on one measure (or ``all``) of a part."""
+        return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
+
+    def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
+        self.let_go()
+        brief = change(self.brief)
+        if self.figure is None or brief == self.brief:
+            return self.figure is not None
+        return self._change(Held(self.figure, brief, self.survey), words, gesture)
+
+    def _change(self, held: Held, words: str, gesture: int) -> bool:
+        try:
+            plan = self.plan
+            if held.figure is not self.figure or held.brief is not self.brief or plan is None:
+                plan = make_plan(held.figure, held.brief, self.bench)
+        except _REFUSALS as error:
+            self.refused.emit(str(error))
+            return False
+        self.undo_stack.push(_Change(self, held, plan, words, gesture))
+        return True
+
+    def now(self) -> Held:
+        """What is on the table."""
+        assert self.figure is not None
+        return Held(self.figure, self.brief, self.survey)
+
+    def show(self, held: Held, plan: Plan) -> None:
+        """Put figure, brief, survey and their plan in place; for undo commands only."""
+        new_figure, new_survey = held.figure is not self.figure, held.survey != self.survey
+        new_plan = plan is not self.plan
+        self.figure, self.brief, self.survey, self.plan = held.figure, held.brief, held.survey, plan
+        if new_figure and self.selected not in held.figure.by_id:
+            self.selected = held.figure.parts[0].id
+            self.selection_changed.emit()
+        if new_figure or new_survey:
+            self.survey_changed.emit()
+        if new_plan:
+            self.plan_changed.emit()
+
+    def new_gesture(self) -> int:
+        """A number for one gesture: what is changed under it is one step of undo."""
+        return next(self._gestures)
+
+    # How it is looked at
+
+    def select(self, part: str | None) -> None:
+        """Bring a part to hand."""
+        if part != self.selected:
+            self.selected = part
+            self.selection_changed.emit()
+
+    def set_units(self, units: Units) -> None:
+        """Show lengths and weights in other units."""
+        self.units = units
+        self.units_changed.emit()
+
+
+@dataclass(frozen=True)
+class Held:
+    """The frozen values on the table, replaced together."""
+
+    figure: Figure
+    brief: Brief
+    survey: Survey
+
+
+class _Change(QUndoCommand):
+    """Some frozen values in place of others."""
+
+    def __init__(self, studio: Studio, held: Held, plan: Plan, words: str, gesture: int) -> None:
+        super().__init__(words)
+        self.studio, self.gesture = studio, gesture
+        assert studio.plan is not None
+        self.before = (studio.now(), studio.plan, studio.bench)
+        self.after = (held, plan, studio.bench)
+
+    def id(self) -> int:
+        return self.gesture or -1
+
+    def mergeWith(self, other: QUndoCommand | None) -> bool:
+        if not isinstance(other, _Change) or other.gesture != self.gesture:
+            return False
+        self.after = other.after
+        return True
+
+    def redo(self) -> None:
+        self._show(*self.after)
+
+    def undo(self) -> None:
+        self._show(*self.before)
+
+    def _show(self, held: Held, plan: Plan, bench: Bench) -> None:
+        if bench is not self.studio.bench:  # counted or learned anew in the meantime
+            plan = make_plan(held.figure, held.brief, self.studio.bench)
+        self.studio.show(held, plan)

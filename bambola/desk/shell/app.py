@@ -1,0 +1,175 @@
+"""Start the window: ``bambola-gui [FIGURE]``.
+
+What takes long to load is imported behind the curtain, not at the top of this module.
+"""
+
+from __future__ import annotations
+
+import argparse
+import gc
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.running.mishap import watch
+from bambola.desk.session.settings import Settings
+from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
+from bambola.desk.shell.handover import Doorkeeper, hand_over
+
+if TYPE_CHECKING:
+    from bambola.desk.shell.window import Window
+
+_LAST_EXPORT_S = 60.0
+"""How long an export may go on after its window has closed."""
+DEMO = SHIPPED / "lamplighter-badger.bambola.json"
+
+
+def parser() -> argparse.ArgumentParser:
+    """What the command understands."""
+    parser = argparse.ArgumentParser(
+        prog="bambola-gui", description="Resize a needle-felted figure."
+    )
+    parser.add_argument("figure", nargs="?", type=Path, help="a design to open")
+    parser.add_argument("--demo", action="store_true", help="open the lamplighter badger")
+    parser.add_argument("--screenshot", type=Path, metavar="PNG",
+                        help="save a picture of the window once it is drawn, and end")  # fmt: skip
+    parser.add_argument("--new-window", action="store_true",
+                        help="open a window of its own, even where one is open")  # fmt: skip
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the application until its window is closed."""
+    args = parser().parse_args(argv)
+    design = args.figure or (DEMO if args.demo else None)
+    alone = args.new_window or args.screenshot
+    if not alone and hand_over(args.figure):
+        print("Bambola is open already; the window that is open has taken it.")
+        return 0
+    app, theme, settings, curtain = raise_curtain(design)
+    window = set_up(theme, settings)
+    over = curtain.hang_over(window)
+    watch(window.studio.refused.emit)
+    if not alone:
+        door = Doorkeeper(window)
+        door.came.connect(window.come_forward)
+        app.aboutToQuit.connect(door.close)
+    if args.figure:
+        window.files.open_path(args.figure)
+    elif args.demo:
+        window.open_demo()
+    lower_curtain(over, window)
+    if args.screenshot:
+        _picture_and_end(window, args.screenshot)
+    else:
+        QTimer.singleShot(0, window.files.offer_recovery)
+    code = app.exec()
+    window.put_away()
+    # The window is gone by now; only what is being written is still seen to its end.
+    window.files.exports.finish(_LAST_EXPORT_S)
+    settings.sync()
+    sys.stdout.flush()
+    os._exit(code)  # threads that hang in a picture must not keep the process
+
+
+def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
+    """The application in the maker's look, and the design's last picture on the screen."""
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("bambola")
+    app.setDesktopFileName("org.bambola.Bambola")
+    app.setStyle("Fusion")
+    load_faces()
+    settings, theme = Settings(), Theme()
+    dark = settings.dark
+    if dark is None:
+        hints = app.styleHints()
+        dark = bool(hints and hints.colorScheme().name == "Dark")
+    theme.set(dark=dark, scale=settings.text_scale)
+    curtain = curtain_for(design, theme, settings.geometry)
+    curtain.show()
+    wait_until_seen(curtain)
+    return app, theme, settings, curtain
+
+
+def set_up(theme: Theme, settings: Settings) -> Window:
+    """The window with all its sums."""
+    # Plugins are not used, and looking for them costs a sixth of the start.
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+    from bambola.desk.kit.icons import icon
+    from bambola.desk.session.studio import Studio
+    from bambola.desk.shell.window import Window
+    from bambola.store import Journal
+    from bambola.store.bench_book import bench_path
+    from bambola.store.salvage import open_book
+
+    studio = Studio()
+    studio.units = settings.units
+    book, trouble = open_book(bench_path(), studio.bench)
+    window = Window(studio, theme, settings, Journal(), book)
+    if trouble:
+        QTimer.singleShot(0, lambda: studio.refused.emit(trouble))
+    window.setWindowIcon(icon("bambola", theme.dyes.madder))
+    calm_collector()
+    return window
+
+
+_COLLECT_MS = 2000
+_COLLECT_FROM = 50_000
+
+
+def calm_collector() -> None:
+    """Have the garbage collector look less often, and on the interface thread only.
+
+    Plans are many small values without circles, and what is loaded by now stays till the end. A window let go
+    on another thread, where the collector may happen to run, takes the program with it.
+    """
+    gc.collect()
+    gc.freeze()
+    gc.disable()
+    timer = QTimer(QApplication.instance())
+    timer.setInterval(_COLLECT_MS)
+    timer.timeout.connect(lambda: gc.collect() if gc.get_count()[0] > _COLLECT_FROM else None)
+    timer.start()
+
+
+def lower_curtain(curtain: Curtain, window: Window) -> None:
+    """Take the curtain away once both figures are pictured, or at once where there is none."""
+
+    def look() -> None:
+        if window.studio.plan is None or window.resize_station.table.is_pictured:
+            timer.stop()
+            curtain.hide()
+            curtain.deleteLater()
+
+    timer = QTimer(curtain)
+    timer.setInterval(15)
+    timer.timeout.connect(look)
+    timer.start()
+    look()
+
+
+def _picture_and_end(window: Window, path: Path) -> None:
+    """Save the window as PNG when its pictures are finished, then end."""
+    timer = QTimer(window)
+    timer.setInterval(300)
+    waited = [0]
+
+    def look() -> None:
+        waited[0] += 1
+        if (window.darkroom.is_idle and waited[0] > 2) or waited[0] > 60:
+            timer.stop()
+            window.grab().save(str(path))
+            QApplication.exit(0)
+
+    timer.timeout.connect(look)
+    timer.start()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,118 @@
+"""The curtain: the figure's last picture, shown at once while the workshop behind it is set up.
+
+Loading the sums takes longer than opening a window. Until they are there the maker sees the figure
+that is being opened, without anything to press. Only Qt is needed here, and nothing else may be.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import time
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QEventLoop, QRectF, Qt
+from PyQt6.QtGui import QGuiApplication, QPainter, QPaintEvent, QPixmap
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from bambola.desk.kit.theme import Theme, cache_folder
+
+PROGRAM = "Bambola"
+_PATIENCE_S = 1.0
+"""A window that is not seen by then is not waited for: it may lie under another, or on another desk."""
+SHIPPED = Path(__file__).parents[2] / "demo"
+
+
+class Curtain(QWidget):
+    """A picture, if there is one, and a name: in a window of its own where the real window will stand, and
+    then over that window until its figures are painted."""
+
+    def __init__(self, picture: QPixmap | None, name: str, theme: Theme) -> None:
+        super().__init__()
+        self.picture, self.name, self.theme = picture, name, theme
+        self.is_painted = False
+        self.setWindowTitle("Bambola")
+        self.setAccessibleName(f"Opening {name}" if name != PROGRAM else "Bambola starts")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        d, px = self.theme.dyes, self.theme.px
+        painter.fillRect(self.rect(), d.ground)
+        words = self.height() * (0.82 if self.picture else 0.44)
+        if self.picture:
+            tall = self.height() * 0.66
+            wide = tall * self.picture.width() / max(1, self.picture.height())
+            box = QRectF((self.width() - wide) / 2, self.height() * 0.80 - tall, wide, tall)
+            painter.drawPixmap(box, self.picture, QRectF(self.picture.rect()))
+        painter.setPen(d.ink)
+        painter.setFont(self.theme.title(28))
+        line = QRectF(0, words, self.width(), px(44))
+        painter.drawText(line, Qt.AlignmentFlag.AlignCenter, self.name)
+        painter.setPen(d.quiet)
+        painter.setFont(self.theme.text(15))
+        painter.drawText(
+            line.translated(0, px(36)), Qt.AlignmentFlag.AlignCenter, "Laying out wool and wire…"
+        )
+        self.is_painted = True
+
+    def hang_over(self, window: QWidget) -> Curtain:
+        """Cover ``window``, which has not been seen yet, and go once it stands there instead; the curtain
+        that covers it."""
+        window.restoreGeometry(self.saveGeometry())
+        over = Curtain(self.picture, self.name, self.theme)
+        over.setParent(window)
+        over.setGeometry(window.rect())
+        window.show()
+        over.setGeometry(window.rect())
+        over.raise_()
+        over.show()
+        wait_until_seen(over)
+        self.close()
+        return over
+
+
+def wait_until_seen(curtain: Curtain) -> None:
+    """Wait until a curtain's picture has reached the screen: the window system shows a window only some
+    events after it is asked to, and whoever works on at once leaves it black."""
+    app, end = QApplication.instance(), time.monotonic() + _PATIENCE_S
+    assert app is not None
+    while not curtain.is_painted and time.monotonic() < end:
+        app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+    app.processEvents()
+    QGuiApplication.sync()
+
+
+def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) -> Curtain:
+    """A curtain with the design's last picture, if there is one."""
+    shown, name = None, PROGRAM
+    if design is not None:
+        name = _stem(design).replace("-", " ").capitalize()
+        picture = QPixmap()
+        for path in (picture_path(design), design.with_name(f"{_stem(design)}.png")):
+            if path.is_file() and picture.load(str(path)):
+                shown = picture
+                break
+    curtain = Curtain(shown, name, theme)
+    curtain.resize(1280, 800)
+    if geometry is not None:
+        curtain.restoreGeometry(geometry)
+    return curtain
+
+
+def keep_picture(design: Path, picture: QPixmap) -> None:
+    """Keep ``picture`` for the next time ``design`` is opened, if there is room for it."""
+    path = picture_path(design)
+    with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        picture.save(str(path))
+
+
+def picture_path(design: Path) -> Path:
+    """Where a design's last picture is kept, in the user's cache."""
+    name = hashlib.sha256(str(design.resolve()).encode()).hexdigest()[:24]
+    return cache_folder() / "pictures" / f"{name}.png"
+
+
+def _stem(design: Path) -> str:
+    return design.name.split(".")[0]

@@ -1,0 +1,66 @@
+"""Exports written off the interface thread."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import UTC, date, datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.export.formats import Asked, ExportRefusedError, Format
+from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.running.background import Background
+from bambola.desk.session.studio import Studio
+from bambola.files import write_made
+
+
+class ExportDesk(QObject):
+    """Writes one export after the other and says when each is done."""
+
+    done = pyqtSignal(str)
+    failed = pyqtSignal(str)
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self.studio = studio
+        self._background = Background("exports")
+
+    def start(
+        self, form: Format, where: Path, splits: Mapping[str, SplitPlan] | None = None
+    ) -> None:
+        """Export the plan as it is now to a file or folder; with the splitting trees found."""
+        studio = self.studio
+        if studio.plan is None or studio.figure is None:
+            return
+        asked = Asked(
+            studio.plan,
+            studio.figure,
+            studio.bench,
+            date.today(),
+            datetime.now(UTC),
+            studio.units,
+            splits,
+        )
+        self._background.do(
+            lambda: write_made(where, form.make(asked)),
+            lambda _: self.done.emit(f"Written to {where.name}."),
+            lambda error: self.failed.emit(
+                str(error)
+                if isinstance(error, OSError | ExportRefusedError)
+                else f"{where.name}: this could not be laid out ({error})."
+            ),
+        )
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether everything asked for is written."""
+        return self._background.is_idle
+
+    def close(self) -> None:
+        """Take no more; what is being written is written to its end."""
+        self._background.close()
+
+    def finish(self, seconds: float) -> None:
+        """Close, and give what is being written so long to be done."""
+        self._background.finish(seconds)

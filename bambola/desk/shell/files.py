@@ -1,0 +1,307 @@
+"""Designs on disk as the window deals with them: opened, saved, exported, journalled, never lost."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, QObject, Qt, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
+
+from bambola.core.export.formats import Format
+from bambola.core.figure import Figure
+from bambola.core.figure.document import SUFFIX
+from bambola.core.order import OrderConflictError
+from bambola.core.plan.made import as_made
+from bambola.core.resize import ResizeError
+from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.running.background import Background
+from bambola.desk.running.mishap import noted
+from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.export_jobs import ExportDesk
+from bambola.store import Journal, fingerprint
+from bambola.store.journal import Recovered
+
+_JOURNAL_MS = 1000
+"""After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
+one until it is written and one for the writing."""
+_MANY_PARTS = 60
+"""A figure of more parts is measured with progress shown."""
+
+
+class FileDesk(QObject):
+    """Asks where to, asks before anything unsaved is put away, and says what it did."""
+
+    said = pyqtSignal(str, bool)
+    opened = pyqtSignal()
+
+    def __init__(
+        self, window: QWidget, studio: Studio, settings: Settings, journal: Journal
+    ) -> None:
+        super().__init__(window)
+        self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
+        self.exports = ExportDesk(studio)
+        self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
+        self.exports.done.connect(lambda text: self.said.emit(text, False))
+        self.exports.failed.connect(lambda text: self.said.emit(text, True))
+        self._background = Background("journal")
+        self._unsafe = False
+        self._told_of: tuple[Path, str | None] | None = None
+        self._timer = at_most_every(self, _JOURNAL_MS, self.write_journal)
+        studio.plan_changed.connect(lambda: nudge(self._timer))
+        studio.survey_changed.connect(lambda: nudge(self._timer))
+
+    def open_path(self, path: Path, as_copy: bool = False) -> bool:
+        """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
+        if not self.may_leave():
+            return False
+        if not self.studio.open(path, as_copy, self._measured):
+            if not path.exists():
+                self.settings.drop_recent(str(path))
+            return False
+        if not as_copy:
+            self.settings.add_recent(str(path.resolve()))
+        self.opened.emit()
+        return True
+
+    def _measured(self, figure: Figure) -> bool:
+        """Measure a figure of many parts with progress shown; whether the maker let it be finished."""
+        if len(figure.parts) <= _MANY_PARTS or self.studio.measures.of(figure) is not None:
+            return True
+        shown = QProgressDialog(
+            f"Measuring {figure.name}, {len(figure.parts)} parts…",
+            "Call it off",
+            0,
+            100,
+            self.window_,
+        )
+        shown.setWindowTitle("Bambola")
+        shown.setWindowModality(Qt.WindowModality.WindowModal)
+        shown.setMinimumDuration(0)
+        background, loop = Background("measuring"), QEventLoop()
+        outcome: list[Exception | None] = []
+        bench, share, stop = self.studio.bench, [0.0], threading.Event()
+
+        def told(done: float) -> bool:
+            share[0] = done
+            return not stop.is_set()
+
+        def ended(error: Exception | None) -> None:
+            outcome.append(error)
+            loop.quit()
+
+        background.do(lambda: as_made(figure, bench, told), lambda _: ended(None), ended)
+        tick = QTimer(shown)
+        tick.timeout.connect(lambda: shown.setValue(round(99 * share[0])))
+        tick.start(100)
+        shown.canceled.connect(stop.set)
+        loop.exec()
+        shown.reset()
+        shown.deleteLater()
+        background.close()
+        return outcome == [None]
+
+    def ask_open(self, as_copy: bool = False) -> None:
+        """Ask for a design to open, or to open a copy of."""
+        words = "Open a copy of a design" if as_copy else "Open a design"
+        kinds = f"Bambola designs (*{SUFFIX});;All files (*)"
+        path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
+        if path:
+            self.open_path(Path(path), as_copy)
+
+    def save(self) -> bool:
+        """Save, asking for a name if there is none."""
+        if self.studio.path is None:
+            return self.ask_save_as()
+        return self._save_to(self.studio.path)
+
+    def ask_save_as(self) -> bool:
+        """Ask for a name and save."""
+        if self.studio.figure is None:
+            return False
+        offered = self.studio.path or Path(self._folder()) / f"{self.studio.figure.id}{SUFFIX}"
+        path, _ = QFileDialog.getSaveFileName(
+            self.window_, "Save the design", str(offered), f"Bambola designs (*{SUFFIX})"
+        )
+        if not path:
+            return False
+        return self._save_to(Path(path if path.endswith(".json") else path + SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        if path == self.studio.path and self.studio.was_changed_elsewhere:
+            if not self._may_replace(path):
+                return False
+            if path != self.studio.path:  # saved under another name meanwhile
+                return True
+        if not self.studio.save(path):
+            return False
+        self.settings.add_recent(str(path.resolve()))
+        self.journal.clear()
+        self.said.emit(f"Saved as {path.name}.", False)
+        return True
+
+    def look_at_disk(self) -> None:
+        """Say once that the open design was changed by another window or program."""
+        studio = self.studio
+        if studio.path is None or not studio.was_changed_elsewhere:
+            return
+        now = (studio.path, fingerprint(studio.path))
+        if now != self._told_of:
+            self._told_of = now
+            self.said.emit(
+                f"{studio.path.name} was changed by another window or program. Open it again to see that; "
+                f"saving here asks first.",
+                True,
+            )
+
+    def _may_replace(self, path: Path) -> bool:
+        """Whether a design that another program has changed since may be written over."""
+        buttons = QMessageBox.StandardButton
+        answer = self._ask(
+            f"“{path.name}” was changed by another window or program since it was opened here.",
+            "Replaced all the same, what is there now is kept beside it with ~ at its end.",
+            buttons.Yes | buttons.No | buttons.Cancel,
+            buttons.No,
+            {buttons.Yes: "Replace it", buttons.No: "Another name…"},
+        )
+        if answer == buttons.No:
+            return self.ask_save_as()
+        return bool(answer == buttons.Yes)
+
+    def ask_export(self, form: Format) -> None:
+        """Ask where to and export the plan there."""
+        if self.studio.figure is None:
+            return
+        if form.is_folder:
+            where = QFileDialog.getExistingDirectory(
+                self.window_, "Choose a folder", self._folder()
+            )
+        else:
+            name = f"{self.studio.figure.id}{form.suffix}{form.ending}"
+            where, _ = QFileDialog.getSaveFileName(
+                self.window_, "Export", str(Path(self._folder()) / name), f"*{form.ending}"
+            )
+        if where:
+            self.said.emit("Writing…", False)
+            self.exports.start(form, Path(where), self.splits())
+
+    def _folder(self) -> str:
+        return str(self.studio.path.parent if self.studio.path else Path.home())
+
+    def may_leave(self) -> bool:
+        """Whether the figure on the table may be put away: saved, given up, or nothing to save."""
+        if self.studio.is_saved:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = self._ask(
+            "Save the changes to this design first?",
+            "They are lost otherwise.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )
+        if answer == buttons.Save:
+            return self.save()
+        return bool(answer == buttons.Discard)
+
+    def _ask(
+        self,
+        text: str,
+        more: str,
+        buttons: QMessageBox.StandardButton,
+        default: QMessageBox.StandardButton,
+        words: Mapping[QMessageBox.StandardButton, str] | None = None,
+    ) -> int:
+        """Ask in a plain box, without the desktop's own pictures; ``words`` stand on buttons in place of the
+        usual ones."""
+        box = QMessageBox(self.window_)
+        box.setWindowTitle("Bambola")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(text)
+        box.setInformativeText(more)
+        box.setStandardButtons(buttons)
+        box.setDefaultButton(default)
+        for which, said in (words or {}).items():
+            if (button := box.button(which)) is not None:
+                button.setText(said)
+        box.finished.connect(box.deleteLater)
+        return box.exec()
+
+    def offer_recovery(self) -> bool:
+        """Offer the work of windows that did not end well, one after the other, till one is brought back.
+        What is not brought back stays for another time, unless the maker throws it away."""
+        waiting = self.journal.left_behind(self.studio.bench)
+        taken = False
+        for found in waiting:
+            if taken or not self._offer(found):
+                found.let_go()
+            else:
+                taken = self._bring_back(found)
+        return taken
+
+    def _offer(self, found: Recovered) -> bool:
+        """Ask what is to become of unsaved work; whether it is to be brought back."""
+        buttons = QMessageBox.StandardButton
+        keep = "Kept for later, it is offered again at the next start."
+        words = {
+            buttons.Yes: "Bring it back",
+            buttons.Close: "Keep it for later",
+            buttons.Discard: "Throw it away",
+        }
+        if found.document is None:
+            text = (
+                f"There is unsaved work from last time that cannot be brought back: {found.trouble}"
+            )
+            wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close, words)
+        else:
+            text = f"There is unsaved work on “{found.document.figure.name}” from last time."
+            wish = self._ask(
+                text, keep, buttons.Yes | buttons.Close | buttons.Discard, buttons.Yes, words,
+            )  # fmt: skip
+        if wish == buttons.Discard:
+            found.throw_away()
+        return found.document is not None and wish == buttons.Yes
+
+    def _bring_back(self, found: Recovered) -> bool:
+        """Put unsaved work on the table; its entry stays until it is saved or given up."""
+        assert found.document is not None
+        try:
+            self.studio.take(found.document, found.path, found.seen)
+        except (ResizeError, OrderConflictError) as error:
+            found.let_go()
+            self.said.emit(f"{error} The unsaved work is kept for another time.", True)
+            return False
+        self.journal.adopt(found)
+        self.studio.undo_stack.resetClean()
+        return True
+
+    def write_journal(self) -> None:
+        """Keep unsaved work, off the interface thread; what is saved needs no journal."""
+        studio, journal = self.studio, self.journal
+        if studio.figure is None or studio.is_saved:
+            journal.clear()
+            return
+        work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen)
+        self._background.do(lambda: journal.write(*work), self._kept, self._not_kept)
+
+    def _kept(self, _: None) -> None:
+        if self.studio.is_saved:  # saved while it was being written
+            self.journal.clear()
+        if self._unsafe:
+            self._unsafe = False
+            self.said.emit("Unsaved work is kept safe again.", False)
+
+    def _not_kept(self, error: Exception) -> None:
+        nudge(self._timer)
+        if not self._unsafe:
+            self._unsafe = True
+            why = str(error) if isinstance(error, OSError) else noted(error)
+            self.said.emit(f"Unsaved work cannot be kept safe: {why} Save the design soon.", True)
+
+    def close(self) -> None:
+        """The window ends with everything saved or given up."""
+        self._timer.stop()
+        self._background.close()
+        self.journal.end()

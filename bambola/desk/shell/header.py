@@ -1,0 +1,66 @@
+"""The head of the window: what is on the table, the stitched path of stations, open questions."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from bambola.core.quantities import show_length
+from bambola.desk.kit.slips import QuestionBadge
+from bambola.desk.kit.stitched_path import StitchedPath
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+
+_ROOMY = 900
+"""Narrower than this (before scaling) the words of the head are smaller."""
+
+
+class Header(QWidget):
+    """Title, heights, stations, questions: visible at every station."""
+
+    def __init__(self, stations: tuple[str, ...], studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.path = StitchedPath(stations, theme)
+        self.badge = QuestionBadge(studio, theme)
+        self._title, self._told = QLabel(), QLabel()
+        for label in (self._title, self._told):
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        words = QVBoxLayout()
+        words.setSpacing(0)
+        words.addWidget(self._title)
+        words.addWidget(self._told)
+        self._row = QHBoxLayout(self)
+        self._row.addLayout(words)
+        self._row.addStretch(1)
+        self._row.addWidget(self.path)
+        self._row.addStretch(1)
+        self._row.addWidget(self.badge)
+        for signal in (studio.plan_changed, studio.units_changed, studio.file_changed):
+            signal.connect(self.refresh)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        self.refresh()
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(26), px(2), px(24), px(4))
+        narrow = self.width() < px(_ROOMY)
+        self._title.setFont(self.theme.title(18 if narrow else 26))
+        self._told.setFont(self.theme.text(12 if narrow else 14))
+        self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+
+    def resizeEvent(self, event: object) -> None:
+        self._restyle()
+
+    def refresh(self) -> None:
+        """Say what is on the table."""
+        plan, units = self.studio.plan, self.studio.units
+        self._title.setText(plan.figure if plan else "Bambola")
+        told = "Needle felting, at another size"
+        if plan:
+            told = (
+                f"{show_length(plan.from_height_mm, units)} to {show_length(plan.to_height_mm, units)}, "
+                f"{plan.datum}"
+            )
+        self._told.setText(told)

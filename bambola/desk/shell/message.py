@@ -1,0 +1,60 @@
+"""One strip of paper for what the application has to say; it never stands in the way."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton
+
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+
+QUIET_MS = 6000
+
+
+class MessageStrip(QFrame):
+    """Says one sentence: a refusal stays until it is put away, good news goes by itself."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._serious = False
+        self._words = QLabel()
+        self._words.setWordWrap(True)
+        self._words.setTextFormat(Qt.TextFormat.PlainText)
+        self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        away = QToolButton()
+        away.setText("×")
+        away.setAccessibleName("Put this message away")
+        away.clicked.connect(self.hide)
+        row = QHBoxLayout(self)
+        row.addWidget(self._words, 1)
+        row.addWidget(away)
+        self._timer = once(self, QUIET_MS)
+        self._timer.timeout.connect(self.hide)
+        theme.changed.connect(self._restyle)
+        self.hide()
+
+    @property
+    def text(self) -> str:
+        """What is being said, or nothing."""
+        return self._words.text() if self.isVisible() else ""
+
+    def say(self, text: str, serious: bool) -> None:
+        """Say ``text``."""
+        self._serious = serious
+        self._words.setText(text)
+        self.setAccessibleName(text)
+        self._restyle()
+        self.show()
+        self._timer.stop()
+        if not serious:
+            self._timer.start()
+
+    def _restyle(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        edge = d.madder if self._serious else d.lichen
+        self._words.setFont(self.theme.text(15))
+        self.setStyleSheet(
+            f"MessageStrip {{ background: {d.paper.name()}; border: {px(1.6)}px solid {edge.name()};"
+            f" border-radius: {px(8)}px; }}"
+        )

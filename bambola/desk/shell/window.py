@@ -1,0 +1,434 @@
+"""The window: stations, actions, files. It holds no numbers of its own."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.export.formats import FORMATS
+from bambola.core.figure import Brief, Document, Figure, Sight, Survey
+from bambola.core.plan.starting import start_from_pictures
+from bambola.core.quantities import LengthUnit, MassUnit, Units
+from bambola.core.relief import Camera
+from bambola.demo import BADGER, load_demo
+from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import ThreadStrip
+from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.kit.views import VIEWS
+from bambola.desk.running.mishap import noted
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.actions import Actions
+from bambola.desk.shell.curtain import keep_picture
+from bambola.desk.shell.deeds import deeds_of
+from bambola.desk.shell.files import FileDesk
+from bambola.desk.shell.header import Header
+from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.welcome import Welcome
+from bambola.desk.stations import STATIONS
+from bambola.desk.stations.measure.start import StartPage
+from bambola.desk.stations.measure.station import PICTURE, MeasureStation
+from bambola.desk.stations.order.station import OrderStation
+from bambola.desk.stations.resize.station import ResizeStation
+from bambola.desk.stations.wire.station import WireStation
+from bambola.desk.stations.wool.station import WoolStation
+from bambola.store import Journal
+from bambola.store.bench_book import BenchBook
+
+MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
+_FIRST_STATION = 2  # of the pages: the welcome and the start page come before
+TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
+
+
+class Window(QMainWindow):
+    """One window, one figure."""
+
+    def __init__(
+        self,
+        studio: Studio,
+        theme: Theme,
+        settings: Settings,
+        journal: Journal,
+        book: BenchBook | None = None,
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
+        self.bench_desk = BenchDesk(studio, book)
+        self.true_size = TrueSize(settings)
+        self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
+        self.files = FileDesk(self, studio, settings, journal)
+        self.header = Header(STATIONS, studio, theme)
+        self.message = MessageStrip(theme)
+        self.thread_strip = ThreadStrip(studio, theme)
+        self.measure_station = MeasureStation(studio, theme, self.darkroom)
+        self.start_page = StartPage(studio, theme, self.darkroom)
+        self.resize_station = ResizeStation(studio, theme, self.darkroom)
+        self.wire_station = WireStation(studio, theme, self.darkroom, self.true_size)
+        self.wool_station = WoolStation(
+            studio, theme, self.darkroom, self.bench_desk, self.true_size
+        )
+        self.order_station = OrderStation(
+            studio, theme, self.darkroom, self.thread_strip, self.bench_desk
+        )
+        self.welcome = Welcome(theme)
+        self.stack = QStackedWidget()
+        for page in (
+            self.welcome, self.start_page, self.measure_station, self.resize_station, self.wire_station,
+            self.wool_station, self.order_station,
+        ):  # fmt: skip
+            self.stack.addWidget(page)
+        self._compose()
+        self.actions_ = Actions(self, deeds_of(self))
+        self._join_up()
+        self.setAcceptDrops(True)
+        self.setMinimumSize(860, 560)
+        self.resize(1280, 800)
+        if settings.geometry is not None:
+            self.restoreGeometry(settings.geometry)
+        self._show_files()
+
+    def _compose(self) -> None:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, self.theme.px(6))
+        column.setSpacing(0)
+        column.addWidget(self.header)
+        self._strip_row = QVBoxLayout()
+        self._strip_row.setContentsMargins(
+            self.theme.px(24), 0, self.theme.px(24), self.theme.px(6)
+        )
+        self._strip_row.addWidget(self.message)
+        column.addLayout(self._strip_row)
+        column.addWidget(self.stack, 1)
+        self._thread_row = QVBoxLayout()
+        self._thread_row.setContentsMargins(
+            self.theme.px(22), self.theme.px(2), self.theme.px(22), 0
+        )
+        self._thread_row.addWidget(self.thread_strip)
+        column.addLayout(self._thread_row)
+        self.setCentralWidget(page)
+
+    def _join_up(self) -> None:
+        studio, edit = self.studio, self.actions_.menus["Edit"]
+        # Qt does not keep these for us: unless we do, they go with the next collection.
+        self._history: list[QAction] = []
+        for make, keys in (
+            (studio.undo_stack.createRedoAction, "Ctrl+Shift+Z"),
+            (studio.undo_stack.createUndoAction, "Ctrl+Z"),
+        ):
+            action = make(self)
+            assert action is not None
+            action.setShortcut(keys)
+            edit.insertAction(edit.actions()[0], action)
+            self._history.append(action)
+        edit.insertSeparator(edit.actions()[2])
+        self.recent_menu = self.actions_.menus["File"].addMenu("Open &recent")
+        assert self.recent_menu is not None
+        self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
+        studio.refused.connect(lambda text: self.message.say(text, serious=True))
+        self.darkroom.spoilt.connect(lambda _, error: self.message.say(noted(error), serious=True))
+        studio.file_changed.connect(self._show_files)
+        studio.figure_changed.connect(self._figure_on_table)
+        studio.selection_changed.connect(self._sync_hold)
+        studio.plan_changed.connect(self._sync_hold)
+        studio.bench_changed.connect(self._dye)
+        studio.units_changed.connect(self._sync_switches)
+        self.header.path.chosen.connect(self.go_to)
+        self.header.badge.asked.connect(self.go_to_question)
+        self.welcome.open_asked.connect(lambda: self.files.ask_open())
+        self.welcome.demo_asked.connect(self.open_demo)
+        self.welcome.new_asked.connect(self.new_figure)
+        self.start_page.started.connect(self.start_with)
+        self.start_page.pictures_chosen.connect(self.start_with_pictures)
+        self.start_page.put_away.connect(self._leave_start)
+        self.measure_station.board.view_changed.connect(self._sync_switches)
+        self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
+        self.files.said.connect(self.message.say)
+        self.files.splits = self.wool_station.splitter.trees
+        self.files.opened.connect(self._opened)
+        self.resize_station.table.camera_changed.connect(self._sync_switches)
+        self._sync_switches()
+
+    # Stations
+
+    def go_to(self, index: int) -> None:
+        """Go to a station."""
+        if self.studio.plan is None:
+            return
+        self.stack.setCurrentIndex(index + _FIRST_STATION)
+        self.header.path.set_current(index)
+        self.actions_[f"station_{index}"].setChecked(True)
+        self.thread_strip.setVisible(index not in (MEASURE, ORDER))
+        self.header.path.setVisible(True)
+        self._sync_switches()
+
+    @property
+    def station(self) -> int:
+        """The station in hand, or -1 before there is one."""
+        return max(-1, self.stack.currentIndex() - _FIRST_STATION)
+
+    def look(self, view: Sight, camera: Camera) -> None:
+        """See the figure from another side, at the station in hand."""
+        if self.station == MEASURE:
+            self.measure_station.board.look(view)
+        elif self.station == WIRE:
+            self.wire_station.look(camera)
+            self._sync_switches()
+        else:
+            self.resize_station.table.look(camera)
+
+    def take_step(self, step: int) -> None:
+        """Take a step of measuring."""
+        self.go_to(MEASURE)
+        self.measure_station.take_step(step)
+        self.measure_station.board.setFocus()
+
+    def show_face(self, face: int) -> None:
+        """Show a face of the wire."""
+        self.go_to(WIRE)
+        self.wire_station.show_face(face)
+
+    def show_wool(self, face: int) -> None:
+        """Show a face of the wool."""
+        self.go_to(WOOL)
+        self.wool_station.show_face(face)
+
+    def show_pane(self, pane: int) -> None:
+        """Show a pane of measuring."""
+        self.go_to(MEASURE)
+        self.measure_station.card.show_pane(pane)
+
+    def go_to_question(self) -> None:
+        """Bring the first open question to hand."""
+        self.go_to(RESIZE)
+        self.resize_station.slips.show_open()
+
+    def make_it(self) -> None:
+        """One step at a time, in large type."""
+        self.go_to(ORDER)
+        self.order_station.show_make(True)
+
+    def type_height(self) -> None:
+        """Open the flag for typing."""
+        self.go_to(RESIZE)
+        self.resize_station.table.type_height()
+
+    def step_part(self, by: int) -> None:
+        """Bring the next or previous part to hand."""
+        plan = self.studio.plan
+        if plan:
+            ids = [part.id for part in plan.parts]
+            at = ids.index(self.studio.selected) if self.studio.selected in ids else 0
+            self.studio.select(ids[(at + by) % len(ids)])
+
+    def toggle_hold(self) -> None:
+        """Hold the part in hand as made, or let it go."""
+        if self.studio.selected:
+            self.studio.hold(self.studio.selected, not self.studio.is_held(self.studio.selected))
+
+    # Files
+
+    def open_demo(self, path: Path = BADGER) -> None:
+        """Put a shipped figure on the table; it is saved under a new name."""
+        if self.files.may_leave():
+            self.studio.take(load_demo(path), None)
+
+    def new_figure(self) -> None:
+        """Begin a figure: choose a body plan, or pictures."""
+        self.stack.setCurrentWidget(self.start_page)
+        self.header.path.setVisible(False)
+        self.thread_strip.setVisible(False)
+        self.start_page.shelf.setFocus()
+
+    def _leave_start(self) -> None:
+        if self.studio.figure is None:
+            self.stack.setCurrentIndex(0)
+        else:
+            self.go_to(max(0, self.header.path.at))
+
+    def start_with(self, figure: Figure) -> None:
+        """Put a new figure on the table, to be measured."""
+        if self.files.may_leave():
+            self.studio.take(Document(figure=figure, brief=Brief()), None)
+            self.go_to(MEASURE)
+
+    def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
+        """Begin a figure from pictures of the original, ``height`` mm high."""
+        if not self.files.may_leave():
+            return
+        figure = start_from_pictures(height, self.studio.bench)
+        self.studio.take(Document(figure=figure, survey=Survey(height=height)), None)
+        self.go_to(MEASURE)
+        self.measure_station.line.for_new = True
+        for view, path in pictures.items():
+            self.measure_station.lay_picture(view, path)
+        self.measure_station.board.look(next(iter(pictures)))
+        self.measure_station.take_step(PICTURE)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter presses the button in hand, as Space does."""
+        if not presses_button(event):
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if event and mime and any(url.isLocalFile() for url in mime.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()] if mime else []
+        if files:
+            self.files.open_path(Path(files[0]))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not self.files.may_leave():
+            event.ignore()
+            return
+        self.settings.geometry = self.saveGeometry()
+        self.files.close()
+        self.put_away()
+        event.accept()
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            self.files.look_at_disk()
+
+    def come_forward(self, design: str) -> None:
+        """Be seen, with what a later start has brought."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.show()
+        self.raise_()
+        self.activateWindow()
+        if QApplication.activeModalWidget() is not None:
+            self.message.say("Close the box that is open first; then open the design again.", True)
+        elif design and Path(design) != self.studio.path:
+            self.files.open_path(Path(design))
+
+    def put_away(self) -> None:
+        """Call off what is still drawn in the background, and let go of devices and files. Waits for
+        nothing."""
+        self._keep_picture()
+        self.files.exports.close()
+        self.measure_station.close_down()
+        self.wool_station.close_down()
+        self.bench_desk.close()
+        self.studio.close()
+        self.darkroom.close()
+
+    def _keep_picture(self) -> None:
+        """Keep the figure's picture, to be shown at once when the design is opened again."""
+        made = self.resize_station.table.picture
+        if made is not None and self.studio.path is not None:
+            keep_picture(self.studio.path, made)
+
+    # Showing
+
+    def _opened(self) -> None:
+        self.message.hide()
+        self._show_files()
+
+    def _figure_on_table(self) -> None:
+        self.go_to(self.station if self.station >= 0 else RESIZE)
+
+    def _show_files(self) -> None:
+        studio, have = self.studio, self.studio.figure is not None
+        if not have and self.station >= 0:
+            self.stack.setCurrentIndex(0)
+        name = studio.path.name if studio.path else (studio.figure.name if studio.figure else "")
+        self.setWindowTitle(f"{name}[*] – Bambola" if name else "Bambola[*]")
+        self.setWindowModified(not studio.is_saved)
+        self.thread_strip.setVisible(have and self.station not in (MEASURE, ORDER))
+        self.header.path.setVisible(have)
+        for deed in (
+            "save", "save_as", *(f"export_{form.id}" for form in FORMATS), "make", "height",
+            "next_part", "previous_part", "hold", "question", "take_away", "copy_part", "outfit",
+        ):  # fmt: skip
+            self.actions_[deed].setEnabled(have)
+        assert self.recent_menu is not None
+        self.recent_menu.clear()
+        for path in self.settings.recent:
+            entry = self.recent_menu.addAction(Path(path).name)
+            assert entry is not None
+            entry.setToolTip(path)
+            entry.triggered.connect(lambda _=False, path=path: self.files.open_path(Path(path)))
+        self.recent_menu.setEnabled(bool(self.settings.recent))
+        self.welcome.show_recent(self.settings.recent)
+
+    def _dye(self) -> None:
+        self.darkroom.colours = {wool.id: wool.colour for wool in self.studio.bench.wools}
+
+    def _sync_hold(self) -> None:
+        held = bool(self.studio.selected and self.studio.is_held(self.studio.selected))
+        self.actions_["hold"].setText("Let the part go" if held else "Hold the part as &made")
+
+    def _sync_switches(self) -> None:
+        units, camera = self.studio.units, self.resize_station.table.camera
+        for name in (
+            f"length_{units.length}",
+            f"mass_{units.mass}",
+            f"fraction_{units.inch_fraction}",
+        ):
+            self.actions_[name].setChecked(True)
+        measuring = self.station == MEASURE
+        if self.station == WIRE:
+            camera = self.wire_station.ghost.camera
+        for name, _, seen in VIEWS:
+            here = self.measure_station.board.view == name if measuring else seen == camera
+            self.actions_[f"view_{name}"].setChecked(here)
+        self.actions_["dark"].setChecked(self.theme.dark)
+
+    def set_units(
+        self,
+        length: LengthUnit | None = None,
+        mass: MassUnit | None = None,
+        fraction: int | None = None,
+    ) -> None:
+        """Show lengths or weights in other units, inches in other fractions."""
+        had = self.studio.units
+        units = Units(
+            length or had.length,
+            mass or had.mass,
+            had.inch_fraction if fraction is None else fraction,
+        )
+        self.settings.units = units
+        self.studio.set_units(units)
+
+    def text_step(self, by: int) -> None:
+        """Make the text larger or smaller."""
+        nearest = min(range(len(TEXT_SCALES)), key=lambda i: abs(TEXT_SCALES[i] - self.theme.scale))
+        self.text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
+
+    def text_to(self, scale: float) -> None:
+        """Set the size of the text."""
+        self.settings.text_scale = scale
+        self._dress(scale=scale)
+
+    def toggle_dark(self) -> None:
+        """Dark or light."""
+        dark = not self.theme.dark
+        self.settings.dark = dark
+        self._dress(dark=dark)
+        self._sync_switches()
+
+    def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
+        # Every widget there is takes on the new look, which can be felt: the cursor says so.
+        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            self.theme.set(dark=dark, scale=scale)
+        finally:
+            QApplication.restoreOverrideCursor()

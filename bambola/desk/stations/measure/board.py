@@ -1,0 +1,142 @@
+"""The board: a picture, the figure over it, and a hand that works on both."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QMouseEvent, QWheelEvent
+
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.board_view import BoardView
+from bambola.desk.stations.measure.lay import Lay, zoomed
+from bambola.desk.stations.measure.number_entry import NumberEntry
+from bambola.desk.stations.measure.sighting import Sighting
+
+WOOL_MIME = "application/x-bambola-wool"
+_QUEUED_S = 0.012
+"""A held key repeats more slowly than this: one that comes sooner had been waiting."""
+
+
+class Board(BoardView):
+    """What a press, a drag or a key means is up to the hand it was given."""
+
+    wool_laid = pyqtSignal(str, str)
+    picture_dropped = pyqtSignal(str)
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, sighting: Sighting
+    ) -> None:
+        super().__init__(studio, theme, darkroom, sighting)
+        self.repeats, self._done_at = 1, 0.0
+        self._pan: tuple[QPointF, Lay] | None = None
+        self.entry = NumberEntry(self, theme)
+        self.entry.refused.connect(studio.refused)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        buttons = Qt.MouseButton
+        if event.button() == buttons.MiddleButton and self.lay:
+            self._pan = (event.position(), self.lay)
+        elif self.hand is not None and self.lay is not None:
+            self.hand.press(event.position(), event.button(), event.modifiers())
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pan is not None:
+            start, lay = self._pan
+            off = event.position() - start
+            self.lay = Lay(lay.scale, lay.x + off.x(), lay.y + off.y())
+            self._own_lay = True
+        elif self.hand is not None and self.lay is not None:
+            held = event.buttons() != Qt.MouseButton.NoButton
+            self.hand.move(event.position(), held, event.modifiers())
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pan is not None:
+            self._pan = None
+        elif self.hand is not None and self.lay is not None:
+            self.hand.release(event.position(), event.button())
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self.hand is not None and self.lay is not None:
+            self.hand.double(event.position())
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        if self.lay is not None:
+            self.lay = zoomed(self.lay, event.position(), 1.0015 ** event.angleDelta().y())
+            self._own_lay = True
+            self._settle.start()
+            self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if self._is_behind(event):
+            return
+        key, text = Qt.Key(event.key()), event.text()
+        if key == Qt.Key.Key_Escape and not self.sighting.is_idle:
+            self.sighting.stop(self.view)
+        elif text in ("+", "="):
+            self.zoom(1.25)
+        elif text == "-":
+            self.zoom(0.8)
+        elif key == Qt.Key.Key_Home:
+            self.fit_all()
+        elif self.hand is None or not self.hand.key(key, text, event.modifiers()):
+            super().keyPressEvent(event)
+        self._done_at, self.repeats = time.monotonic(), 1
+        self.update()
+
+    def _is_behind(self, event: QKeyEvent) -> bool:
+        """Whether a held key has come while the last one was still worked on: it is counted, and the next
+        one that is worked on goes that much further."""
+        queued = time.monotonic() - self._done_at < _QUEUED_S
+        if event.isAutoRepeat() and queued:
+            self.repeats += 1
+            return True
+        return False
+
+    def ask(self, at: QPointF, text: str, name: str, take: Callable[[float], None]) -> None:
+        """Open a small entry at a place; ``take`` gets the length in mm once it is written."""
+        self.entry.ask(at, text, name, self.studio.units.length, take)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if (
+            event
+            and mime
+            and (mime.hasFormat(WOOL_MIME) or any(u.isLocalFile() for u in mime.urls()))
+        ):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if event is None or mime is None:
+            return
+        if mime.hasFormat(WOOL_MIME):
+            part = self.part_at(event.position()) or self.studio.selected
+            if part:
+                self.wool_laid.emit(mime.data(WOOL_MIME).data().decode(), part)
+            return
+        files = [u.toLocalFile() for u in mime.urls() if u.isLocalFile()]
+        if files:
+            self.picture_dropped.emit(files[0])
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

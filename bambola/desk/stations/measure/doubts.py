@@ -1,0 +1,84 @@
+"""What was measured and does not go together, each with a way to its place."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from bambola.core.plan.checks import Doubt, find_doubts
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.sighting import Sighting
+
+_SETTLE_MS = 250
+
+
+class DoubtList(QWidget):
+    """Slips of paper, one a doubt; they go when what they say is no longer so."""
+
+    asked = pyqtSignal(object)
+    counted = pyqtSignal(int)
+
+    def __init__(self, studio: Studio, theme: Theme, sighting: Sighting) -> None:
+        super().__init__()
+        self.studio, self.theme, self.sighting = studio, theme, sighting
+        self.doubts: tuple[Doubt, ...] = ()
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(0, 0, 0, 0)
+        self._none = QLabel("Everything that was measured goes together.")
+        self._none.setWordWrap(True)
+        self._box.addWidget(self._none)
+        self._slips = QVBoxLayout()
+        self._box.addLayout(self._slips)
+        self._box.addStretch(1)
+        self._timer = once(self, _SETTLE_MS)
+        self._timer.timeout.connect(self.refresh)
+        for signal in (studio.survey_changed, studio.figure_changed, studio.plan_changed,
+                       sighting.changed, studio.units_changed):  # fmt: skip
+            signal.connect(lambda *_: self._timer.start())
+        theme.changed.connect(lambda: self._timer.start())
+
+    def refresh(self) -> None:
+        """Check everything again."""
+        figure = self.studio.figure
+        if figure is None or not self.studio_is_here():
+            return
+        self.doubts = find_doubts(
+            figure, self.studio.plan_as_made(), self.studio.survey, self.studio.bench,
+            self.sighting.seen(),
+        )  # fmt: skip
+        while (item := self._slips.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.setParent(None)
+                widget.deleteLater()
+        for doubt in self.doubts:
+            self._slips.addWidget(self._slip(doubt))
+        self._none.setVisible(not self.doubts)
+        self.counted.emit(len(self.doubts))
+
+    def studio_is_here(self) -> bool:
+        """Whether the measure station is being looked at."""
+        parent = self.parentWidget()
+        return parent is not None and parent.isVisible()
+
+    def _slip(self, doubt: Doubt) -> QFrame:
+        d, px = self.theme.dyes, self.theme.px
+        slip = QFrame()
+        slip.setObjectName("doubt")
+        slip.setStyleSheet(
+            f"QFrame#doubt {{ background: {d.slip.name()}; border-left: {px(4)}px solid {d.weld.name()};"
+            f" border-radius: {px(6)}px; }}"
+        )
+        words = QLabel(doubt.text)
+        words.setTextFormat(Qt.TextFormat.PlainText)
+        words.setWordWrap(True)
+        words.setFont(self.theme.text(15))
+        row = QHBoxLayout(slip)
+        row.addWidget(words, 1)
+        if doubt.part or doubt.view:
+            go = QPushButton("Go there")
+            go.setAccessibleName(f"Go to {doubt.text}")
+            go.clicked.connect(lambda _=False: self.asked.emit(doubt))
+            row.addWidget(go)
+        return slip

@@ -1,0 +1,53 @@
+"""Copying a part, with everything that sits on it, from another design."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
+
+from bambola.core.figure import DocumentError, Figure
+from bambola.core.figure.bodyplans import with_wools_of
+from bambola.core.figure.document import SUFFIX
+from bambola.core.figure.graft import grafted
+from bambola.desk.session.studio import Studio
+from bambola.store import open_design
+
+
+def ask_graft(parent: QWidget, studio: Studio) -> None:
+    """Ask for a design and a part of it, and copy that onto the part in hand."""
+    if studio.figure is None or studio.selected is None:
+        return
+    folder = studio.path.parent if studio.path else Path.home()
+    path, _ = QFileDialog.getOpenFileName(
+        parent, "Copy a part from", str(folder), f"Bambola designs (*{SUFFIX});;All files (*)"
+    )
+    if not path:
+        return
+    try:
+        source = open_design(Path(path), studio.bench).figure
+    except DocumentError as error:
+        studio.refused.emit(str(error))
+        return
+    names = [part.name for part in source.parts]
+    name, taken = QInputDialog.getItem(
+        parent, "Copy a part", f"Which part of {source.name}?", names, 0, editable=False
+    )
+    if taken and name in names:
+        copy_part(studio, source, source.parts[names.index(name)].id)
+
+
+def copy_part(studio: Studio, source: Figure, part: str) -> bool:
+    """Copy ``part`` of ``source`` onto the part in hand, at the size it has there."""
+    figure, onto = studio.figure, studio.selected
+    if figure is None or onto is None:
+        return False
+    try:
+        new, copy = grafted(figure, with_wools_of(source, studio.bench), part, onto)
+    except ValueError as error:
+        studio.refused.emit(str(error))
+        return False
+    if not studio.edit("Copy a part", new):
+        return False
+    studio.select(copy)
+    return True

@@ -1,0 +1,277 @@
+"""Drawing a line along a part: it reads the widths across and proposes the part."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable
+
+import numpy as np
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPen
+
+from bambola.core.figure import Trace
+from bambola.core.sight.profile import along, by_hand, is_beside, read_trace
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+
+_CORRECT_AT = (0, 2, 4, 6, 8)
+_HAND_STATIONS = 9
+
+
+class LineHand(Hand):
+    """Drag from a part's base to its tip, or click along a bent one and press Enter at its end."""
+
+    name = "Draw along the parts"
+    told = (
+        "Draw from where a part is joined to its tip. Click along a bent part and press Enter at its end. "
+        "The widths are read from the outline; H draws without it. Then pull the beads where they are off. "
+        "By keys: arrows point, Space sets a point, G takes a bead."
+    )
+    cursor = Qt.CursorShape.CrossCursor
+
+    def __init__(self, board: Board, drawn: Callable[[Trace], None]) -> None:
+        super().__init__(board)
+        self.drawn = drawn
+        self.for_new = False
+        self.by_hand = False
+        self.proposed: Trace | None = None
+        self._points: list[tuple[float, float]] = []
+        self._to: tuple[float, float] | None = None
+        self._dragging = False
+        self._bead: tuple[str, int] | None = None
+        self._shown: Trace | None = None
+
+    # The trace in hand
+
+    def trace(self) -> Trace | None:
+        """The line of the part in hand in this view, as it is being corrected."""
+        if self._shown is not None:
+            return self._shown
+        if self.for_new or self.studio.selected is None:
+            return None
+        found = [
+            t
+            for t in self.studio.survey.traces_of(self.studio.selected)
+            if t.view == self.board.view
+        ]
+        return found[0] if found else None
+
+    def beads(self, trace: Trace) -> dict[tuple[str, int], QPointF]:
+        """Where the handles of a trace are: its points, and the ends of five widths."""
+        found = {("point", i): self.screen(*p) for i, p in enumerate(trace.points)}
+        for i in self._correct_at(trace):
+            centre, aside = _station(trace, i)
+            for side, sense, reach in (("left", 1, trace.left[i]), ("right", -1, trace.right[i])):
+                found[(side, i)] = self.screen(*(centre + sense * reach * aside))
+        return found
+
+    def _correct_at(self, trace: Trace) -> list[int]:
+        last = len(trace.left) - 1
+        if last < _HAND_STATIONS:
+            return list(range(last + 1))
+        return [round(last * i / 8) for i in _CORRECT_AT]
+
+    # Hands
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        trace = self.trace()
+        if button == Qt.MouseButton.RightButton:
+            self.finish()
+            return
+        if trace is not None and not self._points:
+            for name, place in self.beads(trace).items():
+                if self.near(place, at, 9):
+                    self._bead, self._shown = name, trace
+                    return
+        self._points.append(self.mm(at))
+        self._to = self.mm(at)
+        self._dragging = True
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        if held and self._bead is not None and self._shown is not None:
+            self._shown = corrected(self._shown, self._bead, self.mm(at))
+        elif self._points:
+            self._to = self.mm(at)
+
+    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
+        if self._bead is not None:
+            shown, bead = self._shown, self._bead
+            self._shown = self._bead = None
+            if shown is not None:
+                # An end that was moved reads its widths anew; a width that was pulled stays.
+                reads = bead[0] == "point" and shown.edges == "outline"
+                self._hand_over(self._read(shown.points, shown.part) if reads else shown)
+            return
+        if self._dragging and self._points:
+            self._dragging = False
+            if not self.near(self.screen(*self._points[-1]), at, 8):
+                self._points.append(self.mm(at))
+                if len(self._points) == 2:
+                    self.finish()
+
+    def double(self, at: QPointF) -> None:
+        self.finish()
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        if self._bead is not None and key in ARROWS:
+            self._nudge_bead(key, keys)
+        elif self.point_by_key(key, keys):
+            self._to = self.pointer
+        elif text == " " and self.pointer is not None:
+            self._points.append(self.pointer)
+        elif key in ENTER and self._points:
+            self.finish()
+        elif key == Qt.Key.Key_Escape and (self._points or self._bead):
+            self.give_up()
+        elif text in ("g", "G"):
+            self._next_bead(-1 if text == "G" else 1)
+        elif key == Qt.Key.Key_Backspace and self._points:
+            self._points.pop()
+        elif text == "h":
+            self.by_hand = not self.by_hand
+        elif text == "n":
+            self.for_new = not self.for_new
+        else:
+            return False
+        return True
+
+    def _next_bead(self, by: int) -> None:
+        """Take the next bead of the part's line in hand, for the arrow keys."""
+        trace = self.trace()
+        if trace is not None:
+            names = list(self.beads(trace))
+            at = names.index(self._bead) if self._bead in names else -1 if by > 0 else 0
+            self._bead = names[(at + by) % len(names)]
+
+    def _nudge_bead(self, key: Qt.Key, keys: Qt.KeyboardModifier) -> None:
+        trace, bead = self.trace(), self._bead
+        if trace is None or bead is None or bead not in self.beads(trace):
+            return
+        u, v = self.mm(self.beads(trace)[bead])
+        du, dv = ARROWS[key]
+        step = self.step(keys)
+        self._hand_over(corrected(trace, bead, (u + du * step, v + dv * step)))
+        self._bead = bead
+
+    def draw(self, points: list[tuple[float, float]]) -> None:
+        """Draw a whole line at once, in mm of this view."""
+        self._points = list(points)
+        self.finish()
+
+    def finish(self) -> None:
+        """The line is whole: read it."""
+        points = _apart(self._points)
+        self.give_up()
+        if len(points) < 2:
+            return
+        part = self.studio.selected if not self.for_new and self.studio.selected else "new"
+        self._hand_over(self._read(tuple(points), part))
+
+    def _hand_over(self, trace: Trace) -> None:
+        if trace.edges == "outline" and is_beside(trace):
+            self.studio.refused.emit(
+                "The line lies beside the figure’s outline: draw it on the figure, or without the outline."
+            )
+            return
+        self.drawn(trace)
+
+    def _read(self, points: tuple[tuple[float, float], ...], part: str) -> Trace:
+        board = self.board
+        silhouette, framing = board.sighting.silhouette(board.view), board.framing
+        length = sum(math.dist(a, b) for a, b in itertools.pairwise(points))
+        if self.by_hand or silhouette is None or framing is None:
+            return by_hand(part, board.view, points, self._likely_width(part, length))
+
+        def to_px(u: float, v: float) -> tuple[float, float]:
+            return framing.original(*framing.to_px(u, v))
+
+        return read_trace(silhouette, to_px, part, board.view, points)
+
+    def _likely_width(self, part: str, length: float) -> float:
+        figure = self.studio.figure
+        if figure is not None and part in figure.by_id:
+            measures = figure.by_id[part].shape.measures()
+            across = [mm for name, mm in measures.items() if name not in ("length", "height")]
+            return max(across)
+        return length / 3
+
+    def give_up(self) -> None:
+        self._points, self._to, self._dragging = [], None, False
+        self._bead = self._shown = None
+
+    # Painting
+
+    def paint(self, painter: QPainter) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        trace = self.trace()
+        if trace is not None and not self._points:
+            self._paint_trace(painter, trace)
+        if self.proposed is not None:
+            self._paint_trace(painter, self.proposed)
+        self.paint_pointer(painter)
+        if self._points:
+            run = [*self._points, self._to] if self._to else self._points
+            self.board.draw_run(painter, run, d.madder, 2.2, closed=False)
+            painter.setPen(QPen(d.ink, 1))
+            painter.setBrush(d.madder)
+            for point in self._points:
+                painter.drawEllipse(self.screen(*point), px(4.5), px(4.5))
+            if self._to:
+                far = sum(math.dist(a, b) for a, b in itertools.pairwise(run))
+                self.board.tag(painter, self.screen(*self._to), f"{self.length(far)} long")
+
+    def _paint_trace(self, painter: QPainter, trace: Trace) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self.board.draw_run(painter, list(trace.points), d.madder, 1.8, closed=False)
+        beads = self.beads(trace)
+        for i in self._correct_at(trace):
+            painter.setPen(QPen(d.woad, px(1.4)))
+            painter.drawLine(beads[("left", i)], beads[("right", i)])
+        for (kind, _), at in beads.items():
+            painter.setPen(QPen(d.ink, 1))
+            painter.setBrush(d.madder if kind == "point" else d.paper)
+            size = px(5.5 if kind == "point" else 4.5)
+            painter.drawEllipse(at, size, size)
+        if self._bead is not None and self._bead in beads:
+            i = self._bead[1]
+            text = (
+                f"{self.length(trace.length)} long" if self._bead[0] == "point"
+                else f"{self.length(trace.left[i] + trace.right[i])} wide"
+            )  # fmt: skip
+            self.board.tag(painter, beads[self._bead], text)
+
+
+def _station(trace: Trace, i: int) -> tuple[np.ndarray, np.ndarray]:
+    """The place on the line at a station, and the direction to its left."""
+    share = np.array([i / (len(trace.left) - 1)])
+    places, ahead = along(np.array(trace.points), share)
+    return places[0], np.array([-ahead[0, 1], ahead[0, 0]])
+
+
+def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
+    """``trace`` with one handle pulled to a place (mm); stations between follow."""
+    kind, i = bead
+    if kind == "point":
+        points = tuple(to if k == i else p for k, p in enumerate(trace.points))
+        return trace.replaced(points=points) if len(_apart(list(points))) == len(points) else trace
+    centre, aside = _station(trace, i)
+    reach = float((np.array(to) - centre) @ aside) * (1 if kind == "left" else -1)
+    sides = list(trace.left if kind == "left" else trace.right)
+    last = len(sides) - 1
+    change = max(0.0, reach) - sides[i]
+    span = max(1.0, last / 8)
+    for k in range(len(sides)):
+        sides[k] = max(0.0, sides[k] + change * max(0.0, 1 - abs(k - i) / span))
+    new = tuple(sides)
+    pulled = trace.replaced(left=new) if kind == "left" else trace.replaced(right=new)
+    return pulled.replaced(edges="hand")
+
+
+def _apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Without points on top of one another."""
+    kept = points[:1]
+    for point in points[1:]:
+        if math.dist(point, kept[-1]) > 1e-6:
+            kept.append(point)
+    return kept

@@ -1,0 +1,155 @@
+"""Drawing bones: touches snap to the axes of the parts they run in."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPen
+
+from bambola.core.figure import Node
+from bambola.core.figure.additions import with_wire, without_wire
+from bambola.core.figure.graft import free_id
+from bambola.core.solids.touch import nearest_axis
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.hands.base import ENTER, Hand
+
+_REACH_PX = 26.0
+
+
+class WireHand(Hand):
+    """Touch along a limb from end to end; Enter makes the bones touched into one wire."""
+
+    name = "Bones and wire"
+    told = (
+        "Touch along where the wire runs: each touch snaps to the middle of the part there. Enter ends the "
+        "wire; Backspace takes a touch back; Delete takes away the wire of the part in hand."
+    )
+    cursor = Qt.CursorShape.CrossCursor
+
+    def __init__(self, board: Board) -> None:
+        super().__init__(board)
+        self._route: list[Node] = []
+        self._aim: Node | None = None
+
+    def _snap(self, u: float, v: float) -> Node | None:
+        """The node there is at a place, or a new one on the axis of the part there."""
+        figure, lay = self.studio.figure, self.board.lay
+        if figure is None or lay is None:
+            return None
+        reach = self.theme.px(_REACH_PX) / lay.scale
+        placement = self.board.placement()
+        for node in (*self._route, *figure.nodes):
+            if node.id in placement.nodes:
+                nu, nv = self.board.seen_from(placement.nodes[node.id])
+                if (nu - u) ** 2 + (nv - v) ** 2 < (reach / 2) ** 2:
+                    return node
+        shift = self.board.axes[:2] @ self.board.origin
+        found = nearest_axis(
+            placement, self.board.axes, u - float(shift[0]), v - float(shift[1]), reach
+        )
+        if found is None:
+            return None
+        copy, along = found
+        taken = frozenset(n.id for n in (*figure.nodes, *self._route))
+        side = f"-{copy.side}" if copy.side else ""
+        return Node(
+            id=free_id(f"{copy.part.id}{side}", taken), part=copy.part.id, side=copy.side,
+            along=round(along, 3),
+        )  # fmt: skip
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        if button == Qt.MouseButton.RightButton:
+            self.finish()
+            return
+        self.touch(*self.mm(at))
+
+    def touch(self, u: float, v: float) -> None:
+        """Lead the wire on to a place (mm in this view)."""
+        node = self._snap(u, v)
+        if node is None:
+            self.studio.refused.emit(
+                "A bone runs inside a part; touch nearer to the middle of one."
+            )
+        elif not self._route or node.id != self._route[-1].id:
+            self._route.append(node)
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        self._aim = self._snap(*self.mm(at))
+
+    def double(self, at: QPointF) -> None:
+        self.finish()
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        if self.point_by_key(key, keys):
+            assert self.pointer is not None
+            self._aim = self._snap(*self.pointer)
+        elif text == " " and self.pointer is not None:
+            self.touch(*self.pointer)
+        elif key in ENTER and self._route:
+            self.finish()
+        elif key in ENTER and self.studio.selected:
+            self._along_part(self.studio.selected)
+        elif key == Qt.Key.Key_Backspace and self._route:
+            self._route.pop()
+        elif key == Qt.Key.Key_Escape and self._route:
+            self.give_up()
+        elif key == Qt.Key.Key_Delete and self.studio.selected:
+            part = self.studio.selected
+            self.studio.edit_by("Take a wire away", lambda f: without_wire(f, part))
+        else:
+            return False
+        return True
+
+    def _along_part(self, part: str) -> None:
+        """Without touches, Enter leads the wire through the part in hand, from base to tip."""
+        figure = self.studio.figure
+        if figure is None:
+            return
+        taken = frozenset(n.id for n in figure.nodes)
+        for copy in self.board.placement().copies_of(part):
+            side = f"-{copy.side}" if copy.side else ""
+            for along in (0.0, 1.0):
+                name = free_id(f"{part}{side}", taken | {n.id for n in self._route})
+                self._route.append(Node(id=name, part=part, side=copy.side, along=along))
+            self.finish()
+
+    def finish(self) -> None:
+        """The wire is drawn whole."""
+        route = self._route
+        self.give_up()
+        if len(route) < 2:
+            return
+        self.studio.edit_by("Draw a wire", lambda f: with_wire(f, route))
+
+    def give_up(self) -> None:
+        self._route = []
+
+    def paint(self, painter: QPainter) -> None:
+        figure, d, px = self.studio.figure, self.theme.dyes, self.theme.px
+        if figure is None:
+            return
+        placement = self.board.placement()
+        for wire in figure.wires:
+            run = [self.board.seen_from(placement.nodes[n]) for n in wire.route]
+            self.board.draw_run(painter, run, d.ink, 2.2, closed=False)
+        for node in figure.nodes:
+            painter.setPen(QPen(d.ink, 1))
+            painter.setBrush(d.weld)
+            painter.drawEllipse(
+                self.screen(*self.board.seen_from(placement.nodes[node.id])), px(4), px(4)
+            )
+        self.paint_pointer(painter)
+        run = [self._place(node) for node in self._route]
+        if self._aim is not None and (self._route or self.board.hasFocus()):
+            aim = self._place(self._aim)
+            painter.setBrush(d.madder)
+            painter.drawEllipse(self.screen(*aim), px(6), px(6))
+            part = figure.by_id[self._aim.part].name
+            self.board.tag(painter, self.screen(*aim), f"{part}, {self._aim.along:.0%} along")
+            run.append(aim)
+        if len(run) > 1:
+            self.board.draw_run(painter, run, d.madder, 2.4, closed=False)
+
+    def _place(self, node: Node) -> tuple[float, float]:
+        copies = self.board.placement().copies_of(node.part)
+        copy = next((c for c in copies if c.side == node.side), copies[0])
+        return self.board.seen_from(copy.point(node.along))

@@ -1,0 +1,79 @@
+"""Pictures from files: PNG, JPEG, WebP and SVG, refused in one sentence where they cannot be used.
+
+They are decoded in a program of its own (``picture_job``), which is ended when it takes too long.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.desk.running.background import CalledOffError
+from bambola.desk.stations.measure.picture_job import PictureError
+from bambola.files import FileRefusedError, read_regular
+
+Pixels = NDArray[np.uint8]
+FILTER = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
+MOST_BYTES = 80_000_000
+PATIENCE_S = 25.0
+"""As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
+_LOOK_S = 0.05
+
+
+def read_picture(path: Path, stop: threading.Event | None = None) -> Pixels:
+    """The picture at ``path``, upright, as (rows, columns, 3) RGB. Raises :class:`PictureError`, and
+    :class:`CalledOffError` once ``stop`` is set."""
+    try:
+        data = read_regular(path, MOST_BYTES, "a picture")
+    except FileRefusedError as error:
+        raise PictureError(str(error)) from None
+    kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
+    name = " ".join(path.name.split())
+    command = [sys.executable, "-m", "bambola.desk.stations.measure.picture_job", kind, name]
+    answer = _asked(command, data, stop or threading.Event())
+    line, _, pixels = answer.partition(b"\n")
+    try:
+        said = json.loads(line)
+        if "refused" in said:
+            raise PictureError(said["refused"])
+        shape = (said["height"], said["width"], 3)
+        return np.frombuffer(pixels, dtype=np.uint8).reshape(shape)
+    except (ValueError, KeyError, TypeError) as error:
+        if isinstance(error, PictureError):
+            raise
+        raise PictureError(
+            f"{name}: the picture takes too long or too much memory; nothing was opened."
+        ) from None
+
+
+def _asked(command: list[str], data: bytes, stop: threading.Event) -> bytes:
+    """What the program answers to ``data``; it is ended when ``stop`` is set or patience runs out."""
+    with os.fdopen(os.memfd_create("picture"), "w+b") as file:
+        file.write(data)
+        file.seek(0)
+        program = subprocess.Popen(
+            command, stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        )  # fmt: skip
+    until = time.monotonic() + PATIENCE_S
+    try:
+        while True:
+            try:
+                return program.communicate(timeout=_LOOK_S)[0]
+            except subprocess.TimeoutExpired:
+                pass
+            if stop.is_set():
+                raise CalledOffError
+            if time.monotonic() > until:
+                return b""
+    finally:
+        program.kill()
+        program.communicate()

@@ -1,0 +1,283 @@
+"""What a part wears on its skin, and whether it is itself something worn: fur and clothes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from pydantic import ValidationError
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QGroupBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.figure import Figure, Fur, Garment, Part
+from bambola.core.figure.graft import with_part
+from bambola.core.plan.dress import (
+    STRETCH,
+    WORN_WORDS,
+    dress_lengths,
+    dress_of,
+    dress_plans,
+    dress_words,
+    refuse_unwearable,
+    worn_mm,
+)
+from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.wool import fur_rows, shown
+from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.session.studio import Studio
+
+FURS = {"": "no fur", "fleece": "straight fleece", "locks": "curly locks", "pile": "trimmed pile"}
+
+
+def worn_words(part: Part) -> str:
+    """What a part wears, in a few words."""
+    told = [FURS[part.fur.kind]] if part.fur else []
+    if part.garment:
+        told.append("bought clothing" if part.garment.bought else "clothing")
+    return ", ".join(told) or "bare skin"
+
+
+class _Fields(QGroupBox):
+    """Rows of fields; says when one changes."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, title: str, studio: Studio) -> None:
+        super().__init__(title)
+        self.studio = studio
+        self.form = QFormLayout(self)
+
+    def row(self, words: str, field: QWidget) -> None:
+        """A field with its name before it."""
+        field.setAccessibleName(words)
+        self.form.addRow(words, field)
+        for signal in ("currentIndexChanged", "textEdited", "toggled"):
+            if hasattr(field, signal):
+                getattr(field, signal).connect(lambda *_: self.changed.emit())
+                break
+
+    def show_rows(self, shown: dict[QWidget, bool]) -> None:
+        """Show only the rows that mean something."""
+        for field, on in shown.items():
+            self.form.setRowVisible(field, on)
+
+    def mm(self, field: QLineEdit) -> float:
+        """The length in a field. Raises ``QuantityError``."""
+        return parse_length(field.text(), self.studio.units.length)
+
+
+class FurFields(_Fields):
+    """The fur of a part."""
+
+    def __init__(self, studio: Studio, part: Part) -> None:
+        super().__init__("Its fur", studio)
+        fur = part.fur
+        self.kind, self.wool, self.lie = QComboBox(), QComboBox(), QComboBox()
+        for key, words in FURS.items():
+            self.kind.addItem(words, key)
+        for wool in studio.bench.wools:
+            self.wool.addItem(wool.name, wool.id)
+        self.lie.addItem("to its far end", "tip")
+        self.lie.addItem("to where it sits", "base")
+        units = studio.units
+        self.hair = QLineEdit(show_length(fur.hair if fur else 18.0, units))
+        self.spacing = QLineEdit(show_length(fur.spacing if fur else 8.0, units))
+        self.lengthens = QCheckBox("lengthened with the figure")
+        self.kind.setCurrentIndex(self.kind.findData(fur.kind if fur else ""))
+        outer = fur.wool if fur else part.coat.wool if part.coat else part.core
+        self.wool.setCurrentIndex(max(0, self.wool.findData(outer)))
+        self.lie.setCurrentIndex(self.lie.findData(fur.lie if fur else "tip"))
+        self.lengthens.setChecked(bool(fur and fur.lengthens))
+        for words, field in (
+            ("Fur", self.kind), ("Its wool", self.wool), ("Hair as long as", self.hair),
+            ("A row every", self.spacing), ("It points", self.lie), ("Hair", self.lengthens),
+        ):  # fmt: skip
+            self.row(words, field)
+
+    def value(self) -> Fur | None:
+        """What the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        on = bool(self.kind.currentData())
+        rows = (self.wool, self.hair, self.spacing, self.lie, self.lengthens)
+        self.show_rows(dict.fromkeys(rows, on))
+        if not on:
+            return None
+        return Fur(
+            wool=self.wool.currentData(), kind=self.kind.currentData(), hair=self.mm(self.hair),
+            spacing=self.mm(self.spacing), lie=self.lie.currentData(), lengthens=self.lengthens.isChecked(),
+        )  # fmt: skip
+
+
+class ClothingFields(_Fields):
+    """What a part is as clothing: how it goes on, over what, and what it is made of."""
+
+    def __init__(self, studio: Studio, figure: Figure, part: Part) -> None:
+        super().__init__("As clothing", studio)
+        dress = part.garment
+        self._old = dress
+        self.kind, self.passes, self.cloth = QComboBox(), QComboBox(), QComboBox()
+        for key, words in WORN_WORDS.items():
+            self.kind.addItem(words, key)
+        for other in figure.parts:
+            if other.id != part.id:
+                self.passes.addItem(other.name, other.id)
+        for cloth, stretch in STRETCH.items():
+            self.cloth.addItem(f"{cloth}, stretches {stretch:.0%}", stretch)
+        if dress and self.cloth.findData(dress.stretch) < 0:
+            self.cloth.addItem(f"stretches {dress.stretch:.0%}", dress.stretch)
+        self.kind.setCurrentIndex(self.kind.findData(dress.kind if dress else ""))
+        head = dress.passes if dress else (figure.datum.part or part.parent)
+        self.passes.setCurrentIndex(max(0, self.passes.findData(head)))
+        self.cloth.setCurrentIndex(self.cloth.findData(dress.stretch if dress else STRETCH["felt"]))
+        units = studio.units
+        hole = dress.opening if dress else worn_mm(part, figure)
+        self.opening = QLineEdit(show_length(hole, units))
+        self.tails = QLineEdit(show_length(dress.tails, units) if dress and dress.tails else "")
+        self.tails.setPlaceholderText("none")
+        self.strip = QLineEdit(show_length(dress.strip if dress else 12.0, units))
+        self.layers = QComboBox()
+        for n in range(11):
+            self.layers.addItem(str(n) if n else "none", n)
+        self.layers.setCurrentIndex(dress.layers if dress else 0)
+        self.bought = QCheckBox("ready made: it keeps its size")
+        self.bought.setChecked(bool(dress and dress.bought))
+        self.mass = QLineEdit(show_mass(dress.mass if dress else 0.0, units))
+        self.over = QPushButton()
+        self._menu = QMenu(self.over)
+        self.over.setMenu(self._menu)
+        for other in figure.parts:
+            if other.id not in (part.id, part.parent):
+                action = QAction(other.name, self._menu)
+                action.setData(other.id)
+                action.setCheckable(True)
+                action.setChecked(other.id in part.over)
+                action.toggled.connect(lambda _: self.changed.emit())
+                self._menu.addAction(action)
+        for words, field in (
+            ("It is", self.kind), ("It must pass over", self.passes), ("Opening, round", self.opening),
+            ("Of", self.cloth), ("Tails", self.tails), ("Strips as wide as", self.strip),
+            ("Layers under it", self.layers), ("Lies over", self.over), ("Bought", self.bought),
+            ("It weighs", self.mass),
+        ):  # fmt: skip
+            self.row(words, field)
+
+    def lies_over(self) -> tuple[str, ...]:
+        """The parts it lies over, as ticked."""
+        return tuple(a.data() for a in self._menu.actions() if a.isChecked())
+
+    def value(self) -> Garment | None:
+        """What the fields say. Raises ``QuantityError`` or ``ValidationError``."""
+        kind = self.kind.currentData()
+        bought = self.bought.isChecked()
+        ticked = [a.text().lower() for a in self._menu.actions() if a.isChecked()]
+        self.over.setText(", ".join(ticked) or "only what it sits on")
+        self.show_rows({
+            self.passes: bool(kind), self.cloth: kind == "pulled over", self.opening: kind == "pulled over",
+            self.tails: kind in ("wrap", "sash"), self.strip: kind == "skirt", self.layers: bool(kind),
+            self.over: bool(kind), self.bought: bool(kind), self.mass: bool(kind) and bought,
+        })  # fmt: skip
+        if not kind:
+            return None
+        units = self.studio.units
+        fullness = self._old.fullness if self._old else 2.0
+        return Garment(
+            opening=self.mm(self.opening), stretch=self.cloth.currentData(), kind=kind,
+            passes=self.passes.currentData(), layers=self.layers.currentData(), strip=self.mm(self.strip),
+            tails=self.mm(self.tails) if self.tails.text().strip() else 0.0, fullness=fullness,
+            bought=bought, mass=parse_mass(self.mass.text(), units.mass) if bought else 0.0,
+        )  # fmt: skip
+
+
+class OutfitDialog(QDialog):
+    """Asks what a part wears; says at once what comes of it, and keeps nothing that cannot be."""
+
+    def __init__(self, parent: QWidget, studio: Studio, part: str) -> None:
+        super().__init__(parent)
+        assert studio.figure is not None
+        self.studio, self.figure = studio, studio.figure
+        self.part = self.figure.by_id[part]
+        self.setWindowTitle(f"Fur and clothes: {self.part.name.lower()}")
+        self.fur = FurFields(studio, self.part)
+        self.clothing = ClothingFields(studio, self.figure, self.part)
+        self.clothing.setVisible(self.part.parent is not None)
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setMinimumHeight(self.told.fontMetrics().height() * 3)
+        self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.buttons = ok_cancel(self)
+        row = QHBoxLayout()
+        for fields in (self.fur, self.clothing):
+            side = QVBoxLayout()
+            side.addWidget(fields)
+            side.addStretch(1)
+            row.addLayout(side, 1)
+        column = QVBoxLayout(self)
+        column.addLayout(row)
+        column.addWidget(self.told)
+        column.addWidget(self.buttons)
+        self.setMinimumWidth(720)
+        for fields in (self.fur, self.clothing):
+            fields.changed.connect(self.tell)
+        self.tell()
+
+    def dressed(self) -> Figure:
+        """The figure with the part so dressed. Raises ``ValueError`` in one sentence."""
+        try:
+            garment = self.clothing.value() if self.part.parent is not None else None
+            over = self.clothing.lies_over() if garment else self.part.over
+            new = self.part.replaced(fur=self.fur.value(), garment=garment, over=over)
+        except (QuantityError, ValidationError) as error:
+            if isinstance(error, ValidationError):
+                raise ValueError(
+                    "Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above."
+                ) from None
+            raise ValueError(str(error)) from None
+        figure = with_part(self.figure, new)
+        refuse_unwearable(dress_plans(figure), figure)
+        return figure
+
+    def tell(self) -> None:
+        """Say what comes of it."""
+        ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
+        assert ok is not None
+        try:
+            figure = self.dressed()
+        except ValueError as error:
+            self.told.setText(str(error))
+            ok.setEnabled(False)
+            return
+        ok.setEnabled(True)
+        part = figure.by_id[self.part.id]
+        said = []
+        if part.fur:
+            solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
+            rows = fur_rows(part, shown(part.shape, solid)["along"])
+            said.append(f"As made, {rows} rows of hair.")
+        if part.garment:
+            row = replace(dress_of(part, figure), over=())
+            names = {p.id: p.name for p in figure.parts}
+            said.append(dress_words(row, names, dress_lengths(row, self.studio.units)))
+        self.told.setText(" ".join(said) or "Bare skin: its coat is what is seen.")
+
+
+def ask_outfit(parent: QWidget, studio: Studio) -> None:
+    """Ask what the part in hand wears."""
+    part = studio.selected
+    if studio.figure is None or part is None or part not in studio.figure.by_id:
+        return
+    dialog = OutfitDialog(parent, studio, part)
+    if dialog.exec():
+        studio.edit("Fur and clothes", dialog.dressed())

@@ -1,0 +1,186 @@
+"""What the part in hand is: its name, shape, parent, pair and firmness."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import get_args
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QWidget,
+)
+
+from bambola.core.figure import Figure, Firmness, Part
+from bambola.core.figure.graft import descendants, with_part, without_part
+from bambola.core.figure.reshape import KINDS, as_kind
+from bambola.core.solids.edit import put_on
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.outfit import worn_words
+from bambola.desk.stations.measure.taking import edit_rebuilt
+
+
+class PartHead(QWidget):
+    """The part in hand in words; every word can be changed."""
+
+    graft_asked = pyqtSignal()
+    outfit_asked = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._filling = False
+        self.name = QLineEdit()
+        self.name.setAccessibleName("Name of the part")
+        self.name.setMaxLength(120)
+        self.kind, self.parent_, self.firm = QComboBox(), QComboBox(), QComboBox()
+        for box, name in (
+            (self.kind, "Shape of the part"), (self.parent_, "What the part sits on"),
+            (self.firm, "Firmness of the part"),
+        ):  # fmt: skip
+            box.setAccessibleName(name)
+            box.setSizeAdjustPolicy(
+                QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+            )
+            box.setMinimumContentsLength(5)
+        for kind, word in KINDS.items():
+            self.kind.addItem(word, kind)
+        for firmness in get_args(Firmness):
+            self.firm.addItem(firmness, firmness)
+        self.pair = QCheckBox("one of a pair")
+        self.outfit = QPushButton()
+        self.outfit.setAccessibleName("What the part wears: fur, clothes")
+        self.outfit.setToolTip("Give it fur, or make it clothing")
+        self.remove, self.graft = QPushButton("Take away"), QPushButton("Copy a part…")
+        self.graft.setToolTip("Copy a part from another design onto this one")
+        self._labels = [QLabel(text) for text in ("shape", "sits on", "felted", "wears")]
+        grid = self._grid = QGridLayout(self)
+        grid.addWidget(self.name, 0, 0, 1, 3)
+        fields: tuple[QWidget, ...] = (self.kind, self.parent_, self.firm, self.outfit)
+        for i, (label, field) in enumerate(zip(self._labels, fields, strict=True), 1):
+            grid.addWidget(label, i, 0)
+            # What it wears is told in more words than a box of choices needs.
+            grid.addWidget(field, i, 1, 1, 2 if field is self.outfit else 1)
+        for i, widget in enumerate((self.pair, self.remove, self.graft)):
+            grid.addWidget(widget, 1 + i, 2)
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(2, 1)
+        self.name.editingFinished.connect(self._rename)
+        self.kind.activated.connect(lambda _: self._reshape())
+        self.parent_.activated.connect(lambda _: self._reparent())
+        self.firm.activated.connect(lambda _: self._firm())
+        self.pair.clicked.connect(self._pair)
+        self.remove.clicked.connect(self.take_away)
+        self.graft.clicked.connect(self.graft_asked)
+        self.outfit.clicked.connect(self.outfit_asked)
+        self._soon = at_most_every(self, 0, self.refresh)
+        for signal in (studio.selection_changed, studio.survey_changed, studio.figure_changed):
+            signal.connect(lambda: nudge(self._soon))
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        px, d = self.theme.px, self.theme.dyes
+        self._grid.setContentsMargins(0, 0, 0, px(4))
+        self._grid.setSpacing(px(5))
+        self.name.setFont(self.theme.title(22))
+        self.name.setStyleSheet("QLineEdit { border-color: transparent; background: transparent; }"
+                                f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}")  # fmt: skip
+        for label in self._labels:
+            label.setStyleSheet(f"color: {d.quiet.name()};")
+
+    def part(self) -> Part | None:
+        """The part in hand."""
+        figure = self.studio.figure
+        return figure.by_id.get(self.studio.selected or "") if figure else None
+
+    def refresh(self) -> None:
+        """Show the part as it is now."""
+        part, figure = self.part(), self.studio.figure
+        self.setEnabled(part is not None)
+        if part is None or figure is None:
+            return
+        self.name.setText(part.name)
+        self.name.setModified(False)
+        self.kind.setCurrentIndex(self.kind.findData(part.shape.kind))
+        self.firm.setCurrentIndex(self.firm.findData(part.firmness))
+        self.parent_.clear()
+        with_it = descendants(figure, part.id)
+        if part.parent is None:
+            self.parent_.addItem("the table", None)
+        for other in figure.parts:
+            if other.id not in with_it and part.parent is not None:
+                self.parent_.addItem(other.name, other.id)
+        self.parent_.setCurrentIndex(max(0, self.parent_.findData(part.parent)))
+        self.parent_.setEnabled(part.parent is not None)
+        self.outfit.setText(worn_words(part))
+        self.pair.setChecked(part.pair)
+        self.pair.setEnabled(part.parent is not None)
+        self.remove.setEnabled(part.parent is not None)
+
+    def _change(self, words: str, do: Callable[[Figure], Figure]) -> None:
+        self.studio.edit_by(words, do)
+        self.refresh()
+
+    def _rename(self) -> None:
+        part, name = self.part(), self.name.text().strip()
+        if part is None or not self.name.isModified() or name == part.name:
+            return
+        if not name:
+            self.name.setText(part.name)
+            return
+        self._change("Name a part", lambda f: with_part(f, part.replaced(name=name, plural=None)))
+
+    def _reshape(self) -> None:
+        part, figure = self.part(), self.studio.figure
+        kind = self.kind.currentData()
+        if part is None or figure is None or kind == part.shape.kind:
+            return
+        try:
+            new = with_part(figure, part.replaced(shape=as_kind(part.shape, kind), rules=()))
+        except ValueError as error:
+            self.studio.refused.emit(str(error))
+            self.refresh()
+            return
+        names = set(new.by_id[part.id].shape.measure_names)
+        survey = self.studio.survey
+        kept = tuple(t for t in survey.taken if t.part != part.id or t.measure in names)
+        edit_rebuilt(self.studio, "Change a shape", new, survey.replaced(taken=kept))
+        self.refresh()
+
+    def _reparent(self) -> None:
+        part, parent = self.part(), self.parent_.currentData()
+        if part is not None and parent and parent != part.parent:
+            self._change("Put a part on another", lambda f: put_on(f, part.id, parent))
+
+    def _firm(self) -> None:
+        part, firmness = self.part(), self.firm.currentData()
+        if part is not None and firmness != part.firmness:
+            self._change(
+                "Change the firmness", lambda f: with_part(f, part.replaced(firmness=firmness))
+            )
+
+    def _pair(self, paired: bool) -> None:
+        part = self.part()
+        if part is not None and paired != part.pair:
+            self._change("Make a pair", lambda f: with_part(f, part.replaced(pair=paired)))
+
+    def take_away(self) -> None:
+        """Take the part in hand away, with all that sits on it."""
+        part, figure = self.part(), self.studio.figure
+        if part is None or figure is None:
+            return
+        try:
+            new = without_part(figure, part.id)
+        except ValueError as error:
+            self.studio.refused.emit(str(error))
+            return
+        gone = descendants(figure, part.id)
+        self.studio.edit("Take a part away", new, self.studio.survey.without(gone))

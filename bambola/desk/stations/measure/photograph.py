@@ -1,0 +1,128 @@
+"""A laid picture on the board, its background veiled and its outline drawn."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import TYPE_CHECKING, ClassVar, Protocol
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap
+
+from bambola.core.figure import Framing
+from bambola.desk.kit.theme import Theme
+from bambola.desk.stations.measure.lay import Lay, picture_box, picture_to_screen
+
+if TYPE_CHECKING:
+    from bambola.core.sight.silhouette import Silhouette
+    from bambola.desk.stations.measure.sighting import Laid
+
+
+class Looks(Protocol):
+    """How the hand at work wants the picture shown."""
+
+    dims_outside: ClassVar[bool]
+    shows_sureness: ClassVar[bool]
+
+
+def paint_picture(
+    painter: QPainter, laid: Laid, framing: Framing, lay: Lay, looks: Looks | None, theme: Theme
+) -> None:
+    """The picture in its crop; what is background veiled; the outline, sure and unsure."""
+    painter.save()
+    u1, v1, u2, v2 = picture_box(framing)
+    painter.setClipRect(QRectF(lay.to_screen(u1, v2), lay.to_screen(u2, v1)))
+    to_screen = picture_to_screen(framing, lay)
+    whole = QRectF(0, 0, framing.width, framing.height)
+    painter.setTransform(to_screen)
+    painter.drawPixmap(whole, laid.shown, QRectF(laid.shown.rect()))
+    if laid.silhouette is not None and (looks is None or looks.dims_outside):
+        veil = _veil(_Same(laid.silhouette), theme.dyes.ground.name())
+        painter.drawPixmap(whole, veil, QRectF(veil.rect()))
+    painter.resetTransform()
+    if laid.silhouette is not None:
+        bold = looks is not None and looks.shows_sureness
+        _outline(painter, laid.silhouette, framing, lay, bold, theme)
+    painter.restore()
+
+
+def _outline(
+    painter: QPainter, silhouette: Silhouette, framing: Framing, lay: Lay, bold: bool, theme: Theme
+) -> None:
+    to_screen = picture_to_screen(framing, lay)
+    sure, unsure = _edges(_Same(silhouette))
+    d = theme.dyes
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for path, colour, style in (
+        (sure, d.lichen if bold else d.paper, Qt.PenStyle.SolidLine),
+        (unsure, d.madder if bold else d.paper, Qt.PenStyle.DotLine),
+    ):
+        painter.setPen(QPen(colour, theme.px(2.6 if bold else 1.2), style))
+        painter.drawPath(to_screen.map(path))
+
+
+def paint_progress(painter: QPainter, area: QRectF, share: float, theme: Theme) -> None:
+    """How far cutting the figure out has come, on a scrap of paper in the middle."""
+    d, px = theme.dyes, theme.px
+    middle = area.center()
+    box = QRectF(middle.x() - px(150), middle.y() - px(28), px(300), px(56))
+    painter.setPen(QPen(d.edge, 1))
+    painter.setBrush(d.paper)
+    painter.drawRoundedRect(box, px(10), px(10))
+    painter.setPen(d.ink)
+    painter.setFont(theme.text(15))
+    words = box.adjusted(0, px(4), 0, -px(18))
+    painter.drawText(words, Qt.AlignmentFlag.AlignCenter, "Cutting the figure out… Esc stops")
+    rail = QRectF(box.left() + px(16), box.bottom() - px(15), box.width() - px(32), px(5))
+    painter.setPen(Qt.PenStyle.NoPen)
+    for wide, colour in ((rail.width(), d.edge), (rail.width() * share, d.madder)):
+        painter.setBrush(colour)
+        painter.drawRoundedRect(QRectF(rail.left(), rail.top(), wide, rail.height()), 2, 2)
+
+
+class _Same:
+    """A key that is equal only to the very same silhouette."""
+
+    def __init__(self, value: Silhouette) -> None:
+        self.value = value
+
+    def __hash__(self) -> int:
+        return id(self.value)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self.value is other.value
+
+
+@lru_cache(maxsize=8)
+def _veil(of: _Same, colour: str) -> QPixmap:
+    """The background of a silhouette veiled in the ground's colour, as a picture of its own."""
+    cover = of.value.cover[::2, ::2]
+    tint = QColor(colour)
+    rows, columns = cover.shape
+    pixels = np.empty((rows, columns, 4), dtype=np.uint8)
+    pixels[..., :3] = (tint.red(), tint.green(), tint.blue())
+    pixels[..., 3] = ((1 - cover) * 165).astype(np.uint8)
+    image = QImage(pixels.tobytes(), columns, rows, 4 * columns, QImage.Format.Format_RGBA8888)
+    return QPixmap.fromImage(image.copy())
+
+
+@lru_cache(maxsize=8)
+def _edges(of: _Same) -> tuple[QPainterPath, QPainterPath]:
+    """The silhouette's outline in the picture's pixels: where it is sure, and where it is not."""
+    import cv2
+
+    silhouette = of.value
+    runs, _ = cv2.findContours(
+        (silhouette.cover > 0.5).astype(np.uint8), cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE
+    )
+    sure, unsure = QPainterPath(), QPainterPath()
+    for run in runs:
+        points = run[::3, 0] if len(run) > 12 else run[:, 0]
+        good = silhouette.sureness[points[:, 1], points[:, 0]] > 0.5
+        places = (points + 0.5) / silhouette.scale
+        for i in range(len(places)):
+            path = sure if good[i] else unsure
+            a, b = places[i - 1], places[i]
+            path.moveTo(QPointF(a[0], a[1]))
+            path.lineTo(QPointF(b[0], b[1]))
+    return sure, unsure

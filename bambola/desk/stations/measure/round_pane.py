@@ -1,0 +1,160 @@
+"""The right side of the measure station: the measures of one part, or the round through all of them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from bambola.core.plan.round import Effect, doubt_of_total, effects
+from bambola.core.quantities import show_mass
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.rows import MeasureRow
+
+_MOST_ROWS = 40
+
+
+class MeasureList(QWidget):
+    """Rows of measures. A caliper's reading goes to the row in hand, and the next comes to hand."""
+
+    in_hand = pyqtSignal(str, str)
+
+    def __init__(self, studio: Studio, theme: Theme, whole_figure: bool) -> None:
+        super().__init__()
+        self.studio, self.theme, self.whole = studio, theme, whole_figure
+        self.rows: list[MeasureRow] = []
+        self._hand: tuple[str, str] | None = None
+        self._clearing = False
+        self._head = QLabel()
+        self._head.setWordWrap(True)
+        self._head.setTextFormat(Qt.TextFormat.PlainText)
+        self._box = QVBoxLayout(self)
+        self._box.setContentsMargins(0, 0, 0, 0)
+        self._box.setSpacing(0)
+        self._box.addWidget(self._head)
+        self._rows_box = QVBoxLayout()
+        self._rows_box.setSpacing(theme.px(1))
+        self._box.addLayout(self._rows_box)
+        self._soon = at_most_every(self, 0, self.refresh)
+        self._sight = once(self, 0)
+        self._sight.timeout.connect(self._bring_into_sight)
+        for signal in (studio.survey_changed, studio.units_changed, studio.figure_changed,
+                       studio.plan_changed, studio.selection_changed):  # fmt: skip
+            signal.connect(self._later)
+        theme.changed.connect(self._later)
+
+    def _later(self) -> None:
+        if self.isVisible():
+            nudge(self._soon)
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Build the rows anew; the measure in hand stays in hand."""
+        figure = self.studio.figure
+        focused = any(row.entry.hasFocus() for row in self.rows)
+        # As rows go, the focus would fall from one to the next: none of them comes to hand by that.
+        self._clearing = True
+        if focused:
+            self.setFocus()
+        self._clear()
+        self._clearing = False
+        if figure is None:
+            return
+        found = effects(figure, self.studio.plan_as_made(), self.studio.survey)
+        shown = found if self.whole else tuple(e for e in found if e.part == self.studio.selected)
+        if not self.whole:
+            order = {n: i for i, n in enumerate(self._measure_names())}
+            shown = tuple(sorted(shown, key=lambda e: order[e.measure]))
+        heaviest = max((e.grams for e in found), default=0.0)
+        self._say(found)
+        for effect in shown[:_MOST_ROWS]:
+            row = MeasureRow(self.studio, self.theme, effect, self.whole, heaviest)
+            row.in_hand.connect(self._take_in_hand)
+            row.taken.connect(self._next)
+            self._rows_box.addWidget(row)
+            self.rows.append(row)
+        if focused and self._hand is not None:
+            self.bring(*self._hand)
+            self._sight.start()
+
+    def _measure_names(self) -> tuple[str, ...]:
+        figure, selected = self.studio.figure, self.studio.selected
+        assert figure is not None
+        part = figure.by_id.get(selected or "")
+        return part.shape.measure_names if part else ()
+
+    def _say(self, found: tuple[Effect, ...]) -> None:
+        units = self.studio.units
+        self._head.setVisible(self.whole)
+        missing = sum(e.is_missing for e in found)
+        total = show_mass(self.studio.plan_as_made().wool_g, units)
+        doubt = show_mass(doubt_of_total(found), units)
+        todo = (
+            f"{missing} of {len(found)} measures are missing"
+            if missing
+            else "every measure is taken"
+        )
+        self._head.setText(
+            f"{total} of wool, give or take {doubt}: {todo}. The weightiest come first."
+        )
+        self._head.setFont(self.theme.text(15))
+
+    def _clear(self) -> None:
+        for row in self.rows:
+            row.setParent(None)
+            row.deleteLater()
+        self.rows = []
+
+    def _take_in_hand(self, part: str, measure: str) -> None:
+        if self._clearing:
+            return
+        self._hand = (part, measure)
+        if self.whole:
+            self.studio.select(part)
+        self.in_hand.emit(part, measure)
+
+    def bring(self, part: str, measure: str) -> None:
+        """Bring a measure to hand."""
+        self._hand = (part, measure)
+        for row in self.rows:
+            if (row.effect.part, row.effect.measure) == (part, measure):
+                row.entry.setFocus()
+                return
+
+    def _bring_into_sight(self) -> None:
+        """Once the rows have their places, scroll to the one in hand."""
+        row, around = self.row_in_hand(), self.parentWidget()
+        while around is not None and not isinstance(around, QScrollArea):
+            around = around.parentWidget()
+        if row is not None and around is not None:
+            around.ensureWidgetVisible(row)
+
+    def row_in_hand(self) -> MeasureRow | None:
+        """The row in hand, or the first one."""
+        for row in self.rows:
+            if (row.effect.part, row.effect.measure) == self._hand:
+                return row
+        return self.rows[0] if self.rows else None
+
+    def take(self, mm: float) -> None:
+        """A caliper's reading: into the measure in hand."""
+        row = self.row_in_hand()
+        if row is not None:
+            self._hand = (row.effect.part, row.effect.measure)
+            row.take(mm, "caliper")
+
+    def _next(self) -> None:
+        """The next measure comes to hand: in the round the next one missing, on a part the next row."""
+        here = [(r.effect.part, r.effect.measure) for r in self.rows]
+        at = here.index(self._hand) if self._hand in here else -1
+        after = [*self.rows[at + 1 :], *self.rows[: max(0, at)]]
+        if self.whole:
+            after = [r for r in after if r.effect.is_missing]
+        if not after:
+            return
+        self._hand = (after[0].effect.part, after[0].effect.measure)
+        self.refresh()
+        self.bring(*self._hand)

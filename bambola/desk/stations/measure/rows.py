@@ -1,0 +1,189 @@
+"""One measure in a row: its number to write in, how it is taken, and the rule its size follows."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import (
+    QBoxLayout,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)  # fmt: skip
+
+from bambola.core.figure.survey import How
+from bambola.core.plan.round import Effect
+from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.tape import tape_now, ways_of_taking
+from bambola.desk.kit.rule_button import RuleButton
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.taking import HOW_WORDS, take_measure
+
+
+class MeasureRow(QWidget):
+    """A measure of a part. The row with the focus is the measure in hand."""
+
+    in_hand = pyqtSignal(str, str)
+    taken = pyqtSignal()
+
+    def __init__(
+        self, studio: Studio, theme: Theme, effect: Effect, show_part: bool, heaviest: float
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.effect = studio, theme, effect
+        self.heaviest = heaviest
+        figure = studio.figure
+        assert figure is not None
+        self._part = figure.by_id[effect.part]
+        self._title = QLabel(
+            f"{self._part.name}: {effect.measure}" if show_part else effect.measure.capitalize()
+        )
+        self._title.setTextFormat(Qt.TextFormat.PlainText)
+        self._told = QLabel(self._words())
+        for label in (self._title, self._told):
+            label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.entry = _MeasureEntry(f"{self._part.name}, {effect.measure}")
+        self.entry.returnPressed.connect(self._typed)
+        self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))
+        self.way = QComboBox()
+        self.way.setAccessibleName(f"How {self._part.name} {effect.measure} is taken")
+        for how in ways_of_taking(self._part.shape, effect.measure):
+            self.way.addItem(HOW_WORDS[how], how)
+        start = self.way.findData(effect.how)
+        self.way.setCurrentIndex(max(0, start))
+        self.way.currentIndexChanged.connect(self._show_number)
+        self.rule = RuleButton(studio, theme, effect.part, effect.measure)
+        words = QVBoxLayout()
+        words.setSpacing(0)
+        words.addWidget(self._title)
+        words.addWidget(self._told)
+        self._controls = QHBoxLayout()
+        for widget in (self.entry, self.way, self.rule):
+            self._controls.addWidget(widget)
+        self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._row.addLayout(words, 1)
+        self._row.addLayout(self._controls)
+        self.setToolTip(self._reason())
+        self._restyle()
+        self._show_number()
+
+    def _reason(self) -> str:
+        """Where the number at the row comes from."""
+        effect, units = self.effect, self.studio.units
+        grams = show_mass(effect.grams, units)
+        if effect.is_missing:
+            return f"Nobody has measured it yet: the wool could be off by {grams}."
+        return f"Taken {HOW_WORDS[effect.how]}; what that leaves in doubt is {grams} of wool."
+
+    def _words(self) -> str:
+        effect, units = self.effect, self.studio.units
+        if effect.is_missing:
+            return f"missing, ±{show_mass(effect.grams, units)}"
+        return f"{HOW_WORDS[effect.how]}, ±{show_mass(effect.grams, units)}"
+
+    def _restyle(self) -> None:
+        px, d = self.theme.px, self.theme.dyes
+        self._row.setContentsMargins(px(10), px(3), px(2), px(3))
+        self._row.setSpacing(px(3))
+        self._controls.setSpacing(px(4))
+        self._title.setFont(self.theme.text(15, bold=True))
+        self._told.setFont(self.theme.text(13))
+        colour = d.madder if self.effect.is_missing else d.quiet
+        self._told.setStyleSheet(f"color: {colour.name()};")
+        self.entry.setFont(self.theme.text(16, bold=True))
+        self.entry.setStyleSheet(
+            f"QLineEdit {{ border-color: {d.edge.name()}; }}"
+            f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
+        )
+        self.entry.setFixedWidth(px(88))
+        self.way.setFixedWidth(px(90))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        # With large text the controls go beneath the words.
+        narrow = self.width() < self.theme.px(340)
+        ways = QBoxLayout.Direction
+        self._row.setDirection(ways.TopToBottom if narrow else ways.LeftToRight)
+
+    def _show_number(self) -> None:
+        read = tape_now(self._part.shape, self.effect.measure, self.how)
+        self.entry.setText(show_length(read, self.studio.units))
+        self.entry.was = self.entry.text()
+
+    @property
+    def how(self) -> How:
+        """How the measure is taken."""
+        how: How = self.way.currentData()
+        return how
+
+    def _typed(self) -> None:
+        try:
+            mm = parse_length(self.entry.text(), self.studio.units.length)
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self.take(mm, self.how)
+
+    def take(self, mm: float, how: How) -> None:
+        """Put a reading into this measure, and let the next come to hand."""
+        if take_measure(self.studio, self.effect.part, self.effect.measure, mm, how):
+            self.taken.emit()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        # A strand along the left edge, as thick as what is in doubt.
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, px = self.theme.dyes, self.theme.px
+        share = self.effect.grams / self.heaviest if self.heaviest else 0.0
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(d.madder if self.effect.is_missing else d.lichen)
+        high = self.height() - px(10)
+        painter.drawRoundedRect(QRectF(0, px(5), max(2.0, px(7) * share**0.5), high), 2, 2)
+        if self.entry.hasFocus():
+            painter.setPen(QPen(d.madder, 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(
+                QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), px(7), px(7)
+            )
+
+
+class _MeasureEntry(QLineEdit):
+    """The number of a measure. Escape puts back what it was."""
+
+    came_to_hand = pyqtSignal()
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.was = ""
+        self.setAccessibleName(name)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.selectAll()
+        self.came_to_hand.emit()
+        parent = self.parentWidget()
+        if parent:
+            parent.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        parent = self.parentWidget()
+        if parent:
+            parent.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.setText(self.was)
+            self.selectAll()
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            step = Qt.Key.Key_Backtab if event.key() == Qt.Key.Key_Up else Qt.Key.Key_Tab
+            self.focusNextPrevChild(step == Qt.Key.Key_Tab)
+        else:
+            super().keyPressEvent(event)
+        event.accept()

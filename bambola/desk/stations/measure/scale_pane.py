@@ -1,0 +1,95 @@
+"""The original on the scale, and the caliper in the hand."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.plan.weigh import Weighed, weigh
+from bambola.core.quantities import QuantityError, parse_mass, show_mass
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.studio import Studio
+
+
+class WeighPane(QWidget):
+    """Weigh the original: what it says of how firmly it is felted, and an offer to use that."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._found: Weighed | None = None
+        self.entry = QLineEdit()
+        self.entry.setPlaceholderText("weight")
+        self.entry.setAccessibleName("Weight of the original")
+        self.entry.returnPressed.connect(self._typed)
+        self._label = QLabel("The original weighs")
+        self._told = QLabel()
+        self._told.setWordWrap(True)
+        self.use = QPushButton("Felt it like the original")
+        self.use.clicked.connect(self.take)
+        line = QHBoxLayout()
+        line.addWidget(self._label)
+        line.addWidget(self.entry)
+        line.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, theme.px(4), 0, 0)
+        column.addLayout(line)
+        column.addWidget(self._told)
+        column.addWidget(self.use)
+        self._soon = at_most_every(self, 0, self.refresh)
+        for signal in (studio.survey_changed, studio.figure_changed, studio.units_changed):
+            signal.connect(lambda: nudge(self._soon))
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.entry.setFixedWidth(self.theme.px(96))
+        self.entry.setFont(self.theme.text(16, bold=True))
+        self._told.setFont(self.theme.text(14))
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say what the weight means for the figure as it now stands."""
+        weight = self.studio.survey.weight
+        self._found = None
+        if self.studio.figure is None or not self.isVisible():
+            return
+        if weight is None:
+            self.entry.setText("")
+            self._told.setText(
+                "Put the finished original on the scale: its weight tells its firmness."
+            )
+        else:
+            self.entry.setText(show_mass(weight, self.studio.units))
+            self._found = weigh(
+                self.studio.figure, weight, self.studio.bench, self.studio.plan_as_made()
+            )
+            expected = show_mass(self._found.expected_g, self.studio.units)
+            self._told.setText(f"As drawn it would weigh {expected}. {self._found.told}")
+        found = self._found
+        same = found is not None and abs(found.expected_g / found.weight_g - 1) < 0.005
+        self.use.setVisible(bool(found and found.figure and found.believable and not same))
+
+    def _typed(self) -> None:
+        try:
+            grams = parse_mass(self.entry.text(), self.studio.units.mass)
+            if not 0 < grams <= 1_000_000:
+                raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self.studio.edit("Weigh the original", survey=self.studio.survey.replaced(weight=grams))
+
+    def take(self) -> None:
+        """Give the figure the firmness its original has."""
+        if self._found is not None and self._found.figure is not None:
+            self.studio.edit("Felt it like the original", self._found.figure)

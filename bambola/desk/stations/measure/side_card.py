@@ -1,0 +1,113 @@
+"""The sheet of paper beside the board: the part in hand, the guided round, and what does not go together."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.doubts import DoubtList
+from bambola.desk.stations.measure.part_head import PartHead
+from bambola.desk.stations.measure.round_pane import MeasureList
+from bambola.desk.stations.measure.scale_pane import WeighPane
+from bambola.desk.stations.measure.sighting import Sighting
+
+PANES = (
+    ("Part", "The part in hand"), ("Round", "The guided round"), ("Checks", "What does not go together"),
+)  # fmt: skip
+PART, ROUND, CHECKS = range(3)
+
+
+class SideCard(QFrame):
+    """Three panes, one at a time, and the caliper beneath. A reading goes to the pane that is shown."""
+
+    in_hand = pyqtSignal(str, str)
+
+    def __init__(self, studio: Studio, theme: Theme, sighting: Sighting) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.setObjectName("card")
+        self.head = PartHead(studio, theme)
+        self.part_list = MeasureList(studio, theme, whole_figure=False)
+        self.round = MeasureList(studio, theme, whole_figure=True)
+        self.weigh = WeighPane(studio, theme)
+        self.doubts = DoubtList(studio, theme, sighting)
+        self.caliper = DeviceRow(studio, theme, "caliper", "its button takes the measure in hand")
+        tabs = QHBoxLayout()
+        self.tabs: list[QPushButton] = []
+        for i, (name, told) in enumerate(PANES):
+            button = QPushButton(name)
+            button.setAccessibleName(told)
+            button.setToolTip(told)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, i=i: self.show_pane(i))
+            tabs.addWidget(button)
+            self.tabs.append(button)
+        tabs.addStretch(1)
+        self.panes = QStackedWidget()
+        for widgets in ((self.head, self.part_list), (self.round, self.weigh), (self.doubts,)):
+            self.panes.addWidget(self._scrolling(widgets))
+        self._box = QVBoxLayout(self)
+        self._box.addLayout(tabs)
+        self._box.addWidget(self.panes, 1)
+        self._box.addWidget(self.caliper)
+        self.doubts.counted.connect(self._count)
+        self.caliper.link.reading.connect(self._take_reading)
+        self.round.in_hand.connect(self.in_hand)
+        self.part_list.in_hand.connect(self._part_in_hand)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        self.show_pane(PART)
+
+    def _scrolling(self, widgets: tuple[QWidget, ...]) -> QScrollArea:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, self.theme.px(4), 0)
+        for widget in widgets:
+            column.addWidget(widget)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(page)
+        return scroll
+
+    def _restyle(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self.setStyleSheet(
+            f"QFrame#card {{ background: {d.paper.name()}; border: 1px solid {d.edge.name()};"
+            f" border-radius: {px(14)}px; }}"
+        )
+        self._box.setContentsMargins(px(14), px(10), px(10), px(10))
+
+    def show_pane(self, pane: int) -> None:
+        """Show one of the three panes."""
+        self.panes.setCurrentIndex(pane)
+        for i, button in enumerate(self.tabs):
+            button.setChecked(i == pane)
+        if pane == CHECKS:
+            self.doubts.refresh()
+
+    def _count(self, doubts: int) -> None:
+        name = PANES[CHECKS][0]
+        self.tabs[CHECKS].setText(f"{name} ({doubts})" if doubts else name)
+
+    def _part_in_hand(self, part: str, measure: str) -> None:
+        # Rows of a part that has just been put down may still be about to go.
+        if part == self.studio.selected:
+            self.in_hand.emit(part, measure)
+
+    def _take_reading(self, mm: float) -> None:
+        """The caliper's button: into the measure in hand of the list that is shown."""
+        shown = self.round if self.panes.currentIndex() == ROUND else self.part_list
+        shown.take(mm)

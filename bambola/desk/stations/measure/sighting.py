@@ -1,0 +1,274 @@
+"""The pictures laid down, and their silhouettes, found off the interface thread."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from pathlib import Path
+from threading import Event
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage, QPixmap
+
+from bambola.core.figure import Framing, Sight
+from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.mishap import noted
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.intake import read_picture
+from bambola.desk.stations.measure.picture_job import PictureError
+
+if TYPE_CHECKING:
+    from bambola.core.plan.checks import Seen
+    from bambola.core.sight.silhouette import Silhouette
+
+_SHOWN_PX = 1800
+
+
+@dataclass
+class Laid:
+    """One picture: its pixels, what is shown of it, its silhouette once found, and for what."""
+
+    path: str
+    pixels: NDArray[np.uint8]
+    shown: QPixmap
+    silhouette: Silhouette | None = None
+    found_for: object = None
+    stop: Event = field(default_factory=Event)
+
+
+class Sighting(QObject):
+    """Loads pictures and separates figures from backgrounds, following the studio's survey."""
+
+    changed = pyqtSignal(str)
+    progress = pyqtSignal(str, float)
+    trouble = pyqtSignal(str)
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self.studio = studio
+        self.laid: dict[Sight, Laid] = {}
+        self._background = Background("sighting")
+        self._reading: dict[str, tuple[str, Event]] = {}
+        self._busy: dict[str, object] = {}
+        self._fresh: set[str] = set()
+        studio.survey_changed.connect(self._follow)
+        studio.figure_changed.connect(self._new_figure)
+
+    # What there is
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being read or separated."""
+        return not self._reading and not self._busy
+
+    def silhouette(self, view: Sight) -> Silhouette | None:
+        """The silhouette of a view's picture, if there is one by now."""
+        laid = self.laid.get(view)
+        return laid.silhouette if laid else None
+
+    def seen(self) -> dict[Sight, Seen]:
+        """Every framed picture with its silhouette."""
+        from bambola.core.plan.checks import Seen
+
+        found: dict[Sight, Seen] = {}
+        for framing in self.studio.survey.framings:
+            silhouette = self.silhouette(framing.view)
+            if silhouette is not None and framing.mm_px:
+                found[framing.view] = Seen(framing, silhouette)
+        return found
+
+    # Bringing in
+
+    def lay(self, view: Sight, path: Path) -> None:
+        """Read the picture at ``path`` and lay it down for ``view``."""
+        self._fresh.add(view)
+        self._start_reading(view, str(path))
+
+    def _start_reading(self, view: Sight, path: str) -> None:
+        known = self._reading.get(view)
+        if known is not None and known[0] == path:
+            return
+        if known is not None:
+            known[1].set()
+        stop = Event()
+        self._reading[view] = (path, stop)
+        self.progress.emit(view, 0.01)
+        self._background.do(
+            lambda: read_picture(Path(path), stop),
+            lambda found: self._take_picture(view, stop, path, found),
+            lambda error: self._no_picture(view, stop, error),
+        )
+
+    def _no_picture(self, view: Sight, stop: Event, error: Exception) -> None:
+        if self._reading.get(view, ("", None))[1] is not stop:
+            return
+        del self._reading[view]
+        self._fresh.discard(view)
+        self.progress.emit(view, 1.0)
+        if isinstance(error, PictureError):
+            self.trouble.emit(str(error))
+        elif isinstance(error, CalledOffError):
+            self.trouble.emit(f"Reading the {view} picture was called off.")
+        else:
+            self.trouble.emit(noted(error))
+
+    def _take_picture(self, view: Sight, stop: Event, path: str, found: NDArray[np.uint8]) -> None:
+        if self._reading.get(view, ("", None))[1] is not stop:
+            return
+        del self._reading[view]
+        self.laid[view] = Laid(path, found, _shown(found))
+        height, width = found.shape[:2]
+        framing = self.studio.survey.framing(view)
+        if view in self._fresh or framing is None:
+            fresh = Framing(
+                view=view, picture=path, width=width, height=height, ground=height * 0.95,
+                midline=width / 2,
+            )  # fmt: skip
+            self.studio.edit("Lay a picture down", survey=self.studio.survey.framed(fresh))
+        elif (framing.width, framing.height) != (width, height):
+            self.laid.pop(view)
+            self.trouble.emit(
+                f"{Path(path).name}: this is {width} × {height} pixels, and the one that was measured had "
+                f"{framing.width} × {framing.height}; lay the picture down anew."
+            )
+            return
+        else:
+            # Known by what the design calls it, wherever it was found.
+            self.laid[view].path = framing.picture
+        self._follow()
+        self.changed.emit(view)
+
+    # Following the survey
+
+    def _new_figure(self) -> None:
+        for laid in self.laid.values():
+            laid.stop.set()
+        for _, stop in self._reading.values():
+            stop.set()
+        self.laid.clear()
+        self._reading.clear()
+        self._fresh.clear()
+
+    def _follow(self) -> None:
+        wanted = {framing.view: framing for framing in self.studio.survey.framings}
+        for view in [
+            view for view in self.laid if view not in wanted and view not in self._reading
+        ]:
+            self.laid.pop(view).stop.set()
+            self.changed.emit(view)
+        for view, framing in wanted.items():
+            laid = self.laid.get(view)
+            if laid is None or laid.path != framing.picture:
+                if view not in self._reading:
+                    self._start_reading(view, self._resolved(framing.picture))
+            elif _key(framing) != laid.found_for:
+                self._separate(view, laid, framing)
+
+    def _resolved(self, picture: str) -> str:
+        """Where a picture is: as written, or beside the design if it moved along with it."""
+        path = Path(picture)
+        beside = self.studio.path.parent / path.name if self.studio.path else None
+        return (
+            str(beside) if not path.exists() and beside is not None and beside.exists() else picture
+        )
+
+    def _separate(self, view: Sight, laid: Laid, framing: Framing) -> None:
+        laid.stop.set()
+        stop = laid.stop = Event()
+        key = laid.found_for = _key(framing)
+        self._busy[view] = key
+        pixels, strokes, crop = laid.pixels, framing.strokes, framing.crop_in_file
+
+        def told(share: float) -> bool:
+            self.progress.emit(view, share)
+            return not stop.is_set()
+
+        def work() -> Silhouette:
+            from bambola.core.sight.silhouette import separate
+
+            return separate(pixels, strokes, crop, told)
+
+        self._background.do(
+            work,
+            lambda found: self._take_silhouette(view, key, found),
+            lambda error: self._no_silhouette(view, key, error),
+        )
+
+    def stop(self, view: Sight) -> None:
+        """Call off what is being read or separated for a view."""
+        if view in self._reading:
+            self._reading[view][1].set()
+        if view in self.laid:
+            self.laid[view].stop.set()
+
+    def _no_silhouette(self, view: Sight, key: object, error: Exception) -> None:
+        from bambola.core.sight.silhouette import CancelledError
+
+        if isinstance(error, CancelledError | CalledOffError):
+            why = "Separating the figure was called off; its parts can be drawn by hand."
+        else:
+            why = noted(error)
+        self._take_silhouette(view, key, None, why)
+
+    def _take_silhouette(
+        self, view: Sight, key: object, found: Silhouette | None, why: str = ""
+    ) -> None:
+        if self._busy.get(view) != key:
+            return
+        del self._busy[view]
+        self.progress.emit(view, 1.0)
+        laid = self.laid.get(view)
+        if laid is None or laid.found_for != key:
+            return
+        laid.silhouette = found
+        if found is None:
+            self.trouble.emit(why)
+        elif found.is_empty:
+            self.trouble.emit(
+                f"No figure was found in the {view} picture: mark it with a stroke or two, or draw its parts "
+                f"by hand."
+            )
+        elif view in self._fresh:
+            self._frame_by(view, found)
+        self._fresh.discard(view)
+        self.changed.emit(view)
+
+    def _frame_by(self, view: Sight, found: Silhouette) -> None:
+        """Ground line, midline and scale of a new picture, from the figure in it."""
+        survey, framing = self.studio.survey, self.studio.survey.framing(view)
+        if framing is None or self.studio.figure is None:
+            return
+        left, top, right, bottom = found.box()
+        height = survey.height or self.studio.plan_as_made().from_height_mm
+        if view == "top":
+            other = next((f.mm_px for f in survey.framings if f.view == "front" and f.mm_px), None)
+            scale, ground = other or height / max(1.0, bottom - top), (top + bottom) / 2
+        else:
+            scale, ground = height / max(1.0, bottom - top), bottom
+        framed = framing.replaced(ground=ground, midline=(left + right) / 2, mm_px=scale)
+        self.studio.edit("Frame the picture", survey=survey.framed(framed))
+
+    def close(self) -> None:
+        """Stop everything and take nothing more."""
+        for laid in self.laid.values():
+            laid.stop.set()
+        for _, stop in self._reading.values():
+            stop.set()
+        self._background.close()
+
+
+def _key(framing: Framing) -> object:
+    """What a silhouette depends on."""
+    return framing.picture, framing.strokes, framing.crop, framing.turn if framing.crop else 0.0
+
+
+def _shown(pixels: NDArray[np.uint8]) -> QPixmap:
+    """The picture for the screen; a huge one is shown smaller."""
+    height, width, _ = pixels.shape
+    every = max(1, max(height, width) // _SHOWN_PX)
+    small = np.ascontiguousarray(pixels[::every, ::every])
+    rows, columns, _ = small.shape
+    image = QImage(small.tobytes(), columns, rows, 3 * columns, QImage.Format.Format_RGB888)
+    return QPixmap.fromImage(image.copy())

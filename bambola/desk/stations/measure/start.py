@@ -1,0 +1,184 @@
+"""Where a figure begins: a body plan with its proportions, or the maker's own pictures."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.figure import Figure, Sight
+from bambola.core.figure.bodyplans import BodyPlan
+from bambola.core.plan.starting import start_from
+from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.resize import ResizeError
+from bambola.core.solids import place
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.intake import FILTER
+from bambola.desk.stations.measure.shelf import PlanShelf
+
+_SLIDER_STEPS = 100
+
+
+class StartPage(QWidget):
+    """Choose a plan, pull its proportions, say how high it is, and put it on the table."""
+
+    started = pyqtSignal(object)
+    pictures_chosen = pyqtSignal(object, float)
+    put_away = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.shelf = PlanShelf(theme, darkroom)
+        self.sliders: dict[str, QSlider] = {}
+        self._title, self._told = QLabel(), QLabel()
+        self._told.setWordWrap(True)
+        self.height_ = QLineEdit()
+        self.height_.setAccessibleName("Finished height")
+        self.height_.editingFinished.connect(self._height_typed)
+        self.start = QPushButton("Put it on the table")
+        self.pictures = QPushButton("From my own pictures…")
+        self.back = QPushButton("Back")
+        self.start.clicked.connect(self.begin)
+        self.pictures.clicked.connect(self.ask_pictures)
+        self.back.clicked.connect(self.put_away)
+        self._slider_box = QVBoxLayout()
+        high = QHBoxLayout()
+        self._high = QLabel("finished height")
+        high.addWidget(self._high)
+        high.addWidget(self.height_)
+        high.addStretch(1)
+        right = self._right = QVBoxLayout()
+        right.addWidget(self._title)
+        right.addWidget(self._told)
+        right.addLayout(high)
+        sliders = QWidget()
+        sliders.setLayout(self._slider_box)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(sliders)
+        right.addWidget(scroll, 1)
+        for button in (self.start, self.pictures, self.back):
+            right.addWidget(button)
+        self._side = QWidget()
+        self._side.setLayout(right)
+        row = self._row = QHBoxLayout(self)
+        row.addWidget(self.shelf, 1)
+        row.addWidget(self._side)
+        self._mm = 0.0
+        self._folder = Path.home()
+        self._soon = at_most_every(self, 60, self._adjust)
+        self.shelf.chosen.connect(lambda _: self._take_plan())
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    @property
+    def plan(self) -> BodyPlan:
+        """The body plan in hand."""
+        return self.shelf.plans[self.shelf.at]
+
+    def showEvent(self, event: object) -> None:
+        if not self._mm:
+            self._take_plan()
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(20), px(6), px(26), px(14))
+        self._side.setFixedWidth(px(330))
+        self._title.setFont(self.theme.title(27))
+        self._told.setFont(self.theme.text(15))
+        self.height_.setFont(self.theme.text(17, bold=True))
+        self.height_.setFixedWidth(px(110))
+        self._right.setSpacing(px(8))
+
+    def _take_plan(self) -> None:
+        plan = self.plan
+        self._title.setText(plan.figure.name)
+        self._told.setText(plan.told)
+        self._mm = place(plan.figure).height
+        self.height_.setText(show_length(self._mm, self.studio.units))
+        while (item := self._slider_box.takeAt(0)) is not None:
+            if widget := item.widget():
+                widget.setParent(None)
+                widget.deleteLater()
+        self.sliders = {}
+        for proportion in plan.proportions:
+            label = QLabel(proportion.name)
+            slider = QSlider(Qt.Orientation.Horizontal)
+            slider.setRange(-_SLIDER_STEPS, _SLIDER_STEPS)
+            slider.setAccessibleName(proportion.name)
+            slider.valueChanged.connect(lambda _: nudge(self._soon))
+            self._slider_box.addWidget(label)
+            self._slider_box.addWidget(slider)
+            self.sliders[proportion.id] = slider
+        self._slider_box.addStretch(1)
+        nudge(self._soon)
+
+    def settings(self) -> dict[str, float]:
+        """The factor of every proportion as its slider stands."""
+        found = {}
+        for proportion in self.plan.proportions:
+            share = self.sliders[proportion.id].value() / _SLIDER_STEPS
+            end = proportion.high if share > 0 else proportion.low
+            found[proportion.id] = float(end ** abs(share))
+        return found
+
+    def figure(self) -> Figure | None:
+        """The plan as it is adjusted, or None (and a word) if it cannot be so high."""
+        try:
+            return start_from(self.plan, self._mm, self.settings(), self.studio.bench)
+        except ResizeError as error:
+            self.studio.refused.emit(str(error))
+            return None
+
+    def _adjust(self) -> None:
+        figure = self.figure()
+        if figure is not None:
+            self.shelf.show_plan(self.shelf.at, figure)
+
+    def _height_typed(self) -> None:
+        try:
+            mm = parse_length(self.height_.text(), self.studio.units.length)
+            if not 0 < mm <= 1_000_000:
+                raise QuantityError("A height must lie above 0 and up to 1000 m.")
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            self.height_.setText(show_length(self._mm, self.studio.units))
+            return
+        self._mm = mm
+        nudge(self._soon)
+
+    def begin(self) -> None:
+        """Put the plan on the table."""
+        figure = self.figure()
+        if figure is not None:
+            self.started.emit(figure)
+
+    def ask_pictures(self) -> None:
+        """Ask for the pictures: the front first, then the side."""
+        chosen: dict[Sight, Path] = {}
+        for view, words in (
+            ("front", "The figure from the front"),
+            ("side", "The figure from its left side"),
+        ):
+            path, _ = QFileDialog.getOpenFileName(self, words, str(self._folder), FILTER)
+            if path:
+                self._folder = Path(path).parent
+                chosen[view] = Path(path)  # type: ignore[index]
+        if chosen:
+            self.pictures_chosen.emit(chosen, self._mm)

@@ -1,0 +1,400 @@
+"""Measure: the maker's own figure, from pictures, from a tape, or shaped by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import get_args
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.figure import Coat, Sight, Trace
+from bambola.core.figure.graft import with_part
+from bambola.core.plan.checks import Doubt
+from bambola.core.plan.tracing import (
+    proposed_kind,
+    proposed_pair,
+    proposed_parent,
+    retraced,
+    with_new_part,
+    with_root_traced,
+)
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.icons import icon
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.stitched_path import StitchedPath
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.graft_dialog import ask_graft
+from bambola.desk.stations.measure.hands import (
+    CutHand,
+    FaceHand,
+    FrameHand,
+    Hand,
+    LineHand,
+    ShapeHand,
+    WireHand,
+)
+from bambola.desk.stations.measure.hands.face import THINGS
+from bambola.desk.stations.measure.intake import FILTER
+from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
+from bambola.desk.stations.measure.outfit import ask_outfit
+from bambola.desk.stations.measure.side_card import PART, SideCard
+from bambola.desk.stations.measure.sighting import Sighting
+from bambola.desk.stations.measure.swatches import Swatches
+
+STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
+PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
+_ROOMY = 560
+"""Height (px before scaling) from which there is room for a line of advice."""
+VIEW_WORDS: dict[Sight, str] = {
+    "front": "From the front", "side": "From its left side", "back": "From the back", "top": "From above",
+}  # fmt: skip
+
+
+class MeasureStation(QWidget):
+    """The board in the middle, what is in hand beside it, the wools beneath."""
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.sighting = Sighting(studio)
+        self.board = Board(studio, theme, darkroom, self.sighting)
+        self.line = LineHand(self.board, self.take_trace)
+        self.face = FaceHand(self.board)
+        self.frame_hand, self.cut, self.shape = (
+            FrameHand(self.board),
+            CutHand(self.board),
+            ShapeHand(self.board),
+        )
+        self.wire = WireHand(self.board)
+        self.hands: tuple[Hand, ...] = (
+            self.frame_hand, self.cut, self.line, self.shape, self.face, self.wire,
+        )  # fmt: skip
+        self.steps = StitchedPath(STEPS, theme)
+        self.steps.setAccessibleName("Steps of measuring")
+        self.slip = NewPartSlip(theme, self.board)
+        self.swatches = Swatches(studio, theme)
+        self.card = SideCard(studio, theme, self.sighting)
+        self._folder = Path.home()
+        self._told = QLabel()
+        self._told.setWordWrap(True)
+        self._compose()
+        self._join_up()
+        self.take_step(SHAPE)
+
+    # Composition
+
+    def _compose(self) -> None:
+        self._views = QHBoxLayout()
+        self.view_buttons: dict[Sight, QToolButton] = {}
+        for view in get_args(Sight):
+            button = QToolButton()
+            button.setCheckable(True)
+            button.setAccessibleName(VIEW_WORDS[view])
+            button.setToolTip(VIEW_WORDS[view])
+            button.clicked.connect(lambda _=False, view=view: self.board.look(view))
+            self._views.addWidget(button)
+            self.view_buttons[view] = button
+        self._views.addStretch(1)
+        self._views.addWidget(self.steps)
+        self._views.addStretch(1)
+        self._chip_page = QWidget()
+        self._chips = FlowLayout(self._chip_page)
+        self.chips: dict[str, QPushButton] = {}
+        left = self._left = QVBoxLayout()
+        left.addLayout(self._views)
+        left.addWidget(self._told)
+        left.addWidget(self._chip_page)
+        left.addWidget(self.board, 1)
+        left.addWidget(self.swatches)
+        self._row = QHBoxLayout(self)
+        self._row.addLayout(left, 1)
+        self._row.addWidget(self.card)
+        self.theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _join_up(self) -> None:
+        self.steps.chosen.connect(self.take_step)
+        self.board.view_changed.connect(self._sync)
+        self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
+        self.board.picture_dropped.connect(
+            lambda path: self.lay_picture(self.board.view, Path(path))
+        )
+        self.swatches.laid.connect(
+            lambda wool, role: self.lay_wool(wool, role, self.studio.selected)
+        )
+        self.swatches.chosen.connect(self._wool_chosen)
+        self.slip.taken.connect(self.take_new_part)
+        self.slip.left.connect(self._leave_proposal)
+        self.card.doubts.asked.connect(self.go_to_doubt)
+        self.card.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
+        self.card.head.outfit_asked.connect(lambda: ask_outfit(self, self.studio))
+        self.sighting.trouble.connect(self.studio.refused)
+        self.sighting.changed.connect(lambda _: self._chip_state())
+        self.studio.survey_changed.connect(self._chip_state)
+        self.studio.figure_changed.connect(self._new_figure)
+        self.card.in_hand.connect(self.show_measure)
+
+    def _restyle(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self._row.setContentsMargins(px(16), 0, px(24), px(4))
+        self._row.setSpacing(px(12))
+        self._left.setSpacing(px(4))
+        self._told.setFont(self.theme.text(14))
+        self._told.setStyleSheet(f"color: {d.quiet.name()};")
+        self._chips.set_gap(px(6))
+        for view, button in self.view_buttons.items():
+            button.setIcon(icon(f"view-{view}", d.ink))
+            button.setIconSize(QSize(px(24), px(24)))
+        self._fit()
+
+    def _fit(self) -> None:
+        px = self.theme.px
+        self.card.setFixedWidth(min(px(404), max(px(276), round(self.width() * 0.36))))
+        # Where there is little room the board gets it; the words are then on the steps.
+        self._told.setVisible(self.height() > px(_ROOMY))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+        if self.slip.isVisible():
+            self.slip.settle()
+
+    # Steps
+
+    def take_step(self, step: int) -> None:
+        """Go to a step of measuring: the board works with another hand."""
+        self.steps.set_current(step)
+        self.slip.hide()
+        self.line.proposed = None
+        self.board.use(self.hands[step])
+        self._told.setText(self.hands[step].told)
+        self.steps.setToolTip(self.hands[step].told)
+        self._fill_chips(step)
+        self._sync()
+
+    @property
+    def step(self) -> int:
+        """The step in hand."""
+        return self.steps.at
+
+    def _fill_chips(self, step: int) -> None:
+        self._chips.clear()
+        self.chips = {}
+        rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
+            PICTURE: [
+                ("Lay a picture…", self.ask_picture, False), ("Take it away", self.drop_picture, False),
+                ("Its height…", self._type_height, False), ("Between the pins…", self._type_ruler, False),
+                ("It looks the other way", self._flip, True),
+            ],
+            OUTLINE: [
+                ("Add to it", lambda: self._set_adds(True), True),
+                ("Take from it", lambda: self._set_adds(False), True),
+            ],
+            PARTS: [
+                ("Measure the part in hand", lambda: self._for_new(False), True),
+                ("A new part", lambda: self._for_new(True), True),
+                ("Without the outline", self._toggle_by_hand, True),
+            ],
+            FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
+        }  # fmt: skip
+        for words, do, switch in rows.get(step, []):
+            chip = QPushButton(words)
+            chip.setCheckable(switch)
+            chip.clicked.connect(lambda _=False, do=do: do())
+            self._chips.addWidget(chip)
+            self.chips[words] = chip
+        self._chip_page.setVisible(bool(self.chips))
+        self._chip_state()
+
+    def _chip_state(self) -> None:
+        framing = self.studio.survey.framing(self.board.view)
+        on = {
+            "It looks the other way": bool(framing and framing.flipped),
+            "Add to it": self.cut.adds, "Take from it": not self.cut.adds,
+            "Measure the part in hand": not self.line.for_new, "A new part": self.line.for_new,
+            "Without the outline": self.line.by_hand, **{t: t == self.face.thing for t in THINGS},
+        }  # fmt: skip
+        for words, chip in self.chips.items():
+            if chip.isCheckable():
+                chip.setChecked(on.get(words, False))
+            needs_picture = self.step == OUTLINE or words not in ("Lay a picture…",)
+            if self.step in (PICTURE, OUTLINE):
+                chip.setEnabled(framing is not None or not needs_picture)
+
+    def _sync(self) -> None:
+        for view, button in self.view_buttons.items():
+            button.setChecked(view == self.board.view)
+        self._chip_state()
+
+    def _new_figure(self) -> None:
+        self.slip.hide()
+        self.take_step(PARTS if self.studio.survey.framings else SHAPE)
+        self.card.show_pane(PART)
+
+    # Pictures
+
+    def ask_picture(self) -> None:
+        """Ask for a picture of this view."""
+        path, _ = QFileDialog.getOpenFileName(
+            self, VIEW_WORDS[self.board.view], str(self._folder), FILTER
+        )
+        if path:
+            self._folder = Path(path).parent
+            self.lay_picture(self.board.view, Path(path))
+
+    def lay_picture(self, view: Sight, path: Path) -> None:
+        """Lay a picture down for a view."""
+        self.sighting.lay(view, path)
+
+    def drop_picture(self) -> None:
+        """Take this view's picture away."""
+        self.studio.edit("Take a picture away", survey=self.studio.survey.unframed(self.board.view))
+
+    def _type_height(self) -> None:
+        self.frame_hand.grip = "crown"
+        self.frame_hand.type_length()
+
+    def _type_ruler(self) -> None:
+        self.frame_hand.grip = "ruler-b"
+        self.frame_hand.type_length()
+
+    def _flip(self) -> None:
+        self.frame_hand.key(Qt.Key.Key_F, "f", Qt.KeyboardModifier.NoModifier)
+        self._chip_state()
+
+    def _set_adds(self, adds: bool) -> None:
+        self.cut.adds = adds
+        self._chip_state()
+
+    # Parts
+
+    def _for_new(self, new: bool) -> None:
+        self.line.for_new = new
+        self.line.give_up()
+        self._chip_state()
+        self.board.update()
+
+    def _toggle_by_hand(self) -> None:
+        self.line.by_hand = not self.line.by_hand
+        self._chip_state()
+
+    def take_trace(self, trace: Trace) -> None:
+        """A line was drawn: a new part is asked about, a known one is measured anew."""
+        figure, survey = self.studio.figure, self.studio.survey
+        if figure is None:
+            return
+        try:
+            if trace.part not in figure.by_id:
+                self._ask_about(trace)
+                return
+            name = figure.by_id[trace.part].name.lower()
+            self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
+        except ValueError as error:
+            self.studio.refused.emit(str(error))
+
+    def _ask_about(self, trace: Trace) -> None:
+        figure, survey = self.studio.figure, self.studio.survey
+        assert figure is not None
+        kind = proposed_kind(trace)
+        parent = proposed_parent(figure, survey, trace, kind)
+        self.line.proposed = trace
+        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
+
+    def take_new_part(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
+        """What was drawn is a part of its own."""
+        self.line.proposed = None
+        figure, survey = self.studio.figure, self.studio.survey
+        if figure is None:
+            return
+        try:
+            if self._is_untouched():
+                new, noted, part = with_root_traced(figure, survey, trace, name, kind)
+            else:
+                new, noted, part = with_new_part(
+                    figure, survey, trace, name, kind, parent, pair, self.studio.bench
+                )
+        except ValueError as error:
+            self.studio.refused.emit(str(error))
+            return
+        if self.studio.edit(f"Draw {name.lower()}", new, noted):
+            self.studio.select(part)
+            self.line.for_new = False
+            self._chip_state()
+        self.board.setFocus()
+
+    def _leave_proposal(self) -> None:
+        self.line.proposed = None
+        self.board.setFocus()
+        self.board.update()
+
+    def _is_untouched(self) -> bool:
+        """Whether the figure is still the round placeholder that pictures start with."""
+        figure, survey = self.studio.figure, self.studio.survey
+        return bool(
+            figure and len(figure.parts) == 1 and not survey.traces and figure.id == "new-figure"
+        )
+
+    # Face, wool, measures, doubts
+
+    def _choose_thing(self, thing: str) -> None:
+        self.face.choose(thing)
+        self._chip_state()
+
+    def _wool_chosen(self, wool: str) -> None:
+        self.face.wool = wool
+
+    def lay_wool(self, wool: str, role: str, part: str | None) -> None:
+        """Lay a wool on a part as its coat or core, or bare it."""
+        figure = self.studio.figure
+        if figure is None or part is None:
+            return
+        body = figure.by_id[part]
+        if role == "core":
+            new = body.replaced(core=wool)
+        elif role == "bare":
+            new = body.replaced(coat=None)
+        else:
+            cover = body.coat.cover if body.coat else "over"
+            new = body.replaced(coat=Coat(wool=wool, cover=cover))
+        words = {"core": "Change a core", "bare": "Take a coat off"}.get(role, "Lay a coat")
+        self.studio.edit_by(words, lambda f: with_part(f, new))
+
+    def show_measure(self, part: str, measure: str) -> None:
+        """Show the measure in hand on the figure, from a side it can be seen from."""
+        self.studio.select(part)
+        self.shape.grip = measure
+        if self.step == SHAPE and measure not in self.shape.grips():
+            for view in ("front", "side", "top"):
+                self.board.look(view)
+                if measure in self.shape.grips():
+                    break
+            self.shape.grip = measure
+        self.board.update()
+
+    def go_to_doubt(self, doubt: Doubt) -> None:
+        """Bring the place of a doubt to hand."""
+        if doubt.view is not None:
+            self.board.look(doubt.view)
+        if doubt.code.startswith("landmark:"):
+            self.take_step(FACE)
+        elif doubt.part is not None:
+            self.take_step(PARTS if doubt.view is not None else SHAPE)
+            self.studio.select(doubt.part)
+        self.board.setFocus()
+
+    def close_down(self) -> None:
+        """Let go of devices and what is worked on in the background."""
+        self.card.caliper.close_link()
+        self.sighting.close()

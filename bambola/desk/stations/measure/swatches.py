@@ -1,0 +1,157 @@
+"""The wools as swatches under the board: lay one on a part."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QDrag, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from bambola.desk.kit.painters.wool import paint_bundle
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.board import WOOL_MIME
+
+
+class Swatches(QWidget):
+    """Drag a swatch onto a part, or choose one and press Enter: it becomes the part's coat.
+
+    With Shift it becomes the core. Delete takes the coat off.
+    """
+
+    laid = pyqtSignal(str, str)
+    chosen = pyqtSignal(str)
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.at = 0
+        self._press: QPointF | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Wools")
+        studio.selection_changed.connect(self.update)
+        studio.survey_changed.connect(self.update)
+        theme.changed.connect(self.updateGeometry)
+        self._describe()
+
+    @property
+    def wools(self) -> list[tuple[str, str, str]]:
+        """Id, name and colour of every wool on the bench."""
+        return [(w.id, w.name, w.colour) for w in self.studio.bench.wools]
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(46) * len(self.wools), self.theme.px(58))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(200), self.theme.px(58))
+
+    def _box(self, i: int) -> QRectF:
+        each = min(self.theme.px(50), self.width() / max(1, len(self.wools)))
+        return QRectF(i * each + 2, 2, each - 4, self.theme.px(36))
+
+    def _index(self, at: QPointF) -> int | None:
+        return next((i for i in range(len(self.wools)) if self._box(i).contains(at)), None)
+
+    def _describe(self) -> None:
+        self.setAccessibleDescription(self.wools[self.at][1] if self.wools else "")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, px = self.theme.dyes, self.theme.px
+        worn = self._worn()
+        for i, (wool, _name, colour) in enumerate(self.wools):
+            box = self._box(i)
+            paint_bundle(
+                painter, box.adjusted(px(3), px(3), -px(3), -px(3)), colour, False, self.theme
+            )
+            if wool in worn:
+                painter.setPen(QPen(d.madder, px(2)))
+                painter.drawLine(
+                    QPointF(box.left() + px(6), box.bottom() + px(1)),
+                    QPointF(box.right() - px(6), box.bottom() + px(1)),
+                )
+            if i == self.at:
+                painter.setPen(QPen(d.ink if self.hasFocus() else d.edge, px(1.6)))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(box, px(8), px(8))
+        painter.setFont(self.theme.text(13))
+        painter.setPen(d.quiet)
+        if self.wools and self.height() >= px(54):
+            told = f"{self.wools[self.at][1]}: drag it onto a part, or Enter for the part in hand"
+            line = QRectF(0, px(39), self.width(), px(19))
+            painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
+
+    def _worn(self) -> set[str]:
+        figure, selected = self.studio.figure, self.studio.selected
+        part = figure.by_id.get(selected or "") if figure else None
+        return {part.core, *((part.coat.wool,) if part.coat else ())} if part else set()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        i = self._index(event.position())
+        if i is not None:
+            self._choose(i)
+            self._press = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        i = self._index(event.position())
+        if self._press is None:
+            self.setToolTip(self.wools[i][1] if i is not None else "")
+            return
+        if (event.position() - self._press).manhattanLength() > 10:
+            self._press = None
+            self._drag()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._press = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self._lay()
+
+    def _drag(self) -> None:
+        wool, _, colour = self.wools[self.at]
+        mime = QMimeData()
+        mime.setData(WOOL_MIME, wool.encode())
+        side = self.theme.px(40)
+        lump = QPixmap(side, side)
+        lump.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(lump)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint_bundle(painter, QRectF(2, 2, side - 4, side - 4), colour, False)
+        painter.end()
+        drag = QDrag(self)
+        drag.setMimeData(mime)
+        drag.setPixmap(lump)
+        drag.exec(Qt.DropAction.CopyAction)
+
+    def _choose(self, i: int) -> None:
+        self.at = i % max(1, len(self.wools))
+        self._describe()
+        self.chosen.emit(self.wools[self.at][0])
+        QToolTip.hideText()
+        self.update()
+
+    def _lay(self, role: str = "coat") -> None:
+        if self.wools:
+            self.laid.emit(self.wools[self.at][0], role)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self._choose(self.at + (1 if key == Qt.Key.Key_Right else -1))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            shifted = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self._lay("core" if shifted else "coat")
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self._lay("bare")
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

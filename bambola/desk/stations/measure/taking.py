@@ -1,0 +1,47 @@
+"""Taking a measure: what was written, tapped in or read off a caliper goes into the figure."""
+
+from __future__ import annotations
+
+from bambola.core.figure import Figure, Survey, Taken
+from bambola.core.figure.survey import How
+from bambola.core.sight.build import with_traces
+from bambola.core.solids.edit import stretched
+from bambola.core.tape import by_tape
+from bambola.desk.session.studio import Studio
+
+HOW_WORDS: dict[How, str] = {
+    "straight": "straight", "girth": "girth", "over the surface": "over it", "caliper": "caliper",
+    "picture": "picture", "plan": "not yet",
+}  # fmt: skip
+
+
+def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -> bool:
+    """Put a reading of ``mm`` taken ``how`` into a measure of a part; refused in words."""
+    body = studio.figure.by_id.get(part) if studio.figure else None
+    # A row may be written in while the part it stood for is already gone, or of another shape.
+    if studio.figure is None or body is None or measure not in body.shape.measure_names:
+        return False
+    figure = studio.figure
+    if not 0 < mm <= 1_000_000:
+        studio.refused.emit(f"{body.name}: {measure} must lie above 0 and up to 1000 m.")
+        return False
+    try:
+        measures = by_tape(body.shape, measure, mm, how)
+        new = stretched(figure, part, measures)
+    except ValueError as error:
+        said = str(error)
+        studio.refused.emit(said if said.startswith(body.name) else f"{body.name}: {said}.")
+        return False
+    now = new.by_id[part].shape.measures()
+    taken = (Taken(part=part, measure=name, mm=now[name], how=how) for name in measures)
+    return edit_rebuilt(studio, f"Measure {body.name.lower()}", new, studio.survey.took(*taken))
+
+
+def edit_rebuilt(studio: Studio, words: str, figure: Figure, survey: Survey) -> bool:
+    """Change figure and survey, with every traced part where its traces have it; refused in words."""
+    try:
+        made = with_traces(figure, survey) if survey.traces else (figure, survey)
+    except ValueError as error:
+        studio.refused.emit(str(error))
+        return False
+    return studio.edit(words, *made)

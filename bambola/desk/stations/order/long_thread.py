@@ -1,0 +1,366 @@
+"""The order as a long thread of beads, a row for each sitting. A bead can be pulled to where it may go."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QScrollArea, QWidget
+
+from bambola.core.order import Refusal, Step, places_for, refusal
+from bambola.core.order.sittings import Calendar, SittingError, calendar
+from bambola.core.plan import Plan
+from bambola.desk.kit.painters.beads import paint_bead
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import ThreadStrip, bead_colour
+from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.studio import Studio
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of beads: the first of its steps and how many; what is written before it."""
+
+    first: int
+    count: int
+    title: str
+    told: str
+    goes_on: str = ""
+
+
+Span = tuple[int, int, str, str, str]
+"""First step and end, and what a :class:`Row` tells."""
+
+
+class LongThread(QScrollArea):
+    """The thread, scrolled."""
+
+    def __init__(self, studio: Studio, theme: Theme, strip: ThreadStrip) -> None:
+        super().__init__()
+        self.beads = Beads(studio, theme, strip)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setWidget(self.beads)
+        self.setFocusProxy(self.beads)
+        strip.step_changed.connect(self._follow)
+
+    def _follow(self) -> None:
+        if self.isVisible() and self.beads.studio.plan is not None:
+            at = self.beads.spot(self.beads.strip.at)
+            self.ensureVisible(round(at.x()), round(at.y()), 60, 90)
+
+
+class Beads(QWidget):
+    """Beads in rows. Shift and an arrow, or a pull, moves the one in hand; a refusal says why."""
+
+    refused = pyqtSignal(object, int)
+    moved = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme, strip: ThreadStrip) -> None:
+        super().__init__()
+        self.studio, self.theme, self.strip = studio, theme, strip
+        self.first_day = date.today()
+        self.calendar: Calendar | None = None
+        self.trouble = ""
+        self.may: frozenset[int] = frozenset()
+        self._pull: QPointF | None = None
+        self._slot: int | None = None
+        self._keys: tuple[str, ...] = ()
+        self._rows: tuple[Row, ...] = ()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(False)
+        self.setAccessibleName("The order, sitting by sitting")
+        self._soon = at_most_every(self, 60, self.relay)
+        studio.plan_changed.connect(lambda: nudge(self._soon) if self.isVisible() else None)
+        strip.step_changed.connect(self._walked)
+        theme.changed.connect(self.relay)
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps on the thread."""
+        return self.studio.plan.steps if self.studio.plan else ()
+
+    def showEvent(self, event: object) -> None:
+        self.relay()
+
+    def resizeEvent(self, event: object) -> None:
+        self.relay()
+
+    def relay(self) -> None:
+        """Lay the sittings and their rows anew, if they are seen."""
+        plan = self.studio.plan
+        if plan is None or not self.isVisible():
+            return
+        try:
+            self.calendar, self.trouble = (
+                calendar(plan.steps, self.studio.bench.free, self.first_day),
+                "",
+            )
+        except SittingError as error:
+            self.calendar, self.trouble = None, str(error)
+        self._rows = tuple(self._lay(plan))
+        self.setMinimumHeight(len(self._rows) * self._row_high() + self.theme.px(20))
+        self._walked()
+
+    def _lay(self, plan: Plan) -> list[Row]:
+        """Rows of beads: those of one sitting, on as many lines as they need."""
+        fit = max(3, int((self.width() - self._left() - self.theme.px(24)) // self._gap()))
+        rows: list[Row] = []
+        for start, end, title, told, goes_on in self._spans(plan):
+            if start == end:
+                rows.append(Row(start, 0, title, told, goes_on))
+            for first in range(start, end, fit):
+                head = first == start
+                rows.append(
+                    Row(first, min(fit, end - first), title if head else "", told if head else "")
+                )
+        return rows
+
+    def _spans(self, plan: Plan) -> list[Span]:
+        """Steps first to end of each sitting: a step is in the one in which it is finished. Where none is,
+        there is a span without steps that tells what goes on."""
+        if self.calendar is None:
+            return [(0, len(plan.steps), "no sittings", "", "")]
+        done_in: dict[int, int] = {}
+        for i, sitting in enumerate(self.calendar.sittings):
+            for piece in sitting.pieces:
+                done_in[piece.n] = i
+        spans: list[Span] = []
+        start, last = 0, -1
+        for at, step in enumerate((*plan.steps, None)):
+            in_it = max(last, done_in.get(step.n, last)) if step else len(self.calendar.sittings)
+            if in_it != last:
+                if at > start:
+                    spans.append(self._span(start, at, last, plan))
+                spans += [self._span(at, at, i, plan) for i in range(last + 1, in_it)]
+                start, last = at, in_it
+        return spans
+
+    def _span(self, start: int, end: int, i: int, plan: Plan) -> Span:
+        assert self.calendar is not None
+        sitting = self.calendar.sittings[i]
+        minutes = sum(p.minutes for p in sitting.pieces)
+        longest = max(sitting.pieces, key=lambda p: p.minutes)
+        return (
+            start, end, f"{sitting.start:%a %-d %b}", f"{sitting.start:%H:%M}, {minutes:.0f} min",
+            f"going on with {longest.n}. {plan.steps[longest.n - 1].text}",
+        )  # fmt: skip
+
+    # Where beads are
+
+    def _gap(self) -> float:
+        return self.theme.px(40)
+
+    def _left(self) -> float:
+        return self.theme.px(118)
+
+    def _row_high(self) -> int:
+        return self.theme.px(58)
+
+    def spot(self, i: int) -> QPointF:
+        """Where bead ``i`` hangs."""
+        for r, row in enumerate(self._rows):
+            if row.first <= i < row.first + row.count:
+                x = self._left() + (i - row.first + 0.5) * self._gap()
+                y = self.theme.px(38) + r * self._row_high() + math.sin(i * 0.7) * self.theme.px(4)
+                return QPointF(x, y)
+        return QPointF(self._left(), self.theme.px(38))
+
+    def _nearest(self, at: QPointF) -> int:
+        return min(
+            range(len(self.steps)),
+            key=lambda i: (self.spot(i) - at).manhattanLength(),
+            default=0,
+        )
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if not self.steps or not self._rows:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_rows(painter)
+        self._paint_thread(painter)
+        radius = self.theme.px(12)
+        for i, step in enumerate(self.steps):
+            if i != self.strip.at:
+                self._paint_bead(painter, i, step, self.spot(i), radius)
+        self._paint_in_hand(painter, radius)
+
+    def _paint_bead(
+        self, painter: QPainter, i: int, step: Step, at: QPointF, radius: float
+    ) -> None:
+        colour = bead_colour(step, self.studio, self.theme)
+        d, px = self.theme.dyes, self.theme.px
+        if self._pull is not None:
+            # While a bead is pulled the others say whether it may take their place.
+            painter.setOpacity(1.0 if i in self.may else 0.28)
+        paint_bead(painter, at, radius, step, colour, self.theme)
+        painter.setOpacity(1.0)
+        if self._pull is not None and i in self.may:
+            painter.setPen(QPen(d.lichen, px(2)))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(at, radius + px(4), radius + px(4))
+
+    def _paint_rows(self, painter: QPainter) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        for r, row in enumerate(self._rows):
+            if not row.title:
+                continue
+            top = px(16) + r * self._row_high()
+            painter.setFont(self.theme.text(15, bold=True))
+            painter.setPen(d.ink)
+            painter.drawText(
+                QRectF(px(4), top, self._left(), px(22)), Qt.AlignmentFlag.AlignLeft, row.title
+            )
+            painter.setFont(self.theme.text(13))
+            painter.setPen(d.quiet)
+            left = Qt.AlignmentFlag.AlignLeft
+            painter.drawText(QRectF(px(4), top + px(20), self._left(), px(20)), left, row.told)
+            if not row.count:
+                beside = QRectF(
+                    self._left() + px(34), top, self.width() - self._left() - px(40), px(42)
+                )
+                words = painter.fontMetrics().elidedText(
+                    row.goes_on, Qt.TextElideMode.ElideRight, int(beside.width())
+                )
+                painter.drawText(beside, left | Qt.AlignmentFlag.AlignVCenter, words)
+
+    def _paint_thread(self, painter: QPainter) -> None:
+        px = self.theme.px
+        path = QPainterPath(self.spot(0) - QPointF(px(16), 0))
+        for i in range(len(self.steps)):
+            at, last = self.spot(i), path.currentPosition()
+            if at.x() < last.x():  # round the end to the next row
+                path.cubicTo(QPointF(last.x() + px(46), last.y() + px(4)),
+                             QPointF(at.x() - px(46), at.y() - px(4)), at)  # fmt: skip
+            else:
+                path.lineTo(at)
+        painter.setPen(QPen(self.theme.dyes.madder, px(2)))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
+
+    def _paint_in_hand(self, painter: QPainter, radius: float) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        i = min(self.strip.at, len(self.steps) - 1)
+        step = self.steps[i]
+        at = self._pull if self._pull is not None else self.spot(i)
+        ring = d.madder if self.hasFocus() else d.weld
+        if self._slot is not None and self._slot not in self.may:
+            ring = d.quiet
+        painter.setPen(QPen(ring, px(2.4)))
+        painter.setBrush(d.ground)
+        painter.drawEllipse(at, radius + px(6), radius + px(6))
+        paint_bead(
+            painter, at, radius, step, bead_colour(step, self.studio, self.theme), self.theme
+        )
+
+    # Walking and pulling
+
+    def _walked(self) -> None:
+        plan = self.studio.plan
+        if plan is None or not self.steps:
+            return
+        at = min(self.strip.at, len(self.steps) - 1)
+        self.may = frozenset(places_for(plan.order, self.steps[at].key)) - {at}
+        self.setAccessibleDescription(f"{at + 1} of {len(self.steps)}: {self.steps[at].text}")
+        self.update()
+
+    def put(self, to: int) -> bool:
+        """Put the bead in hand at place ``to``; says why not if it may not go there."""
+        plan, at = self.studio.plan, self.strip.at
+        if plan is None or to == at or not 0 <= to < len(self.steps):
+            return False
+        key = self.steps[at].key
+        no = refusal(plan.order, key, to)
+        if no is not None:
+            self.refused.emit(no, to)
+            return False
+        rest = [s.key for s in self.steps if s.key != key]
+        return self._go([(key, rest[to - 1] if to else None)], key)
+
+    def put_along(self, no: Refusal, to: int) -> bool:
+        """Put the bead in hand at ``to`` together with the steps that must go with it."""
+        key = self.steps[self.strip.at].key
+        keys = [s.key for s in self.steps]
+        later = to > self.strip.at
+        group = [k for k in keys if k in (*no.along, key)]
+        rest = [k for k in keys if k not in group]
+        place = to - len(group) + 1 if later else to
+        before = rest[place - 1] if place > 0 else None
+        moves: list[tuple[str, str | None]] = []
+        for one in group:
+            moves.append((one, before))
+            before = one
+        # Those that go later must leave from the back, so that none passes another.
+        return self._go(_in_order(moves, later), key)
+
+    def _go(self, moves: Sequence[tuple[str, str | None]], key: str) -> bool:
+        if not self.studio.move_steps(moves):
+            return False
+        now = [s.key for s in self.steps]
+        self.relay()
+        self.strip.walk_to(now.index(key))
+        self.moved.emit()
+        return True
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self.steps:
+            self.strip.walk_to(self._nearest(event.position()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        away = (event.position() - self.spot(self.strip.at)).manhattanLength()
+        if self._pull is None and away < self.theme.px(14):
+            return
+        self._pull = event.position()
+        self._slot = self._nearest(event.position())
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        slot, self._pull, self._slot = self._slot, None, None
+        if slot is not None:
+            self.put(slot)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        by = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        row = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        ends = {Qt.Key.Key_Home: 0, Qt.Key.Key_End: len(self.steps) - 1}
+        if by and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.put(self.strip.at + by)
+        elif by:
+            self.strip.walk_to(self.strip.at + by)
+        elif row:
+            below = self.spot(self.strip.at) + QPointF(0, row * self._row_high())
+            self.strip.walk_to(self._nearest(below))
+        elif Qt.Key(event.key()) in ends:
+            self.strip.walk_to(ends[Qt.Key(event.key())])
+        elif event.key() == Qt.Key.Key_Backspace:
+            self.studio.unmove(self.steps[self.strip.at].key)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(420), self.theme.px(300))
+
+
+def _in_order(moves: list[tuple[str, str | None]], later: bool) -> list[tuple[str, str | None]]:
+    """Moves so that each may be made after the ones before it: later ones from the back."""
+    if not later or not moves:
+        return moves
+    anchor = moves[0][1]
+    return [(key, anchor) for key, _ in reversed(moves)]

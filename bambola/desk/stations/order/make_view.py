@@ -1,0 +1,315 @@
+"""Make: one step at a time in large type, for beside the felting pad."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from datetime import date
+
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from bambola.core.figure import Making, Record
+from bambola.core.order import Step
+from bambola.core.plan.weighing import dress_told, laid_words
+from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.part_card import BundleView
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.as_it_stands import AsItStands
+
+LEAST_MIN = 0.5
+"""Less than this on the clock is no work: nothing is recorded."""
+
+
+class NoteLine(QLineEdit):
+    """A note: Enter and Escape end it, and go no further."""
+
+    ended = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        super().keyPressEvent(event)
+        if event is not None:
+            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.ended.emit()
+            event.accept()
+
+
+class MakeView(QWidget):
+    """The step in hand, its picture, portion, needle, check and caution, and a clock. Space goes on."""
+
+    left = pyqtSignal()
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
+        self.at = 0
+        self.making = Making()
+        self._since: float | None = None
+        self._was_tight = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Make, step by step")
+        self.figure = AsItStands(studio, theme, darkroom, "make")
+        self._count, self._text, self._facts = QLabel(), QLabel(), QLabel()
+        self._portion, self._check, self._care = QLabel(), QLabel(), QLabel()
+        self._clock = QLabel()
+        for label in (self._text, self._facts, self._portion, self._check, self._care):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.note = NoteLine()
+        self.note.ended.connect(self.setFocus)
+        self.note.setPlaceholderText("a note to this step (N)")
+        self.note.setAccessibleName("Note")
+        self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.note.editingFinished.connect(self._keep_note)
+        self.done, self.back = QPushButton("Done, and on (Space)"), QPushButton("Back")
+        self.leave, self.pause = QPushButton("Leave"), QPushButton("Pause (P)")
+        self.pause.setCheckable(True)
+        self.done.clicked.connect(lambda _=False: self.step(1))
+        self.back.clicked.connect(lambda _=False: self.step(-1))
+        self.pause.toggled.connect(self._paused)
+        self.leave.clicked.connect(lambda _=False: self.left.emit())
+        for button in (self.done, self.back, self.leave, self.pause):
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._compose()
+        self._tick = QTimer(self)
+        self._tick.setInterval(1000)
+        self._tick.timeout.connect(self._tell_clock)
+        studio.plan_changed.connect(self._plan_changed)
+        studio.units_changed.connect(self.refresh)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _compose(self) -> None:
+        words = QVBoxLayout()
+        head = QHBoxLayout()
+        head.addWidget(self._count, 1)
+        head.addWidget(self._clock)
+        words.addLayout(head)
+        for label in (self._text, self._portion, self._facts, self._check, self._care):
+            words.addWidget(label)
+        self.bundle = BundleView(self.studio, self.theme)
+        words.addWidget(self.bundle, 3)
+        words.addStretch(1)
+        words.addWidget(self.note)
+        words.addWidget(self.done)
+        under = QHBoxLayout()
+        for button in (self.back, self.pause, self.leave):
+            under.addWidget(button)
+        under.addStretch(1)
+        words.addLayout(under)
+        self._words = words
+        row = self._row = QHBoxLayout(self)
+        row.addWidget(self.figure, 5)
+        row.addLayout(words, 6)
+
+    def _restyle(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self._row.setContentsMargins(px(20), px(4), px(28), px(6))
+        self._row.setSpacing(px(28))
+        self._words.setSpacing(px(9))
+        self._count.setFont(self.theme.text(17, bold=True))
+        self._clock.setFont(self.theme.title(24))
+        tight = self._was_tight = self._is_tight
+        self._text.setFont(self.theme.title(22 if tight else 38))
+        self._portion.setFont(self.theme.text(20 if tight else 26, bold=True))
+        self._portion.setStyleSheet(f"color: {d.madder.name()};")
+        self._facts.setFont(self.theme.text(16 if tight else 21))
+        self._check.setFont(self.theme.text(16 if tight else 21, bold=True))
+        self._care.setFont(self.theme.text(14 if tight else 17))
+        self._care.setStyleSheet(f"color: {d.madder.name()};")
+        self.note.setFont(self.theme.text(16))
+        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
+        self.done.setFont(self.theme.text(18 if tight else 22, bold=True))
+        self.done.setMinimumHeight(px(40 if tight else 62))
+        self.refresh()
+
+    @property
+    def _is_tight(self) -> bool:
+        """Whether there is too little room for everything at its full size."""
+        return self.height() < self.theme.px(500)
+
+    def resizeEvent(self, event: object) -> None:
+        if self._is_tight != self._was_tight:
+            self._restyle()
+
+    # What is in hand
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """The steps of the plan."""
+        return self.studio.plan.steps if self.studio.plan else ()
+
+    @property
+    def now(self) -> Step | None:
+        """The step in hand."""
+        return self.steps[self.at] if self.at < len(self.steps) else None
+
+    def showEvent(self, event: object) -> None:
+        self.resume()
+
+    def hideEvent(self, event: object) -> None:
+        self._stop_clock()
+        self._keep()
+
+    def resume(self) -> None:
+        """Go on where the maker stopped."""
+        self.making = self.desk.making
+        keys = [s.key for s in self.steps]
+        self.at = keys.index(self.making.at) if self.making.at in keys else 0
+        self.pause.setChecked(False)
+        self._since = self.clock()
+        self._tick.start()
+        self.setFocus()
+        self.refresh()
+
+    def _plan_changed(self) -> None:
+        if self.isVisible():
+            now = self.making.at
+            keys = [s.key for s in self.steps]
+            self.at = keys.index(now) if now in keys else min(self.at, max(0, len(keys) - 1))
+            self.refresh()
+
+    def step(self, by: int) -> None:
+        """Go on to the next step, or back; the clock of the one left is kept."""
+        self._stop_clock()
+        left = self.now
+        self.at = max(0, min(len(self.steps) - 1, self.at + by))
+        now = self.now
+        if now is not None:
+            self.making = self.making.replaced(at=now.key)
+        if by > 0 and left is not None:
+            self._record(left)
+        self._keep()
+        if not self.pause.isChecked():
+            self._since = self.clock()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the step in hand."""
+        step, plan = self.now, self.studio.plan
+        if step is None or plan is None or not self.isVisible():
+            return
+        self._count.setText(f"{step.n} of {len(self.steps)}")
+        self._text.setText(step.text)
+        units = self.studio.units
+        portion = laid_words(plan, step, self.studio.bench, units)
+        self._portion.setText(portion)
+        self._portion.setVisible(bool(portion))
+        lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"
+        facts = [f"needle {step.needle}" if step.needle else "", lasts]
+        dress = dress_told(plan, step, units)
+        self._facts.setText(" · ".join(f for f in facts if f) + (f"\n{dress}" if dress else ""))
+        self._check.setText("Check: " + ", ".join(step.checks))
+        self._check.setVisible(bool(step.checks))
+        self._care.setText(" ".join(step.cautions))
+        self._care.setVisible(bool(step.cautions))
+        core = step.key.startswith("core:") and bool(portion) and step.part is not None
+        core = core and not self._is_tight
+        self.bundle.setVisible(core)
+        if core and step.part is not None:
+            self.bundle.show_part(plan.part(step.part))
+        self.note.setText(self.making.notes.get(step.key, ""))
+        self.back.setEnabled(self.at > 0)
+        self.done.setText("Finished" if self.at == len(self.steps) - 1 else "Done, and on (Space)")
+        self.setAccessibleDescription(f"{step.n}: {step.text}")
+        self.figure.show_step(step.n)
+        self._tell_clock()
+
+    # The clock and what is kept
+
+    def _paused(self, paused: bool) -> None:
+        if paused:
+            self._stop_clock()
+        else:
+            self._since = self.clock()
+        self._tell_clock()
+
+    def _stop_clock(self) -> None:
+        step = self.now
+        if self._since is not None and step is not None:
+            spent = (self.clock() - self._since) / 60
+            minutes = {
+                **self.making.minutes,
+                step.key: self.making.minutes.get(step.key, 0.0) + spent,
+            }
+            self.making = self.making.replaced(minutes=minutes, at=step.key)
+        self._since = None
+
+    @property
+    def minutes(self) -> float:
+        """Minutes on the clock of the step in hand."""
+        step = self.now
+        if step is None:
+            return 0.0
+        running = (self.clock() - self._since) / 60 if self._since is not None else 0.0
+        return self.making.minutes.get(step.key, 0.0) + running
+
+    def _tell_clock(self) -> None:
+        seconds = round(self.minutes * 60)
+        paused = " paused" if self.pause.isChecked() else ""
+        self._clock.setText(f"{seconds // 60}:{seconds % 60:02d}{paused}")
+
+    def _keep_note(self) -> None:
+        step = self.now
+        if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
+            notes = {**self.making.notes, step.key: self.note.text()[:2000]}
+            self.making = self.making.replaced(notes=notes)
+            self._keep()
+
+    def _keep(self) -> None:
+        if self.studio.figure is not None and self.steps:
+            self.desk.keep_making(self.making)
+
+    def _record(self, step: Step) -> None:
+        """When the core of a part is done, its minutes go into a record: the pace is learned from it."""
+        part_id, plan = step.part, self.studio.plan
+        if part_id is None or plan is None or not step.key.startswith(f"core:{part_id}"):
+            return
+        mine = [s for s in self.steps if s.part == part_id and s.key.startswith("core:")]
+        minutes = sum(self.making.minutes.get(s.key, 0.0) for s in mine)
+        if step is not mine[-1] or part_id in self.making.recorded or minutes < LEAST_MIN:
+            return
+        part = plan.part(part_id)
+        core = next((p for p in part.portions if p.role == "core" and p.take_g > 0), None)
+        if core is None:
+            return
+        rows = [
+            w.grams for key, w in self.desk.weighed.items() if key.startswith(f"{part_id}/core/")
+        ]
+        grams = sum(rows) / len(rows) if rows else core.take_g
+        kept = self.desk.add_record(
+            Record(
+                day=date.today().isoformat(), figure=plan.figure, part=part.name, wool=core.wool,
+                firmness=plan.resized.figure.by_id[part_id].firmness, grams_in=grams,
+                minutes=minutes / part.count, note="by the clock",
+            )
+        )  # fmt: skip
+        if kept:
+            self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
+
+    # Hands
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if presses_button(event):
+            return
+        if key in (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.step(1)
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Backspace):
+            self.step(-1)
+        elif key == Qt.Key.Key_P:
+            self.pause.toggle()
+        elif key == Qt.Key.Key_N:
+            self.note.setFocus()
+        elif key == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

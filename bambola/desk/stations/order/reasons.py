@@ -1,0 +1,185 @@
+"""Why the step in hand is where it is, what to check, how to keep whole; and why it may not go elsewhere."""
+
+from __future__ import annotations
+
+from html import escape
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
+from bambola.core.order.sittings import Calendar
+from bambola.core.plan.weighing import dress_told, laid_words
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+
+
+class Reasons(QScrollArea):
+    """Why the step in hand is where it is, what to check, and how to keep whole."""
+
+    along_asked = pyqtSignal(object, int)
+    unmove_asked = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self._step: Step | None = None
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("About this step")
+        self._words = QLabel()
+        self._words.setWordWrap(True)
+        self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._words.setTextFormat(Qt.TextFormat.RichText)
+        self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        page = QWidget()
+        self._box = QVBoxLayout(page)
+        self.along = QPushButton()
+        self.along.clicked.connect(lambda _=False: self._go_along())
+        self.unmove = QPushButton("Put it back where it was")
+        self.unmove.clicked.connect(lambda _=False: self.unmove_asked.emit())
+        self._box.addWidget(self.along, 0, Qt.AlignmentFlag.AlignLeft)
+        self._box.addWidget(self.unmove, 0, Qt.AlignmentFlag.AlignLeft)
+        self._box.addWidget(self._words)
+        self._box.addStretch(1)
+        self.setWidget(page)
+        self._no: tuple[Refusal, int] | None = None
+        self.calendar: Calendar | None = None
+        self.trouble = ""
+        theme.changed.connect(self._tell)
+        studio.plan_changed.connect(self._plan_changed)
+
+    def _plan_changed(self) -> None:
+        """What was refused was refused in another order."""
+        self._no = None
+        self._tell()
+
+    def show_step(self, step: Step) -> None:
+        """Tell about ``step``."""
+        self._step, self._no = step, None
+        self._tell()
+
+    def show_refusal(self, no: Refusal, to: int) -> None:
+        """Say why the step may not go to place ``to``, and what would have to go with it."""
+        self._no = (no, to)
+        self._tell()
+
+    def _go_along(self) -> None:
+        if self._no is not None:
+            self.along_asked.emit(*self._no)
+
+    def showEvent(self, event: object) -> None:
+        self._tell()
+
+    def _step_now(self) -> Step | None:
+        """The step in hand as it is in the plan of now; none while it has no such step any more."""
+        plan, step = self.studio.plan, self._step
+        if plan is None or step is None:
+            return None
+        return next((known for known in plan.steps if known.key == step.key), None)
+
+    def _tell(self) -> None:
+        step = self._step_now()
+        if step is None or not self.isVisible():
+            return
+        d, px = self.theme.dyes, self.theme.px
+        self._words.setFont(self.theme.text(15))
+        quiet, madder = d.quiet.name(), d.madder.name()
+        head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
+        told = [f'<div style="{head}">{step.n}. {escape(step.text)}</div>']
+        facts = [
+            f"needle {step.needle}" if step.needle else "",
+            "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min",
+        ]
+        told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
+        told += self._refused()
+        told += self._takes(step, madder)
+        if step.checks:
+            told.append(f"<p><b>Check</b><br>{'<br>'.join(step.checks)}</p>")
+        if step.why:
+            after = ", ".join(map(str, step.after))
+            told.append(f"<p><b>Why here</b> <span style='color:{quiet}'>after {after}</span></p>")
+            told += [f"<p>{escape(why.text)}</p>" for why in step.why]
+        else:
+            told.append(f"<p style='color:{quiet}'>Nothing has to come before it.</p>")
+        told += self._holds(step, quiet)
+        told += [f"<p style='color:{madder}'>{care}</p>" for care in step.cautions]
+        told += self._finish(quiet)
+        told += self._changes(quiet)
+        self._words.setText("".join(told))
+        self._show_buttons(step)
+
+    def _show_buttons(self, step: Step) -> None:
+        no = self._no[0] if self._no else None
+        self.along.setVisible(no is not None and bool(no.along))
+        if no is not None and no.along:
+            n = len(no.along)
+            self.along.setText(f"Take {n} more along")
+        moves = {move.step for move in self.studio.brief.moves}
+        self.unmove.setVisible(step.key in moves)
+
+    def _refused(self) -> list[str]:
+        """The chain of rules that forbids a place, link by link."""
+        plan = self.studio.plan
+        if self._no is None or plan is None:
+            return []
+        no, to = self._no
+        words = {s.key: f"{s.n}. {s.text}" for s in plan.steps}
+        place = words[plan.steps[to].key]
+        slip, ink = self.theme.dyes.slip.name(), self.theme.dyes.ink.name()
+        told = [f"<b>It may not go to where “{escape(place)}” is.</b>"]
+        for edge in no.chain:
+            first, then = escape(words[edge.before]), escape(words[edge.after])
+            told.append(f"“{first}” comes before “{then}”: {escape(RULE_BY_ID[edge.rule].text)}")
+        if not no.along:
+            told.append("Nothing that could go with it would allow it.")
+        return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
+
+    def _holds(self, step: Step, quiet: str) -> list[str]:
+        """What waits for the step, and why; the last checks wait for everything."""
+        plan = self.studio.plan
+        if plan is None or step.n > len(plan.order.tasks):
+            return []
+        told = []
+        for n, why in waiting_for(plan.order, step.n):
+            if n < len(plan.steps) - 1:
+                waits = escape(f"{n}. {plan.steps[n - 1].text}")
+                rules = " ".join(reason.text for reason in why)
+                told.append(
+                    f"<p>“{waits}” <span style='color:{quiet}'>waits for it. {escape(rules)}</span></p>"
+                )
+        return ["<p><b>And before</b></p>", *told] if told else []
+
+    def _takes(self, step: Step, madder: str) -> list[str]:
+        """The wool the step lays, or the garment it puts on."""
+        plan, units = self.studio.plan, self.studio.units
+        if plan is None:
+            return []
+        wool = escape(laid_words(plan, step, self.studio.bench, units))
+        dress = escape(dress_told(plan, step, units))
+        return [
+            *([f"<p style='color:{madder}'><b>{wool}</b></p>"] if wool else []),
+            *([f"<p>{dress}</p>"] if dress else []),
+        ]
+
+    def _finish(self, quiet: str) -> list[str]:
+        """When it will be finished, as far as the pace is known."""
+        if self.calendar is None:
+            return [f"<p>{escape(self.trouble)}</p>"] if self.trouble else []
+        early, late = self.calendar.earliest, self.calendar.latest
+        when = f"{early:%a %-d %b}" + (f" to {late:%a %-d %b}" if late != early else "")
+        sittings = len(self.calendar.sittings)
+        return [
+            f"<p><b>Finished</b> {when} <span style='color:{quiet}'>in {sittings} sittings</span></p>"
+        ]
+
+    def _changes(self, quiet: str) -> list[str]:
+        """What is made otherwise than at the height the figure was made at."""
+        plan = self.studio.plan
+        if plan is None or not plan.changes:
+            return []
+        told = ["<hr><p><b>What the new size changes</b></p>"]
+        for change in plan.changes:
+            cause = f"<br><span style='color:{quiet}'>{escape(change.cause)}</span>"
+            told.append(f"<p>{escape(change.text)}{cause}</p>")
+        return told

@@ -1,0 +1,141 @@
+"""Order: the thread of beads through the sittings, the figure as it stands, and the make view."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from bambola.core.order import Refusal
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import ThreadStrip
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.long_thread import LongThread
+from bambola.desk.stations.order.make_view import MakeView
+from bambola.desk.stations.order.minding import Minding
+from bambola.desk.stations.order.reasons import Reasons
+from bambola.desk.stations.order.switches import Switches
+from bambola.desk.stations.order.week import WeekDialog
+
+
+class OrderStation(QWidget):
+    """Two pages: the order to look at and change, and the same steps to make by."""
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip, desk: BenchDesk
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.strip, self.desk = studio, theme, thread, desk
+        self.switches = Switches(studio, theme)
+        self.figure = AsItStands(studio, theme, darkroom, "order")
+        self.long = LongThread(studio, theme, thread)
+        self.reasons = Reasons(studio, theme)
+        self.make = MakeView(studio, theme, darkroom, desk)
+        self.start_making = QPushButton("Make it")
+        self.start_making.setToolTip("One step at a time, in large type (M)")
+        self.start_making.clicked.connect(lambda _=False: self.show_make(True))
+        self.free = QPushButton("Free times…")
+        self.free.setToolTip("When you sit down to work: the sittings follow")
+        self.free.clicked.connect(lambda _=False: self.ask_free())
+        self.minding = QPushButton("What counts…")
+        self.minding.setToolTip("How much you mind changing needles, colours and pieces of work")
+        self.minding.clicked.connect(lambda _=False: self.ask_weights())
+        self._compose()
+        beads = self.long.beads
+        beads.refused.connect(self._refused)
+        beads.moved.connect(self._tell)
+        self.reasons.along_asked.connect(beads.put_along)
+        self.reasons.unmove_asked.connect(self._unmove)
+        self.make.left.connect(lambda: self.show_make(False))
+        thread.step_changed.connect(lambda _: self._tell())
+        studio.plan_changed.connect(self._tell)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _compose(self) -> None:
+        look = QWidget()
+        column = self._column = QVBoxLayout(look)
+        bar = QHBoxLayout()
+        bar.addWidget(self.switches, 1)
+        bar.addWidget(self.minding)
+        bar.addWidget(self.free)
+        bar.addWidget(self.start_making)
+        column.addLayout(bar)
+        row = self._row = QHBoxLayout()
+        row.addWidget(self.figure, 4)
+        row.addWidget(self.long, 7)
+        row.addWidget(self.reasons, 4)
+        column.addLayout(row, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(look)
+        self.pages.addWidget(self.make)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(self.pages)
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._column.setContentsMargins(px(20), px(2), px(24), px(4))
+        self._column.setSpacing(px(6))
+        self._row.setSpacing(px(14))
+
+    def showEvent(self, event: object) -> None:
+        self._tell()
+
+    def _tell(self) -> None:
+        """Show the step in hand everywhere."""
+        plan = self.studio.plan
+        if plan is None or not plan.steps or not self.isVisible():
+            return
+        step = plan.steps[min(self.strip.at, len(plan.steps) - 1)]
+        self.figure.show_step(step.n)
+        self.reasons.calendar = self.long.beads.calendar
+        self.reasons.trouble = self.long.beads.trouble
+        self.reasons.show_step(step)
+
+    def _refused(self, no: Refusal, to: int) -> None:
+        self.reasons.show_refusal(no, to)
+
+    def _unmove(self) -> None:
+        plan = self.studio.plan
+        if plan is not None and plan.steps:
+            self.studio.unmove(plan.steps[min(self.strip.at, len(plan.steps) - 1)].key)
+
+    def show_make(self, on: bool) -> None:
+        """Make by the steps, or look at the order again."""
+        self.pages.setCurrentIndex(int(on))
+        if on:
+            self.make.setFocus()
+        else:
+            now = self.make.now
+            if now is not None:
+                self.strip.walk_to(now.n - 1)
+            self.long.setFocus()
+
+    @property
+    def is_making(self) -> bool:
+        """Whether the make view is shown."""
+        return self.pages.currentIndex() == 1
+
+    def ask_free(self) -> None:
+        """Ask for the maker's free times; the sittings follow."""
+        dialog = WeekDialog(self, self.theme, self.desk.base.free)
+        if dialog.exec():
+            self.desk.set_free(dialog.week.free)
+            self.long.beads.relay()
+            self._tell()
+
+    def ask_weights(self) -> None:
+        """Ask how much the maker minds each change."""
+        dialog = Minding(self, self.studio)
+        if dialog.exec():
+            self.desk.set_weights(dialog.weights)
+
+    def begin_on(self, day: date) -> None:
+        """Lay the sittings from ``day`` on."""
+        self.long.beads.first_day = day
+        self.long.beads.relay()
+        self._tell()

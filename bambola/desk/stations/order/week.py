@@ -1,0 +1,255 @@
+"""A week to lay free times on: pull where you are free, and the sittings follow."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
+
+from bambola.core.figure import FreeTime
+from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.theme import Theme
+
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+FIRST_H, LAST_H = 6, 24
+NEW = (19 * 60 + 30, 21 * 60)
+"""Where a new free time is laid by key: an evening."""
+MOST = 60
+
+
+@dataclass(frozen=True)
+class _Pull:
+    """A pull begun on ``at`` minutes of a day: laying anew, moving a slot, or pulling its end."""
+
+    kind: str
+    weekday: int
+    at: float
+    slot: FreeTime | None
+
+
+class Week(QWidget):
+    """Seven days from morning to night with the free times on them."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, theme: Theme, free: Sequence[FreeTime]) -> None:
+        super().__init__()
+        self.theme = theme
+        self.free = united(free)
+        self.chosen: FreeTime | None = self.free[0] if self.free else None
+        self.day = self.chosen.weekday if self.chosen else 0
+        self._pull: _Pull | None = None
+        self._rest: tuple[FreeTime, ...] = ()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Free times in the week")
+        self.setMinimumSize(theme.px(480), theme.px(260))
+        self._tell()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(760), self.theme.px(430))
+
+    # Where things are
+
+    def _field(self) -> QRectF:
+        px = self.theme.px
+        return QRectF(px(52), px(34), self.width() - px(60), self.height() - px(46))
+
+    def spot(self, weekday: int, minutes: float) -> QPointF:
+        """The place of a time of a day, in the middle of its column."""
+        field = self._field()
+        down = (minutes / 60 - FIRST_H) / (LAST_H - FIRST_H)
+        return QPointF(
+            field.left() + (weekday + 0.5) * field.width() / 7, field.top() + down * field.height()
+        )
+
+    def _time(self, at: QPointF) -> tuple[int, float]:
+        field = self._field()
+        day = int((at.x() - field.left()) / field.width() * 7)
+        down = (at.y() - field.top()) / field.height()
+        return max(0, min(6, day)), (FIRST_H + down * (LAST_H - FIRST_H)) * 60
+
+    def _box(self, slot: FreeTime) -> QRectF:
+        wide = self._field().width() / 7
+        top, low = self.spot(slot.weekday, begins(slot)), self.spot(slot.weekday, ends(slot))
+        return QRectF(top.x() - wide / 2 + 4, top.y(), wide - 8, max(6.0, low.y() - top.y()))
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, px, field = self.theme.dyes, self.theme.px, self._field()
+        painter.setFont(self.theme.text(14, bold=True))
+        for day, name in enumerate(DAYS):
+            column = QRectF(field.left() + day * field.width() / 7, 0, field.width() / 7, px(30))
+            painter.setPen(d.madder if day == self.day and self.hasFocus() else d.ink)
+            painter.drawText(column, Qt.AlignmentFlag.AlignCenter, name[:3])
+        painter.setFont(self.theme.text(13))
+        for hour in range(FIRST_H, LAST_H + 1, 2):
+            y = self.spot(0, hour * 60).y()
+            painter.setPen(QPen(d.edge, 1))
+            painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y))
+            painter.setPen(d.quiet)
+            label = QRectF(0, y - px(10), field.left() - px(8), px(20))
+            right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(label, right, f"{hour % 24}:00" if hour < 24 else "24")
+        for slot in self.free:
+            self._paint_slot(painter, slot)
+        if not self.free:
+            painter.setPen(d.quiet)
+            painter.setFont(self.theme.text(17))
+            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, "Pull where you are free.")
+
+    def _paint_slot(self, painter: QPainter, slot: FreeTime) -> None:
+        d, px, box = self.theme.dyes, self.theme.px, self._box(slot)
+        chosen = slot == self.chosen
+        painter.setPen(QPen(d.madder if chosen else d.lichen, px(3 if chosen else 1)))
+        painter.setBrush(d.lichen)
+        painter.drawRoundedRect(box, px(9), px(9))
+        painter.setPen(d.on_dye)
+        painter.setFont(self.theme.text(13, bold=True))
+        words = slot.start if box.height() < px(40) else f"{slot.start}\n{slot.minutes} min"
+        if box.height() >= px(15):
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+    # By hand
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        self.day, minutes = self._time(at)
+        slot = next((s for s in reversed(self.free) if self._box(s).contains(at)), None)
+        if slot is None:
+            if len(self.free) < MOST:
+                self._begin(_Pull("lay", self.day, minutes, None), None)
+            return
+        low = self._box(slot).bottom() - at.y() < self.theme.px(9)
+        self._begin(_Pull("end" if low else "move", self.day, minutes, slot), slot)
+
+    def _begin(self, pull: _Pull, slot: FreeTime | None) -> None:
+        self._pull, self.chosen = pull, slot
+        self._rest = tuple(s for s in self.free if s != slot)
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        pull = self._pull
+        if pull is None:
+            return
+        day, minutes = self._time(event.position())
+        if pull.slot is None:
+            new = stretch(pull.weekday, pull.at, minutes)
+        elif pull.kind == "end":
+            new = stretch(
+                pull.weekday,
+                begins(pull.slot),
+                max(minutes, begins(pull.slot) + SNAP_MIN),
+            )
+        else:
+            new = moved(pull.slot, day, begins(pull.slot) + minutes - pull.at)
+        self.chosen, self.free, self.day = new, (*self._rest, new), new.weekday
+        self._tell()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._pull is not None:
+            self._pull = None
+            self._settle()
+
+    def _settle(self) -> None:
+        """Make those that overlap one, and keep the one in hand."""
+        middle = (begins(self.chosen) + ends(self.chosen)) / 2 if self.chosen else 0
+        self.free = united(self.free)
+        if self.chosen is not None:
+            self.chosen = next(
+                (s for s in self.free
+                 if s.weekday == self.day and begins(s) <= middle <= ends(s)), None,
+            )  # fmt: skip
+        self._tell()
+
+    # By key
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, shift = (
+            Qt.Key(event.key()),
+            bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier),
+        )
+        sideways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
+        upright = {Qt.Key.Key_Up: -SNAP_MIN, Qt.Key.Key_Down: SNAP_MIN}.get(key)
+        if sideways and shift and self.chosen:
+            day = (self.chosen.weekday + sideways) % 7
+            self._swap(moved(self.chosen, day, begins(self.chosen)))
+        elif sideways:
+            self.day = (self.day + sideways) % 7
+            self.chosen = next((s for s in self.free if s.weekday == self.day), None)
+            self._tell()
+        elif upright and self.chosen and shift:
+            start = begins(self.chosen)
+            self._swap(stretch(self.day, start, max(ends(self.chosen) + upright, start + SNAP_MIN)))
+        elif upright and self.chosen:
+            self._swap(moved(self.chosen, self.day, begins(self.chosen) + upright))
+        elif (
+            key in (Qt.Key.Key_Insert, Qt.Key.Key_Plus, Qt.Key.Key_Space) and len(self.free) < MOST
+        ):
+            self.chosen = stretch(self.day, *NEW)
+            self.free = (*self.free, self.chosen)
+            self._settle()
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.chosen:
+            self.free = tuple(s for s in self.free if s != self.chosen)
+            self.chosen = next((s for s in self.free if s.weekday == self.day), None)
+            self._tell()
+        else:
+            super().keyPressEvent(event)
+
+    def _swap(self, new: FreeTime) -> None:
+        self.free = (*(s for s in self.free if s != self.chosen), new)
+        self.chosen, self.day = new, new.weekday
+        self._settle()
+
+    def _tell(self) -> None:
+        day = [f"{s.start}, {s.minutes} min" for s in self.free if s.weekday == self.day]
+        held = f"; in hand {self.chosen.start}" if self.chosen else ""
+        self.setAccessibleDescription(f"{DAYS[self.day]}: {', '.join(day) or 'nothing'}{held}")
+        self.update()
+        self.changed.emit()
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+
+class WeekDialog(QDialog):
+    """Asks for the maker's free times."""
+
+    def __init__(self, parent: QWidget, theme: Theme, free: Sequence[FreeTime]) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Free times")
+        told = QLabel(
+            "Pull where you are free. Space lays an evening, the arrows move it, with Shift they change its "
+            "length or day, Delete takes it away."
+        )
+        told.setWordWrap(True)
+        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
+        self.week = Week(theme, free)
+        self.sum = QLabel()
+        buttons = ok_cancel(self)
+        column = QVBoxLayout(self)
+        column.addWidget(told)
+        column.addWidget(self.week, 1)
+        column.addWidget(self.sum)
+        column.addWidget(buttons)
+        self.week.changed.connect(self._add_up)
+        self._add_up()
+        self.week.setFocus()
+
+    def _add_up(self) -> None:
+        free = self.week.free
+        times = "1 sitting" if len(free) == 1 else f"{len(free)} sittings"
+        hours = sum(slot.minutes for slot in free) / 60
+        self.sum.setText(f"{times} a week, {hours:.4g} hours" if free else "No free time yet")

@@ -1,0 +1,380 @@
+"""The table: a standing tape and the two figures, old and new, on one ground line."""
+
+from __future__ import annotations
+
+import time
+from html import escape
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
+from bambola.core.relief import Camera
+from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.pictures import Darkroom, Print
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.resize.layout import NEW, TableLayout, lay_out
+from bambola.desk.stations.resize.paint import Scene, paint_scene
+from bambola.desk.stations.resize.two_figures import TwoFigures
+
+_SETTLE_MS = 150
+_REDRAW_MS = 600
+_BURST_S = 0.9
+
+
+class FigureTable(QWidget):
+    """Pull the flag, type, or nudge by key; click a part; turn the figures by hand."""
+
+    camera_changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__()
+        self.studio, self.theme, self.darkroom = studio, theme, darkroom
+        self.camera = Camera()
+        self.layout_: TableLayout | None = None
+        self.figures = TwoFigures(studio, darkroom)
+        self._drag: str | None = None
+        self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
+        self._gesture, self._last_key = studio.new_gesture(), 0.0
+        self._hover: str | None = None
+        self._settle = once(self, _SETTLE_MS)
+        self._settle.timeout.connect(self._settled)
+        self._redraw = at_most_every(self, _REDRAW_MS, lambda: self._wish(fine=False, only=NEW))
+        self._entry = _HeightEntry(self)
+        self._entry.given_up.connect(self._close_entry)
+        self._entry.returnPressed.connect(self._typed)
+        self._entry.editingFinished.connect(self._leave_entry)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(360, 260)
+        self.setAccessibleName("Figures and measuring tape")
+        studio.figure_changed.connect(self._new_figure)
+        studio.plan_changed.connect(self._plan_changed)
+        studio.height_pulled.connect(self._pulled)
+        studio.selection_changed.connect(self.update)
+        studio.units_changed.connect(self.update)
+        theme.changed.connect(self._restyle)
+        darkroom.developed.connect(self._developed)
+
+    # Looking
+
+    def look(self, camera: Camera) -> None:
+        """Turn both figures to ``camera``."""
+        if camera != self.camera:
+            self.camera = camera
+            self._lay_out()
+            self._wish(fine=False)
+            self._settle.start()
+            self.update()
+            self.camera_changed.emit()
+
+    @property
+    def is_pictured(self) -> bool:
+        """Whether both figures have a picture."""
+        return self.figures.are_pictured
+
+    @property
+    def picture(self) -> QPixmap | None:
+        """The new figure's picture, if there is one."""
+        made = self.figures.prints.get(NEW)
+        return made.pixmap if made else None
+
+    def turn_by(self, degrees: float) -> None:
+        """Turn both figures about their own height."""
+        self.look(
+            Camera(
+                (self.camera.turn + degrees) % 360, 0.0 if self.camera.tip > 60 else self.camera.tip
+            )
+        )
+
+    def _new_figure(self) -> None:
+        self.figures.forget()
+        self.layout_ = None
+        self.camera = Camera()
+        self.camera_changed.emit()
+
+    def _plan_changed(self) -> None:
+        self._lay_out()
+        if not self.figures.prints and self.isVisible():
+            self._wish(fine=False)
+        plan = self.studio.plan
+        if plan is not None and not plan.resized.even:
+            # What does not just grow cannot be stretched for long.
+            nudge(self._redraw)
+        self._settle.start()
+        self.update()
+
+    def _pulled(self) -> None:
+        self._lay_out()
+        self.update()
+
+    def _settled(self) -> None:
+        self.setAccessibleDescription(self._describe())
+        self._wish(fine=True)
+
+    def _restyle(self) -> None:
+        self.figures.forget_marks()
+        self._lay_out()
+        self._settle.start()
+        self.update()
+
+    def _describe(self) -> str:
+        plan, units = self.studio.plan, self.studio.units
+        if plan is None:
+            return ""
+        return (
+            f"{plan.figure}, made at {show_length(plan.from_height_mm, units)}, "
+            f"wanted at {show_length(plan.to_height_mm, units)}, {plan.datum}"
+        )
+
+    def _wish(self, fine: bool, only: str | None = None) -> None:
+        if self.layout_ is not None:
+            pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
+            self.figures.wish(self.camera, pixel, fine, only)
+
+    def _developed(self, name: str, made: Print) -> None:
+        if self.figures.keep(name, made):
+            self.update()
+
+    # Laying out and painting
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._lay_out()
+        self._settle.start()
+
+    def showEvent(self, event: object) -> None:
+        self._lay_out()
+        if not self.figures.prints:
+            self._wish(fine=False)
+            self._settle.start()
+
+    def _lay_out(self) -> None:
+        if self.studio.plan is None:
+            return
+        # While the flag is pulled the scale stays, so that it keeps under the hand.
+        least = self.layout_.range_mm if self.layout_ and self._drag == "flag" else 0.0
+        size = (self.width(), self.height())
+        self.layout_ = lay_out(
+            self.theme,
+            size,
+            self.camera,
+            self.figures.heights(),
+            self.figures.extents(self.camera),
+            least,
+        )
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.studio.plan is None or self.layout_ is None:
+            return
+        painter = QPainter(self)
+        hints = QPainter.RenderHint
+        painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
+        figures, studio, ratio = self.figures, self.studio, self.devicePixelRatioF()
+        pointed = ((self._hover, self.theme.dyes.woad), (studio.selected, self.theme.dyes.madder))
+        scene = Scene(
+            self.theme, studio.units, self.studio.plan, self.layout_, figures.placements(),
+            figures.heights(), figures.prints, figures.marked(pointed, ratio * self.theme.scale),
+            studio.selected, self.hasFocus(), self._drag == "flag", ratio, QRectF(self.rect()),
+            figures.lines(self.camera, self.layout_.spots[NEW].right),
+        )  # fmt: skip
+        paint_scene(painter, scene)
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        flag = self._own_flag()
+        if event.button() != Qt.MouseButton.LeftButton or flag is None or self.layout_ is None:
+            return
+        at = event.position()
+        self._press, self._press_turn = at, self.camera.turn
+        if flag.adjusted(-8, -6, 8, 6).contains(at):
+            self._drag, self._grab = "flag", at.y() - flag.center().y()
+            self._gesture = self.studio.new_gesture()
+        elif self.layout_.tape.adjusted(-6, -8, 6, 8).contains(at):
+            self._drag, self._grab = "flag", 0.0
+            self._gesture = self.studio.new_gesture()
+            self._pull_to(at.y(), fine=False)
+        else:
+            self._drag = "maybe turn"
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        if self._drag == "flag":
+            fine = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._pull_to(at.y() - self._grab, fine)
+        elif self._drag in ("maybe turn", "turn"):
+            if abs(at.x() - self._press.x()) > 6:
+                self._drag = "turn"
+            if self._drag == "turn":
+                self.look(Camera((self._press_turn - (at.x() - self._press.x()) * 0.6) % 360, 0.0))
+        else:
+            self._hover_at(at)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        was, self._drag = self._drag, None
+        if was == "maybe turn":
+            part = self._part_at(event.position())
+            if part:
+                self.studio.select(part)
+        elif was == "flag":
+            if self.studio.plan is not None and self.studio.plan.resized.even:
+                self.studio.let_go()
+            self._lay_out()
+            self._settle.start()
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        flag = self._own_flag()
+        if flag is not None and flag.contains(event.position()):
+            self._drag = None
+            self.type_height()
+
+    def leaveEvent(self, event: object) -> None:
+        self._hover = None
+        self.update()
+
+    def _hover_at(self, at: QPointF) -> None:
+        plan, flag = self.studio.plan, self._own_flag()
+        part = self._part_at(at)
+        shapes = Qt.CursorShape
+        on_tape = self.layout_ is not None and self.layout_.tape.contains(at)
+        if on_tape or (flag is not None and flag.contains(at)):
+            self.setCursor(shapes.SizeVerCursor)
+        else:
+            self.setCursor(shapes.PointingHandCursor if part else shapes.ArrowCursor)
+        if part != self._hover:
+            self._hover = part
+            self.setToolTip(escape(plan.part(part).name) if plan and part else "")
+            self.update()
+
+    def _part_at(self, at: QPointF) -> str | None:
+        return self.figures.part_at(at, self.layout_) if self.layout_ is not None else None
+
+    def _pull_to(self, y: float, fine: bool) -> None:
+        if self.layout_ is None:
+            return
+        mm = self.layout_.mm_at(y)
+        grain = self._grain() / (10 if fine else 1)
+        mm = max(grain, round(mm / grain) * grain)
+        self.studio.pull_height(mm, self._gesture)
+
+    def _own_flag(self) -> QRectF | None:
+        """The flag of the new height."""
+        have = self.studio.plan is not None and self.layout_ is not None
+        return self.layout_.flag(self.studio.height_mm) if have and self.layout_ else None
+
+    def _grain(self) -> float:
+        """The step of the flag: a millimetre, or a sixteenth of an inch."""
+        units = self.studio.units
+        return MM_PER["in"] / units.inch_fraction if units.length == "in" else 1.0
+
+    def nudge(self, grains: float) -> None:
+        """Raise or lower the flag by so many of its steps; one burst of keys is one undo."""
+        plan = self.studio.plan
+        if plan is None:
+            return
+        now = time.monotonic()
+        if now - self._last_key > _BURST_S:
+            self._gesture = self.studio.new_gesture()
+        self._last_key = now
+        mm = max(self._grain(), self.studio.height_mm + grains * self._grain())
+        if plan.resized.even:
+            self.studio.set_height(mm, self._gesture)
+        else:  # that takes longer than keys repeat
+            self.studio.pull_height(mm, self._gesture)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        nudges = {
+            Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0, Qt.Key.Key_PageUp: 10.0, Qt.Key.Key_PageDown: -10.0,
+        }  # fmt: skip
+        turns = {Qt.Key.Key_Left: -15.0, Qt.Key.Key_Right: 15.0}
+        key = Qt.Key(event.key())
+        if presses_button(event):
+            return
+        if key in nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.nudge(nudges[key] * fine)
+        elif key in turns and not event.modifiers():
+            self.turn_by(turns[key])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.type_height()
+        elif event.text().isdigit() and not event.modifiers():
+            self.type_height(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    # Typing
+
+    def type_height(self, start: str = "") -> None:
+        """Open the flag for typing."""
+        plan, box = self.studio.plan, self._own_flag()
+        if plan is None or box is None:
+            return
+        self._entry.setFont(self.theme.text(16, bold=True))
+        self._entry.setGeometry(
+            round(box.left() + 10),
+            round(box.top() - 2),
+            round(box.width() + self.theme.px(26)),
+            round(box.height() + 4),
+        )
+        self._entry.setText(start or show_length(plan.to_height_mm, self.studio.units))
+        self._entry.show()
+        self._entry.setFocus()
+        if not start:
+            self._entry.selectAll()
+
+    def _typed(self) -> None:
+        try:
+            mm = parse_length(self._entry.text(), self.studio.units.length)
+            if not 0 < mm <= 1_000_000:
+                raise QuantityError(
+                    f"“{self._entry.text()}” is no height that can be made; write one above zero."
+                )
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self._gesture = self.studio.new_gesture()
+        if self.studio.set_height(mm, self._gesture):
+            self._close_entry()
+
+    def _leave_entry(self) -> None:
+        if self._entry.isVisible() and not self._entry.hasFocus():
+            self._close_entry()
+
+    def _close_entry(self) -> None:
+        self._entry.hide()
+        self.setFocus()
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+
+class _HeightEntry(QLineEdit):
+    """The flag while it is written on. Enter takes the height, Escape gives up."""
+
+    given_up = pyqtSignal()
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.hide()
+        self.setAccessibleName("New height")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        else:
+            super().keyPressEvent(event)
+        # What is typed here is not for the table beneath.
+        event.accept()

@@ -1,0 +1,111 @@
+"""Where everything lies on the table: plain geometry, worked out anew when something changes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF
+
+from bambola.core.relief import Camera
+from bambola.desk.kit.painters.tape import flag_box
+from bambola.desk.kit.pictures import Print
+from bambola.desk.kit.seen import base_of
+from bambola.desk.kit.theme import Theme
+
+OLD, NEW = "old", "new"
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where one figure stands: pixel x of its axis, and its reach to left and right as seen (mm)."""
+
+    axis: float
+    left: float
+    right: float
+
+
+@dataclass(frozen=True)
+class TableLayout:
+    """Scale (pixels a mm), ground line, tape and the figures' spots."""
+
+    theme: Theme
+    camera: Camera
+    mm_px: float
+    range_mm: float
+    ground_y: float
+    tape: QRectF
+    spots: Mapping[str, Spot]
+
+    def y_of(self, mm: float) -> float:
+        """Pixel y of a height over the ground."""
+        return self.ground_y - mm * self.mm_px
+
+    def mm_at(self, y: float) -> float:
+        """Height over the ground (mm) at a pixel y."""
+        return (self.ground_y - y) / self.mm_px
+
+    def flag(self, mm: float) -> QRectF:
+        """The flag at a height."""
+        return flag_box(
+            QPointF(self.tape.right() + 1, self.y_of(mm)), self.theme.px(98), self.theme
+        )
+
+    def middle(self, name: str) -> float:
+        """Pixel x of a figure's middle as seen."""
+        spot = self.spots[name]
+        return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
+
+    def picture_box(self, name: str, made: Print, height: float) -> QRectF:
+        """Where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
+        stretch = height / made.shot.placement.height * self.mm_px
+        picture, spot = made.picture, self.spots[name]
+        rows, columns = picture.owner.shape
+        base = base_of(made.shot.placement, made.shot.camera)
+        return QRectF(
+            spot.axis + picture.left * stretch,
+            self.ground_y - (picture.top - base) * stretch,
+            columns * picture.step * stretch,
+            rows * picture.step * stretch,
+        )
+
+
+def lay_out(
+    theme: Theme,
+    size: tuple[int, int],
+    camera: Camera,
+    heights: Mapping[str, float],
+    extents: Mapping[str, tuple[float, float, float]],
+    least_range: float,
+) -> TableLayout:
+    """Both figures and the tape in ``size`` px, at the largest scale that fits.
+
+    ``heights`` are in mm; ``extents`` are left, right and top (mm as seen, over the ground); the tape
+    reaches at least ``least_range`` mm.
+    """
+    px, (width, height) = theme.px, size
+    ground_y, top_y = height - px(44), px(34)
+    range_mm = max(
+        max(*heights.values(), *(top for *_, top in extents.values())) * 1.08, least_range
+    )
+    tape = QRectF(px(22), top_y, px(36), ground_y - top_y)
+    start = tape.right() + px(118)
+    # On the right, room for what is written on the dimension lines, where there is any.
+    room = max(60.0, width - start)
+    room -= min(px(104), max(px(8), room - px(330)))
+    gap = px(34) if width < 700 * theme.scale else px(56)
+    wide = sum(right - left for left, right, _ in extents.values())
+    # Over the figures, room for a dimension line and its words.
+    crown = max(top for *_, top in extents.values())
+    mm_px = min(
+        (ground_y - top_y) / range_mm,
+        (ground_y - px(74)) / crown,
+        max(20.0, room - gap) / wide,
+    )
+    range_mm = (ground_y - top_y) / mm_px
+    spare = room - gap - wide * mm_px
+    x, spots = start + spare * 0.30, {}
+    for name, (left, right, _) in extents.items():
+        spots[name] = Spot(x - left * mm_px, left, right)
+        x += (right - left) * mm_px + gap + spare * 0.20
+    return TableLayout(theme, camera, mm_px, range_mm, ground_y, tape, spots)

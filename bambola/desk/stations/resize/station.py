@@ -1,0 +1,113 @@
+"""Resize: the two figures and the tape in the middle, the part in hand beside them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
+
+from bambola.core.relief import Camera
+from bambola.desk.kit.icons import icon
+from bambola.desk.kit.part_card import PartCard
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.slips import SlipTray
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import WoolShelf
+from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.resize.figure_table import FigureTable
+
+_ROOMY = 500
+"""Height (px before scaling) from which the card and an unfolded slip both fit."""
+
+
+class ResizeStation(QWidget):
+    """The main station."""
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__()
+        self.theme = theme
+        self._tight = False
+        self.table = FigureTable(studio, theme, darkroom)
+        self.card = PartCard(studio, theme)
+        self.slips = SlipTray(studio, theme)
+        self.shelf = WoolShelf(studio, theme)
+        self.views = ViewButtons(self.table, theme)
+        self._card_scroll = QScrollArea()
+        self._card_scroll.setWidgetResizable(True)
+        self._card_scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._card_scroll.setWidget(self.card)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self.table, 1)
+        left.addWidget(self.shelf)
+        self._right = QVBoxLayout()
+        self._right.addWidget(self._card_scroll, 1)
+        self._right.addWidget(self.slips)
+        self._side = QWidget()
+        self._side.setLayout(self._right)
+        self._row = QHBoxLayout(self)
+        self._row.addLayout(left, 1)
+        self._row.addWidget(self._side)
+        self.views.setParent(self.table)
+        self.setTabOrder(self.table, self.views)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(6), 0, px(24), px(4))
+        self._row.setSpacing(px(10))
+        self._right.setContentsMargins(0, px(4), 0, 0)
+        self._right.setSpacing(px(10))
+        self._fit()
+
+    def _fit(self) -> None:
+        wide = min(self.theme.px(362), max(self.theme.px(230), round(self.width() * 0.36)))
+        self._side.setFixedWidth(wide)
+        tight = self.height() < self.theme.px(_ROOMY)
+        if tight != self._tight:
+            self._tight = tight
+            self.slips.fold(tight)
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+
+class ViewButtons(QWidget):
+    """From where the figures are seen."""
+
+    def __init__(self, table: FigureTable, theme: Theme) -> None:
+        super().__init__(table)
+        self.table, self.theme = table, theme
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        self.buttons: dict[str, QToolButton] = {}
+        for name, told, camera in VIEWS:
+            button = QToolButton()
+            button.setCheckable(True)
+            button.setAccessibleName(told)
+            button.setToolTip(told)
+            button.clicked.connect(lambda _=False, camera=camera: self._look(camera))
+            row.addWidget(button)
+            self.buttons[name] = button
+        table.camera_changed.connect(self._sync)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        self._sync()
+
+    def _look(self, camera: Camera) -> None:
+        self.table.look(camera)
+        self._sync()
+
+    def _restyle(self) -> None:
+        side = self.theme.px(26)
+        for name, button in self.buttons.items():
+            button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
+            button.setIconSize(QSize(side, side))
+        self.adjustSize()
+        self.move(self.theme.px(74), 0)
+
+    def _sync(self) -> None:
+        for name, _, camera in VIEWS:
+            self.buttons[name].setChecked(camera == self.table.camera)

@@ -1,0 +1,150 @@
+"""The two figures on the table, as made and as wanted: their pictures, reaches and dimension lines."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QColor, QPixmap
+
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.desk.kit.painters.marks import outlined
+from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.seen import extent
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.resize.dimensions import DimensionLine, part_dimensions
+from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
+
+Extent = tuple[float, float, float]
+
+
+class TwoFigures:
+    """What is seen of the two figures. While the flag is pulled the new one is shown at the height that is
+    asked for, and the plan follows."""
+
+    def __init__(self, studio: Studio, darkroom: Darkroom) -> None:
+        self.studio, self.darkroom = studio, darkroom
+        self.prints: dict[str, Print] = {}
+        self._marked: dict[str, tuple[object, QPixmap]] = {}
+        self._made_extent: tuple[Placement, Camera, Extent] | None = None
+        self._lines: tuple[Placement, str, Camera, tuple[DimensionLine, ...]] | None = None
+
+    def placements(self) -> dict[str, Placement]:
+        """Both figures as planned; none before there is a plan."""
+        plan = self.studio.plan
+        if plan is None or self.studio.figure is None:
+            return {}
+        return {OLD: self.studio.placement_as_made(), NEW: plan.solids.placement}
+
+    def heights(self) -> dict[str, float]:
+        """How high (mm) each figure is shown."""
+        return {OLD: self.studio.placement_as_made().height, NEW: self.studio.height_mm}
+
+    @property
+    def _ahead(self) -> float:
+        plan = self.studio.plan
+        return self.studio.height_mm / plan.to_height_mm if plan else 1.0
+
+    def extents(self, camera: Camera) -> dict[str, Extent]:
+        """Left, right and top of both as shown, mm."""
+        placements, plan = self.placements(), self.studio.plan
+        assert plan is not None
+        known = self._made_extent
+        if known is None or known[0] is not placements[OLD] or known[1] != camera:
+            known = (placements[OLD], camera, extent(placements[OLD], camera))
+            self._made_extent = known
+        old = known[2]
+        even = plan.resized.even
+        new = old if even else extent(placements[NEW], camera)
+        s = self._ahead * plan.scale if even else self._ahead
+        return {OLD: old, NEW: (new[0] * s, new[1] * s, new[2] * s)}
+
+    def lines(self, camera: Camera, rightmost: float) -> tuple[DimensionLine, ...]:
+        """The dimension lines of the part in hand, worked out once for a plan; the new figure reaches
+        ``rightmost`` mm as shown."""
+        part, placement = self.studio.selected, self.placements()[NEW]
+        if part is None:
+            return ()
+        known = self._lines
+        if known is None or known[0] is not placement or known[1:3] != (part, camera):
+            found = part_dimensions(placement, part, camera, rightmost / self._ahead)
+            self._lines = known = (placement, part, camera, tuple(found))
+        return known[3]
+
+    # Pictures
+
+    @property
+    def are_pictured(self) -> bool:
+        """Whether both have a picture."""
+        return len(self.prints) == len((OLD, NEW))
+
+    def forget(self) -> None:
+        """Another figure has come: nothing that is kept is of it."""
+        self.prints.clear()
+        self._marked.clear()
+
+    def forget_marks(self) -> None:
+        """Outlines are to be drawn anew."""
+        self._marked.clear()
+
+    def wish(self, camera: Camera, pixel: float, fine: bool, only: str | None) -> None:
+        """Ask for pictures that suit a ``pixel`` of so many mm; coarse ones while something moves."""
+        for name, placement in self.placements().items():
+            if only not in (None, name):
+                continue
+            shot = Shot(placement, camera, pixel if fine else pixel * 2.2, 2 if fine else 1)
+            had = self.prints.get(name)
+            if had is None or not _as_good(had.shot, shot):
+                self.darkroom.wish(name, shot)
+
+    def keep(self, name: str, made: Print) -> bool:
+        """Keep a picture that has come, if it is of one of the two."""
+        figure = self.studio.figure
+        if name not in (OLD, NEW) or not figure or made.shot.placement.figure.id != figure.id:
+            return False
+        self.prints[name] = made
+        self._marked.clear()
+        return True
+
+    def marked(
+        self, parts: Sequence[tuple[str | None, QColor]], thickness: float
+    ) -> dict[str, QPixmap]:
+        """The pictures with the outlines of ``parts`` in their colours."""
+        found = {}
+        for name, made in self.prints.items():
+            shown = (id(made), *((part, colour.name()) for part, colour in parts))
+            known = self._marked.get(name)
+            if known is None or known[0] != shown:
+                self._marked[name] = known = (shown, outlined(made, parts, thickness))
+            found[name] = known[1]
+        return found
+
+    def part_at(self, at: QPointF, layout: TableLayout) -> str | None:
+        """The part that is seen at a pixel."""
+        heights = self.heights()
+        for name in (NEW, OLD):
+            made = self.prints.get(name)
+            if made is None:
+                continue
+            box = layout.picture_box(name, made, heights[name])
+            if box.contains(at):
+                picture = made.picture
+                rows, columns = picture.owner.shape
+                x = picture.left + (at.x() - box.left()) / box.width() * columns * picture.step
+                y = picture.top - (at.y() - box.top()) / box.height() * rows * picture.step
+                if part := picture.part_at(x, y):
+                    return part
+        return None
+
+
+def _as_good(had: Shot, wished: Shot) -> bool:
+    """Whether a picture that is there already does for a wish."""
+    same_step = abs(math.log(had.step / wished.step)) < 0.005
+    return (
+        had.placement is wished.placement
+        and had.camera == wished.camera
+        and had.smooth == wished.smooth
+        and same_step
+    )

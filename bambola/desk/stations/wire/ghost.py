@@ -1,0 +1,386 @@
+"""The skeleton inside the ghost of the new figure, and the walk of each wire over it."""
+
+from __future__ import annotations
+
+import math
+import time
+from collections.abc import Sequence
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from bambola.core.armature import CutWire
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_length
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.seen import base_of, extent
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wire.lines import aside, clear_of, distance, lanes, wire_colours
+from bambola.desk.stations.wire.walk import Walk, node_words
+
+GHOST = 0.34
+"""How much of the figure is seen through which its wire shows."""
+POSE_DEG = 5.0
+SLIDE = 0.02
+"""A press of a key bends a limb by so many degrees, or moves a joint by this share of its part."""
+_BURST_S = 0.9
+
+
+class GhostView(QWidget):
+    """Click a bone, walk a wire by the arrow keys, bend a limb; the numbers stand at the nodes."""
+
+    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, walk: Walk) -> None:
+        super().__init__()
+        self.studio, self.theme, self.darkroom, self.walk = studio, theme, darkroom, walk
+        self.camera = Camera(turn=0)
+        self._print: Print | None = None
+        self._pressed: QPointF | None = None
+        self._bending = False
+        self._gesture, self._last_key = studio.new_gesture(), 0.0
+        self._settle = once(self, 140)
+        self._settle.timeout.connect(self._wish)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(280, 220)
+        self.setAccessibleName("Skeleton and wires")
+        darkroom.developed.connect(self._developed)
+        studio.plan_changed.connect(self._plan_changed)
+        studio.units_changed.connect(self.update)
+        studio.figure_changed.connect(self._forget)
+        walk.changed.connect(self._tell)
+        theme.changed.connect(self._plan_changed)
+
+    # Geometry
+
+    def look(self, camera: Camera) -> None:
+        """Look from another side."""
+        self.camera = camera
+        self._print = None
+        self._plan_changed()
+
+    def _plan(self) -> Plan | None:
+        return self.studio.plan
+
+    def _scale(self, placement: Placement) -> tuple[float, QPointF]:
+        """Pixels a mm, and where the figure's origin lies."""
+        left, right, top = extent(placement, self.camera)
+        px = self.theme.px
+        room = QRectF(self.rect()).adjusted(px(50), px(70), -px(50), -px(26))
+        wide, high = max(right - left, 1e-6), max(top, 1e-6)
+        scale = max(1e-6, min(room.width() / wide, room.height() / high))
+        x = room.center().x() - (left + right) / 2 * scale
+        base = base_of(placement, self.camera)
+        return scale, QPointF(x, room.bottom() + base * scale)
+
+    def place_of(self, point: Sequence[float] | np.ndarray) -> QPointF:
+        """Where a point of the figure (mm) is seen."""
+        plan = self._plan()
+        assert plan is not None
+        scale, origin = self._scale(plan.solids.placement)
+        right, up, _ = self.camera.axes()
+        at = np.asarray(point)
+        return origin + QPointF(float(right @ at) * scale, -float(up @ at) * scale)
+
+    # Pictures
+
+    def _forget(self) -> None:
+        self._print = None
+
+    def _plan_changed(self) -> None:
+        if self.isVisible():
+            self._settle.start()
+            self._tell()
+
+    def showEvent(self, event: object) -> None:
+        self._settle.start()
+        self._tell()
+
+    def resizeEvent(self, event: object) -> None:
+        self._settle.start()
+
+    def _wish(self) -> None:
+        plan = self._plan()
+        if plan is None or not self.isVisible() or self.height() < 80:
+            return
+        placement = plan.solids.placement
+        scale, _ = self._scale(placement)
+        step = 1 / (scale * self.devicePixelRatioF())
+        self.darkroom.wish("ghost", Shot(placement, self.camera, step, 1))
+
+    def _developed(self, name: str, made: Print) -> None:
+        if name == "ghost" and made.shot.camera == self.camera:
+            self._print = made
+            self.update()
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        plan = self._plan()
+        if plan is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        self._paint_ghost(painter, plan)
+        if not plan.resized.figure.bones:
+            self._paint_teaching(painter)
+            return
+        self._paint_bare_bones(painter, plan)
+        wires, here = self.walk.wires, self.walk.wire
+        colours = wire_colours(self.theme)
+        beside = lanes(wires)
+        for i, wire in enumerate(wires):
+            if wire is not here:
+                self._paint_wire(painter, wire, colours[i % len(colours)], beside, False)
+        for peg in plan.wires:
+            if peg.id not in plan.gauges:
+                self._paint_peg(painter, peg)
+        if here is not None:
+            colour = colours[wires.index(here) % len(colours)]
+            self._paint_wire(painter, here, colour, beside, True)
+            self._paint_numbers(painter, here, colour)
+            self._paint_telling(painter, here, colour)
+        if self.hasFocus():
+            painter.setPen(QPen(self.theme.dyes.edge, self.theme.px(1.6)))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(2, 2, -2, -2), 12, 12)
+
+    def _paint_ghost(self, painter: QPainter, plan: Plan) -> None:
+        made, placement = self._print, plan.solids.placement
+        scale, origin = self._scale(placement)
+        if made is not None:
+            grown = placement.height / made.shot.placement.height * scale
+            picture = made.picture
+            rows, columns = picture.owner.shape
+            box = QRectF(
+                origin.x() + picture.left * grown, origin.y() - picture.top * grown,
+                columns * picture.step * grown, rows * picture.step * grown,
+            )  # fmt: skip
+            painter.setOpacity(GHOST)
+            painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
+            painter.setOpacity(1.0)
+        painter.setPen(QPen(self.theme.dyes.weld, self.theme.px(1.4)))
+        if self.camera.tip < 60:
+            y = origin.y() - base_of(placement, self.camera) * scale
+            painter.drawLine(
+                QPointF(self.theme.px(30), y), QPointF(self.width() - self.theme.px(30), y)
+            )
+
+    def _paint_teaching(self, painter: QPainter) -> None:
+        painter.setFont(self.theme.text(16))
+        painter.setPen(self.theme.dyes.ink)
+        box = QRectF(self.rect()).adjusted(
+            self.theme.px(40), self.theme.px(16), -self.theme.px(40), 0
+        )
+        painter.drawText(
+            box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
+            "This figure has no bones. Draw them at Measure, step Wire: touch along a limb from end to end.",
+        )  # fmt: skip
+
+    def _paint_bare_bones(self, painter: QPainter, plan: Plan) -> None:
+        """Bones that no wire walks."""
+        painter.setPen(QPen(self.theme.dyes.quiet, self.theme.px(2), Qt.PenStyle.DotLine))
+        nodes = plan.solids.placement.nodes
+        for bone in plan.bones:
+            if not bone.strands:
+                painter.drawLine(self.place_of(nodes[bone.a]), self.place_of(nodes[bone.b]))
+
+    def _paint_wire(
+        self, painter: QPainter, wire: CutWire, colour: QColor,
+        beside: dict[tuple[str, int], float], here: bool,
+    ) -> None:  # fmt: skip
+        px = self.theme.px
+        runs = [s for s in wire.stretches if s.kind == "run"]
+        for i, run in enumerate(runs):
+            a, b = self.place_of(wire.points_mm[i]), self.place_of(wire.points_mm[i + 1])
+            shift = aside(a, b, beside[(wire.id, i)] * px(5), run.a > run.b)
+            a, b = a + shift, b + shift
+            in_hand = here and i == self.walk.step
+            if in_hand:
+                painter.setPen(QPen(self.theme.dyes.slip, px(12), cap=Qt.PenCapStyle.RoundCap))
+                painter.drawLine(a, b)
+            line = QPen(colour, px(4.5) if here else px(2.6), cap=Qt.PenCapStyle.RoundCap)
+            if not here:
+                faint = QColor(colour)
+                faint.setAlpha(150)
+                line.setColor(faint)
+            painter.setPen(line)
+            painter.drawLine(a, b)
+            if in_hand:
+                self._paint_arrow(painter, a, b)
+        for s in wire.stretches:
+            if s.kind == "loop":
+                end = next((i for i, run in enumerate(runs) if s.a in (run.a, run.b)), 0)
+                at = self.place_of(wire.points_mm[end if runs[end].a == s.a else end + 1])
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(QPen(colour, px(2)))
+                painter.drawEllipse(at + QPointF(0, px(7)), px(9), px(5))
+
+    def _paint_peg(self, painter: QPainter, peg: CutWire) -> None:
+        painter.setPen(QPen(self.theme.dyes.ink, self.theme.px(4), cap=Qt.PenCapStyle.RoundCap))
+        painter.drawLine(self.place_of(peg.points_mm[0]), self.place_of(peg.points_mm[-1]))
+
+    def _paint_arrow(self, painter: QPainter, a: QPointF, b: QPointF) -> None:
+        length = math.hypot(b.x() - a.x(), b.y() - a.y())
+        if length < 8:
+            return
+        way = (b - a) / length
+        across, tip, px = (
+            QPointF(-way.y(), way.x()),
+            (a + b) / 2 + way * self.theme.px(7),
+            self.theme.px,
+        )
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.dyes.ink)
+        back = tip - way * px(12)
+        painter.drawPolygon(QPolygonF([tip, back + across * px(6), back - across * px(6)]))
+
+    def _paint_numbers(self, painter: QPainter, wire: CutWire, colour: QColor) -> None:
+        """The stops of the walk, at their nodes; what is passed twice carries both numbers."""
+        px, d = self.theme.px, self.theme.dyes
+        stops: dict[tuple[int, int], list[int]] = {}
+        for n, point in enumerate(wire.points_mm, 1):
+            at = self.place_of(point)
+            stops.setdefault((round(at.x() / 4), round(at.y() / 4)), []).append(n)
+        painter.setFont(self.theme.text(13, bold=True))
+        taken: list[QRectF] = []
+        for numbers in stops.values():
+            at = self.place_of(wire.points_mm[numbers[0] - 1])
+            told = (
+                "·".join(map(str, numbers)) if len(numbers) < 4 else f"{numbers[0]}…{numbers[-1]}"
+            )
+            wide = max(px(20), painter.fontMetrics().horizontalAdvance(told) + px(10))
+            box = clear_of(taken, QRectF(at.x() - wide / 2, at.y() - px(10), wide, px(20)), px(3))
+            taken.append(box)
+            painter.setPen(QPen(colour, px(1.4)))
+            painter.drawLine(at, box.center())
+            here = self.walk.step + 1 in numbers or self.walk.step + 2 in numbers
+            painter.setPen(QPen(colour, px(2)))
+            painter.setBrush(d.slip if here else d.paper)
+            painter.drawRoundedRect(box, px(10), px(10))
+            painter.setPen(d.ink)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
+
+    def _paint_telling(self, painter: QPainter, wire: CutWire, colour: QColor) -> None:
+        d, px, left = self.theme.dyes, self.theme.px, Qt.AlignmentFlag.AlignLeft
+        painter.setFont(self.theme.title(20))
+        painter.setPen(d.ink)
+        box = QRectF(px(16), px(2), self.width() - px(32), px(28))
+        painter.drawText(box, left | Qt.AlignmentFlag.AlignVCenter, wire.name)
+        painter.setFont(self.theme.text(15))
+        painter.setPen(d.quiet)
+        under = QRectF(box.left(), box.bottom(), box.width(), px(40))
+        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.step_words())
+
+    def step_words(self) -> str:
+        """The step of the walk in hand, in words."""
+        wire, run, units = self.walk.wire, self.walk.run, self.studio.units
+        if wire is None or run is None:
+            return ""
+        bend = next((b for b in wire.bends if math.isclose(b.at_mm, run.end_mm)), None)
+        told = (
+            f"Step {self.walk.step + 1} of {len(self.walk.runs)}: from {node_words(run.a)} "
+            f"to {node_words(run.b)}, {show_length(run.mm, units)}"
+        )
+        if run.strands > 1:
+            told += f" ({run.strands} strands)"
+        if bend is not None:
+            return f"{told}; then bend {bend.angle_deg:.0f}° at {show_length(bend.at_mm, units)}"
+        return told
+
+    def _tell(self) -> None:
+        if not self.isVisible():
+            return
+        self.setAccessibleDescription(self.step_words())
+        self.update()
+
+    # Hands
+
+    def _hit(self, at: QPointF) -> tuple[str, int] | None:
+        """The wire and run nearest to a place, the wire in hand first where several lie together."""
+        best: tuple[float, str, int] | None = None
+        for wire in self.walk.wires:
+            for i in range(len(wire.points_mm) - 1):
+                a, b = self.place_of(wire.points_mm[i]), self.place_of(wire.points_mm[i + 1])
+                away = distance(at, a, b) - (1.0 if wire is self.walk.wire else 0.0)
+                if away < self.theme.px(14) and (best is None or away < best[0]):
+                    best = (away, wire.id, i)
+        return best[1:] if best else None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        hit = self._hit(event.position())
+        if hit is not None:
+            self._bending = False
+            self._pressed = event.position()
+            self._gesture = self.studio.new_gesture()
+            self.walk.take_wire(*hit)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pressed is None:
+            over = self._hit(event.position()) is not None
+            self.setCursor(
+                Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
+            )
+            return
+        moved = event.position() - self._pressed
+        if self._bending or math.hypot(moved.x(), moved.y()) > self.theme.px(8):
+            self._bending = True
+            self._bend_to(event.position())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._pressed, self._bending = None, False
+
+    def _bend_to(self, at: QPointF) -> None:
+        """Turn the limb so that the bone in hand points at the hand."""
+        bone, plan = self.walk.bone, self._plan()
+        if bone is None or plan is None or self._pressed is None:
+            return
+        pivot = self.place_of(plan.solids.placement.nodes[bone.a])
+        was, now = self._pressed - pivot, at - pivot
+        turn = math.degrees(math.atan2(was.y(), was.x()) - math.atan2(now.y(), now.x()))
+        turn = (turn + 180) % 360 - 180
+        if abs(turn) >= 1.0:
+            self._pressed = at
+            self._turn_limb(turn, self._gesture)
+
+    def _turn_limb(self, degrees: float, gesture: int) -> None:
+        toward = self.camera.axes()[2]
+        x, y, z = (float(v) for v in toward)
+        self.walk.pose(degrees, (x, y, z), gesture)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, text = Qt.Key(event.key()), event.text()
+        shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and shifted:
+            now = time.monotonic()
+            if now - self._last_key > _BURST_S:
+                self._gesture = self.studio.new_gesture()
+            self._last_key = now
+            self._turn_limb(POSE_DEG if key == Qt.Key.Key_Left else -POSE_DEG, self._gesture)
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.walk.walk(1 if key == Qt.Key.Key_Right else -1)
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.walk.next_wire(1 if key == Qt.Key.Key_Down else -1)
+        elif text in ("+", "-"):
+            self.walk.ask_strands(1 if text == "+" else -1)
+        elif text in ("[", "]"):
+            self.walk.slide_node(SLIDE if text == "]" else -SLIDE)
+        elif text in (">", "<", "."):
+            self.walk.ask_gauge({">": 1, "<": -1, ".": 0}[text])
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

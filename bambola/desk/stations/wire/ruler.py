@@ -1,0 +1,326 @@
+"""Each wire laid straight along a ruler, and the stock it is cut from."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QWidget
+
+from bambola.core.armature import CutWire, StockCut
+from bambola.core.quantities import MM_PER, show_length
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wire.lines import wire_colours
+from bambola.desk.stations.wire.walk import Walk
+
+_ROW = 118
+_STOCK = 58
+
+
+class RulerView(QScrollArea):
+    """The rulers, scrolled; fitted to the width or at true size."""
+
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk, true_size: TrueSize) -> None:
+        super().__init__()
+        self.rulers = Rulers(studio, theme, walk, true_size)
+        self.setWidgetResizable(True)
+        self.setWidget(self.rulers)
+        self.setFocusProxy(self.rulers)
+        walk.changed.connect(self._follow)
+
+    def set_true_size(self, true_size: bool) -> None:
+        """At 1:1, or as large as the width allows."""
+        self.rulers.true_size = true_size
+        self.rulers.relaid()
+
+    def _follow(self) -> None:
+        box = self.rulers.row_of_wire_in_hand()
+        if box is not None and self.isVisible():
+            self.ensureVisible(0, int(box.center().y()), 0, int(box.height() / 2))
+
+
+class Rulers(QWidget):
+    """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
+
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk, screen: TrueSize) -> None:
+        super().__init__()
+        self.studio, self.theme, self.walk = studio, theme, walk
+        self.true_size, self._screen = False, screen
+        screen.changed.connect(self.relaid)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Wires along the ruler")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        walk.changed.connect(self.relaid)
+        studio.units_changed.connect(self.update)
+        theme.changed.connect(self.relaid)
+
+    def _wires(self) -> tuple[CutWire, ...]:
+        return self.studio.plan.wires if self.studio.plan else ()
+
+    def _cuts(self) -> tuple[StockCut, ...]:
+        return self.studio.plan.cutting if self.studio.plan else ()
+
+    def relaid(self) -> None:
+        """What is shown has changed: lay it out anew, if it is seen."""
+        if not self.isVisible():
+            return
+        self.setMinimumSize(self.sizeHint())
+        self.updateGeometry()
+        self._tell()
+        self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.relaid()
+
+    def _tell(self) -> None:
+        wire, units = self.walk.wire, self.studio.units
+        self.setAccessibleDescription(
+            f"{wire.name}, {show_length(wire.cut_mm, units)}, {len(wire.bends)} bends"
+            if wire
+            else "No wire"
+        )
+
+    def px_per_mm(self) -> float:
+        """Pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
+        if self.true_size:
+            return self._screen.px_per_mm(self)
+        longest = max(
+            [w.cut_mm for w in self._wires()] + [c.length_mm for c in self._stock()], default=100
+        )
+        return max(0.02, (self.width() - self.theme.px(60)) / longest)
+
+    def _stock(self) -> list[StockCut]:
+        """Stems and offcuts, which are drawn whole; coils are only told."""
+        return [cut for cut in self._cuts() if cut.form != "coil"]
+
+    def sizeHint(self) -> QSize:
+        px = self.theme.px
+        high = len(self._wires()) * px(_ROW) + px(60) + len(self._cuts()) * px(_STOCK)
+        wide = px(300)
+        if self.true_size:
+            longest = max([w.cut_mm for w in self._wires()], default=100)
+            wide = int(longest * self.px_per_mm()) + px(60)
+        return QSize(wide, high)
+
+    def _row(self, i: int) -> QRectF:
+        px = self.theme.px
+        return QRectF(px(4), px(4) + i * px(_ROW), self.width() - px(8), px(_ROW) - px(6))
+
+    def row_of_wire_in_hand(self) -> QRectF | None:
+        """Where the wire in hand lies."""
+        wires, wire = self._wires(), self.walk.wire
+        return self._row(wires.index(wire)) if wire in wires and wire is not None else None
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scale, px = self.px_per_mm(), self.theme.px
+        wires = self._wires()
+        walked = self.walk.wires
+        colours = wire_colours(self.theme)
+        for i, wire in enumerate(wires):
+            colour = (
+                colours[walked.index(wire) % len(colours)]
+                if wire in walked
+                else self.theme.dyes.ink
+            )
+            self._paint_row(painter, self._row(i), wire, colour, scale)
+        y = len(wires) * px(_ROW) + px(8)
+        if not wires:
+            painter.setFont(self.theme.text(16))
+            painter.setPen(self.theme.dyes.ink)
+            painter.drawText(
+                QRectF(px(20), px(20), self.width() - px(40), px(40)), 0, "There is no wire to cut."
+            )
+            return
+        painter.setFont(self.theme.title(19))
+        painter.setPen(self.theme.dyes.ink)
+        painter.drawText(
+            QRectF(px(18), y, self.width(), px(30)), Qt.AlignmentFlag.AlignVCenter, "Cut from"
+        )
+        for cut in self._cuts():
+            self._paint_stock(
+                painter, QRectF(px(18), y + px(32), self.width() - px(36), px(_STOCK)), cut, scale
+            )
+            y += px(_STOCK)
+
+    def _paint_row(
+        self, painter: QPainter, box: QRectF, wire: CutWire, colour: QColor, scale: float
+    ) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        here = wire is self.walk.wire
+        if here:
+            painter.setPen(QPen(d.madder if self.hasFocus() else d.edge, px(1.4)))
+            painter.setBrush(d.paper)
+            painter.drawRoundedRect(box, px(10), px(10))
+        left = box.left() + px(16)
+        painter.setFont(self.theme.text(16, bold=True))
+        painter.setPen(d.ink)
+        name = QRectF(left, box.top() + px(4), box.width() - px(32), px(22))
+        painter.drawText(name, Qt.AlignmentFlag.AlignLeft, wire.name)
+        offset = painter.fontMetrics().horizontalAdvance(wire.name + "  ")
+        painter.setFont(self.theme.text(14))
+        painter.setPen(d.quiet)
+        painter.drawText(
+            name.adjusted(offset, px(1), 0, 0), Qt.AlignmentFlag.AlignLeft, self._told(wire)
+        )
+        y = box.top() + px(66)
+        self._paint_line(painter, wire, left, y, scale, colour)
+        self._paint_bends(painter, wire, left, y, scale)
+        self._paint_ruler(painter, left, y + px(24), wire.stretches[-1].end_mm, scale)
+
+    def _told(self, wire: CutWire) -> str:
+        units = self.studio.units
+        told = f"cut {show_length(wire.cut_mm, units)} of {wire.stock}, {wire.diameter_mm:g} mm"
+        if len(wire.pieces) > 1:
+            told += f", in {len(wire.pieces)} pieces of " + ", ".join(
+                show_length(p.mm, units) for p in wire.pieces
+            )
+        return told
+
+    def _paint_line(
+        self, painter: QPainter, wire: CutWire, left: float, y: float, scale: float, colour: QColor
+    ) -> None:
+        """The wire; what is allowance is drawn hollow, and says what it is for where there is room."""
+        d, px = self.theme.dyes, self.theme.px
+        thick = max(px(4), wire.diameter_mm * scale)
+        for s in wire.stretches:
+            a, b = left + s.start_mm * scale, left + s.end_mm * scale
+            bar = QRectF(a, y - thick / 2, max(b - a, 0.5), thick)
+            if s.kind == "run":
+                painter.fillRect(bar, colour)
+                if s.strands > 1:
+                    painter.fillRect(bar.translated(0, thick + px(2)), colour)
+                continue
+            painter.setPen(QPen(colour, px(1.4)))
+            painter.setBrush(d.slip)
+            painter.drawRect(bar)
+            painter.setFont(self.theme.text(12))
+            painter.setPen(d.quiet)
+            wide = painter.fontMetrics().horizontalAdvance(s.why) + 2
+            told = s.why if wide <= b - a + px(4) else s.kind
+            wide = painter.fontMetrics().horizontalAdvance(told) + 2
+            if wide <= b - a + px(4):
+                painter.drawText(
+                    QRectF(a, y + px(5), wide, px(16)), Qt.AlignmentFlag.AlignLeft, told
+                )
+        painter.setPen(QPen(d.ink, px(2)))
+        for piece in wire.pieces[:-1]:
+            x = left + piece.end_mm * scale
+            painter.drawLine(QPointF(x, y - px(12)), QPointF(x, y + px(12)))
+
+    def _paint_bends(
+        self, painter: QPainter, wire: CutWire, left: float, y: float, scale: float
+    ) -> None:
+        """Bend marks with distance and angle; where they crowd, on two levels, then the angle only."""
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        painter.setFont(self.theme.text(13, bold=True))
+        metrics = painter.fontMetrics()
+        free = [left - px(100), left - px(100)]
+        for bend in wire.bends:
+            x = left + bend.at_mm * scale
+            painter.setPen(QPen(d.madder, px(2)))
+            painter.drawLine(QPointF(x, y - px(9)), QPointF(x, y + px(7)))
+            full = f"{show_length(bend.at_mm, units, with_unit=False)} · {bend.angle_deg:.0f}°"
+            for told in (full, f"{bend.angle_deg:.0f}°"):
+                wide = metrics.horizontalAdvance(told) + 2
+                level = next((k for k in (0, 1) if x - wide / 2 > free[k]), None)
+                if level is not None:
+                    painter.setPen(d.ink)
+                    top = y - px(25) - level * px(15)
+                    painter.drawText(
+                        QRectF(x - wide / 2, top, wide, px(16)), Qt.AlignmentFlag.AlignCenter, told
+                    )
+                    free[level] = x + wide / 2 + px(5)
+                    break
+
+    def _paint_ruler(
+        self, painter: QPainter, left: float, y: float, length: float, scale: float
+    ) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        inch = self.studio.units.length == "in"
+        unit = MM_PER["in"] if inch else 10.0
+        grain = unit / (8 if inch else 10) if scale * unit > px(60) else unit
+        painter.fillRect(QRectF(left, y, length * scale, px(16)), d.tape)
+        painter.setPen(QPen(d.tape_ink, 1))
+        painter.setFont(self.theme.text(12))
+        every = next((n for n in (1, 2, 5, 10, 20) if n * unit * scale > px(34)), 50)
+        n = 0
+        while n * grain <= length + 1e-9:
+            x = left + n * grain * scale
+            whole = abs((n * grain / unit) - round(n * grain / unit)) < 1e-6
+            painter.drawLine(QPointF(x, y), QPointF(x, y + px(7 if whole else 4)))
+            number = round(n * grain / unit)
+            if whole and number % every == 0 and number:
+                told = str(number if inch else number * 10)
+                painter.drawText(
+                    QRectF(x + px(2), y + px(1), px(40), px(15)), Qt.AlignmentFlag.AlignLeft, told
+                )
+            n += 1
+
+    def _paint_stock(self, painter: QPainter, box: QRectF, cut: StockCut, scale: float) -> None:
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        painter.setFont(self.theme.text(14, bold=True))
+        painter.setPen(d.madder if cut.to_buy else d.ink)
+        head = f"Buy: {cut.stock}" if cut.to_buy else cut.stock
+        painter.drawText(
+            QRectF(box.left(), box.top(), box.width(), px(20)), Qt.AlignmentFlag.AlignLeft, head
+        )
+        offset = painter.fontMetrics().horizontalAdvance(head + "   ")
+        painter.setFont(self.theme.text(14))
+        painter.setPen(d.quiet)
+        where = "" if cut.to_buy else " off the coil"
+        left_over = f", {show_length(cut.waste_mm, units)} left over"
+        told = show_length(cut.length_mm, units) + (where if cut.form == "coil" else left_over)
+        painter.drawText(
+            QRectF(box.left() + offset, box.top(), box.width() - offset, px(20)),
+            Qt.AlignmentFlag.AlignLeft, told,
+        )  # fmt: skip
+        names = {wire.id: wire.name for wire in self._wires()}
+        scale = min(scale, box.width() / cut.length_mm)
+        x, y = box.left(), box.top() + px(24)
+        painter.setFont(self.theme.text(12))
+        for mm, wire in zip(cut.cuts, cut.wires, strict=True):
+            bar = QRectF(x, y, mm * scale, px(18))
+            painter.setPen(QPen(d.edge, 1))
+            painter.setBrush(d.shade)
+            painter.drawRect(bar)
+            painter.setPen(d.ink)
+            words = f"{show_length(mm, units, with_unit=False)} {names.get(wire, wire)}"
+            words = painter.fontMetrics().elidedText(
+                words, Qt.TextElideMode.ElideRight, max(0, int(bar.width() - px(6)))
+            )
+            painter.drawText(bar.adjusted(px(4), 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, words)
+            x += mm * scale
+        if cut.form != "coil":
+            painter.setPen(QPen(d.quiet, 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(x, y, cut.waste_mm * scale, px(18)))
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for i, wire in enumerate(self._wires()):
+            if self._row(i).contains(event.position()):
+                self.walk.take_wire(wire.id)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        text = event.text()
+        if step is not None:
+            self.walk.next_wire(step)
+        elif text in (">", "<", "."):
+            self.walk.ask_gauge({">": 1, "<": -1, ".": 0}[text])
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

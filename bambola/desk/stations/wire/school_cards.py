@@ -1,0 +1,219 @@
+"""The schools of wiring side by side, each drawn as its wires on the skeleton."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from bambola.core.plan.compare import SCHOOL_WORDS, SchoolChoice, compare_school, schools_of
+from bambola.core.quantities import show_length
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wire.lines import wire_colours
+from bambola.desk.stations.wire.walk import Walk
+
+
+class SchoolCards(QWidget):
+    """Arrow keys look from one to the next, Enter takes it; a click takes it at once."""
+
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+        super().__init__()
+        self.studio, self.theme, self.walk = studio, theme, walk
+        self.choices: list[SchoolChoice] = []
+        self._waiting: list[str] = []
+        self.at = 0
+        # One school at a time, when the hand rests: each is a plan of its own.
+        self._next = once(self, 60)
+        self._next.timeout.connect(self._work_one_out)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAccessibleName("Schools of wiring")
+        studio.plan_changed.connect(self._begin_again)
+        studio.figure_changed.connect(self._forget)
+        theme.changed.connect(self.updateGeometry)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(150), self.theme.px(440))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(104), self.theme.px(200))
+
+    # What each would take
+
+    def _forget(self) -> None:
+        self.choices, self.at = [], 0
+
+    def _begin_again(self) -> None:
+        if self.isVisible() and self.studio.figure is not None:
+            self._waiting = list(schools_of(self.studio.figure))
+            self._next.start(160)
+
+    def showEvent(self, event: object) -> None:
+        self._begin_again()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether every school has been worked out."""
+        return not self._waiting
+
+    def _work_one_out(self) -> None:
+        studio = self.studio
+        if studio.figure is None or not self._waiting or not self.isVisible():
+            return
+        school = self._waiting.pop(0)
+        known = {choice.school: choice for choice in self.choices}
+        known[school] = compare_school(studio.figure, studio.brief, studio.bench, school)
+        self.choices = [known[s] for s in schools_of(studio.figure) if s in known]
+        if self._waiting:
+            self._next.start(15)
+        else:
+            chosen = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
+            self.at = chosen if not self.hasFocus() else min(self.at, len(self.choices) - 1)
+        self._tell()
+        self.update()
+
+    def _words(self, choice: SchoolChoice) -> tuple[str, str]:
+        n = len(choice.wires)
+        joints = (
+            "no joint"
+            if not choice.joints
+            else f"{choice.joints} joint" + "s" * (choice.joints > 1)
+        )
+        return f"{n} wire{'s' * (n != 1)}, {joints}", show_length(choice.wire_mm, self.studio.units)
+
+    def told(self, choice: SchoolChoice) -> str:
+        """A school and what it takes, in a sentence."""
+        name, what = SCHOOL_WORDS[choice.school]
+        count, length = self._words(choice)
+        spare = (
+            f", {show_length(choice.spare_mm, self.studio.units)} of it doubled beyond need"
+            if (choice.spare_mm > 0.5)
+            else ""
+        )
+        buys = "; some wire must be bought" if choice.buys else ""
+        return f"{name}: {what}. {count}, {length} of wire{spare}{buys}."
+
+    def _tell(self) -> None:
+        self.setAccessibleDescription(
+            self.told(self.choices[self.at]) if self.at < len(self.choices) else ""
+        )
+
+    # Painting
+
+    def _box(self, i: int) -> QRectF:
+        each = min(self.theme.px(118), self.height() / max(1, len(self.choices)))
+        return QRectF(2, i * each + 2, self.width() - 4, each - self.theme.px(6))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for i, choice in enumerate(self.choices):
+            self._paint_card(painter, self._box(i), choice, i == self.at)
+
+    def _paint_card(self, painter: QPainter, box: QRectF, choice: SchoolChoice, here: bool) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        edge = d.madder if choice.chosen else d.edge
+        painter.setPen(QPen(edge, px(2.4 if choice.chosen else 1.2)))
+        painter.setBrush(d.paper)
+        painter.drawRoundedRect(box, px(9), px(9))
+        if here and self.hasFocus():
+            painter.setPen(QPen(d.woad, px(1.6)))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(box.adjusted(px(3), px(3), -px(3), -px(3)), px(7), px(7))
+        name, _ = SCHOOL_WORDS[choice.school]
+        count, length = self._words(choice)
+        left = Qt.AlignmentFlag.AlignLeft
+        words = box.adjusted(px(9), px(5), -px(4), 0)
+        painter.setFont(self.theme.text(14, bold=choice.chosen))
+        painter.setPen(d.ink)
+        painter.drawText(words, left, name)
+        painter.setFont(self.theme.text(12))
+        painter.setPen(d.quiet)
+        low = QRectF(words.left(), box.bottom() - px(34), words.width(), px(33))
+        spare = f", {show_length(choice.spare_mm, self.studio.units, with_unit=False)} spare"
+        last = f"{length}{spare if choice.spare_mm > 0.5 else ''}"
+        painter.drawText(low, left, f"{count}\n{last}")
+        room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))
+        if low.left() + painter.fontMetrics().horizontalAdvance(last) > room.left():
+            room.setBottom(low.center().y())  # a long last line takes the room below the wires
+        roomy = box.height() > px(86)
+        if roomy:
+            room = box.adjusted(px(30), px(25), -px(8), -px(36))
+        self._paint_wires(painter, room, choice)
+
+    def _paint_wires(self, painter: QPainter, room: QRectF, choice: SchoolChoice) -> None:
+        """The wires from the front; those that pass a bone again lie beside themselves."""
+        points = np.array([p for wire in choice.wires for p in wire])
+        if not len(points):
+            return
+        low, high = points.min(axis=0), points.max(axis=0)
+        scale = min(room.width() / max(high[0] - low[0], high[1] - low[1], 1e-6),
+                    room.height() / max(high[2] - low[2], 1e-6))  # fmt: skip
+        # A figure all in one plane from the front is shown from its side.
+        flat = (high[0] - low[0]) < 0.35 * (high[1] - low[1])
+        axis = 1 if flat else 0
+        centre = (low + high) / 2
+        colours = wire_colours(self.theme)
+        for i, wire in enumerate(choice.wires):
+            seen: dict[frozenset[tuple[float, ...]], int] = {}
+            for a, b in itertools.pairwise(wire):
+                bone = frozenset((a, b))
+                again = seen[bone] = seen.get(bone, -1) + 1
+                painter.setPen(QPen(colours[i % len(colours)], self.theme.px(2.2)))
+                shift = QPointF(again * self.theme.px(3.4), 0)
+                ends = [
+                    QPointF(room.center().x() + (p[axis] - centre[axis]) * scale,
+                            room.center().y() - (p[2] - centre[2]) * scale)
+                    for p in (a, b)
+                ]  # fmt: skip
+                painter.drawLine(ends[0] + shift, ends[1] + shift)
+
+    # Hands
+
+    def _take(self, i: int) -> None:
+        if i >= len(self.choices):
+            return  # it has not been worked out yet
+        self.at = i
+        self.walk.choose_school(self.choices[i].school)
+
+    def _index(self, at: QPointF) -> int | None:
+        return next((i for i in range(len(self.choices)) if self._box(i).contains(at)), None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        i = self._index(event.position())
+        if i is not None:
+            self._take(i)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        i = self._index(event.position())
+        self.setCursor(
+            Qt.CursorShape.ArrowCursor if i is None else Qt.CursorShape.PointingHandCursor
+        )
+        self.setToolTip(self.told(self.choices[i]) if i is not None else "")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.choices:
+            self.at = (self.at + (1 if key == Qt.Key.Key_Down else -1)) % len(self.choices)
+            self._tell()
+            here = self.mapToGlobal(self._box(self.at).topRight().toPoint())
+            QToolTip.showText(here, self.told(self.choices[self.at]), self)
+            self.update()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self.choices:
+            self._take(self.at)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

@@ -1,0 +1,185 @@
+"""Wire: the skeleton's walk, its wires along the ruler, and how the figure stands."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.relief import Camera
+from bambola.desk.kit.face_bar import FaceBar
+from bambola.desk.kit.icons import icon
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.slips import SlipTray
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wire.ghost import GhostView
+from bambola.desk.stations.wire.ground import GroundView
+from bambola.desk.stations.wire.join_card import JoinCard
+from bambola.desk.stations.wire.ruler import RulerView
+from bambola.desk.stations.wire.school_cards import SchoolCards
+from bambola.desk.stations.wire.walk import Walk
+from bambola.desk.stations.wire.wire_card import WireCard
+
+FACES = (
+    ("Walk", "The walk of the wire over the skeleton"), ("Ruler", "Every wire along the ruler"),
+    ("Ground", "How the figure stands"),
+)  # fmt: skip
+WALK, RULER, GROUND = range(3)
+_ROOMY = 520
+
+
+class WireStation(QWidget):
+    """Three faces of the wire on the left, what is in hand on the right."""
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.walk = Walk(studio)
+        self.ghost = GhostView(studio, theme, darkroom, self.walk)
+        self.ruler = RulerView(studio, theme, self.walk, true_size)
+        self.ground = GroundView(studio, theme, darkroom)
+        self.schools = SchoolCards(studio, theme, self.walk)
+        self.card = WireCard(studio, theme, self.walk)
+        self.joins = JoinCard(studio, theme)
+        self.slips = SlipTray(studio, theme)
+        self._wished = QLabel()
+        self._compose()
+        studio.plan_changed.connect(self._tell_wish)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        self.show_face(WALK)
+
+    def _compose(self) -> None:
+        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self.faces = self._bar.faces
+        self.true_size = QPushButton("1:1")
+        self.true_size.setCheckable(True)
+        self.true_size.setToolTip("At true size, as large as the screen says it is")
+        self.true_size.toggled.connect(self.ruler.set_true_size)
+        self._bar.offer(self.true_size)
+        self.steadier, self.less_steady = QToolButton(), QToolButton()
+        for knob, glyph, told, by in (
+            (self.less_steady, "−", "Wish it less steady, or nodding less (Down)", -1.0),
+            (self.steadier, "+", "Wish it steadier, or nodding more (Up)", 1.0),
+        ):
+            knob.setText(glyph)
+            knob.setToolTip(told)
+            knob.setAccessibleName(told)
+            knob.clicked.connect(lambda _=False, by=by: self.ground.wish_by(by))
+            self._bar.offer(knob)
+            if knob is self.less_steady:
+                self._bar.offer(self._wished)
+        self.views: dict[str, QToolButton] = {}
+        for name, told, camera in VIEWS:
+            view = QToolButton()
+            view.setCheckable(True)
+            view.setToolTip(told)
+            view.setAccessibleName(told)
+            view.clicked.connect(lambda _=False, camera=camera: self.look(camera))
+            self._bar.offer(view)
+            self.views[name] = view
+        self.pages = QStackedWidget()
+        walk_page = QWidget()
+        beside = QHBoxLayout(walk_page)
+        beside.setContentsMargins(0, 0, 0, 0)
+        beside.addWidget(self.schools)
+        beside.addWidget(self.ghost, 1)
+        for page in (walk_page, self.ruler, self.ground):
+            self.pages.addWidget(page)
+        left = QVBoxLayout()
+        left.addWidget(self._bar)
+        left.addWidget(self.pages, 1)
+        self._cards = QStackedWidget()
+        for card in (self.card, self.joins):
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            scroll.setWidget(card)
+            self._cards.addWidget(scroll)
+        self._right = QVBoxLayout()
+        self._right.addWidget(self._cards, 1)
+        self._right.addWidget(self.slips)
+        self._side = QWidget()
+        self._side.setLayout(self._right)
+        self._row = QHBoxLayout(self)
+        self._row.addLayout(left, 1)
+        self._row.addWidget(self._side)
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(20), px(2), px(24), px(4))
+        self._row.setSpacing(px(14))
+        self._right.setContentsMargins(0, 0, 0, 0)
+        self._right.setSpacing(px(10))
+        side = px(26)
+        for name, button in self.views.items():
+            button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
+            button.setIconSize(QSize(side, side))
+        self._wished.setFont(self.theme.text(15))
+        for knob in (self.steadier, self.less_steady):
+            knob.setFont(self.theme.text(18, bold=True))
+            knob.setFixedSize(px(32), px(30))
+        self._fit()
+
+    def _fit(self) -> None:
+        self._side.setFixedWidth(
+            min(self.theme.px(350), max(self.theme.px(220), round(self.width() * 0.34)))
+        )
+        self.slips.fold(self.height() < self.theme.px(_ROOMY))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def show_face(self, face: int) -> None:
+        """Show one of the three faces."""
+        self.pages.setCurrentIndex(face)
+        self._bar.check(face)
+        self.true_size.setVisible(face == RULER)
+        for view in self.views.values():
+            view.setVisible(face == WALK)
+        for knob in (self.steadier, self.less_steady, self._wished):
+            knob.setVisible(face == GROUND)
+        self._cards.setCurrentIndex(int(face == GROUND))
+        if self.isVisible():
+            (self.ghost, self.ruler, self.ground)[face].setFocus()
+        self._sync()
+
+    def _tell_wish(self) -> None:
+        if not self.isVisible():
+            return
+        self._wished.setText(self.ground.wish_words())
+
+    @property
+    def face(self) -> int:
+        """The face that is shown."""
+        return self.pages.currentIndex()
+
+    def look(self, camera: Camera) -> None:
+        """Look at the skeleton from another side."""
+        self.ghost.look(camera)
+        self._sync()
+
+    def _sync(self) -> None:
+        for name, _, camera in VIEWS:
+            self.views[name].setChecked(camera == self.ghost.camera)
+
+    def showEvent(self, event: object) -> None:
+        self._tell_wish()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is still being worked out or drawn."""
+        return self.schools.is_idle

@@ -1,0 +1,179 @@
+"""What is in hand at the wire station: a wire, a step of its walk, the bone under it."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.armature import CutWire, Stretch
+from bambola.core.figure.additions import with_node_at, with_strands
+from bambola.core.plan import BonePlan
+from bambola.core.solids.edit import posed
+from bambola.desk.session.studio import Studio
+
+
+def node_words(node: str) -> str:
+    """A node's id as a maker says it: knee-l becomes left knee."""
+    words = node.split("-")
+    side = {"l": "left", "left": "left", "r": "right", "right": "right"}.get(words[-1])
+    return " ".join([side, *words[:-1]] if side and len(words) > 1 else words)
+
+
+class Walk(QObject):
+    """A place on the numbered walk of one wire; announces when it changes."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self.studio = studio
+        self._wire = ""
+        self._step = 0
+        studio.plan_changed.connect(self.changed)
+        studio.figure_changed.connect(self._begin)
+
+    def _begin(self) -> None:
+        self._wire, self._step = "", 0
+
+    @property
+    def wires(self) -> tuple[CutWire, ...]:
+        """The wires that walk over bones (pegs do not)."""
+        plan = self.studio.plan
+        return tuple(w for w in plan.wires if w.id in plan.gauges) if plan else ()
+
+    @property
+    def wire(self) -> CutWire | None:
+        """The wire in hand: the first until another is chosen."""
+        wires = self.wires
+        return next((w for w in wires if w.id == self._wire), wires[0] if wires else None)
+
+    @property
+    def runs(self) -> list[Stretch]:
+        """The runs of the wire in hand, in walking order."""
+        wire = self.wire
+        return [s for s in wire.stretches if s.kind == "run"] if wire else []
+
+    @property
+    def step(self) -> int:
+        """The run in hand, counted from nought."""
+        return max(0, min(self._step, len(self.runs) - 1))
+
+    @property
+    def run(self) -> Stretch | None:
+        """The run in hand."""
+        runs = self.runs
+        return runs[self.step] if runs else None
+
+    @property
+    def bone(self) -> BonePlan | None:
+        """The bone under the run in hand."""
+        plan, run = self.studio.plan, self.run
+        if plan is None or run is None:
+            return None
+        return next((b for b in plan.bones if {b.a, b.b} == {run.a, run.b}), None)
+
+    def take_wire(self, wire: str, step: int = 0) -> None:
+        """Bring a wire to hand."""
+        if (wire, step) != (self._wire, self._step):
+            self._wire, self._step = wire, step
+            self._part_in_hand()
+            self.changed.emit()
+
+    def walk(self, by: int) -> None:
+        """Walk on along the wire, and from its end to the next wire."""
+        wires, wire = self.wires, self.wire
+        if wire is None:
+            return
+        step = self.step + by
+        if 0 <= step < len(self.runs):
+            self.take_wire(wire.id, step)
+            return
+        following = wires[(wires.index(wire) + (1 if by > 0 else -1)) % len(wires)]
+        last = sum(s.kind == "run" for s in following.stretches) - 1
+        self.take_wire(following.id, 0 if by > 0 else last)
+
+    def next_wire(self, by: int) -> None:
+        """Bring the next or previous wire to hand."""
+        wires, wire = self.wires, self.wire
+        if wire is not None:
+            self.take_wire(wires[(wires.index(wire) + by) % len(wires)].id)
+
+    def _part_in_hand(self) -> None:
+        bone = self.bone
+        if bone is not None:
+            self.studio.select(bone.part)
+
+    # What can be changed about it
+
+    def ask_strands(self, by: int) -> None:
+        """Ask for more or fewer strands of the bone in hand."""
+        bone = self.bone
+        if bone is not None and self.is_drawn():
+            self.studio.edit_by(
+                "Change the strands of a bone",
+                lambda figure: with_strands(figure, bone.a, bone.b, bone.strands_asked + by),
+            )
+
+    def slide_node(self, by: float) -> None:
+        """Move the outer end of the bone in hand along its part, and its twin with it."""
+        bone, figure = self.bone, self.studio.figure
+        if bone is None or figure is None or not self.is_drawn():
+            return
+        along = next(node.along for node in figure.nodes if node.id == bone.b)
+        self.studio.edit_by(
+            "Move a joint", lambda figure: with_node_at(figure, bone.b, round(along + by, 4))
+        )
+
+    def is_drawn(self) -> bool:
+        """Whether the bone in hand is the figure's own; says so if it is only led through a join."""
+        bone, figure = self.bone, self.studio.figure
+        if bone is None or figure is None:
+            return False
+        drawn = any({b.a, b.b} == {bone.a, bone.b} for b in figure.bones)
+        if not drawn:
+            self.studio.refused.emit(
+                "This bone leads wire through a join; draw it at Measure to change it by itself."
+            )
+        return drawn
+
+    def ask_gauge(self, by: int) -> None:
+        """Take stouter or thinner stock for the wire in hand; nought gives it back to the plan."""
+        wire, sizes = self.wire, self.studio.bench.wire_sizes
+        if wire is None:
+            return
+        if by == 0:
+            self.studio.answer(f"gauge:{wire.id}", None)
+            return
+        at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
+        at = max(0, min(len(sizes) - 1, at + by))
+        self.studio.answer(f"gauge:{wire.id}", f"{sizes[at]:g}")
+
+    @property
+    def gauge_is_chosen(self) -> bool:
+        """Whether the maker, not the plan, has set the gauge of the wire in hand."""
+        wire = self.wire
+        return wire is not None and f"gauge:{wire.id}" in self.studio.brief.answers
+
+    def choose_school(self, school: str) -> None:
+        """Have the skeleton wired by another school."""
+        self.studio.school("wire", school)
+
+    def choose_stock(self, stock: str | None) -> None:
+        """Work in another metal, in chenille stems, or in what was drawn."""
+        self.studio.school("wire-stock", stock)
+
+    def pose(self, degrees: float, view: tuple[float, float, float], gesture: int = 0) -> None:
+        """Turn the limb beyond the inner end of the bone in hand, about the way one looks."""
+        bone, plan = self.bone, self.studio.plan
+        if bone is None or plan is None:
+            return
+        nodes = {node.id: node for node in plan.resized.figure.nodes}
+        node = nodes[bone.b] if nodes[bone.b].part == bone.part else nodes[bone.a]
+        here = self.studio.placement_as_made().nodes.get(bone.a)
+        if here is None:
+            return
+        self.studio.edit_by(
+            "Pose a limb",
+            lambda figure: posed(figure, bone.part, node.side, here, degrees, np.array(view)),
+            gesture,
+        )

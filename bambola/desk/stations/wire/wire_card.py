@@ -1,0 +1,208 @@
+"""The wire and the bone in hand: what they bear, what they are made of, and the knobs to change it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
+
+from bambola.core.armature import CHENILLE, METAL_DENSITY
+from bambola.core.figure.additions import with_loop
+from bambola.core.plan import BonePlan
+from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wire.load_bar import LoadBar
+from bambola.desk.stations.wire.walk import Walk, node_words
+
+CARE = (
+    "Glasses on: cut ends fly. Hold both sides of the cut, wind away from your face, and turn every end "
+    "over before it can scratch."
+)
+
+
+class WireCard(Paper):
+    """One sheet of paper: the wire above, the bone below."""
+
+    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+        super().__init__(theme, "Wire in hand")
+        self.studio, self.walk = studio, walk
+        self._title, self._told, self._allowed = QLabel(), QLabel(), QLabel()
+        self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(CARE)
+        self._gauge, self._strands = QLabel(), QLabel()
+        for label in (
+            self._title, self._told, self._allowed, self._bone, self._bears, self._care, self._gauge,
+            self._strands,
+        ):  # fmt: skip
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.load = LoadBar(theme, "What its wire bears and needs")
+        self.thinner = self._knob("−", "Thinner wire (<)", lambda: walk.ask_gauge(-1))
+        self.stouter = self._knob("+", "Stouter wire (>)", lambda: walk.ask_gauge(1))
+        self.as_planned = QPushButton("As planned")
+        self.as_planned.setToolTip("Let the plan choose the gauge again (.)")
+        self.as_planned.clicked.connect(lambda: walk.ask_gauge(0))
+        self.fewer = self._knob("−", "One strand less (−)", lambda: walk.ask_strands(-1))
+        self.more = self._knob("+", "One strand more (+)", lambda: walk.ask_strands(1))
+        self.ring = QPushButton("Loop…")
+        self.ring.setToolTip("A ring bent at the outer end of this bone, for a foot or hand")
+        self.ring.clicked.connect(self.ask_loop)
+        self.stock = QComboBox()
+        self.stock.setAccessibleName("What the wire is made of")
+        self.stock.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.stock.setMinimumContentsLength(6)
+        self.stock.activated.connect(self._stock_chosen)
+        self.box.addWidget(self._title)
+        self.box.addWidget(self._told)
+        self.box.addLayout(self._line(self._gauge, self.thinner, self.stouter, self.as_planned))
+        self.box.addWidget(self.stock)
+        self.box.addWidget(self._allowed)
+        self.box.addWidget(self._bone)
+        self.box.addLayout(self._line(self._strands, self.fewer, self.more, self.ring))
+        self.box.addWidget(self.load)
+        self.box.addWidget(self._bears)
+        self.box.addStretch(1)
+        self.box.addWidget(self._care)
+        self._gauge.setToolTip(
+            "Diameter as drawn × (load now / load as made) to the power ⅓, or by the fingers’ lever if that "
+            "is more; then the smallest stock that reaches it."
+        )
+        self._allowed.setToolTip(
+            "What does not grow with the figure: ends, loops, bindings, pegs, splices."
+        )
+        self._bears.setToolTip(
+            "What lies beyond the inner end of the bone, on its lever in the pose, and never less than when "
+            "all leans by 8°. A round wire bears yield × d³ / 6."
+        )
+        walk.changed.connect(self.refresh)
+        studio.units_changed.connect(self.refresh)
+        self._dress()
+
+    def _knob(self, glyph: str, told: str, do: object) -> QToolButton:
+        button = QToolButton()
+        button.setText(glyph)
+        button.setToolTip(told)
+        button.setAccessibleName(told)
+        assert callable(do)
+        button.clicked.connect(lambda _=False: do())
+        return button
+
+    def _line(self, label: QLabel, *widgets: QWidget) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.addWidget(label, 1)
+        for widget in widgets:
+            row.addWidget(widget)
+        return row
+
+    def restyle(self) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        self._title.setFont(self.theme.title(20))
+        self._bone.setFont(self.theme.title(17))
+        for label in (self._told, self._gauge, self._strands, self._bears):
+            label.setFont(self.theme.text(15))
+        for label in (self._allowed, self._care):
+            label.setFont(self.theme.text(13))
+        self._allowed.setStyleSheet(f"color: {d.quiet.name()};")
+        self._care.setStyleSheet(f"color: {d.madder.name()};")
+        for knob in (self.thinner, self.stouter, self.fewer, self.more):
+            knob.setFont(self.theme.text(18, bold=True))
+            knob.setFixedSize(px(32), px(30))
+        self.refresh()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say what is in hand."""
+        if not self.isVisible():
+            return
+        wire, bone, units = self.walk.wire, self.walk.bone, self.studio.units
+        widgets = [self.stock, self.thinner, self.stouter, self.fewer, self.more, self.ring]
+        for widget in widgets:
+            widget.setEnabled(wire is not None)
+        self.as_planned.setVisible(self.walk.gauge_is_chosen)
+        self._care.setVisible(wire is not None)
+        self.load.setVisible(bone is not None)
+        if wire is None or bone is None:
+            self._title.setText("No wire")
+            self._told.setText("Nothing to cut or bend." if self.studio.plan else "")
+            for label in (self._gauge, self._allowed, self._bone, self._strands, self._bears):
+                label.setText("")
+            return
+        self._title.setText(wire.name)
+        self._told.setText(f"Cut {show_length(wire.cut_mm, units)} of {wire.stock}")
+        gauge = f"{wire.diameter_mm:g} mm"
+        self._gauge.setText(
+            f"{gauge}, your choice" if self.walk.gauge_is_chosen
+            else f"{gauge}; {wire.needed_mm:.2f} needed for {wire.governed_by}"
+        )  # fmt: skip
+        sums: dict[str, float] = {}
+        for allowance in wire.allowances:
+            sums[allowance.why] = sums.get(allowance.why, 0.0) + allowance.mm
+        parts = [f"path {show_length(wire.path_mm, units)}"]
+        if wire.takeup_mm > 0.05:
+            parts.append(f"twist {show_length(wire.takeup_mm, units)}")
+        parts += [f"{why} {show_length(mm, units)}" for why, mm in sums.items()]
+        self._allowed.setText(" + ".join(parts))
+        self._tell_bone(bone)
+        self._fill_stock()
+
+    def _tell_bone(self, bone: BonePlan) -> None:
+        self._bone.setText(f"{node_words(bone.a)} to {node_words(bone.b)}".capitalize())
+        there = f"{bone.strands} strand{'s' * (bone.strands != 1)}"
+        self._strands.setText(f"{there}, {bone.strands_asked} asked")
+        grown = bone.design_nmm / bone.was_nmm if bone.was_nmm > 1e-9 else 0.0
+        told = f"It carries {bone.design_nmm:.1f} N·mm"
+        if grown:
+            told += f", {grown:.1f} times what it did as made"
+        if abs(bone.beyond_s4_pct) >= 1 and grown:
+            more = "more" if bone.beyond_s4_pct > 0 else "less"
+            told += f", {abs(bone.beyond_s4_pct):.0f} % {more} than if all had just scaled"
+        self._bears.setText(f"{told}. Its wire bears {bone.bears_nmm:.0f}.")
+        self.load.show_load(bone.bears_nmm, bone.needs_nmm)
+
+    def _fill_stock(self) -> None:
+        chosen = self.studio.brief.schools.get("wire-stock")
+        entries: list[tuple[str, str | None]] = [("the metal it was drawn in", None)]
+        entries += [(metal, metal) for metal in METAL_DENSITY]
+        if self.studio.bench.chenille is not None:
+            entries.append(("chenille stems", CHENILLE))
+        self.stock.blockSignals(True)
+        if self.stock.count() != len(entries):
+            self.stock.clear()
+            for words, value in entries:
+                self.stock.addItem(words, value)
+        self.stock.setCurrentIndex(next((i for i, e in enumerate(entries) if e[1] == chosen), 0))
+        self.stock.blockSignals(False)
+
+    def _stock_chosen(self, index: int) -> None:
+        self.walk.choose_stock(self.stock.itemData(index))
+
+    def ask_loop(self) -> None:
+        """Ask for the perimeter of a ring at the outer end of the bone in hand."""
+        bone, figure, units = self.walk.bone, self.studio.figure, self.studio.units
+        if bone is None or figure is None or not self.walk.is_drawn():
+            return
+        node = next(n for n in figure.nodes if n.id == bone.b)
+        had = show_length(node.loop, units) if node.loop else ""
+        text, ok = QInputDialog.getText(
+            self, "Loop", "Perimeter of the ring; leave empty for none:", text=had
+        )
+        if not ok:
+            return
+        try:
+            mm = parse_length(text, units.length) if text.strip() else None
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self.studio.edit_by("Bend a loop", lambda figure: with_loop(figure, bone.b, mm))

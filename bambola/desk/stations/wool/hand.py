@@ -1,0 +1,103 @@
+"""The portion in hand, of all that are to be weighed out."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.plan import Plan
+from bambola.core.plan.weighing import Weighing, weighings
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import Studio
+from bambola.store.bench_book import Weighed
+
+
+class WoolHand(QObject):
+    """What is to be weighed out for the plan on the table, which of it is in hand, and what is done."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, desk: BenchDesk) -> None:
+        super().__init__()
+        self.studio, self.desk = studio, desk
+        self._key = ""
+        self._plan: Plan | None = None
+        self._every: tuple[Weighing, ...] = ()
+        self._done: dict[str, Weighed] | None = None
+        studio.plan_changed.connect(self.changed)
+        studio.selection_changed.connect(self._part_selected)
+        desk.changed.connect(self._forget)
+
+    def _forget(self) -> None:
+        self._done = None
+        self.changed.emit()
+
+    @property
+    def every(self) -> tuple[Weighing, ...]:
+        """Everything to weigh out, colour by colour."""
+        plan = self.studio.plan
+        if plan is not self._plan:
+            self._plan, self._every = plan, weighings(plan) if plan else ()
+        return self._every
+
+    @property
+    def done(self) -> dict[str, Weighed]:
+        """What has been weighed out, by portion."""
+        if self._done is None:
+            self._done = self.desk.weighed
+        return self._done
+
+    @property
+    def now(self) -> Weighing | None:
+        """The portion in hand: the one chosen, or the first not yet weighed."""
+        every = self.every
+        chosen = next((w for w in every if w.key == self._key), None)
+        return chosen or next(
+            (w for w in every if w.key not in self.done), every[0] if every else None
+        )
+
+    @property
+    def at(self) -> int:
+        """Its place among all; 0 if there is none."""
+        now = self.now
+        return self.every.index(now) if now else 0
+
+    @property
+    def twin_g(self) -> float | None:
+        """What the first of the pair weighed, if the portion in hand is the second."""
+        now = self.now
+        twin = self.done.get(now.twin) if now and now.twin else None
+        return twin.grams if twin else None
+
+    def take(self, key: str) -> None:
+        """Bring a portion to hand, and its part with it."""
+        if key != self._key and any(w.key == key for w in self.every):
+            self._key = key
+            now = self.now
+            if now is not None and now.part != self.studio.selected:
+                self.studio.select(now.part)
+            self.changed.emit()
+
+    def step(self, by: int) -> None:
+        """The next or the one before."""
+        if self.every:
+            self.take(self.every[max(0, min(len(self.every) - 1, self.at + by))].key)
+
+    def next_undone(self) -> bool:
+        """The next portion that is not weighed yet comes to hand; False if all are."""
+        every, at = self.every, self.at
+        for w in (*every[at:], *every[:at]):
+            if w.key not in self.done:
+                self.take(w.key)
+                return True
+        self.changed.emit()
+        return False
+
+    def _part_selected(self) -> None:
+        now = self.now
+        if now is None or now.part == self.studio.selected:
+            return
+        mine = [w for w in self.every if w.part == self.studio.selected]
+        first = next((w for w in mine if w.key not in self.done), mine[0] if mine else None)
+        if first is not None:
+            self._key = first.key
+            self.changed.emit()

@@ -1,0 +1,383 @@
+"""The pan: the live weight against the band of the portion in hand, and what comes next."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from bambola.core.plan.weighing import Weighing
+from bambola.core.quantities import Units, show_mass
+from bambola.core.wool.bundles import heap_across
+from bambola.core.wool.pan import Aim
+from bambola.desk.kit.painters.wool import paint_heap
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.weigher import Weigher
+
+_START, _SWEEP = 200.0, 220.0
+"""The dial runs clockwise from here (degrees, 0 to the right) over so many."""
+_TALL = 1.34
+"""How high the dial and its pan are, in its radius."""
+_LEAST_RADIUS = 84
+"""A smaller dial (px before scaling) cannot be read from where the scale stands."""
+
+
+class PanView(QWidget):
+    """A dial over the pan; for the second of a pair, a beam with the first on its other end."""
+
+    def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
+        super().__init__()
+        self.studio, self.theme, self.hand, self.weigher = studio, theme, hand, weigher
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The pan")
+        for signal in (weigher.changed, studio.units_changed, theme.changed):
+            signal.connect(self._refresh)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(420), self.theme.px(420))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.theme.px(300), self.theme.px(300))
+
+    def showEvent(self, event: object) -> None:
+        self.weigher.active = True
+        self._refresh()
+
+    def hideEvent(self, event: object) -> None:
+        self.weigher.active = False
+
+    def _refresh(self) -> None:
+        if self.isVisible():
+            grams = show_mass(self.weigher.state.grams, self.studio.units)
+            self.setAccessibleDescription(f"{grams}. {self.weigher.words}")
+            self.update()
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px, aim = self.theme.px, self.weigher.aim
+        queue = QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
+        if aim is None:
+            painter.setFont(self.theme.text(17))
+            painter.setPen(self.theme.dyes.ink)
+            painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, self.weigher.words)
+            return
+        above = QRectF(0, px(4), self.width(), queue.top() - px(8))
+        self._paint_scale(painter, above, aim)
+        self._paint_queue(painter, queue)
+
+    def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
+        """Where the dial has its middle in ``box``, its radius, and where number and words stand."""
+        px = self.theme.px
+        words, number, above = px(76), px(58), px(28)  # a line of words may stand over the ring
+        radius = min((box.height() - words - number - above) / _TALL, box.width() * 0.44)
+        dial, beside = box, box
+        if radius < px(_LEAST_RADIUS):
+            # Too low for one under the other: the number and the words stand beside the dial.
+            dial = QRectF(box.left(), box.top(), box.width() * 0.5, box.height())
+            beside = QRectF(dial.right(), box.top(), dial.width(), box.height())
+            radius = min((box.height() - above) / _TALL, dial.width() * 0.36)
+        middle = QPointF(dial.center().x(), dial.top() + radius + above)
+        top, bottom = middle.y() + radius * 0.30, box.bottom() - words
+        if beside is not box:
+            top = box.center().y() - (number + words) / 2
+            bottom = top + number
+        return (
+            middle,
+            radius,
+            QRectF(beside.left(), top, beside.width(), number),
+            QRectF(beside.left(), bottom, beside.width(), words),
+        )
+
+    def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+        middle, radius, number, words = self.places(box)
+        if self.hand.twin_g is not None:
+            self._paint_beam(painter, middle, radius, aim)
+        else:
+            self._paint_dial(painter, middle, radius, aim)
+        self._paint_number(painter, number)
+        self._paint_words(painter, words, aim)
+
+    def _most_shown(self, aim: Aim) -> float:
+        return max(aim.most * 1.35, self.weigher.step_g * 10)
+
+    def _angle(self, grams: float, aim: Aim) -> float:
+        """Where a weight stands on the dial, degrees."""
+        share = max(-0.02, min(1.0, grams / self._most_shown(aim)))
+        return _START - _SWEEP * share
+
+    def _spot(self, middle: QPointF, radius: float, angle: float) -> QPointF:
+        a = math.radians(angle)
+        return QPointF(middle.x() + radius * math.cos(a), middle.y() - radius * math.sin(a))
+
+    def _paint_dial(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        ring = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
+        ring = ring.adjusted(px(14), px(14), -px(14), -px(14))
+        thick = px(18)
+
+        def arc(low: float, high: float, colour: QColor, width: int) -> None:
+            a, b = self._angle(low, aim), self._angle(high, aim)
+            painter.setPen(QPen(colour, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            painter.drawArc(ring, round(a * 16), round((b - a) * 16))
+
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        arc(0.0, self._most_shown(aim), d.shade, thick)
+        half = self.weigher.step_g / 2
+        arc(aim.least - half, aim.most + half, d.lichen, thick)
+        self._paint_ticks(painter, middle, ring.width() / 2 - thick / 2, aim)
+        self._paint_pan(painter, middle, radius, aim)
+        if self.weigher.state.clear:
+            self._paint_needle(painter, middle, ring.width() / 2, thick, aim)
+        self._paint_band_words(painter, middle, radius, aim)
+
+    def _paint_needle(
+        self, painter: QPainter, middle: QPointF, radius: float, thick: float, aim: Aim
+    ) -> None:
+        d, px, grams = self.theme.dyes, self.theme.px, self.weigher.state.grams
+        base = self._angle(grams, aim)
+        tip, inner = self._spot(middle, radius + thick * 0.6, base), radius - thick * 1.3
+        needle = QPolygonF([
+            tip, self._spot(middle, inner, base - 2.4), self._spot(middle, inner, base + 2.4),
+        ])  # fmt: skip
+        painter.setPen(QPen(d.paper, px(1.4)))
+        painter.setBrush(d.madder)
+        painter.drawPolygon(needle)
+
+    def _paint_ticks(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        most = self._most_shown(aim)
+        unit = 10 ** math.floor(math.log10(most / 4))
+        step = next((unit * k for k in (1, 2, 5, 10) if most / (unit * k) <= 8), unit * 10)
+        painter.setFont(self.theme.text(13))
+        n = 0
+        while n * step <= most:
+            angle = self._angle(n * step, aim)
+            painter.setPen(QPen(d.quiet, px(1.4)))
+            painter.drawLine(
+                self._spot(middle, radius - px(3), angle), self._spot(middle, radius - px(9), angle)
+            )
+            at = self._spot(middle, radius - px(22), angle)
+            told = show_mass(n * step, self.studio.units).split()[0]
+            painter.drawText(
+                QRectF(at.x() - px(22), at.y() - px(9), px(44), px(18)),
+                Qt.AlignmentFlag.AlignCenter,
+                told,
+            )
+            n += 1
+
+    def _paint_band_words(
+        self, painter: QPainter, middle: QPointF, radius: float, aim: Aim
+    ) -> None:
+        """Where the band begins and ends, outside the dial."""
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        painter.setFont(self.theme.text(15, bold=True))
+        painter.setPen(d.lichen)
+        edges = [(aim.least, "from")] if aim.parts > 1 else [(aim.least, "from"), (aim.most, "to")]
+        for grams, word in edges:
+            told = show_mass(grams, units) if aim.parts > 1 else f"{word} {show_mass(grams, units)}"
+            wide, tall = painter.fontMetrics().horizontalAdvance(told) + px(4), px(20)
+            # So far out that no corner of the words lies on the dial, wherever they stand.
+            rim = radius + px(8)
+            way = (self._spot(middle, rim, self._angle(grams, aim)) - middle) / rim
+            far = rim + abs(way.x()) * wide / 2 + abs(way.y()) * tall / 2
+            at = middle + way * far
+            left = min(max(at.x() - wide / 2, px(2)), self.width() - wide - px(2))
+            box = QRectF(left, max(0.0, at.y() - tall / 2), wide, tall)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
+
+    def _paint_pan(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+        """The wool on its pan, as large as it is by its weight, and the weight in large figures."""
+        d, px = self.theme.dyes, self.theme.px
+        now, grams = self.hand.now, self.weigher.state.grams
+        assert now is not None
+        pan = QRectF(
+            middle.x() - radius * 0.56, middle.y() - radius * 0.02, radius * 1.12, radius * 0.30
+        )
+        painter.setPen(QPen(d.edge, px(1.6)))
+        painter.setBrush(d.paper)
+        painter.drawEllipse(pan)
+        painter.setBrush(d.shade)
+        painter.drawEllipse(pan.adjusted(px(10), px(4), -px(10), -px(8)))
+        wool = self.studio.bench.wool_by_id[now.portion.wool]
+        if grams > 0:
+            full = heap_across(max(aim.most, 1e-6), wool)
+            wide = radius * 0.95 * min(1.25, heap_across(grams, wool) / full)
+            heap = QRectF(0, 0, wide, wide * 0.62)
+            heap.moveCenter(QPointF(middle.x(), pan.center().y() - heap.height() * 0.34))
+            paint_heap(painter, heap, wool.colour, self.theme)
+
+    def _paint_number(self, painter: QPainter, box: QRectF) -> None:
+        d, state = self.theme.dyes, self.weigher.state
+        painter.setFont(self.theme.title(46))
+        live = self.weigher.link.is_open
+        right = state.standing in ("right", "hold still")
+        painter.setPen((d.lichen if right else d.ink) if live else d.quiet)
+        told = "—" if not live else "over" if state.standing == "over" else show_mass(
+            state.grams, self.studio.units
+        )  # fmt: skip
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
+
+    def _paint_beam(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
+        """A beam: the first of the pair at the left, what lies on the pan at the right."""
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        now, first, grams = self.hand.now, self.hand.twin_g, self.weigher.state.grams
+        assert now is not None and first is not None
+        off = (grams - first) / max(first * (aim.most / aim.best - 1), 1e-9)
+        lean = math.radians(max(-1.6, min(1.6, off)) * 9)
+        pivot = QPointF(middle.x(), middle.y() - radius * 0.62)
+        arm = radius * 0.80
+        ends = [QPointF(pivot.x() + s * arm * math.cos(lean), pivot.y() + s * arm * math.sin(lean))
+                for s in (-1, 1)]  # fmt: skip
+        painter.setPen(QPen(d.ink, px(4), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawLine(*ends)
+        painter.setBrush(d.weld)
+        painter.setPen(QPen(d.ink, px(1.6)))
+        painter.drawEllipse(pivot, px(7), px(7))
+        colour = self.studio.bench.wool_by_id[now.portion.wool]
+        for end, weight, told in ((ends[0], first, "the first"), (ends[1], grams, "this one")):
+            dish = QRectF(
+                end.x() - radius * 0.36, end.y() + radius * 0.62, radius * 0.72, radius * 0.16
+            )
+            painter.setPen(QPen(d.quiet, px(1.4)))
+            painter.drawLine(end, QPointF(dish.left() + px(4), dish.center().y()))
+            painter.drawLine(end, QPointF(dish.right() - px(4), dish.center().y()))
+            painter.setPen(QPen(d.edge, px(1.6)))
+            painter.setBrush(d.paper)
+            painter.drawEllipse(dish)
+            if weight > 0:
+                size = (
+                    radius
+                    * 0.60
+                    * min(1.2, heap_across(weight, colour) / heap_across(aim.most, colour))
+                )
+                heap = QRectF(0, 0, size, size * 0.7)
+                heap.moveCenter(
+                    QPointF(dish.center().x(), dish.center().y() - heap.height() * 0.36)
+                )
+                paint_heap(painter, heap, colour.colour, self.theme)
+            painter.setFont(self.theme.text(14))
+            painter.setPen(d.quiet)
+            line = QRectF(dish.left(), dish.bottom() + px(1), dish.width(), px(18))
+            words = f"{told}, {show_mass(weight, units)}" if told == "the first" else told
+            painter.drawText(
+                line.adjusted(-px(30), 0, px(30), 0), Qt.AlignmentFlag.AlignCenter, words
+            )
+
+    def _paint_words(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
+        d, px, units, now = self.theme.dyes, self.theme.px, self.studio.units, self.hand.now
+        assert now is not None
+        painter.setFont(self.theme.text(21, bold=True))
+        painter.setPen(d.ink)
+        line = QRectF(box.left(), box.top(), box.width(), px(30))
+        painter.drawText(line, Qt.AlignmentFlag.AlignCenter, self.weigher.words)
+        painter.setFont(self.theme.text(15))
+        painter.setPen(d.quiet)
+        if aim.parts > 1:
+            told = (
+                f"One is too little for a scale of {show_mass(self.weigher.step_g, units)}: weigh "
+                f"{show_mass(aim.least, units)} and tear it into {aim.parts}"
+            )
+        elif self.hand.twin_g is not None:
+            told = f"as much as the first: {show_mass(aim.least, units)} to {show_mass(aim.most, units)}"
+        else:
+            told = (
+                f"take {show_mass(aim.least, units)}, and keep "
+                f"{show_mass(aim.most - aim.least, units)} by"
+            )
+        painter.drawText(line.translated(0, px(28)), Qt.AlignmentFlag.AlignCenter, told)
+        if self.weigher.said:
+            painter.setPen(d.lichen)
+            painter.setFont(self.theme.text(14, bold=True))
+            done = f"✓ {self.weigher.said}"
+            painter.drawText(line.translated(0, px(50)), Qt.AlignmentFlag.AlignCenter, done)
+
+    # The queue
+
+    def _beads(self, box: QRectF) -> list[tuple[int, QRectF]]:
+        """Which portions are seen in the queue, and where: the one in hand a third along."""
+        every, px = self.hand.every, self.theme.px
+        each = px(86)
+        fit = max(1, int(box.width() // each))
+        first = max(0, min(self.hand.at - fit // 3, len(every) - fit))
+        left = box.left() + (box.width() - min(fit, len(every)) * each) / 2
+        return [
+            (i, QRectF(left + (i - first) * each, box.top(), each, box.height()))
+            for i in range(first, min(first + fit, len(every)))
+        ]
+
+    def _paint_queue(self, painter: QPainter, box: QRectF) -> None:
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        painter.setPen(QPen(d.edge, 1))
+        painter.drawLine(QPointF(box.left(), box.top()), QPointF(box.right(), box.top()))
+        for i, cell in self._beads(box):
+            w = self.hand.every[i]
+            done = self.hand.done.get(w.key)
+            here = i == self.hand.at
+            if here:
+                painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
+                painter.setBrush(d.paper)
+                painter.drawRoundedRect(cell.adjusted(px(3), px(5), -px(3), 0), px(10), px(10))
+            side = px(30)
+            bead = QRectF(cell.center().x() - side / 2, cell.top() + px(9), side, side)
+            painter.setOpacity(0.45 if done and not here else 1.0)
+            paint_heap(
+                painter, bead, self.studio.bench.wool_by_id[w.portion.wool].colour, self.theme
+            )
+            painter.setOpacity(1.0)
+            painter.setFont(self.theme.text(12, bold=here))
+            painter.setPen(d.ink if here else d.quiet)
+            name = w.part_name + (f" {w.copy + 1}" if w.copies > 1 else "")
+            line = QRectF(cell.left() + px(5), cell.top() + px(42), cell.width() - px(10), px(17))
+            painter.drawText(line, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(
+                name, Qt.TextElideMode.ElideRight, int(line.width())))  # fmt: skip
+            painter.setFont(self.theme.text(13, bold=True))
+            painter.setPen(d.lichen if done else d.madder)
+            told = f"✓ {show_mass(done.grams, units)}" if done else _asked(w, units)
+            painter.drawText(line.translated(0, px(18)), Qt.AlignmentFlag.AlignCenter, told)
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        px = self.theme.px
+        queue = QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
+        for i, cell in self._beads(queue):
+            if cell.contains(event.position()):
+                self.hand.take(self.hand.every[i].key)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.hand.step(1 if key == Qt.Key.Key_Right else -1)
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.weigher.take_now()
+        elif key == Qt.Key.Key_N:
+            self.weigher.nought()
+        elif key == Qt.Key.Key_Backspace:
+            self.weigher.strike_last()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+
+def _asked(w: Weighing, units: Units) -> str:
+    """What is to be weighed, in a few signs."""
+    tear = w.portion.tear
+    return (
+        show_mass(w.least_g, units)
+        if tear is None
+        else f"{show_mass(tear.weigh_g, units)} ÷ {tear.parts}"
+    )

@@ -1,0 +1,300 @@
+"""The portion in hand: where its number comes from, how to come by it, and mending while making."""
+
+from __future__ import annotations
+
+import math
+from datetime import date
+
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton
+
+from bambola.core.figure import Record
+from bambola.core.figure.records import Size3
+from bambola.core.plan.weighing import Weighing, covered, pair_advice
+from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.wool import HOW_TO_MIX
+from bambola.core.wool.mending import Mending, mend
+from bambola.desk.kit.card_rows import how_sure
+from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.hand import WoolHand
+
+CARE = (
+    "Barbed needles pierce deep: eyes on the point, free hand behind or guarded. A dusty wool wants a mask; "
+    "raw fleece is washed first."
+)
+
+
+class PortionCard(Paper):
+    """One sheet: the portion above, the piece as it is now below."""
+
+    def __init__(self, studio: Studio, theme: Theme, hand: WoolHand) -> None:
+        super().__init__(theme, "Portion in hand")
+        self.studio, self.hand = studio, hand
+        self._title, self._take, self._roll = self.label(), self.label(), self.label()
+        self._why, self._twin, self._mix = self.label(), self.label(), self.label()
+        self._mend_head = self.label("The piece as it is now")
+        self._ask = self.label()
+        row = QHBoxLayout()
+        self.grams, self.along, self.across, self.through = (
+            self._field(name) for name in ("Grams in it", "Along", "Across", "Through")
+        )
+        for field in (self.grams, self.along, self.across, self.through):
+            row.addWidget(field)
+        self.box.addLayout(row)
+        more = QHBoxLayout()
+        self.trimmed, self.minutes = self._field("Trimmed off"), self._field("Minutes")
+        for field in (self.trimmed, self.minutes):
+            more.addWidget(field)
+        self.box.addLayout(more)
+        self.advice = self.label()
+        buttons = QHBoxLayout()
+        self.ask_mend, self.log = QPushButton("What to do?"), QPushButton("Log this piece")
+        self.ask_mend.clicked.connect(self.mend)
+        self.log.clicked.connect(self.log_piece)
+        self.log.setToolTip(
+            "Keep grams and sizes as a record: your own numbers are learned from it"
+        )
+        buttons.addWidget(self.ask_mend)
+        buttons.addWidget(self.log)
+        buttons.addStretch(1)
+        self.box.addLayout(buttons)
+        self.box.addStretch(1)
+        self._care = self.label(CARE)
+        self._shown = ""
+        hand.changed.connect(self.refresh)
+        studio.units_changed.connect(self.refresh)
+        self._dress()
+
+    def _field(self, name: str) -> QLineEdit:
+        field = QLineEdit()
+        field.setPlaceholderText(name.split()[0].lower())
+        field.setAccessibleName(name)
+        field.setToolTip(name)
+        field.returnPressed.connect(self.mend)
+        return field
+
+    def restyle(self) -> None:
+        d = self.theme.dyes
+        self._title.setFont(self.theme.title(20))
+        self._take.setFont(self.theme.text(19, bold=True))
+        self._take.setStyleSheet(f"color: {d.madder.name()};")
+        for label in (self._roll, self._twin, self._mix, self.advice):
+            label.setFont(self.theme.text(15))
+        self._mend_head.setFont(self.theme.title(17))
+        for label in (self._why, self._ask, self._care):
+            label.setFont(self.theme.text(13))
+        self._why.setStyleSheet(f"color: {d.quiet.name()};")
+        self._ask.setStyleSheet(f"color: {d.quiet.name()};")
+        self._care.setStyleSheet(f"color: {d.madder.name()};")
+        self.refresh()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say what is in hand."""
+        if not self.isVisible():
+            return
+        now, plan, units = self.hand.now, self.studio.plan, self.studio.units
+        if now is None or plan is None:
+            self._title.setText("There is no wool to weigh out.")
+            return
+        p, wool = now.portion, self.studio.bench.wool_by_id[now.portion.wool]
+        self._title.setText(f"{now.title}: {_role(now)}")
+        self._take.setText(
+            f"Take {show_mass(p.take_g, units)} of {wool.name.lower()}, keep "
+            f"{show_mass(p.keep_by_g, units)} by"
+        )
+        if p.tear is not None:
+            self._take.setText(
+                f"Weigh {show_mass(p.tear.weigh_g, units)} of {wool.name.lower()} and tear it into "
+                f"{p.tear.parts}: one is {show_mass(p.take_g, units)}"
+            )
+        self._roll.setText(self._rolled(now))
+        self._why.setText(
+            f"{show_mass(p.grams, units)} stays in the figure: {p.why}. Handling loss "
+            f"{wool.lost(p.role) * 100:.0f} %. From {how_sure(p)}."
+        )
+        advice = pair_advice(plan.part(now.part), p)
+        self._twin.setText(advice)
+        self._twin.setVisible(bool(advice))
+        mix = next((m for m in plan.mixes if m.wool == p.wool), None)
+        if mix is not None:
+            names = self.studio.bench.wool_by_id
+            parts = ", ".join(
+                f"{n} of {names[w].name.lower()} ({show_mass(g, units)})" for w, g, n in mix.parts
+            )
+            self._mix.setText(
+                f"Mix {show_mass(mix.grams, units)}, by handfuls: {parts}. {HOW_TO_MIX}"
+            )
+        self._mix.setVisible(mix is not None)
+        self._refresh_mending(now)
+
+    def _rolled(self, now: Weighing) -> str:
+        p, units = now.portion, self.studio.units
+        if p.form == "veil":
+            across = show_length(p.loose_mm["across"], units)
+            return f"Rolled loosely into a ball it is {across} across; pull it into thin veils."
+        loose = " × ".join(show_length(mm, units, with_unit=False) for mm in p.loose_mm.values())
+        done = " × ".join(show_length(mm, units, with_unit=False) for mm in p.finished_mm.values())
+        verb = "Lay a sheet" if p.form == "sheet" else f"Roll a {p.form}"
+        return f"{verb} of {loose} {units.length}; it felts to {done}."
+
+    def _refresh_mending(self, now: Weighing) -> None:
+        core = now.portion.role == "core" and bool(now.portion.finished_mm)
+        logged = core or now.portion.role in ("coat", "inset")
+        for widget in (self._ask, self.along, self.across, self.through, self.ask_mend):
+            widget.setVisible(core)
+        for widget in (
+            self._mend_head,
+            self.grams,
+            self.trimmed,
+            self.minutes,
+            self.advice,
+            self.log,
+        ):
+            widget.setVisible(logged)
+        if now.key == self._shown or not logged:
+            return
+        self._shown = now.key
+        units = self.studio.units
+        done = self.hand.done.get(now.key)
+        self.grams.setText(show_mass(done.grams, units) if done else "")
+        for field in (self.along, self.across, self.through, self.trimmed, self.minutes):
+            field.clear()
+        self.advice.setText("")
+        wanted = " × ".join(
+            show_length(mm, units, with_unit=False) for mm in now.portion.finished_mm.values()
+        )
+        self._ask.setText(
+            f"Its core is to be {wanted} {units.length}, along, across and through. Measure it, and ask."
+        )
+
+    # Mending
+
+    def _grams(self, field: QLineEdit) -> float:
+        grams = parse_mass(field.text(), self.studio.units.mass)
+        if not 0 <= grams <= 1_000_000:
+            raise QuantityError("A weight must lie between 0 and 1000 kg.")
+        return grams
+
+    def _sizes(self) -> Size3:
+        units = self.studio.units
+        along, across, through = (
+            parse_length(field.text(), units.length)
+            for field in (self.along, self.across, self.through)
+        )
+        if not all(0 < mm <= 1_000_000 for mm in (along, across, through)):
+            raise QuantityError("Every size must lie above 0 and up to 1000 m.")
+        return along, across, through
+
+    def _wanted(self, now: Weighing) -> tuple[Size3, float]:
+        """Size (mm) and volume (cm³) of the core in hand, as the plan has it."""
+        along, across, through = now.portion.finished_mm.values()
+        plan, bench = self.studio.plan, self.studio.bench
+        assert plan is not None
+        figure = plan.resized.figure
+        density = bench.packed_density(figure, figure.by_id[now.part])
+        return (along, across, through), now.portion.grams / density
+
+    def mend(self) -> Mending | None:
+        """Say what is to be done with the piece as it is."""
+        now = self.hand.now
+        if now is None or not now.portion.finished_mm or now.portion.grams <= 0:
+            return None
+        try:
+            grams = self._grams(self.grams)
+            if grams <= 0:
+                raise QuantityError("A piece without wool cannot be mended: write its grams.")
+            found = mend(grams, self._sizes(), *self._wanted(now))
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return None
+        self.advice.setText(mending_words(found, self.studio))
+        return found
+
+    def log_piece(self) -> bool:
+        """Keep the piece as a record: a core by its size, a coat or patch by the skin it covers."""
+        now = self.hand.now
+        if now is None:
+            return False
+        try:
+            record = self._record(now)
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return False
+        kept = self.hand.desk.add_record(record)
+        if kept:
+            over = (
+                f"{record.volume_cm3:.1f} cm³"
+                if record.volume_cm3
+                else f"{record.area_cm2:.1f} cm² of skin"
+            )
+            self.advice.setText(f"Kept: {show_mass(record.grams, self.studio.units)} in {over}.")
+        return kept
+
+    def _record(self, now: Weighing) -> Record:
+        plan = self.studio.plan
+        assert plan is not None
+        laid = self._grams(self.grams)
+        trimmed = self._grams(self.trimmed) if self.trimmed.text().strip() else None
+        if laid <= (trimmed or 0.0):
+            raise QuantityError(
+                "Write the grams that were laid; less is trimmed off than was laid."
+            )
+        known: dict[str, object] = {
+            "day": date.today().isoformat(), "figure": plan.figure, "part": now.part_name,
+            "wool": now.portion.wool, "role": now.portion.role, "grams_in": laid, "grams_trimmed": trimmed,
+            "firmness": plan.resized.figure.by_id[now.part].firmness, "minutes": self._minutes(),
+        }  # fmt: skip
+        skin = covered(plan, self.studio.bench, now)
+        if skin is not None:
+            known |= {"area_cm2": skin[0], "asked_cover": skin[1]}
+        else:
+            size, (wanted, volume) = self._sizes(), self._wanted(now)
+            grown = math.prod(size) / math.prod(wanted)
+            known |= {"form": now.portion.form, "finished_mm": size, "volume_cm3": volume * grown}
+        try:
+            return Record.model_validate(known)
+        except ValueError:
+            raise QuantityError(
+                "A piece of such size and weight cannot be: look at the numbers."
+            ) from None
+
+    def _minutes(self) -> float | None:
+        text = self.minutes.text().replace("min", "").replace(",", ".").strip()
+        try:
+            minutes = float(text) if text else None
+        except ValueError:
+            raise QuantityError(f"“{text}” are no minutes: write a number such as 25.") from None
+        if minutes is not None and not 0 < minutes <= 100_000:
+            raise QuantityError("Minutes must lie above 0 and up to 100,000.")
+        return minutes
+
+
+def _role(now: Weighing) -> str:
+    words = {
+        "inset": now.portion.detail.replace("-", " "),
+        "seam": f"{now.portion.detail} over the join",
+    }
+    return words.get(now.portion.role, now.portion.detail or now.portion.role)
+
+
+def mending_words(found: Mending, studio: Studio) -> str:
+    """What to do, in words and numbers."""
+    units = studio.units
+    off = f"{abs(found.too_big) * 100:.0f} % too {'large' if found.too_big > 0 else 'small'}"
+    now = f"packed at {found.density_now:.2f} g/cm³"
+    match found.deed:
+        case "right":
+            return f"It is right, {now}."
+        case "add":
+            return f"It is {off}, {now}: add {show_mass(found.grams, units)} in thin layers."
+        case "felt on":
+            return f"It is {off}, {now}: felt on, to {found.density_then:.2f} g/cm³."
+        case _:
+            rest = (
+                "" if found.density_then <= found.density_now else " and felt on until it is hard"
+            )
+            return f"It is {off}, {now}: cut or peel off {show_mass(found.grams, units)}{rest}."

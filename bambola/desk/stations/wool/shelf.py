@@ -1,0 +1,223 @@
+"""The shelf: every wool as a heap of what is there, with what the plan takes and what will be left."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QScrollArea, QWidget
+
+from bambola.core.figure import Wool
+from bambola.core.quantities import show_mass
+from bambola.core.wool import WoolTotal
+from bambola.core.wool.bundles import heap_across
+from bambola.desk.kit.painters.wool import paint_heap
+from bambola.desk.kit.theme import LIGHT, Theme
+from bambola.desk.session.studio import Studio
+
+
+class ShelfView(QScrollArea):
+    """The boards, scrolled."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.boards = Boards(studio, theme)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setWidget(self.boards)
+        self.setFocusProxy(self.boards)
+        self.boards.chosen.connect(self._follow)
+
+    def _follow(self) -> None:
+        box = self.boards.box_of(self.boards.at)
+        self.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2 + 8))
+
+
+class Boards(QWidget):
+    """Heaps on boards. What the plan needs comes first; the rest of the shelf after it."""
+
+    chosen = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.at = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Wool on the shelf")
+        for signal in (
+            studio.plan_changed,
+            studio.bench_changed,
+            studio.units_changed,
+            theme.changed,
+        ):
+            signal.connect(self._refresh)
+
+    def showEvent(self, event: object) -> None:
+        self._refresh()
+
+    def _refresh(self) -> None:
+        if not self.isVisible():
+            return
+        self.at = max(0, min(self.at, len(self.wools) - 1))
+        rows = -(-len(self.wools) // self._columns())
+        self.setMinimumHeight(round(rows * self._cell().height() + self.theme.px(12)))
+        wool = self.wool
+        self.setAccessibleDescription(
+            f"{wool.name}: {self._told(wool)[0]}" if wool else "an empty shelf"
+        )
+        self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        self._refresh()
+
+    @property
+    def totals(self) -> dict[str, WoolTotal]:
+        """What the plan asks of each wool."""
+        return {t.wool: t for t in self.studio.plan.wools} if self.studio.plan else {}
+
+    @property
+    def wools(self) -> list[Wool]:
+        """The wools as they stand on the boards: those the plan needs first."""
+        needed, known = self.totals, self.studio.bench.wool_by_id
+        first = [known[w] for w in needed if w in known]
+        return first + [w for w in self.studio.bench.wools if w.id not in needed]
+
+    @property
+    def wool(self) -> Wool | None:
+        """The wool in hand."""
+        wools = self.wools
+        return wools[self.at] if self.at < len(wools) else None
+
+    def choose(self, wool: str) -> None:
+        """Bring a wool to hand."""
+        ids = [w.id for w in self.wools]
+        if wool in ids:
+            self.at = ids.index(wool)
+            self._refresh()
+            self.chosen.emit()
+
+    def _columns(self) -> int:
+        return max(1, self.width() // self.theme.px(150))
+
+    def _cell(self) -> QRectF:
+        return QRectF(0, 0, self.width() / self._columns(), self.theme.px(168))
+
+    def box_of(self, i: int) -> QRectF:
+        """Where a wool stands."""
+        cell, columns = self._cell(), self._columns()
+        row, column = divmod(i, columns)
+        return cell.translated(column * cell.width(), row * cell.height() + self.theme.px(4))
+
+    def _told(self, wool: Wool) -> tuple[str, bool]:
+        """What is said under a heap, and whether it is short."""
+        total, units = self.totals.get(wool.id), self.studio.units
+        if wool.scraps and total is None:
+            used = sum(t.scraps_g for t in self.totals.values())
+            return (f"{show_mass(used, units)} go into cores" if used else "not used here"), False
+        if total is None:
+            return ("not counted" if wool.grams is None else "not used here"), False
+        if total.buy_g > 0:
+            return f"short of {show_mass(total.buy_g, units)}", True
+        return f"{show_mass(total.left_g, units)} will be left", False
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        wools = self.wools
+        if not wools:
+            painter.setFont(self.theme.text(16))
+            painter.drawText(
+                QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "The shelf is empty."
+            )
+            return
+        most = max(
+            [w.grams or 0.0 for w in wools] + [t.need_g for t in self.totals.values()] + [1.0]
+        )
+        for i, wool in enumerate(wools):
+            self._paint_heap(painter, i, wool, most)
+
+    def _paint_heap(self, painter: QPainter, i: int, wool: Wool, most: float) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        cell = self.box_of(i)
+        if i == self.at:
+            painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
+            painter.setBrush(d.paper)
+            painter.drawRoundedRect(cell.adjusted(px(4), px(2), -px(4), -px(4)), px(12), px(12))
+        board = cell.top() + px(104)
+        painter.setPen(QPen(d.weld, px(4)))
+        under = board + px(2)
+        painter.drawLine(QPointF(cell.left(), under), QPointF(cell.right(), under))
+        total = self.totals.get(wool.id)
+        full = px(92) / heap_across(most, wool)
+
+        def circle(grams: float) -> QRectF:
+            side = max(px(8), heap_across(grams, wool) * full)
+            return QRectF(cell.center().x() - side / 2, board - side, side, side)
+
+        have = wool.grams or 0.0
+        if have > 0:
+            paint_heap(painter, circle(have), wool.colour, self.theme)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if total is not None and total.need_g > have:
+            painter.setPen(QPen(d.madder, px(1.8), Qt.PenStyle.DashLine))
+            painter.drawEllipse(circle(total.need_g))
+        elif total is not None and have > 0:
+            line_of = LIGHT.paper if QColor(wool.colour).lightness() < 120 else LIGHT.ink
+            painter.setPen(QPen(line_of, px(1.8), Qt.PenStyle.DotLine))
+            painter.drawEllipse(circle(max(have - total.taken_g + total.scraps_g, 0.01)))
+        elif have <= 0:
+            painter.setPen(QPen(d.quiet, px(1.4), Qt.PenStyle.DotLine))
+            painter.drawEllipse(circle(most * 0.1))
+        line = QRectF(cell.left() + px(6), board + px(7), cell.width() - px(12), px(19))
+        told, short = self._told(wool)
+        for n, (words, font, colour) in enumerate((
+            (wool.name, self.theme.text(14, bold=True), d.ink),
+            (self._have(wool), self.theme.text(13), d.quiet),
+            (told, self.theme.text(13, bold=True), d.madder if short else d.quiet),
+        )):  # fmt: skip
+            painter.setFont(font)
+            painter.setPen(colour)
+            fit = painter.fontMetrics().elidedText(
+                words, Qt.TextElideMode.ElideRight, int(line.width())
+            )
+            painter.drawText(line.translated(0, n * px(17)), Qt.AlignmentFlag.AlignCenter, fit)
+
+    def _have(self, wool: Wool) -> str:
+        if wool.grams is None:
+            return "not counted"
+        return (
+            f"{show_mass(wool.grams, self.studio.units)}{' of scraps' if wool.scraps else ' there'}"
+        )
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for i in range(len(self.wools)):
+            if self.box_of(i).contains(event.position()):
+                self.at = i
+                self._refresh()
+                self.chosen.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        columns = self._columns()
+        step = {
+            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -columns, Qt.Key.Key_Down: columns,
+        }.get(Qt.Key(event.key()))  # fmt: skip
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        self.at = max(0, min(len(self.wools) - 1, self.at + step))
+        self._refresh()
+        self.chosen.emit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(460), self.theme.px(360))
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()

@@ -1,0 +1,161 @@
+"""Finding splitting trees beside the interface: the newest wish counts, and an older one is ended."""
+
+from __future__ import annotations
+
+import json
+import sys
+
+from PyQt6.QtCore import QObject, QProcess, pyqtSignal
+
+from bambola.core.plan import Plan
+from bambola.core.plan.weighing import split_wishes
+from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.split_job import PLAN, WANTED
+
+PATIENCE_S = 30.0
+"""How long one run of the solver may take before the tree found is shown without proof."""
+
+
+class Splitter(QObject):
+    """The colour that is split, and what is known of its tree."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio) -> None:
+        super().__init__()
+        self.studio = studio
+        self.wool = ""
+        self.from_pack = False
+        self._plan: Plan | None = None
+        self._known: dict[tuple[str, float], SplitPlan | str] = {}
+        self._settled: set[tuple[str, float]] = set()
+        self._asked: tuple[str, float] | None = None
+        self._process: QProcess | None = None
+
+    @property
+    def wools(self) -> list[str]:
+        """The colours of the plan, the heaviest first."""
+        plan = self.studio.plan
+        return list(self._grams(plan)) if plan else []
+
+    def _grams(self, plan: Plan) -> dict[str, float]:
+        grams: dict[str, float] = {}
+        for part in plan.parts:
+            for p in part.portions:
+                grams[p.wool] = grams.get(p.wool, 0.0) + p.grams * part.count
+        return dict(sorted(grams.items(), key=lambda item: -item[1]))
+
+    @property
+    def hank_g(self) -> float:
+        """What the hank weighs: just what is asked, or so many whole packs."""
+        plan = self.studio.plan
+        if plan is None or not self.wool:
+            return 0.0
+        whole = sum(w.grams * w.count for w in split_wishes(plan, self.wool, self.studio.bench))
+        pack = self.studio.bench.wool_by_id[self.wool].pack_g
+        return max(1, -(-whole // pack)) * pack if self.from_pack else whole
+
+    def choose(self, wool: str, from_pack: bool | None = None) -> None:
+        """Split another colour, or from whole packs."""
+        self.wool = wool
+        self.from_pack = self.from_pack if from_pack is None else from_pack
+        self.look()
+
+    def look(self) -> None:
+        """Find the tree of the colour in hand, unless it is known."""
+        plan = self.studio.plan
+        if plan is None:
+            return
+        if plan is not self._plan:
+            self._plan, self._known = plan, {}
+            self._settled.clear()
+            self._end()
+        if self.wool not in self.wools:
+            self.wool = next(iter(self.wools), "")
+        key = (self.wool, self.hank_g)
+        if self.wool and key not in self._settled and key != self._asked:
+            self._ask(key)
+        self.changed.emit()
+
+    @property
+    def found(self) -> SplitPlan | str | None:
+        """The tree, why there is none, or None while it is looked for."""
+        return self._known.get((self.wool, self.hank_g))
+
+    def trees(self) -> dict[str, SplitPlan]:
+        """The trees found for the plan on the table, by wool; for print."""
+        if self.studio.plan is not self._plan:
+            return {}
+        return {
+            wool: found for (wool, _), found in self._known.items() if isinstance(found, SplitPlan)
+        }
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is being looked for."""
+        return self._process is None
+
+    @property
+    def is_settled(self) -> bool:
+        """Whether the tree in hand is the last word."""
+        return (self.wool, self.hank_g) in self._settled
+
+    def _ask(self, key: tuple[str, float]) -> None:
+        self._end()
+        assert self._plan is not None
+        wishes = split_wishes(self._plan, key[0], self.studio.bench)
+        question = {
+            "wanted": WANTED.dump_python(wishes, mode="json"), "hank_g": key[1], "patience_s": PATIENCE_S,
+        }  # fmt: skip
+        process = QProcess(self)
+        process.readyReadStandardOutput.connect(lambda: self._hear(process, key))
+        process.finished.connect(lambda *_: self._ended(process, key))
+        process.errorOccurred.connect(lambda *_: self._ended(process, key))
+        self._process, self._asked = process, key
+        process.start(sys.executable, ["-m", "bambola.desk.stations.wool.split_job"])
+        process.write(json.dumps(question).encode() + b"\n")
+
+    def _hear(self, process: QProcess, key: tuple[str, float]) -> None:
+        while process is self._process and process.canReadLine():
+            said = json.loads(process.readLine().data())
+            if "refused" in said:
+                self._known[key] = str(said["refused"])
+                self._settled.add(key)
+            else:
+                self._known[key] = PLAN.validate_python(said["plan"])
+                if said["final"]:
+                    self._settled.add(key)
+            self.changed.emit()
+
+    def _ended(self, process: QProcess, key: tuple[str, float]) -> None:
+        if process is not self._process:
+            return
+        self._hear(process, key)
+        self._process = self._asked = None
+        if key not in self._known:
+            self._known[key] = (
+                "The search ended without a tree; choose the colour again to try once more."
+            )
+        process.deleteLater()
+        self.changed.emit()
+
+    def cancel(self) -> None:
+        """End the search; the best tree so far stays, without proof."""
+        key = self._asked
+        self._end()
+        if key is not None:
+            self._known.setdefault(key, "The search was ended before a tree was found.")
+            self._settled.add(key)
+        self.changed.emit()
+
+    def _end(self) -> None:
+        process, self._process, self._asked = self._process, None, None
+        if process is not None:
+            process.kill()
+            process.waitForFinished(500)
+            process.deleteLater()
+
+    def close(self) -> None:
+        """End what is being looked for."""
+        self._end()

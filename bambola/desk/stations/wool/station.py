@@ -1,0 +1,241 @@
+"""Wool: the table, the pan, the splitting tree and the shelf."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSpinBox,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.quantities import QuantityError, parse_mass
+from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.face_bar import FaceBar
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import ScreenDialog, TrueSize
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import MOST_FIGURES, Studio
+from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.pan import PanView
+from bambola.desk.stations.wool.portion_card import PortionCard
+from bambola.desk.stations.wool.shelf import ShelfView
+from bambola.desk.stations.wool.splitter import Splitter
+from bambola.desk.stations.wool.splitting import SplitView
+from bambola.desk.stations.wool.swatch import SwatchDialog
+from bambola.desk.stations.wool.table import TableView
+from bambola.desk.stations.wool.weigher import Weigher
+from bambola.desk.stations.wool.wool_card import ShoppingSlip, WoolCard
+
+FACES = (
+    ("Table", "Every portion at its loose size"), ("Pan", "Weigh it out"),
+    ("Splitting", "Measure out without a scale"), ("Shelf", "What is there and what to buy"),
+)  # fmt: skip
+TABLE, PAN, SPLITTING, SHELF = range(4)
+
+
+class WoolStation(QWidget):
+    """Four faces of the wool on the left, what is in hand on the right."""
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, true_size: TrueSize
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.desk, self.true_size = studio, theme, desk, true_size
+        self.hand = WoolHand(studio, desk)
+        self.scale = DeviceRow(studio, theme, "scale", "what lies on it is shown here")
+        self.weigher = Weigher(studio, self.hand, self.scale.link)
+        self.splitter = Splitter(studio)
+        self.table = TableView(studio, theme, darkroom, self.hand, true_size)
+        self.pan = PanView(studio, theme, self.hand, self.weigher)
+        self.tree = SplitView(studio, theme, self.splitter)
+        self.shelf = ShelfView(studio, theme)
+        self.card = PortionCard(studio, theme, self.hand)
+        self.wool_card = WoolCard(studio, theme, desk, self.shelf.boards)
+        self.slip = ShoppingSlip(studio, theme, desk, self.shelf.boards)
+        self.wool_card.swatch.clicked.connect(lambda _=False: self.ask_swatch())
+        self._compose()
+        theme.changed.connect(self._restyle)
+        self._restyle()
+        studio.plan_changed.connect(self._show_count)
+        self.table.cloth.relaid.connect(self._tell_scale)
+        self.show_face(TABLE)
+
+    def _count_changed(self, count: int) -> None:
+        self.studio.set_count(count)
+
+    def _show_count(self) -> None:
+        self.count.blockSignals(True)
+        self.count.setValue(self.studio.brief.count)
+        self.count.blockSignals(False)
+
+    def _tell_scale(self) -> None:
+        share = self.table.cloth.scale / self.true_size.px_per_mm(self)
+        self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else "true size")
+
+    def _compose(self) -> None:
+        self._bar = FaceBar(self.theme, FACES, self.show_face)
+        self.faces = self._bar.faces
+        self.count = QSpinBox()
+        self.count.setRange(1, MOST_FIGURES)
+        self.count.setPrefix("make ")
+        self.count.setAccessibleName("How many figures")
+        self.count.setToolTip(
+            "How many of the figure: twins are weighed together, packs are rounded up"
+        )
+        self.count.valueChanged.connect(self._count_changed)
+        self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.fewer = self._button("−", "One figure less", self.count.stepDown)
+        self._bar.offer(self.count)
+        self.more = self._button("+", "One figure more", self.count.stepUp)
+        self.at_scale = QLabel()
+        self._bar.offer(self.at_scale)
+        self.one_to_one = self._button("1:1", "At true size", lambda: None)
+        self.one_to_one.setCheckable(True)
+        self.one_to_one.toggled.connect(self.table.set_true_size)
+        self.screen_size = self._button(
+            "Screen…",
+            "Hold a bank card or a ruler against it: 1:1 is true then",
+            self.ask_screen,
+        )
+        self.from_pack = self._button(
+            "From packs", "Split whole packs, and leave the rest", lambda: None
+        )
+        self.from_pack.setCheckable(True)
+        self.from_pack.toggled.connect(lambda on: self.splitter.choose(self.splitter.wool, on))
+        self.stop = self._button("Stop looking", "Keep the tree found so far", self.splitter.cancel)
+        self.splitter.changed.connect(lambda: self.stop.setEnabled(not self.splitter.is_idle))
+        self.typed = self._button("It weighs…", "Type what another scale shows", self.ask_weight)
+        self.nought = self._button(
+            "Nought", "What lies there counts for nothing (N)", self.weigher.nought
+        )
+        self.strike = self._button("Strike the last", "Weigh the last one again (Backspace)",
+                                   self.weigher.strike_last)  # fmt: skip
+        tree = QScrollArea()
+        tree.setWidgetResizable(True)
+        tree.setWidget(self.tree)
+        tree.setFocusProxy(self.tree)
+        self.pages = QStackedWidget()
+        pan_page = QWidget()
+        column = QVBoxLayout(pan_page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.pan, 1)
+        column.addWidget(self.scale)
+        for page in (self.table, pan_page, tree, self.shelf):
+            self.pages.addWidget(page)
+        left = QVBoxLayout()
+        left.addWidget(self._bar)
+        left.addWidget(self.pages, 1)
+        self.cards = QStackedWidget()
+        shelf_side = QWidget()
+        self._shelf_column = QVBoxLayout(shelf_side)
+        self._shelf_column.setContentsMargins(0, 0, 0, 0)
+        self._shelf_column.addWidget(self.slip)
+        self._shelf_column.addWidget(self.wool_card, 1)
+        for card in (self.card, shelf_side):
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            scroll.setWidget(card)
+            self.cards.addWidget(scroll)
+        self._row = QHBoxLayout(self)
+        self._row.addLayout(left, 1)
+        self._row.addWidget(self.cards)
+
+    def _button(self, name: str, told: str, do: object) -> QPushButton:
+        button = QPushButton(name)
+        button.setToolTip(told)
+        button.setAccessibleName(told)
+        assert callable(do)
+        button.clicked.connect(lambda _=False: do())
+        self._bar.offer(button)
+        return button
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(20), px(2), px(24), px(4))
+        self._row.setSpacing(px(14))
+        self._shelf_column.setSpacing(px(10))
+        self.at_scale.setFont(self.theme.text(14))
+        self.at_scale.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        self._fit()
+
+    def _fit(self) -> None:
+        self.cards.setFixedWidth(
+            min(self.theme.px(340), max(self.theme.px(220), round(self.width() * 0.34)))
+        )
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def show_face(self, face: int) -> None:
+        """Show one of the four faces."""
+        self.pages.setCurrentIndex(face)
+        self._bar.check(face)
+        shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
+            ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
+            ((self.stop, self.from_pack), SPLITTING),
+            ((self.typed, self.nought, self.strike), PAN), ((self.fewer, self.count, self.more), SHELF),
+        )  # fmt: skip
+        for widgets, on in shown:
+            for widget in widgets:
+                widget.setVisible(face == on)
+        self.cards.setCurrentIndex(int(face == SHELF))
+        if self.isVisible():
+            (self.table, self.pan, self.tree, self.shelf)[face].setFocus()
+
+    @property
+    def face(self) -> int:
+        """The face that is shown."""
+        return self.pages.currentIndex()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is still being looked for."""
+        return self.splitter.is_idle
+
+    # Asking
+
+    def ask_screen(self) -> None:
+        """Measure the screen."""
+        dialog = ScreenDialog(self, self.theme, self.true_size)
+        if dialog.exec():
+            self.one_to_one.setChecked(True)
+
+    def ask_weight(self) -> None:
+        """Take a typed weight for the portion in hand."""
+        now = self.hand.now
+        if now is None:
+            return
+        text, taken = QInputDialog.getText(self, now.title, "It weighs")
+        if not taken:
+            return
+        try:
+            grams = parse_mass(text, self.studio.units.mass)
+            if not 0 < grams <= 1_000_000:
+                raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
+        except QuantityError as error:
+            self.studio.refused.emit(str(error))
+            return
+        self.weigher.enter(grams)
+
+    def ask_swatch(self) -> None:
+        """Log a swatch of the wool in hand."""
+        wool = self.shelf.boards.wool
+        if wool is None:
+            return
+        dialog = SwatchDialog(self, self.studio, wool.id)
+        if dialog.exec() and dialog.record is not None:
+            self.desk.add_record(dialog.record)
+
+    def close_down(self) -> None:
+        """Put the scale away, and wait for what is being looked for."""
+        self.scale.close_link()
+        self.splitter.close()

@@ -1,0 +1,102 @@
+"""A swatch: roll two grams, measure, felt, measure. The quickest way to one's own numbers."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.figure import Record
+from bambola.core.figure.records import SWATCH
+from bambola.core.quantities import QuantityError, parse_length, parse_mass
+from bambola.desk.session.studio import Studio
+
+FIRMNESSES = ("soft", "medium", "firm", "hard")
+FORMS = ("ball", "sausage", "cone", "sheet")
+
+
+class SwatchDialog(QDialog):
+    """Asks for grams and sizes before and after; says what is missing and keeps nothing until it is whole."""
+
+    def __init__(self, parent: QWidget, studio: Studio, wool: str) -> None:
+        super().__init__(parent)
+        self.studio, self.wool = studio, wool
+        self.record: Record | None = None
+        name = studio.bench.wool_by_id[wool].name
+        self.setWindowTitle(f"A swatch of {name.lower()}")
+        told = QLabel(
+            "Weigh about 2 g, roll it and measure: along, across, through. Felt it, and measure again."
+        )
+        told.setWordWrap(True)
+        self.form, self.firm = QComboBox(), QComboBox()
+        self.form.addItems(FORMS)
+        self.firm.addItems(FIRMNESSES)
+        self.firm.setCurrentText("medium")
+        self.grams, self.trimmed = QLineEdit("2 g"), QLineEdit("0 g")
+        self.loose, self.felted = QLineEdit(), QLineEdit()
+        for size in (self.loose, self.felted):
+            size.setPlaceholderText("60 × 40 × 40")
+        self.fault = QLabel()
+        self.fault.setWordWrap(True)
+        rows = QFormLayout()
+        named: tuple[tuple[str, QWidget], ...] = (
+            ("Rolled as a", self.form), ("Felted", self.firm), ("Weighed", self.grams),
+            ("Trimmed off", self.trimmed), ("Loose", self.loose), ("Felted size", self.felted),
+        )  # fmt: skip
+        for words, field in named:
+            field.setAccessibleName(words)
+            rows.addRow(words, field)
+        buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Save | QDialogButtonBox.StandardButton.Cancel
+        )
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.addWidget(told)
+        column.addLayout(rows)
+        column.addWidget(self.fault)
+        column.addWidget(buttons)
+
+    def accept(self) -> None:
+        try:
+            self.record = self._read()
+        except QuantityError as error:
+            self.fault.setText(str(error))
+            return
+        except ValueError:
+            self.fault.setText(
+                "Grams and sizes must lie above 0, and less is trimmed than weighed."
+            )
+            return
+        super().accept()
+
+    def _read(self) -> Record:
+        units = self.studio.units
+        sizes = [self._size(self.loose, "loose"), self._size(self.felted, "felted")]
+        grams, trimmed = (parse_mass(f.text(), units.mass) for f in (self.grams, self.trimmed))
+        if trimmed >= grams:
+            raise ValueError
+        return Record.model_validate(
+            {
+                "day": date.today().isoformat(), "figure": SWATCH, "part": SWATCH, "wool": self.wool,
+                "firmness": self.firm.currentText(), "form": self.form.currentText(),
+                "grams_in": grams, "grams_trimmed": trimmed, "loose_mm": sizes[0], "finished_mm": sizes[1],
+            }
+        )  # fmt: skip
+
+    def _size(self, field: QLineEdit, what: str) -> tuple[float, ...]:
+        texts = field.text().replace("x", "×").split("×")
+        if len(texts) != 3:
+            raise QuantityError(
+                f"Write the {what} size as along × across × through, such as 60 × 40 × 40."
+            )
+        return tuple(parse_length(text, self.studio.units.length) for text in texts)

@@ -1,0 +1,398 @@
+"""The table as the maker will lay it: every portion at its loose size beside the finished part."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QScrollArea, QWidget
+
+from bambola.core.plan import PartPlan, Plan
+from bambola.core.plan.blanks import blanks_of
+from bambola.core.quantities import show_length, show_mass
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.core.solids.forms import Array
+from bambola.core.wool import Portion
+from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
+from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.laying import (
+    Laid,
+    Room,
+    Setting,
+    Thing,
+    fitting_scale,
+    lay_out,
+    setting_of,
+    thing_at,
+)
+
+LEAST_SCALE = 0.22
+COMFORTABLE = 0.2
+"""The longest bundle takes at least so much of the width; then the table is scrolled instead."""
+_SHOT = "wool:"
+
+
+class TableView(QScrollArea):
+    """The cloth on the table, scrolled where it is larger than the room."""
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
+    ) -> None:
+        super().__init__()
+        self.cloth = Cloth(studio, theme, darkroom, hand, true_size)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
+        self.setWidget(self.cloth)
+        self.setFocusProxy(self.cloth)
+        hand.changed.connect(self._follow)
+
+    def set_true_size(self, true_size: bool) -> None:
+        """At 1:1, or as large as the room allows."""
+        self.cloth.at_true_size = true_size
+        self.cloth.relay()
+        # Once the cloth has its new size, what is in hand is brought into sight.
+        QTimer.singleShot(0, self._follow)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        port = self.viewport()
+        assert port is not None
+        self.cloth.room_px = (port.width(), port.height())
+        self.cloth.relay()
+
+    def _follow(self) -> None:
+        box = self.cloth.box_in_hand() if self.isVisible() else None
+        if box is not None:
+            middle = box.center().toPoint()
+            self.ensureVisible(
+                middle.x(), middle.y(), round(box.width() / 2), round(box.height() / 2)
+            )
+
+
+class Cloth(QWidget):
+    """Bundles, blanks and heaps beside the parts they become, at one scale."""
+
+    relaid = pyqtSignal()
+
+    def __init__(
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.darkroom, self.hand = studio, theme, darkroom, hand
+        self.true_size, self.at_true_size = true_size, False
+        self.room_px = (800, 500)
+        self.laid: tuple[Laid, ...] = ()
+        self.scale = 1.0
+        self._plan: Plan | None = None
+        self._settings: tuple[Setting, ...] = ()
+        self._alone: dict[str, Placement] = {}
+        self._prints: dict[str, Print] = {}
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Wool on the table")
+        darkroom.developed.connect(self._developed)
+        hand.changed.connect(self.relay)
+        studio.units_changed.connect(self.update)
+        true_size.changed.connect(self.relay)
+        theme.changed.connect(self.relay)
+
+    # Laying
+
+    def showEvent(self, event: object) -> None:
+        self.relay()
+
+    def relay(self) -> None:
+        """Lay everything anew, if it is seen."""
+        plan = self.studio.plan
+        if plan is None or not self.isVisible():
+            return
+        if plan is not self._plan:
+            self._plan = plan
+            self._set_places(plan)
+        room, (wide, tall) = self._room(), self.room_px
+        true = self.true_size.px_per_mm(self)
+        longest = max((t.size[0] for s in self._settings for t in s.things), default=1.0)
+        least = min(true, max(LEAST_SCALE, COMFORTABLE * wide / longest))
+        self.scale = true if self.at_true_size else fitting_scale(
+            self._settings, wide, tall, room, least, max(true, least)
+        )  # fmt: skip
+        widest = max((max(t.size[0] for t in s.things) for s in self._settings), default=0)
+        need = max(wide, widest * self.scale * 1.6) if self.at_true_size else wide
+        self.laid, high = lay_out(self._settings, need, self.scale, room)
+        self.setMinimumSize(QSize(round(need) if need > wide else 0, round(high)))
+        self._wish()
+        self._tell()
+        self.relaid.emit()
+        self.update()
+
+    def _room(self) -> Room:
+        px = self.theme.px
+        return Room(px(9), px(62), px(26), px(42), px(170))
+
+    def _set_places(self, plan: Plan) -> None:
+        blanks = blanks_of(plan, self.studio.bench)
+        self._alone, self._prints, settings = {}, {}, []
+        placement = plan.solids.placement
+        for part in plan.parts:
+            copies = placement.copies_of(part.id)
+            if not copies:
+                continue
+            # A part lies by itself, upright in its own axes.
+            alone = replace(
+                placement, copies=(replace(copies[0], matrix=np.eye(4)),), fittings=(), nodes={}
+            )
+            self._alone[part.id] = alone
+            settings.append(setting_of(part, blanks.get(part.id), _seen_size(alone)))
+        self._settings = tuple(settings)
+
+    def _wish(self) -> None:
+        ratio = self.devicePixelRatioF()
+        step = 1 / (self.scale * ratio)
+        for part, placement in self._alone.items():
+            made = self._prints.get(part)
+            if made is None or abs(made.shot.step / step - 1) > 0.25:
+                self.darkroom.wish(_SHOT + part, Shot(placement, Camera(), step, 2))
+
+    def _developed(self, name: str, made: Print) -> None:
+        part = name.removeprefix(_SHOT)
+        if name.startswith(_SHOT) and self._alone.get(part) is made.shot.placement:
+            self._prints[part] = made
+            self.update()
+
+    def box_in_hand(self) -> QRectF | None:
+        """The place of the part in hand."""
+        now = self.hand.now
+        return next((p.box for p in self.laid if now and p.setting.part == now.part), None)
+
+    def _tell(self) -> None:
+        now = self.hand.now
+        units = self.studio.units
+        self.setAccessibleDescription(
+            f"{now.title}, {self.studio.bench.wool_by_id[now.portion.wool].name}: take "
+            f"{show_mass(now.least_g, units)}" if now else "nothing to weigh out"
+        )  # fmt: skip
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        plan = self.studio.plan
+        if plan is None or self._plan is not plan:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for place in self.laid:
+            self._paint_place(painter, place, plan.part(place.setting.part))
+
+    def _paint_place(self, painter: QPainter, place: Laid, part: PartPlan) -> None:
+        d, px, now = self.theme.dyes, self.theme.px, self.hand.now
+        here = now is not None and now.part == part.id
+        corner = px(12)
+        if here:
+            painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
+            painter.setBrush(d.paper)
+            painter.drawRoundedRect(place.box.adjusted(1, 1, -1, -1), corner, corner)
+        self._paint_head(painter, place.box, part)
+        for thing, box in zip(place.setting.things, place.boxes, strict=True):
+            if thing.portion is None:
+                self._paint_part(painter, place, box, part)
+                continue
+            portion = part.portions[thing.portion]
+            self._paint_thing(painter, thing, box, portion)
+            chosen = here and now is not None and now.portion is portion
+            self._paint_grams(painter, place, box, part, portion, chosen)
+
+    def _paint_head(self, painter: QPainter, box: QRectF, part: PartPlan) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        line = QRectF(box.left() + px(12), box.top() + px(4), box.width() - px(24), px(22))
+        count = f"{part.count} × " if part.count > 1 else ""
+        painter.setFont(self.theme.text(15, bold=True))
+        painter.setPen(d.ink)
+        told = painter.fontMetrics().elidedText(
+            count + part.name, Qt.TextElideMode.ElideRight, int(line.width())
+        )
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
+        used = painter.fontMetrics().horizontalAdvance(told + "  ")
+        painter.setFont(self.theme.text(13))
+        painter.setPen(d.quiet)
+        rest = line.adjusted(used, 0, 0, 0)
+        metrics = painter.fontMetrics()
+        told = next(
+            (t for t in self._sizes(part) if metrics.horizontalAdvance(t) <= rest.width()), ""
+        )
+        painter.drawText(rest, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, told)
+
+    def _sizes(self, part: PartPlan) -> tuple[str, ...]:
+        """The size to roll and what it becomes, in full and shorter."""
+        core = next((p for p in part.portions if p.role == "core" and p.finished_mm), None)
+        if core is None:
+            return ()
+        units = self.studio.units
+        loose, done = (
+            " × ".join(show_length(mm, units, with_unit=False) for mm in (s["along"], s["across"]))
+            for s in (core.loose_mm, core.finished_mm)
+        )
+        verb = "lay" if core.form == "sheet" else "roll"
+        return (
+            f"{verb} {loose}, felt to {done} {units.length}", f"{verb} {loose} to {done}",
+            f"{verb} {loose}", loose,
+        )  # fmt: skip
+
+    def _paint_thing(self, painter: QPainter, thing: Thing, box: QRectF, portion: Portion) -> None:
+        colour = self.studio.bench.wool_by_id[portion.wool].colour
+        if thing.kind != "blank" or thing.outline is None or thing.fold is None:
+            paint_heap(painter, box, colour, self.theme)
+            return
+        d, px = self.theme.dyes, self.theme.px
+        laid, fold = (
+            _path(run, thing.outline, box, self.scale) for run in (thing.outline, thing.fold)
+        )
+        painter.save()
+        painter.setClipPath(laid)
+        # Loose wool laid to the line, as wide as it is.
+        paint_bundle(painter, box.adjusted(-box.width(), -box.height(), box.width(), box.height()), colour,
+                     True)  # fmt: skip
+        painter.restore()
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(d.ink, px(1.2)))
+        painter.drawPath(laid)
+        painter.setPen(QPen(d.madder, px(1.4), Qt.PenStyle.DashLine))
+        painter.drawPath(fold)
+
+    def _paint_part(self, painter: QPainter, place: Laid, box: QRectF, part: PartPlan) -> None:
+        px = self.theme.px
+        if len(place.boxes) > 1:
+            before = place.boxes[-2]
+            y = box.center().y()
+            start = max(before.right(), before.center().x() + px(30)) + px(6)
+            end = min(box.left(), box.center().x() - px(28)) - px(6)
+            if end - start > px(8):
+                paint_arrow(painter, QPointF(start, y), QPointF(end, y), self.theme)
+        made = self._prints.get(part.id)
+        if made is not None:
+            k = self.scale * made.picture.step
+            rows, columns = made.picture.owner.shape
+            target = QRectF(0, 0, columns * k, rows * k)
+            target.moveCenter(box.center())
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawPixmap(target, made.pixmap, QRectF(made.pixmap.rect()))
+        line = QRectF(box.center().x() - px(50), place.box.bottom() - px(40), px(100), px(20))
+        painter.setFont(self.theme.text(13))
+        painter.setPen(self.theme.dyes.quiet)
+        words = "each" if part.count > 1 else "felted"
+        painter.drawText(line, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _paint_grams(
+        self, painter: QPainter, place: Laid, box: QRectF, part: PartPlan, portion: Portion, chosen: bool
+    ) -> None:  # fmt: skip
+        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
+        done = self._done(part, portion)
+        line = QRectF(box.center().x() - px(42), place.box.bottom() - px(41), px(84), px(21))
+        if chosen:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(d.slip)
+            painter.drawRoundedRect(line, px(10), px(10))
+        painter.setFont(self.theme.text(15, bold=True))
+        painter.setPen(d.lichen if done is not None and not self.theme.dark else d.madder)
+        told = show_mass(portion.take_g, units)
+        if portion.tear is not None:
+            painter.setFont(self.theme.text(13, bold=True))
+            told = f"{show_mass(portion.tear.weigh_g, units)} ÷ {portion.tear.parts}"
+        if done is not None:
+            told = f"✓ {show_mass(done, units)}"
+        painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)
+        painter.setFont(self.theme.text(12))
+        painter.setPen(d.quiet)
+        under = line.translated(0, px(18))
+        named = portion.role != "fur" and portion.detail
+        role = portion.detail.replace("-", " ") if named else portion.role
+        painter.drawText(under, Qt.AlignmentFlag.AlignCenter, role)
+
+    def _done(self, part: PartPlan, portion: Portion) -> float | None:
+        """What one copy of the portion weighed on average, once all are weighed."""
+        keys = [w.key for w in self.hand.every if w.part == part.id and w.portion is portion]
+        rows = [self.hand.done[key].grams for key in keys if key in self.hand.done]
+        return sum(rows) / len(rows) if rows and len(rows) == len(keys) else None
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        found = thing_at(self.laid, event.position())
+        plan = self.studio.plan
+        if found is None or plan is None:
+            return
+        part, index = found
+        portions = plan.part(part).portions
+        mine = [w for w in self.hand.every if w.part == part]
+        wanted = [w for w in mine if index is not None and w.portion is portions[index]] or mine
+        if wanted:
+            self.hand.take(wanted[0].key)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        step = {
+            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1,
+        }.get(Qt.Key(event.key()))  # fmt: skip
+        if step is None:
+            super().keyPressEvent(event)
+        else:
+            self._step(step)
+
+    def _step(self, by: int) -> None:
+        """The next portion as it lies on the table, once for all its copies."""
+        now, plan = self.hand.now, self.studio.plan
+        if now is None or plan is None:
+            return
+        lying = [
+            (place.setting.part, thing.portion)
+            for place in self.laid
+            for thing in place.setting.things
+            if thing.portion is not None
+        ]
+        index = next(i for i, p in enumerate(plan.part(now.part).portions) if p is now.portion)
+        at = lying.index((now.part, index))
+        part, portion = lying[max(0, min(len(lying) - 1, at + by))]
+        wanted = plan.part(part).portions[portion]
+        self.hand.take(next(w.key for w in self.hand.every if w.portion is wanted))
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: object) -> None:
+        self.update()
+
+
+def _seen_size(alone: Placement) -> tuple[float, float]:
+    """Width and height (mm) of a part lying by itself, seen from its front."""
+    copy = alone.copies[0]
+    ways = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
+    reach = copy.reaches(ways)
+    return float(reach[0] + reach[1]), float(reach[2] + reach[3])
+
+
+def _path(run: Array, whole: Array, box: QRectF, scale: float) -> QPainterPath:
+    """An outline as it lies in ``box``, the box of ``whole``; its tip is up."""
+    low, high = whole.min(axis=0), whole.max(axis=0)
+    points = [
+        QPointF(box.left() + (x - low[0]) * scale, box.top() + (high[1] - y) * scale)
+        for x, y in run.tolist()
+    ]
+    path = QPainterPath()
+    path.addPolygon(QPolygonF(points))
+    path.closeSubpath()
+    return path

@@ -1,0 +1,141 @@
+"""Weighing at the desk: the scale's readings become weights taken down, portion by portion."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.quantities import show_mass
+from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.hand import WoolHand
+from bambola.devices.link import DeviceLink
+from bambola.devices.protocol import Range, Weight
+
+WORDS = {
+    "lift off": "Lift it off the pan.",
+    "empty": "Lay the wool on.",
+    "more": "A little more.",
+    "hold still": "Hold still…",
+    "right": "That is right.",
+    "less": "Too much: take some off.",
+    "over": "More than the scale can carry: take it off.",
+}
+"""How the pan stands, told to the maker."""
+
+
+class Weigher(QObject):
+    """The pan at the desk. What is steady in its band is taken down, and the next portion comes up."""
+
+    changed = pyqtSignal()
+    taken = pyqtSignal(float)
+
+    def __init__(
+        self,
+        studio: Studio,
+        hand: WoolHand,
+        link: DeviceLink,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
+        super().__init__()
+        self.clock = clock
+        self.studio, self.hand, self.link = studio, hand, link
+        self.state = PanState()
+        self.capacity_g: float | None = None
+        self.said = ""
+        self._step: float | None = None
+        self.active = False
+        link.weight.connect(self._weighed)
+        link.range.connect(self._ranged)
+        link.state_changed.connect(self._plugged)
+        hand.changed.connect(self.changed)
+
+    @property
+    def step_g(self) -> float:
+        """What the scale shows: as it says, or as the bench has it."""
+        return self._step or self.studio.bench.scale_g
+
+    @property
+    def aim(self) -> Aim | None:
+        """What the portion in hand is to weigh."""
+        now = self.hand.now
+        return aim_for(now.portion, self.step_g, self.hand.twin_g) if now else None
+
+    @property
+    def words(self) -> str:
+        """How the pan stands."""
+        if not self.hand.every:
+            return "There is no wool to weigh out."
+        if not self.link.is_open:
+            return "Connect a scale, or type what yours shows."
+        return WORDS[self.state.standing]
+
+    def _plugged(self) -> None:
+        self.state = PanState()
+        if not self.link.is_open:
+            self._step = self.capacity_g = None
+        self.changed.emit()
+
+    def _ranged(self, span: Range) -> None:
+        if (self._step, self.capacity_g) != (span.step_g, span.capacity_g):
+            self._step, self.capacity_g = span.step_g, span.capacity_g
+            self.changed.emit()
+
+    def _weighed(self, said: Weight) -> None:
+        aim = self.aim
+        if aim is None or not self.active:
+            return
+        self.state = after_reading(
+            self.state, said.grams, said.state, self.clock(), aim, self.step_g
+        )
+        if self.state.taken is not None:
+            self._take_down(self.state.taken)
+        self.changed.emit()
+
+    def _take_down(self, grams: float) -> None:
+        """Keep what lies on the pan for the portion in hand."""
+        self.state = self.state.lifted()
+        self.enter(grams)
+
+    def enter(self, grams: float) -> bool:
+        """Keep a weight for the portion in hand, as taken or as typed; the next comes up."""
+        now, aim, units = self.hand.now, self.aim, self.studio.units
+        if now is None or aim is None:
+            return False
+        each = grams / aim.parts
+        if not self.hand.desk.weigh(now.key, now.portion.wool, each):
+            return False
+        self.said = f"{now.title}: {show_mass(each, units)} taken down"
+        if aim.parts > 1:
+            self.said = (
+                f"{now.title}: {show_mass(grams, units)}; tear it into {aim.parts}, and take one"
+            )
+        self.hand.next_undone()
+        self.taken.emit(each)
+        return True
+
+    def take_now(self) -> bool:
+        """Take down what lies there although it is not in the band: the maker knows."""
+        if not self.link.is_open or self.state.standing in ("empty", "over", "lift off"):
+            return False
+        self._take_down(self.state.grams)
+        return True
+
+    def nought(self) -> None:
+        """What lies on the pan counts for nothing."""
+        self.state = self.state.nought()
+        self.changed.emit()
+
+    def strike_last(self) -> bool:
+        """Strike out what was taken down last; its portion comes to hand again."""
+        rows = sorted(self.hand.done.values(), key=lambda row: row.n)
+        if not rows:
+            return False
+        last = rows[-1]
+        if not self.hand.desk.unweigh([last]):
+            return False
+        self.said = ""
+        self.hand.take(last.portion)
+        return True

@@ -1,0 +1,290 @@
+"""The wool in hand: what is there of it, what is known of it and from what, and what must be bought."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.figure import Wool
+from bambola.core.quantities import QuantityError, parse_mass, show_mass
+from bambola.core.wool.learning import Estimate
+from bambola.demo import sample_shelf
+from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.wool.shelf import Boards
+
+FORMS = ("batt", "top", "core", "locks", "blend")
+_WORDS = {
+    "density": "packed, g/cm³", "start": "rolled, g/cm³", "cover": "cover × asked", "loss": "lost",
+    "along": "shrinks along", "pace": "time × planned",
+}  # fmt: skip
+
+
+class WoolCard(Paper):
+    """One sheet: the heap in hand, its numbers, and the records they come from."""
+
+    def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
+        super().__init__(theme, "Wool in hand")
+        self.studio, self.desk, self.boards = studio, desk, boards
+        self._title = self.label()
+        grid = QGridLayout()
+        self.grams, self.pack, self.price = (
+            self._field(n) for n in ("Grams left", "Grams in a pack", "Price of a pack")
+        )
+        self.form = QComboBox()
+        self.form.setAccessibleName("Form")
+        for form in FORMS:
+            self.form.addItem(form, form)
+        self.form.activated.connect(self._keep)
+        self._names = [QLabel(n) for n in ("there", "in a pack", "a pack costs", "form")]
+        for row, (name, field) in enumerate(
+            zip(self._names, (self.grams, self.pack, self.price, self.form), strict=True)
+        ):
+            grid.addWidget(name, row, 0)
+            grid.addWidget(field, row, 1)
+        self.box.addLayout(grid)
+        self.scraps, self.felts = QCheckBox("scraps of mixed colours"), QCheckBox("it felts")
+        for check in (self.scraps, self.felts):
+            check.clicked.connect(self._keep)
+            self.box.addWidget(check)
+        self._known_head, self._known = self.label("What is known of it"), self.label()
+        self._records = QVBoxLayout()
+        self.box.addLayout(self._records)
+        self.swatch = QPushButton("Felt a swatch…")
+        self.swatch.setToolTip(
+            "Roll 2 g, measure, felt it, measure: your own numbers in ten minutes"
+        )
+        self.box.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignLeft)
+        self.box.addStretch(1)
+        self.rows: list[QCheckBox] = []
+        boards.chosen.connect(self.refresh)
+        desk.changed.connect(self.refresh)
+        for signal in (studio.plan_changed, studio.units_changed):
+            signal.connect(self.refresh)
+        self._dress()
+
+    def _field(self, name: str) -> QLineEdit:
+        field = QLineEdit()
+        field.setAccessibleName(name)
+        field.editingFinished.connect(self._keep)
+        return field
+
+    def restyle(self) -> None:
+        self._title.setFont(self.theme.title(20))
+        self._known_head.setFont(self.theme.title(16))
+        for label in (self._known, *self._names):
+            label.setFont(self.theme.text(13))
+        for field in (self.grams, self.pack, self.price):
+            field.setFont(self.theme.text(15, bold=True))
+            field.setMinimumWidth(self.theme.px(56))
+        self._known.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        self.refresh()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def _base(self) -> Wool | None:
+        """The wool in hand with its starting values, as the book has it."""
+        wool = self.boards.wool
+        return self.desk.base.wool_by_id.get(wool.id) if wool else None
+
+    def refresh(self) -> None:
+        """Say what is known of the wool in hand."""
+        wool, units = self._base(), self.studio.units
+        if wool is None or not self.isVisible():
+            return
+        self._title.setText(wool.name)
+        self.grams.setText("" if wool.grams is None else show_mass(wool.grams, units))
+        self.grams.setPlaceholderText("count it")
+        self.pack.setText(show_mass(wool.pack_g, units))
+        self.price.setText(
+            "" if wool.price is None else f"{wool.price:.2f} {self.desk.base.currency}"
+        )
+        self.form.setCurrentIndex(FORMS.index(wool.form))
+        self.scraps.setChecked(wool.scraps)
+        self.felts.setChecked(wool.felts)
+        mine = [e for e in self.desk.estimates if e.wool == wool.id]
+        self._known.setText("\n".join(map(_known_words, mine)) or (
+            "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own numbers "
+            "take over."
+        ))  # fmt: skip
+        self._show_records(wool, {n for e in mine for n in e.doubtful})
+
+    def _show_records(self, wool: Wool, doubtful: set[int]) -> None:
+        for row in self.rows:
+            row.setParent(None)
+            row.deleteLater()
+        self.rows = []
+        mine = [r for r in self.desk.records if r.wool == wool.id][-6:]
+        for record in reversed(mine):
+            told = f"{record.day}  {record.part}: {show_mass(record.grams_in, self.studio.units)}"
+            if record.n in doubtful:
+                told += "  looks like a slip"
+            row = QCheckBox(told)
+            row.setToolTip("Learn from it; unticked it is kept aside")
+            row.setChecked(not record.aside)
+            row.setFont(self.theme.text(13))
+            row.clicked.connect(lambda on, r=record: self.desk.set_aside(r, not on))
+            self._records.addWidget(row)
+            self.rows.append(row)
+
+    def _keep(self) -> None:
+        """Keep what was written, if it can be."""
+        wool = self._base()
+        if wool is None or not self.isVisible():
+            return
+        try:
+            changed = Wool.model_validate(
+                {
+                    **wool.model_dump(),
+                    "grams": self._mass(self.grams, None), "pack_g": self._mass(self.pack, wool.pack_g),
+                    "price": self._money(), "form": self.form.currentData(),
+                    "scraps": self.scraps.isChecked(), "felts": self.felts.isChecked(),
+                }
+            )  # fmt: skip
+        except ValueError as error:
+            text = str(error) if isinstance(error, QuantityError) else (
+                f"{wool.name}: grams and price must be 0 or more, and a pack above 0."
+            )  # fmt: skip
+            self.studio.refused.emit(text)
+            self.refresh()
+            return
+        if changed != wool and not self._only_rounded(wool, changed):
+            self.desk.put_wool(changed)
+
+    def _only_rounded(self, wool: Wool, changed: Wool) -> bool:
+        """Whether the fields merely show what is kept, to fewer places."""
+        units = self.studio.units
+
+        def shown(of: Wool) -> tuple[object, ...]:
+            grams = None if of.grams is None else show_mass(of.grams, units)
+            price = None if of.price is None else round(of.price, 2)
+            return grams, show_mass(of.pack_g, units), price, of.form, of.scraps, of.felts
+
+        return shown(wool) == shown(changed)
+
+    def _mass(self, field: QLineEdit, empty: float | None) -> float | None:
+        text = field.text().strip()
+        return parse_mass(text, self.studio.units.mass) if text else empty
+
+    def _money(self) -> float | None:
+        text = self.price.text().replace(self.desk.base.currency, "").replace(",", ".").strip()
+        try:
+            return float(text) if text else None
+        except ValueError:
+            raise QuantityError(
+                f"“{self.price.text()}” is not a price. Write it such as 4.50."
+            ) from None
+
+
+def _known_words(found: Estimate) -> str:
+    name, _, of = found.what.partition(":")
+    percent = name == "loss"
+    value, low, high = (
+        (f"{x * 100:.0f} %" if percent else f"{x:.3g}")
+        for x in (found.value, found.low, found.high)
+    )
+    n = len(found.records)
+    what = (
+        f"{of} {_WORDS[name]}"
+        if of and name != "loss"
+        else f"{_WORDS[name]}{f' of a {of}' if of else ''}"
+    )
+    start = f"{found.start * 100:.0f} %" if percent else f"{found.start:.3g}"
+    return f"{what}: {value} ({low} to {high}), from {n} piece{'s' if n > 1 else ''}; starting value {start}"
+
+
+class ShoppingSlip(Paper):
+    """What must be bought, in packs with the price; and what was weighed, to be booked off."""
+
+    def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
+        super().__init__(theme, "Shopping")
+        self.studio, self.desk, self.boards = studio, desk, boards
+        self._head, self._list = self.label("To buy"), self.label()
+        self._instead, self._weighed = self.label(), self.label()
+        buttons = QWidget()
+        row = QVBoxLayout(buttons)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.sample = QPushButton("Try a sample shelf")
+        self.sample.setToolTip(
+            "Made-up heaps and prices, to see how it works; count your own over them"
+        )
+        self.sample.clicked.connect(lambda _=False: desk.put_bench(sample_shelf(desk.base)))
+        self.book, self.back = QPushButton("Book it off the shelf"), QPushButton("Put it back")
+        self.book.clicked.connect(lambda _=False: desk.book_off())
+        self.back.clicked.connect(lambda _=False: desk.put_back())
+        row.addWidget(self.sample, 0, Qt.AlignmentFlag.AlignLeft)
+        row.addWidget(self.book, 0, Qt.AlignmentFlag.AlignLeft)
+        row.addWidget(self.back, 0, Qt.AlignmentFlag.AlignLeft)
+        self.box.addWidget(buttons)
+        desk.changed.connect(self.refresh)
+        for signal in (studio.plan_changed, studio.units_changed):
+            signal.connect(self.refresh)
+        self._dress()
+
+    def restyle(self) -> None:
+        self._head.setFont(self.theme.title(18))
+        self._list.setFont(self.theme.text(15))
+        for label in (self._instead, self._weighed):
+            label.setFont(self.theme.text(13))
+        self._instead.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+        self.refresh()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say what is to be bought."""
+        plan, units = self.studio.plan, self.studio.units
+        if plan is None or not self.isVisible():
+            return
+        names, money = self.studio.bench.wool_by_id, self.studio.bench.currency
+        lines, instead, cost, unpriced = [], [], 0.0, False
+        for total in plan.wools:
+            if total.buy_g <= 0:
+                continue
+            pack = show_mass(names[total.wool].pack_g, units)
+            price = "" if total.price is None else f", {total.price:.2f} {money}"
+            lines.append(f"{total.packs} × {pack} {total.name}{price}")
+            cost += total.price or 0.0
+            unpriced |= total.price is None
+            if total.instead:
+                others = " or ".join(names[w].name.lower() for w in total.instead[:2])
+                instead.append(f"{others} on the shelf would do for {total.name.lower()}.")
+        self._list.setText("\n".join(lines) or "Nothing: everything is on the shelf.")
+        if lines and cost:
+            self._list.setText(
+                "\n".join(lines) + f"\n{'at least ' if unpriced else 'together '}{cost:.2f} {money}"
+            )
+        self._instead.setText(" ".join(s[:1].upper() + s[1:] for s in instead))
+        self._instead.setVisible(bool(instead))
+        rows = self.desk.weighed.values()
+        waiting = sum(r.grams for r in rows if r.state == "weighed")
+        booked = sum(r.grams for r in rows if r.state == "booked")
+        told = (
+            [f"{show_mass(waiting, units)} weighed out, not yet off the shelf."] if waiting else []
+        )
+        told += [f"{show_mass(booked, units)} booked off."] if booked else []
+        self._weighed.setText(" ".join(told))
+        self._weighed.setVisible(bool(told))
+        counted = any(wool.grams is not None for wool in self.desk.base.wools)
+        self.sample.setVisible(not counted)
+        if not counted:
+            told.insert(
+                0, "Nothing on the shelf is counted yet: press a heap and write what is there."
+            )
+            self._weighed.setText(" ".join(told))
+            self._weighed.setVisible(True)
+        self.book.setVisible(waiting > 0)
+        self.back.setVisible(booked > 0)

@@ -1,1 +1,0 @@
-"""The table with the two figures: its layout, its painting and the hands on it."""

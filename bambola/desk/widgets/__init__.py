@@ -1,1 +1,0 @@
-"""Pieces the stations are put together from."""
