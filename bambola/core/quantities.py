@@ -15,6 +15,9 @@ from typing import Literal
 LengthUnit = Literal["mm", "cm", "in"]
 MassUnit = Literal["g", "oz"]
 
+GRAVITY = 9.81
+"""Metres a second squared: N per kg, mN per g."""
+
 MM_PER: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 G_PER: dict[str, float] = {"mg": 0.001, "g": 1.0, "kg": 1000.0, "oz": 28.349523125, "lb": 453.59237}
 

@@ -30,6 +30,7 @@ from bambola.core.figure import (
 )
 from bambola.core.solids import CopySolid, Detail, measure_solids, mesh_of, outlines, place
 from bambola.core.solids.forms import leaf_outline, monotone_cubic, supports
+from bambola.core.solids.shares import Neighbour, share
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, shapes, skin_in_skin
 
@@ -334,3 +335,11 @@ def test_what_is_worn_takes_no_volume_from_what_lies_deeper() -> None:
     bare = measure_solids(figure_of(body, arm))
     assert worn.of("arm")[0][1].net_mm3 == pytest.approx(bare.of("arm")[0][1].net_mm3)
     assert worn.net_mm3 > bare.net_mm3
+
+
+def test_beside_something_beyond_all_proportion_half_a_ball_is_still_half_a_ball() -> None:
+    # A ball a hundred metres wide whose skin goes through the middle of one of 10 mm is a plane there.
+    rows = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 5.0 - 1e5))
+    found = share(ball(10), (Neighbour("earlier", ball(1e5), rows),), (), 8)
+    assert found.volume == pytest.approx(math.pi / 6 * 1000 / 2, rel=0.03)
+    assert found.skin == pytest.approx(math.pi * 100 / 2, rel=0.03)

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from bambola.core.armature import CutWire, Support, bone_loads, rig, strength
-from bambola.core.armature.loads import GRAVITY, Mass, reactions
+from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
 from bambola.core.armature.strength import capacity_nmm, stock_at_least, take_up
@@ -33,6 +33,8 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import measure_solids
 from bambola.demo import HERON, load_demo
 from tests.figures import arm_on_post, ball, figure_of
+
+N_PER_GRAM = 9.81e-3
 
 SCHOOLS = ("drawn", "continuous", "hoops", "crosspiece", "stems")
 
@@ -131,12 +133,12 @@ def test_a_cantilever_bears_weight_times_lever(bench: Bench) -> None:
     bone = frozenset(("shoulder", "hand"))
     arm = next(c for c in range(len(wool)) if solids.placement.copies[c].part.id == "arm")
     lever = float(np.hypot(*(solids.centroids[arm] - solids.placement.nodes["shoulder"])[:2]))
-    assert loads[bone].static_nmm == pytest.approx(5 * GRAVITY * lever, rel=1e-9)
+    assert loads[bone].static_nmm == pytest.approx(5 * N_PER_GRAM * lever, rel=1e-9)
     assert loads[bone].lever_mm == pytest.approx(60, rel=1e-6)
     # A weight at the very end adds its own lever; twice the size and eight times the mass, sixteen times.
     end = Mass(3.0, tuple(solids.placement.nodes["hand"].tolist()), "arm", None)
     more = bone_loads(rigging, solids.placement, wool, solids.centroids, [end], [])[bone]
-    assert more.static_nmm == pytest.approx(loads[bone].static_nmm + 3 * GRAVITY * 60, rel=1e-6)
+    assert more.static_nmm == pytest.approx(loads[bone].static_nmm + 3 * N_PER_GRAM * 60, rel=1e-6)
     double = solids.placement.scaled(2.0, figure)
     grown = bone_loads(rigging, double, wool * 8, solids.centroids * 2, [], [])[bone]
     assert grown.static_nmm == pytest.approx(16 * loads[bone].static_nmm, rel=1e-9)
@@ -171,7 +173,7 @@ def test_two_legs_share_the_weight_and_bear_it_on_their_spread() -> None:
     for node in ("l", "r"):
         # Half the weight pushes up 30 mm out from the heart.
         assert loads[frozenset(("heart", node))].static_nmm == pytest.approx(
-            20 * GRAVITY * 30, rel=1e-9
+            20 * N_PER_GRAM * 30, rel=1e-9
         )
     # Off the middle by a sixth, the nearer foot bears two thirds.
     force, _ = reactions(

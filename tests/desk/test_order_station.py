@@ -62,9 +62,9 @@ def test_the_thread_runs_through_the_sittings(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     beads = station.long.beads
-    assert beads.calendar is not None
+    assert station.sittings.calendar is not None
     titles = [row.title for row in beads._rows if row.title]
-    assert titles[0] == "Tue 3 Mar" and len(titles) == len(beads.calendar.sittings)
+    assert titles[0] == "Tue 3 Mar" and len(titles) == len(station.sittings.calendar.sittings)
     assert sum(row.count for row in beads._rows) == len(beads.steps)
     spots = [(beads.spot(i).x(), beads.spot(i).y()) for i in range(len(beads.steps))]
     assert len(set(spots)) == len(spots)
@@ -177,14 +177,16 @@ def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
     window.studio.set_height(400.0)  # a body that takes longer than a sitting
     beads = station.long.beads
     beads.relay()
-    assert beads.calendar is not None
+    assert station.sittings.calendar is not None
     titles = [row for row in beads._rows if row.title]
     assert [row.title for row in titles] == [
-        f"{s.start:%a %-d %b}" for s in beads.calendar.sittings
+        f"{s.start:%a %-d %b}" for s in station.sittings.calendar.sittings
     ]
     assert sum(row.count for row in beads._rows) == len(beads.steps)
     idle = [
-        (row, s) for row, s in zip(titles, beads.calendar.sittings, strict=True) if not row.count
+        (row, s)
+        for row, s in zip(titles, station.sittings.calendar.sittings, strict=True)
+        if not row.count
     ]
     assert idle
     for row, sitting in idle:
@@ -262,7 +264,7 @@ def test_free_times_are_laid_by_hand_and_the_sittings_follow(
     week_of(station, monkeypatch, by_hand)
     free = [(f.weekday, f.start, f.minutes) for f in window.studio.bench.free]
     assert free == [(1, "19:30", 210), (2, "20:00", 120), (6, "10:00", 150)]
-    found = station.long.beads.calendar
+    found = station.sittings.calendar
     assert found is not None and all(s.start.weekday() in (1, 2, 6) for s in found.sittings)
 
 

@@ -19,11 +19,11 @@ from numpy.typing import NDArray
 
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of
 from bambola.core.figure import Figure, Node
+from bambola.core.quantities import GRAVITY
 from bambola.core.solids import Copy, Placement
 
 Array = NDArray[np.float64]
-GRAVITY = 9.81e-3
-"""N per gram."""
+N_PER_GRAM = GRAVITY / 1000
 LEAN_DEG = 8.0
 """No figure stands quite upright: a bone is never taken to bear less than when all leans by this
 angle, at which a figure that still stands is called unsafe. A leg in line with its load has no
@@ -247,7 +247,7 @@ def bone_loads(
         weight = np.concatenate([weight, [m.grams for m in others]])
         hooks = [_hook(rigging, points, m.part, m.side, m.centre, m.bone) for m in others]
         node = np.concatenate([node, hooks])
-    down = weight * GRAVITY
+    down = weight * N_PER_GRAM
     if supports:
         pushed = reactions(np.array([s.point for s in supports]), down, at)
         at = np.vstack([at, pushed[1]])

@@ -7,11 +7,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from bambola.core.figure import Figure, Join
+from bambola.core.quantities import GRAVITY
 from bambola.core.solids import Copy, CopySolid, Solids
 
 SNATCH = 3.0
 """A figure picked up is jerked with three times its weight."""
-GRAVITY = 9.81
 ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire": 40.0}
 """What each kind of join bears (judged; to be corrected by the maker's tug tests)."""
 

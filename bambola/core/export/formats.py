@@ -14,6 +14,7 @@ from bambola.core.quantities import Units
 
 if TYPE_CHECKING:
     from bambola.core.figure import Bench, Figure
+    from bambola.core.order.sittings import Calendar
     from bambola.core.plan import Plan
     from bambola.core.wool.splitting import SplitPlan
 
@@ -27,7 +28,8 @@ class ExportRefusedError(ValueError):
 
 @dataclass(frozen=True)
 class Asked:
-    """What is exported, and when; ``splits`` are the splitting trees found so far."""
+    """What is exported; the work begins on ``today``. ``splits`` are the splitting trees found so far, and
+    ``sittings`` the calendar where it has been worked out already."""
 
     plan: Plan
     figure: Figure
@@ -36,6 +38,7 @@ class Asked:
     now: datetime
     units: Units = field(default_factory=Units)
     splits: Mapping[str, SplitPlan] | None = None
+    sittings: Calendar | None = None
 
 
 @dataclass(frozen=True)
@@ -112,7 +115,7 @@ def _ics(asked: Asked) -> Made:
     from bambola.core.order.sittings import SittingError, calendar
 
     try:
-        found = calendar(asked.plan.steps, asked.bench.free, asked.today)
+        found = asked.sittings or calendar(asked.plan.steps, asked.bench.free, asked.today)
     except SittingError as error:
         raise ExportRefusedError(str(error)) from None
     return calendar_ics(asked.plan.figure, asked.plan.steps, found, asked.now.astimezone(UTC))

@@ -35,7 +35,7 @@ from bambola.core.armature import (
     wire_in_parts,
 )
 from bambola.core.armature.cuts import Allowance
-from bambola.core.armature.loads import GRAVITY, LEAN_DEG
+from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
 from bambola.core.armature.schools import likely_metal
 from bambola.core.armature.strength import RESERVE
 from bambola.core.figure import Bench, Brief
@@ -251,7 +251,7 @@ def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
     grams = sum(m.grams for m in masses)
     x, y, z = (centre_of(masses) - copy.matrix[:3, 3]).tolist()
     lever = max(math.hypot(x, y), math.tan(math.radians(LEAN_DEG)) * abs(z))
-    return float(grams * GRAVITY * lever)
+    return float(grams * N_PER_GRAM * lever)
 
 
 def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool) -> CutWire:

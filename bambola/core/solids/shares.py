@@ -76,7 +76,7 @@ def share(
 ) -> Worth:
     """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
     with up to ``most`` neighbours."""
-    if len(neighbours) > most:
+    if len(neighbours) > most or _is_among_giants(shape, neighbours):
         return _share_in_a_crowd(shape, neighbours, insets)
     if _is_speckled(shape, neighbours):
         return _under(shape, neighbours, insets)
@@ -108,6 +108,17 @@ def share(
 _SPECK = 0.15
 """What is smaller than this share of a shape takes away so little of its skin that points tell how much.
 Judged."""
+
+
+_GIANT = 1000.0
+"""Beside something so many times as large a cut through long slivers takes for ever, and points do not.
+Judged: no figure that is meant has such parts."""
+
+
+def _is_among_giants(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
+    """Whether something that touches a shape, and does not bear it, is beyond all proportion."""
+    large = _GIANT * max(shape.measures().values())
+    return any(n.role != "parent" and max(n.shape.measures().values()) > large for n in neighbours)
 
 
 def _is_speckled(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:

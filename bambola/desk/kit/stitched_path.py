@@ -8,9 +8,6 @@ from PyQt6.QtWidgets import QWidget
 
 from bambola.desk.kit.theme import Theme
 
-_ROOMY = 900
-"""Narrower than this (before scaling) the words of the head are smaller."""
-
 
 class StitchedPath(QWidget):
     """The stations as stitches on a seam; the one in hand is a knot."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from bambola.core.export.formats import Asked, ExportRefusedError, Format
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.background import Background
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.files import write_made
 
@@ -21,9 +22,9 @@ class ExportDesk(QObject):
     done = pyqtSignal(str)
     failed = pyqtSignal(str)
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: Studio, sittings: Sittings) -> None:
         super().__init__()
-        self.studio = studio
+        self.studio, self.sittings = studio, sittings
         self._background = Background("exports")
 
     def start(
@@ -34,14 +35,9 @@ class ExportDesk(QObject):
         if studio.plan is None or studio.figure is None:
             return
         asked = Asked(
-            studio.plan,
-            studio.figure,
-            studio.bench,
-            date.today(),
-            datetime.now(UTC),
-            studio.units,
-            splits,
-        )
+            studio.plan, studio.figure, studio.bench, self.sittings.first_day, datetime.now(UTC),
+            studio.units, splits, self.sittings.calendar,
+        )  # fmt: skip
         self._background.do(
             lambda: write_made(where, form.make(asked)),
             lambda _: self.done.emit(f"Written to {where.name}."),

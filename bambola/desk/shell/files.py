@@ -20,6 +20,7 @@ from bambola.desk.running.background import Background
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.settings import Settings
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.export_jobs import ExportDesk
 from bambola.store import Journal, fingerprint
@@ -39,11 +40,11 @@ class FileDesk(QObject):
     opened = pyqtSignal()
 
     def __init__(
-        self, window: QWidget, studio: Studio, settings: Settings, journal: Journal
-    ) -> None:
+        self, window: QWidget, studio: Studio, settings: Settings, journal: Journal, sittings: Sittings
+    ) -> None:  # fmt: skip
         super().__init__(window)
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
-        self.exports = ExportDesk(studio)
+        self.exports = ExportDesk(studio, sittings)
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))

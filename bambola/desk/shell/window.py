@@ -29,6 +29,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.settings import Settings
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.actions import Actions
 from bambola.desk.shell.curtain import keep_picture
@@ -68,7 +69,8 @@ class Window(QMainWindow):
         self.bench_desk = BenchDesk(studio, book)
         self.true_size = TrueSize(settings)
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
-        self.files = FileDesk(self, studio, settings, journal)
+        self.sittings = Sittings(studio)
+        self.files = FileDesk(self, studio, settings, journal, self.sittings)
         self.header = Header(STATIONS, studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
@@ -80,7 +82,7 @@ class Window(QMainWindow):
             studio, theme, self.darkroom, self.bench_desk, self.true_size
         )
         self.order_station = OrderStation(
-            studio, theme, self.darkroom, self.thread_strip, self.bench_desk
+            studio, theme, self.darkroom, self.thread_strip, self.bench_desk, self.sittings
         )
         self.welcome = Welcome(theme)
         self.stack = QStackedWidget()

@@ -5,19 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from bambola.core.order import Refusal, Step, places_for, refusal
-from bambola.core.order.sittings import Calendar, SittingError, calendar
 from bambola.core.plan import Plan
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import ThreadStrip, bead_colour
 from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 
 
@@ -39,9 +38,11 @@ Span = tuple[int, int, str, str, str]
 class LongThread(QScrollArea):
     """The thread, scrolled."""
 
-    def __init__(self, studio: Studio, theme: Theme, strip: ThreadStrip) -> None:
+    def __init__(
+        self, studio: Studio, theme: Theme, strip: ThreadStrip, sittings: Sittings
+    ) -> None:
         super().__init__()
-        self.beads = Beads(studio, theme, strip)
+        self.beads = Beads(studio, theme, strip, sittings)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.beads)
@@ -60,12 +61,11 @@ class Beads(QWidget):
     refused = pyqtSignal(object, int)
     moved = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, strip: ThreadStrip) -> None:
+    def __init__(
+        self, studio: Studio, theme: Theme, strip: ThreadStrip, sittings: Sittings
+    ) -> None:
         super().__init__()
-        self.studio, self.theme, self.strip = studio, theme, strip
-        self.first_day = date.today()
-        self.calendar: Calendar | None = None
-        self.trouble = ""
+        self.studio, self.theme, self.strip, self.sittings = studio, theme, strip, sittings
         self.may: frozenset[int] = frozenset()
         self._pull: QPointF | None = None
         self._slot: int | None = None
@@ -95,13 +95,6 @@ class Beads(QWidget):
         plan = self.studio.plan
         if plan is None or not self.isVisible():
             return
-        try:
-            self.calendar, self.trouble = (
-                calendar(plan.steps, self.studio.bench.free, self.first_day),
-                "",
-            )
-        except SittingError as error:
-            self.calendar, self.trouble = None, str(error)
         self._rows = tuple(self._lay(plan))
         self.setMinimumHeight(len(self._rows) * self._row_high() + self.theme.px(20))
         self._walked()
@@ -123,16 +116,20 @@ class Beads(QWidget):
     def _spans(self, plan: Plan) -> list[Span]:
         """Steps first to end of each sitting: a step is in the one in which it is finished. Where none is,
         there is a span without steps that tells what goes on."""
-        if self.calendar is None:
+        if self.sittings.calendar is None:
             return [(0, len(plan.steps), "no sittings", "", "")]
         done_in: dict[int, int] = {}
-        for i, sitting in enumerate(self.calendar.sittings):
+        for i, sitting in enumerate(self.sittings.calendar.sittings):
             for piece in sitting.pieces:
                 done_in[piece.n] = i
         spans: list[Span] = []
         start, last = 0, -1
         for at, step in enumerate((*plan.steps, None)):
-            in_it = max(last, done_in.get(step.n, last)) if step else len(self.calendar.sittings)
+            in_it = (
+                max(last, done_in.get(step.n, last))
+                if step
+                else len(self.sittings.calendar.sittings)
+            )
             if in_it != last:
                 if at > start:
                     spans.append(self._span(start, at, last, plan))
@@ -141,8 +138,8 @@ class Beads(QWidget):
         return spans
 
     def _span(self, start: int, end: int, i: int, plan: Plan) -> Span:
-        assert self.calendar is not None
-        sitting = self.calendar.sittings[i]
+        assert self.sittings.calendar is not None
+        sitting = self.sittings.calendar.sittings[i]
         minutes = sum(p.minutes for p in sitting.pieces)
         longest = max(sitting.pieces, key=lambda p: p.minutes)
         return (

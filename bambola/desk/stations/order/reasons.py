@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
-from bambola.core.order.sittings import Calendar
 from bambola.core.plan.weighing import dress_told, laid_words
 from bambola.desk.kit.theme import Theme
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 
 
@@ -20,9 +20,9 @@ class Reasons(QScrollArea):
     along_asked = pyqtSignal(object, int)
     unmove_asked = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
         super().__init__()
-        self.studio, self.theme = studio, theme
+        self.studio, self.theme, self.sittings = studio, theme, sittings
         self._step: Step | None = None
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -44,8 +44,6 @@ class Reasons(QScrollArea):
         self._box.addStretch(1)
         self.setWidget(page)
         self._no: tuple[Refusal, int] | None = None
-        self.calendar: Calendar | None = None
-        self.trouble = ""
         theme.changed.connect(self._tell)
         studio.plan_changed.connect(self._plan_changed)
 
@@ -164,11 +162,11 @@ class Reasons(QScrollArea):
 
     def _finish(self, quiet: str) -> list[str]:
         """When it will be finished, as far as the pace is known."""
-        if self.calendar is None:
-            return [f"<p>{escape(self.trouble)}</p>"] if self.trouble else []
-        early, late = self.calendar.earliest, self.calendar.latest
+        if self.sittings.calendar is None:
+            return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
+        early, late = self.sittings.calendar.earliest, self.sittings.calendar.latest
         when = f"{early:%a %-d %b}" + (f" to {late:%a %-d %b}" if late != early else "")
-        sittings = len(self.calendar.sittings)
+        sittings = len(self.sittings.calendar.sittings)
         return [
             f"<p><b>Finished</b> {when} <span style='color:{quiet}'>in {sittings} sittings</span></p>"
         ]

@@ -11,6 +11,7 @@ from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.long_thread import LongThread
@@ -25,14 +26,16 @@ class OrderStation(QWidget):
     """Two pages: the order to look at and change, and the same steps to make by."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip, desk: BenchDesk
-    ) -> None:
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip, desk: BenchDesk,
+        sittings: Sittings,
+    ) -> None:  # fmt: skip
         super().__init__()
         self.studio, self.theme, self.strip, self.desk = studio, theme, thread, desk
+        self.sittings = sittings
         self.switches = Switches(studio, theme)
         self.figure = AsItStands(studio, theme, darkroom, "order")
-        self.long = LongThread(studio, theme, thread)
-        self.reasons = Reasons(studio, theme)
+        self.long = LongThread(studio, theme, thread, sittings)
+        self.reasons = Reasons(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk)
         self.start_making = QPushButton("Make it")
         self.start_making.setToolTip("One step at a time, in large type (M)")
@@ -92,8 +95,6 @@ class OrderStation(QWidget):
             return
         step = plan.steps[min(self.strip.at, len(plan.steps) - 1)]
         self.figure.show_step(step.n)
-        self.reasons.calendar = self.long.beads.calendar
-        self.reasons.trouble = self.long.beads.trouble
         self.reasons.show_step(step)
 
     def _refused(self, no: Refusal, to: int) -> None:
@@ -136,6 +137,6 @@ class OrderStation(QWidget):
 
     def begin_on(self, day: date) -> None:
         """Lay the sittings from ``day`` on."""
-        self.long.beads.first_day = day
+        self.sittings.first_day = day
         self.long.beads.relay()
         self._tell()

@@ -1,0 +1,47 @@
+"""The sittings of the plan on the table: worked out once, for the screen, the cards and the calendar."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from bambola.core.figure import FreeTime
+from bambola.core.order.sittings import Calendar, SittingError, calendar
+from bambola.core.plan import Plan
+from bambola.desk.session.studio import Studio
+
+
+class Sittings:
+    """The calendar from ``first_day`` on, found when it is first asked for after something has changed."""
+
+    def __init__(self, studio: Studio) -> None:
+        self.studio = studio
+        self.first_day = date.today()
+        self._known: tuple[Plan, tuple[FreeTime, ...], date] | None = None
+        self._found: Calendar | None = None
+        self._trouble = ""
+
+    @property
+    def calendar(self) -> Calendar | None:
+        """The sittings; None where there is no plan, or none can be found."""
+        self._find()
+        return self._found
+
+    @property
+    def trouble(self) -> str:
+        """Why there are none, in a sentence."""
+        self._find()
+        return self._trouble
+
+    def _find(self) -> None:
+        plan, free = self.studio.plan, self.studio.bench.free
+        if plan is None:
+            self._known, self._found, self._trouble = None, None, ""
+            return
+        known = self._known
+        if known is not None and known[0] is plan and known[1:] == (free, self.first_day):
+            return
+        self._known = plan, free, self.first_day
+        try:
+            self._found, self._trouble = calendar(plan.steps, free, self.first_day), ""
+        except SittingError as error:
+            self._found, self._trouble = None, str(error)
