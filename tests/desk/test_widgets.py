@@ -2,16 +2,18 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSettings, QSize, Qt
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSettings, QSize, Qt, QtMsgType
 from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.export.formats import FORMAT_BY_ID
 from bambola.core.figure import Document, Node
 from bambola.core.figure.additions import with_wire
 from bambola.core.relief import Camera
@@ -267,21 +269,43 @@ def test_closing_in_the_middle_of_drawing_is_no_trouble(
     window.open_demo()
     for turn in range(6):
         window.resize_station.table.look(Camera(turn=turn * 50))
-    window.files.exports.start("pdf", Path("/proc/none/sheet.pdf"))
+    window.files.exports.start(FORMAT_BY_ID["pdf"], Path("/proc/none/sheet.pdf"))
     assert window.close()
     assert window.darkroom.is_idle or not window.isVisible()
 
 
 def test_an_error_nobody_caught_is_written_down_and_told(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     told: list[str] = []
-    monkeypatch.setattr(mishap, "log_path", lambda: tmp_path / "log" / "mishaps.log")
-    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    handlers: list[Callable[..., None]] = []
+    kept: list[object] = []
+    log = tmp_path / "log" / "mishaps.log"
+    monkeypatch.setattr(mishap, "log_path", lambda: log)
+    monkeypatch.setattr(mishap, "qInstallMessageHandler", handlers.append)
+    monkeypatch.setattr(mishap.faulthandler, "enable", kept.append)
+    for module in (sys, threading):
+        monkeypatch.setattr(module, "excepthook", module.excepthook)
     mishap.watch(told.append)
     try:
         raise ZeroDivisionError("a needle by nought")
     except ZeroDivisionError as error:
         sys.excepthook(type(error), error, error.__traceback__)
     assert len(told) == 1 and "your work is as it was" in told[0] and "Traceback" not in told[0]
-    assert "a needle by nought" in (tmp_path / "log" / "mishaps.log").read_text()
+    assert "a needle by nought" in log.read_text()
+
+    def slip() -> None:
+        raise KeyError("a felt slip")
+
+    thread = threading.Thread(target=slip)
+    thread.start()
+    thread.join()
+    qtbot.waitUntil(lambda: len(told) == 2)  # told here, where windows may be touched
+    handlers[0](QtMsgType.QtWarningMsg, None, "a timer of no thread")
+    handlers[0](QtMsgType.QtDebugMsg, None, "only chatter")
+    written = log.read_text()
+    assert "a felt slip" in written and "a timer of no thread" in written
+    assert "chatter" not in written and len(kept) == 1
+    monkeypatch.setattr(mishap, "_LARGE", 10)
+    mishap.noted(ValueError("begun anew"))
+    assert "a felt slip" not in log.read_text() and log.with_suffix(".old.log").exists()

@@ -2,14 +2,27 @@
 
 from __future__ import annotations
 
+import contextlib
+import faulthandler
 import sys
+import threading
 import traceback
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QStandardPaths
+from PyQt6.QtCore import (
+    QMessageLogContext,
+    QObject,
+    QStandardPaths,
+    QtMsgType,
+    pyqtSignal,
+    qInstallMessageHandler,
+)
+
+_LARGE = 1_000_000
+"""A log of so many bytes is put aside, and a new one begun."""
 
 
 def log_path() -> Path:
@@ -20,20 +33,18 @@ def log_path() -> Path:
 
 def noted(error: BaseException) -> str:
     """Write ``error`` into the log; a sentence that tells of it."""
-    path = log_path()
-    lines = "".join(traceback.format_exception(error))
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with path.open("a", encoding="utf-8") as log:
-            log.write(f"{datetime.now().isoformat(timespec='seconds')}\n{lines}\n")
-        told = f"what happened is written in {path}"
-    except OSError:
-        told = "what happened could not be written down"
+    path = _write("".join(traceback.format_exception(error)))
+    told = (
+        f"what happened is written in {path}" if path else "what happened could not be written down"
+    )
     return f"Something went wrong that should not have; your work is as it was, and {told}."
 
 
 def watch(tell: Callable[[str], None]) -> None:
-    """Write every error nobody caught into the log and ``tell`` of it in one sentence."""
+    """Write every error nobody caught into the log, on whatever thread, and ``tell`` of it in one sentence on
+    this one; what Qt complains of is written down too, and where the program itself breaks, how it stood."""
+    teller = _Teller()
+    teller.told.connect(tell)
 
     def caught(
         kind: type[BaseException], error: BaseException, trace: TracebackType | None
@@ -41,6 +52,41 @@ def watch(tell: Callable[[str], None]) -> None:
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        tell(noted(error))
+        teller.told.emit(noted(error))
+
+    def caught_on_a_thread(args: threading.ExceptHookArgs) -> None:
+        if args.exc_value is not None:
+            teller.told.emit(noted(args.exc_value))
 
     sys.excepthook = caught
+    threading.excepthook = caught_on_a_thread
+    qInstallMessageHandler(_complained)
+    with contextlib.suppress(OSError):
+        path = log_path().with_name("broken.log")
+        path.parent.mkdir(parents=True, exist_ok=True)
+        faulthandler.enable(path.open("a", encoding="utf-8"))
+
+
+class _Teller(QObject):
+    """Carries a sentence to the thread that tells it."""
+
+    told = pyqtSignal(str)
+
+
+def _complained(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> None:
+    if kind not in (QtMsgType.QtDebugMsg, QtMsgType.QtInfoMsg):
+        _write(f"Qt: {text}")
+
+
+def _write(lines: str) -> Path | None:
+    """Add ``lines`` to the log, and let it not grow for ever; where it is, or None if that cannot be."""
+    path = log_path()
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        if path.exists() and path.stat().st_size > _LARGE:
+            path.replace(path.with_suffix(".old.log"))
+        with path.open("a", encoding="utf-8") as log:
+            log.write(f"{datetime.now().isoformat(timespec='seconds')}\n{lines}\n")
+    except OSError:
+        return None
+    return path
