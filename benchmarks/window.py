@@ -47,7 +47,9 @@ def _window():  # type: ignore[no-untyped-def]
     scratch = Path(tempfile.mkdtemp())
     settings = Settings(QSettings(str(scratch / "s.ini"), QSettings.Format.IniFormat))
     calm_collector()
-    return Window(Studio(), theme, settings, Journal(scratch / "journal"))
+    window = Window(Studio(), theme, settings, Journal(scratch / "journal"))
+    window.resize(1280, 800)
+    return window
 
 
 def drag() -> list[Row]:

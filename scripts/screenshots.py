@@ -63,6 +63,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     kept = QSettings(str(scratch / f"{path.stem}.ini"), QSettings.Format.IniFormat)
     settings = Settings(kept)
     window = Window(Studio(), theme, settings, Journal(scratch / "journal"))
+    window.resize(1280, 800)
     if look.get("pose") != "begin":
         window.open_demo()
     window.show()

@@ -52,6 +52,7 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
         theme.set(dark=False, scale=1.0)
         settings = Settings(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat))
         window = Window(Studio(), theme, settings, Journal(tmp_path / "journal"))
+        window.resize(1280, 800)  # whatever the screen that is none says it has room for
         made.append(window)
         window.show()
         qtbot.waitExposed(window)

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSettings, QSize, Qt, QtMsgType
-from PyQt6.QtGui import QImage, QPixmap
+from PyQt6.QtGui import QGuiApplication, QImage, QPixmap
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
@@ -227,8 +227,15 @@ def test_a_curtain_shows_the_designs_last_picture(
     assert curtain.name == "Marsh owl"
     qtbot.addWidget(curtain)
     shown: QImage = curtain.grab().toImage()
-    assert shown.pixelColor(640, 400).red() > 100 > shown.pixelColor(640, 400).green()
+    assert (
+        shown.pixelColor(shown.rect().center()).red()
+        > 100
+        > shown.pixelColor(shown.rect().center()).green()
+    )
     assert curtain_for(DEMO, Theme(), None).picture is not None
+    # No larger than the screen with a frame round it, nor so small that nothing fits.
+    screen = QGuiApplication.primaryScreen()
+    assert screen is not None and curtain.height() <= max(560, screen.availableSize().height() - 40)
     # It reaches the screen before anything else is done, and covers the real window until that is painted.
     curtain.show()
     wait_until_seen(curtain)

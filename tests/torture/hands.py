@@ -98,6 +98,7 @@ def _window(folder: Path) -> Window:
     theme.set(dark=False, scale=1.0)
     settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
     window = Window(Studio(), theme, settings, Journal(folder / "journal"))
+    window.resize(1280, 800)
     window.show()
     return window
 

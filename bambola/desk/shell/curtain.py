@@ -11,13 +11,16 @@ import hashlib
 import time
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QEventLoop, QRectF, Qt
+from PyQt6.QtCore import QByteArray, QEventLoop, QRectF, QSize, Qt
 from PyQt6.QtGui import QGuiApplication, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bambola.desk.kit.theme import Theme, cache_folder
 
 PROGRAM = "Bambola"
+_USUAL = QSize(1280, 800)
+_FRAME = QSize(4, 44)
+"""About what a window manager puts round a window, px."""
 _PATIENCE_S = 1.0
 """A window that is not seen by then is not waited for: it may lie under another, or on another desk."""
 SHIPPED = Path(__file__).parents[2] / "demo"
@@ -72,6 +75,13 @@ class Curtain(QWidget):
         return over
 
 
+def usual_size() -> QSize:
+    """How large a window opens the first time: as the screen allows, with room for its frame."""
+    screen = QGuiApplication.primaryScreen()
+    free = screen.availableSize() - _FRAME if screen is not None else _USUAL
+    return _USUAL.boundedTo(free).expandedTo(QSize(860, 560))
+
+
 def wait_until_seen(curtain: Curtain) -> None:
     """Wait until a curtain's picture has reached the screen: the window system shows a window only some
     events after it is asked to, and whoever works on at once leaves it black."""
@@ -94,7 +104,7 @@ def curtain_for(design: Path | None, theme: Theme, geometry: QByteArray | None) 
                 shown = picture
                 break
     curtain = Curtain(shown, name, theme)
-    curtain.resize(1280, 800)
+    curtain.resize(usual_size())
     if geometry is not None:
         curtain.restoreGeometry(geometry)
     return curtain

@@ -32,7 +32,7 @@ from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.actions import Actions
-from bambola.desk.shell.curtain import keep_picture
+from bambola.desk.shell.curtain import keep_picture, usual_size
 from bambola.desk.shell.deeds import deeds_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
@@ -96,7 +96,7 @@ class Window(QMainWindow):
         self._join_up()
         self.setAcceptDrops(True)
         self.setMinimumSize(860, 560)
-        self.resize(1280, 800)
+        self.resize(usual_size())
         if settings.geometry is not None:
             self.restoreGeometry(settings.geometry)
         self._show_files()
