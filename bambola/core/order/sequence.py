@@ -70,7 +70,7 @@ def sequence(
     :class:`OrderConflictError` when hard rules go round in a circle.
     """
     # Telling two works apart is far quicker than hashing one, and only the last few ever recur.
-    for known in _recent:
+    for known in tuple(_recent):  # plans are made on more than one thread
         if known[:4] == (work, lightness, weights, usual):
             return known[4]
     tasks = tasks_for(work)

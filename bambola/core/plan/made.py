@@ -165,7 +165,7 @@ def as_made(
 ) -> AsMade:
     """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
     in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
-    for known in _remembered:
+    for known in tuple(_remembered):  # plans are made on more than one thread
         if known.figure is figure and known.bench is bench:
             return known
     solids = measured_before(figure, before) if before is not None else None
