@@ -1,4 +1,4 @@
-"""The bench: what the maker has and knows. The defaults are CRAFT's starting values."""
+"""The bench: what the maker has and knows. The defaults are the craft's starting values."""
 
 from __future__ import annotations
 

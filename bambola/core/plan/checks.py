@@ -16,6 +16,7 @@ from bambola.core.plan.values import Plan
 from bambola.core.plan.weigh import weigh
 from bambola.core.sight.build import origin_of
 from bambola.core.solids import outline_of_copy, own_copy
+from bambola.core.wool.mending import PAIR_SIZE
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
@@ -23,8 +24,6 @@ if TYPE_CHECKING:
 Array = NDArray[np.float64]
 SAME_HEIGHT = 0.03
 """Heights of one place in two pictures, or stacked and total, may differ by this share."""
-PAIR_SIZE = 0.06
-"""The two of a pair may differ by this share in size."""
 WEIGHT = 0.25
 """A weight may be this share off what the measures and firmness say: one and a bit deviations."""
 OUTSIDE = 0.12

@@ -9,14 +9,11 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from functools import lru_cache
 
 from bambola.core.figure import Bench, Wool
 from bambola.core.wool.blending import Mix, mix_of, shares_of
+from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 from bambola.core.wool.portions import PartWool
-
-LIKE_COLOUR = 20.0
-"""Colours this near (CIE 1976 difference) pass for like on a table. Judged."""
 
 
 @dataclass(slots=True)
@@ -159,28 +156,11 @@ def substitutes(
     """Wools of like form and colour of which ``short`` grams would be left over, the nearest first."""
     if not spare:
         return []
-    want = _lab(wool.colour)
+    want = lab_of(wool.colour)
     near = [
-        (math.dist(want, _lab(other.colour)), other)
+        (difference(want, lab_of(other.colour)), other)
         for other in bench.wools
         if other.id != wool.id and other.felts and not other.scraps and other.form == wool.form
         and spare.get(other.id, 0.0) >= short
     ]  # fmt: skip
     return [other for off, other in sorted(near, key=lambda row: row[0]) if off <= LIKE_COLOUR]
-
-
-@lru_cache(maxsize=512)
-def _lab(colour: str) -> tuple[float, float, float]:
-    """CIE L*a*b* (D65) of an sRGB colour, by IEC 61966-2-1 and CIE 15."""
-    linear = [
-        c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4
-        for c in (int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
-    ]
-    rows = ((0.4124, 0.3576, 0.1805), (0.2126, 0.7152, 0.0722), (0.0193, 0.1192, 0.9505))
-    white = (0.95047, 1.0, 1.08883)
-    x, y, z = (
-        (t ** (1 / 3) if t > 216 / 24389 else (24389 / 27 * t + 16) / 116)
-        for t in (sum(k * v for k, v in zip(row, linear, strict=True)) / w
-                  for row, w in zip(rows, white, strict=True))
-    )  # fmt: skip
-    return 116 * y - 16, 500 * (x - y), 200 * (y - z)
