@@ -7,11 +7,10 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QUndoCommand, QUndoStack
+from PyQt6.QtGui import QUndoStack
 
 from bambola.core.figure import (
     Bench,
@@ -32,6 +31,7 @@ from bambola.core.solids import Placement, place
 from bambola.demo import default_bench
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
+from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
 from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
@@ -248,7 +248,7 @@ class Studio(QObject):
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
         self.undo_stack.push(
-            _Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by)
+            Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by)
         )
         self._takes_plan = False
 
@@ -348,7 +348,7 @@ class Studio(QObject):
         except _REFUSALS as error:
             self.refused.emit(str(error))
             return False
-        self.undo_stack.push(_Change(self, held, plan, words, gesture))
+        self.undo_stack.push(Change(self, held, plan, words, gesture))
         return True
 
     def now(self) -> Held:
@@ -385,43 +385,3 @@ class Studio(QObject):
         """Show lengths and weights in other units."""
         self.units = units
         self.units_changed.emit()
-
-
-@dataclass(frozen=True)
-class Held:
-    """The frozen values on the table, replaced together."""
-
-    figure: Figure
-    brief: Brief
-    survey: Survey
-
-
-class _Change(QUndoCommand):
-    """Some frozen values in place of others."""
-
-    def __init__(self, studio: Studio, held: Held, plan: Plan, words: str, gesture: int) -> None:
-        super().__init__(words)
-        self.studio, self.gesture = studio, gesture
-        assert studio.plan is not None
-        self.before = (studio.now(), studio.plan, studio.bench)
-        self.after = (held, plan, studio.bench)
-
-    def id(self) -> int:
-        return self.gesture or -1
-
-    def mergeWith(self, other: QUndoCommand | None) -> bool:
-        if not isinstance(other, _Change) or other.gesture != self.gesture:
-            return False
-        self.after = other.after
-        return True
-
-    def redo(self) -> None:
-        self._show(*self.after)
-
-    def undo(self) -> None:
-        self._show(*self.before)
-
-    def _show(self, held: Held, plan: Plan, bench: Bench) -> None:
-        if bench is not self.studio.bench:  # counted or learned anew in the meantime
-            plan = make_plan(held.figure, held.brief, self.studio.bench)
-        self.studio.show(held, plan)
