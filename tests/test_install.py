@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import shlex
 import shutil
 import subprocess
@@ -13,6 +12,7 @@ from pathlib import Path
 import pytest
 
 from bambola.demo import TOAD
+from benchmarks.display import display
 
 ROOT = Path(__file__).parents[1]
 ENTRY = "share/applications/org.bambola.Bambola.desktop"
@@ -58,23 +58,11 @@ def test_a_design_is_opened_from_the_menu_entry_on_a_display(prefix: Path, tmp_p
     assert entry["MimeType"] == "application/x-bambola-design+json;"
     command = [str(TOAD) if word == "%f" else word for word in shlex.split(entry["Exec"])]
     shot = tmp_path / "seen.png"
-    ours, theirs = os.pipe()
-    server = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(theirs), "-screen", "0", "1400x900x24"],
-        pass_fds=(theirs,), stderr=subprocess.DEVNULL,
-    )  # fmt: skip
-    os.close(theirs)
-    try:
-        with os.fdopen(ours) as told:
-            display = f":{told.readline().strip()}"
-        environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    with display() as environment:
         for name in ("DATA", "CONFIG", "CACHE"):
             environment[f"XDG_{name}_HOME"] = str(tmp_path / name)
         command += ["--screenshot", str(shot)]
         subprocess.run(command, check=True, timeout=120, env=environment)
-    finally:
-        server.terminate()
-        server.wait(10)
     assert shot.stat().st_size > 20_000 and time.time() - shot.stat().st_mtime < 300
 
 

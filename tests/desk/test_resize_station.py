@@ -251,6 +251,21 @@ def test_a_pull_to_where_no_plan_is_leaves_the_last_one_and_says_why(
     assert "mm" in told.args[0] and studio.height_mm == pytest.approx(220.0)
 
 
+def test_a_flag_pulled_beyond_what_can_be_made_goes_back_to_the_plan(
+    window: Window, qtbot: QtBot
+) -> None:
+    studio, table = window.studio, window.resize_station.table
+    gesture = studio.new_gesture()
+    studio.pull_height(210.0, gesture)
+    assert table.layout_
+    before = table.layout_.spots[NEW]
+    # This comes too soon to be planned at once, and is refused when its turn comes.
+    studio.pull_height(2.0, gesture)
+    assert studio.is_behind and table.layout_.spots[NEW] != before
+    qtbot.waitUntil(lambda: not studio.is_behind)
+    assert studio.height_mm == pytest.approx(210.0) and table.layout_.spots[NEW] == before
+
+
 def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
     window.studio.select("paw")
     sizes = window.resize_station.card._sizes

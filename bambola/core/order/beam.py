@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from bambola.core.order.improving import Floats, Ints, Problem
 
 WIDTH = 100
-"""So many beginnings are kept. On the demo figures three times as many find nothing cheaper."""
+"""So many beginnings are kept. On the demo figures three times as many lead, improved, to nothing cheaper."""
 
 Bools = NDArray[np.bool_]
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QStandardPaths, pyqtSignal
+from platformdirs import user_cache_path
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
@@ -121,8 +122,7 @@ def dress(theme: Theme) -> None:
 
 def cache_folder() -> Path:
     """Where the program keeps what it can make again."""
-    cache = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericCacheLocation)
-    return Path(cache) / "bambola"
+    return user_cache_path("bambola")
 
 
 def _chevron(theme: Theme) -> str:

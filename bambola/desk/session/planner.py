@@ -22,11 +22,6 @@ class Planner:
         self._job: Job | None = None
         self._next: tuple[Figure, Brief, Bench] | None = None
 
-    @property
-    def is_idle(self) -> bool:
-        """Whether nothing is being planned or waits for it."""
-        return self._job is None and self._next is None
-
     def want(self, figure: Figure, brief: Brief, bench: Bench) -> None:
         """Plan this, as soon as what is being planned is done."""
         self._next = figure, brief, bench

@@ -1,4 +1,4 @@
-"""The sittings of the plan on the table: worked out once, for the screen, the cards and the calendar."""
+"""The sittings of the plan on the table: worked out once, for the screen and the calendar."""
 
 from __future__ import annotations
 

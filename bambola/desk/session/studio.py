@@ -36,7 +36,8 @@ from bambola.desk.session.planner import Planner
 from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
 FOLLOW_MS = 33
-"""While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read."""
+"""While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
+Judged."""
 _HEIGHT = "Change the height"
 _REFUSALS = (ResizeError, OrderConflictError)
 MOST_FIGURES = 1000
@@ -242,7 +243,8 @@ class Studio(QObject):
         if self._pulled_mm is not None:
             mm = self._pulled_mm
             self._stop_pulling()
-            self.set_height(mm, self._pulled_by)
+            if not self.set_height(mm, self._pulled_by):
+                self.height_pulled.emit()  # back to where a plan is
 
     def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
         behind = self._pulled_mm if self._pulled_mm != brief.height else None

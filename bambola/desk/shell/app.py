@@ -139,19 +139,27 @@ def calm_collector() -> None:
 
 
 def lower_curtain(curtain: Curtain, window: Window) -> None:
-    """Take the curtain away once both figures are pictured, or at once where there is none."""
+    """Take the curtain away once both figures are pictured; at once where there is none, or where one cannot
+    be pictured."""
+    room, table = window.darkroom, window.resize_station.table
 
-    def look() -> None:
-        if window.studio.plan is None or window.resize_station.table.is_pictured:
-            timer.stop()
-            curtain.hide()
-            curtain.deleteLater()
+    def lift() -> None:
+        room.developed.disconnect(developed)
+        room.spoilt.disconnect(spoilt)
+        curtain.hide()
+        curtain.deleteLater()
 
-    timer = QTimer(curtain)
-    timer.setInterval(15)
-    timer.timeout.connect(look)
-    timer.start()
-    look()
+    def developed(*_: object) -> None:
+        if table.is_pictured:
+            lift()
+
+    def spoilt(*_: object) -> None:
+        lift()
+
+    room.developed.connect(developed)
+    room.spoilt.connect(spoilt)
+    if window.studio.plan is None or table.is_pictured:
+        lift()
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

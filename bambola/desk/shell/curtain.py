@@ -65,12 +65,12 @@ class Curtain(QWidget):
         window.restoreGeometry(self.saveGeometry())
         over = Curtain(self.picture, self.name, self.theme)
         over.setParent(window)
-        over.setGeometry(window.rect())
         window.show()
         over.setGeometry(window.rect())
         over.raise_()
         over.show()
         wait_until_seen(over)
+        over.setGeometry(window.rect())  # a window manager may have made it larger meanwhile
         self.close()
         return over
 
