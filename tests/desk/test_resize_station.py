@@ -256,6 +256,9 @@ def test_a_flag_pulled_beyond_what_can_be_made_goes_back_to_the_plan(
 ) -> None:
     studio, table = window.studio, window.resize_station.table
     gesture = studio.new_gesture()
+    # Once the refusal is told, nothing moves in the window but what is shown of the pull.
+    studio.pull_height(2.0, gesture)
+    qtbot.wait(100)
     studio.pull_height(210.0, gesture)
     assert table.layout_
     reach = table.layout_.spots[NEW].right  # mm
