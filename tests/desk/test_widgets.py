@@ -46,6 +46,14 @@ def test_words_of_a_flow_break_where_the_line_is_full(qtbot: QtBot) -> None:
     flow.setGeometry(QRect(0, 0, 210, 80))
     places = [flow.itemAt(i).geometry().topLeft() for i in range(5)]  # type: ignore[union-attr]
     assert places == [QPoint(0, 0), QPoint(110, 0), QPoint(0, 30), QPoint(110, 30), QPoint(0, 60)]
+    # A lower word stands in the middle of its line, and where one line is enough its last words at its end.
+    low = flow.itemAt(4).widget()  # type: ignore[union-attr]
+    assert low is not None
+    low.setFixedSize(QSize(40, 10))
+    flow.set_end(4)
+    flow.setGeometry(QRect(0, 0, 600, 20))
+    places = [flow.itemAt(i).geometry().topLeft() for i in (3, 4)]  # type: ignore[union-attr]
+    assert places == [QPoint(330, 0), QPoint(560, 5)]
     flow.clear()
     assert flow.count() == 0
 

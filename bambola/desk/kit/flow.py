@@ -73,19 +73,27 @@ class FlowLayout(QLayout):
     def _set(self, rect: QRect, move: bool) -> int:
         x, y, line = rect.x(), rect.y(), 0
         spare = rect.width() - self._line_width()
+        placed: list[tuple[QLayoutItem, QRect]] = []
+
+        def end_line() -> None:
+            for item, box in placed if move else ():
+                item.setGeometry(box.translated(0, (line - box.height()) // 2))
+            placed.clear()
+
         for i, item in enumerate(self._items):
             if item.isEmpty():  # hidden: it takes no room, and no gap either
                 continue
             hint = item.sizeHint()
             if x + hint.width() > rect.right() + 1 and line:
+                end_line()
                 x, y, line = rect.x(), y + line + self._gap, 0
             if self._end is not None and i >= self._end and spare > 0:
                 x, spare = x + spare, 0
-            if move:
-                # Never wider than there is room: what is cut off can still be read from its start.
-                wide = min(hint.width(), rect.width())
-                item.setGeometry(QRect(QPoint(x, y), QSize(wide, hint.height())))
+            # Never wider than there is room: what is cut off can still be read from its start.
+            wide = min(hint.width(), rect.width())
+            placed.append((item, QRect(QPoint(x, y), QSize(wide, hint.height()))))
             x, line = x + hint.width() + self._gap, max(line, hint.height())
+        end_line()
         return y + line - rect.y()
 
     def _line_width(self) -> int:
