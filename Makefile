@@ -24,7 +24,7 @@ torture: $(STAMP)
 	@$(PY) -m tests.torture
 
 mutants: $(STAMP)
-	@$(PY) -m pip install --quiet --disable-pip-version-check cosmic-ray==8.7.0
+	@$(PY) -m pip install --quiet --disable-pip-version-check cosmic-ray==8.7.0 coverage==7.17.4
 	@$(PY) scripts/mutants.py $(ROOM)
 
 bench: $(STAMP)

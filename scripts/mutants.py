@@ -1,27 +1,37 @@
 """How many small faults in a room of the core its tests notice: ``make mutants ROOM=wool``.
 
-Seeded mutants of the room's modules are made one after the other in copies of the tree, and the room's tests
-run on each. ``N`` is how many (300), ``SEED`` which (1). Those that change nothing are listed in
-``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not count.
+Seeded mutants of the room's modules are made one after the other in copies of the tree, and those of the
+room's tests that run the changed line are tried on each, the quickest first. ``N`` is how many (300), ``SEED``
+which (1). Those that change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints
+them, and do not count.
+
+What a test finds kept from an earlier one it does not run itself, so a mutant may be said to live that
+the whole suite would notice, never the other way round.
 """
 
 from __future__ import annotations
 
+import importlib
+import multiprocessing
 import os
 import random
 import shutil
 import subprocess
 import sys
 import tempfile
+import time
+from collections import defaultdict
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from multiprocessing.connection import wait
+from multiprocessing.process import BaseProcess
 from pathlib import Path
-from queue import SimpleQueue
+from xml.etree import ElementTree
 
 from cosmic_ray.ast import ast_nodes, get_ast_from_path
 from cosmic_ray.mutating import mutate_code
 from cosmic_ray.plugins import get_operator, operator_names
+from coverage import CoverageData
 from scipy.stats import binomtest
 
 ROOT = Path(__file__).parents[1]
@@ -40,6 +50,10 @@ KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOper
 UNLIKELY = ("BitOr", "BitAnd", "BitXor", "Shift", "_Is", "Invert")
 """Bars are mostly between types, which nothing reads at run time; shifts and complements are no slips."""
 PATIENCE_S = 300.0
+PRELOADED = ("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic", "pytest",
+             "reportlab.pdfgen.canvas", "scipy.interpolate", "scipy.ndimage", "scipy.optimize", "scipy.spatial",
+             "scipy.stats", "shapely")  # fmt: skip
+"""Packages of others that a test's process has when it is forked, which spares a second a mutant."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +61,7 @@ class Mutant:
     """One small fault: where, and the line before and after."""
 
     module: Path
+    line: int
     code: str
     told: str
 
@@ -67,37 +82,131 @@ def mutants(room: str) -> Iterator[Mutant]:
             for n in range(count):
                 code = mutate_code(source, operator, n)
                 if code is not None and code != source:
-                    yield Mutant(
-                        module.relative_to(ROOT),
-                        code,
-                        _told(module.relative_to(ROOT), source, code),
-                    )
+                    yield _mutant(module.relative_to(ROOT), source, code)
 
 
-def _told(module: Path, before: str, after: str) -> str:
+def _mutant(module: Path, before: str, after: str) -> Mutant:
     pairs = zip(before.splitlines(), after.splitlines(), strict=False)
     line, (old, new) = next((n, p) for n, p in enumerate(pairs, 1) if p[0] != p[1])
-    return f"{module}:{line}: {' '.join(old.split())} -> {' '.join(new.split())}"
+    told = f"{module}:{line}: {' '.join(old.split())} -> {' '.join(new.split())}"
+    return Mutant(module, line, after, told)
 
 
-def is_noticed(tree: Path, mutant: Mutant, tests: list[str]) -> bool:
-    """Whether a test fails, or never ends, with the mutant in the copy at ``tree``."""
-    path = tree / mutant.module
-    sound = path.read_text()
-    path.write_text(mutant.code)
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *tests]
+@dataclass(frozen=True)
+class Reach:
+    """Which test functions run which line of a room, the quickest first."""
+
+    lines: dict[str, dict[int, list[str]]]
+    every: list[str]
+
+    def of(self, mutant: Mutant) -> list[str]:
+        """The tests to try on a mutant; all, where the line runs when the module is read."""
+        known = self.lines.get(str(mutant.module), {})
+        # A line that goes on from another is counted with the line where it begins.
+        begun = [line for line in known if line <= mutant.line]
+        return known[max(begun)] if begun and known[max(begun)] else self.every
+
+
+def reach(tree: Path, room: str, tests: list[str]) -> Reach:
+    """Run the room's tests once, watched."""
+    settings, timings = tree / "coverage.ini", tree / "timings.xml"
+    settings.write_text(
+        f"[run]\ndynamic_context = test_function\nsource = bambola/core/{room}\nrelative_files = true\n"
+    )
+    subprocess.run(
+        [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", "-q",
+         "-p", "no:cacheprovider", f"--junit-xml={timings}", *tests],
+        cwd=tree, env=_surroundings(tree), check=True, stdout=subprocess.DEVNULL,
+    )  # fmt: skip
+    seconds: dict[str, float] = defaultdict(float)
+    for case in ElementTree.parse(timings).iter("testcase"):
+        name = str(case.get("name")).partition("[")[0]
+        seconds[f"{case.get('classname')}.{name}"] += float(case.get("time", 0))
+    data = CoverageData(str(tree / ".coverage"))
+    data.read()
+    lines = {
+        file: {
+            line: _node_ids([c for c in contexts if c in seconds], seconds)
+            for line, contexts in sorted(data.contexts_by_lineno(file).items())
+        }
+        for file in data.measured_files()
+    }
+    return Reach(lines, _node_ids(list(seconds), seconds))
+
+
+def _node_ids(names: list[str], seconds: dict[str, float]) -> list[str]:
+    parts = (name.rpartition(".") for name in sorted(names, key=lambda n: seconds[n]))
+    return [f"{module.replace('.', '/')}.py::{test}" for module, _, test in parts]
+
+
+def _surroundings(tree: Path) -> dict[str, str]:
     # With the same examples each time, whether a mutant lives can be looked at again.
-    env = {**os.environ, "PYTHONPATH": str(tree), "QT_QPA_PLATFORM": "offscreen", "CI": "1"}
-    try:
-        done = subprocess.run(
-            command, cwd=tree, env=env, timeout=PATIENCE_S, check=False,
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
-        return done.returncode != 0
-    except subprocess.TimeoutExpired:
-        return True
-    finally:
-        path.write_text(sound)
+    return {
+        **os.environ,
+        "PYTHONPATH": str(tree),
+        "QT_QPA_PLATFORM": "offscreen",
+        "CI": "1",
+        "OMP_NUM_THREADS": "1",
+    }
+
+
+def _tests_pass(tree: Path, tests: list[str]) -> None:
+    """What a forked process does; its exit code is pytest's."""
+    quiet = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(quiet, 1)
+    os.dup2(quiet, 2)
+    os.environ.update(_surroundings(tree))
+    os.chdir(tree)
+    sys.path.insert(0, str(tree))
+    import pytest
+
+    # Hypothesis is there before pytest can rewrite its assertions, which it does not need.
+    options = [
+        "-x",
+        "-q",
+        "-p",
+        "no:cacheprovider",
+        "-W",
+        "ignore::pytest.PytestAssertRewriteWarning",
+    ]
+    os._exit(pytest.main([*options, *tests]))
+
+
+def lived(mutants: list[Mutant], trees: list[Path], known: Reach) -> Iterator[Mutant]:
+    """Those that no test notices, as they are found; a test that never ends notices too."""
+    fork = multiprocessing.get_context("fork")
+    waiting, free = list(reversed(mutants)), list(trees)
+    running: dict[int, tuple[BaseProcess, Mutant, Path, float]] = {}
+    while waiting or running:
+        while waiting and free:
+            mutant, tree = waiting.pop(), free.pop()
+            (tree / mutant.module).write_text(mutant.code)
+            process = fork.Process(target=_tests_pass, args=(tree, known.of(mutant)))
+            process.start()
+            running[process.sentinel] = (process, mutant, tree, time.monotonic())
+        ended = set(wait(list(running), timeout=1.0))
+        for sentinel, (process, mutant, tree, start) in list(running.items()):
+            if sentinel not in ended and time.monotonic() - start < PATIENCE_S:
+                continue
+            if sentinel not in ended:
+                process.kill()
+            process.join()
+            del running[sentinel]
+            shutil.copy(ROOT / mutant.module, tree / mutant.module)
+            free.append(tree)
+            if process.exitcode == 0:
+                yield mutant
+
+
+def _copies(scratch: Path) -> list[Path]:
+    trees = []
+    for n in range(os.cpu_count() or 1):
+        tree = scratch / str(n)
+        for part in ("bambola", "tests"):
+            shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
+        shutil.copy(ROOT / "pyproject.toml", tree)
+        trees.append(tree)
+    return trees
 
 
 def main() -> int:
@@ -105,38 +214,25 @@ def main() -> int:
     room = sys.argv[1]
     count, seed = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
     tests = [f"tests/core/test_{name}.py" for name in ("laws", *TESTS[room])]
-    known = set(EQUIVALENT.read_text().splitlines()) if EQUIVALENT.exists() else set()
+    listed = set(EQUIVALENT.read_text().splitlines()) if EQUIVALENT.exists() else set()
     every = list(mutants(room))
     chosen = random.Random(seed).sample(every, min(count, len(every)))
-    lived: list[str] = []
-    equivalent = noticed = 0
+    for name in PRELOADED:
+        importlib.import_module(name)
+    living: list[Mutant] = []
     with tempfile.TemporaryDirectory() as scratch:
-        trees: SimpleQueue[Path] = SimpleQueue()
-        for n in range(os.cpu_count() or 1):
-            tree = Path(scratch) / str(n)
-            for part in ("bambola", "tests"):
-                shutil.copytree(
-                    ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__")
-                )
-            shutil.copy(ROOT / "pyproject.toml", tree)
-            trees.put(tree)
-
-        def tried(mutant: Mutant) -> bool:
-            tree = trees.get()
-            try:
-                return is_noticed(tree, mutant, tests)
-            finally:
-                trees.put(tree)
-
-        with ThreadPoolExecutor(os.cpu_count()) as pool:
-            for mutant, found in zip(chosen, pool.map(tried, chosen), strict=True):
-                noticed += found
-                if not found and mutant.told in known:
-                    equivalent += 1
-                elif not found:
-                    lived.append(mutant.told)
-                    print(f"  lives: {mutant.told}", flush=True)
-    counted = len(chosen) - equivalent
+        trees = _copies(Path(scratch))
+        known = reach(trees[0], room, tests)
+        sound = Mutant(chosen[0].module, 0, (ROOT / chosen[0].module).read_text(), "nothing")
+        if not list(lived([sound], trees[:1], known)):
+            print("The tests fail with no fault made.")
+            return 2
+        for mutant in lived(chosen, trees, known):
+            living.append(mutant)
+            if mutant.told not in listed:
+                print(f"  lives: {mutant.told}", flush=True)
+    equivalent = sum(m.told in listed for m in living)
+    counted, noticed = len(chosen) - equivalent, len(chosen) - len(living)
     low, high = binomtest(noticed, counted).proportion_ci(method="wilson")
     print(
         f"{room}: {noticed} of {counted} mutants noticed, {noticed / counted:.0%} "
