@@ -1,9 +1,9 @@
 """How many small faults in a room of the core its tests notice: ``make mutants ROOM=wool``.
 
-Seeded mutants of the room's modules are made one after the other in copies of the tree, and those of the
-room's tests that run the changed line are tried on each, the quickest first. ``N`` is how many (300), ``SEED``
-which (1). Those that change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints
-them, and do not count.
+Seeded mutants of the room's modules are made one after the other in copies of the tree, and those of
+the room's tests that run the changed line are tried on each, the quickest first. ``N`` is how many
+(300), ``SEED`` which (1). Those that change nothing are listed in ``scripts/equivalent_mutants.txt``, a
+line each as this prints them, and do not count.
 
 What a test finds kept from an earlier one it does not run itself, so a mutant may be said to live that
 the whole suite would notice, never the other way round.
@@ -50,9 +50,11 @@ KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOper
 UNLIKELY = ("BitOr", "BitAnd", "BitXor", "Shift", "_Is", "Invert")
 """Bars are mostly between types, which nothing reads at run time; shifts and complements are no slips."""
 PATIENCE_S = 300.0
-PRELOADED = ("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic", "pytest",
-             "reportlab.pdfgen.canvas", "scipy.interpolate", "scipy.ndimage", "scipy.optimize", "scipy.spatial",
-             "scipy.stats", "shapely")  # fmt: skip
+PRELOADED = (
+    *("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic"),
+    *("pytest", "reportlab.pdfgen.canvas", "shapely"),
+    *("scipy.interpolate", "scipy.ndimage", "scipy.optimize", "scipy.spatial", "scipy.stats"),
+)
 """Packages of others that a test's process has when it is forked, which spares a second a mutant."""
 
 
