@@ -25,7 +25,7 @@ from bambola.core.figure import (
     Taken,
     Trace,
 )
-from bambola.core.figure.reshape import KINDS, as_kind
+from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.plan.starting import start_from_pictures
 from bambola.core.plan.tracing import (
     proposed_pair,

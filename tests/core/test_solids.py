@@ -28,8 +28,9 @@ from bambola.core.figure import (
     Station,
     Turned,
 )
+from bambola.core.figure.shapes.turned import monotone_cubic
 from bambola.core.solids import CopySolid, Detail, measure_solids, mesh_of, outlines, place
-from bambola.core.solids.forms import leaf_outline, monotone_cubic, supports
+from bambola.core.solids.forms import leaf_outline, supports
 from bambola.core.solids.shares import Neighbour, share
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, shapes, skin_in_skin

@@ -11,10 +11,10 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 from bambola.core.figure import Metal, WireStock
+from bambola.core.memo import remembered
 
 BUY_WEIGHT = 1000.0
 OFFCUT_WEIGHT = 0.5
@@ -210,7 +210,7 @@ def search(
     return [(place, counted(held)) for place, held in opened], counted(coil), counted(new)
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def solve(
     lengths: tuple[float, ...],
     demand: tuple[int, ...],

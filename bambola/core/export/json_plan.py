@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import json
 import math
-from functools import lru_cache
 from typing import Any
 
 from pydantic import TypeAdapter
 
+from bambola.core.memo import remembered
 from bambola.core.plan import Sheet
 
 PLACES = 6
 """Decimals kept: a nanometre and a microgram, far below what anyone weighs or measures."""
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def _adapter() -> TypeAdapter[Sheet]:
     return TypeAdapter(Sheet)
 

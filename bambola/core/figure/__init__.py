@@ -44,11 +44,12 @@ from bambola.core.figure.shapes import (
     Rope,
     Sausage,
     Shape,
+    StartForm,
     Station,
     Turned,
 )
 from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey, Taken, Trace
-from bambola.core.figure.wools import Ingredient, Role, StartForm, Wool
+from bambola.core.figure.wools import Ingredient, Role, Wool
 
 __all__ = [
     "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",

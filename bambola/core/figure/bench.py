@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
@@ -18,6 +18,7 @@ from bambola.core.figure.model import (
 )
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.wools import KERATIN, Wool
+from bambola.core.memo import remembered
 
 
 class WireStock(Frozen):
@@ -37,7 +38,7 @@ class WireStock(Frozen):
     count: Annotated[int, Field(ge=0, le=10_000)] = 1
 
 
-@lru_cache(maxsize=128)
+@remembered(128)
 def round_shares(rounds: int, grows: int = 3) -> tuple[float, ...]:
     """The share of a core's wool that each of its rounds lays, inside out.
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from functools import lru_cache
 from importlib.resources import files
 from typing import Annotated
 
@@ -19,6 +18,7 @@ from bambola.core.figure.brief import Brief
 from bambola.core.figure.document import load_document
 from bambola.core.figure.model import Figure, Name, SizeRule, Slug
 from bambola.core.figure.shapes import Frozen
+from bambola.core.memo import remembered
 
 
 class Stretch(Frozen):
@@ -69,7 +69,7 @@ class BodyPlan(Frozen):
         )
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def body_plans() -> tuple[BodyPlan, ...]:
     """Every body plan that ships, in order."""
     folder = files("bambola.core.figure") / "plans"

@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
+from bambola.core.figure.shapes import Limb
+
 if TYPE_CHECKING:
     from bambola.core.figure.model import Figure
 
@@ -99,7 +101,7 @@ def _reference_faults(figure: Figure) -> Iterator[str]:
                 yield f"{label}, {thing.id}, part: there is no part “{thing.part}”"
     for bend in figure.pose:
         limb = parts.get(bend.part)
-        if limb is None or limb.shape.kind != "limb":
+        if limb is None or not isinstance(limb.shape, Limb):
             yield f"pose, {bend.part}: only a limb can be posed, and there is no limb of that id"
         elif bend.joint >= len(limb.shape.joints):
             yield f"pose, {bend.part}, joint: this limb has joints 0 to {len(limb.shape.joints) - 1}"

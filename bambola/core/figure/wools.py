@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from bambola.core.figure.model import Colour, Firmness, Name, Slug
-from bambola.core.figure.shapes import Frozen, few
+from bambola.core.figure.shapes import Frozen, StartForm, few
 
 KERATIN = 1.31
 """Density of wool fibre itself, g/cm³: the ceiling."""
@@ -35,8 +35,6 @@ SPREAD = 0.20
 SPREAD_CALIBRATED = 0.07
 """One standard deviation, in log, of a weight before and after the maker's own calibration."""
 
-StartForm = Literal["ball", "sausage", "cone", "sheet"]
-"""What wool is rolled or laid into before felting."""
 SHRINK_ALONG: dict[StartForm, float] = {"ball": 1 / 3, "sausage": 0.22, "cone": 0.28, "sheet": 0.20}
 """Share of the shrinkage (in log) taken along a start form. Across and through share the rest; a sheet
 shrinks across as it does along."""

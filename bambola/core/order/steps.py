@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from bambola.core.figure import Pace, round_shares
+from bambola.core.memo import remembered
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
 from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work, left_soft
@@ -23,7 +23,7 @@ class Why:
 WHY = {rule.id: Why(rule.id, rule.text) for rule in RULES}
 
 
-@lru_cache(maxsize=1024)
+@remembered(1024)
 def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
     """The rules of these ids; few combinations recur in every plan."""
     return tuple(WHY[rule] for rule in rules)

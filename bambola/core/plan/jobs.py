@@ -11,7 +11,7 @@ from bambola.core.figure import Bench, Figure, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids
-from bambola.core.wool import PartWool, extents, fur_rows, start_form
+from bambola.core.wool import PartWool, extents, fur_rows
 
 STOUT_NEEDLE = 36
 """Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
@@ -181,7 +181,7 @@ def _bound(figure: Figure) -> frozenset[str]:
 
 def grows(part: Part) -> int:
     """In how many directions a core grows from round to round: one wrapped along its length, in two."""
-    return 2 if start_form(part.shape) == "sausage" else 3
+    return 2 if part.shape.start_form == "sausage" else 3
 
 
 def _meeting(solids: Solids) -> frozenset[str]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.balance.joins import ALLOWED_KPA
-from bambola.core.figure import Limb, Rope
+from bambola.core.figure import Rope
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.findings import Findings, answer_among
 from bambola.core.plan.jobs import BUILT_ROUND, may_build_round, opened
 from bambola.core.plan.masses import held_by
@@ -271,7 +272,7 @@ def _notes(found: Findings) -> Iterator[Notice]:
             continue
         thick = sized.shape.smallest_mm
         # Round ends do not hang free: they are what it is joined by and what it ends in.
-        ends = thick if isinstance(sized.shape, Limb | Rope) else 0.0
+        ends = thick if isinstance(sized.shape, ChainShape) else 0.0
         run = sized.to_mm.get("length", 0.0) - ends
         if run / thick > DROOP:
             yield Notice(f"droop:{part.id}", "note", part.id, f"{part.name}: slender without wire",

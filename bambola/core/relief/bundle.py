@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.memo import remembered
 from bambola.core.relief.picture import LIGHT, blur, fibre_tile, rgb
 
 SIDE = 220
 
 
-@lru_cache(maxsize=128)
+@remembered(128)
 def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
     """A round bundle filling a (220, 220, 4) RGBA picture; stretch it to the bundle's sides."""
     tile = fibre_tile()

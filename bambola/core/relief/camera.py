@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from embreex.mesh_construction import TriangleMesh
@@ -13,7 +12,9 @@ from embreex.rtcore_scene import EmbreeScene
 from numpy.typing import NDArray
 
 from bambola.core.figure import Part, Piece, Shape
-from bambola.core.solids import Detail, Mesh, Placement, mesh_of, snapped
+from bambola.core.memo import remembered
+from bambola.core.solids import Detail, Mesh, Placement, mesh_of
+from bambola.core.solids.placement import GRID
 
 Array = NDArray[np.float64]
 Float32 = NDArray[np.float32]
@@ -35,7 +36,7 @@ class Camera:
         return _axes(self.turn, self.tip)
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def _axes(turn: float, tip: float) -> Array:
     a, e = math.radians(turn), math.radians(tip)
     right = np.array([math.cos(a), math.sin(a), 0.0])
@@ -156,7 +157,7 @@ def _actors(placement: Placement) -> Iterator[Actor]:
 def _standard(shape: Shape) -> tuple[Mesh, float]:
     """The fine mesh of ``shape`` at a standard size, and how many times larger the shape is."""
     size = max(shape.measures().values()) / STANDARD_MM
-    return mesh_of(snapped(shape.scaled(1 / size)), Detail.DRAWN), size
+    return mesh_of(shape.scaled(1 / size).snapped(GRID), Detail.DRAWN), size
 
 
 def cast(

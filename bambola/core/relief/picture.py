@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.memo import remembered
 from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast
 from bambola.core.solids import covered
 
@@ -121,7 +121,7 @@ def _outer_colour(actor: Actor, colours: Mapping[str, str]) -> str:
     return colours.get(wool, "#888888")
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def rgb(colour: str) -> tuple[float, float, float]:
     return tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))  # type: ignore[return-value]
 
@@ -177,7 +177,7 @@ def _fibres(hits: Hits) -> tuple[Float32, Float32]:
     return tile[i, j], nap
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def fibre_tile() -> tuple[Float32, Float32, Float32]:
     """A repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512)."""
     rng = np.random.default_rng(20)

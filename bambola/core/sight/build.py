@@ -25,7 +25,7 @@ from bambola.core.figure import (
     Station,
     Turned,
 )  # fmt: skip
-from bambola.core.figure.reshape import KINDS
+from bambola.core.figure.shapes import KINDS, ChainShape, as_kind
 from bambola.core.figure.survey import Sight, Survey, Taken, Trace
 from bambola.core.sight.fit import TURNED_AT, ChainFit, Fit, fit, fit_chain
 from bambola.core.solids import (
@@ -42,7 +42,6 @@ from bambola.core.solids import (
 
 Array = NDArray[np.float64]
 
-CHAINS = ("limb", "rope")
 FLAT_DEG = 20.0
 """A pad lies on its flat side: one drawn this near to upright stands upright. Its short axis says less
 about how it is turned than the table it stands on."""
@@ -69,13 +68,14 @@ def build(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) ->
         return _built(kind, traces, was, paired)
     except ValidationError:
         raise ValueError(
-            f"What was drawn cannot be of the shape “{KINDS[kind]}”; draw it anew, or choose another shape."
+            f"What was drawn cannot be of the shape “{KINDS[kind].words}”; draw it anew, or choose "
+            "another shape."
         ) from None
 
 
 def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
     own = _one_a_view([_to_left(trace) if paired else trace for trace in traces])
-    if kind in CHAINS:
+    if issubclass(KINDS[kind], ChainShape):
         return _chain(kind, own, was)
     fits = {trace.view: fit(kind, trace) for trace in own}
     base, tip = _ends(fits, was)
@@ -155,16 +155,18 @@ def _profile_shape(
     both = [*wide, *deep]
     if kind in ("sausage", "cone"):
         return _round_shape(kind, length, both)
-    if kind == "turned":
-        return _turned(length, wide, deep, was)
+    if kind not in ("ball", "pad"):
+        turned, seen = _turned(length, wide, deep, was)
+        shape = turned if kind == "turned" else as_kind(turned, kind)
+        return shape, seen & frozenset(shape.measure_names)
     width = _mean([f.across["width"] for f in wide])
     depth = _mean([f.across["width"] for f in deep])
-    seen = {"height"} | ({"width"} if wide else set()) | ({"depth"} if deep else set())
+    seen = frozenset({"height"}) | ({"width"} if wide else set()) | ({"depth"} if deep else set())
     width, depth = _both(width, depth, was)
     if kind == "pad":
-        return Pad(width=width, depth=depth, height=length), frozenset(seen)
+        return Pad(width=width, depth=depth, height=length), seen
     taper = float(np.clip(_mean([f.across["taper"] for f in both]) or 0.0, -0.6, 0.6))
-    return Ball(width=width, depth=depth, height=length, taper=taper), frozenset(seen)
+    return Ball(width=width, depth=depth, height=length, taper=taper), seen
 
 
 def _round_shape(kind: str, length: float, fits: list[Fit]) -> tuple[Shape, frozenset[str]]:

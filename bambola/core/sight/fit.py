@@ -8,14 +8,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.figure.shapes.ball import fullest
 from bambola.core.figure.survey import Trace
+from bambola.core.memo import remembered
 from bambola.core.sight.profile import FAR, along
-from bambola.core.solids.forms import fullest
 
 Array = NDArray[np.float64]
 
@@ -65,17 +65,17 @@ def propose(trace: Trace) -> str:
     return next(f.kind for f in simple if f.miss < 1.25 * best.miss + 0.004)
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def fit(kind: str, trace: Trace) -> Fit:
-    """``kind`` (ball, sausage, cone, pad, turned, leaf) laid on ``trace``."""
-    if kind in ("turned", "leaf"):
+    """``kind`` laid on ``trace``: one with an outline of its own as well as it can be, any other freely."""
+    if kind not in _UNKNOWNS:
         return _free(kind, trace)
     from scipy.optimize import least_squares
 
     t, left, right, trusted = _sides(trace)
     length = math.dist(trace.points[0], trace.points[-1])
     full = max(float(np.percentile((left + right)[trusted], 75)), 1e-3 * length)
-    names, first, low, high = _unknowns(kind, full)
+    names, first, low, high = _UNKNOWNS[kind]
     # Play of both ends, and the axis beside the line at its base and its tip.
     drawn = trace.edges == "outline"
     # The flanks of a ball tell where it ends; a straight side does not.
@@ -107,13 +107,14 @@ def fit(kind: str, trace: Trace) -> Fit:
     return Fit(kind, start, end, {n: float(v) for n, v in across.items()}, miss)
 
 
-def _unknowns(kind: str, full: float) -> tuple[list[str], list[float], list[float], list[float]]:
-    """Names, starting values and bounds of a shape's own numbers, in shares of ``full``."""
-    if kind == "cone":
-        return ["base", "tip"], [1.0, 0.6], [0.02, 0.02], [3.0, 3.0]
-    if kind == "ball":
-        return ["width", "taper"], [1.0, 0.0], [0.3, -0.45], [3.0, 0.45]
-    return ["width"], [1.0], [0.3], [3.0]
+_Unknowns = tuple[list[str], list[float], list[float], list[float]]
+_UNKNOWNS: dict[str, _Unknowns] = {
+    "ball": (["width", "taper"], [1.0, 0.0], [0.3, -0.45], [3.0, 0.45]),
+    "cone": (["base", "tip"], [1.0, 0.6], [0.02, 0.02], [3.0, 3.0]),
+    "pad": (["width"], [1.0], [0.3], [3.0]),
+    "sausage": (["width"], [1.0], [0.3], [3.0]),
+}
+"""Names, starting values and bounds of a shape's own numbers, in shares of its full width."""
 
 
 def half_width(kind: str, t: Array, length: float, full: float, shape: Array) -> Array:
@@ -196,7 +197,7 @@ class ChainFit:
     thickness: Array
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     """The centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
 

@@ -12,7 +12,6 @@ from bambola.core.solids.meshes import Detail, Mesh, mesh_of, solid_of
 from bambola.core.solids.patches import covered
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
 from bambola.core.solids.seating import frame_along, located, reseated, seat_for, tilt_of
-from bambola.core.solids.snap import snapped
 from bambola.core.solids.views import AXES, outline_of_copy, outlines
 
 __all__ = [
@@ -37,7 +36,6 @@ __all__ = [
     "place",
     "reseated",
     "seat_for",
-    "snapped",
     "solid_of",
     "tilt_of",
 ]  # fmt: skip

@@ -14,7 +14,7 @@ import numpy as np
 
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
 from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
-from bambola.core.figure.shapes import Limb, Rope
+from bambola.core.figure.shapes import ChainShape, Limb
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
 from bambola.core.solids.seating import reseated, tilt_of
@@ -141,7 +141,7 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
 def axis_ends(copy: Copy) -> tuple[Array, Array]:
     """Base and tip (3,) of a placed part, in the figure's axes."""
     shape = copy.shape
-    if isinstance(shape, Limb | Rope):
+    if isinstance(shape, ChainShape):
         return copy.point(0.0), copy.point(1.0)
     along = next(mm for name, mm in shape.measures().items() if name in ("height", "length"))
     base: Array = copy.matrix[:3, 3]

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import itertools
 import math
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.figure.shapes import ChainShape, Leaf, Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain, leaf_outline, profile, supports, thinned
 
 Mask = NDArray[np.bool_]
@@ -32,7 +32,7 @@ def within(shape: Shape, points: Array) -> Mask:
 
 
 def _within(shape: Shape, points: Array) -> Mask:
-    if isinstance(shape, Limb | Rope):
+    if isinstance(shape, ChainShape):
         return _within_chain(shape, points)
     if isinstance(shape, Leaf):
         return _within_leaf(shape, points)
@@ -47,7 +47,7 @@ def _within(shape: Shape, points: Array) -> Mask:
     return inside & (far <= 1)
 
 
-def _within_chain(shape: Limb | Rope, points: Array) -> Mask:
+def _within_chain(shape: ChainShape, points: Array) -> Mask:
     """Within the hull of any two rounds that follow one another."""
     form = thinned(chain(shape))
     runs = list(zip(form.points, form.radii, strict=True))
@@ -103,7 +103,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
     return inside
 
 
-@lru_cache(maxsize=512)
+@remembered(512)
 def thrown(shape: Shape) -> Array:
     """Points (n, 3) spread evenly within ``shape``."""
     low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))

@@ -10,17 +10,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.model import Figure
-from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.figure.shapes import ProfileShape, Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
-from bambola.core.solids.placement import MIRROR, Copy, Placement, place
+from bambola.core.solids.placement import GRID, MIRROR, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
-from bambola.core.solids.snap import GRID, snapped
 
 _WAYS = np.array(
     [(1, 0, 0), (0, 1, 0), (0, 0, 1), (1, 1, 0), (1, -1, 0), (1, 0, 1), (1, 0, -1), (0, 1, 1), (0, 1, -1)]
@@ -209,11 +209,11 @@ def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
     return groups
 
 
-@lru_cache(maxsize=4096)
+@remembered(4096)
 def _normal_shape(shape: Shape, scale: float) -> Shape:
     if scale == 1.0:
         return shape
-    return snapped(shape.scaled(1 / scale))
+    return shape.scaled(1 / scale).snapped(GRID)
 
 
 def _seen_from(
@@ -234,7 +234,7 @@ def _seen_from(
 
 
 def _symmetric(shape: Shape) -> bool:
-    return not isinstance(shape, Limb | Rope | Leaf)
+    return isinstance(shape, ProfileShape)
 
 
 CAP_SHARE = 0.25

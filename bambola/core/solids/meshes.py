@@ -11,17 +11,15 @@ import itertools
 import math
 from dataclasses import dataclass
 from enum import IntEnum
-from functools import lru_cache
 
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Profile, Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import (
     Array,
-    Chain,
-    Profile,
     chain,
     curled,
     leaf_outline,
@@ -88,13 +86,13 @@ def detail_for(shape: Shape, thin_mm: float) -> Detail:
     return Detail.CLOSE
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
     """The mesh of ``shape`` in its own axes."""
     around, sections = _AROUND[detail], _SECTIONS[detail]
-    if isinstance(shape, Rope):
-        return _tube(shape, _ROPE_SIDES[detail])
-    if isinstance(shape, Limb):
+    if isinstance(shape, ChainShape):
+        if shape.smooth:
+            return _tube(shape, _ROPE_SIDES[detail])
         return _hulls(chain(shape), _LIMB_SIDES[detail])
     if isinstance(shape, Leaf):
         return _leaf(shape, detail > Detail.UNION)
@@ -127,7 +125,7 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
 def solid_near(shape: Shape, centre: Array, reach: float, detail: Detail) -> m3.Manifold:
     """The solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` (3,) and with few facets
     elsewhere: what something small that lies there shares with it, at the price of something small."""
-    if detail == Detail.UNION or isinstance(shape, Limb | Rope | Leaf):
+    if detail == Detail.UNION or isinstance(shape, ChainShape | Leaf):
         return solid_of(shape, detail)
     full = profile(shape)
     every = max(1, len(full.z) // _SECTIONS[Detail.UNION])
@@ -168,7 +166,7 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
     return Mesh(vertices, np.vstack(faces))
 
 
-def _tube(shape: Rope, sides: int) -> Mesh:
+def _tube(shape: ChainShape, sides: int) -> Mesh:
     """A rope as rings along its curve; where it lies on itself, as the union of its short pieces."""
     form = thinned(chain(shape))
     if _lies_on_itself(form):
@@ -261,7 +259,7 @@ def _torus(rings: Array) -> Mesh:
     return Mesh(rings.reshape(-1, 3), faces)
 
 
-@lru_cache(maxsize=8)
+@remembered(8)
 def _unit_round(sides: int) -> Array:
     """Vertices of a ball that holds the volume of the unit ball, poles on the y axis."""
     z = -np.cos(np.linspace(0, math.pi, sides // 2 + 1))
@@ -279,7 +277,7 @@ def _hulls(form: Chain, sides: int) -> Mesh:
     return Mesh(unit.vertices * size, unit.faces)
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def _unit_hulls(points: bytes, radii: bytes, closed: bool, sides: int) -> Mesh:
     """The same with its stoutest round of radius one, worked out once whatever its size."""
     ball = _unit_round(sides)
@@ -363,7 +361,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))

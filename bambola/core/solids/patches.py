@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.meshes import Detail, mesh_of
 
@@ -22,7 +21,7 @@ VIEWS = {
 }
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def box_of(shape: Shape) -> tuple[Array, Array]:
     """Centre and half size (3,) of a shape's own box, mm."""
     high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
@@ -117,7 +116,7 @@ def quartered(triangles: Array) -> Array:
     )
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def patch_edge(shape: Shape, inset: Inset) -> float:
     """Length (mm) of the edge of a patch on a shape's whole skin.
 

@@ -5,13 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
 from bambola.core.figure.model import Figure, Fitting, Node, Part, PoseBend, Seat, Side, Tilt
 from bambola.core.figure.shapes import Joint, Limb, Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, seat_point, supports
+
+GRID = 1e-6
+"""Sizes and places are compared on this grid (mm): far below a fibre."""
 
 MIRROR = np.diag([-1.0, 1.0, 1.0, 1.0])
 
@@ -167,7 +171,7 @@ def seat_matrix(parent: Shape, seat: Seat) -> Array:
     return matrix
 
 
-@lru_cache(maxsize=1024)
+@remembered(1024)
 def rotation(tilt: Tilt) -> Array:
     """Turn about itself (z), then nod forwards (about x), then lean to the figure's left (about y)."""
     nod, lean, turn = (math.radians(angle) for angle in (tilt.nod, tilt.lean, tilt.turn))
@@ -187,7 +191,7 @@ def _posed(figure: Figure, part: Part, side: Side | None) -> Shape:
     return bent(part.shape, tuple(bends))
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def bent(limb: Limb, bends: tuple[PoseBend, ...]) -> Limb:
     """``limb`` with everything beyond each bent joint turned about it."""
     centres = limb.centres()

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from bambola.core.figure.model import Seat, Tilt
-from bambola.core.figure.shapes import Leaf, Limb, Rope, Shape
+from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Shape
 from bambola.core.solids.forms import Array, chain, profile, seat_point
 from bambola.core.solids.placement import Copy
 
@@ -31,8 +31,8 @@ def tilt_of(turned: Array) -> Tilt:
 def located(shape: Shape, point: Array) -> tuple[float, float, float]:
     """The seat (along, around, out) on ``shape`` that comes nearest to ``point`` (3,), local mm."""
     x, y, z = (float(v) for v in point)
-    if isinstance(shape, Limb | Rope):
-        return _beside_chain(shape, point)
+    if isinstance(shape, ChainShape):
+        return _beside_chain(shape, chain(shape), point)
     if isinstance(shape, Leaf):
         if abs(shape.curl) > 1e-9:
             radius = shape.width / math.radians(shape.curl)
@@ -55,8 +55,7 @@ def _polar(along: float, right: float, front: float) -> tuple[float, float, floa
     return along, math.degrees(math.atan2(right, front)) if out > 1e-12 else 0.0, out
 
 
-def _beside_chain(shape: Limb | Rope, point: Array) -> tuple[float, float, float]:
-    form = chain(shape)
+def _beside_chain(shape: Shape, form: Chain, point: Array) -> tuple[float, float, float]:
     points = np.vstack([form.points, form.points[:1]]) if form.closed else form.points
     legs = np.diff(points, axis=0)
     square = np.maximum((legs**2).sum(axis=1), 1e-18)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 
 import manifold3d as m3
 import numpy as np
@@ -16,6 +15,7 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.inside import thrown, within
 from bambola.core.solids.meshes import (
@@ -57,7 +57,7 @@ class Worth:
     box: Box = OPEN
 
 
-@lru_cache(maxsize=2048)
+@remembered(2048)
 def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     """What a shape is worth by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
@@ -70,7 +70,7 @@ def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     )  # fmt: skip
 
 
-@lru_cache(maxsize=4096)
+@remembered(4096)
 def share(
     shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset, ...], most: int
 ) -> Worth:

@@ -10,7 +10,8 @@ import math
 
 import numpy as np
 
-from bambola.core.figure import Leaf, Limb, Rope, Shape
+from bambola.core.figure import Leaf, Shape
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.figure.survey import How
 from bambola.core.solids.forms import chain, profile
 
@@ -72,7 +73,7 @@ def tape_now(shape: Shape, measure: str, how: How) -> float:
 
 def _run_over(shape: Shape) -> float:
     """The way over the surface from the base to the tip, along the front, mm."""
-    if isinstance(shape, Limb | Rope):
+    if isinstance(shape, ChainShape):
         form = chain(shape)
         # Along the side from where the first round is stoutest, then over the round end to its very tip.
         ends = 0.0 if form.closed else float(form.radii[0] + form.radii[-1])

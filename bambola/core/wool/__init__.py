@@ -2,12 +2,12 @@
 
 from bambola.core.wool.blanks import Blank, blank_of
 from bambola.core.wool.blending import HOW_TO_MIX, Mix
-from bambola.core.wool.bundles import extents, shown, start_form
+from bambola.core.wool.bundles import extents, shown
 from bambola.core.wool.portions import PartWool, Portion, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 
 __all__ = [
     "HOW_TO_MIX", "Blank", "Mix", "PartWool", "Portion", "Tear", "WoolTotal", "blank_of", "extents",
-    "fur_rows", "part_wool", "shown", "soft_share", "start_form", "tear_of", "wool_totals",
+    "fur_rows", "part_wool", "shown", "soft_share", "tear_of", "wool_totals",
 ]  # fmt: skip

@@ -8,21 +8,13 @@ from __future__ import annotations
 
 import math
 
-from bambola.core.figure import Limb, Rope, Shape, StartForm, Wool
+from bambola.core.figure import Shape, StartForm, Wool
 from bambola.core.figure.records import volume_of
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid
 
 Size = dict[str, float]
 """Along, across and through, mm."""
-
-
-def start_form(shape: Shape) -> StartForm:
-    """The form a part's wool is rolled into before felting."""
-    forms: dict[str, StartForm] = {
-        "ball": "ball", "pad": "ball", "turned": "ball", "sausage": "sausage", "limb": "sausage",
-        "rope": "sausage", "cone": "cone", "leaf": "sheet",
-    }  # fmt: skip
-    return forms[shape.kind]
 
 
 def loose_size(
@@ -48,7 +40,7 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     Of a limb or rope, which may lie any way, its length is shortened as its volume is.
     """
     full = extents(shape)
-    if isinstance(shape, Limb | Rope):
+    if isinstance(shape, ChainShape):
         return {**full, "along": full["along"] * solid.shows}
     wide, deep, long = solid.left
     if shape.flat:
@@ -65,17 +57,5 @@ def heap_across(grams: float, wool: Wool) -> float:
 
 def extents(shape: Shape) -> Size:
     """Finished size of a shape along, across and through (mm), as its start form counts them."""
-    m = shape.measures()
-    match shape.kind:
-        case "ball" | "pad":
-            return {"along": m["height"], "across": m["width"], "through": m["depth"]}
-        case "turned":
-            return {"along": m["length"], "across": m["width"], "through": m["depth"]}
-        case "sausage":
-            return {"along": m["length"], "across": m["diameter"], "through": m["diameter"]}
-        case "cone":
-            return {"along": m["length"], "across": m["base"], "through": m["base"]}
-        case "leaf":
-            return {"along": m["length"], "across": m["width"], "through": m["thickness"]}
-        case _:
-            return {"along": m["length"], "across": m["thickness"], "through": m["thickness"]}
+    along, across, through = shape.extents()
+    return {"along": along, "across": across, "through": through}

@@ -1,5 +1,7 @@
 """How unlike two wools look: colours in CIE Lab, and their difference by CIEDE2000.
 
+from bambola.core.memo import remembered
+
 G. Sharma, W. Wu, E. Dalal, "The CIEDE2000 color-difference formula: implementation notes, supplementary test
 data, and mathematical observations", Color Research and Application 30 (2005).
 """
@@ -7,7 +9,8 @@ data, and mathematical observations", Color Research and Application 30 (2005).
 from __future__ import annotations
 
 import math
-from functools import lru_cache
+
+from bambola.core.memo import remembered
 
 Lab = tuple[float, float, float]
 
@@ -15,7 +18,7 @@ LIKE_COLOUR = 12.0
 """Colours no farther apart than this (CIEDE2000) pass for like on a table. Judged."""
 
 
-@lru_cache(maxsize=512)
+@remembered(512)
 def lab_of(colour: str) -> Lab:
     """CIE L*, a*, b* (D65) of an sRGB colour written ``#RRGGBB``."""
     red, green, blue = (_linear(int(colour[i : i + 2], 16) / 255) for i in (1, 3, 5))

@@ -16,7 +16,7 @@ from typing import Literal
 from bambola.core.figure import Bench, Figure, Firmness, Part, Role, Shape, StartForm, Wool
 from bambola.core.figure.wools import COVER, FUR_COVER
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown, start_form
+from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
@@ -259,7 +259,7 @@ def _core(
         why += f"; only {solid.shows:.0%} of it shows, the rest lies in what it sits on"
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
-    form = start_form(part.shape)
+    form = part.shape.start_form
     finished = {
         name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(part.shape, solid).items()
     }
@@ -286,7 +286,7 @@ def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     """The unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
     size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
     why = f"{SOFT_FACTOR * wool.start_density:.3f} g/cm³, rolled and not felted, {SHELL_MM:.0f} mm within"
-    form = start_form(part.shape)
+    form = part.shape.start_form
     tight = SOFT_FACTOR * wool.start_density
     size = loose_size(size, form, wool, tight, grams, SOFT_FACTOR)
     return _portion(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)

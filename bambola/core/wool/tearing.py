@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+
+from bambola.core.memo import remembered
 
 BLUR = 0.20
 """A portion is too small for a scale when half of its step is more than this share of it: then the
@@ -35,7 +36,7 @@ def tear_of(grams: float, step: float) -> Tear | None:
     return None
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def _halves_and_thirds() -> tuple[int, ...]:
     """The numbers of equal parts that halvings and thirds lead to, rising from two."""
     return tuple(

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.figure import Figure, Trace
-from bambola.core.figure.reshape import KINDS
+from bambola.core.figure.shapes import KINDS
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
 
@@ -58,8 +58,8 @@ class NewPartSlip(QFrame):
             (self.parent_, "What the new part sits on"),
         ):  # fmt: skip
             box.setAccessibleName(told)
-        for kind, word in KINDS.items():
-            self.kind.addItem(word, kind)
+        for name, kind in KINDS.items():
+            self.kind.addItem(kind.words, name)
         self.pair = QCheckBox("one of a pair")
         self.take, self.leave = QPushButton("Take it"), QPushButton("Leave it")
         self.take.setDefault(True)

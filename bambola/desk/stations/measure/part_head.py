@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure, Firmness, Part
 from bambola.core.figure.graft import descendants, with_part, without_part
-from bambola.core.figure.reshape import KINDS, as_kind
+from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.solids.edit import put_on
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
@@ -50,8 +50,8 @@ class PartHead(QWidget):
                 QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
             )
             box.setMinimumContentsLength(5)
-        for kind, word in KINDS.items():
-            self.kind.addItem(word, kind)
+        for name, kind in KINDS.items():
+            self.kind.addItem(kind.words, name)
         for firmness in get_args(Firmness):
             self.firm.addItem(firmness, firmness)
         self.pair = QCheckBox("one of a pair")

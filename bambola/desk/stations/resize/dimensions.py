@@ -80,10 +80,9 @@ def _axes(copy: Copy) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
     """The ends (3,) of the measures that run along the part's own axes, in the figure's."""
     measures = copy.shape.measures()
     along = next((n for n in ("height", "length") if n in measures), None)
-    if along and copy.shape.kind != "rope":
+    if along and copy.shape.straight:
         yield along, copy.point(0.0), copy.point(1.0)
-    if copy.shape.kind in ("ball", "pad", "leaf", "turned"):
-        at = 0.0 if copy.shape.kind == "pad" else 0.5
-        middle, turn = copy.point(at), copy.matrix[:3, :3]
+    if "width" in measures:
+        middle, turn = copy.point(copy.shape.fullest_at), copy.matrix[:3, :3]
         half = measures["width"] / 2
         yield "width", middle - turn[:, 0] * half, middle + turn[:, 0] * half

@@ -95,7 +95,7 @@ class ShapeHand(Hand):
             ("diameter", middle, across), ("base", base, across), ("tip", tip, across),
         ):  # fmt: skip
             if name in measures:
-                if name == "thickness" and copy.shape.kind == "leaf":
+                if name == "thickness" and copy.shape.flat:
                     way = -y
                 self._add(found, name, root, way, measures[name] / 2, 2.0)
         return found

@@ -1,0 +1,57 @@
+"""The shapes a felted part can have, as plain frozen values: one file a kind.
+
+Every shape stands on its own base: the origin is where it is seated on its parent and the local z
+axis runs along it. Local x is width, local y is depth with the front at negative y. Measures are
+named; :meth:`ShapeBase.resized` gives the same shape with other measures. Lengths are millimetres.
+
+Three families carry all kinds. A *profile* shape has elliptical sections along a straight axis (ball,
+sausage, cone, pad, turned). A *chain* shape is a round swept through places (limb, rope). A *leaf* is
+a sheet. A new kind of the first two is a file here, named in :data:`Shape` and :data:`KINDS`.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from bambola.core.figure.shapes.ball import Ball
+from bambola.core.figure.shapes.base import (
+    LEAST_MM,
+    LIMIT_MM,
+    Coordinate,
+    Frozen,
+    Length,
+    Point3,
+    ShapeBase,
+    Share,
+    StartForm,
+    few,
+)
+from bambola.core.figure.shapes.chain import Chain, ChainShape
+from bambola.core.figure.shapes.cone import Cone
+from bambola.core.figure.shapes.leaf import Leaf
+from bambola.core.figure.shapes.limb import Joint, Limb
+from bambola.core.figure.shapes.pad import Pad
+from bambola.core.figure.shapes.profile import Profile, ProfileShape
+from bambola.core.figure.shapes.rope import Rope
+from bambola.core.figure.shapes.sausage import Sausage
+from bambola.core.figure.shapes.turned import Station, Turned
+
+__all__ = [
+    "KINDS", "LEAST_MM", "LIMIT_MM", "Ball", "Chain", "ChainShape", "Cone", "Coordinate", "Frozen", "Joint",
+    "Leaf", "Length", "Limb", "Pad", "Point3", "Profile", "ProfileShape", "Rope", "Sausage", "Shape",
+    "ShapeBase", "Share", "StartForm", "Station", "Turned", "as_kind", "few",
+]  # fmt: skip
+
+AnyShape = Ball | Sausage | Cone | Limb | Pad | Leaf | Rope | Turned
+Shape = Annotated[AnyShape, Field(discriminator="kind")]
+
+_EVERY: tuple[type[AnyShape], ...] = (Ball, Sausage, Cone, Limb, Pad, Leaf, Rope, Turned)
+KINDS: dict[str, type[AnyShape]] = {kind.model_fields["kind"].default: kind for kind in _EVERY}
+"""Every kind of shape by what a document calls it."""
+
+
+def as_kind(shape: Shape, kind: str) -> Shape:
+    """``shape`` as a ``kind`` as long, wide and deep as it is."""
+    return KINDS[kind].like(shape)

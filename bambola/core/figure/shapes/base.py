@@ -1,0 +1,125 @@
+"""What every shape is: a frozen value with named measures. Lengths are millimetres."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from collections.abc import Mapping
+from functools import cached_property
+from typing import Annotated, Any, ClassVar, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field
+
+LIMIT_MM = 1_000_000.0
+"""No length in a document is longer than this (1,000 m): anything above is a slip of the pen."""
+
+LEAST_MM = 0.001
+"""Nor shorter than a thousandth of a millimetre: no hair is as thin."""
+
+BARELY = 1e-3
+"""How much longer a shape must be than its round ends alone."""
+
+Length = Annotated[float, Field(ge=LEAST_MM, le=LIMIT_MM, allow_inf_nan=False)]
+Coordinate = Annotated[float, Field(ge=-LIMIT_MM, le=LIMIT_MM, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+Point3 = tuple[Coordinate, Coordinate, Coordinate]
+
+StartForm = Literal["ball", "sausage", "cone", "sheet"]
+"""What wool is rolled or laid into before felting."""
+
+
+def few(most: int, least: int = 0) -> Any:
+    """How many items a list may hold. The first bad item ends the check: a file of a million of them must
+    not cost a million sentences."""
+    return Field(min_length=least or None, max_length=most, fail_fast=True)
+
+
+class Frozen(BaseModel):
+    """A value of the figure: immutable, hashable, refusing fields it does not know."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    def replaced(self, **changes: Any) -> Self:
+        """A copy with ``changes`` (not validated again) and nothing remembered from the original."""
+        # As model_copy does it, without the generality that a frame of pulling cannot afford.
+        fields = dict(self.__dict__)
+        if len(fields) > len(type(self).model_fields):
+            fields = {name: fields[name] for name in type(self).model_fields}
+        fields.update(changes)
+        copy = type(self).__new__(type(self))
+        object.__setattr__(copy, "__dict__", fields)
+        object.__setattr__(
+            copy, "__pydantic_fields_set__", self.__pydantic_fields_set__ | changes.keys()
+        )
+        object.__setattr__(copy, "__pydantic_extra__", None)
+        object.__setattr__(copy, "__pydantic_private__", None)
+        return copy
+
+
+class ShapeBase(Frozen):
+    """What all shapes share: named measures and the way back from measures to a shape.
+
+    A kind says here what the rest of the core asks of it, and its family (:mod:`.profile`,
+    :mod:`.chain`, or the sheet that :class:`.leaf.Leaf` is) how it lies in space.
+    """
+
+    words: ClassVar[str]
+    """The kind in a maker's words."""
+    measure_names: ClassVar[tuple[str, ...]]
+    axes: ClassVar[tuple[str, str, str]]
+    """The measures along, across and through the wool it is started from."""
+    start_form: ClassVar[StartForm]
+    flat: ClassVar[bool] = False
+    straight: ClassVar[bool] = True
+    """Whether its length is the way from its base to its tip."""
+    fullest_at: ClassVar[float] = 0.5
+    """Where along its axis (0..1) its width is measured."""
+
+    def measures(self) -> dict[str, float]:
+        """Each named measure in mm."""
+        return {name: float(getattr(self, name)) for name in self.measure_names}
+
+    def extents(self) -> tuple[float, float, float]:
+        """Finished size along, across and through (mm), as its start form counts them."""
+        m = self.measures()
+        along, across, through = self.axes
+        return m[along], m[across], m[through]
+
+    @classmethod
+    @abstractmethod
+    def like(cls, was: ShapeBase) -> Self:
+        """This kind, as long, wide and deep as ``was``."""
+
+    def places(self, run: float) -> tuple[Point3, ...]:
+        """Places its axis goes through, ``run`` mm from the first to the last where it is straight."""
+        return ((0.0, 0.0, 0.0), (0.0, 0.0, run / 2), (0.0, 0.0, run))
+
+    def least_length(self, measures: Mapping[str, float]) -> float:
+        """The least length (mm) such a shape may have with its other ``measures``; nought if any will do."""
+        return 0.0
+
+    def resized(self, measures: Mapping[str, float]) -> Self:
+        """This shape with ``measures`` (mm) in place of its own."""
+        return self.replaced(**measures)
+
+    def scaled(self, s: float) -> Self:
+        """This shape with every length multiplied by ``s``."""
+        return self.resized({name: mm * s for name, mm in self.measures().items()})
+
+    def snapped(self, grid: float) -> Self:
+        """This shape with every length on a grid (mm), so that values that differ by rounding are equal."""
+        return self.replaced(**{name: on_grid(mm, grid) for name, mm in self.measures().items()})
+
+    @cached_property
+    def smallest_mm(self) -> float:
+        """The smallest direction where the part is fullest: decides how it can be made (mm)."""
+        return min(self.measures().values())
+
+    @property
+    def thinnest_mm(self) -> float:
+        """The thinnest place along the part, which decides whether a wire hides in it (mm)."""
+        return self.smallest_mm
+
+
+def on_grid(value: float, grid: float) -> float:
+    """The point of a grid nearest to ``value``."""
+    return round(value / grid) * grid

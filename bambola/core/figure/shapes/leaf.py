@@ -1,0 +1,44 @@
+"""A flat part. Every sheet is a leaf with an outline of its own."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field, model_validator
+
+from bambola.core.figure.shapes.base import Length, ShapeBase, few
+
+
+class Leaf(ShapeBase):
+    """A flat part cut to an outline: ears, fins, collars.
+
+    ``outline`` is a closed run of points, x from -0.5 to 0.5 of the width and z from 0 (base) to 1
+    (tip) of the length, smoothed on the way. ``curl`` bends the sheet round its length, in degrees
+    of arc over the whole width, hollow side to the front.
+    """
+
+    kind: Literal["leaf"] = "leaf"
+    length: Length
+    width: Length
+    thickness: Length
+    outline: Annotated[tuple[tuple[float, float], ...], few(200, 4)] = (
+        (-0.28, 0.0), (0.28, 0.0), (0.46, 0.3), (0.5, 0.55), (0.36, 0.85),
+        (0.0, 1.0), (-0.36, 0.85), (-0.5, 0.55), (-0.46, 0.3),
+    )  # fmt: skip
+    curl: Annotated[float, Field(ge=-300, le=300)] = 0.0
+    words: ClassVar = "flat, like a leaf"
+    measure_names: ClassVar = ("length", "width", "thickness")
+    axes: ClassVar = ("length", "width", "thickness")
+    start_form: ClassVar = "sheet"
+    flat: ClassVar[bool] = True
+
+    @model_validator(mode="after")
+    def _inside_its_box(self) -> Leaf:
+        if any(abs(x) > 0.5 or not 0 <= z <= 1 for x, z in self.outline):
+            raise ValueError("outline points must lie within -0.5..0.5 across and 0..1 along")
+        return self
+
+    @classmethod
+    def like(cls, was: ShapeBase) -> Leaf:
+        along, across, through = was.extents()
+        return cls(length=along, width=across, thickness=min(through, 0.25 * min(along, across)))
