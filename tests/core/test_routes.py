@@ -9,14 +9,15 @@ from collections import Counter
 import pytest
 
 from bambola.core.armature import routes_for, wire_length
-from bambola.core.armature.routes import Route, passes
+from bambola.core.armature.schools import COMPUTED
 from bambola.core.armature.skeleton import Pair, Skeleton, skeleton_of
 from bambola.core.armature.strength import take_up
+from bambola.core.armature.walks import Route, passes
 from bambola.core.figure import Document
 from bambola.core.solids import place
 from tests.effort import tries
 
-SCHOOLS = ("continuous", "hoops", "crosspiece", "stems")
+SCHOOLS = tuple(COMPUTED)
 
 
 def random_tree(rng: random.Random, bones: int, most: int = 3) -> Skeleton:

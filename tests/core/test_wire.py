@@ -9,7 +9,7 @@ import random
 import numpy as np
 import pytest
 
-from bambola.core.armature import CutWire, Support, bone_loads, rig, strength
+from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig, strength
 from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
@@ -35,8 +35,6 @@ from bambola.demo import HERON, load_demo
 from tests.figures import arm_on_post, ball, figure_of
 
 N_PER_GRAM = 9.81e-3
-
-SCHOOLS = ("drawn", "continuous", "hoops", "crosspiece", "stems")
 
 
 def plan_with(

@@ -31,16 +31,7 @@ from bambola.core.armature.loads import (
     mass_along,
     rig,
 )
-from bambola.core.armature.routes import routes_for, wire_length
-from bambola.core.armature.schools import (
-    SCHOOLS,
-    joint_count,
-    loose_wires,
-    missing_strands,
-    school_of,
-    wired_by,
-    wired_through,
-)
+from bambola.core.armature.schools import SCHOOLS, routes_for
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.splicing import CutPiece
 from bambola.core.armature.stock import Piece, StockCut, cutting_plan, longest_piece
@@ -50,6 +41,15 @@ from bambola.core.armature.strength import (
     capacity_nmm,
     diameter_bearing,
     stock_at_least,
+)
+from bambola.core.armature.walks import wire_length
+from bambola.core.armature.wiring import (
+    joint_count,
+    loose_wires,
+    missing_strands,
+    school_of,
+    wired_by,
+    wired_through,
 )
 
 __all__ = [

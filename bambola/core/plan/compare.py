@@ -10,15 +10,6 @@ from bambola.core.plan.make import make_plan
 
 Point = tuple[float, float, float]
 
-SCHOOL_WORDS = {
-    "drawn": ("As drawn", "your own routes, kept and only checked"),
-    "continuous": ("One wire", "out and back along every limb: limbs are double, nothing to bind"),
-    "hoops": ("Hoops", "a wire for each pair of limbs, bent over the spine, and a spine wire"),
-    "crosspiece": ("Crosspiece", "one wire hand to hand, one head to foot and folded back"),
-    "stems": ("Stems", "a wire for every limb, twisted on at the joints"),
-}
-"""Each school's name and what it is, for the maker."""
-
 
 @dataclass(frozen=True, slots=True)
 class SchoolChoice:

@@ -36,8 +36,8 @@ from bambola.core.armature import (
 )
 from bambola.core.armature.cuts import Allowance
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
-from bambola.core.armature.schools import likely_metal
 from bambola.core.armature.strength import RESERVE
+from bambola.core.armature.wiring import likely_metal
 from bambola.core.figure import Bench, Brief
 from bambola.core.figure.additions import NEW_WIRE_MM
 from bambola.core.plan.made import AsMade, Prepared, Prints

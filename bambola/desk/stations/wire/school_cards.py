@@ -9,7 +9,8 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from bambola.core.plan.compare import SCHOOL_WORDS, SchoolChoice, compare_school, schools_of
+from bambola.core.armature.schools import words_of
+from bambola.core.plan.compare import SchoolChoice, compare_school, schools_of
 from bambola.core.quantities import show_length
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
@@ -88,7 +89,7 @@ class SchoolCards(QWidget):
 
     def told(self, choice: SchoolChoice) -> str:
         """A school and what it takes, in a sentence."""
-        name, what = SCHOOL_WORDS[choice.school]
+        name, what = words_of(choice.school)
         count, length = self._words(choice)
         spare = (
             f", {show_length(choice.spare_mm, self.studio.units)} of it doubled beyond need"
@@ -125,7 +126,7 @@ class SchoolCards(QWidget):
             painter.setPen(QPen(d.woad, px(1.6)))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(box.adjusted(px(3), px(3), -px(3), -px(3)), px(7), px(7))
-        name, _ = SCHOOL_WORDS[choice.school]
+        name, _ = words_of(choice.school)
         count, length = self._words(choice)
         left = Qt.AlignmentFlag.AlignLeft
         words = box.adjusted(px(9), px(5), -px(4), 0)

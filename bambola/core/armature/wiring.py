@@ -5,24 +5,21 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 
-from bambola.core.armature.routes import Route, routes_for
+from bambola.core.armature.schools import COMPUTED, DEFAULT_SCHOOL, DRAWN, SCHOOLS, routes_for
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
+from bambola.core.armature.walks import Route
 from bambola.core.figure import Bone, Figure, Metal, Node, Wire
 from bambola.core.figure.graft import free_id
 
-SCHOOLS = ("drawn", "continuous", "hoops", "crosspiece", "stems")
-"""As the maker drew it, or by one of the four schools of :mod:`bambola.core.armature.routes`."""
-DEFAULT_SCHOOL = "hoops"
-"""The school of a skeleton on which no wire is drawn: fewest turns of the wire, limbs single."""
 NOMINAL_MM = 1.0
 """What a computed wire is called before its gauge is known."""
 
 
 def school_of(figure: Figure, wanted: str | None) -> str:
     """The school a figure is wired by: the wanted one, else as drawn where wires are drawn."""
-    if wanted in SCHOOLS and (wanted != "drawn" or figure.wires):
+    if wanted in SCHOOLS and (wanted != DRAWN or figure.wires):
         return wanted
-    return "drawn" if figure.wires else DEFAULT_SCHOOL
+    return DRAWN if figure.wires else DEFAULT_SCHOOL
 
 
 def wired_by(
@@ -36,7 +33,7 @@ def wired_by(
 
     ``points`` are its nodes' places (mm); ``resting`` those of parts that bear on the ground.
     """
-    if school == "drawn":
+    if school == DRAWN:
         return without_wire_in(figure, bare)
     whole, without = skeleton_of(figure, points, resting), _bare_bones(figure, bare)
     skeleton = whole.only(bone for bone in whole.bones if frozenset(bone) not in without)
@@ -101,10 +98,8 @@ def _inner_first(route: Route, figure: Figure) -> list[str]:
 
 
 def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> str:
-    if school == "continuous":
-        return "One long wire"
-    if school == "crosspiece":
-        return "Long wire" if i == 0 else "Crosspiece"
+    if given := COMPUTED[school].called:
+        return given[min(i, len(given) - 1)]
     nodes = {node.id: node for node in figure.nodes}
     where, root = bone_part(figure), figure.parents_first[0].id
     runs: dict[str, float] = {}

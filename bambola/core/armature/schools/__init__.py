@@ -1,0 +1,35 @@
+"""The schools of wiring, one file each."""
+
+from __future__ import annotations
+
+from bambola.core.armature.schools import continuous, crosspiece, hoops, stems
+from bambola.core.armature.schools.school import School
+from bambola.core.armature.skeleton import Skeleton
+from bambola.core.armature.walks import Route
+
+COMPUTED: dict[str, School] = {
+    module.SCHOOL.key: module.SCHOOL for module in (continuous, hoops, crosspiece, stems)
+}
+"""The schools that lay a figure's wires anew, by key."""
+DRAWN = "drawn"
+"""The maker's own routes, kept and only checked."""
+SCHOOLS = (DRAWN, *COMPUTED)
+DEFAULT_SCHOOL = hoops.SCHOOL.key
+"""The school of a skeleton on which no wire is drawn: fewest turns of the wire, limbs single."""
+
+
+def routes_for(skeleton: Skeleton, school: str) -> list[Route]:
+    """The wires of ``school`` over ``skeleton``; each tree of it on its own. Deterministic."""
+    found = [route for tree in skeleton.components() for route in COMPUTED[school].lay(tree)]
+    # A bone that closes a ring cannot lie on a tree's walk: it gets a piece of its own.
+    for a, b in skeleton.chords():
+        there_and_back = [(a, b)[i % 2] for i in range(skeleton.strands[frozenset((a, b))] + 1)]
+        found.append(tuple(there_and_back))
+    return found
+
+
+def words_of(school: str) -> tuple[str, str]:
+    """A school's name and what it is, for the maker."""
+    if school == DRAWN:
+        return "As drawn", "your own routes, kept and only checked"
+    return COMPUTED[school].words, COMPUTED[school].tells
