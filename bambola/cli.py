@@ -11,6 +11,7 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from bambola import __version__
+from bambola.core.bench import check_wools, load_bench
 from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import (
@@ -18,9 +19,7 @@ from bambola.core.figure import (
     Document,
     DocumentError,
     SizeRule,
-    check_wools,
     document_schema,
-    load_bench,
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
@@ -28,8 +27,8 @@ from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.resize import ResizeError
-from bambola.demo import default_bench
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
+from bambola.shipped import default_bench
 
 BAD_INPUT = 2
 

@@ -12,10 +12,11 @@ from bambola.core.figure import Ball, Brief, Datum, Figure, Part
 from bambola.core.order import sequence
 from bambola.core.order.sequence import arranged, edges_of
 from bambola.core.order.tasks import tasks_for
-from bambola.core.plan import made, make_plan
-from bambola.core.plan.jobs import lightness
+from bambola.core.plan import make_plan
+from bambola.core.plan.making import made
+from bambola.core.plan.making.jobs import lightness
 from bambola.core.solids import measure_solids
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from benchmarks.__main__ import Row
 from benchmarks.display import display
 from benchmarks.figures import HELD_COLLAR, forty_parts

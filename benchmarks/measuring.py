@@ -10,9 +10,10 @@ from PIL import Image
 
 from bambola.core.figure import Survey
 from bambola.core.plan import make_plan
-from bambola.core.plan.round import effects
+from bambola.core.plan.reading.round import effects
 from bambola.core.sight.silhouette import separate
-from bambola.demo import HERON, PICTURES, default_bench, load_demo
+from bambola.demo import HERON, PICTURES, load_demo
+from bambola.shipped import default_bench
 from benchmarks.__main__ import Row
 
 TWELVE = (3000, 4000)

@@ -12,8 +12,9 @@ from bambola.core.order.improving import Problem
 from bambola.core.order.sequence import arranged, edges_of, problem_of
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
-from bambola.core.plan.jobs import lightness
-from bambola.demo import BADGER, HERON, TOAD, default_bench, load_demo
+from bambola.core.plan.making.jobs import lightness
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import default_bench
 from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
 

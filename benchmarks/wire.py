@@ -8,7 +8,7 @@ import time
 
 from bambola.core.armature import Piece, cutting_plan, routes_for
 from bambola.core.armature.skeleton import Skeleton
-from bambola.core.figure import WireStock
+from bambola.core.bench import WireStock
 from benchmarks.__main__ import Row
 
 

@@ -18,7 +18,8 @@ from PIL import Image, ImageDraw, ImageFilter
 
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import place
-from bambola.demo import HERON, PICTURES, default_bench, load_demo
+from bambola.demo import HERON, PICTURES, load_demo
+from bambola.shipped import default_bench
 
 MM_PX = 0.205
 SIZE = (1180, 1720)

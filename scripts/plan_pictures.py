@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from PIL import Image
 
-from bambola.core.figure.bodyplans import body_plans
 from bambola.core.relief import portrait, stage_of
 from bambola.core.solids import place
-from bambola.demo import default_bench
 from bambola.desk.stations.measure.shelf import LOOK, picture_of, step_for
+from bambola.shipped import body_plans, default_bench
 
 
 def main() -> None:

@@ -12,7 +12,8 @@ from PyQt6.QtCore import QSettings
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bambola.core.figure import Record, Stroke, Taken
+from bambola.core.bench import Record
+from bambola.core.figure import Stroke, Taken
 from bambola.core.solids import own_copy
 from bambola.demo import HERON, PICTURES, sample_shelf
 from bambola.desk.kit.theme import Theme, load_faces

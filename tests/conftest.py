@@ -29,8 +29,10 @@ settings.register_profile(
 )
 settings.load_profile("bambola")
 
-from bambola.core.figure import Bench, Document  # noqa: E402
-from bambola.demo import default_bench, load_demo  # noqa: E402
+from bambola.core.bench import Bench  # noqa: E402
+from bambola.core.figure import Document  # noqa: E402
+from bambola.demo import load_demo  # noqa: E402
+from bambola.shipped import default_bench  # noqa: E402
 
 
 @pytest.fixture(scope="session")

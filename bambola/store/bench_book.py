@@ -17,7 +17,7 @@ from typing import Annotated, Any, Literal
 from platformdirs import user_data_path
 from pydantic import Field, TypeAdapter, ValidationError
 
-from bambola.core.figure import Bench, Making, Record, Wool
+from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.figure.document import describe
 
 VERSION = 3

@@ -5,14 +5,13 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
+from bambola.core.bench import Bench, check_wools
 from bambola.core.figure import (
-    Bench,
     Brief,
     Document,
     DocumentError,
     Figure,
     Survey,
-    check_wools,
     dump_document,
     load_document,
 )

@@ -17,14 +17,13 @@ from typing import BinaryIO
 
 from platformdirs import user_data_path
 
+from bambola.core.bench import Bench, check_wools
 from bambola.core.figure import (
-    Bench,
     Brief,
     Document,
     DocumentError,
     Figure,
     Survey,
-    check_wools,
     dump_document,
     load_document,
 )

@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from bambola.core.figure import Bench, Making, Record, Wool
+from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
 
 _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)

@@ -8,7 +8,8 @@ from pathlib import Path
 
 from bambola.core.order import CHOICES, Step
 from bambola.core.plan import make_plan
-from bambola.demo import default_bench, load_demo
+from bambola.demo import load_demo
+from bambola.shipped import default_bench
 
 SHEET = Path(__file__).with_name("switches.txt")
 

@@ -5,8 +5,8 @@ import math
 import pytest
 
 from bambola.core.armature import bundle_mm
+from bambola.core.bench import Bench
 from bambola.core.figure import (
-    Bench,
     Bone,
     Brief,
     Datum,

@@ -10,10 +10,11 @@ from hypothesis import strategies as st
 from shapely.affinity import scale
 from shapely.geometry import Polygon, box
 
+from bambola.core.bench import Bench
 from bambola.core.export.blanks import blank_svgs
-from bambola.core.figure import Bench, Brief, Document, Leaf
+from bambola.core.figure import Brief, Document, Leaf
 from bambola.core.plan import make_plan
-from bambola.core.plan.blanks import blanks_of
+from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.solids.forms import leaf_outline
 from bambola.core.wool import blank_of
 from bambola.core.wool.blanks import area_of, is_pointed

@@ -8,9 +8,10 @@ from dataclasses import replace
 import pytest
 
 from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
-from bambola.core.figure import Bench, Brief, Coat, Document, Garment, Join, Part, Rope, Seat
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Coat, Document, Garment, Join, Part, Rope, Seat
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.dress import DressPlan, dress_words
+from bambola.core.plan.making.dress import DressPlan, dress_words
 from bambola.demo import HERON, load_demo
 from tests.figures import ball, figure_of, one_ball
 

@@ -9,12 +9,11 @@ import jsonschema
 import pytest
 from hypothesis import given
 
+from bambola.core.bench import Bench, check_wools
 from bambola.core.figure import (
-    Bench,
     Document,
     DocumentError,
     Figure,
-    check_wools,
     document_schema,
     dump_document,
     load_document,

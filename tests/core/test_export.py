@@ -10,10 +10,11 @@ from pathlib import Path
 import pytest
 from pypdf import PdfReader
 
+from bambola.core.bench import Bench
 from bambola.core.export.pdf import work_sheet
 from bambola.core.export.svg import outline_svg
 from bambola.core.export.tables import plan_tables
-from bambola.core.figure import Bench, Document, Part
+from bambola.core.figure import Document, Part
 from bambola.core.plan import make_plan
 from bambola.core.quantities import Units
 from bambola.files import ExportError, write_whole

@@ -10,13 +10,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench, check_wools
 from bambola.core.export.json_plan import plan_json
-from bambola.core.figure import Bench, DocumentError, check_wools, load_document
+from bambola.core.figure import DocumentError, load_document
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
-from bambola.demo import BADGER, default_bench
+from bambola.demo import BADGER
+from bambola.shipped import default_bench
 from tests.effort import examples
 
 RAW: dict[str, Any] = json.loads(BADGER.read_text())

@@ -12,9 +12,9 @@ from bambola.core.armature import stock as stocks
 from bambola.core.armature.loads import bone_loads
 from bambola.core.armature.strength import take_up
 from bambola.core.balance import balance, footprints
+from bambola.core.bench import Bench, WireStock, Wool
 from bambola.core.figure import (
     Ball,
-    Bench,
     Bone,
     Brief,
     Coat,
@@ -31,8 +31,6 @@ from bambola.core.figure import (
     Seat,
     SizeRule,
     Tilt,
-    WireStock,
-    Wool,
 )
 from bambola.core.order import Step
 from bambola.core.plan import make_plan
@@ -142,7 +140,7 @@ def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: D
 def test_glue_is_left_alone_for_eight_hours(badger: Document, bench: Bench) -> None:
     from datetime import datetime, timedelta
 
-    from bambola.core.figure import FreeTime
+    from bambola.core.bench import FreeTime
     from bambola.core.order.sittings import calendar
 
     plan = make_plan(badger.figure, badger.brief, bench)

@@ -7,8 +7,9 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.figure import Bench, Brief, Coat, Record
-from bambola.core.figure.records import volume_of
+from bambola.core.bench import Bench, Record
+from bambola.core.bench.records import volume_of
+from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
 from bambola.core.wool.learning import PRIOR_SD, Belief, Posterior, estimates, learned, posterior_of
 from tests.effort import tries

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench, with_wools_of
 from bambola.core.figure import (
-    Bench,
     Brief,
     Coat,
     Document,
@@ -29,7 +29,6 @@ from bambola.core.figure.additions import (
     with_wire,
     without_wire,
 )
-from bambola.core.figure.bodyplans import body_plans, with_wools_of
 from bambola.core.figure.document import dump_document
 from bambola.core.figure.graft import (
     checked,
@@ -43,16 +42,17 @@ from bambola.core.figure.graft import (
 from bambola.core.figure.model import Inset, Node
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.checks import Seen, find_doubts
-from bambola.core.plan.round import doubt_of_total, effects
-from bambola.core.plan.starting import start_from
-from bambola.core.plan.weigh import nearest_firmness, weigh
+from bambola.core.plan.reading.checks import Seen, find_doubts
+from bambola.core.plan.reading.round import doubt_of_total, effects
+from bambola.core.plan.reading.starting import start_from
+from bambola.core.plan.reading.weigh import nearest_firmness, weigh
 from bambola.core.resize import ResizeError
 from bambola.core.sight.profile import by_hand
 from bambola.core.sight.silhouette import Silhouette
 from bambola.core.solids import place
 from bambola.core.solids.edit import stretched
 from bambola.demo import HERON, TOAD, load_demo
+from bambola.shipped import body_plans
 from tests.figures import ball, figure_of, figures, one_ball
 
 PLANS = {plan.figure.id: plan for plan in body_plans()}
@@ -124,7 +124,7 @@ def test_a_weight_below_what_wire_weighs_is_refused_in_words(
 
 @given(st.floats(0.05, 0.3))
 def test_the_nearest_firmness_is_nearest_by_ratio(density: float) -> None:
-    from bambola.core.figure.wools import PACKED_DENSITY
+    from bambola.core.bench.wools import PACKED_DENSITY
 
     best = nearest_firmness(density)
     ratio = max(density / PACKED_DENSITY[best], PACKED_DENSITY[best] / density)

@@ -23,7 +23,8 @@ from bambola.core.order import (
 from bambola.core.order.rules import Book
 from bambola.core.order.tasks import Work, tasks_for
 from bambola.core.plan import Plan, make_plan
-from bambola.demo import HERON, default_bench, load_demo
+from bambola.demo import HERON, load_demo
+from bambola.shipped import default_bench
 from tests.core.switches import SHEET, sheet
 from tests.effort import examples
 from tests.figures import figures

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from bambola.core.bench import Bench
 from bambola.core.figure import (
-    Bench,
     Brief,
     Datum,
     Document,

@@ -6,23 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import (
-    Bench,
-    Bone,
-    Brief,
-    Document,
-    Figure,
-    Garment,
-    Node,
-    Part,
-    Seat,
-    Wire,
-)
+from bambola.core.bench import Bench
+from bambola.core.figure import Bone, Brief, Document, Figure, Garment, Node, Part, Seat, Wire
 from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
 

@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Brief
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief
 from bambola.core.plan import make_plan
 from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
 from bambola.devices.simulated_scale import TICK_S, Balance

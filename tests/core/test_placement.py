@@ -7,8 +7,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench
 from bambola.core.figure import (
-    Bench,
     Brief,
     Datum,
     Document,
@@ -27,7 +27,7 @@ from bambola.core.figure import (
 from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError, resize
 from bambola.core.solids import measure_solids, place
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball, skin_in_skin
 

@@ -5,12 +5,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
-from bambola.core.figure import Bench, Brief, Document, Figure, load_document
+from bambola.core.figure import Brief, Document, Figure, load_document
 from bambola.core.order import OrderConflictError
-from bambola.core.plan import made, make_plan
+from bambola.core.plan import make_plan
+from bambola.core.plan.making import made
 from bambola.core.resize import ResizeError
-from bambola.demo import BADGER, default_bench
+from bambola.demo import BADGER
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import figures
 

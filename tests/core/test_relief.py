@@ -5,18 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.figure import (
-    Bench,
-    Coat,
-    Document,
-    Figure,
-    Fitting,
-    Fur,
-    Inset,
-    Part,
-    Piece,
-    Seat,
-)
+from bambola.core.bench import Bench
+from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Inset, Part, Piece, Seat
 from bambola.core.relief import Camera, Picture, bundle_picture, portrait, stage_of
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench
 from bambola.core.figure import (
     Ball,
-    Bench,
     Brief,
     Datum,
     Document,
@@ -28,7 +28,7 @@ from bambola.core.resize import (
 )
 from bambola.core.resize.laws import size_fringe
 from bambola.core.solids import place
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, shapes
 

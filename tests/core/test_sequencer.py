@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import Weights
+from bambola.core.bench import Weights
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import problem_of

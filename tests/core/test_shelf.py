@@ -8,9 +8,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Brief, Coat, Document, Ingredient, Wool
+from bambola.core.bench import Bench, Ingredient, Wool
+from bambola.core.figure import Brief, Coat, Document
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.weighing import bags_by_colour, bags_by_figure, split_wishes, weighings
+from bambola.core.plan.counter.weighing import (
+    bags_by_colour,
+    bags_by_figure,
+    split_wishes,
+    weighings,
+)
 from bambola.core.wool import WoolTotal
 from bambola.core.wool.blending import handfuls, mix_of
 from bambola.core.wool.mending import HARD, mend, mend_pair

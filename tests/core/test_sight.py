@@ -11,9 +11,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench
 from bambola.core.figure import (
     Ball,
-    Bench,
     Coat,
     Framing,
     Landmark,
@@ -26,8 +26,8 @@ from bambola.core.figure import (
     Trace,
 )
 from bambola.core.figure.shapes import KINDS, as_kind
-from bambola.core.plan.starting import start_from_pictures
-from bambola.core.plan.tracing import (
+from bambola.core.plan.reading.starting import start_from_pictures
+from bambola.core.plan.reading.tracing import (
     proposed_pair,
     proposed_parent,
     with_new_part,

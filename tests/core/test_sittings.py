@@ -10,12 +10,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import FreeTime
 from bambola.core.export.ics import calendar_ics
-from bambola.core.figure import Document, FreeTime
+from bambola.core.figure import Document
 from bambola.core.order import Step
 from bambola.core.order.sittings import CURE_H, WHOLE, Calendar, SittingError, calendar
 from bambola.core.plan import make_plan
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from tests.effort import examples
 
 FIRST = date(2026, 3, 2)  # a Monday

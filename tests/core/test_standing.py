@@ -9,7 +9,8 @@ import pytest
 from scipy.spatial import ConvexHull
 
 from bambola.core.balance import hanging_tilt, loop_point, remedies
-from bambola.core.figure import Bench, Brief, Document, Figure, Fitting, Part, Piece, Seat, Tilt
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Document, Figure, Fitting, Part, Piece, Seat, Tilt
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids, place
 from bambola.core.solids.edit import posed

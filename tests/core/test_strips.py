@@ -9,8 +9,9 @@ from pathlib import Path
 import pytest
 
 from bambola.cli import main
+from bambola.core.bench import Bench
 from bambola.core.export.strips import ROOM_MM, letter_of, rows_of, strip_svg, strips_pdf
-from bambola.core.figure import Bench, Brief, Document
+from bambola.core.figure import Brief, Document
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import BADGER, HERON, load_demo
 

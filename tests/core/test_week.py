@@ -9,13 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Document, FreeTime, Weights
+from bambola.core.bench import Bench, FreeTime, Weights
+from bambola.core.figure import Document
 from bambola.core.order import tally
 from bambola.core.order.sequence import edges_of, problem_of
 from bambola.core.order.tasks import Task
 from bambola.core.order.week import DAY_MIN, SNAP_MIN, begins, ends, moved, stretch, united
 from bambola.core.plan import make_plan
-from bambola.core.plan.jobs import lightness
+from bambola.core.plan.making.jobs import lightness
 
 MINUTES = st.floats(-100, DAY_MIN + 100)
 SLOTS = st.builds(stretch, st.integers(0, 6), MINUTES, MINUTES)

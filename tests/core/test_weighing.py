@@ -6,12 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.figure import Bench, Brief, Document, Figure, round_shares
-from bambola.core.figure.records import volume_of
+from bambola.core.bench import Bench, round_shares
+from bambola.core.bench.records import volume_of
+from bambola.core.figure import Brief, Document, Figure
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.standing_after import standing_after
-from bambola.core.plan.weighing import (
+from bambola.core.plan.counter.standing_after import standing_after
+from bambola.core.plan.counter.weighing import (
     covered,
     laid_words,
     pair_advice,
@@ -21,7 +22,8 @@ from bambola.core.plan.weighing import (
 )
 from bambola.core.quantities import Units
 from bambola.core.solids.meshes import mesh_of
-from bambola.demo import HERON, default_bench, load_demo
+from bambola.demo import HERON, load_demo
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figures
 

@@ -14,8 +14,8 @@ from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
 from bambola.core.armature.strength import capacity_nmm, stock_at_least, take_up
+from bambola.core.bench import Bench, WireStock
 from bambola.core.figure import (
-    Bench,
     Bone,
     Brief,
     Document,
@@ -24,8 +24,7 @@ from bambola.core.figure import (
     Node,
     Part,
     Seat,
-    WireStock,
-)  # fmt: skip
+)
 from bambola.core.figure import (
     Piece as Drawn,
 )

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.core.bench import Bench, Wool
 from bambola.core.figure import (
-    Bench,
     Brief,
     Coat,
     Document,
@@ -22,12 +22,12 @@ from bambola.core.figure import (
     Rope,
     Sausage,
     Seat,
-    Wool,
 )
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
 from bambola.core.wool import PartWool, part_wool, tear_of, wool_totals
-from bambola.demo import BADGER, HERON, TOAD, default_bench, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import default_bench
 from tests.core.test_solids import overlapping
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball

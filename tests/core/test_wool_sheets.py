@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
+from bambola.core.bench import Bench
 from bambola.core.export.wool_outlines import blank_outlines, bundle_outlines
 from bambola.core.export.wool_sheets import (
     MARGIN_MM,
@@ -16,9 +17,9 @@ from bambola.core.export.wool_sheets import (
     tiles,
     wool_sheets,
 )
-from bambola.core.figure import Bench, Brief, Document
+from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
-from bambola.core.plan.weighing import split_wishes, weighings
+from bambola.core.plan.counter.weighing import split_wishes, weighings
 from bambola.core.quantities import Units
 from bambola.core.wool.splitting import split_plan
 

@@ -10,13 +10,14 @@ from PyQt6.QtCore import QSettings
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import FreeTime, Making, Record
-from bambola.demo import BADGER, default_bench, load_demo
+from bambola.core.bench import FreeTime, Making, Record
+from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell import app
+from bambola.shipped import default_bench
 from bambola.store import bench_book
 from bambola.store.bench_book import BenchBook
 

@@ -18,7 +18,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import DocumentError
 from bambola.core.relief import Camera
-from bambola.demo import BADGER, HERON, PICTURES, TOAD, default_bench
+from bambola.demo import BADGER, HERON, PICTURES, TOAD
 from bambola.desk.kit import pictures
 from bambola.desk.running import mishap
 from bambola.desk.running.background import CalledOffError
@@ -31,6 +31,7 @@ from bambola.desk.stations.measure.picture_job import (
     from_svg,
     self_contained,
 )
+from bambola.shipped import default_bench
 from bambola.store import open_design
 from tests.effort import tries
 

@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QPointF
 
-from bambola.core.figure import Bench, Brief, Document
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
-from bambola.core.plan.blanks import blanks_of
+from bambola.core.plan.counter.blanks import blanks_of
 from bambola.desk.stations.wool.laying import (
     Room,
     Setting,

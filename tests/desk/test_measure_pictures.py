@@ -9,9 +9,10 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import make_plan
-from bambola.demo import PICTURES, default_bench
+from bambola.demo import PICTURES
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.station import OUTLINE, PICTURE
+from bambola.shipped import default_bench
 from tests.desk.maker import Maker
 
 

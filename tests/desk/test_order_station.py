@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
-from bambola.core.plan.jobs import lightness
-from bambola.core.plan.standing_after import standing_after
+from bambola.core.plan.counter.standing_after import standing_after
+from bambola.core.plan.making.jobs import lightness
 from bambola.demo import TOAD
 from bambola.desk.shell.window import ORDER, RESIZE, Window
 from bambola.desk.stations.order.minding import Minding

@@ -5,7 +5,8 @@ import math
 import pytest
 from PyQt6.QtGui import QColor
 
-from bambola.core.figure import Bench, Document, Figure
+from bambola.core.bench import Bench
+from bambola.core.figure import Document, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.relief import Camera
 from bambola.core.solids import place

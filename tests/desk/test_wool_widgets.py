@@ -13,7 +13,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog, QMenu
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import Record
+from bambola.core.bench import Record
 from bambola.core.quantities import Units
 from bambola.demo import sample_shelf
 from bambola.desk.kit.card_rows import how_sure

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from bambola.core.figure import Bench, Making, Record, WireStock, Wool
-from bambola.demo import default_bench
+from bambola.core.bench import Bench, Making, Record, WireStock, Wool
+from bambola.shipped import default_bench
 from bambola.store.bench_book import BenchBook, BenchBookError
 from bambola.store.salvage import open_book
 

@@ -8,9 +8,11 @@ from pathlib import Path
 import pytest
 
 from bambola.core.figure import Brief
-from bambola.core.plan import made, make_plan
+from bambola.core.plan import make_plan
+from bambola.core.plan.making import made
 from bambola.core.solids import CalledOffError, measure_solids, measured_before
-from bambola.demo import TOAD, default_bench, load_demo
+from bambola.demo import TOAD, load_demo
+from bambola.shipped import default_bench
 from bambola.store import KeptMeasures
 from tests.figures import one_ball
 

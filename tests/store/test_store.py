@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from bambola.core.figure import Bench, Brief, Document, DocumentError
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Document, DocumentError
 from bambola.files import ExportError
 from bambola.store import Journal, open_design, save_design
 

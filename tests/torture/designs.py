@@ -11,13 +11,15 @@ import traceback
 import warnings
 from typing import Any
 
+from bambola.core.bench import check_wools
 from bambola.core.export.json_plan import plan_json
-from bambola.core.figure import DocumentError, check_wools, load_document
+from bambola.core.figure import DocumentError, load_document
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
-from bambola.demo import BADGER, HERON, TOAD, default_bench
+from bambola.demo import BADGER, HERON, TOAD
+from bambola.shipped import default_bench
 from tests.torture.tally import Tally
 
 SOURCES = [json.loads(path.read_text()) for path in (BADGER, HERON, TOAD)]

@@ -11,7 +11,7 @@ import time
 from pathlib import Path
 
 from bambola.core.figure import DocumentError
-from bambola.demo import default_bench
+from bambola.shipped import default_bench
 from bambola.store import Journal, open_design
 from bambola.store.salvage import open_book
 from tests.torture.tally import Tally

@@ -10,7 +10,8 @@ import time
 from pathlib import Path
 
 from bambola.core.figure import Brief
-from bambola.demo import default_bench, load_demo
+from bambola.demo import load_demo
+from bambola.shipped import default_bench
 
 
 def editor(folder: Path) -> None:

@@ -17,7 +17,8 @@ from bambola.core.armature.gauge import Gauge, stock_name
 from bambola.core.armature.skeleton import bone_part, strands_on
 from bambola.core.armature.splicing import CutPiece, pieces_of
 from bambola.core.armature.strength import METAL_DENSITY, take_up
-from bambola.core.figure import Bench, Wire
+from bambola.core.bench import Bench
+from bambola.core.figure import Wire
 from bambola.core.solids import Placement
 
 TURN_BACK_MM = 6.0

@@ -23,7 +23,8 @@ from bambola.core.armature.strength import (
     diameter_bearing,
     stock_at_least,
 )
-from bambola.core.figure import Bench, Figure, Metal, Wire, WireStock
+from bambola.core.bench import Bench, WireStock
+from bambola.core.figure import Figure, Metal, Wire
 from bambola.core.solids import Placement
 
 OWN_WEIGHT, FINGERS, ABSOLUTE = "its own weight", "posing by fingers", "what hangs on it"

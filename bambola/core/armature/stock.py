@@ -13,7 +13,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from bambola.core.figure import Metal, WireStock
+from bambola.core.bench import WireStock
+from bambola.core.figure import Metal
 from bambola.core.memo import remembered
 
 BUY_WEIGHT = 1000.0

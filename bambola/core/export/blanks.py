@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from xml.sax.saxutils import escape
 
+from bambola.core.bench import Bench
 from bambola.core.export.svg import MARGIN_MM, ruler_svg
-from bambola.core.figure import Bench
 from bambola.core.plan import Plan
-from bambola.core.plan.blanks import blanks_of
+from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Blank
 

@@ -11,12 +11,12 @@ from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfgen.canvas import Canvas
 
+from bambola.core.bench import Bench
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
-from bambola.core.figure import Bench
 from bambola.core.order import Step
 from bambola.core.plan import Plan
-from bambola.core.plan.standing_after import standing_after
-from bambola.core.plan.weighing import dress_told, laid_words
+from bambola.core.plan.counter.standing_after import standing_after
+from bambola.core.plan.counter.weighing import dress_told, laid_words
 from bambola.core.quantities import Units
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement

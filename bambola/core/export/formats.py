@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING
 from bambola.core.quantities import Units
 
 if TYPE_CHECKING:
-    from bambola.core.figure import Bench, Figure
+    from bambola.core.bench import Bench
+    from bambola.core.figure import Figure
     from bambola.core.order.sittings import Calendar
     from bambola.core.plan import Plan
     from bambola.core.wool.splitting import SplitPlan

@@ -20,7 +20,7 @@ def register_fonts() -> None:
     """Make the shipped faces known to reportlab."""
     if BODY in pdfmetrics.getRegisteredFontNames():
         return
-    folder = files("bambola") / "fonts"
+    folder = files("bambola") / "shipped" / "fonts"
     for name, file in (
         (BODY, "AtkinsonHyperlegibleNext-Regular.ttf"),
         (BODY_BOLD, "AtkinsonHyperlegibleNext-Bold.ttf"),

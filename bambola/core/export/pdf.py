@@ -25,6 +25,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
+from bambola.core.bench import Bench
 from bambola.core.export.paper import (
     BODY,
     BODY_BOLD,
@@ -36,7 +37,7 @@ from bambola.core.export.paper import (
     register_fonts,
 )
 from bambola.core.export.strips import bend_words
-from bambola.core.figure import Bench, Figure
+from bambola.core.figure import Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import Units, show_length, show_mass

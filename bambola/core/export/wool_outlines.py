@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bambola.core.figure import Bench
+from bambola.core.bench import Bench
 from bambola.core.plan import Plan
-from bambola.core.plan.blanks import blanks_of
+from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.quantities import Units, show_length, show_mass
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Portion

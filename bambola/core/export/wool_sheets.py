@@ -14,6 +14,7 @@ from reportlab.lib.colors import Color
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
+from bambola.core.bench import Bench
 from bambola.core.export.paper import (
     BODY,
     BODY_BOLD,
@@ -25,9 +26,8 @@ from bambola.core.export.paper import (
     register_fonts,
 )
 from bambola.core.export.wool_outlines import Outline, blank_outlines, bundle_outlines
-from bambola.core.figure import Bench
 from bambola.core.plan import Plan
-from bambola.core.plan.weighing import (
+from bambola.core.plan.counter.weighing import (
     Bag,
     Weighing,
     bags_by_colour,

@@ -1,14 +1,11 @@
-"""The design as a value: shapes, parts, armature, fittings, brief, bench and the document."""
+"""The design as a value: shapes, parts, armature, fittings, brief and the document."""
 
-from bambola.core.figure.bench import Bench, FreeTime, Pace, Weights, WireStock, round_shares
 from bambola.core.figure.brief import Brief, Move
 from bambola.core.figure.document import (
     Document,
     DocumentError,
-    check_wools,
     document_schema,
     dump_document,
-    load_bench,
     load_document,
 )
 from bambola.core.figure.model import (
@@ -33,7 +30,6 @@ from bambola.core.figure.model import (
     Tilt,
     Wire,
 )
-from bambola.core.figure.records import Making, Record
 from bambola.core.figure.shapes import (
     Ball,
     Cone,
@@ -49,14 +45,11 @@ from bambola.core.figure.shapes import (
     Turned,
 )
 from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey, Taken, Trace
-from bambola.core.figure.wools import Ingredient, Role, Wool
 
 __all__ = [
-    "Ball", "Bench", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark",
-    "Figure", "Firmness", "Fitting", "Framing", "FreeTime", "Fur", "Garment", "Ingredient", "Inset",
-    "Join", "Joint", "Landmark", "Leaf", "Limb", "Making", "Metal", "Move", "Node", "Pace", "Pad", "Part",
-    "Piece", "PoseBend", "Record", "Role", "Rope", "Sausage", "Seat", "Shape", "Sight", "SizeRule",
-    "StartForm", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace", "Turned", "Weights", "Wire",
-    "WireStock", "Wool", "check_wools", "document_schema", "dump_document", "load_bench", "load_document",
-    "round_shares",
+    "Ball", "Bone", "Brief", "Coat", "Cone", "Datum", "Document", "DocumentError", "FaceMark", "Figure",
+    "Firmness", "Fitting", "Framing", "Fur", "Garment", "Inset", "Join", "Joint", "Landmark", "Leaf",
+    "Limb", "Metal", "Move", "Node", "Pad", "Part", "Piece", "PoseBend", "Rope", "Sausage", "Seat",
+    "Shape", "Sight", "SizeRule", "StartForm", "Station", "Stroke", "Survey", "Taken", "Tilt", "Trace",
+    "Turned", "Wire", "document_schema", "dump_document", "load_document",
 ]  # fmt: skip

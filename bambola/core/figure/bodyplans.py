@@ -1,4 +1,4 @@
-"""Body plans: good figures to start from, kept as data beside this file.
+"""Body plans: good figures to start from.
 
 Each is a design like any other with a handful of *proportions*, which multiply measures of some of
 its parts. What a multiplied measure does to the rest is the business of the size rules.
@@ -6,19 +6,14 @@ its parts. What a multiplied measure does to the rest is the business of the siz
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
-from importlib.resources import files
 from typing import Annotated
 
 from pydantic import Field
 
-from bambola.core.figure.bench import Bench
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.document import load_document
 from bambola.core.figure.model import Figure, Name, SizeRule, Slug
 from bambola.core.figure.shapes import Frozen
-from bambola.core.memo import remembered
 
 
 class Stretch(Frozen):
@@ -67,43 +62,3 @@ class BodyPlan(Frozen):
                 for part, measures in factors.items()
             },
         )
-
-
-@remembered(1)
-def body_plans() -> tuple[BodyPlan, ...]:
-    """Every body plan that ships, in order."""
-    folder = files("bambola.core.figure") / "plans"
-    plans = []
-    for file in folder.iterdir():
-        if file.name.endswith(".json"):
-            raw = json.loads(file.read_text(encoding="utf-8"))
-            design = json.dumps({"bambola": raw["bambola"], "figure": raw["figure"]})
-            figure = load_document(design, file.name).figure
-            plans.append(
-                BodyPlan(
-                    order=raw["order"], told=raw["told"], figure=figure,
-                    proportions=tuple(Proportion(**p) for p in raw["proportions"]),
-                )
-            )  # fmt: skip
-    return tuple(sorted(plans, key=lambda plan: plan.order))
-
-
-def with_wools_of(figure: Figure, bench: Bench) -> Figure:
-    """``figure`` in wools the bench has: one it lacks gives way to the first of the bench's."""
-    known, first = bench.wool_by_id, bench.wools[0].id
-
-    def has(wool: str) -> str:
-        return wool if wool in known else first
-
-    parts = []
-    for part in figure.parts:
-        changes: dict[str, object] = {"core": has(part.core)}
-        if part.coat:
-            changes["coat"] = part.coat.replaced(wool=has(part.coat.wool))
-        if part.fur:
-            changes["fur"] = part.fur.replaced(wool=has(part.fur.wool))
-        if part.seam_wool:
-            changes["seam_wool"] = has(part.seam_wool)
-        changes["insets"] = tuple(i.replaced(wool=has(i.wool)) for i in part.insets)
-        parts.append(part.replaced(**changes))
-    return figure.replaced(parts=tuple(parts))

@@ -9,7 +9,6 @@ from typing import Any
 
 from pydantic import Field, ValidationError, model_validator
 
-from bambola.core.figure.bench import Bench
 from bambola.core.figure.brief import Brief
 from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import Frozen
@@ -77,7 +76,7 @@ def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
 
 def load_document(data: str | bytes, file: str) -> Document:
     """The document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
-    found = _read_json(data, file, "a Bambola figure")
+    found = read_json(data, file, "a Bambola figure")
     version = found.get("bambola")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise DocumentError(
@@ -95,36 +94,8 @@ def load_document(data: str | bytes, file: str) -> Document:
         raise DocumentError(f"{file}: {describe(error, found)}") from None
 
 
-def load_bench(data: str | bytes, file: str) -> Bench:
-    """The bench in ``data``. Raises :class:`DocumentError`."""
-    found = _read_json(data, file, "a Bambola bench")
-    try:
-        return Bench.model_validate(found)
-    except ValidationError as error:
-        raise DocumentError(f"{file}: {describe(error, found)}") from None
-
-
-def check_wools(figure: Figure, bench: Bench, file: str) -> None:
-    """Raise :class:`DocumentError` for the first wool of ``figure`` that the bench does not have."""
-    known = bench.wool_by_id
-    for part in figure.parts:
-        named = [("core", part.core)]
-        if part.coat:
-            named.append(("coat", part.coat.wool))
-        named += [(f"insets › {inset.id}", inset.wool) for inset in part.insets]
-        if part.fur:
-            named.append(("fur", part.fur.wool))
-        if part.seam_wool:
-            named.append(("seam_wool", part.seam_wool))
-        for field, wool in named:
-            if wool not in known:
-                raise DocumentError(
-                    f"{file}: parts › {part.id} › {field}: the bench has no wool “{wool}”; "
-                    f"it has {', '.join(sorted(known))}."
-                )
-
-
-def _read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
+def read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
+    """The object in ``data``, which is to be ``what``. Raises :class:`DocumentError`."""
     if len(data) > MAX_BYTES:
         raise DocumentError(
             f"{file}: the file is over {MAX_BYTES // 1_000_000} MB, too large for {what}."

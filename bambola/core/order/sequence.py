@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from bambola.core.figure import Weights
+from bambola.core.bench import Weights
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from bambola.core.figure import FreeTime
+from bambola.core.bench import FreeTime
 from bambola.core.order.steps import Step
 
 CURE_H = 8.0

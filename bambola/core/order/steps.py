@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from bambola.core.figure import Pace, round_shares
+from bambola.core.bench import Pace, round_shares
 from bambola.core.memo import remembered
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence

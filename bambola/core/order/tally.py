@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from bambola.core.figure import Weights
+from bambola.core.bench import Weights
 from bambola.core.order.sequence import Lightness
 from bambola.core.order.tasks import Task
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from bambola.core.figure import FreeTime
+from bambola.core.bench import FreeTime
 
 DAY_MIN = 24 * 60
 SNAP_MIN = 15

@@ -1,6 +1,14 @@
 """One function, one value: the plan."""
 
 from bambola.core.plan.make import make_plan
-from bambola.core.plan.values import BonePlan, FittingPlan, Notice, Option, PartPlan, Plan, Sheet
+from bambola.core.plan.making.values import (
+    BonePlan,
+    FittingPlan,
+    Notice,
+    Option,
+    PartPlan,
+    Plan,
+    Sheet,
+)
 
 __all__ = ["BonePlan", "FittingPlan", "Notice", "Option", "PartPlan", "Plan", "Sheet", "make_plan"]

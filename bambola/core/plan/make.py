@@ -9,17 +9,18 @@ import numpy as np
 
 from bambola.core.armature import cutting_plan, joint_count
 from bambola.core.balance import WARN_DEG, Balance, balance, contacts, loop_point, remedies
-from bambola.core.figure import Bench, Brief, Figure
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure
 from bambola.core.order import CHOICE_BY_ID, CHOICES, Work, number_steps, sequence, with_moves
-from bambola.core.plan.at_size import AtSize, at_size, wire_school
-from bambola.core.plan.changes import changes
-from bambola.core.plan.dress import dress_plans, refuse_unwearable
-from bambola.core.plan.findings import Findings
-from bambola.core.plan.jobs import lightness
-from bambola.core.plan.made import AsMade, as_made
-from bambola.core.plan.notices import find_notices
-from bambola.core.plan.values import FittingPlan, PartPlan, Plan
-from bambola.core.plan.wiring import bone_plans, pieces_to_cut
+from bambola.core.plan.judging.changes import changes
+from bambola.core.plan.judging.findings import Findings
+from bambola.core.plan.judging.notices import find_notices
+from bambola.core.plan.making.at_size import AtSize, at_size, wire_school
+from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
+from bambola.core.plan.making.jobs import lightness
+from bambola.core.plan.making.made import AsMade, as_made
+from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
+from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
 from bambola.core.resize import rounds, wanted_size
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, wool_totals

@@ -12,7 +12,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
-from bambola.core.figure import Bench, Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through."""

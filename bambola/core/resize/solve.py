@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bambola.core.figure import Bench, Brief, Figure, SizeRule
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure, SizeRule
 from bambola.core.resize.laws import (
     SizedPart,
     rules_for,

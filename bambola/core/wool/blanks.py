@@ -13,8 +13,8 @@ from dataclasses import dataclass
 import manifold3d as m3
 import numpy as np
 
+from bambola.core.bench.wools import SHRINK_ALONG
 from bambola.core.figure import Leaf
-from bambola.core.figure.wools import SHRINK_ALONG
 from bambola.core.solids.forms import Array, leaf_outline
 
 FOLD_MM = 6.0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from bambola.core.figure import Wool
+from bambola.core.bench import Wool
 
 MOST_HANDFULS = 12
 CLOSE = 0.10

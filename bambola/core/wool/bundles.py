@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import math
 
-from bambola.core.figure import Shape, StartForm, Wool
-from bambola.core.figure.records import volume_of
+from bambola.core.bench import Wool
+from bambola.core.bench.records import volume_of
+from bambola.core.figure import Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid
 

@@ -16,9 +16,9 @@ from statistics import NormalDist
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure import Bench, Record, Wool
-from bambola.core.figure.records import volume_of
-from bambola.core.figure.wools import (
+from bambola.core.bench import Bench, Record, Wool
+from bambola.core.bench.records import volume_of
+from bambola.core.bench.wools import (
     LOSS,
     PACKED_DENSITY,
     SHRINK_ALONG,

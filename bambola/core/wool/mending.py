@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from bambola.core.figure.records import Size3
-from bambola.core.figure.wools import PACKED_DENSITY
+from bambola.core.bench.records import Size3
+from bambola.core.bench.wools import PACKED_DENSITY
 
 HARD = PACKED_DENSITY["hard"]
 """g/cm³: the practical maximum by hand. What is felted as hard as this does not get smaller."""

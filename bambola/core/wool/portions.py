@@ -13,8 +13,9 @@ from dataclasses import dataclass
 from statistics import NormalDist
 from typing import Literal
 
-from bambola.core.figure import Bench, Figure, Firmness, Part, Role, Shape, StartForm, Wool
-from bambola.core.figure.wools import COVER, FUR_COVER
+from bambola.core.bench import Bench, Role, Wool
+from bambola.core.bench.wools import COVER, FUR_COVER
+from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown
 from bambola.core.wool.tearing import Tear, tear_of

@@ -10,7 +10,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from bambola.core.figure import Bench, Wool
+from bambola.core.bench import Bench, Wool
 from bambola.core.wool.blending import Mix, mix_of, shares_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 from bambola.core.wool.portions import PartWool

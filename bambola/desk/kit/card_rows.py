@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.armature import CutWire
-from bambola.core.figure.wools import SPREAD
+from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import Portion

@@ -93,7 +93,7 @@ class Theme(QObject):
 
 def load_faces() -> None:
     """Make the shipped faces known to Qt."""
-    folder = files("bambola") / "fonts"
+    folder = files("bambola") / "shipped" / "fonts"
     for file in sorted(folder.iterdir(), key=lambda f: f.name):
         if file.name.endswith(".ttf"):
             QFontDatabase.addApplicationFont(str(file))

@@ -7,7 +7,7 @@ from datetime import date
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from bambola.core.figure import Bench, FreeTime, Making, Record, Weights, Wool
+from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed

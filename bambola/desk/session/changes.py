@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtGui import QUndoCommand
 
-from bambola.core.figure import Bench, Brief, Figure, Survey
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure, Survey
 from bambola.core.plan import Plan, make_plan
 
 if TYPE_CHECKING:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from bambola.core.figure import Bench, Brief, Figure
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.desk.running.background import Background, Job
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from bambola.core.figure import FreeTime
+from bambola.core.bench import FreeTime
 from bambola.core.order.sittings import Calendar, SittingError, calendar
 from bambola.core.plan import Plan
 from bambola.desk.session.studio import Studio

@@ -12,27 +12,19 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
-from bambola.core.figure import (
-    Bench,
-    Brief,
-    Document,
-    DocumentError,
-    Figure,
-    Move,
-    SizeRule,
-    Survey,
-)
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Document, DocumentError, Figure, Move, SizeRule, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.made import as_made
+from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
-from bambola.demo import default_bench
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
+from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
 FOLLOW_MS = 33

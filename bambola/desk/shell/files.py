@@ -13,7 +13,7 @@ from bambola.core.export.formats import Format
 from bambola.core.figure import Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.made import as_made
+from bambola.core.plan.making.made import as_made
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.background import Background

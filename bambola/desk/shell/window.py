@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.export.formats import FORMATS
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
-from bambola.core.plan.starting import start_from_pictures
+from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, load_demo

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from bambola.core.plan.checks import Doubt, find_doubts
+from bambola.core.plan.reading.checks import Doubt, find_doubts
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio

@@ -6,8 +6,8 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
+from bambola.core.bench import with_wools_of
 from bambola.core.figure import DocumentError, Figure
-from bambola.core.figure.bodyplans import with_wools_of
 from bambola.core.figure.document import SUFFIX
 from bambola.core.figure.graft import grafted
 from bambola.desk.session.studio import Studio

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
-from bambola.core.plan.dress import (
+from bambola.core.plan.making.dress import (
     STRETCH,
     WORN_WORDS,
     dress_lengths,

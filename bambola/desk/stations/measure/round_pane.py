@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from bambola.core.plan.round import Effect, doubt_of_total, effects
+from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
 from bambola.core.quantities import show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 )  # fmt: skip
 
 from bambola.core.figure.survey import How
-from bambola.core.plan.round import Effect
+from bambola.core.plan.reading.round import Effect
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.tape import tape_now, ways_of_taking
 from bambola.desk.kit.rule_button import RuleButton

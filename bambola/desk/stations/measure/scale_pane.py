@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.weigh import Weighed, weigh
+from bambola.core.plan.reading.weigh import Weighed, weigh
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge

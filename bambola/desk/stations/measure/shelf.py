@@ -9,12 +9,13 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPi
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Figure
-from bambola.core.figure.bodyplans import BodyPlan, body_plans
+from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement, place
-from bambola.demo import PICTURES, default_bench
+from bambola.demo import PICTURES
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
+from bambola.shipped import body_plans, default_bench
 
 LOOK = Camera(turn=28.0, tip=12.0)
 """From where the plans are seen."""

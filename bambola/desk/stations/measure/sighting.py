@@ -20,7 +20,7 @@ from bambola.desk.stations.measure.intake import read_picture
 from bambola.desk.stations.measure.picture_job import PictureError
 
 if TYPE_CHECKING:
-    from bambola.core.plan.checks import Seen
+    from bambola.core.plan.reading.checks import Seen
     from bambola.core.sight.silhouette import Silhouette
 
 _SHOWN_PX = 1800
@@ -70,7 +70,7 @@ class Sighting(QObject):
 
     def seen(self) -> dict[Sight, Seen]:
         """Every framed picture with its silhouette."""
-        from bambola.core.plan.checks import Seen
+        from bambola.core.plan.reading.checks import Seen
 
         found: dict[Sight, Seen] = {}
         for framing in self.studio.survey.framings:

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure, Sight
 from bambola.core.figure.bodyplans import BodyPlan
-from bambola.core.plan.starting import start_from
+from bambola.core.plan.reading.starting import start_from
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
 from bambola.core.solids import place

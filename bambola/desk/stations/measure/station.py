@@ -20,8 +20,8 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Coat, Sight, Trace
 from bambola.core.figure.graft import with_part
-from bambola.core.plan.checks import Doubt
-from bambola.core.plan.tracing import (
+from bambola.core.plan.reading.checks import Doubt
+from bambola.core.plan.reading.tracing import (
     proposed_kind,
     proposed_pair,
     proposed_parent,

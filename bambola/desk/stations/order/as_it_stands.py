@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.plan import Plan
-from bambola.core.plan.standing_after import Standing, standing_after
+from bambola.core.plan.counter.standing_after import Standing, standing_after
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import outline_of
 from bambola.desk.kit.pictures import Darkroom, Print, Shot

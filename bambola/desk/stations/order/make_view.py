@@ -10,9 +10,9 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from bambola.core.figure import Making, Record
+from bambola.core.bench import Making, Record
 from bambola.core.order import Step
-from bambola.core.plan.weighing import dress_told, laid_words
+from bambola.core.plan.counter.weighing import dress_told, laid_words
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.part_card import BundleView
 from bambola.desk.kit.pictures import Darkroom

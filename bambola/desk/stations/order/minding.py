@@ -14,10 +14,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Weights
+from bambola.core.bench import Weights
 from bambola.core.order import Tally, sequence, tally, with_moves
 from bambola.core.plan import Plan
-from bambola.core.plan.jobs import lightness
+from bambola.core.plan.making.jobs import lightness
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import Studio
 

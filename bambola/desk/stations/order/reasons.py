@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
-from bambola.core.plan.weighing import dress_told, laid_words
+from bambola.core.plan.counter.weighing import dress_told, laid_words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 
-from bambola.core.figure import FreeTime
+from bambola.core.bench import FreeTime
 from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.kit.theme import Theme

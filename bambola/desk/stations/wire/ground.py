@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bambola.core.balance import WARN_DEG, Balance, Remedy
 from bambola.core.plan import Plan
-from bambola.core.plan.standing_notices import remedy_words
+from bambola.core.plan.judging.standing_notices import remedy_words
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import paint_caption, paint_label

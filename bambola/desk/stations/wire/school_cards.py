@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from bambola.core.armature.schools import words_of
-from bambola.core.plan.compare import SchoolChoice, compare_school, schools_of
+from bambola.core.plan.counter.compare import SchoolChoice, compare_school, schools_of
 from bambola.core.quantities import show_length
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once

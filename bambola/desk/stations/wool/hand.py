@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.plan import Plan
-from bambola.core.plan.weighing import Weighing, weighings
+from bambola.core.plan.counter.weighing import Weighing, weighings
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.store.bench_book import Weighed

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from bambola.core.plan.weighing import Weighing
+from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import Units, show_mass
 from bambola.core.wool.bundles import heap_across
 from bambola.core.wool.pan import Aim

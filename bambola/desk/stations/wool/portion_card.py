@@ -7,9 +7,9 @@ from datetime import date
 
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton
 
-from bambola.core.figure import Record
-from bambola.core.figure.records import Size3
-from bambola.core.plan.weighing import Weighing, covered, pair_advice
+from bambola.core.bench import Record
+from bambola.core.bench.records import Size3
+from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.wool import HOW_TO_MIX
 from bambola.core.wool.mending import Mending, mend

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
-from bambola.core.figure import Wool
+from bambola.core.bench import Wool
 from bambola.core.quantities import show_mass
 from bambola.core.wool import WoolTotal
 from bambola.core.wool.bundles import heap_across

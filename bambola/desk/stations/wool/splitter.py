@@ -8,7 +8,7 @@ import sys
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
 from bambola.core.plan import Plan
-from bambola.core.plan.weighing import split_wishes
+from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.split_job import PLAN, WANTED

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from bambola.core.plan.weighing import portion_named
+from bambola.core.plan.counter.weighing import portion_named
 from bambola.core.quantities import show_mass
 from bambola.core.wool.splitting import Piece, SplitPlan, size_words
 from bambola.desk.kit.painters.wool import paint_bundle, paint_heap

@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Record
-from bambola.core.figure.records import SWATCH
+from bambola.core.bench import Record
+from bambola.core.bench.records import SWATCH
 from bambola.core.quantities import QuantityError, parse_length, parse_mass
 from bambola.desk.session.studio import Studio
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Wool
+from bambola.core.bench import Wool
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.core.wool.learning import Estimate
 from bambola.demo import sample_shelf

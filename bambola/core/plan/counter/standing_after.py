@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from bambola.core.plan.values import Plan
+from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
 
 State = Literal["to come", "made", "joined"]

@@ -12,9 +12,9 @@ from typing import Literal
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.figure import round_shares
+from bambola.core.bench import round_shares
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
-from bambola.core.plan.dress import DressPlan
+from bambola.core.plan.making.dress import DressPlan
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal

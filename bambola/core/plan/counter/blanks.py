@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from bambola.core.figure import Bench, Leaf
-from bambola.core.plan.values import Plan
+from bambola.core.bench import Bench
+from bambola.core.figure import Leaf
+from bambola.core.plan.making.values import Plan
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.wool import Blank, blank_of
 

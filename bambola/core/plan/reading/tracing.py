@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from bambola.core.figure import Bench, Coat, Figure, Part, Survey, Trace
+from bambola.core.bench import Bench
+from bambola.core.figure import Coat, Figure, Part, Survey, Trace
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.shapes import as_kind
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces

@@ -38,16 +38,17 @@ from bambola.core.armature.cuts import Allowance
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
 from bambola.core.armature.strength import RESERVE
 from bambola.core.armature.wiring import likely_metal
-from bambola.core.figure import Bench, Brief
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief
 from bambola.core.figure.additions import NEW_WIRE_MM
-from bambola.core.plan.made import AsMade, Prepared, Prints
-from bambola.core.plan.masses import (
+from bambola.core.plan.making.made import AsMade, Prepared, Prints
+from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
     gauged_masses,
     wool_masses,
 )
-from bambola.core.plan.values import BonePlan
+from bambola.core.plan.making.values import BonePlan
 from bambola.core.solids import Copy, Placement, Solids
 from bambola.core.wool import PartWool, part_wool
 from bambola.core.wool.portions import SOFT_CENTRE

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from bambola.core.bench import Bench, with_wools_of
 from bambola.core.figure import (
     Ball,
-    Bench,
     Coat,
     Datum,
     Figure,
     Part,
-)  # fmt: skip
-from bambola.core.figure.bodyplans import BodyPlan, with_wools_of
+)
+from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.plan.make import make_plan
 
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from bambola.core.figure import Bench
-from bambola.core.figure.wools import COVER
+from bambola.core.bench import Bench
+from bambola.core.bench.wools import COVER
 from bambola.core.order import Step
-from bambola.core.plan.dress import dress_lengths, dress_words
-from bambola.core.plan.values import PartPlan, Plan
+from bambola.core.plan.making.dress import dress_lengths, dress_words
+from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.quantities import Units, show_mass
 from bambola.core.wool import Portion
 from bambola.core.wool.splitting import Wanted

@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.figure import Rope
 from bambola.core.figure.shapes import ChainShape
-from bambola.core.plan.findings import Findings, answer_among
-from bambola.core.plan.jobs import BUILT_ROUND, may_build_round, opened
-from bambola.core.plan.masses import held_by
-from bambola.core.plan.standing_notices import standing_notices
-from bambola.core.plan.values import Notice, Option
-from bambola.core.plan.wire_notices import wire_notices
+from bambola.core.plan.judging.findings import Findings, answer_among
+from bambola.core.plan.judging.standing_notices import standing_notices
+from bambola.core.plan.judging.wire_notices import wire_notices
+from bambola.core.plan.making.jobs import BUILT_ROUND, may_build_round, opened
+from bambola.core.plan.making.masses import held_by
+from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, SLIMMER, rounds
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR

@@ -10,10 +10,11 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure import Bench, Figure
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
-from bambola.core.plan.values import Plan
-from bambola.core.plan.weigh import weigh
+from bambola.core.plan.making.values import Plan
+from bambola.core.plan.reading.weigh import weigh
 from bambola.core.sight.build import origin_of
 from bambola.core.solids import outline_of_copy, own_copy
 from bambola.core.wool.mending import PAIR_SIZE

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
-from bambola.core.figure import Bench, Brief, Join
-from bambola.core.plan.dress import DressPlan
-from bambola.core.plan.values import BonePlan, FittingPlan, Option
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Join
+from bambola.core.plan.making.dress import DressPlan
+from bambola.core.plan.making.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from bambola.core.figure import Figure, Shape
 from bambola.core.figure.survey import DOUBT, How, Survey
-from bambola.core.plan.values import Plan
+from bambola.core.plan.making.values import Plan
 from bambola.core.solids import mesh_of
 
 _STEP = 0.02

@@ -9,7 +9,7 @@ from typing import Literal
 
 from bambola.core.figure import Figure, Part, Rope, Turned
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.jobs import ancestors, ellipse_mm, girth
+from bambola.core.plan.making.jobs import ancestors, ellipse_mm, girth
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
 

@@ -9,12 +9,13 @@ from typing import cast
 
 from bambola.core.armature import CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
-from bambola.core.figure import Bench, Brief, Figure, Join, SizeRule
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure, Join, SizeRule
 from bambola.core.order import CHOICE_BY_ID, Work
-from bambola.core.plan.jobs import BUILT_ROUND, work_of
-from bambola.core.plan.made import AsMade, Prepared, Prints, WireWish
-from bambola.core.plan.masses import fitting_masses, held_by
-from bambola.core.plan.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
+from bambola.core.plan.making.jobs import BUILT_ROUND, work_of
+from bambola.core.plan.making.made import AsMade, Prepared, Prints, WireWish
+from bambola.core.plan.making.masses import fitting_masses, held_by
+from bambola.core.plan.making.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
 

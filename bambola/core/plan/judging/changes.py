@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from bambola.core.balance import ALLOWED_KPA
-from bambola.core.figure import Bench
+from bambola.core.bench import Bench
 from bambola.core.order import Change, differences
-from bambola.core.plan.at_size import AtSize
-from bambola.core.plan.dress import dress_of
-from bambola.core.plan.jobs import SMALL_MM
+from bambola.core.plan.making.at_size import AtSize
+from bambola.core.plan.making.dress import dress_of
+from bambola.core.plan.making.jobs import SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
 
 FIRST = ("made", "join", "dress", "fur rows", "rounds", "firmed", "needle")

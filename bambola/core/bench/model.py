@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
+from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.figure.model import (
     MOST_STRANDS,
     Figure,
@@ -17,7 +18,6 @@ from bambola.core.figure.model import (
     Slug,
 )
 from bambola.core.figure.shapes import Frozen, Length, few
-from bambola.core.figure.wools import KERATIN, Wool
 from bambola.core.memo import remembered
 
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from typing import Literal
 
 from bambola.core.balance import WARN_DEG, Remedy
-from bambola.core.plan.findings import Findings
-from bambola.core.plan.values import Notice
+from bambola.core.plan.judging.findings import Findings
+from bambola.core.plan.making.values import Notice
 
 
 def standing_notices(found: Findings) -> Iterator[Notice]:

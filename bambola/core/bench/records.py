@@ -7,9 +7,9 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
+from bambola.core.bench.wools import Role
 from bambola.core.figure.model import Firmness, Name, Slug
 from bambola.core.figure.shapes import Frozen, Length, StartForm
-from bambola.core.figure.wools import Role
 
 Size3 = tuple[Length, Length, Length]
 """Along, across and through, mm."""

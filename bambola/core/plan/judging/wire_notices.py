@@ -14,8 +14,8 @@ from bambola.core.armature import (
 )
 from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
 from bambola.core.figure import Metal
-from bambola.core.plan.findings import Findings, answer_among
-from bambola.core.plan.values import Notice, Option
+from bambola.core.plan.judging.findings import Findings, answer_among
+from bambola.core.plan.making.values import Notice, Option
 
 HOLDS = 1 - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""

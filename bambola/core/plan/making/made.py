@@ -23,8 +23,9 @@ from bambola.core.armature import (
     yardstick_of,
 )
 from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
-from bambola.core.figure import Bench, Brief, Figure
-from bambola.core.plan.masses import (
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure
+from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
     gauged_masses,
@@ -35,7 +36,7 @@ from bambola.core.solids import CopySolid, Solids, measure_solids, measured_befo
 from bambola.core.wool import part_wool
 
 if TYPE_CHECKING:
-    from bambola.core.plan.at_size import AtSize
+    from bambola.core.plan.making.at_size import AtSize
 
 Prints = list[tuple[int, np.ndarray]]
 """What bears on the ground: number of the copy and its outline (n, 2) mm."""

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bambola.core.armature import SCHOOLS, school_of
-from bambola.core.figure import Bench, Brief, Figure
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure
 from bambola.core.plan.make import make_plan
 
 Point = tuple[float, float, float]

@@ -7,7 +7,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from bambola.core.armature import CutWire
-from bambola.core.figure import Bench, Figure, Limb, Part
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids

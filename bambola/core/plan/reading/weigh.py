@@ -7,10 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from bambola.core.armature import wire_in_parts
-from bambola.core.figure import Bench, Brief, Figure, Firmness
-from bambola.core.figure.wools import PACKED_DENSITY
+from bambola.core.bench import Bench
+from bambola.core.bench.wools import PACKED_DENSITY
+from bambola.core.figure import Brief, Figure, Firmness
 from bambola.core.plan.make import make_plan
-from bambola.core.plan.values import Plan
+from bambola.core.plan.making.values import Plan
 from bambola.core.wool import part_wool
 
 MARGIN = 0.05

@@ -1,0 +1,11 @@
+"""What the maker has and knows: wools, wire stock, pace, weights and records."""
+
+from bambola.core.bench.document import check_wools, load_bench, with_wools_of
+from bambola.core.bench.model import Bench, FreeTime, Pace, Weights, WireStock, round_shares
+from bambola.core.bench.records import Making, Record
+from bambola.core.bench.wools import Ingredient, Role, Wool
+
+__all__ = [
+    "Bench", "FreeTime", "Ingredient", "Making", "Pace", "Record", "Role", "Weights", "WireStock", "Wool",
+    "check_wools", "load_bench", "round_shares", "with_wools_of",
+]  # fmt: skip

@@ -1,0 +1,59 @@
+"""A bench read from its file, and a figure held against what it has."""
+
+from __future__ import annotations
+
+from pydantic import ValidationError
+
+from bambola.core.bench.model import Bench
+from bambola.core.figure.document import DocumentError, describe, read_json
+from bambola.core.figure.model import Figure
+
+
+def load_bench(data: str | bytes, file: str) -> Bench:
+    """The bench in ``data``. Raises :class:`DocumentError`."""
+    found = read_json(data, file, "a Bambola bench")
+    try:
+        return Bench.model_validate(found)
+    except ValidationError as error:
+        raise DocumentError(f"{file}: {describe(error, found)}") from None
+
+
+def check_wools(figure: Figure, bench: Bench, file: str) -> None:
+    """Raise :class:`DocumentError` for the first wool of ``figure`` that the bench does not have."""
+    known = bench.wool_by_id
+    for part in figure.parts:
+        named = [("core", part.core)]
+        if part.coat:
+            named.append(("coat", part.coat.wool))
+        named += [(f"insets › {inset.id}", inset.wool) for inset in part.insets]
+        if part.fur:
+            named.append(("fur", part.fur.wool))
+        if part.seam_wool:
+            named.append(("seam_wool", part.seam_wool))
+        for field, wool in named:
+            if wool not in known:
+                raise DocumentError(
+                    f"{file}: parts › {part.id} › {field}: the bench has no wool “{wool}”; "
+                    f"it has {', '.join(sorted(known))}."
+                )
+
+
+def with_wools_of(figure: Figure, bench: Bench) -> Figure:
+    """``figure`` in wools the bench has: one it lacks gives way to the first of the bench's."""
+    known, first = bench.wool_by_id, bench.wools[0].id
+
+    def has(wool: str) -> str:
+        return wool if wool in known else first
+
+    parts = []
+    for part in figure.parts:
+        changes: dict[str, object] = {"core": has(part.core)}
+        if part.coat:
+            changes["coat"] = part.coat.replaced(wool=has(part.coat.wool))
+        if part.fur:
+            changes["fur"] = part.fur.replaced(wool=has(part.fur.wool))
+        if part.seam_wool:
+            changes["seam_wool"] = has(part.seam_wool)
+        changes["insets"] = tuple(i.replaced(wool=has(i.wool)) for i in part.insets)
+        parts.append(part.replaced(**changes))
+    return figure.replaced(parts=tuple(parts))

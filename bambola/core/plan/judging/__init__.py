@@ -1,0 +1,1 @@
+"""What the numbers mean: questions, notes and what a new size changes."""

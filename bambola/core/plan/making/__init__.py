@@ -1,0 +1,1 @@
+"""Figure, brief and bench to numbers."""

@@ -1,0 +1,1 @@
+"""What measuring needs of a plan: a start, traced parts, checks, the round, the scale."""
