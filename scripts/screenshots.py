@@ -20,7 +20,8 @@ from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
-from bambola.desk.shell.window import MEASURE, ORDER, WIRE, WOOL, Window
+from bambola.desk.shell.stations import MEASURE, ORDER, WIRE, WOOL
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.station import PARTS
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.store import Journal

@@ -18,7 +18,8 @@ from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, load_demo
 from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
-from bambola.desk.shell.window import MEASURE, RESIZE, Window
+from bambola.desk.shell.stations import MEASURE, RESIZE
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
 from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN

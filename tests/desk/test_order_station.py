@@ -18,7 +18,8 @@ from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.making.jobs import lightness
 from bambola.demo import TOAD
-from bambola.desk.shell.window import ORDER, RESIZE, Window
+from bambola.desk.shell.stations import ORDER, RESIZE
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.station import OrderStation
 from bambola.desk.stations.order.week import Week, WeekDialog

@@ -8,7 +8,8 @@ import pytest
 from PyQt6.QtWidgets import QDialogButtonBox
 from pytestqt.qtbot import QtBot
 
-from bambola.desk.shell.window import MEASURE, ORDER, Window
+from bambola.desk.shell.stations import MEASURE, ORDER
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
 
 

@@ -11,7 +11,8 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.wool.splitting import SplitPlan, Wanted
 from bambola.demo import HERON, TOAD
-from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.shell.stations import WOOL
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool import split_job
 from bambola.desk.stations.wool.splitter import Splitter
 from bambola.desk.stations.wool.station import SPLITTING

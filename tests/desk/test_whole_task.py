@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QPushButton, QTe
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Camera
-from bambola.desk.shell.actions import MENUS
 from bambola.desk.shell.window import Window
 from tests.desk.test_resize_station import flag_at, part_point, pull
 
@@ -111,8 +110,8 @@ def test_double_click_on_the_flag_opens_it_and_escape_gives_up(
     assert window.studio.undo_stack.count() == 0
 
 
-def test_no_two_actions_share_a_key_and_all_have_words() -> None:
-    deeds = [deed for _, entries in MENUS for deed in entries if deed]
+def test_no_two_actions_share_a_key_and_all_have_words(window: Window) -> None:
+    deeds = window.actions_.deeds
     keys = [deed.keys for deed in deeds if deed.keys]
     assert len(keys) == len(set(keys))
     assert all(deed.words.replace("&", "").strip() for deed in deeds)

@@ -170,12 +170,12 @@ def test_nothing_is_pushed_out_of_the_window_by_large_text(
     assert window.resize_station.table.layout_ is not None
     assert window.resize_station.table.layout_.mm_px > 0.15
     # What can be pressed over the faces of wire and wool can be read, too.
-    for show, faces, bar in (
-        (window.show_face, 3, window.wire_station._bar),
-        (window.show_wool, 4, window.wool_station._bar),
+    for menu, faces, bar in (
+        ("face", 3, window.wire_station._bar),
+        ("wool", 4, window.wool_station._bar),
     ):
         for face in range(faces):
-            show(face)
+            window.actions_[f"{menu}_{face}"].trigger()
             QTest.qWait(20)
             for button in bar.findChildren(QPushButton):
                 if button.isVisible():

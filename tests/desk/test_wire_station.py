@@ -13,7 +13,8 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import Brief, Document
 from bambola.core.plan import make_plan
 from bambola.demo import HERON, TOAD
-from bambola.desk.shell.window import WIRE, Window
+from bambola.desk.shell.stations import WIRE
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.wire.station import GROUND, RULER, WALK, WireStation
 from bambola.desk.stations.wire.walk import node_words
 from tests.core.test_standing import pendulum

@@ -15,7 +15,8 @@ from bambola.core.wool.learning import learned
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import HERON, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
-from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.shell.stations import WOOL
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool.station import PAN, SHELF, SPLITTING, TABLE, WoolStation
 from bambola.desk.stations.wool.swatch import SwatchDialog
 

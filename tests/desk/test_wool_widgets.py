@@ -19,7 +19,8 @@ from bambola.demo import sample_shelf
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.true_size import RULE_MM, ScreenDialog
 from bambola.desk.session.settings import Settings
-from bambola.desk.shell.window import WOOL, Window
+from bambola.desk.shell.stations import WOOL
+from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool.station import PAN, SHELF, TABLE, WoolStation
 from bambola.devices.protocol import weight_line
 

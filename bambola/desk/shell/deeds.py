@@ -1,59 +1,127 @@
-"""Every deed of the menus, and what does it."""
+"""Every deed of the menus: its words, its keys and what does it, in one place."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import TYPE_CHECKING, cast
+from dataclasses import replace
+from typing import TYPE_CHECKING
 
-from bambola.core.export.formats import FORMATS
+from bambola.core.export.formats import FORMATS, Format
 from bambola.demo import HERON, TOAD
+from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
-from bambola.desk.stations import STATIONS
-from bambola.desk.stations.wire.station import FACES
-from bambola.desk.stations.wool.station import FACES as WOOL_FACES
+from bambola.desk.shell.stations import STATIONS
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
 
+_FROM = {
+    "front": "From the &front",
+    "side": "From its &left side",
+    "back": "From the &back",
+    "top": "From &above",
+}
 
-def deeds_of(window: Window) -> dict[str, Callable[[], None]]:
-    """What each action of the menus does."""
-    measure = window.measure_station
-    deeds: dict[str, Callable[[], None]] = {
-        "new": window.new_figure, "open": window.files.ask_open,
-        "open_copy": lambda: window.files.ask_open(as_copy=True), "demo": window.open_demo,
-        "demo_heron": lambda: window.open_demo(HERON), "demo_toad": lambda: window.open_demo(TOAD),
-        "save": lambda: cast(None, window.files.save()),
-        "save_as": lambda: cast(None, window.files.ask_save_as()),
-        "quit": lambda: cast(None, window.close()),
-        "height": window.type_height, "next_part": lambda: window.step_part(1),
-        "previous_part": lambda: window.step_part(-1), "hold": window.toggle_hold,
-        "question": window.go_to_question, "make": window.make_it,
-        "take_away": measure.card.head.take_away, "copy_part": measure.card.head.graft_asked.emit,
-        "outfit": measure.card.head.outfit_asked.emit,
-        "pane_0": lambda: window.show_pane(0), "pane_1": lambda: window.show_pane(1),
-        "pane_2": lambda: window.show_pane(2),
-        "text_larger": lambda: window.text_step(1), "text_smaller": lambda: window.text_step(-1),
-        "text_normal": lambda: window.text_to(1.0), "dark": window.toggle_dark,
-        "keys": lambda: show_keys(window), "about": lambda: show_about(window),
-    }  # fmt: skip
-    for form in FORMATS:
-        deeds[f"export_{form.id}"] = lambda form=form: window.files.ask_export(form)  # type: ignore[misc]
-    for i in range(len(STATIONS)):
-        deeds[f"station_{i}"] = lambda i=i: window.go_to(i)  # type: ignore[misc]
-    for name, _, camera in VIEWS:
-        deeds[f"view_{name}"] = lambda name=name, camera=camera: window.look(name, camera)  # type: ignore[misc]
-    for face in range(len(FACES)):
-        deeds[f"face_{face}"] = lambda face=face: window.show_face(face)  # type: ignore[misc]
-    for face in range(len(WOOL_FACES)):
-        deeds[f"wool_{face}"] = lambda face=face: window.show_wool(face)  # type: ignore[misc]
-    for step in range(len(measure.hands)):
-        deeds[f"step_{step}"] = lambda step=step: window.take_step(step)  # type: ignore[misc]
-    for unit in ("mm", "cm", "in"):
-        deeds[f"length_{unit}"] = lambda unit=unit: window.set_units(length=unit)  # type: ignore[misc]
-    for n in (8, 16, 32):
-        deeds[f"fraction_{n}"] = lambda n=n: window.set_units(fraction=n)  # type: ignore[misc]
-    for mass in ("g", "oz"):
-        deeds[f"mass_{mass}"] = lambda mass=mass: window.set_units(mass=mass)  # type: ignore[misc]
-    return deeds
+
+def menus_of(window: Window) -> list[Menu]:
+    """The menus of a window: its own, and in the middle those of its stations."""
+    own = [menu for i in range(len(window.pages)) if (menu := _station_menu(window, i))]
+    return [_file(window), _edit(window), *own, _view(window), _help(window)]
+
+
+def _file(window: Window) -> Menu:
+    files = window.files
+
+    def export(form: Format) -> Deed:
+        name = f"export_{form.id}"
+        return Deed(name, form.words, lambda: files.ask_export(form), form.keys, needs_figure=True)
+
+    return "&File", (
+        Deed("new", "&New figure…", window.new_figure, "Ctrl+N"),
+        Deed("open", "&Open…", files.ask_open, "Ctrl+O"),
+        Deed("open_copy", "Open a &copy…", lambda: files.ask_open(as_copy=True)),
+        Deed("demo", "Open the lamplighter &badger", window.open_demo),
+        Deed("demo_heron", "Open the marsh &heron", lambda: window.open_demo(HERON)),
+        Deed("demo_toad", "Open the garden &toad", lambda: window.open_demo(TOAD)),
+        None,
+        Deed("save", "&Save", files.save, "Ctrl+S", needs_figure=True),
+        Deed("save_as", "Save &as…", files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
+        None,
+        *(export(form) for form in FORMATS),
+        None,
+        Deed("quit", "&Quit", window.close, "Ctrl+Q"),
+    )
+
+
+def _edit(window: Window) -> Menu:
+    head = window.measure_station.card.head
+    edits = (
+        Deed("height", "Type a new &height", window.type_height, "Ctrl+H"),
+        Deed("next_part", "&Next part", lambda: window.step_part(1), "Ctrl+Right"),
+        Deed("previous_part", "&Previous part", lambda: window.step_part(-1), "Ctrl+Left"),
+        Deed("hold", "Hold the part as &made", window.toggle_hold, "Ctrl+L"),
+        Deed("question", "Go to the open &question", window.go_to_question, "Ctrl+K"),
+        Deed("make", "&Make it, step by step", window.make_it, "Ctrl+M"),
+        None,
+        Deed("copy_part", "&Copy a part from another design…", head.graft_asked.emit),
+        Deed("outfit", "&Fur and clothes…", head.outfit_asked.emit, "Ctrl+Shift+F"),
+        Deed("take_away", "&Take the part away", head.take_away, "Ctrl+Delete"),
+    )
+    return "&Edit", tuple(deed and replace(deed, needs_figure=True) for deed in edits)
+
+
+def _station_menu(window: Window, index: int) -> Menu | None:
+    """A station's own menu; whatever is chosen of it, the station comes to hand first."""
+    menu = window.pages[index].menu()
+
+    def there(deed: Deed) -> Deed:
+        def do() -> None:
+            window.go_to(index)
+            deed.do()
+
+        return replace(deed, do=do)
+
+    return (menu[0], tuple(deed and there(deed) for deed in menu[1])) if menu else None
+
+
+def _view(window: Window) -> Menu:
+    stations = (
+        Deed(f"station_{i}", station.words, lambda i=i: window.go_to(i), f"Alt+{i + 1}", "station")  # type: ignore[misc]
+        for i, station in enumerate(STATIONS)
+    )
+    views = (
+        Deed(
+            f"view_{name}", _FROM[name], lambda n=name, c=camera: window.look(n, c),  # type: ignore[misc]
+            f"Ctrl+{i}", "view",
+        )
+        for i, (name, _, camera) in enumerate(VIEWS, 1)
+    )  # fmt: skip
+    return "&View", (
+        *stations,
+        None,
+        *views,
+        None,
+        Deed("length_mm", "&Millimetres", lambda: window.set_units(length="mm"), switch="length"),
+        Deed("length_cm", "&Centimetres", lambda: window.set_units(length="cm"), switch="length"),
+        Deed("length_in", "&Inches", lambda: window.set_units(length="in"), switch="length"),
+        *(
+            Deed(f"fraction_{n}", words, lambda n=n: window.set_units(fraction=n), switch="fraction")  # type: ignore[misc]
+            for n, words in (
+                (8, "Inches in &eighths"), (16, "Inches in si&xteenths"), (32, "Inches in &thirty-seconds"),
+            )
+        ),
+        Deed("mass_g", "&Grams", lambda: window.set_units(mass="g"), switch="mass"),
+        Deed("mass_oz", "O&unces", lambda: window.set_units(mass="oz"), switch="mass"),
+        None,
+        Deed("text_larger", "&Larger text", lambda: window.text_step(1), "Ctrl++"),
+        Deed("text_smaller", "&Smaller text", lambda: window.text_step(-1), "Ctrl+-"),
+        Deed("text_normal", "&Normal text", lambda: window.text_to(1.0), "Ctrl+0"),
+        Deed("dark", "&Dark", window.toggle_dark, "Ctrl+D", "alone"),
+    )  # fmt: skip
+
+
+def _help(window: Window) -> Menu:
+    return "&Help", (
+        Deed("keys", "&Keys", lambda: show_keys(window, window.actions_.deeds), "F1"),
+        Deed("about", "&About Bambola", lambda: show_about(window)),
+    )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import cast
 
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
@@ -14,7 +15,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.export.formats import FORMATS
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
@@ -33,22 +33,22 @@ from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.actions import Actions
 from bambola.desk.shell.curtain import keep_picture, usual_size
-from bambola.desk.shell.deeds import deeds_of
+from bambola.desk.shell.deeds import menus_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Shared
 from bambola.desk.shell.welcome import Welcome
-from bambola.desk.stations import STATIONS
 from bambola.desk.stations.measure.start import StartPage
 from bambola.desk.stations.measure.station import PICTURE, MeasureStation
 from bambola.desk.stations.order.station import OrderStation
+from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.station import ResizeStation
 from bambola.desk.stations.wire.station import WireStation
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 
-MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
@@ -71,28 +71,21 @@ class Window(QMainWindow):
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
         self.sittings = Sittings(studio)
         self.files = FileDesk(self, studio, settings, journal, self.sittings)
-        self.header = Header(STATIONS, studio, theme)
+        self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
         self.message = MessageStrip(theme)
         self.thread_strip = ThreadStrip(studio, theme)
-        self.measure_station = MeasureStation(studio, theme, self.darkroom)
         self.start_page = StartPage(studio, theme, self.darkroom)
-        self.resize_station = ResizeStation(studio, theme, self.darkroom)
-        self.wire_station = WireStation(studio, theme, self.darkroom, self.true_size)
-        self.wool_station = WoolStation(
-            studio, theme, self.darkroom, self.bench_desk, self.true_size
-        )
-        self.order_station = OrderStation(
-            studio, theme, self.darkroom, self.thread_strip, self.bench_desk, self.sittings
-        )
         self.welcome = Welcome(theme)
+        shared = Shared(
+            studio, theme, self.darkroom, self.bench_desk, self.true_size, self.thread_strip,
+            self.sittings,
+        )  # fmt: skip
+        self.pages: tuple[Page, ...] = tuple(station.page(shared) for station in STATIONS)
         self.stack = QStackedWidget()
-        for page in (
-            self.welcome, self.start_page, self.measure_station, self.resize_station, self.wire_station,
-            self.wool_station, self.order_station,
-        ):  # fmt: skip
+        for page in (self.welcome, self.start_page, *self.pages):
             self.stack.addWidget(page)
         self._compose()
-        self.actions_ = Actions(self, deeds_of(self))
+        self.actions_ = Actions(self, menus_of(self))
         self._join_up()
         self.setAcceptDrops(True)
         self.setMinimumSize(860, 560)
@@ -100,6 +93,31 @@ class Window(QMainWindow):
         if settings.geometry is not None:
             self.restoreGeometry(settings.geometry)
         self._show_files()
+
+    @property
+    def measure_station(self) -> MeasureStation:
+        """Where the figure is measured."""
+        return cast(MeasureStation, self.pages[MEASURE])
+
+    @property
+    def resize_station(self) -> ResizeStation:
+        """Where it is resized."""
+        return cast(ResizeStation, self.pages[RESIZE])
+
+    @property
+    def wire_station(self) -> WireStation:
+        """Its wires."""
+        return cast(WireStation, self.pages[WIRE])
+
+    @property
+    def wool_station(self) -> WoolStation:
+        """Its wool."""
+        return cast(WoolStation, self.pages[WOOL])
+
+    @property
+    def order_station(self) -> OrderStation:
+        """In what order it is made."""
+        return cast(OrderStation, self.pages[ORDER])
 
     def _compose(self) -> None:
         page = QWidget()
@@ -172,7 +190,7 @@ class Window(QMainWindow):
         self.stack.setCurrentIndex(index + _FIRST_STATION)
         self.header.path.set_current(index)
         self.actions_[f"station_{index}"].setChecked(True)
-        self.thread_strip.setVisible(index not in (MEASURE, ORDER))
+        self.thread_strip.setVisible(self.pages[index].has_thread)
         self.header.path.setVisible(True)
         self._sync_switches()
 
@@ -183,34 +201,9 @@ class Window(QMainWindow):
 
     def look(self, view: Sight, camera: Camera) -> None:
         """See the figure from another side, at the station in hand."""
-        if self.station == MEASURE:
-            self.measure_station.board.look(view)
-        elif self.station == WIRE:
-            self.wire_station.look(camera)
-            self._sync_switches()
-        else:
+        if self.station < 0 or not self.pages[self.station].look(view, camera):
             self.resize_station.table.look(camera)
-
-    def take_step(self, step: int) -> None:
-        """Take a step of measuring."""
-        self.go_to(MEASURE)
-        self.measure_station.take_step(step)
-        self.measure_station.board.setFocus()
-
-    def show_face(self, face: int) -> None:
-        """Show a face of the wire."""
-        self.go_to(WIRE)
-        self.wire_station.show_face(face)
-
-    def show_wool(self, face: int) -> None:
-        """Show a face of the wool."""
-        self.go_to(WOOL)
-        self.wool_station.show_face(face)
-
-    def show_pane(self, pane: int) -> None:
-        """Show a pane of measuring."""
-        self.go_to(MEASURE)
-        self.measure_station.card.show_pane(pane)
+        self._sync_switches()
 
     def go_to_question(self) -> None:
         """Bring the first open question to hand."""
@@ -326,8 +319,8 @@ class Window(QMainWindow):
         nothing."""
         self._keep_picture()
         self.files.exports.close()
-        self.measure_station.close_down()
-        self.wool_station.close_down()
+        for page in self.pages:
+            page.close_down()
         self.bench_desk.close()
         self.studio.close()
         self.darkroom.close()
@@ -354,13 +347,11 @@ class Window(QMainWindow):
         name = studio.path.name if studio.path else (studio.figure.name if studio.figure else "")
         self.setWindowTitle(f"{name}[*] – Bambola" if name else "Bambola[*]")
         self.setWindowModified(not studio.is_saved)
-        self.thread_strip.setVisible(have and self.station not in (MEASURE, ORDER))
+        self.thread_strip.setVisible(
+            have and (self.station < 0 or self.pages[self.station].has_thread)
+        )
         self.header.path.setVisible(have)
-        for deed in (
-            "save", "save_as", *(f"export_{form.id}" for form in FORMATS), "make", "height",
-            "next_part", "previous_part", "hold", "question", "take_away", "copy_part", "outfit",
-        ):  # fmt: skip
-            self.actions_[deed].setEnabled(have)
+        self.actions_.enable(have)
         assert self.recent_menu is not None
         self.recent_menu.clear()
         for path in self.settings.recent:
@@ -379,19 +370,17 @@ class Window(QMainWindow):
         self.actions_["hold"].setText("Let the part go" if held else "Hold the part as &made")
 
     def _sync_switches(self) -> None:
-        units, camera = self.studio.units, self.resize_station.table.camera
+        units = self.studio.units
         for name in (
             f"length_{units.length}",
             f"mass_{units.mass}",
             f"fraction_{units.inch_fraction}",
         ):
             self.actions_[name].setChecked(True)
-        measuring = self.station == MEASURE
-        if self.station == WIRE:
-            camera = self.wire_station.ghost.camera
+        own = self.pages[self.station].seen_from if self.station >= 0 else None
+        camera = own or self.resize_station.table.camera
         for name, _, seen in VIEWS:
-            here = self.measure_station.board.view == name if measuring else seen == camera
-            self.actions_[f"view_{name}"].setChecked(here)
+            self.actions_[f"view_{name}"].setChecked(seen == camera)
         self.actions_["dark"].setChecked(self.theme.dark)
 
     def set_units(

@@ -1,3 +1,1 @@
-"""The stations of the work, one page each."""
-
-STATIONS = ("Measure", "Resize", "Wire", "Wool", "Order")
+"""The stations of the work, one folder each; :mod:`bambola.desk.shell.stations` lists them."""

@@ -29,11 +29,14 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
+from bambola.core.relief import Camera
+from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.graft_dialog import ask_graft
@@ -53,6 +56,7 @@ from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
+from bambola.desk.stations.page import Page
 
 STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
@@ -63,8 +67,10 @@ VIEW_WORDS: dict[Sight, str] = {
 }  # fmt: skip
 
 
-class MeasureStation(QWidget):
+class MeasureStation(Page):
     """The board in the middle, what is in hand beside it, the wools beneath."""
+
+    has_thread = False
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__()
@@ -93,6 +99,34 @@ class MeasureStation(QWidget):
         self._compose()
         self._join_up()
         self.take_step(SHAPE)
+
+    def menu(self) -> Menu:
+        """The steps of measuring, and the panes beside the board."""
+        card = self.card
+        return "&Measure", (
+            Deed("step_0", "Lay the &picture", lambda: self._step_in_hand(PICTURE), "Ctrl+F1"),
+            Deed("step_1", "Cut it &out", lambda: self._step_in_hand(OUTLINE), "Ctrl+F2"),
+            Deed("step_2", "&Draw along the parts", lambda: self._step_in_hand(PARTS), "Ctrl+F3"),
+            Deed("step_3", "&Shape it", lambda: self._step_in_hand(SHAPE), "Ctrl+F4"),
+            Deed("step_4", "&Face and patches", lambda: self._step_in_hand(FACE), "Ctrl+F5"),
+            Deed("step_5", "Bones and &wire", lambda: self._step_in_hand(WIRE), "Ctrl+F6"),
+            None,
+            Deed("pane_0", "The part in &hand", lambda: card.show_pane(0), "Ctrl+E"),
+            Deed("pane_1", "Guided &round", lambda: card.show_pane(1), "Ctrl+G"),
+            Deed("pane_2", "&Checks", lambda: card.show_pane(2), "Ctrl+J"),
+        )
+
+    def _step_in_hand(self, step: int) -> None:
+        self.take_step(step)
+        self.board.setFocus()
+
+    def look(self, view: Sight, camera: Camera) -> bool:
+        self.board.look(view)
+        return True
+
+    @property
+    def seen_from(self) -> Camera:
+        return next(camera for name, _, camera in VIEWS if name == self.board.view)
 
     # Composition
 

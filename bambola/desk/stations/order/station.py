@@ -20,10 +20,13 @@ from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.reasons import Reasons
 from bambola.desk.stations.order.switches import Switches
 from bambola.desk.stations.order.week import WeekDialog
+from bambola.desk.stations.page import Page
 
 
-class OrderStation(QWidget):
+class OrderStation(Page):
     """Two pages: the order to look at and change, and the same steps to make by."""
+
+    has_thread = False  # It lies along the page itself.
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip, desk: BenchDesk,

@@ -14,13 +14,14 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.figure_table import FigureTable
 
 _ROOMY = 500
 """Height (px before scaling) from which the card and an unfolded slip both fit."""
 
 
-class ResizeStation(QWidget):
+class ResizeStation(Page):
     """The main station."""
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:

@@ -14,7 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.figure import Sight
 from bambola.core.relief import Camera
+from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
@@ -23,6 +25,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.page import Page
 from bambola.desk.stations.wire.ghost import GhostView
 from bambola.desk.stations.wire.ground import GroundView
 from bambola.desk.stations.wire.join_card import JoinCard
@@ -39,7 +42,7 @@ WALK, RULER, GROUND = range(3)
 _ROOMY = 520
 
 
-class WireStation(QWidget):
+class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
 
     def __init__(
@@ -88,7 +91,7 @@ class WireStation(QWidget):
             view.setCheckable(True)
             view.setToolTip(told)
             view.setAccessibleName(told)
-            view.clicked.connect(lambda _=False, camera=camera: self.look(camera))
+            view.clicked.connect(lambda _=False, n=name, c=camera: self.look(n, c))
             self._bar.offer(view)
             self.views[name] = view
         self.pages = QStackedWidget()
@@ -167,10 +170,23 @@ class WireStation(QWidget):
         """The face that is shown."""
         return self.pages.currentIndex()
 
-    def look(self, camera: Camera) -> None:
+    def menu(self) -> Menu:
+        """The faces of the wire."""
+        return "&Wire", (
+            Deed("face_0", "&Walk over the skeleton", lambda: self.show_face(WALK), "Ctrl+F7"),
+            Deed("face_1", "Along the &ruler", lambda: self.show_face(RULER), "Ctrl+F8"),
+            Deed("face_2", "On the &ground", lambda: self.show_face(GROUND), "Ctrl+F9"),
+        )
+
+    def look(self, view: Sight, camera: Camera) -> bool:
         """Look at the skeleton from another side."""
         self.ghost.look(camera)
         self._sync()
+        return True
+
+    @property
+    def seen_from(self) -> Camera:
+        return self.ghost.camera
 
     def _sync(self) -> None:
         for name, _, camera in VIEWS:
