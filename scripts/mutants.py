@@ -39,7 +39,7 @@ EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 TESTS = {
     "wool": ("wool", "weighing", "blanks", "learning", "pan", "shelf", "splitting"),
     "armature": ("wire", "armature_balance", "routes", "strips"),
-    "balance": ("armature_balance", "standing", "notices"),
+    "balance": ("balance_laws", "armature_balance", "standing", "notices"),
     "resize": ("resize", "notices", "changes", "armature_balance"),
     "order": ("order", "moving", "sequencer", "improving", "sittings", "week"),
     "solids": ("solids", "placement", "seating", "wool"),
