@@ -133,7 +133,8 @@ def test_what_each_join_bears_decides_what_it_becomes() -> None:
         # A peg in the neck that was needed as made, and no longer is, falls away; one there by choice stays.
         (stress("peg", 10.0, carries=True, was=12.0), "scarf"),
         (stress("peg", 10.1, carries=True, was=12.0), "peg"),
-        (stress("peg", 8.0, carries=True, was=10.0), "peg"), (stress("peg", 8.0, carries=True, was=6.0), "peg"),
+        (stress("peg", 8.0, carries=True, was=10.0), "peg"),
+        (stress("peg", 8.0, carries=True, was=6.0), "peg"),
     ):  # fmt: skip
         assert join_for(join) == becomes, join
 
@@ -156,14 +157,14 @@ def test_of_a_pair_the_arm_that_bears_more_is_told(heavy: str) -> None:
     }
     seat, area = seats[heavy]  # type: ignore[index]
     other = seats["left" if heavy == "right" else "right"][0]
-    hung = (float(seat[0]) * 1.5, float(seat[1]), float(seat[2]))
+    hung = (float(seat[0]) * 3, float(seat[1]), float(seat[2]))
     lumps = [
         ("arm", heavy, 10.0, hung), ("arm", "left" if heavy == "right" else "right", 2.0, tuple(other)),
         ("arm", None, 7.0, (float(seat[0]), float(seat[1]), 0.0)),
     ]  # fmt: skip
     (told,) = join_stresses(solids, lumps, {})  # type: ignore[arg-type]
     # Its own ten grams and half of the seven that are on both, jerked; the ten on their lever.
-    lever = abs(float(seat[0])) * 0.5
+    lever = abs(float(seat[0])) * 2
     d = math.sqrt(4 * area / math.pi)
     by_hand = 3 * 13.5 * 9.81 / area + 10 * 9.81 * lever * 32 / (math.pi * d**3)
     assert told.stress_kpa == pytest.approx(by_hand, rel=1e-3) and told.area_mm2 == area
