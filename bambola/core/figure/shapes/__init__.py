@@ -11,7 +11,7 @@ a sheet. A new kind of the first two is a file here, named in :data:`Shape` and 
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, cast
 
 from pydantic import Field
 
@@ -44,14 +44,19 @@ __all__ = [
     "ShapeBase", "Share", "StartForm", "Station", "Turned", "as_kind", "few",
 ]  # fmt: skip
 
-AnyShape = Ball | Sausage | Cone | Limb | Pad | Leaf | Rope | Turned
-Shape = Annotated[AnyShape, Field(discriminator="kind")]
+Shape = Annotated[
+    Ball | Sausage | Cone | Limb | Pad | Leaf | Rope | Turned, Field(discriminator="kind")
+]
 
-_EVERY: tuple[type[AnyShape], ...] = (Ball, Sausage, Cone, Limb, Pad, Leaf, Rope, Turned)
-KINDS: dict[str, type[AnyShape]] = {kind.model_fields["kind"].default: kind for kind in _EVERY}
+
+def _by_name(*kinds: type[ShapeBase]) -> dict[str, type[ShapeBase]]:
+    return {kind.model_fields["kind"].default: kind for kind in kinds}
+
+
+KINDS = _by_name(Ball, Sausage, Cone, Limb, Pad, Leaf, Rope, Turned)
 """Every kind of shape by what a document calls it."""
 
 
 def as_kind(shape: Shape, kind: str) -> Shape:
     """``shape`` as a ``kind`` as long, wide and deep as it is."""
-    return KINDS[kind].like(shape)
+    return cast(Shape, KINDS[kind].like(shape))
