@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -105,6 +105,28 @@ def rig(figure: Figure, placement: Placement) -> Rigging | None:
         for node, at in parent.items()
         if at and frozenset((at, node)) in skeleton.strands
     )
+    copies: dict[tuple[str, str | None], int] = {
+        (copy.part.id, copy.side): i for i, copy in enumerate(placement.copies)
+    }
+    home = [index[_home(figure, placement, copy)] for copy in placement.copies]
+    lumps = [
+        lump for i, copy in enumerate(placement.copies)
+        for lump in _lumps_of(figure, placement, copy, i, bones, index, home[i])
+    ]  # fmt: skip
+    table = np.array([(i, n, a, b) for i, n, _, a, b in lumps], dtype=np.int64)
+    share = np.array([w for _, _, w, _, _ in lumps])
+    node_of = {n.id: n for n in figure.nodes}
+    within = tuple((node_of[n].part, node_of[n].side) for n in index)
+    return Rigging(
+        tuple(index), within, bones, _beyond(bones, parent, index), copies, table[:, 0], table[:, 1], share,
+        table[:, 2:], np.array(home, dtype=np.int64),
+    )  # fmt: skip
+
+
+def _beyond(
+    bones: Sequence[tuple[str, str]], parent: Mapping[str, str | None], index: Mapping[str, int]
+) -> NDArray[np.bool_]:
+    """Which nodes (n,) hang beyond which bones (k,): (k, n)."""
     beyond = np.zeros((len(bones), len(index)), dtype=bool)
     row = {node: i for i, (_, node) in enumerate(bones)}
     for node in index:
@@ -113,30 +135,28 @@ def rig(figure: Figure, placement: Placement) -> Rigging | None:
             if at in row:
                 beyond[row[at], index[node]] = True
             at = parent.get(at)
-    copies: dict[tuple[str, str | None], int] = {
-        (copy.part.id, copy.side): i for i, copy in enumerate(placement.copies)
-    }
-    home = [index[_home(figure, placement, copy)] for copy in placement.copies]
-    lumps: list[tuple[int, int, float, int, int]] = []
-    for i, copy in enumerate(placement.copies):
-        inside = _bones_inside(figure, bones, copy)
-        weights = [_girth_weight(placement, copy, figure, a, b) for a, b in inside]
-        total = sum(weights)
-        if total <= 0:
-            lumps.append((i, home[i], 1.0, home[i], home[i]))
-            continue
-        lumps += [
-            (i, index[b], w / total, index[a], index[b])
-            for (a, b), w in zip(inside, weights, strict=True)
-        ]
-    table = np.array([(i, n, a, b) for i, n, _, a, b in lumps], dtype=np.int64)
-    share = np.array([w for _, _, w, _, _ in lumps])
-    node_of = {n.id: n for n in figure.nodes}
-    within = tuple((node_of[n].part, node_of[n].side) for n in index)
-    return Rigging(
-        tuple(index), within, bones, beyond, copies, table[:, 0], table[:, 1], share, table[:, 2:],
-        np.array(home, dtype=np.int64),
-    )  # fmt: skip
+    return beyond
+
+
+def _lumps_of(
+    figure: Figure,
+    placement: Placement,
+    copy: Copy,
+    number: int,
+    bones: Sequence[tuple[str, str]],
+    index: Mapping[str, int],
+    home: int,
+) -> Iterator[tuple[int, int, float, int, int]]:
+    """A copy's weight along the bones inside it: its number, the node that bears it, its share, the bone's
+    ends; all on its ``home`` node where no bone runs through it."""
+    inside = _bones_inside(figure, bones, copy)
+    weights = [_girth_weight(placement, copy, figure, a, b) for a, b in inside]
+    total = sum(weights)
+    if total <= 0:
+        yield number, home, 1.0, home, home
+        return
+    for (a, b), weight in zip(inside, weights, strict=True):
+        yield number, index[b], weight / total, index[a], index[b]
 
 
 def _hung(figure: Figure, placement: Placement, skeleton: Skeleton) -> dict[str, str | None]:

@@ -9,6 +9,7 @@ pieces are tried every way instead.
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -85,25 +86,27 @@ def _label(kind: tuple[Metal, float, int]) -> str:
 
 def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: str) -> list[StockCut]:
     pieces = sorted(pieces, key=lambda piece: (-piece.mm, piece.wire))
-    fixed = [s for s in have if s.form != "coil"]
-    metres = sum(s.length * s.count for s in have if s.form == "coil")
-    by_metre = any(s.form == "coil" for s in have) or not any(s.form == "stem" for s in have)
-    if not fixed and sum(p.mm for p in pieces) <= metres:
-        coil = next(s for s in have if s.form == "coil")
-        return [_from(pieces, coil.name, "coil")]
-    if not fixed and not have:
+    coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]
+    if not have:
         return [_from(pieces, label, "coil", to_buy=True)]
-    lengths = tuple(sorted({_grain(p.mm) for p in pieces}, reverse=True))
-    demand = tuple(sum(_grain(p.mm) == mm for p in pieces) for mm in lengths)
-    bins = tuple(
-        (s.length, s.count, s.length * (OFFCUT_WEIGHT if s.form == "offcut" else 1.0))
-        for s in fixed
-    )
-    stem = max((s.length for s in fixed if s.form == "stem"), default=0.0)
-    bought = 0.0 if by_metre else max(stem, lengths[0])
+    metres = sum(s.length * s.count for s in coils)
+    if not fixed and sum(p.mm for p in pieces) <= metres:
+        return [_from(pieces, coils[0].name, "coil")]
+    stems = [s.length for s in fixed if s.form == "stem"]
+    by_metre = bool(coils) or not stems
+    grains = Counter(_grain(p.mm) for p in pieces)
+    lengths = tuple(sorted(grains, reverse=True))
+    demand = tuple(grains[mm] for mm in lengths)
+    bins = tuple((s.length, s.count, _worth(s)) for s in fixed)
+    bought = 0.0 if by_metre else max(*stems, lengths[0])
     best = search if len(pieces) <= FEW_PIECES else solve
     patterns, off_coil, off_new = best(lengths, demand, bins, metres, bought)
     return _handed_out(pieces, have, fixed, patterns, off_coil, off_new, lengths, label, bought)
+
+
+def _worth(stock: WireStock) -> float:
+    """What a length is worth keeping whole: an offcut is used before a fresh stem."""
+    return stock.length * (OFFCUT_WEIGHT if stock.form == "offcut" else 1.0)
 
 
 def _grain(mm: float) -> float:

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from bambola.core.armature.schools import COMPUTED, DEFAULT_SCHOOL, DRAWN, SCHOOLS, routes_for
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.walks import Route
-from bambola.core.figure import Bone, Figure, Metal, Node, Wire
+from bambola.core.figure import Bone, Figure, Metal, Node, Part, Wire
 from bambola.core.figure.graft import free_id
 
 NOMINAL_MM = 1.0
@@ -174,23 +174,26 @@ def wired_through(figure: Figure, part: str, points: Mapping[str, Sequence[float
     bones = figure.bones
     if bone not in bone_part(figure):
         bones = (*bones, Bone(a=near.id, b=inside.id))
-    wires = list(figure.wires)
-    if wires and not any(
+    wires = _led_on(figure.wires, near.id, inside.id, body)
+    return figure.replaced(nodes=tuple(nodes), bones=bones, wires=wires)
+
+
+def _led_on(wires: tuple[Wire, ...], near: str, inside: str, body: Part) -> tuple[Wire, ...]:
+    """Drawn wires that reach from the node ``near`` to the one ``inside`` ``body``."""
+    bone = frozenset((near, inside))
+    if not wires or any(
         bone == frozenset(leg) for w in wires for leg in itertools.pairwise(w.route)
     ):
-        at = next((i for i, w in enumerate(wires) if w.route[-1] == near.id and not w.stub), None)
-        if at is not None:
-            wires[at] = wires[at].replaced(route=(*wires[at].route, inside.id))
-        else:
-            like = wires[0]
-            wires.append(
-                Wire(
-                    id=free_id(f"{part}-wire", frozenset(w.id for w in wires)), name=f"{body.name} wire",
-                    metal=like.metal, diameter=like.diameter, route=(near.id, inside.id),
-                    binds=(near.id,) if any(near.id in w.route for w in wires) else (),
-                )
-            )  # fmt: skip
-    return figure.replaced(nodes=tuple(nodes), bones=bones, wires=tuple(wires))
+        return wires
+    for i, wire in enumerate(wires):
+        if wire.route[-1] == near and not wire.stub:
+            return (*wires[:i], wire.replaced(route=(*wire.route, inside)), *wires[i + 1 :])
+    added = Wire(
+        id=free_id(f"{body.id}-wire", frozenset(w.id for w in wires)), name=f"{body.name} wire",
+        metal=wires[0].metal, diameter=wires[0].diameter, route=(near, inside),
+        binds=(near,) if any(near in w.route for w in wires) else (),
+    )  # fmt: skip
+    return (*wires, added)
 
 
 def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:

@@ -57,6 +57,10 @@ Lump = tuple[str, str | None, float, tuple[float, float, float]]
 """Something that weighs: the part it is on, its side (None: unknown, or in the middle), g, and where (mm)."""
 
 
+_Hung = tuple[str | None, float, tuple[float, float, float]]
+"""What hangs from a join: its side, g, and where."""
+
+
 def join_stresses(
     solids: Solids, masses: Sequence[Lump], joins: Mapping[str, Join]
 ) -> tuple[JoinStress, ...]:
@@ -79,26 +83,33 @@ def join_stresses(
         if part.parent is None or part.garment:
             continue
         carries_all, kind = part.id in lifted, joins.get(part.id, part.join)
-        copies, worst = by_copy.get(part.id, []), None
-        for copy, solid in copies:
-            area = solid.join_mm2
-            if area <= 0:
-                continue
-            own = [
-                (grams if side == copy.side else grams / len(copies), at)
-                for side, grams, at in beyond[part.id]
-                if side == copy.side or side is None or copy.side is None
-            ]
-            grams = sum(g for g, _ in own)
-            force = SNATCH * (total - grams if carries_all else grams) * GRAVITY
-            moment = grams * GRAVITY * _level_lever(copy.matrix[:3, 3].tolist(), own)
-            d = math.sqrt(4 * area / math.pi)
-            stress = force / area + moment / (math.pi * d**3 / 32)
-            if worst is None or stress > worst.stress_kpa:
-                worst = JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all)
-        if worst is not None:
-            found.append(worst)
+        copies = by_copy.get(part.id, [])
+        borne = [
+            (_stress(copy, solid.join_mm2, len(copies), beyond[part.id], total if carries_all else None),
+             solid.join_mm2)
+            for copy, solid in copies if solid.join_mm2 > 0
+        ]  # fmt: skip
+        if borne:
+            stress, area = max(borne, key=lambda b: b[0])
+            found.append(JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all))
     return tuple(found)
+
+
+def _stress(
+    copy: Copy, area: float, copies: int, beyond: Sequence[_Hung], lifted: float | None
+) -> float:
+    """What the join of one copy of ``copies`` bears (kPa) of what hangs ``beyond`` them all, or of what is
+    left of the ``lifted`` grams where the figure is picked up by it."""
+    own = [
+        (grams if side == copy.side else grams / copies, at)
+        for side, grams, at in beyond
+        if side == copy.side or side is None or copy.side is None
+    ]
+    grams = sum(g for g, _ in own)
+    force = SNATCH * (grams if lifted is None else lifted - grams) * GRAVITY
+    moment = grams * GRAVITY * _level_lever(copy.matrix[:3, 3].tolist(), own)
+    d = math.sqrt(4 * area / math.pi)
+    return force / area + moment / (math.pi * d**3 / 32)
 
 
 def _chain(figure: Figure, part: str | None) -> set[str]:
@@ -110,13 +121,9 @@ def _chain(figure: Figure, part: str | None) -> set[str]:
     return found
 
 
-def _beyond(
-    figure: Figure, masses: Sequence[Lump]
-) -> dict[str, list[tuple[str | None, float, tuple[float, float, float]]]]:
+def _beyond(figure: Figure, masses: Sequence[Lump]) -> dict[str, list[_Hung]]:
     """What hangs beyond each part's join: on it, or on parts that sit on it."""
-    found: dict[str, list[tuple[str | None, float, tuple[float, float, float]]]] = {
-        part.id: [] for part in figure.parts
-    }
+    found: dict[str, list[_Hung]] = {part.id: [] for part in figure.parts}
     for name, side, grams, at in masses:
         part: str | None = name
         while part is not None:

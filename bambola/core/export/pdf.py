@@ -25,6 +25,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
+from bambola.core.armature import StockCut
 from bambola.core.bench import Bench
 from bambola.core.export.paper import (
     BODY,
@@ -89,62 +90,9 @@ def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
 
 
 def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
-    yield Paragraph(_text(plan.figure), STYLES["title"])
-    yield Paragraph(
-        f"{show_length(plan.from_height_mm, units)} becomes <b>{show_length(plan.to_height_mm, units)}</b>, "
-        f"{plan.datum} · every length × {plan.scale:.3f} · {show_mass(plan.wool_g, units)} of wool · "
-        f"about {plan.minutes / 60:.0f} h",
-        STYLES["lead"],
-    )
-    yield _Figures(place(original), plan.solids.placement, bench, units)
-    open_questions = [n for n in plan.notices if n.level != "note"]
-    for notice in open_questions:
-        answer = next((o.label for o in notice.options if o.id == notice.answer), "not decided yet")
-        yield Paragraph(
-            f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"]
-        )
-    yield Paragraph("Parts and their wool", STYLES["heading"])
-    yield Paragraph(
-        "Each for one piece. Take the first weight, and keep the second at hand until the size is reached.",
-        STYLES["body"],
-    )
-    names = bench.wool_by_id
-    for part in plan.parts:
-        yield KeepTogether(_part(part, {w: names[w].name for w in names}, units))
-    yield Paragraph("Wool to lay ready", STYLES["heading"])
-    yield _grid(
-        ("wool", "in the figure", "buy", "packs"),
-        [
-            (w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs))
-            for w in plan.wools
-        ],
-        (70, 34, 34, 34),
-    )
-    if plan.wires:
-        yield Paragraph("Wire", STYLES["heading"])
-        for wire in plan.wires:
-            extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
-            bends = ", ".join(
-                f"{show_length(b.at_mm, units)} ({bend_words(b)})" for b in wire.bends
-            )
-            yield KeepTogether([
-                Paragraph(f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of "
-                          f"{wire.stock}, {wire.diameter_mm:g} mm", STYLES["body"]),
-                Paragraph(f"Path {show_length(wire.path_mm, units)}; {extra}."
-                          + (f" Bend at {bends}, from the first end." if bends else ""), STYLES["small"]),
-            ])  # fmt: skip
-    if plan.cutting:
-        yield Paragraph("Cut from", STYLES["heading"])
-        yield _grid(
-            ("stock", "length", "cuts", "left"),
-            [
-                (("buy " if c.to_buy else "") + c.stock, show_length(c.length_mm, units),
-                 ", ".join(show_length(mm, units, with_unit=False) for mm in c.cuts),
-                 show_length(c.waste_mm, units) if c.form != "coil" else "")
-                for c in plan.cutting
-            ],
-            (62, 28, 58, 24),
-        )  # fmt: skip
+    yield from _head(plan, original, bench, units)
+    yield from _parts(plan, bench, units)
+    yield from _wires(plan, units)
     if plan.fittings:
         yield Paragraph("Fittings", STYLES["heading"])
         yield _grid(
@@ -164,6 +112,78 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
         yield Paragraph("What the new size changes", STYLES["heading"])
         for change in plan.changes:
             yield Paragraph(_text(f"{change.text}. {change.cause}"), STYLES["body"])
+    yield from _order(plan)
+
+
+def _head(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
+    yield Paragraph(_text(plan.figure), STYLES["title"])
+    yield Paragraph(
+        f"{show_length(plan.from_height_mm, units)} becomes <b>{show_length(plan.to_height_mm, units)}</b>, "
+        f"{plan.datum} · every length × {plan.scale:.3f} · {show_mass(plan.wool_g, units)} of wool · "
+        f"about {plan.minutes / 60:.0f} h",
+        STYLES["lead"],
+    )
+    yield _Figures(place(original), plan.solids.placement, bench, units)
+    for notice in plan.notices:
+        if notice.level == "note":
+            continue
+        answer = next((o.label for o in notice.options if o.id == notice.answer), "not decided yet")
+        yield Paragraph(
+            f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"]
+        )
+
+
+def _parts(plan: Plan, bench: Bench, units: Units) -> Iterable[Flowable]:
+    yield Paragraph("Parts and their wool", STYLES["heading"])
+    yield Paragraph(
+        "Each for one piece. Take the first weight, and keep the second at hand until the size is reached.",
+        STYLES["body"],
+    )
+    names = {wool: known.name for wool, known in bench.wool_by_id.items()}
+    for part in plan.parts:
+        yield KeepTogether(_part(part, names, units))
+    yield Paragraph("Wool to lay ready", STYLES["heading"])
+    yield _grid(
+        ("wool", "in the figure", "buy", "packs"),
+        [
+            (w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs))
+            for w in plan.wools
+        ],
+        (70, 34, 34, 34),
+    )
+
+
+def _wires(plan: Plan, units: Units) -> Iterable[Flowable]:
+    if plan.wires:
+        yield Paragraph("Wire", STYLES["heading"])
+    for wire in plan.wires:
+        extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
+        bends = ", ".join(f"{show_length(b.at_mm, units)} ({bend_words(b)})" for b in wire.bends)
+        cut = f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of {wire.stock}, "
+        told = f"Path {show_length(wire.path_mm, units)}; {extra}."
+        if bends:
+            told += f" Bend at {bends}, from the first end."
+        yield KeepTogether([
+            Paragraph(f"{cut}{wire.diameter_mm:g} mm", STYLES["body"]), Paragraph(told, STYLES["small"]),
+        ])  # fmt: skip
+    if plan.cutting:
+        yield Paragraph("Cut from", STYLES["heading"])
+        yield _grid(
+            ("stock", "length", "cuts", "left"), [_cut_row(c, units) for c in plan.cutting],
+            (62, 28, 58, 24),
+        )  # fmt: skip
+
+
+def _cut_row(cut: StockCut, units: Units) -> tuple[str, str, str, str]:
+    return (
+        ("buy " if cut.to_buy else "") + cut.stock,
+        show_length(cut.length_mm, units),
+        ", ".join(show_length(mm, units, with_unit=False) for mm in cut.cuts),
+        show_length(cut.waste_mm, units) if cut.form != "coil" else "",
+    )
+
+
+def _order(plan: Plan) -> Iterable[Flowable]:
     yield Paragraph("Order of making", STYLES["heading"])
     told: tuple[str, ...] = ()
     for step in plan.steps:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import itertools
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from typing import Protocol, TypeVar
 
-from bambola.core.figure.model import Figure, Garment, Part, Seat
+from bambola.core.figure.model import Figure, Garment, Part, Seat, Wire
 
 
 def descendants(figure: Figure, part: str) -> frozenset[str]:
@@ -48,36 +49,53 @@ def without_part(figure: Figure, part: str) -> Figure:
             f"{figure.by_id[part].name} carries everything else and cannot be taken away."
         )
     gone = descendants(figure, part)
-    nodes = tuple(n for n in figure.nodes if n.part not in gone)
+    nodes = _elsewhere(figure.nodes, gone)
     kept = {n.id for n in nodes}
     bones = tuple(
-        b for b in figure.bones if b.a in kept and b.b in kept and (b.part or "") not in gone
+        b for b in figure.bones if {b.a, b.b} <= kept and (b.part is None or b.part not in gone)
     )
     joined = {frozenset((b.a, b.b)) for b in bones}
-    wires = []
-    for wire in figure.wires:
-        runs = _unbroken(wire.route, joined)
-        if runs:
-            longest = max(runs, key=len)
-            binds = tuple(n for n in wire.binds if n in longest)
-            stub = wire.stub if wire.stub not in gone else None
-            wires.append(wire.replaced(route=longest, binds=binds, stub=stub))
-    parts = tuple(
-        p.replaced(
-            over=tuple(o for o in p.over if o not in gone),
-            garment=None if p.garment and p.garment.passes in gone else p.garment,
-        )
-        for p in figure.parts if p.id not in gone
-    )  # fmt: skip
+    wires = (_wire_left(wire, joined, gone) for wire in figure.wires)
     datum = figure.datum.replaced(part=None) if figure.datum.part in gone else figure.datum
     return checked(
         figure.replaced(
-            datum=datum, parts=parts, nodes=nodes, bones=bones, wires=tuple(wires),
-            fittings=tuple(f for f in figure.fittings if f.part not in gone),
-            marks=tuple(m for m in figure.marks if m.part not in gone),
-            pose=tuple(b for b in figure.pose if b.part not in gone),
+            datum=datum, nodes=nodes, bones=bones, wires=tuple(wire for wire in wires if wire),
+            parts=tuple(_part_left(p, gone) for p in figure.parts if p.id not in gone),
+            fittings=_elsewhere(figure.fittings, gone), marks=_elsewhere(figure.marks, gone),
+            pose=_elsewhere(figure.pose, gone),
         )
     )  # fmt: skip
+
+
+class _OnPart(Protocol):
+    @property
+    def part(self) -> str: ...
+
+
+T = TypeVar("T", bound=_OnPart)
+
+
+def _elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
+    """Those of ``things`` that are on none of the parts that go."""
+    return tuple(thing for thing in things if thing.part not in gone)
+
+
+def _part_left(part: Part, gone: frozenset[str]) -> Part:
+    """A part that stays: it lies over and passes over nothing that goes."""
+    garment = part.garment if part.garment and part.garment.passes not in gone else None
+    return part.replaced(over=tuple(o for o in part.over if o not in gone), garment=garment)
+
+
+def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) -> Wire | None:
+    """The longest run of a wire over bones that stay, if any do."""
+    runs = _unbroken(wire.route, joined)
+    if not runs:
+        return None
+    longest = max(runs, key=len)
+    binds = tuple(node for node in wire.binds if node in longest)
+    return wire.replaced(
+        route=longest, binds=binds, stub=wire.stub if wire.stub not in gone else None
+    )
 
 
 def _unbroken(route: tuple[str, ...], joined: set[frozenset[str]]) -> list[tuple[str, ...]]:

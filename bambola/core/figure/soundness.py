@@ -35,23 +35,15 @@ def _repeated(field: str, ids: Iterable[str]) -> Iterator[str]:
 
 def _part_faults(figure: Figure) -> Iterator[str]:
     parts = {part.id: part for part in figure.parts}
+    hung = next(_parent_faults(figure), None)
+    if hung is not None:
+        yield hung
+        return
     roots = [part.id for part in figure.parts if part.parent is None]
-    for part in figure.parts:
-        if part.parent is not None and part.parent not in parts:
-            yield f"parts, {part.id}, parent: there is no part “{part.parent}”"
-            return
-        seen, at = [part.id], part
-        while at.parent is not None:
-            at = parts[at.parent] if at.parent in parts else at.model_copy(update={"parent": None})
-            if at.id in seen:
-                circle = " on ".join([*seen[seen.index(at.id) :], at.id])
-                yield f"parts, {part.id}, parent: {circle} goes round in a circle"
-                return
-            seen.append(at.id)
-    if len(roots) != 1:
-        yield f"parts: exactly one part has no parent, but {', '.join(roots) or 'none'} has none"
     if len(roots) == 1:
         yield from _missing(figure)
+    else:
+        yield f"parts: exactly one part has no parent, but {', '.join(roots) or 'none'} has none"
     for part in figure.parts:
         if part.parent is None and part.pair:
             yield f"parts, {part.id}, pair: the part everything sits on cannot be a pair"
@@ -60,6 +52,23 @@ def _part_faults(figure: Figure) -> Iterator[str]:
                 yield f"parts, {part.id}, over: there is no part “{other}”"
         if part.garment and part.garment.passes not in parts:
             yield f"parts, {part.id}, garment, passes: there is no part “{part.garment.passes}”"
+
+
+def _parent_faults(figure: Figure) -> Iterator[str]:
+    """Parts that sit on nothing there is, or in the end on themselves."""
+    parent = {part.id: part.parent for part in figure.parts}
+    for part in figure.parts:
+        seen, at = [part.id], part.parent
+        while at is not None:
+            if at not in parent:
+                yield f"parts, {seen[-1]}, parent: there is no part “{at}”"
+                return
+            if at in seen:
+                circle = " on ".join([*seen[seen.index(at) :], at])
+                yield f"parts, {part.id}, parent: {circle} goes round in a circle"
+                return
+            seen.append(at)
+            at = parent[at]
 
 
 def _missing(figure: Figure) -> Iterator[str]:

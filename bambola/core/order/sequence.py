@@ -7,7 +7,6 @@ what it finds, and from an order that :mod:`beam` builds, :mod:`improving` looks
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -290,6 +289,49 @@ def _reaches_itself(after: Mapping[str, set[str]], key: str) -> bool:
     return any(_reaches(after, then, key) for then in after[key])
 
 
+class _Maker:
+    """What the maker has in hand while an order is laid down, and what may not be touched yet."""
+
+    def __init__(
+        self, work: Work, tasks: tuple[Task, ...], lightness: Mapping[str, float], weights: Weights
+    ) -> None:
+        self.lightness, self.weights = lightness, weights
+        self.needle: int | None = None
+        self.wool: str | None = None
+        self.piece: str | None = None
+        self._fixed_to = _fixed_to(work, tasks)
+        self._cures_by = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
+        self._curing: dict[str, str] = {}
+        """The parts whose glue sets, and what ends the wait."""
+
+    def may(self, task: Task) -> bool:
+        """Whether ``task`` can be done while glue sets."""
+        if task.key in self._curing.values():
+            return True
+        return task.part not in self._curing and self._fixed_to.get(task.key) not in self._curing
+
+    def cost(self, task: Task) -> float:
+        """What turning to ``task`` costs."""
+        cost = 0.0
+        if task.needle and self.needle and task.needle != self.needle:
+            cost += self.weights.needle
+        if task.wool and self.wool and task.wool != self.wool:
+            cost += colour_change(self.wool, task.wool, self.lightness, self.weights)
+        if task.piece and self.piece and task.piece != self.piece:
+            cost += self.weights.leaving
+        return cost
+
+    def do(self, task: Task) -> None:
+        """Take it in hand."""
+        self.needle = task.needle or self.needle
+        self.wool = task.wool or self.wool
+        self.piece = task.piece or self.piece
+        if task.part and task.key in self._cures_by:
+            self._curing[task.part] = self._cures_by[task.key]
+        elif task.part and task.kind == "wait":
+            self._curing.pop(task.part, None)
+
+
 def _arrange(
     work: Work,
     tasks: tuple[Task, ...],
@@ -298,43 +340,23 @@ def _arrange(
     weights: Weights,
     place: Mapping[str, float] | None = None,
 ) -> tuple[Task, ...]:
+    """One task after the other, each the cheapest of those that can be done; else that of least ``place``."""
     by_key = {task.key: task for task in tasks}
-    place = place or {task.key: float(i) for i, task in enumerate(tasks)}
+    at = place or {task.key: float(i) for i, task in enumerate(tasks)}
     after: dict[str, set[str]] = {key: set() for key in by_key}
     for edge in edges:
         after[edge.before].add(edge.after)
     waiting = _waiting(after)
     ready = {key for key, count in waiting.items() if not count}
+    maker = _Maker(work, tasks, lightness, weights)
     order: list[Task] = []
-    fixed_to = _fixed_to(work, tasks)
-    curing: dict[str, str] = {}
-    glued = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
-    needle, wool, piece = None, None, None
     while ready:
-        best, least = "", (math.inf, math.inf)
-        kept = set(curing.values())
-        for k in ready:
-            task = by_key[k]
-            if curing and k not in kept and (task.part in curing or fixed_to.get(k) in curing):
-                continue
-            cost = place[k] * 0.05
-            if task.needle and needle and task.needle != needle:
-                cost += weights.needle
-            if task.wool and wool and task.wool != wool:
-                cost += colour_change(wool, task.wool, lightness, weights)
-            if piece and task.piece and task.piece != piece:
-                cost += weights.leaving
-            if (cost, place[k]) < least:
-                best, least = k, (cost, place[k])
-        ready.remove(best)
-        task = by_key[best]
-        order.append(task)
-        needle, wool, piece = task.needle or needle, task.wool or wool, task.piece or piece
-        if best in glued and task.part:
-            curing[task.part] = glued[best]
-        elif task.kind == "wait" and task.part:
-            curing.pop(task.part, None)
-        for then in after[best]:
+        able = [by_key[key] for key in ready if maker.may(by_key[key])]
+        best = min(able, key=lambda t: (at[t.key] * 0.05 + maker.cost(t), at[t.key]))
+        ready.remove(best.key)
+        order.append(best)
+        maker.do(best)
+        for then in after[best.key]:
             waiting[then] -= 1
             if not waiting[then]:
                 ready.add(then)

@@ -11,8 +11,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 CLOSE = 0.08
 """Each portion is met within 8 %."""
@@ -154,6 +156,76 @@ class _Flow:
         return sum(self.halves.values()) + sum(self.thirds.values())
 
 
+@dataclass(frozen=True)
+class _Program:
+    """The choice of a tree as a linear program in whole numbers.
+
+    The unknowns are, for each of ``m`` sizes of piece up to a depth, how many are halved and how many
+    are split in three, and how many of each go to each of ``n`` portions: column i, m + i, 2 m + i n + p.
+    """
+
+    targets: Sequence[float]
+    counts: Sequence[int]
+    depth: int
+
+    @cached_property
+    def sizes(self) -> list[Size]:
+        """Every size of piece, as (halvings, splits in three)."""
+        return [(a, b) for a in range(self.depth + 1) for b in range(self.depth + 1 - a)]
+
+    @cached_property
+    def shares(self) -> NDArray[np.float64]:
+        """The share of the hank that a piece of each size is, (m,)."""
+        return np.array([share_of(size) for size in self.sizes])
+
+    def given(self, i: int, p: int) -> int:
+        """The column of how many pieces of size ``i`` a copy of portion ``p`` gets."""
+        return 2 * len(self.sizes) + i * len(self.targets) + p
+
+    def rows(self) -> list[tuple[int, int, float]]:
+        """Row, column and value: no size is used up, every portion is met, and the splits in all."""
+        m, n = len(self.sizes), len(self.targets)
+        at = {size: i for i, size in enumerate(self.sizes)}
+        rows: list[tuple[int, int, float]] = []
+        for (a, b), i in at.items():
+            rows += [(i, i, -1.0), (i, m + i, -1.0)]
+            rows += [(i, self.given(i, p), -float(self.counts[p])) for p in range(n)]
+            if (a - 1, b) in at:
+                rows.append((i, at[a - 1, b], 2.0))
+            if (a, b - 1) in at:
+                rows.append((i, m + at[a, b - 1], 3.0))
+        for p in range(n):
+            rows += [(m + p, self.given(i, p), self.shares[i] / self.targets[p]) for i in range(m)]
+        return rows + [(m + n, i, 1.0) for i in range(2 * m)]
+
+    def limits(
+        self, below: int | None
+    ) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+        """The least and most of each row, and the most of each column."""
+        m, n = len(self.sizes), len(self.targets)
+        low = np.concatenate([np.zeros(m), np.full(n, 1 - CLOSE), [0.0]])
+        low[0] = -1.0
+        splits = np.inf if below is None else below - 1
+        high = np.concatenate([np.full(m, np.inf), np.full(n, 1 + CLOSE), [splits]])
+        most = np.full(2 * m + m * n, np.inf)
+        most[2 * m :] = np.floor(
+            (1 + CLOSE) * np.asarray(self.targets)[None, :] / self.shares[:, None] + 1e-9
+        ).ravel()
+        deep = [i for i, (a, b) in enumerate(self.sizes) if a + b == self.depth]
+        most[deep] = most[[m + i for i in deep]] = 0.0
+        return low, high, most
+
+    def flow(self, found: NDArray[np.float64]) -> _Flow:
+        """The pieces of a solution."""
+        x, m = np.rint(found).astype(int), len(self.sizes)
+
+        def some(column: Callable[[int], int]) -> dict[Size, int]:
+            return {s: int(x[column(i)]) for i, s in enumerate(self.sizes) if x[column(i)]}
+
+        gets = [some(lambda i, p=p: self.given(i, p)) for p in range(len(self.targets))]  # type: ignore[misc]
+        return _Flow(some(lambda i: i), some(lambda i: m + i), gets)
+
+
 def _solve(
     targets: Sequence[float],
     counts: Sequence[int],
@@ -165,56 +237,23 @@ def _solve(
     from scipy.optimize import Bounds, LinearConstraint, milp
     from scipy.sparse import coo_array
 
-    sizes = [(a, b) for a in range(depth + 1) for b in range(depth + 1 - a)]
-    at = {size: i for i, size in enumerate(sizes)}
-    shares = np.array([share_of(size) for size in sizes])
-    m, n = len(sizes), len(targets)
-    rows: list[tuple[int, int, float]] = []
-    for (a, b), i in at.items():
-        rows += [(i, i, -1.0), (i, m + i, -1.0)]
-        rows += [(i, 2 * m + i * n + p, -float(counts[p])) for p in range(n)]
-        if (a - 1, b) in at:
-            rows.append((i, at[a - 1, b], 2.0))
-        if (a, b - 1) in at:
-            rows.append((i, m + at[a, b - 1], 3.0))
-    for p in range(n):
-        rows += [(m + p, 2 * m + i * n + p, shares[i] / targets[p]) for i in range(m)]
-    rows += [(m + n, i, 1.0) for i in range(2 * m)]
-    low = np.concatenate([np.zeros(m), np.full(n, 1 - CLOSE), [0.0]])
-    low[0] = -1.0
-    high = np.concatenate([np.full(m, np.inf), np.full(n, 1 + CLOSE), [np.inf]])
-    if below is not None:
-        high[-1] = below - 1
-    most = np.full(2 * m + m * n, np.inf)
-    most[2 * m :] = np.floor(
-        (1 + CLOSE) * np.asarray(targets)[None, :] / shares[:, None] + 1e-9
-    ).ravel()
-    deep = [i for i, (a, b) in enumerate(sizes) if a + b == depth]
-    most[deep] = most[[m + i for i in deep]] = 0.0
-    r, c, v = zip(*rows, strict=True)
-    cost = np.concatenate([np.ones(2 * m), np.zeros(m * n)])
+    program = _Program(targets, counts, depth)
+    low, high, most = program.limits(below)
+    rows, columns, values = zip(*program.rows(), strict=True)
+    whole = (len(low), len(most))
+    cost = np.zeros(len(most))
+    cost[: 2 * len(program.sizes)] = 1.0
     found = milp(
         cost,
         constraints=LinearConstraint(
-            coo_array((v, (r, c)), shape=(m + n + 1, len(cost))).tocsr(), low, high
+            coo_array((values, (rows, columns)), whole).tocsr(), low, high
         ),
         integrality=np.ones(len(cost)),
         bounds=Bounds(0, most),
         options={"time_limit": patience_s, "mip_rel_gap": 0.0},
     )
-    whole = found.status in (0, 2)
-    if found.x is None:
-        return None, whole
-    x = np.rint(found.x).astype(int)
-    flow = _Flow(
-        {s: int(x[i]) for s, i in at.items() if x[i]},
-        {s: int(x[m + i]) for s, i in at.items() if x[m + i]},
-        [
-            {s: int(x[2 * m + i * n + p]) for s, i in at.items() if x[2 * m + i * n + p]}
-            for p in range(n)
-        ],
-    )
-    return flow, whole
+    flow = None if found.x is None else program.flow(found.x)
+    return flow, found.status in (0, 2)
 
 
 def _trimmed(flow: _Flow, targets: Sequence[float]) -> _Flow:

@@ -105,10 +105,7 @@ class PartCard(QWidget):
         if shape != self._built_for:
             self._built_for = shape
             self._rebuild(shape)
-        count = "Both " if part.count == 2 else f"{part.count} " if part.count > 1 else ""
-        body = self.studio.figure.by_id[selected] if self.studio.figure else None
-        name = (body.plural or f"{part.name}s") if body and part.count > 1 else part.name
-        self._title.setText(f"{count}{name.lower() if count else name}")
+        self._title.setText(self._called(part))
         turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
         firm = f", {part.firmness}{turns}" if part.portions else ""
         self._made.setText(f"{MADE_WORDS[part.made]}{firm}")
@@ -122,6 +119,13 @@ class PartCard(QWidget):
             wire_row.show_wire(wire)
         for fitting_row, fitting in zip(self._fittings, fittings, strict=True):
             fitting_row.show_fitting(fitting)
+
+    def _called(self, part: PartPlan) -> str:
+        """A part's name with how many there are of it."""
+        if part.count == 1 or self.studio.figure is None:
+            return part.name
+        many = self.studio.figure.by_id[part.id].plural or f"{part.name}s"
+        return f"{'Both' if part.count == 2 else part.count} {many.lower()}"
 
     def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:

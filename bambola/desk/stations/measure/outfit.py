@@ -129,19 +129,9 @@ class ClothingFields(_Fields):
         dress = part.garment
         self._old = dress
         self.kind, self.passes, self.cloth = QComboBox(), QComboBox(), QComboBox()
-        for key, words in WORN_WORDS.items():
-            self.kind.addItem(words, key)
-        for other in figure.parts:
-            if other.id != part.id:
-                self.passes.addItem(other.name, other.id)
-        for cloth, stretch in STRETCH.items():
-            self.cloth.addItem(f"{cloth}, stretches {stretch:.0%}", stretch)
-        if dress and self.cloth.findData(dress.stretch) < 0:
-            self.cloth.addItem(f"stretches {dress.stretch:.0%}", dress.stretch)
-        self.kind.setCurrentIndex(self.kind.findData(dress.kind if dress else ""))
-        head = dress.passes if dress else (figure.datum.part or part.parent)
-        self.passes.setCurrentIndex(max(0, self.passes.findData(head)))
-        self.cloth.setCurrentIndex(self.cloth.findData(dress.stretch if dress else STRETCH["felt"]))
+        self._offer_kinds(dress)
+        self._offer_parts(figure, part, dress)
+        self._offer_cloths(dress)
         units = studio.units
         hole = dress.opening if dress else worn_mm(part, figure)
         self.opening = QLineEdit(show_length(hole, units))
@@ -158,14 +148,7 @@ class ClothingFields(_Fields):
         self.over = QPushButton()
         self._menu = QMenu(self.over)
         self.over.setMenu(self._menu)
-        for other in figure.parts:
-            if other.id not in (part.id, part.parent):
-                action = QAction(other.name, self._menu)
-                action.setData(other.id)
-                action.setCheckable(True)
-                action.setChecked(other.id in part.over)
-                action.toggled.connect(lambda _: self.changed.emit())
-                self._menu.addAction(action)
+        self._offer_to_lie_over(figure, part)
         for words, field in (
             ("It is", self.kind), ("It must pass over", self.passes), ("Opening, round", self.opening),
             ("Of", self.cloth), ("Tails", self.tails), ("Strips as wide as", self.strip),
@@ -173,6 +156,36 @@ class ClothingFields(_Fields):
             ("It weighs", self.mass),
         ):  # fmt: skip
             self.row(words, field)
+
+    def _offer_kinds(self, dress: Garment | None) -> None:
+        for key, words in WORN_WORDS.items():
+            self.kind.addItem(words, key)
+        self.kind.setCurrentIndex(self.kind.findData(dress.kind if dress else ""))
+
+    def _offer_parts(self, figure: Figure, part: Part, dress: Garment | None) -> None:
+        for other in figure.parts:
+            if other.id != part.id:
+                self.passes.addItem(other.name, other.id)
+        head = dress.passes if dress else (figure.datum.part or part.parent)
+        self.passes.setCurrentIndex(max(0, self.passes.findData(head)))
+
+    def _offer_cloths(self, dress: Garment | None) -> None:
+        for cloth, stretch in STRETCH.items():
+            self.cloth.addItem(f"{cloth}, stretches {stretch:.0%}", stretch)
+        if dress and self.cloth.findData(dress.stretch) < 0:
+            self.cloth.addItem(f"stretches {dress.stretch:.0%}", dress.stretch)
+        self.cloth.setCurrentIndex(self.cloth.findData(dress.stretch if dress else STRETCH["felt"]))
+
+    def _offer_to_lie_over(self, figure: Figure, part: Part) -> None:
+        for other in figure.parts:
+            if other.id in (part.id, part.parent):
+                continue
+            action = QAction(other.name, self._menu)
+            action.setData(other.id)
+            action.setCheckable(True)
+            action.setChecked(other.id in part.over)
+            action.toggled.connect(lambda _: self.changed.emit())
+            self._menu.addAction(action)
 
     def lies_over(self) -> tuple[str, ...]:
         """The parts it lies over, as ticked."""

@@ -270,19 +270,15 @@ class MakeView(QWidget):
     def _record(self, step: Step) -> None:
         """When the core of a part is done, its minutes go into a record: the pace is learned from it."""
         part_id, plan = step.part, self.studio.plan
-        if part_id is None or plan is None or not step.key.startswith(f"core:{part_id}"):
-            return
-        mine = [s for s in self.steps if s.part == part_id and s.key.startswith("core:")]
-        minutes = sum(self.making.minutes.get(s.key, 0.0) for s in mine)
-        if step is not mine[-1] or part_id in self.making.recorded or minutes < LEAST_MIN:
+        minutes = self._core_minutes(step)
+        if part_id is None or plan is None or minutes < LEAST_MIN:
             return
         part = plan.part(part_id)
         core = next((p for p in part.portions if p.role == "core" and p.take_g > 0), None)
         if core is None:
             return
-        rows = [
-            w.grams for key, w in self.desk.weighed.items() if key.startswith(f"{part_id}/core/")
-        ]
+        weighed = self.desk.weighed.items()
+        rows = [w.grams for key, w in weighed if key.startswith(f"{part_id}/core/")]
         grams = sum(rows) / len(rows) if rows else core.take_g
         kept = self.desk.add_record(
             Record(
@@ -293,6 +289,15 @@ class MakeView(QWidget):
         )  # fmt: skip
         if kept:
             self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
+
+    def _core_minutes(self, step: Step) -> float:
+        """Minutes by the clock on the core that ``step`` ends; nought if it ends none, or they are kept."""
+        if not step.key.startswith(f"core:{step.part}") or step.part in self.making.recorded:
+            return 0.0
+        mine = [s for s in self.steps if s.part == step.part and s.key.startswith("core:")]
+        if step is not mine[-1]:
+            return 0.0
+        return sum(self.making.minutes.get(s.key, 0.0) for s in mine)
 
     # Hands
 

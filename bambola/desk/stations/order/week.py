@@ -18,6 +18,8 @@ DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sun
 FIRST_H, LAST_H = 6, 24
 NEW = (19 * 60 + 30, 21 * 60)
 """Where a new free time is laid by key: an evening."""
+_LAYS = (Qt.Key.Key_Insert, Qt.Key.Key_Plus, Qt.Key.Key_Space)
+_TAKES_AWAY = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
 MOST = 60
 
 
@@ -180,30 +182,39 @@ class Week(QWidget):
         )
         sideways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
         upright = {Qt.Key.Key_Up: -SNAP_MIN, Qt.Key.Key_Down: SNAP_MIN}.get(key)
-        if sideways and shift and self.chosen:
-            day = (self.chosen.weekday + sideways) % 7
-            self._swap(moved(self.chosen, day, begins(self.chosen)))
-        elif sideways:
-            self.day = (self.day + sideways) % 7
-            self.chosen = next((s for s in self.free if s.weekday == self.day), None)
-            self._tell()
-        elif upright and self.chosen and shift:
-            start = begins(self.chosen)
-            self._swap(stretch(self.day, start, max(ends(self.chosen) + upright, start + SNAP_MIN)))
+        if sideways:
+            self._sideways(sideways, shift)
         elif upright and self.chosen:
-            self._swap(moved(self.chosen, self.day, begins(self.chosen) + upright))
-        elif (
-            key in (Qt.Key.Key_Insert, Qt.Key.Key_Plus, Qt.Key.Key_Space) and len(self.free) < MOST
-        ):
+            self._upright(self.chosen, upright, shift)
+        elif key in _LAYS and len(self.free) < MOST:
             self.chosen = stretch(self.day, *NEW)
             self.free = (*self.free, self.chosen)
             self._settle()
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.chosen:
+        elif key in _TAKES_AWAY and self.chosen:
             self.free = tuple(s for s in self.free if s != self.chosen)
-            self.chosen = next((s for s in self.free if s.weekday == self.day), None)
-            self._tell()
+            self._go_to(self.day)
         else:
             super().keyPressEvent(event)
+
+    def _sideways(self, days: int, pulls: bool) -> None:
+        """Another day in hand, or the stretch in hand on another day."""
+        if pulls and self.chosen:
+            self._swap(moved(self.chosen, (self.chosen.weekday + days) % 7, begins(self.chosen)))
+        else:
+            self._go_to((self.day + days) % 7)
+
+    def _upright(self, chosen: FreeTime, minutes: int, pulls: bool) -> None:
+        """The stretch in hand longer or shorter, or at another time."""
+        start = begins(chosen)
+        if pulls:
+            self._swap(stretch(self.day, start, max(ends(chosen) + minutes, start + SNAP_MIN)))
+        else:
+            self._swap(moved(chosen, self.day, start + minutes))
+
+    def _go_to(self, day: int) -> None:
+        self.day = day
+        self.chosen = next((s for s in self.free if s.weekday == day), None)
+        self._tell()
 
     def _swap(self, new: FreeTime) -> None:
         self.free = (*(s for s in self.free if s != self.chosen), new)

@@ -15,7 +15,8 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Wool
-from bambola.core.quantities import QuantityError, parse_mass, show_mass
+from bambola.core.plan import Plan
+from bambola.core.quantities import QuantityError, Units, parse_mass, show_mass
 from bambola.core.wool.learning import Estimate
 from bambola.demo import sample_shelf
 from bambola.desk.kit.paper import Paper
@@ -249,42 +250,41 @@ class ShoppingSlip(Paper):
         plan, units = self.studio.plan, self.studio.units
         if plan is None or not self.isVisible():
             return
-        names, money = self.studio.bench.wool_by_id, self.studio.bench.currency
-        lines, instead, cost, unpriced = [], [], 0.0, False
-        for total in plan.wools:
-            if total.buy_g <= 0:
-                continue
-            pack = show_mass(names[total.wool].pack_g, units)
-            price = "" if total.price is None else f", {total.price:.2f} {money}"
-            lines.append(f"{total.packs} × {pack} {total.name}{price}")
-            cost += total.price or 0.0
-            unpriced |= total.price is None
-            if total.instead:
-                others = " or ".join(names[w].name.lower() for w in total.instead[:2])
-                instead.append(f"{others} on the shelf would do for {total.name.lower()}.")
-        self._list.setText("\n".join(lines) or "Nothing: everything is on the shelf.")
-        if lines and cost:
-            self._list.setText(
-                "\n".join(lines) + f"\n{'at least ' if unpriced else 'together '}{cost:.2f} {money}"
-            )
+        self._list.setText(self._to_buy(plan, units))
+        names = self.studio.bench.wool_by_id
+        instead = [
+            f"{' or '.join(names[w].name.lower() for w in total.instead[:2])} on the shelf would do for "
+            f"{total.name.lower()}."
+            for total in plan.wools if total.buy_g > 0 and total.instead
+        ]  # fmt: skip
         self._instead.setText(" ".join(s[:1].upper() + s[1:] for s in instead))
         self._instead.setVisible(bool(instead))
         rows = self.desk.weighed.values()
         waiting = sum(r.grams for r in rows if r.state == "weighed")
         booked = sum(r.grams for r in rows if r.state == "booked")
-        told = (
-            [f"{show_mass(waiting, units)} weighed out, not yet off the shelf."] if waiting else []
-        )
-        told += [f"{show_mass(booked, units)} booked off."] if booked else []
-        self._weighed.setText(" ".join(told))
-        self._weighed.setVisible(bool(told))
         counted = any(wool.grams is not None for wool in self.desk.base.wools)
+        told = {
+            "Nothing on the shelf is counted yet: press a heap and write what is there.": not counted,
+            f"{show_mass(waiting, units)} weighed out, not yet off the shelf.": waiting > 0,
+            f"{show_mass(booked, units)} booked off.": booked > 0,
+        }
+        self._weighed.setText(" ".join(words for words, holds in told.items() if holds))
+        self._weighed.setVisible(any(told.values()))
         self.sample.setVisible(not counted)
-        if not counted:
-            told.insert(
-                0, "Nothing on the shelf is counted yet: press a heap and write what is there."
-            )
-            self._weighed.setText(" ".join(told))
-            self._weighed.setVisible(True)
         self.book.setVisible(waiting > 0)
         self.back.setVisible(booked > 0)
+
+    def _to_buy(self, plan: Plan, units: Units) -> str:
+        """What is to be bought, a line each, and what it costs."""
+        names, money = self.studio.bench.wool_by_id, self.studio.bench.currency
+        wanted = [total for total in plan.wools if total.buy_g > 0]
+        lines = []
+        for total in wanted:
+            pack = show_mass(names[total.wool].pack_g, units)
+            price = "" if total.price is None else f", {total.price:.2f} {money}"
+            lines.append(f"{total.packs} × {pack} {total.name}{price}")
+        cost = sum(total.price or 0.0 for total in wanted)
+        if cost:
+            whole = all(total.price is not None for total in wanted)
+            lines.append(f"{'together' if whole else 'at least'} {cost:.2f} {money}")
+        return "\n".join(lines) or "Nothing: everything is on the shelf."
