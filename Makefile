@@ -43,11 +43,15 @@ schemas: $(STAMP)
 snapshots: $(STAMP)
 	@$(PY) -m tests.core.switches
 
-lock: $(STAMP)
-	$(VENV)/bin/pip-compile --quiet --strip-extras --extra dev --no-emit-index-url \
-	  --no-emit-find-links --no-emit-trusted-host --output-file requirements.lock pyproject.toml
+COMPILE := $(VENV)/bin/pip-compile --quiet --strip-extras --generate-hashes --allow-unsafe \
+	--no-emit-index-url --no-emit-find-links --no-emit-trusted-host
 
-$(STAMP): requirements.lock pyproject.toml scripts/setup
+# What runs the program, and what it is worked on with: the second holds all of the first.
+lock: $(STAMP)
+	$(COMPILE) --output-file requirements.lock pyproject.toml
+	$(COMPILE) --constraint requirements.lock --extra dev --output-file requirements-dev.lock pyproject.toml
+
+$(STAMP): requirements-dev.lock pyproject.toml scripts/setup
 	@scripts/setup $(VENV)
 	@touch $(STAMP)
 

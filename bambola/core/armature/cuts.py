@@ -26,9 +26,9 @@ BINDING_TURNS = 3
 STUB_MM = 15.0
 STUB_SHARE = 0.35
 """A turned-back end is 6 mm or 4 diameters if more; a binding is 3 turns of both diameters; a neck
-stub is 15 mm, or 0.35 of the head's depth if less."""
+stub is 15 mm, or 0.35 of the head's depth if less. See craft.md, 3."""
 LEAST_BEND_DEG = 1.0
-"""A turn of less is none: nobody marks it."""
+"""A turn of less is none: nobody marks it. See craft.md, 3."""
 
 Point = tuple[float, float, float]
 

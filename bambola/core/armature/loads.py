@@ -27,7 +27,7 @@ N_PER_GRAM = GRAVITY / 1000
 LEAN_DEG = 8.0
 """No figure stands quite upright: a bone is never taken to bear less than when all leans by this
 angle, at which a figure that still stands is called unsafe. A leg in line with its load has no
-other moment to be compared by."""
+other moment to be compared by. See craft.md, 3."""
 
 
 @dataclass(frozen=True, slots=True)

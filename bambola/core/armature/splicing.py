@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 SPLICE_MM = 30.0
-"""Two pieces are bound side by side over this length."""
+"""Two pieces are bound side by side over this length. See craft.md, 3."""
 CLEAR_MM = 5.0
-"""A splice keeps this far from a bend or joint, so that the pliers can bend beside it. Judged."""
+"""A splice keeps this far from a bend or joint, so that the pliers can bend beside it. Judged.
+See craft.md, 3."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,13 +20,14 @@ from bambola.core.memo import remembered
 
 BUY_WEIGHT = 1000.0
 OFFCUT_WEIGHT = 0.5
-"""A millimetre to buy weighs more than any on the shelf, one of an offcut half of one of fresh stock."""
+"""A millimetre to buy weighs more than any on the shelf, one of an offcut half of one of fresh stock.
+See craft.md, 3."""
 MOST_PATTERNS = 5_000
 """More ways of cutting one stem than this are not all tried; the plan is then the best of those tried."""
 FEW_PIECES = 7
 """So many pieces are laid out by trying every way, which takes less time than starting the solver."""
 GRAIN_MM = 0.5
-"""Pieces are cut no finer than this: their lengths are rounded up to it."""
+"""Pieces are cut no finer than this: their lengths are rounded up to it. See craft.md, 3."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,20 +10,20 @@ from bambola.core.figure import Metal
 METAL_DENSITY: dict[Metal, float] = {
     "soft aluminium": 2.70, "soft copper": 8.96, "half-hard brass": 8.50, "soft steel": 7.85,
 }  # fmt: skip
-"""g/cm³ of the metals themselves."""
+"""g/cm³ of the metals themselves. See craft.md, 3."""
 YIELD_MPA: dict[Metal, float] = {
     "soft aluminium": 45.0, "soft copper": 70.0, "half-hard brass": 200.0, "soft steel": 250.0,
 }  # fmt: skip
-"""Stress at which each metal bends and stays bent."""
+"""Stress at which each metal bends and stays bent. See craft.md, 3."""
 
 BUNDLE = {1: 1.0, 2: 2.0, 3: 2.15, 4: 2.41}
-"""Diameter of a bundle of twisted strands, in diameters of one."""
+"""Diameter of a bundle of twisted strands, in diameters of one. See craft.md, 3."""
 TAKE_UP = {1: 1.0, 2: 1.06, 3: 1.09, 4: 1.12}
-"""Length of wire per length of a twisted bundle."""
+"""Length of wire per length of a twisted bundle. See craft.md, 3."""
 HIDE_MM = 2.5
-"""Wool needed on each side of a wire so that it is neither seen nor felt."""
+"""Wool needed on each side of a wire so that it is neither seen nor felt. See craft.md, 3."""
 RESERVE = 2.5
-"""A wire with no forerunner to compare with bears this many times the static moment."""
+"""A wire with no forerunner to compare with bears this many times the static moment. See craft.md, 3."""
 
 
 def bundle_mm(diameter: float, strands: int) -> float:

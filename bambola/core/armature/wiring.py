@@ -12,7 +12,7 @@ from bambola.core.figure import Bone, Figure, Metal, Node, Part, Wire
 from bambola.core.figure.graft import free_id
 
 NOMINAL_MM = 1.0
-"""What a computed wire is called before its gauge is known."""
+"""What a computed wire is called before its gauge is known. See craft.md, 3."""
 
 
 def school_of(figure: Figure, wanted: str | None) -> str:

@@ -11,9 +11,9 @@ from bambola.core.quantities import GRAVITY
 from bambola.core.solids import Copy, CopySolid, Solids
 
 SNATCH = 3.0
-"""A figure picked up is jerked with three times its weight."""
+"""A figure picked up is jerked with three times its weight. See craft.md, 4."""
 ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire": 40.0}
-"""What each kind of join bears (judged; to be corrected by the maker's tug tests)."""
+"""What each kind of join bears (judged; to be corrected by the maker's tug tests). See craft.md, 4."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ import numpy as np
 
 MOST_GROWTH = 4.0
 """Feet are not proposed larger than so many times their size, nor ballast heavier than the figure
-times this."""
+times this. See craft.md, 4."""
 _TURNS = np.radians(np.arange(0, 360, 1.0))
 WAYS = np.column_stack([np.cos(_TURNS), np.sin(_TURNS)])
 """Ways on the ground that are looked along, a degree apart, (360, 2). Between two of them a hull
@@ -22,7 +22,8 @@ reaches less by under a five thousandth."""
 BISECTIONS = 14
 """Halvings of a search: a sixteen thousandth of its range."""
 BALLAST_HEIGHT = 0.12
-"""Ballast lies this share of the height above the ground, in the lowest wool that has room. Judged."""
+"""Ballast lies this share of the height above the ground, in the lowest wool that has room. Judged.
+See craft.md, 4."""
 
 
 @dataclass(frozen=True, slots=True)

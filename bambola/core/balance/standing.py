@@ -13,10 +13,10 @@ from bambola.core.balance.remedies import Remedy
 from bambola.core.solids import Placement, solid_of
 
 WARN_DEG = 8.0
-"""A figure that tips at less than this is warned about."""
+"""A figure that tips at less than this is warned about. See craft.md, 4."""
 SOLE_SHARE = 0.02
 """Felt gives where it stands: what lies within this share of the height above the ground bears.
-Judged, not measured; a maker's tip test corrects it."""
+Judged, not measured; a maker's tip test corrects it. See craft.md, 4."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,34 +10,37 @@ from bambola.core.figure.model import Colour, Firmness, Name, Slug
 from bambola.core.figure.shapes import Frozen, StartForm, few
 
 KERATIN = 1.31
-"""Density of wool fibre itself, g/cm³: the ceiling."""
+"""Density of wool fibre itself, g/cm³: the ceiling. See craft.md, 1."""
 Density = Annotated[float, Field(gt=0, lt=KERATIN)]
 """g/cm³."""
 
 PACKED_DENSITY: dict[Firmness, float] = {"soft": 0.07, "medium": 0.11, "firm": 0.15, "hard": 0.20}
-"""g/cm³ of felted wool at each firmness."""
+"""g/cm³ of felted wool at each firmness. See craft.md, 1."""
 
 START_DENSITY = 0.035
-"""g/cm³ of a hand-rolled bundle before felting."""
+"""g/cm³ of a hand-rolled bundle before felting. See craft.md, 1."""
 
 COVER = {"like": 0.012, "over": 0.016, "contrast": 0.024}
-"""g/cm² of coat: like over like; colour over white; pale over dark or a strong contrast."""
+"""g/cm² of coat: like over like; colour over white; pale over dark or a strong contrast.
+See craft.md, 1."""
 
 FUR_COVER = {"locks": 0.15, "fleece": 0.10, "pile": 0.06}
-"""g of fur per cm² of covered skin: curly locks, straight fleece, trimmed pile."""
+"""g of fur per cm² of covered skin: curly locks, straight fleece, trimmed pile. See craft.md, 1."""
 
 Role = Literal["core", "coat", "inset", "seam", "fur"]
 
 LOSS: dict[Role, float] = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
-"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat)."""
+"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat).
+See craft.md, 1."""
 
 SPREAD = 0.20
 SPREAD_CALIBRATED = 0.07
-"""One standard deviation, in log, of a weight before and after the maker's own calibration."""
+"""One standard deviation, in log, of a weight before and after the maker's own calibration.
+See craft.md, 1."""
 
 SHRINK_ALONG: dict[StartForm, float] = {"ball": 1 / 3, "sausage": 0.22, "cone": 0.28, "sheet": 0.20}
 """Share of the shrinkage (in log) taken along a start form. Across and through share the rest; a sheet
-shrinks across as it does along."""
+shrinks across as it does along. See craft.md, 1."""
 
 Spread = Annotated[float, Field(gt=0, le=2)]
 """A standard deviation in log."""

@@ -22,11 +22,12 @@ from bambola.core.figure.model import (
 from bambola.core.figure.shapes import Ball, Shape
 
 NEW_WIRE_MM = 1.0
-"""What a newly drawn wire is first taken to be: one millimetre of soft aluminium."""
+"""What a newly drawn wire is first taken to be: one millimetre of soft aluminium. See craft.md, 9."""
 EYE_SHARE = 0.1
-"""An eye is first taken to be this share of its face; judged by our own figures."""
+"""An eye is first taken to be this share of its face; judged by our own figures. See craft.md, 9."""
 GLASS_G_MM3 = 0.0012
-"""Weight of a glass eye on its shank: half a ball of glass (0.0025 g/mm³) by its diameter's cube."""
+"""Weight of a glass eye on its shank: half a ball of glass (0.0025 g/mm³) by its diameter's cube.
+See craft.md, 9."""
 
 
 def likely_eye(face: Shape) -> float:

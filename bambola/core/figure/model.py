@@ -39,7 +39,7 @@ Join = Literal["fringe", "patch", "scarf", "peg", "wire"]
 Metal = Literal["soft aluminium", "soft copper", "half-hard brass", "soft steel"]
 
 MOST_STRANDS = 4
-"""More wires than this are not twisted together by hand."""
+"""More wires than this are not twisted together by hand. See craft.md, 3."""
 
 
 class Tilt(Frozen):

@@ -24,7 +24,8 @@ DOUBT: dict[How, float] = {
     "plan": 0.15,
 }  # fmt: skip
 """One standard deviation of a measure, as a share of it, by how it was taken. Judged by us: a tape is
-read to half a millimetre on a few centimetres; a body plan's proportion is only a likely one."""
+read to half a millimetre on a few centimetres; a body plan's proportion is only a likely one.
+See craft.md, 9."""
 
 
 class Stroke(Frozen):

@@ -15,13 +15,13 @@ from bambola.core.bench import FreeTime
 from bambola.core.order.steps import Step
 
 CURE_H = 8.0
-"""Glue cures overnight: for so many hours its region is left alone."""
+"""Glue cures overnight: for so many hours its region is left alone. See craft.md, 5."""
 WHOLE = ("join", "pre-join", "blend", "dress", "fit")
 """Kinds of step that are not interrupted."""
 PACE_SPREAD = 0.25
-"""One standard deviation, in log, of how long the whole takes. Judged."""
+"""One standard deviation, in log, of how long the whole takes. Judged. See craft.md, 5."""
 EARLY_Z, LATE_Z = -1.2816, 1.2816
-"""The 10th and 90th percentile."""
+"""The 10th and 90th percentile. See craft.md, 5."""
 LONGEST_DAYS = 3650
 SMALLEST_MIN = 1.0
 

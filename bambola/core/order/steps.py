@@ -105,7 +105,7 @@ def minutes_for(
 
 
 SMOOTHING_SHARE = 0.1
-"""Smoothing takes no more than this share of all the rest of the making. Judged."""
+"""Smoothing takes no more than this share of all the rest of the making. Judged. See craft.md, 5."""
 
 
 def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:

@@ -148,7 +148,7 @@ SMALL_CARE = (
     "toy needs the local safety law met and a qualified test."
 )
 SURFACE_NEEDLE = 40
-"""Gauge for surface, eyes and rims."""
+"""Gauge for surface, eyes and rims. See craft.md, 5."""
 
 
 def needle_for(smallest_mm: float) -> int:

@@ -1,6 +1,6 @@
 """How each measure follows the scale: the size rules of a part and of the brief.
 
-Sources are the laws of the craft as kept in ``docs/architecture.md``: lengths scale with s; a flat
+The laws are those of ``docs/craft.md``, 2: lengths scale with s; a flat
 part is never thinner than what stops light; a fringe stays within the reach of fibre and needle;
 a ready-made eye comes in whole sizes.
 """
@@ -16,13 +16,14 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
 
 LIGHT_STOP_MM = 2.0
-"""A flat part of medium firmness thinner than this lets light through."""
+"""A flat part of medium firmness thinner than this lets light through. See craft.md, 2."""
 LIGHT_STOP_DENSITY = 0.11
-"""The density (g/cm³) for which that thickness is stated: what stops light is wool per area."""
+"""The density (g/cm³) for which that thickness is stated: what stops light is wool per area.
+See craft.md, 2."""
 FRINGE_MM = (6.0, 25.0)
-"""A fringe shorter than this has no hold, longer is beyond a needle's reach."""
+"""A fringe shorter than this has no hold, longer is beyond a needle's reach. See craft.md, 2."""
 EYE_TOLERANCE = 0.12
-"""Share by which a ready-made size may miss the wanted one before the maker is asked."""
+"""Share by which a ready-made size may miss the wanted one before the maker is asked. See craft.md, 2."""
 
 FELTED = "felted"
 """The answer of a maker who felts the eye instead of buying it."""
@@ -172,7 +173,7 @@ def _is_size(text: str) -> bool:
 
 
 HELD_MM = 2.5
-"""Under this a part is a thread or dot of wool; what is thicker can be pinched."""
+"""Under this a part is a thread or dot of wool; what is thicker can be pinched. See craft.md, 2."""
 
 
 def way_of_making(
@@ -207,7 +208,7 @@ def held_mm(part: Part, shape: Shape) -> float:
 
 
 NEEDLE_REACH_MM = 25.0
-"""How deep a needle reaches."""
+"""How deep a needle reaches. See craft.md, 2."""
 
 
 def rounds(core_thickness: float, made: Made = "apart") -> int:

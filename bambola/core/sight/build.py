@@ -44,7 +44,7 @@ Array = NDArray[np.float64]
 
 FLAT_DEG = 20.0
 """A pad lies on its flat side: one drawn this near to upright stands upright. Its short axis says less
-about how it is turned than the table it stands on."""
+about how it is turned than the table it stands on. See craft.md, 9."""
 
 
 @dataclass(frozen=True)

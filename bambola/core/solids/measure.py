@@ -238,7 +238,7 @@ def _symmetric(shape: Shape) -> bool:
 
 
 CAP_SHARE = 0.25
-"""A part of which less than a quarter shows is a cap. Judged."""
+"""A part of which less than a quarter shows is a cap. Judged. See craft.md, 2."""
 
 
 def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:

@@ -19,9 +19,9 @@ from bambola.core.solids.forms import Array, leaf_outline
 
 FOLD_MM = 6.0
 FOLD_SHARE = 0.15
-"""A crisp edge is folded over by 6 mm, or by 15 % of the width if that is more."""
+"""A crisp edge is folded over by 6 mm, or by 15 % of the width if that is more. See craft.md, 7."""
 POINTED_DEG = 90.0
-"""A tip narrower than this is a point and loses one thickness. Judged."""
+"""A tip narrower than this is a point and loses one thickness. Judged. See craft.md, 7."""
 _ROUND = 256
 """Corners of a full turn in a rounded margin."""
 

@@ -8,7 +8,8 @@ from bambola.core.bench import Wool
 
 MOST_HANDFULS = 12
 CLOSE = 0.10
-"""Handfuls are good enough when every share is met to a tenth: closer than a hand can tell. Judged."""
+"""Handfuls are good enough when every share is met to a tenth: closer than a hand can tell. Judged.
+See craft.md, 7."""
 
 HOW_TO_MIX = (
     "Take a little of each at a time, in these handfuls. Lay them on each other, hold both ends, pull "

@@ -15,7 +15,7 @@ from bambola.core.memo import remembered
 Lab = tuple[float, float, float]
 
 LIKE_COLOUR = 12.0
-"""Colours no farther apart than this (CIEDE2000) pass for like on a table. Judged."""
+"""Colours no farther apart than this (CIEDE2000) pass for like on a table. Judged. See craft.md, 7."""
 
 
 @remembered(512)

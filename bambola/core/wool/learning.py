@@ -31,10 +31,11 @@ Array = NDArray[np.float64]
 
 PRIOR_SD = math.sqrt(SPREAD**2 - SPREAD_CALIBRATED**2)
 """How far (in log) makers' densities and covers stray from the starting values: what is left of an
-uncalibrated weight's spread once the spread that calibration cannot take away is off."""
+uncalibrated weight's spread once the spread that calibration cannot take away is off. See craft.md, 8."""
 WILD_SHARE = 0.05
 WILD_FACTOR = 10.0
-"""One record in twenty is taken for wild, and strays ten times as far as scatter. Judged."""
+"""One record in twenty is taken for wild, and strays ten times as far as scatter. Judged.
+See craft.md, 8."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,12 +50,12 @@ class Belief:
 
 SCATTER_SD = 0.7
 """How little is known of a maker's scatter beforehand: between a third and three times the usual. Judged, so
-that makers who scatter by 5 to 15 % are told their own band from five to ten pieces on."""
+that makers who scatter by 5 to 15 % are told their own band from five to ten pieces on. See craft.md, 8."""
 STRANGE_SHARE = 0.30
 STRANGE_FACTOR = 4.0
 """Three makers in ten work so otherwise that the starting values say little: their means stray four times as
 far. Judged; with fewer, makers 60 % off who scatter by 15 % and slip now and then would have too little wool
-in one piece of six after five pieces."""
+in one piece of six after five pieces. See craft.md, 8."""
 _MEANS, _SCATTERS = 201, 41
 _Z90 = NormalDist().inv_cdf(0.9)
 

@@ -12,10 +12,10 @@ from bambola.core.bench.wools import PACKED_DENSITY
 HARD = PACKED_DENSITY["hard"]
 """g/cm³: the practical maximum by hand. What is felted as hard as this does not get smaller."""
 RIGHT = 0.02
-"""A piece within 2 % of its size, taken over all three directions, is right. Judged."""
+"""A piece within 2 % of its size, taken over all three directions, is right. Judged. See craft.md, 7."""
 PAIR_SIZE = 0.06
 PAIR_WEIGHT = 0.08
-"""The two of a pair may differ by so much in size and weight."""
+"""The two of a pair may differ by so much in size and weight. See craft.md, 7."""
 
 Deed = Literal["right", "felt on", "add", "take off"]
 

@@ -13,15 +13,16 @@ from bambola.core.wool.mending import PAIR_WEIGHT
 from bambola.core.wool.portions import Portion
 
 HOLD_S = 1.0
-"""A weight steady within its band for so long is taken down. Judged."""
+"""A weight steady within its band for so long is taken down. Judged. See craft.md, 7."""
 ZERO_STEPS = 1.0
 """An empty pan that shows no more than so many steps has drifted, and that is taken for nought: no more,
-since a first tuft may be as light. Judged."""
+since a first tuft may be as light. Judged. See craft.md, 7."""
 LIFTED_STEPS = 3.0
 """What a pan may show that was just lifted clear, and be taken for nought: it may have drifted all the while
-it was laden. Judged."""
+it was laden. Judged. See craft.md, 7."""
 EMPTY_SHARE = 0.2
-"""A pan is lifted clear when less than this share of what was taken down lies on it. Judged."""
+"""A pan is lifted clear when less than this share of what was taken down lies on it. Judged.
+See craft.md, 7."""
 
 Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "over"]
 

@@ -24,13 +24,14 @@ TAKE_Z = NormalDist().inv_cdf(0.20)
 KEEP_Z = NormalDist().inv_cdf(0.90)
 
 OVERLAP_MM = 3.0
-"""A patch is laid a few mm wider than it shows, and the coat is tucked against it over that."""
+"""A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
+See craft.md, 1."""
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0
 SOFT_FACTOR = 1.6
 """A core thicker than 90 mm may have a soft centre of 1.6 times the start density, unfelted, inside a
-shell of 20 mm."""
+shell of 20 mm. See craft.md, 1."""
 
 SOFT_CENTRE = "soft-centre"
 """The answer of a maker who leaves the middle of a thick core unfelted."""
@@ -42,7 +43,7 @@ CAP_DETAIL = "cap"
 WISP_DETAIL = "wisp"
 """What the core is called where wire and coat leave no room for a bundle."""
 LEAST_G = 0.001
-"""Less wool than this is no pinch any more: about twenty hairs."""
+"""Less wool than this is no pinch any more: about twenty hairs. See craft.md, 1."""
 
 PATCH_BAND_MM = 15.0
 PATCH_SHARE = 0.25
@@ -50,7 +51,7 @@ SCARF_MM = 25.0
 SCARF_COVER = 0.05
 """Seam wool: a patch covers 15 mm each side of the join line, or a quarter of the thinner of the two
 parts if that is less (judged: half of it on small parts); a scarf is a strip 25 mm high, or a third of the
-part if that is less, at 0.05 g/cm²."""
+part if that is less, at 0.05 g/cm². See craft.md, 1."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,11 +17,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 CLOSE = 0.08
-"""Each portion is met within 8 %."""
+"""Each portion is met within 8 %. See craft.md, 7."""
 MOST_PORTIONS = 12
-"""Up to so many portions the shortest tree is proved."""
+"""Up to so many portions the shortest tree is proved. See craft.md, 7."""
 CRUMB = 0.02
-"""A piece smaller than this share of its portion is not worth giving. Judged."""
+"""A piece smaller than this share of its portion is not worth giving. Judged. See craft.md, 7."""
 _FIRST_DEPTH, _LAST_DEPTH = 4, 12
 
 Size = tuple[int, int]

@@ -8,10 +8,12 @@ from bambola.core.memo import remembered
 
 BLUR = 0.20
 """A portion is too small for a scale when half of its step is more than this share of it: then the
-reading adds as much doubt as an uncalibrated weight already has."""
+reading adds as much doubt as an uncalibrated weight already has. See craft.md, 7."""
 STEPS = 10
-"""The lump to weigh shows at least so many steps, so that half a step is no more than 5 % of it."""
+"""The lump to weigh shows at least so many steps, so that half a step is no more than 5 % of it.
+See craft.md, 7."""
 MOST_PARTS = 1024
+"""Nobody halves a lump more than ten times. Judged. See craft.md, 7."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,9 +18,10 @@ from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
 LOOSE = 0.5
-"""A bought garment wider by more than this share than on the figure as made hangs too loose. Judged."""
+"""A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.
+See craft.md, 6."""
 DROOP = 5.0
-"""An unwired part longer than this many thicknesses droops."""
+"""An unwired part longer than this many thicknesses droops. See craft.md, 2."""
 
 
 def find_notices(found: Findings) -> tuple[Notice, ...]:

@@ -14,16 +14,16 @@ from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
 
 STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
-"""By how much an opening stretches, by what it is made of."""
+"""By how much an opening stretches, by what it is made of. See craft.md, 6."""
 WORN_WORDS = {
     "": "not clothing", "pulled over": "pulled over", "wrap": "a wrap", "sash": "a tied sash",
     "skirt": "a skirt of strips",
 }  # fmt: skip
 """How a garment goes on, in words."""
 EASE_MM = 3.0
-"""All round, for every layer worn under it."""
+"""All round, for every layer worn under it. See craft.md, 6."""
 KNOT_MM = 60.0
-"""What a knot takes of a strip."""
+"""What a knot takes of a strip. See craft.md, 6."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,12 +15,13 @@ from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows
 
 STOUT_NEEDLE = 36
-"""Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least."""
+"""Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least. See craft.md, 5."""
 MOST_LAYERS = 200
-"""No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged."""
+"""No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged.
+See craft.md, 2."""
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
-flat ones, which keep their outline only if they are firm, nor those that bear others."""
+flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
 BUILT_ROUND = "round"
 """The answer of a maker who puts a bought garment on early and builds what it sits on round it."""
 

@@ -24,15 +24,17 @@ if TYPE_CHECKING:
 
 Array = NDArray[np.float64]
 SAME_HEIGHT = 0.03
-"""Heights of one place in two pictures, or stacked and total, may differ by this share."""
+"""Heights of one place in two pictures, or stacked and total, may differ by this share. See craft.md, 9."""
 WEIGHT = 0.25
-"""A weight may be this share off what the measures and firmness say: one and a bit deviations."""
+"""A weight may be this share off what the measures and firmness say: one and a bit deviations.
+See craft.md, 9."""
 OUTSIDE = 0.12
-"""This share of a part's outline may lie outside the silhouette."""
+"""This share of a part's outline may lie outside the silhouette. See craft.md, 9."""
 
 
 PLAY_MM = 1.5
-"""A part this little outside its silhouette lies on its edge: fuzz, and the play of a hand."""
+"""A part this little outside its silhouette lies on its edge: fuzz, and the play of a hand.
+See craft.md, 9."""
 
 
 @dataclass(frozen=True, slots=True)

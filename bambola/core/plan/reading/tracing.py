@@ -12,7 +12,8 @@ from bambola.core.solids import place, reseated
 from bambola.core.solids.edit import own_copy
 
 OFF_MIDLINE = 0.15
-"""A line whose middle lies this share of its own size beside the midline is one of a pair."""
+"""A line whose middle lies this share of its own size beside the midline is one of a pair.
+See craft.md, 9."""
 
 
 def proposed_kind(trace: Trace) -> str:

@@ -15,7 +15,8 @@ from bambola.core.plan.making.values import Plan
 from bambola.core.wool import part_wool
 
 MARGIN = 0.05
-"""A density this share beyond soft or hard is still taken for soft or hard: nobody weighs better."""
+"""A density this share beyond soft or hard is still taken for soft or hard: nobody weighs better.
+See craft.md, 9."""
 
 
 @dataclass(frozen=True)
