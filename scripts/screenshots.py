@@ -69,6 +69,8 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     if look.get("pose") != "begin":
         window.open_demo()
     window.show()
+    while window.pages.make_next():
+        pass
     if "pose" in look:
         _pose(window, str(look["pose"]))
         _settle(window)

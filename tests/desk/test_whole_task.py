@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QPushButton, QTe
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Camera
+from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
 from tests.desk.test_resize_station import flag_at, part_point, pull
 
@@ -159,3 +160,26 @@ def test_the_page_of_keys_is_no_taller_than_its_window(window: Window) -> None:
     QTimer.singleShot(200, look)
     window.actions_["keys"].trigger()
     assert seen == [(True, True)]
+
+
+def test_a_page_is_made_when_its_station_is_first_gone_to_and_knows_what_was_done(
+    window: Window,
+) -> None:
+    assert [window.pages.has(i) for i in range(5)] == [False, True, False, False, False]
+    window.studio.set_height(180.0)
+    plan = window.studio.plan
+    assert plan is not None
+    window.actions_["face_2"].trigger()
+    assert window.wire_station.ground.isVisible() and not window.pages.has(WOOL)
+    assert {wire.id for wire in window.wire_station.walk.wires} == set(plan.gauges)
+    window.studio.select("head")
+    window.wire_station.ground.setFocus()
+    shown, held = window.stack.currentWidget(), hands_on(window)
+    while window.pages.make_next():
+        QTest.qWait(5)
+        assert window.stack.currentWidget() is shown and hands_on(window) is held
+    assert window.wool_station.hand.now and window.wool_station.hand.now.part == "head"
+    assert all(window.pages.has(i) for i in range(5)) and window.studio.plan is plan
+    every = [now.portion for now in window.wool_station.hand.every]
+    assert all(portion in every for portion in plan.parts[0].portions)
+    assert len(window.order_station.make.steps) == len(plan.steps)

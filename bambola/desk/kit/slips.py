@@ -108,7 +108,8 @@ class SlipTray(QWidget):
     def refresh(self) -> None:
         """Show the slip that is due."""
         slips = self.slips()
-        self.setVisible(bool(slips))
+        if self.parent() is not None:  # alone it would be a window of its own
+            self.setVisible(bool(slips))
         if not slips:
             self._shown = None
             return

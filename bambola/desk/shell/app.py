@@ -69,6 +69,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         _picture_and_end(window, args.screenshot)
     else:
         QTimer.singleShot(0, window.files.offer_recovery)
+        make_the_rest(window)
     code = app.exec()
     window.put_away()
     # The window is gone by now; only what is being written is still seen to its end.
@@ -119,6 +120,7 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     return window
 
 
+_REST_MS = 150
 _COLLECT_MS = 2000
 _COLLECT_FROM = 50_000
 
@@ -160,6 +162,19 @@ def lower_curtain(curtain: Curtain, window: Window) -> None:
     room.spoilt.connect(spoilt)
     if window.studio.plan is None or table.is_pictured:
         lift()
+
+
+def make_the_rest(window: Window) -> None:
+    """Make the pages nobody has gone to yet, one at a time, while nothing else is to be done."""
+    timer = QTimer(window)
+    timer.setInterval(_REST_MS)
+
+    def look() -> None:
+        if window.darkroom.is_idle and not window.pages.make_next():
+            timer.stop()
+
+    timer.timeout.connect(look)
+    timer.start()
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

@@ -11,6 +11,8 @@ from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.stations import STATIONS
+from bambola.desk.stations.measure.part_head import PartHead
+from bambola.desk.stations.page import PageDeed
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
@@ -25,7 +27,7 @@ _FROM = {
 
 def menus_of(window: Window) -> list[Menu]:
     """The menus of a window: its own, and in the middle those of its stations."""
-    own = [menu for i in range(len(window.pages)) if (menu := _station_menu(window, i))]
+    own = [menu for i in range(len(STATIONS)) if (menu := _station_menu(window, i))]
     return [_file(window), _edit(window), *own, _view(window), _help(window)]
 
 
@@ -54,7 +56,9 @@ def _file(window: Window) -> Menu:
 
 
 def _edit(window: Window) -> Menu:
-    head = window.measure_station.card.head
+    def head() -> PartHead:
+        return window.measure_station.card.head
+
     edits = (
         Deed("height", "Type a new &height", window.type_height, "Ctrl+H"),
         Deed("next_part", "&Next part", lambda: window.step_part(1), "Ctrl+Right"),
@@ -63,25 +67,25 @@ def _edit(window: Window) -> Menu:
         Deed("question", "Go to the open &question", window.go_to_question, "Ctrl+K"),
         Deed("make", "&Make it, step by step", window.make_it, "Ctrl+M"),
         None,
-        Deed("copy_part", "&Copy a part from another design…", head.graft_asked.emit),
-        Deed("outfit", "&Fur and clothes…", head.outfit_asked.emit, "Ctrl+Shift+F"),
-        Deed("take_away", "&Take the part away", head.take_away, "Ctrl+Delete"),
+        Deed("copy_part", "&Copy a part from another design…", lambda: head().graft_asked.emit()),
+        Deed("outfit", "&Fur and clothes…", lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"),
+        Deed("take_away", "&Take the part away", lambda: head().take_away(), "Ctrl+Delete"),
     )
     return "&Edit", tuple(deed and replace(deed, needs_figure=True) for deed in edits)
 
 
 def _station_menu(window: Window, index: int) -> Menu | None:
     """A station's own menu; whatever is chosen of it, the station comes to hand first."""
-    menu = window.pages[index].menu()
+    menu = STATIONS[index].page.menu
 
-    def there(deed: Deed) -> Deed:
+    def there(deed: PageDeed) -> Deed:
         def do() -> None:
             window.go_to(index)
-            deed.do()
+            deed.do(window.pages[index])
 
-        return replace(deed, do=do)
+        return Deed(deed.name, deed.words, do, deed.keys)
 
-    return (menu[0], tuple(deed and there(deed) for deed in menu[1])) if menu else None
+    return (menu[0], tuple(there(deed) if deed else None for deed in menu[1])) if menu else None
 
 
 def _view(window: Window) -> Menu:

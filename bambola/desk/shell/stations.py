@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from PyQt6.QtWidgets import QStackedWidget, QWidget
+
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import ThreadStrip
@@ -35,10 +37,11 @@ class Shared:
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """A station's words (on the path; with the key of its menu entry marked) and what makes its page."""
+    """A station: its words (on the path, and in the menu with their key), its page, and what makes one."""
 
     words: str
-    page: Callable[[Shared], Page]
+    page: type[Page]
+    make: Callable[[Shared], Page]
 
     @property
     def name(self) -> str:
@@ -47,16 +50,65 @@ class Station:
 
 
 STATIONS = (
-    Station("M&easure", lambda s: MeasureStation(s.studio, s.theme, s.darkroom)),
-    Station("&Resize", lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
-    Station("&Wire", lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)),
     Station(
-        "W&ool", lambda s: WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size)
+        "M&easure", MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)
+    ),
+    Station("&Resize", ResizeStation, lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
+    Station("&Wire", WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)),
+    Station(
+        "W&ool", WoolStation,
+        lambda s: WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size),
     ),
     Station(
-        "&Order",
+        "&Order", OrderStation,
         lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.thread, s.bench_desk, s.sittings),
     ),
-)
+)  # fmt: skip
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 """Those that the window itself goes to."""
+
+
+class Pages:
+    """The pages of one window's stations, each made when it is first asked for.
+
+    ``stack`` holds them from ``first`` on; ``joined`` is told of each that is made.
+    """
+
+    def __init__(
+        self, shared: Shared, stack: QStackedWidget, first: int, joined: Callable[[Page], None]
+    ) -> None:
+        self._shared, self._stack, self._first, self._joined = shared, stack, first, joined
+        self._made: dict[int, Page] = {}
+        for _ in STATIONS:
+            stack.addWidget(QWidget())
+
+    def __getitem__(self, index: int) -> Page:
+        return self._made[index] if index in self._made else self._make(index)
+
+    @property
+    def made(self) -> tuple[Page, ...]:
+        """Those there are."""
+        return tuple(self._made.values())
+
+    def has(self, index: int) -> bool:
+        """Whether a station's page is there."""
+        return index in self._made
+
+    def make_next(self) -> bool:
+        """Make one that is still missing; whether one was."""
+        missing = next((i for i in range(len(STATIONS)) if i not in self._made), None)
+        if missing is not None:
+            self._make(missing)
+        return missing is not None
+
+    def _make(self, index: int) -> Page:
+        page = self._made[index] = STATIONS[index].make(self._shared)
+        at, shown = self._first + index, self._stack.currentIndex()
+        empty = self._stack.widget(at)
+        assert empty is not None
+        self._stack.insertWidget(at, page)
+        self._stack.removeWidget(empty)
+        self._stack.setCurrentIndex(shown)
+        empty.deleteLater()
+        self._joined(page)
+        return page

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
 from typing import cast
 
@@ -19,6 +20,7 @@ from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.quantities import LengthUnit, MassUnit, Units
 from bambola.core.relief import Camera
+from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
@@ -37,7 +39,7 @@ from bambola.desk.shell.deeds import menus_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.message import MessageStrip
-from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Shared
+from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
 from bambola.desk.shell.welcome import Welcome
 from bambola.desk.stations.measure.start import StartPage
 from bambola.desk.stations.measure.station import PICTURE, MeasureStation
@@ -80,10 +82,11 @@ class Window(QMainWindow):
             studio, theme, self.darkroom, self.bench_desk, self.true_size, self.thread_strip,
             self.sittings,
         )  # fmt: skip
-        self.pages: tuple[Page, ...] = tuple(station.page(shared) for station in STATIONS)
         self.stack = QStackedWidget()
-        for page in (self.welcome, self.start_page, *self.pages):
+        for page in (self.welcome, self.start_page):
             self.stack.addWidget(page)
+        self.pages = Pages(shared, self.stack, _FIRST_STATION, self._join_page)
+        self.pages[RESIZE]  # where every figure is first seen
         self._compose()
         self.actions_ = Actions(self, menus_of(self))
         self._join_up()
@@ -173,13 +176,22 @@ class Window(QMainWindow):
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
         self.start_page.put_away.connect(self._leave_start)
-        self.measure_station.board.view_changed.connect(self._sync_switches)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)
-        self.files.splits = self.wool_station.splitter.trees
+        self.files.splits = self._splits
         self.files.opened.connect(self._opened)
-        self.resize_station.table.camera_changed.connect(self._sync_switches)
         self._sync_switches()
+
+    def _join_page(self, page: Page) -> None:
+        page.view_changed.connect(self._sync_switches)
+        if self.studio.plan is not None:
+            # It was not there when this was told; what is there already takes it as said before.
+            self.studio.plan_changed.emit()
+            self.studio.selection_changed.emit()
+
+    def _splits(self) -> Mapping[str, SplitPlan]:
+        """The trees that were drawn at the wool."""
+        return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
 
     # Stations
 
@@ -187,7 +199,7 @@ class Window(QMainWindow):
         """Go to a station."""
         if self.studio.plan is None:
             return
-        self.stack.setCurrentIndex(index + _FIRST_STATION)
+        self.stack.setCurrentWidget(self.pages[index])
         self.header.path.set_current(index)
         self.actions_[f"station_{index}"].setChecked(True)
         self.thread_strip.setVisible(self.pages[index].has_thread)
@@ -319,7 +331,7 @@ class Window(QMainWindow):
         nothing."""
         self._keep_picture()
         self.files.exports.close()
-        for page in self.pages:
+        for page in self.pages.made:
             page.close_down()
         self.bench_desk.close()
         self.studio.close()

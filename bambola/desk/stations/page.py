@@ -2,22 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
-from bambola.desk.kit.deed import Menu
+
+
+@dataclass(frozen=True, slots=True)
+class PageDeed:
+    """An entry of a station's own menu: what it does, is done to its page."""
+
+    name: str
+    words: str
+    do: Callable[[Any], object]
+    keys: str = ""
 
 
 class Page(QWidget):
-    """A station's page. Where it has nothing of its own, the window does it in its stead."""
+    """A station's page, made when the station is first gone to. Where it has nothing of its own, the window
+    does it in its stead."""
 
-    has_thread = True
+    has_thread: ClassVar[bool] = True
     """Whether the thread of the order runs along its foot."""
-
-    def menu(self) -> Menu | None:
-        """A menu of its own, whose deeds are done here."""
-        return None
+    menu: ClassVar[tuple[str, tuple[PageDeed | None, ...]] | None] = None
+    """A menu of its own: its title and deeds; None draws a line between them."""
+    view_changed = pyqtSignal()
+    """Its figure is seen from another side."""
 
     def look(self, view: Sight, camera: Camera) -> bool:
         """See the figure from another side; whether the page has one of its own to show."""

@@ -55,6 +55,7 @@ class Sighting(QObject):
         self._fresh: set[str] = set()
         studio.survey_changed.connect(self._follow)
         studio.figure_changed.connect(self._new_figure)
+        self._follow()
 
     # What there is
 

@@ -30,7 +30,6 @@ from bambola.core.plan.reading.tracing import (
     with_root_traced,
 )
 from bambola.core.relief import Camera
-from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
@@ -56,7 +55,7 @@ from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
-from bambola.desk.stations.page import Page
+from bambola.desk.stations.page import Page, PageDeed
 
 STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
@@ -71,6 +70,18 @@ class MeasureStation(Page):
     """The board in the middle, what is in hand beside it, the wools beneath."""
 
     has_thread = False
+    menu = ("&Measure", (
+        PageDeed("step_0", "Lay the &picture", lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"),
+        PageDeed("step_1", "Cut it &out", lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"),
+        PageDeed("step_2", "&Draw along the parts", lambda page: page.step_in_hand(PARTS), "Ctrl+F3"),
+        PageDeed("step_3", "&Shape it", lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
+        PageDeed("step_4", "&Face and patches", lambda page: page.step_in_hand(FACE), "Ctrl+F5"),
+        PageDeed("step_5", "Bones and &wire", lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
+        None,
+        PageDeed("pane_0", "The part in &hand", lambda page: page.card.show_pane(0), "Ctrl+E"),
+        PageDeed("pane_1", "Guided &round", lambda page: page.card.show_pane(1), "Ctrl+G"),
+        PageDeed("pane_2", "&Checks", lambda page: page.card.show_pane(2), "Ctrl+J"),
+    ))  # fmt: skip
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__()
@@ -98,25 +109,10 @@ class MeasureStation(Page):
         self._told.setWordWrap(True)
         self._compose()
         self._join_up()
-        self.take_step(SHAPE)
+        self._new_figure()
 
-    def menu(self) -> Menu:
-        """The steps of measuring, and the panes beside the board."""
-        card = self.card
-        return "&Measure", (
-            Deed("step_0", "Lay the &picture", lambda: self._step_in_hand(PICTURE), "Ctrl+F1"),
-            Deed("step_1", "Cut it &out", lambda: self._step_in_hand(OUTLINE), "Ctrl+F2"),
-            Deed("step_2", "&Draw along the parts", lambda: self._step_in_hand(PARTS), "Ctrl+F3"),
-            Deed("step_3", "&Shape it", lambda: self._step_in_hand(SHAPE), "Ctrl+F4"),
-            Deed("step_4", "&Face and patches", lambda: self._step_in_hand(FACE), "Ctrl+F5"),
-            Deed("step_5", "Bones and &wire", lambda: self._step_in_hand(WIRE), "Ctrl+F6"),
-            None,
-            Deed("pane_0", "The part in &hand", lambda: card.show_pane(0), "Ctrl+E"),
-            Deed("pane_1", "Guided &round", lambda: card.show_pane(1), "Ctrl+G"),
-            Deed("pane_2", "&Checks", lambda: card.show_pane(2), "Ctrl+J"),
-        )
-
-    def _step_in_hand(self, step: int) -> None:
+    def step_in_hand(self, step: int) -> None:
+        """Take a step of measuring, the board in hand."""
         self.take_step(step)
         self.board.setFocus()
 
@@ -162,6 +158,7 @@ class MeasureStation(Page):
     def _join_up(self) -> None:
         self.steps.chosen.connect(self.take_step)
         self.board.view_changed.connect(self._sync)
+        self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
         self.board.picture_dropped.connect(
             lambda path: self.lay_picture(self.board.view, Path(path))

@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
-from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
@@ -25,7 +24,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.page import Page
+from bambola.desk.stations.page import Page, PageDeed
 from bambola.desk.stations.wire.ghost import GhostView
 from bambola.desk.stations.wire.ground import GroundView
 from bambola.desk.stations.wire.join_card import JoinCard
@@ -44,6 +43,12 @@ _ROOMY = 520
 
 class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
+
+    menu = ("&Wire", (
+        PageDeed("face_0", "&Walk over the skeleton", lambda page: page.show_face(WALK), "Ctrl+F7"),
+        PageDeed("face_1", "Along the &ruler", lambda page: page.show_face(RULER), "Ctrl+F8"),
+        PageDeed("face_2", "On the &ground", lambda page: page.show_face(GROUND), "Ctrl+F9"),
+    ))  # fmt: skip
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize
@@ -170,18 +175,11 @@ class WireStation(Page):
         """The face that is shown."""
         return self.pages.currentIndex()
 
-    def menu(self) -> Menu:
-        """The faces of the wire."""
-        return "&Wire", (
-            Deed("face_0", "&Walk over the skeleton", lambda: self.show_face(WALK), "Ctrl+F7"),
-            Deed("face_1", "Along the &ruler", lambda: self.show_face(RULER), "Ctrl+F8"),
-            Deed("face_2", "On the &ground", lambda: self.show_face(GROUND), "Ctrl+F9"),
-        )
-
     def look(self, view: Sight, camera: Camera) -> bool:
         """Look at the skeleton from another side."""
         self.ghost.look(camera)
         self._sync()
+        self.view_changed.emit()
         return True
 
     @property

@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.quantities import QuantityError, parse_mass
-from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.pictures import Darkroom
@@ -24,7 +23,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import MOST_FIGURES, Studio
-from bambola.desk.stations.page import Page
+from bambola.desk.stations.page import Page, PageDeed
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.pan import PanView
 from bambola.desk.stations.wool.portion_card import PortionCard
@@ -45,6 +44,13 @@ TABLE, PAN, SPLITTING, SHELF = range(4)
 
 class WoolStation(Page):
     """Four faces of the wool on the left, what is in hand on the right."""
+
+    menu = ("W&ool", (
+        PageDeed("wool_0", "On the &table", lambda page: page.show_face(TABLE), "Ctrl+F10"),
+        PageDeed("wool_1", "On the &pan", lambda page: page.show_face(PAN), "Ctrl+F11"),
+        PageDeed("wool_2", "By &splitting", lambda page: page.show_face(SPLITTING), "Ctrl+F12"),
+        PageDeed("wool_3", "The s&helf", lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
+    ))  # fmt: skip
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, true_size: TrueSize
@@ -69,15 +75,6 @@ class WoolStation(Page):
         studio.plan_changed.connect(self._show_count)
         self.table.cloth.relaid.connect(self._tell_scale)
         self.show_face(TABLE)
-
-    def menu(self) -> Menu:
-        """The faces of the wool."""
-        return "W&ool", (
-            Deed("wool_0", "On the &table", lambda: self.show_face(TABLE), "Ctrl+F10"),
-            Deed("wool_1", "On the &pan", lambda: self.show_face(PAN), "Ctrl+F11"),
-            Deed("wool_2", "By &splitting", lambda: self.show_face(SPLITTING), "Ctrl+F12"),
-            Deed("wool_3", "The s&helf", lambda: self.show_face(SHELF), "Ctrl+Shift+F9"),
-        )
 
     def _count_changed(self, count: int) -> None:
         self.studio.set_count(count)
