@@ -37,8 +37,18 @@ from scipy.stats import binomtest
 ROOT = Path(__file__).parents[1]
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 TESTS = {
-    "wool": ("wool", "weighing", "blanks", "learning", "pan", "shelf", "splitting"),
-    "armature": ("wire", "armature_balance", "routes", "strips"),
+    "wool": (
+        "wire_and_wool_laws",
+        "colour",
+        "wool",
+        "weighing",
+        "blanks",
+        "learning",
+        "pan",
+        "shelf",
+        "splitting",
+    ),
+    "armature": ("wire_and_wool_laws", "wire", "armature_balance", "routes", "strips"),
     "balance": ("balance_laws", "armature_balance", "standing", "notices"),
     "resize": ("resize", "notices", "changes", "armature_balance"),
     "order": ("order", "moving", "sequencer", "improving", "sittings", "week"),
