@@ -11,7 +11,7 @@ import time
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from tests.torture import designs, hands, kills, pictures
+from tests.torture import designs, hands, kills, pictures, soak
 from tests.torture.tally import Tally
 
 
@@ -25,6 +25,7 @@ def main() -> int:
         "pictures": lambda t: pictures.read(t, round(50 * times), seed),
         "edits": lambda t: kills.while_editing(t, round(6 * times), seed),
         "saves": lambda t: kills.while_saving(t, round(4 * times), seed),
+        "soak": lambda t: soak.a_day(t, round(soak.A_DAY / 8 * times), seed),
         "hands": lambda t: hands.random_hands(t, 60.0 * times, seed),
     }
     faults = 0

@@ -31,6 +31,8 @@ from bambola.store import Journal
 from tests.torture.tally import Tally
 
 HANG_S = 5.0
+HELD_S = 0.1
+"""What a hand feels."""
 TYPED = ["220 mm", "8 1/2 in", "0", "-4", "9" * 5000, "abc", "", "1e9", "½", "12,5", "\n", "📏"]
 KEYS = [
     Qt.Key.Key_Tab, Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_Escape, Qt.Key.Key_Left, Qt.Key.Key_Right,
@@ -55,7 +57,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         "".join(traceback.format_exception(kind, error, trace, limit=-3))
     )
     with tempfile.TemporaryDirectory() as name:
-        window = _window(Path(name))
+        window = open_window(Path(name))
         for asked in ("getOpenFileName", "getSaveFileName"):
             setattr(QFileDialog, asked, staticmethod(lambda *a, **k: ("", "")))
         QFileDialog.getExistingDirectory = staticmethod(lambda *a, **k: "")  # type: ignore[method-assign]
@@ -71,6 +73,7 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
             app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
             spent = time.monotonic() - start - (_queued_s() - queued)
             tally.counts["deeds"] += 1
+            tally.counts["holds over 100 ms"] += spent > HELD_S
             if spent > longest:
                 longest, slowest = spent, what
             if spent > HANG_S:
@@ -93,7 +96,8 @@ def _queued_s() -> float:
         return 0.0
 
 
-def _window(folder: Path) -> Window:
+def open_window(folder: Path) -> Window:
+    """A window of its own, with settings and a journal in ``folder``."""
     theme = Theme()
     theme.set(dark=False, scale=1.0)
     settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
