@@ -30,6 +30,11 @@ from bambola.core.solids.forms import (
 Faces = NDArray[np.int64]
 
 
+KEPT_SHAPES = 640
+"""Meshes and solids that are remembered: those of 120 parts at two sizes in two details, and some. A day
+of pulling with parts held makes thousands, of a third of a megabyte each."""
+
+
 @dataclass(frozen=True, slots=True)
 class Mesh:
     """Vertices (n, 3) in mm and outward-facing triangles (m, 3)."""
@@ -86,7 +91,7 @@ def detail_for(shape: Shape, thin_mm: float) -> Detail:
     return Detail.CLOSE
 
 
-@remembered(2048)
+@remembered(KEPT_SHAPES)
 def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
     """The mesh of ``shape`` in its own axes."""
     around, sections = _AROUND[detail], _SECTIONS[detail]
@@ -361,7 +366,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
 
-@remembered(2048)
+@remembered(KEPT_SHAPES)
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))
