@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import Theme, load_faces
@@ -121,6 +121,7 @@ def set_up(theme: Theme, settings: Settings) -> Window:
 
 
 _REST_MS = 150
+"""How long the hand has between two pages. Judged."""
 _COLLECT_MS = 2000
 _COLLECT_FROM = 50_000
 
@@ -165,12 +166,13 @@ def lower_curtain(curtain: Curtain, window: Window) -> None:
 
 
 def make_the_rest(window: Window) -> None:
-    """Make the pages nobody has gone to yet, one at a time, while nothing else is to be done."""
+    """Make the pages nobody has gone to yet, one at a time, while no picture is made and no hand pulls."""
     timer = QTimer(window)
     timer.setInterval(_REST_MS)
 
     def look() -> None:
-        if window.darkroom.is_idle and not window.pages.make_next():
+        pulled = QApplication.mouseButtons() != Qt.MouseButton.NoButton
+        if window.darkroom.is_idle and not pulled and not window.pages.make_next():
             timer.stop()
 
     timer.timeout.connect(look)

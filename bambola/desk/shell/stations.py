@@ -83,7 +83,7 @@ class Pages:
             stack.addWidget(QWidget())
 
     def __getitem__(self, index: int) -> Page:
-        return self._made[index] if index in self._made else self._make(index)
+        return self._made[index] if index in self._made else self.make(index)
 
     @property
     def made(self) -> tuple[Page, ...]:
@@ -98,10 +98,11 @@ class Pages:
         """Make one that is still missing; whether one was."""
         missing = next((i for i in range(len(STATIONS)) if i not in self._made), None)
         if missing is not None:
-            self._make(missing)
+            self.make(missing)
         return missing is not None
 
-    def _make(self, index: int) -> Page:
+    def make(self, index: int) -> Page:
+        """Make a station's page."""
         page = self._made[index] = STATIONS[index].make(self._shared)
         at, shown = self._first + index, self._stack.currentIndex()
         empty = self._stack.widget(at)

@@ -86,7 +86,7 @@ class Window(QMainWindow):
         for page in (self.welcome, self.start_page):
             self.stack.addWidget(page)
         self.pages = Pages(shared, self.stack, _FIRST_STATION, self._join_page)
-        self.pages[RESIZE]  # where every figure is first seen
+        self.pages.make(RESIZE)  # where every figure is first seen
         self._compose()
         self.actions_ = Actions(self, menus_of(self))
         self._join_up()
@@ -215,7 +215,6 @@ class Window(QMainWindow):
         """See the figure from another side, at the station in hand."""
         if self.station < 0 or not self.pages[self.station].look(view, camera):
             self.resize_station.table.look(camera)
-        self._sync_switches()
 
     def go_to_question(self) -> None:
         """Bring the first open question to hand."""

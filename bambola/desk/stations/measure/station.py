@@ -61,9 +61,7 @@ STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
 _ROOMY = 560
 """Height (px before scaling) from which there is room for a line of advice."""
-VIEW_WORDS: dict[Sight, str] = {
-    "front": "From the front", "side": "From its left side", "back": "From the back", "top": "From above",
-}  # fmt: skip
+VIEW_WORDS = {name: words for name, words, _ in VIEWS}
 
 
 class MeasureStation(Page):
