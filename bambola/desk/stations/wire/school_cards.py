@@ -135,13 +135,15 @@ class SchoolCards(QWidget):
         painter.drawText(words, left, name)
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
-        low = QRectF(words.left(), box.bottom() - px(34), words.width(), px(33))
+        # Where a card is too low for three lines, its joints are told by its tool tip alone.
+        lines = 2 if box.height() > px(58) else 1
+        low = QRectF(words.left(), box.bottom() - px(17 * lines), words.width(), px(17 * lines - 1))
         spare = f", {show_length(choice.spare_mm, self.studio.units, with_unit=False)} spare"
         last = f"{length}{spare if choice.spare_mm > 0.5 else ''}"
-        painter.drawText(low, left, f"{count}\n{last}")
+        painter.drawText(low, left, f"{count}\n{last}" if lines == 2 else last)
         room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))
         if low.left() + painter.fontMetrics().horizontalAdvance(last) > room.left():
-            room.setBottom(low.center().y())  # a long last line takes the room below the wires
+            room.setBottom(box.bottom() - px(17))  # a long last line takes the room below the wires
         roomy = box.height() > px(86)
         if roomy:
             room = box.adjusted(px(30), px(25), -px(8), -px(36))
