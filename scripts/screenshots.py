@@ -92,7 +92,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         _lay_wool(window, str(look["wool"]))
     if "step" in look:
         window.order_station.begin_on(date(2026, 3, 2))
-        window.thread_strip.walk_to(_index(window, look["step"]))
+        window.thread_strip.take(_index(window, look["step"]))
     if "put" in look:
         window.order_station.long.beads.put(_index(window, look["put"]))
     if "make" in look:
@@ -100,7 +100,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.order_station.make.at = window.thread_strip.at
         window.order_station.make.refresh()
     if "part" in look:
-        window.studio.select(str(look["part"]))
+        window.studio.selection.take_part(str(look["part"]))
     if look.get("wool") != "pan":  # on the pan every second counts
         _settle(window)
     window.grab().save(str(path))
@@ -178,14 +178,14 @@ def _pose(window: Window, pose: str) -> None:
         _settle(window)
         _frame_truly(window)
         station.take_step(PARTS)
-        window.studio.select("neck")
+        window.studio.selection.take_part("neck")
         neck = own_copy(board.placement(), "neck")
         assert neck is not None
         station.line.draw(
             [board.seen_from(neck.point(share)) for share in (0.0, 0.22, 0.5, 0.78, 1.0)]
         )
     elif pose == "shape":
-        window.studio.select("tail")
+        window.studio.selection.take_part("tail")
         station.shape.grip = "length"
     else:
         survey = window.studio.survey

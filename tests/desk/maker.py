@@ -159,12 +159,12 @@ class Maker:
 
     def draw_along(self, part: str, spots: Sequence[Spot]) -> None:
         """Draw along the part in hand in this view."""
-        self.station.studio.select(part)
+        self.station.studio.selection.take_part(part)
         self.draw(spots)
 
     def by_hand(self, part: str, spots: Sequence[Spot]) -> None:
         """Draw along a part that others cover, and pull the beads to its edges as they are seen."""
-        self.station.studio.select(part)
+        self.station.studio.selection.take_part(part)
         self.chip("Without the outline")
         self.draw(spots)
         self.pull_beads(part)
@@ -241,11 +241,11 @@ class Maker:
         swatches, head = self.station.swatches, self.station.card.head
         ids = [wool for wool, _, _ in swatches.wools]
         for part in self.truth.parts:
-            self.station.studio.select(part.id)
-            swatches._choose(ids.index(part.core))
+            self.station.studio.selection.take_part(part.id)
+            swatches.take(ids.index(part.core))
             QTest.keyClick(swatches, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
             if part.coat:
-                swatches._choose(ids.index(part.coat.wool))
+                swatches.take(ids.index(part.coat.wool))
                 QTest.keyClick(swatches, Qt.Key.Key_Return)
             else:
                 QTest.keyClick(swatches, Qt.Key.Key_Delete)

@@ -44,11 +44,11 @@ def keys(window: Window) -> list[str]:
 def pull(station: OrderStation, at: int, to: int) -> None:
     """Pull a bead by the mouse."""
     beads = station.long.beads
-    QTest.mousePress(beads, LEFT, pos=beads.spot(at).toPoint())
+    QTest.mousePress(beads.cloth, LEFT, pos=beads.spot(at).toPoint())
     goal = beads.spot(to).toPoint()
-    QTest.mouseMove(beads, beads.spot(at).toPoint() + QPoint(20, 20))
-    QTest.mouseMove(beads, goal)
-    QTest.mouseRelease(beads, LEFT, pos=goal)
+    QTest.mouseMove(beads.cloth, beads.spot(at).toPoint() + QPoint(20, 20))
+    QTest.mouseMove(beads.cloth, goal)
+    QTest.mouseRelease(beads.cloth, LEFT, pos=goal)
 
 
 def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
@@ -76,7 +76,7 @@ def test_the_thread_runs_through_the_sittings(
     assert window.thread_strip.at == len(beads.steps) - 1
     qtbot.keyClick(beads, Qt.Key.Key_Up)
     assert window.thread_strip.at < len(beads.steps) - 1
-    qtbot.mouseClick(beads, LEFT, pos=beads.spot(4).toPoint())
+    qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(4).toPoint())
     assert window.thread_strip.at == 4
 
 
@@ -94,7 +94,7 @@ def test_a_bead_is_pulled_to_where_it_may_go_and_undone(
     assert station.reasons.unmove.isVisible()
     window.studio.undo_stack.undo()
     assert keys(window) == before
-    window.thread_strip.walk_to(at)
+    window.thread_strip.take(at)
     beads = station.long.beads
     beads.setFocus()
     qtbot.keyClick(beads, Qt.Key.Key_Left, SHIFT)
@@ -113,7 +113,7 @@ def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
     assert keys(window) == before
     assert "It may not go" in words and "a needle cannot firm what lies under" in words
     at = before.index("join:snout")
-    window.thread_strip.walk_to(at)
+    window.thread_strip.take(at)
     station.long.beads.put(at + 6)
     assert station.reasons.along.isVisible() and "1 more" in station.reasons.along.text()
     qtbot.mouseClick(station.reasons.along, LEFT)
@@ -167,7 +167,7 @@ def test_the_figure_stands_as_far_as_it_is_made(
         for n in range(len(order))
     ]
     assert counts == sorted(counts)
-    window.thread_strip.walk_to(order.index("coat:arm"))
+    window.thread_strip.take(order.index("coat:arm"))
     qtbot.waitUntil(lambda: {"ghost", "joined"} <= station.figure._prints.keys(), timeout=20_000)
     assert "parts joined" in station.figure.accessibleDescription()
 
@@ -203,7 +203,7 @@ def test_a_step_that_another_size_does_not_have_is_told_of_no_more(
     station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
     words = station.reasons._words
-    window.thread_strip.walk_to(keys(window).index("core:head:2"))
+    window.thread_strip.take(keys(window).index("core:head:2"))
     assert "round 2 of 2" in words.text()
     window.go_to(RESIZE)
     window.studio.set_height(60.0)  # one round is enough
@@ -217,7 +217,7 @@ def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     order, words = keys(window), station.reasons._words
 
     def told(key: str) -> str:
-        window.thread_strip.walk_to(order.index(key))
+        window.thread_strip.take(order.index(key))
         return words.text()
 
     plan = window.studio.plan
@@ -231,7 +231,7 @@ def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     )
     assert "And before" in told("join:cape") and "Put on the collar" in words.text()
     station.show_make(True)
-    station.make.at = order.index("join:cape")
+    window.studio.selection.take_step("join:cape")
     station.make.refresh()
     assert "stretched to 178 mm it does not pass over the head" in station.make._facts.text()
 
@@ -346,7 +346,7 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     qtbot.keyClick(make, Qt.Key.Key_Escape)
     assert not station.is_making and window.thread_strip.at == half
     # Another day: it goes on where it stopped.
-    make.at = 0
+    window.studio.selection.take_step(order[0])
     window.go_to(0)
     window.actions_["make"].trigger()
     assert make.at == half and make.note.text() == "used the coarse batt"
@@ -389,7 +389,7 @@ def test_a_part_taken_away_leaves_no_step_that_asks_for_it(window: Window) -> No
     window.go_to(ORDER)
     steps = window.studio.plan.steps if window.studio.plan else ()
     old = next(step for step in steps if step.key == "core:tail:1")
-    window.studio.select("tail")
+    window.studio.selection.take_part("tail")
     window.actions_["take_away"].trigger()
     plan = window.studio.plan
     assert plan is not None and "tail" not in {part.id for part in plan.parts}

@@ -28,7 +28,7 @@ def ask(
             return int(taken)
 
         monkeypatch.setattr(OutfitDialog, "exec", run)
-        window.studio.select(part)
+        window.studio.selection.take_part(part)
         window.actions_["outfit"].trigger()
 
     return opened

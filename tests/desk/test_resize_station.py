@@ -147,7 +147,7 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
     window: Window, qtbot: QtBot, figure: str, part: str
 ) -> None:
     qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, figure, part))
-    assert window.studio.selected == part and window.studio.plan
+    assert window.studio.selection.part == part and window.studio.plan
     plan, card = window.studio.plan.part(part), window.resize_station.card
     rows = card.findChildren(PortionRow)
     assert [row.accessibleName().split(",")[0] for row in rows] == [
@@ -160,17 +160,17 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
 def test_the_eyes_of_the_head_are_on_its_card(window: Window) -> None:
     (row,) = window.resize_station.card.findChildren(FittingRow)
     assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm"
-    window.studio.select("body")
+    window.studio.selection.take_part("body")
     assert not window.resize_station.card._fittings
 
 
 def test_the_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -> None:
-    window.studio.select("muffler")
+    window.studio.selection.take_part("muffler")
     card = window.resize_station.card
     assert card._made.text() == "bought" and card._bundles.isHidden()
     (row,) = card.findChildren(FittingRow)
     assert row.accessibleName() == "Muffler, 330 mm would match, -36 %, 210 mm"
-    window.studio.select("tail")
+    window.studio.selection.take_part("tail")
     assert not card._bundles.isHidden() and card._made.text() == "made apart, medium"
     window.grab()
 
@@ -182,7 +182,7 @@ def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> Non
     for dx in (10, 40, 80):
         QTest.mouseMove(table, start + QPoint(dx, 0))
     QTest.mouseRelease(table, LEFT, pos=start + QPoint(80, 0))
-    assert table.camera.turn == pytest.approx(312.0) and window.studio.selected == "head"
+    assert table.camera.turn == pytest.approx(312.0) and window.studio.selection.part == "head"
 
 
 def test_a_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot) -> None:
@@ -271,7 +271,7 @@ def test_a_flag_pulled_beyond_what_can_be_made_goes_back_to_the_plan(
 
 
 def test_a_size_is_bounded_right_where_it_is_shown(window: Window, qtbot: QtBot) -> None:
-    window.studio.select("paw")
+    window.studio.selection.take_part("paw")
     sizes = window.resize_station.card._sizes
     sizes.setFocus()
     qtbot.keyClick(sizes, Qt.Key.Key_Right)
@@ -307,7 +307,7 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     assert "Smooth the whole surface" in beads.accessibleDescription()
     assert window.thread_strip.at == 60
     keys = [step.key for step in beads.steps]
-    window.thread_strip.walk_to(keys.index("core:leg:1"))
+    window.thread_strip.take(keys.index("core:leg:1"))
     assert "cannot be reached through felt" in station.reasons._words.text()
     assert "Head: core in 2 rounds, not 1" in station.reasons._words.text()
     assert "Finished" in station.reasons._words.text()

@@ -39,7 +39,7 @@ def test_resizing_with_keys_only(
     qtbot.keyClicks(entry, "25 cm")
     qtbot.keyClick(entry, Qt.Key.Key_Return)
     qtbot.keyClick(window, Qt.Key.Key_Right, CONTROL)
-    assert window.studio.selected == "snout"
+    assert window.studio.selection.part == "snout"
     qtbot.keyClick(window, Qt.Key.Key_L, CONTROL)
     assert window.studio.is_held("snout")
     qtbot.keyClick(window, Qt.Key.Key_Z, CONTROL)
@@ -69,16 +69,16 @@ def test_resizing_with_the_mouse_only(
     pull(window, 190.0)
     assert window.studio.plan and window.studio.plan.to_height_mm == pytest.approx(190.0, abs=1.0)
     qtbot.mouseClick(window.resize_station.table, LEFT, pos=part_point(window, "new", "cape"))
-    assert window.studio.selected == "cape"
+    assert window.studio.selection.part == "cape"
     qtbot.mouseClick(window.resize_station.card._hold, LEFT)
     assert window.studio.is_held("cape")
     qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
     assert window.resize_station.table.camera.turn == 180
     path_ = window.header.path
-    qtbot.mouseClick(path_, LEFT, pos=QPoint(path_.width() * 5 // 6, 16))
+    qtbot.mouseClick(path_.cloth, LEFT, pos=QPoint(path_.width() * 5 // 6, 16))
     assert window.order_station.isVisible()
     beads = window.order_station.long.beads
-    qtbot.mouseClick(beads, LEFT, pos=beads.spot(6).toPoint())
+    qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(6).toPoint())
     assert window.thread_strip.at == 6
     window.actions_["save"].trigger()
     assert path.exists()
@@ -172,7 +172,7 @@ def test_a_page_is_made_when_its_station_is_first_gone_to_and_knows_what_was_don
     window.actions_["face_2"].trigger()
     assert window.wire_station.ground.isVisible() and not window.pages.has(WOOL)
     assert {wire.id for wire in window.wire_station.walk.wires} == set(plan.gauges)
-    window.studio.select("head")
+    window.studio.selection.take_part("head")
     window.wire_station.ground.setFocus()
     shown, held = window.stack.currentWidget(), hands_on(window)
     while window.pages.make_next():

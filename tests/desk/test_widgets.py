@@ -83,13 +83,13 @@ def test_only_the_newest_wish_for_a_picture_is_followed(qtbot: QtBot) -> None:
 
 def test_the_walk_along_the_thread_selects_its_parts(window: Window, qtbot: QtBot) -> None:
     strip = window.thread_strip
-    QTest.mouseClick(strip, LEFT, pos=QPoint(strip.width() - 40, 24))
-    assert strip.at >= 54 and window.studio.selected == "head"
+    QTest.mouseClick(strip.cloth, LEFT, pos=QPoint(strip.width() - 40, 24))
+    assert strip.at >= 54 and window.studio.selection.part == "head"
     qtbot.keyClick(strip, Qt.Key.Key_Home)
     seen = set()
     for _ in range(len(strip.steps)):
         qtbot.keyClick(strip, Qt.Key.Key_Right)
-        seen.add(window.studio.selected)
+        seen.add(window.studio.selection.part)
     assert seen >= {
         "body",
         "leg",
@@ -137,7 +137,7 @@ def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:
     titles = set()
     for _ in range(len(slips.slips())):
         titles.add(slips._title.text())
-        qtbot.mouseClick(slips._next, LEFT)
+        qtbot.keyClick(slips.marks, Qt.Key.Key_Right)
     assert "Eyes: no such size is sold" in titles and any("held" in title for title in titles)
     assert slips.slips()[0].is_open
 

@@ -56,7 +56,7 @@ def test_the_arrow_keys_walk_every_wire_to_its_end_and_on_to_the_next(station: W
     assert walk.wire is walk.wires[0] and walk.step == 0  # round again
     keys(ghost, Qt.Key.Key_Left)
     assert walk.wire is walk.wires[-1] and walk.step == len(walk.runs) - 1
-    assert station.studio.selected == walk.bone.part  # type: ignore[union-attr]
+    assert station.studio.selection.part == walk.bone.part  # type: ignore[union-attr]
     assert node_words("knee-l") == "left knee" and node_words("rump") == "rump"
 
 
@@ -113,7 +113,7 @@ def test_schools_are_compared_and_taken_by_keys_and_mouse(
     keys(cards, Qt.Key.Key_Down, Qt.Key.Key_Return)
     assert studio.plan.wire_school == "continuous" and len(station.walk.wires) == 1  # type: ignore[union-attr]
     qtbot.waitUntil(lambda: cards.is_idle, timeout=20_000)
-    click(cards, cards._box(4).center())
+    click(cards.cloth, cards.box(4).center())
     assert studio.plan.wire_school == "stems" and len(station.walk.wires) == 5  # type: ignore[union-attr]
     studio.undo_stack.undo()
     studio.undo_stack.undo()
@@ -193,7 +193,7 @@ def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
 ) -> None:
     station.show_face(GROUND)
     ground, studio = station.ground, station.studio
-    assert "steady" in ground.verdict() and not studio.plan.balance.remedies  # type: ignore[union-attr]
+    assert "steady" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
     ground.setFocus()
     for _ in range(8):
         keys(ground, Qt.Key.Key_Up)
@@ -206,11 +206,11 @@ def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
     assert joins.joins()[0].part == "head" and joins.joins()[0].kind == "scarf"
     studio.answer("join:head", "leave")
     assert joins.joins()[0].part == "head" and not joins.joins()[0].holds
-    studio.select("head")
+    studio.selection.take_part("head")
     keys(joins, Qt.Key.Key_Down)
-    assert studio.selected == joins.joins()[1].part
-    click(joins, joins._row(0).center())
-    assert studio.selected == "head"
+    assert studio.selection.part == joins.joins()[1].part
+    click(joins.cloth, joins.box(0).center())
+    assert studio.selection.part == "head"
 
 
 def test_a_hanging_figure_is_told_where_its_loop_goes(window: Window) -> None:
@@ -218,9 +218,9 @@ def test_a_hanging_figure_is_told_where_its_loop_goes(window: Window) -> None:
     window.go_to(WIRE)
     station = window.wire_station
     station.show_face(GROUND)
-    assert "loop" in station.ground.verdict()
+    assert "loop" in station.ground.told()
     keys(station.ground, Qt.Key.Key_Up, Qt.Key.Key_Up)
-    assert window.studio.brief.hang_tilt == 2.0 and "2°" in station.ground.verdict()
+    assert window.studio.brief.hang_tilt == 2.0 and "2°" in station.ground.told()
     station.grab()
 
 

@@ -173,14 +173,14 @@ def test_portions_come_to_hand_by_mouse_and_keys(
     place = next(p for p in cloth.laid if p.setting.part == "cape")
     coat: QRectF = place.boxes[1]
     qtbot.mouseClick(
-        cloth, LEFT, pos=QPoint(round(coat.center().x()), round(place.box.center().y()))
+        cloth.cloth, LEFT, pos=QPoint(round(coat.center().x()), round(place.box.center().y()))
     )
     now = station.hand.now
     assert now is not None and (now.part, now.portion.role) == ("cape", "coat")
-    assert window.studio.selected == "cape" and "Cape" in cloth.accessibleDescription()
+    assert window.studio.selection.part == "cape" and "Cape" in cloth.accessibleDescription()
     qtbot.keyClick(cloth, Qt.Key.Key_Right)
     assert station.hand.now is not None and station.hand.now.part == "collar"
-    window.studio.select("tail")
+    window.studio.selection.take_part("tail")
     assert station.hand.now is not None and station.hand.now.part == "tail"
 
 
@@ -228,7 +228,7 @@ def test_the_shelf_is_counted_and_what_is_short_is_told(
     card, slip, boards = station.wool_card, station.slip, station.shelf.boards
     assert "Nothing on the shelf is counted" in slip._weighed.text()
     assert slip._list.text().count("×") == len(window.studio.plan.wools)  # type: ignore[union-attr]
-    boards.choose("woad")
+    window.studio.selection.take_wool("woad")
     card.grams.setText("2 g")
     card.price.setText("3,60")
     qtbot.keyClick(card.price, Qt.Key.Key_Return)
@@ -255,7 +255,7 @@ def test_a_swatch_teaches_and_undo_still_fits_the_new_bench(
     assert plan is not None
     before = plan.part("body").portions[0]
     station.show_face(SHELF)
-    station.shelf.boards.choose("core-batt")
+    window.studio.selection.take_wool("core-batt")
 
     def fill(dialog: SwatchDialog) -> int:
         dialog.loose.setText("60 × 40")

@@ -62,7 +62,7 @@ def test_the_shelf_shows_what_is_needed_first_and_tells_each_heap(
     assert told["woad"][1] and told["woad"][0].startswith("short of")
     assert told["scraps"] == ("18 g go into cores", False)
     assert told["lichen"] == ("not used here", False)
-    boxes = [boards.box_of(i) for i in range(len(ids))]
+    boxes = [boards.box(i) for i in range(len(ids))]
     assert not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[:i])
     boards.setFocus()
     qtbot.keyClick(boards, Qt.Key.Key_Down)
@@ -78,7 +78,7 @@ def test_scraps_that_do_not_felt_are_of_no_use(
 ) -> None:
     before = {t.wool: t.scraps_g for t in window.studio.plan.wools}  # type: ignore[union-attr]
     assert sum(before.values()) == pytest.approx(18.0)
-    stocked.shelf.boards.choose("scraps")
+    window.studio.selection.take_wool("scraps")
     card = stocked.wool_card
     assert card.scraps.isChecked() and card.felts.isChecked()
     card.felts.click()
@@ -133,7 +133,7 @@ def test_a_record_that_looks_like_a_slip_is_marked(stocked: WoolStation, window:
             Record(day=f"2026-03-0{n + 1}", figure="Toad", part=f"P{n}", wool="core-batt",
                    grams_in=density * 20, volume_cm3=20.0)
         )  # fmt: skip
-    stocked.shelf.boards.choose("core-batt")
+    window.studio.selection.take_wool("core-batt")
     texts = [row.text() for row in stocked.wool_card.rows]
     assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
     assert (
@@ -226,7 +226,7 @@ def test_a_portion_in_the_queue_is_taken_by_the_mouse(
     beads = pan._beads(queue)
     i, cell = beads[-1]
     qtbot.mouseClick(pan, LEFT, pos=QPoint(round(cell.center().x()), round(cell.center().y())))
-    assert station.hand.at == i and window.studio.selected == station.hand.every[i].part
+    assert station.hand.at == i and window.studio.selection.part == station.hand.every[i].part
     assert any(n == i for n, _ in pan._beads(queue))
 
 

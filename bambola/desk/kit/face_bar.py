@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 
 
@@ -22,10 +23,9 @@ class FaceBar(QWidget):
         self.faces: list[QPushButton] = []
         for i, (name, told) in enumerate(faces):
             button = QPushButton(name)
-            button.setCheckable(True)
             button.setToolTip(told)
             button.setAccessibleName(told)
-            button.clicked.connect(lambda _=False, i=i: chosen(i))
+            make_switch(button, lambda _, i=i: chosen(i))
             self._flow.addWidget(button)
             self.faces.append(button)
         self._flow.set_end(len(self.faces))
@@ -42,7 +42,7 @@ class FaceBar(QWidget):
     def check(self, face: int) -> None:
         """Show which face is in hand."""
         for i, button in enumerate(self.faces):
-            button.setChecked(i == face)
+            show_switch(button, i == face)
 
     def _restyle(self) -> None:
         self._flow.set_gap(self.theme.px(6))

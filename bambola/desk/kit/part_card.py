@@ -21,6 +21,7 @@ from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.kit.sizes_row import SizesRow
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, Calm
 from bambola.desk.session.studio import Studio
@@ -40,10 +41,9 @@ class PartCard(QWidget):
         self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()
-        self._hold.setCheckable(True)
         self._hold.setAccessibleName("Hold as made")
         self._hold.setToolTip("Hold this part at the size it was made, whatever the height")
-        self._hold.clicked.connect(self._hold_clicked)
+        make_switch(self._hold, self._hold_toggled)
         head = QHBoxLayout()
         head.addWidget(self._title, 1)
         head.addWidget(self._hold)
@@ -62,7 +62,7 @@ class PartCard(QWidget):
         # It stands beside what is pulled: it need not follow the hand as closely.
         self._calm = Calm(self, CALM_MS, self.refresh)
         studio.plan_changed.connect(self._calm.ask)
-        studio.selection_changed.connect(self.refresh)
+        studio.selection.part_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -89,14 +89,14 @@ class PartCard(QWidget):
         self._built_for = None
         self.refresh()
 
-    def _hold_clicked(self, held: bool) -> None:
-        if self.studio.selected:
-            self.studio.hold(self.studio.selected, held)
-            self._hold.setChecked(self.studio.is_held(self.studio.selected))
+    def _hold_toggled(self, held: bool) -> None:
+        if self.studio.selection.part:
+            self.studio.hold(self.studio.selection.part, held)
+            show_switch(self._hold, self.studio.is_held(self.studio.selection.part))
 
     def refresh(self) -> None:
         """Show the selected part as the plan has it now."""
-        plan, selected = self.studio.plan, self.studio.selected
+        plan, selected = self.studio.plan, self.studio.selection.part
         if plan is None or selected is None or not any(p.id == selected for p in plan.parts):
             return
         part, wires = plan.part(selected), plan.wires_in(selected)
@@ -110,7 +110,7 @@ class PartCard(QWidget):
         firm = f", {part.firmness}{turns}" if part.portions else ""
         self._made.setText(f"{MADE_WORDS[part.made]}{firm}")
         self._sizes.show_part(part)
-        self._hold.setChecked(self.studio.is_held(selected))
+        show_switch(self._hold, self.studio.is_held(selected))
         self._bundles.setVisible(bool(part.portions))
         self._bundles.show_part(part)
         for row, portion in zip(self._portions, part.portions, strict=True):

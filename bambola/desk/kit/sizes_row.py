@@ -4,28 +4,28 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QMenu, QWidget
+from PyQt6.QtWidgets import QMenu
 
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import show_length
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.rule_button import fill_rule_menu, rule_words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 
 
-class SizesRow(QWidget):
+class SizesRow(Painted):
     """The part's measures, new in large type and old below: painted, since they change as one pulls.
 
     Pressing one, or Enter on it, offers the rules it can follow.
     """
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
+        super().__init__(theme, "")
+        self.studio = studio
         self.words: list[tuple[str, str, str]] = []
         self.at = 0
         self._part = ""
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:
@@ -107,9 +107,3 @@ class SizesRow(QWidget):
                 line = QRectF(i * each + px(4), y, each - px(4), px(high))
                 painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, text)
                 y += px(high)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from bambola.core.plan import Notice
 from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 
@@ -35,17 +38,9 @@ class SlipTray(QWidget):
         self._title = QLabel()
         self._title.setWordWrap(True)
         head.addWidget(self._title, 1)
-        self._count = QLabel()
-        head.addWidget(self._count)
-        self._before, self._next = QToolButton(), QToolButton()
-        for button, glyph, name, step in (
-            (self._before, "‹", "Previous question", -1),
-            (self._next, "›", "Next question", 1),
-        ):
-            button.setText(glyph)
-            button.setAccessibleName(name)
-            button.clicked.connect(lambda _=False, step=step: self.leaf(step))
-            head.addWidget(button)
+        self.marks = NoticeMarks(theme, self.slips)
+        self.marks.taken.connect(self._taken)
+        head.addWidget(self.marks)
         self._box.addLayout(head)
         self._text = QLabel()
         self._text.setWordWrap(True)
@@ -70,8 +65,6 @@ class SlipTray(QWidget):
         self._options.set_gap(px(8))
         self._title.setFont(self.theme.text(16, bold=True))
         self._text.setFont(self.theme.text(14))
-        self._count.setFont(self.theme.text(13))
-        self._count.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self._shown = None
         self.refresh()
 
@@ -81,9 +74,8 @@ class SlipTray(QWidget):
         notices = plan.notices if plan else ()
         return sorted(notices, key=lambda n: (n.level != "stop", not n.is_open, n.level == "note"))
 
-    def leaf(self, step: int) -> None:
-        """Show the next or the previous slip."""
-        self._at += step
+    def _taken(self, row: int, _: str) -> None:
+        self._at = row
         self.refresh()
 
     def fold(self, folded: bool) -> None:
@@ -115,9 +107,7 @@ class SlipTray(QWidget):
             return
         self._at %= len(slips)
         notice = slips[self._at]
-        self._count.setText(f"{self._at + 1} of {len(slips)}" if len(slips) > 1 else "")
-        for button in (self._before, self._next):
-            button.setVisible(len(slips) > 1)
+        self.marks.lay_slips(self._at)
         if notice != self._shown:
             self._show(notice)
 
@@ -131,9 +121,9 @@ class SlipTray(QWidget):
             self._options.clear()
             for option in notice.options:
                 button = QPushButton(option.label)
-                button.setCheckable(True)
-                button.clicked.connect(
-                    lambda _=False, code=notice.code, option=option.id: self._answer(code, option)
+                make_switch(
+                    button,
+                    lambda _, code=notice.code, option=option.id: self._answer(code, option),
                 )
                 self._options.addWidget(button)
         self._holder.setVisible(bool(notice.options) and not self._folded)
@@ -143,7 +133,7 @@ class SlipTray(QWidget):
         ):
             button.setToolTip(option.effect)
             button.setAccessibleDescription(option.effect)
-            button.setChecked(option.id == notice.answer)
+            show_switch(button, option.id == notice.answer)
         self.update()
 
     def _answer(self, code: str, option: str) -> None:
@@ -156,13 +146,76 @@ class SlipTray(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d = self.theme.dyes
-        waiting = self._shown.is_open or self._shown.level == "stop"
+        waiting = waits(self._shown)
         painter.setPen(
             QPen(d.madder if self._shown.level == "stop" else d.weld if waiting else d.edge, 1.4)
         )
         painter.setBrush(d.slip if waiting else d.paper)
         corner = self.theme.px(10)
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), corner, corner)
+
+
+def waits(notice: Notice) -> bool:
+    """Whether a notice asks something of the maker."""
+    return notice.is_open or notice.level == "stop"
+
+
+class NoticeMarks(PaintedList):
+    """A mark for every slip: what stops the plan is square, a question round and full, one that is answered
+    or only told an empty ring. Arrow keys leaf through them."""
+
+    def __init__(self, theme: Theme, slips: Callable[[], list[Notice]]) -> None:
+        super().__init__(theme, "Things to decide and to know", ListModel(self._said))
+        self._slips = slips
+        self._shown: list[Notice] = []
+        theme.changed.connect(self.updateGeometry)
+
+    def lay_slips(self, at: int) -> None:
+        """Lay a mark for each slip; the one at ``at`` is shown."""
+        count = len(self._shown)
+        self._shown = self._slips()
+        self.rows.lay([notice.code for notice in self._shown])
+        self.setVisible(len(self._shown) > 1)
+        if len(self._shown) != count:
+            self.updateGeometry()
+        self.show_row(at)
+
+    def _said(self, code: str) -> str:
+        notice = next((notice for notice in self._shown if notice.code == code), None)
+        if notice is None:
+            return ""
+        return (
+            f"{'Open: ' if waits(notice) else 'Answered: ' if notice.answer else ''}{notice.title}"
+        )
+
+    def sizeHint(self) -> QSize:
+        most = self.theme.px(180)
+        return QSize(min(most, self.theme.px(20) * len(self._shown)), self.theme.px(26))
+
+    minimumSizeHint = sizeHint
+
+    def box(self, row: int) -> QRectF:
+        wide = self.width() / max(1, len(self._shown))
+        return QRectF(row * wide, 0, wide, self.height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self.cloth)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d, px = self.theme.dyes, self.theme.px
+        for row, notice in enumerate(self._shown):
+            at = self.box(row).center()
+            if row == self.at:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(QPen(d.ink, px(2.2 if self.hasFocus() else 1.2)))
+                painter.drawEllipse(at, px(9), px(9))
+            side = px(5)
+            colour = d.madder if notice.level == "stop" else d.weld if waits(notice) else d.quiet
+            painter.setPen(QPen(colour, px(1.6)))
+            painter.setBrush(colour if waits(notice) else Qt.BrushStyle.NoBrush)
+            if notice.level == "stop":
+                painter.drawRect(QRectF(at.x() - side, at.y() - side, 2 * side, 2 * side))
+            else:
+                painter.drawEllipse(at, side, side)
 
 
 class QuestionBadge(QPushButton):

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QColor,
     QHelpEvent,
-    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPainterPath,
@@ -19,6 +18,8 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 
 from bambola.core.order import Step
 from bambola.core.quantities import show_length, show_mass
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.painted import paint_round_ring
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
@@ -33,27 +34,21 @@ def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
     return QColor("#9A948E") if step.kind in ("cut wire", "bend and bind") else theme.dyes.woad
 
 
-class ThreadStrip(QWidget):
-    """All steps on one thread; arrow keys walk it, the step in hand is told below."""
+def place_in_hand(studio: Studio) -> int:
+    """Where the step in hand stands among all; the first until one is taken up."""
+    keys = [step.key for step in studio.plan.steps] if studio.plan else []
+    return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 
-    step_changed = pyqtSignal(int)
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.at = 0
-        self._keys: tuple[str, ...] = ()
-        self._retell = at_most_every(self, CALM_MS, self._update_line)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Order of making")
+class StepList(PaintedList):
+    """The steps in their order, however they are hung: the one in hand is the same everywhere."""
+
+    def __init__(self, studio: Studio, theme: Theme, name: str) -> None:
+        super().__init__(theme, name, ListModel(self._caption))
+        self.studio = studio
+        self.taken.connect(self._take)
         studio.plan_changed.connect(self._plan_changed)
-        studio.units_changed.connect(self.update)
-        theme.changed.connect(self.updateGeometry)
-
-    def sizeHint(self) -> QSize:
-        return QSize(600, self.theme.px(74))
-
-    minimumSizeHint = sizeHint
+        studio.selection.step_changed.connect(self.show_in_hand)
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -61,36 +56,58 @@ class ThreadStrip(QWidget):
         return self.studio.plan.steps if self.studio.plan else ()
 
     def _plan_changed(self) -> None:
-        keys = tuple(step.key for step in self.steps)
-        if keys != self._keys:
-            self._keys = keys
-            self.at = min(self.at, max(0, len(self.steps) - 1))
-            self.setAccessibleDescription(self._caption())
-            self.update()
-        else:
-            nudge(self._retell)
+        keys, selection = tuple(step.key for step in self.steps), self.studio.selection
+        if keys == self.rows.keys:
+            self.steps_stay()
+            return
+        if keys and selection.step not in keys:
+            # What stands where a step has gone is in hand now; of another figure, the first.
+            selection.take_step(keys[min(self.at, len(keys) - 1) if selection.step else 0])
+        self.rows.lay(keys)
+        self.show_in_hand()
+
+    def steps_stay(self) -> None:
+        """The plan has the same steps in the same order; their words may be new."""
+
+    def show_in_hand(self) -> None:
+        """Show the step in hand."""
+        self.show_row(self.rows.row_of(self.studio.selection.step))
+
+    def _step(self, key: str) -> Step | None:
+        return next((step for step in self.steps if step.key == key), None)
+
+    def _take(self, _: int, key: str) -> None:
+        self.studio.selection.take_step(key)
+        step = self._step(key)
+        if step is not None and step.part:
+            self.studio.selection.take_part(step.part)
+
+    def _caption(self, key: str) -> str:
+        step = self._step(key)
+        return f"{step.n} of {len(self.steps)}   {step.text}" if step else ""
+
+
+class ThreadStrip(StepList):
+    """All steps on one thread; arrow keys walk it, the step in hand is told below."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__(studio, theme, "Order of making")
+        self._retell = at_most_every(self, CALM_MS, self._update_line)
+        studio.units_changed.connect(self.redraw)
+        theme.changed.connect(self.updateGeometry)
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self.theme.px(74))
+
+    minimumSizeHint = sizeHint
+
+    def steps_stay(self) -> None:
+        nudge(self._retell)
 
     def _update_line(self) -> None:
         """The beads stay: only what is written under them is new."""
-        self.update(QRect(0, self._line_y(), self.width(), self.height()))
-
-    def walk_to(self, index: int, select: bool = True) -> None:
-        """Take the step at ``index`` in hand; its part is selected."""
-        if not self.steps:
-            return
-        self.at = max(0, min(index, len(self.steps) - 1))
-        step = self.steps[self.at]
-        if select and step.part:
-            self.studio.select(step.part)
-        self.setAccessibleDescription(self._caption())
-        self.step_changed.emit(self.at)
-        self.update()
-
-    def _caption(self) -> str:
-        if not self.steps:
-            return ""
-        step = self.steps[self.at]
-        return f"{step.n} of {len(self.steps)}   {step.text}"
+        self.cloth.update(QRect(0, self._line_y(), self.width(), self.height()))
+        self.rows.lay(self.rows.keys)
 
     def _bead_at(self, i: int) -> QPointF:
         n = max(1, len(self.steps) - 1)
@@ -101,7 +118,7 @@ class ThreadStrip(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self.steps:
             return
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
         if event is not None and event.rect().top() >= self._line_y():
@@ -127,9 +144,7 @@ class ThreadStrip(QWidget):
                 )
         step = self.steps[self.at]
         at = self._bead_at(self.at)
-        painter.setPen(QPen(d.madder, px(2)) if self.hasFocus() else QPen(d.weld, px(2)))
-        painter.setBrush(d.ground)
-        painter.drawEllipse(at, px(15), px(15))
+        paint_round_ring(painter, at, px(15), self.theme, self.hasFocus())
         paint_bead(
             painter, at, px(11), step, bead_colour(step, self.studio, self.theme), self.theme
         )
@@ -158,47 +173,26 @@ class ThreadStrip(QWidget):
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.ink)
         told = painter.fontMetrics().elidedText(
-            self._caption(), Qt.TextElideMode.ElideRight, int(centre.width())
+            self._caption(self.steps[self.at].key), Qt.TextElideMode.ElideRight, int(centre.width())
         )
         painter.drawText(centre, mid | Qt.AlignmentFlag.AlignHCenter, told)
 
-    def _nearest(self, x: float) -> int:
-        n = max(1, len(self.steps) - 1)
-        edge = self.theme.px(30)
-        return round((x - edge) / max(1, self.width() - 2 * edge) * n)
+    def box(self, row: int) -> QRectF:
+        at = self._bead_at(row)
+        wide = (self.width() - 2 * self.theme.px(30)) / max(1, len(self.steps) - 1)
+        return QRectF(at.x() - wide / 2, 0, wide, self._line_y())
+
+    def row_at(self, at: QPointF) -> int:
+        n, edge = max(1, len(self.steps) - 1), self.theme.px(30)
+        row = round((at.x() - edge) / max(1, self.width() - 2 * edge) * n)
+        return max(0, min(len(self.steps) - 1, row))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        self.walk_to(self._nearest(event.position().x()))
+        self.take(self.row_at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        self.walk_to(self._nearest(event.position().x()))
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        moves = {
-            Qt.Key.Key_Right: self.at + 1, Qt.Key.Key_Left: self.at - 1,
-            Qt.Key.Key_Home: 0, Qt.Key.Key_End: len(self.steps) - 1,
-        }  # fmt: skip
-        key = Qt.Key(event.key())
-        if key in moves:
-            self.walk_to(moves[key])
-        else:
-            super().keyPressEvent(event)
-
-    def event(self, event: QEvent | None) -> bool:
-        if isinstance(event, QHelpEvent) and self.steps:
-            i = max(0, min(self._nearest(event.pos().x()), len(self.steps) - 1))
-            QToolTip.showText(event.globalPos(), f"{i + 1}  {self.steps[i].text}", self)
-            return True
-        return super().event(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
+        self.mousePressEvent(event)
 
 
 class WoolShelf(QWidget):

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.quantities import MM_PER
 from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 
@@ -121,8 +122,7 @@ class ScreenDialog(QDialog):
         self.with_card, self.with_ruler = QPushButton("A bank card"), QPushButton("A ruler, 100 mm")
         row = QHBoxLayout()
         for button, card in ((self.with_card, True), (self.with_ruler, False)):
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, card=card: self._hold(card))
+            make_switch(button, lambda _, card=card: self._hold(card))
             row.addWidget(button)
         row.addStretch(1)
         buttons = ok_cancel(self)
@@ -135,8 +135,8 @@ class ScreenDialog(QDialog):
 
     def _hold(self, card: bool) -> None:
         self.held.card = card
-        self.with_card.setChecked(card)
-        self.with_ruler.setChecked(not card)
+        show_switch(self.with_card, card)
+        show_switch(self.with_ruler, not card)
         self.held.update()
         self.held.setFocus()
 

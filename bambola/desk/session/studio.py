@@ -24,6 +24,7 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
+from bambola.desk.session.selection import Selection
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
@@ -44,7 +45,6 @@ class Studio(QObject):
     plan_changed = pyqtSignal()
     height_pulled = pyqtSignal()
     bench_changed = pyqtSignal()
-    selection_changed = pyqtSignal()
     units_changed = pyqtSignal()
     file_changed = pyqtSignal()
     refused = pyqtSignal(str)
@@ -60,7 +60,7 @@ class Studio(QObject):
         self.path: Path | None = None
         self.seen: str | None = None
         self.units = Units()
-        self.selected: str | None = None
+        self.selection = Selection()
         self._as_made: Placement | None = None
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
@@ -88,12 +88,12 @@ class Studio(QObject):
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
         self.survey, self.path, self.seen = document.survey, path, seen
         root = document.figure.parts[0].id
-        self.selected = max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id
+        self.selection.begin(max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id)
         self.undo_stack.clear()
         self.figure_changed.emit()
         self.survey_changed.emit()
         self.plan_changed.emit()
-        self.selection_changed.emit()
+        self.selection.tell()
         self.file_changed.emit()
 
     def _measure(self, figure: Figure) -> None:
@@ -355,9 +355,8 @@ class Studio(QObject):
         new_figure, new_survey = held.figure is not self.figure, held.survey != self.survey
         new_plan = plan is not self.plan
         self.figure, self.brief, self.survey, self.plan = held.figure, held.brief, held.survey, plan
-        if new_figure and self.selected not in held.figure.by_id:
-            self.selected = held.figure.parts[0].id
-            self.selection_changed.emit()
+        if new_figure and self.selection.part not in held.figure.by_id:
+            self.selection.take_part(held.figure.parts[0].id)
         if new_figure or new_survey:
             self.survey_changed.emit()
         if new_plan:
@@ -368,12 +367,6 @@ class Studio(QObject):
         return next(self._gestures)
 
     # How it is looked at
-
-    def select(self, part: str | None) -> None:
-        """Bring a part to hand."""
-        if part != self.selected:
-            self.selected = part
-            self.selection_changed.emit()
 
     def set_units(self, units: Units) -> None:
         """Show lengths and weights in other units."""

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.sittings import Sittings
@@ -31,7 +30,6 @@ class Shared:
     darkroom: Darkroom
     bench_desk: BenchDesk
     true_size: TrueSize
-    thread: ThreadStrip
     sittings: Sittings
 
 
@@ -61,7 +59,7 @@ STATIONS = (
     ),
     Station(
         "&Order", OrderStation,
-        lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.thread, s.bench_desk, s.sittings),
+        lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings),
     ),
 )  # fmt: skip
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)

@@ -79,9 +79,8 @@ class Window(QMainWindow):
         self.start_page = StartPage(studio, theme, self.darkroom)
         self.welcome = Welcome(theme)
         shared = Shared(
-            studio, theme, self.darkroom, self.bench_desk, self.true_size, self.thread_strip,
-            self.sittings,
-        )  # fmt: skip
+            studio, theme, self.darkroom, self.bench_desk, self.true_size, self.sittings
+        )
         self.stack = QStackedWidget()
         for page in (self.welcome, self.start_page):
             self.stack.addWidget(page)
@@ -164,11 +163,11 @@ class Window(QMainWindow):
         self.darkroom.spoilt.connect(lambda _, error: self.message.say(noted(error), serious=True))
         studio.file_changed.connect(self._show_files)
         studio.figure_changed.connect(self._figure_on_table)
-        studio.selection_changed.connect(self._sync_hold)
+        studio.selection.part_changed.connect(self._sync_hold)
         studio.plan_changed.connect(self._sync_hold)
         studio.bench_changed.connect(self._dye)
         studio.units_changed.connect(self._sync_switches)
-        self.header.path.chosen.connect(self.go_to)
+        self.header.path.taken.connect(lambda row, _: self.go_to(row))
         self.header.badge.asked.connect(self.go_to_question)
         self.welcome.open_asked.connect(lambda: self.files.ask_open())
         self.welcome.demo_asked.connect(self.open_demo)
@@ -187,7 +186,7 @@ class Window(QMainWindow):
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
             self.studio.plan_changed.emit()
-            self.studio.selection_changed.emit()
+            self.studio.selection.tell()
 
     def _splits(self) -> Mapping[str, SplitPlan]:
         """The trees that were drawn at the wool."""
@@ -200,7 +199,7 @@ class Window(QMainWindow):
         if self.studio.plan is None:
             return
         self.stack.setCurrentWidget(self.pages[index])
-        self.header.path.set_current(index)
+        self.header.path.show_row(index)
         self.actions_[f"station_{index}"].setChecked(True)
         self.thread_strip.setVisible(self.pages[index].has_thread)
         self.header.path.setVisible(True)
@@ -236,13 +235,15 @@ class Window(QMainWindow):
         plan = self.studio.plan
         if plan:
             ids = [part.id for part in plan.parts]
-            at = ids.index(self.studio.selected) if self.studio.selected in ids else 0
-            self.studio.select(ids[(at + by) % len(ids)])
+            at = ids.index(self.studio.selection.part) if self.studio.selection.part in ids else 0
+            self.studio.selection.take_part(ids[(at + by) % len(ids)])
 
     def toggle_hold(self) -> None:
         """Hold the part in hand as made, or let it go."""
-        if self.studio.selected:
-            self.studio.hold(self.studio.selected, not self.studio.is_held(self.studio.selected))
+        if self.studio.selection.part:
+            self.studio.hold(
+                self.studio.selection.part, not self.studio.is_held(self.studio.selection.part)
+            )
 
     # Files
 
@@ -377,7 +378,7 @@ class Window(QMainWindow):
         self.darkroom.colours = {wool.id: wool.colour for wool in self.studio.bench.wools}
 
     def _sync_hold(self) -> None:
-        held = bool(self.studio.selected and self.studio.is_held(self.studio.selected))
+        held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))
         self.actions_["hold"].setText("Let the part go" if held else "Hold the part as &made")
 
     def _sync_switches(self) -> None:

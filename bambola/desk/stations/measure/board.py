@@ -127,16 +127,10 @@ class Board(BoardView):
         if event is None or mime is None:
             return
         if mime.hasFormat(WOOL_MIME):
-            part = self.part_at(event.position()) or self.studio.selected
+            part = self.part_at(event.position()) or self.studio.selection.part
             if part:
                 self.wool_laid.emit(mime.data(WOOL_MIME).data().decode(), part)
             return
         files = [u.toLocalFile() for u in mime.urls() if u.isLocalFile()]
         if files:
             self.picture_dropped.emit(files[0])
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

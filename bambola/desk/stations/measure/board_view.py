@@ -15,11 +15,11 @@ from PyQt6.QtGui import (
     QPixmap,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Figure, Framing, Sight, Survey
 from bambola.core.relief import Camera
 from bambola.core.solids import AXES, Copy, Placement, outline_of_copy
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import outlined
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
@@ -39,7 +39,7 @@ CAMERAS: dict[Sight, Camera] = {
 PRINT = "measure"
 
 
-class BoardView(QWidget):
+class BoardView(Painted):
     """One view of the figure as made, laid out and painted; the hand in use paints over it."""
 
     view_changed = pyqtSignal()
@@ -47,8 +47,8 @@ class BoardView(QWidget):
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, sighting: Sighting
     ) -> None:
-        super().__init__()
-        self.studio, self.theme, self.darkroom, self.sighting = studio, theme, darkroom, sighting
+        super().__init__(theme, "Board with the figure")
+        self.studio, self.darkroom, self.sighting = studio, darkroom, sighting
         self.view: Sight = "front"
         self.lay: Lay | None = None
         self.hand: Hand | None = None
@@ -61,10 +61,9 @@ class BoardView(QWidget):
         self._settle = once(self, 120)
         self._settle.timeout.connect(self._wish)
         self.setMinimumSize(340, 240)
-        self.setAccessibleName("Board with the figure")
         studio.survey_changed.connect(self.refresh)
         studio.figure_changed.connect(self._new_figure)
-        studio.selection_changed.connect(self._selected)
+        studio.selection.part_changed.connect(self._selected)
         studio.units_changed.connect(self.update)
         theme.changed.connect(self.update)
         sighting.changed.connect(self._sighted)
@@ -296,10 +295,10 @@ class BoardView(QWidget):
     def _with_marks(self) -> QPixmap:
         made = self._print
         assert made is not None
-        key = (id(made), self.studio.selected, self.theme.dyes.madder.name())
+        key = (id(made), self.studio.selection.part, self.theme.dyes.madder.name())
         if self._marked is None or self._marked[0] != key:
             ratio = self.devicePixelRatioF() * self.theme.scale
-            lines = [(self.studio.selected, self.theme.dyes.madder)]
+            lines = [(self.studio.selection.part, self.theme.dyes.madder)]
             self._marked = (key, outlined(made, lines, ratio))
         return self._marked[1]
 
@@ -307,7 +306,7 @@ class BoardView(QWidget):
         d = self.theme.dyes
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for copy in self.placement().copies:
-            mine = copy.part.id == self.studio.selected
+            mine = copy.part.id == self.studio.selection.part
             self.draw_run(
                 painter, self.outline(copy), d.madder if mine else d.woad, 2.4 if mine else 1.3
             )

@@ -16,7 +16,7 @@ from bambola.store import open_design
 
 def ask_graft(parent: QWidget, studio: Studio) -> None:
     """Ask for a design and a part of it, and copy that onto the part in hand."""
-    if studio.figure is None or studio.selected is None:
+    if studio.figure is None or studio.selection.part is None:
         return
     folder = studio.path.parent if studio.path else Path.home()
     path, _ = QFileDialog.getOpenFileName(
@@ -39,7 +39,7 @@ def ask_graft(parent: QWidget, studio: Studio) -> None:
 
 def copy_part(studio: Studio, source: Figure, part: str) -> bool:
     """Copy ``part`` of ``source`` onto the part in hand, at the size it has there."""
-    figure, onto = studio.figure, studio.selected
+    figure, onto = studio.figure, studio.selection.part
     if figure is None or onto is None:
         return False
     try:
@@ -49,5 +49,5 @@ def copy_part(studio: Studio, source: Figure, part: str) -> bool:
         return False
     if not studio.edit("Copy a part", new):
         return False
-    studio.select(copy)
+    studio.selection.take_part(copy)
     return True

@@ -288,7 +288,7 @@ class OutfitDialog(QDialog):
 
 def ask_outfit(parent: QWidget, studio: Studio) -> None:
     """Ask what the part in hand wears."""
-    part = studio.selected
+    part = studio.selection.part
     if studio.figure is None or part is None or part not in studio.figure.by_id:
         return
     dialog = OutfitDialog(parent, studio, part)

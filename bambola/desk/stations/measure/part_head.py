@@ -20,6 +20,7 @@ from bambola.core.figure import Figure, Firmness, Part
 from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.solids.edit import put_on
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import Studio
@@ -76,12 +77,12 @@ class PartHead(QWidget):
         self.kind.activated.connect(lambda _: self._reshape())
         self.parent_.activated.connect(lambda _: self._reparent())
         self.firm.activated.connect(lambda _: self._firm())
-        self.pair.clicked.connect(self._pair)
+        make_switch(self.pair, self._pair)
         self.remove.clicked.connect(self.take_away)
         self.graft.clicked.connect(self.graft_asked)
         self.outfit.clicked.connect(self.outfit_asked)
         self._soon = at_most_every(self, 0, self.refresh)
-        for signal in (studio.selection_changed, studio.survey_changed, studio.figure_changed):
+        for signal in (studio.selection.part_changed, studio.survey_changed, studio.figure_changed):
             signal.connect(lambda: nudge(self._soon))
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -99,7 +100,7 @@ class PartHead(QWidget):
     def part(self) -> Part | None:
         """The part in hand."""
         figure = self.studio.figure
-        return figure.by_id.get(self.studio.selected or "") if figure else None
+        return figure.by_id.get(self.studio.selection.part or "") if figure else None
 
     def refresh(self) -> None:
         """Show the part as it is now."""
@@ -121,7 +122,7 @@ class PartHead(QWidget):
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(part.parent)))
         self.parent_.setEnabled(part.parent is not None)
         self.outfit.setText(worn_words(part))
-        self.pair.setChecked(part.pair)
+        show_switch(self.pair, part.pair)
         self.pair.setEnabled(part.parent is not None)
         self.remove.setEnabled(part.parent is not None)
 

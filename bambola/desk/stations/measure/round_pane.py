@@ -40,7 +40,7 @@ class MeasureList(QWidget):
         self._sight = once(self, 0)
         self._sight.timeout.connect(self._bring_into_sight)
         for signal in (studio.survey_changed, studio.units_changed, studio.figure_changed,
-                       studio.plan_changed, studio.selection_changed):  # fmt: skip
+                       studio.plan_changed, studio.selection.part_changed):  # fmt: skip
             signal.connect(self._later)
         theme.changed.connect(self._later)
 
@@ -64,7 +64,9 @@ class MeasureList(QWidget):
         if figure is None:
             return
         found = effects(figure, self.studio.plan_as_made(), self.studio.survey)
-        shown = found if self.whole else tuple(e for e in found if e.part == self.studio.selected)
+        shown = (
+            found if self.whole else tuple(e for e in found if e.part == self.studio.selection.part)
+        )
         if not self.whole:
             order = {n: i for i, n in enumerate(self._measure_names())}
             shown = tuple(sorted(shown, key=lambda e: order[e.measure]))
@@ -81,7 +83,7 @@ class MeasureList(QWidget):
             self._sight.start()
 
     def _measure_names(self) -> tuple[str, ...]:
-        figure, selected = self.studio.figure, self.studio.selected
+        figure, selected = self.studio.figure, self.studio.selection.part
         assert figure is not None
         part = figure.by_id.get(selected or "")
         return part.shape.measure_names if part else ()
@@ -113,7 +115,7 @@ class MeasureList(QWidget):
             return
         self._hand = (part, measure)
         if self.whole:
-            self.studio.select(part)
+            self.studio.selection.take_part(part)
         self.in_hand.emit(part, measure)
 
     def bring(self, part: str, measure: str) -> None:

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 
 from bambola.core.figure import Figure
 from bambola.core.figure.bodyplans import BodyPlan
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement, place
 from bambola.demo import PICTURES
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
 from bambola.shipped import body_plans, default_bench
@@ -31,21 +32,17 @@ def step_for(whole: Placement) -> float:
     return _extent(whole) / 230
 
 
-class PlanShelf(QWidget):
+class PlanShelf(PaintedList):
     """The body plans standing on a shelf; one is in hand."""
 
-    chosen = pyqtSignal(int)
-
     def __init__(self, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__()
-        self.theme, self.darkroom, self.at = theme, darkroom, 0
+        super().__init__(theme, "Body plans", ListModel(self._said))
+        self.darkroom = darkroom
         self._placed: dict[int, Placement] = {}
         self.prints: dict[int, Print] = {}
         self._shipped: dict[int, QPixmap] = {}
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Body plans")
         darkroom.developed.connect(self._developed)
-        theme.changed.connect(self.update)
+        theme.changed.connect(self.redraw)
 
     @property
     def plans(self) -> tuple[BodyPlan, ...]:
@@ -66,11 +63,14 @@ class PlanShelf(QWidget):
     def _columns(self) -> int:
         return 3 if self.width() > self.theme.px(420) else 2
 
-    def _box(self, i: int) -> QRectF:
+    def box(self, row: int) -> QRectF:
         columns = self._columns()
         rows = -(-len(self.plans) // columns)
         wide, high = self.width() / columns, self.height() / rows
-        return QRectF((i % columns) * wide, (i // columns) * high, wide, high)
+        return QRectF((row % columns) * wide, (row // columns) * high, wide, high)
+
+    def beside(self, row: int, right: int, down: int) -> int:
+        return row + right + down * self._columns()
 
     def show_plan(self, i: int, figure: Figure) -> None:
         """Show a plan as it is adjusted."""
@@ -78,7 +78,9 @@ class PlanShelf(QWidget):
         self._wish(i)
 
     def showEvent(self, event: object) -> None:
-        self._describe()
+        if not self.rows.rowCount():
+            self.rows.lay([plan.figure.name for plan in self.plans])
+            self.show_row(0)
         for i, plan in enumerate(self.plans):
             if i in self._shipped or i in self._placed:
                 continue
@@ -101,20 +103,18 @@ class PlanShelf(QWidget):
     def _developed(self, name: str, made: Print) -> None:
         if name.startswith("plan-"):
             self.prints[int(name[5:])] = made
-            self.update()
+            self.redraw()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHints(
             QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
         )
         d, px = self.theme.dyes, self.theme.px
         for i, plan in enumerate(self.plans):
-            box = self._box(i).adjusted(px(6), px(6), -px(6), -px(6))
+            box = self.box(i).adjusted(px(6), px(6), -px(6), -px(6))
             if i == self.at:
-                painter.setPen(QPen(d.ink if self.hasFocus() else d.madder, px(2)))
-                painter.setBrush(d.paper)
-                painter.drawRoundedRect(box, px(14), px(14))
+                paint_ring(painter, box, self.theme, self.hasFocus())
             shelf = box.bottom() - px(30)
             painter.setPen(QPen(d.edge.darker(108), px(1.6)))
             painter.drawLine(
@@ -139,40 +139,9 @@ class PlanShelf(QWidget):
             QRectF(pixmap.rect()),
         )  # fmt: skip
 
-    def choose(self, i: int) -> None:
-        """Take a plan in hand."""
-        self.at = i % len(self.plans)
-        self._describe()
-        self.chosen.emit(self.at)
-        self.update()
-
-    def _describe(self) -> None:
-        plan = self.plans[self.at]
-        self.setAccessibleDescription(f"{plan.figure.name}. {plan.told}")
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        for i in range(len(self.plans)):
-            if self._box(i).contains(event.position()):
-                self.choose(i)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        steps = {
-            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -self._columns(),
-            Qt.Key.Key_Down: self._columns(),
-        }  # fmt: skip
-        step = steps.get(Qt.Key(event.key()))
-        if step is None:
-            super().keyPressEvent(event)
-        else:
-            self.choose(self.at + step)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
+    def _said(self, name: str) -> str:
+        plan = next(plan for plan in self.plans if plan.figure.name == name)
+        return f"{name}. {plan.told}"
 
 
 def _extent(placement: Placement) -> float:

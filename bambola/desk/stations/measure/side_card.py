@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.doubts import DoubtList
@@ -49,8 +50,7 @@ class SideCard(QFrame):
             button = QPushButton(name)
             button.setAccessibleName(told)
             button.setToolTip(told)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, i=i: self.show_pane(i))
+            make_switch(button, lambda _, i=i: self.show_pane(i))
             tabs.addWidget(button)
             self.tabs.append(button)
         tabs.addStretch(1)
@@ -94,7 +94,7 @@ class SideCard(QFrame):
         """Show one of the three panes."""
         self.panes.setCurrentIndex(pane)
         for i, button in enumerate(self.tabs):
-            button.setChecked(i == pane)
+            show_switch(button, i == pane)
         if pane == CHECKS:
             self.doubts.refresh()
 
@@ -104,7 +104,7 @@ class SideCard(QFrame):
 
     def _part_in_hand(self, part: str, measure: str) -> None:
         # Rows of a part that has just been put down may still be about to go.
-        if part == self.studio.selected:
+        if part == self.studio.selection.part:
             self.in_hand.emit(part, measure)
 
     def _take_reading(self, mm: float) -> None:

@@ -83,7 +83,7 @@ class StartPage(QWidget):
         self._mm = 0.0
         self._folder = Path.home()
         self._soon = at_most_every(self, 60, self._adjust)
-        self.shelf.chosen.connect(lambda _: self._take_plan())
+        self.shelf.taken.connect(lambda *_: self._take_plan())
         theme.changed.connect(self._restyle)
         self._restyle()
 

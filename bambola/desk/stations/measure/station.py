@@ -34,6 +34,7 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.stitched_path import StitchedPath
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
@@ -97,8 +98,7 @@ class MeasureStation(Page):
         self.hands: tuple[Hand, ...] = (
             self.frame_hand, self.cut, self.line, self.shape, self.face, self.wire,
         )  # fmt: skip
-        self.steps = StitchedPath(STEPS, theme)
-        self.steps.setAccessibleName("Steps of measuring")
+        self.steps = StitchedPath(STEPS, theme, "Steps of measuring")
         self.slip = NewPartSlip(theme, self.board)
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting)
@@ -129,10 +129,9 @@ class MeasureStation(Page):
         self.view_buttons: dict[Sight, QToolButton] = {}
         for view in get_args(Sight):
             button = QToolButton()
-            button.setCheckable(True)
             button.setAccessibleName(VIEW_WORDS[view])
             button.setToolTip(VIEW_WORDS[view])
-            button.clicked.connect(lambda _=False, view=view: self.board.look(view))
+            make_switch(button, lambda _, view=view: self._look_at(view))
             self._views.addWidget(button)
             self.view_buttons[view] = button
         self._views.addStretch(1)
@@ -154,7 +153,7 @@ class MeasureStation(Page):
         self._restyle()
 
     def _join_up(self) -> None:
-        self.steps.chosen.connect(self.take_step)
+        self.steps.taken.connect(lambda row, _: self.take_step(row))
         self.board.view_changed.connect(self._sync)
         self.board.view_changed.connect(self.view_changed)
         self.board.wool_laid.connect(lambda wool, part: self.lay_wool(wool, "coat", part))
@@ -162,7 +161,7 @@ class MeasureStation(Page):
             lambda path: self.lay_picture(self.board.view, Path(path))
         )
         self.swatches.laid.connect(
-            lambda wool, role: self.lay_wool(wool, role, self.studio.selected)
+            lambda wool, role: self.lay_wool(wool, role, self.studio.selection.part)
         )
         self.swatches.chosen.connect(self._wool_chosen)
         self.slip.taken.connect(self.take_new_part)
@@ -204,7 +203,7 @@ class MeasureStation(Page):
 
     def take_step(self, step: int) -> None:
         """Go to a step of measuring: the board works with another hand."""
-        self.steps.set_current(step)
+        self.steps.show_row(step)
         self.slip.hide()
         self.line.proposed = None
         self.board.use(self.hands[step])
@@ -240,8 +239,10 @@ class MeasureStation(Page):
         }  # fmt: skip
         for words, do, switch in rows.get(step, []):
             chip = QPushButton(words)
-            chip.setCheckable(switch)
-            chip.clicked.connect(lambda _=False, do=do: do())
+            if switch:
+                make_switch(chip, lambda _, do=do: do())
+            else:
+                chip.clicked.connect(lambda _=False, do=do: do())
             self._chips.addWidget(chip)
             self.chips[words] = chip
         self._chip_page.setVisible(bool(self.chips))
@@ -257,14 +258,18 @@ class MeasureStation(Page):
         }  # fmt: skip
         for words, chip in self.chips.items():
             if chip.isCheckable():
-                chip.setChecked(on.get(words, False))
+                show_switch(chip, on.get(words, False))
             needs_picture = self.step == OUTLINE or words not in ("Lay a picture…",)
             if self.step in (PICTURE, OUTLINE):
                 chip.setEnabled(framing is not None or not needs_picture)
 
+    def _look_at(self, view: Sight) -> None:
+        self.board.look(view)
+        self._sync()
+
     def _sync(self) -> None:
         for view, button in self.view_buttons.items():
-            button.setChecked(view == self.board.view)
+            show_switch(button, view == self.board.view)
         self._chip_state()
 
     def _new_figure(self) -> None:
@@ -358,7 +363,7 @@ class MeasureStation(Page):
             self.studio.refused.emit(str(error))
             return
         if self.studio.edit(f"Draw {name.lower()}", new, noted):
-            self.studio.select(part)
+            self.studio.selection.take_part(part)
             self.line.for_new = False
             self._chip_state()
         self.board.setFocus()
@@ -402,7 +407,7 @@ class MeasureStation(Page):
 
     def show_measure(self, part: str, measure: str) -> None:
         """Show the measure in hand on the figure, from a side it can be seen from."""
-        self.studio.select(part)
+        self.studio.selection.take_part(part)
         self.shape.grip = measure
         if self.step == SHAPE and measure not in self.shape.grips():
             for view in ("front", "side", "top"):
@@ -420,7 +425,7 @@ class MeasureStation(Page):
             self.take_step(FACE)
         elif doubt.part is not None:
             self.take_step(PARTS if doubt.view is not None else SHAPE)
-            self.studio.select(doubt.part)
+            self.studio.selection.take_part(doubt.part)
         self.board.setFocus()
 
     def close_down(self) -> None:

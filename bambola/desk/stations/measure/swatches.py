@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
-from PyQt6.QtWidgets import QToolTip, QWidget
 
+from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import WOOL_MIME
 
 
-class Swatches(QWidget):
+class Swatches(PaintedList):
     """Drag a swatch onto a part, or choose one and press Enter: it becomes the part's coat.
 
     With Shift it becomes the core. Delete takes the coat off.
@@ -22,17 +22,30 @@ class Swatches(QWidget):
     chosen = pyqtSignal(str)
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.at = 0
+        super().__init__(theme, "Wools", ListModel(self._said))
+        self.studio = studio
         self._press: QPointF | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMouseTracking(True)
-        self.setAccessibleName("Wools")
-        studio.selection_changed.connect(self.update)
-        studio.survey_changed.connect(self.update)
+        studio.selection.part_changed.connect(self.redraw)
+        studio.survey_changed.connect(self.redraw)
+        studio.bench_changed.connect(self._lay_out)
         theme.changed.connect(self.updateGeometry)
-        self._describe()
+        self.taken.connect(self._take_wool)
+        studio.selection.wool_changed.connect(self._show_in_hand)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        self.rows.lay([wool for wool, _, _ in self.wools])
+        self._show_in_hand()
+
+    def _show_in_hand(self) -> None:
+        self.show_row(max(0, self.rows.row_of(self.studio.selection.wool)) if self.wools else -1)
+
+    def _take_wool(self, _: int, wool: str) -> None:
+        self.studio.selection.take_wool(wool)
+        self.chosen.emit(wool)
+
+    def _said(self, wool: str) -> str:
+        return next((name for known, name, _ in self.wools if known == wool), "")
 
     @property
     def wools(self) -> list[tuple[str, str, str]]:
@@ -45,23 +58,17 @@ class Swatches(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(self.theme.px(200), self.theme.px(58))
 
-    def _box(self, i: int) -> QRectF:
+    def box(self, row: int) -> QRectF:
         each = min(self.theme.px(50), self.width() / max(1, len(self.wools)))
-        return QRectF(i * each + 2, 2, each - 4, self.theme.px(36))
-
-    def _index(self, at: QPointF) -> int | None:
-        return next((i for i in range(len(self.wools)) if self._box(i).contains(at)), None)
-
-    def _describe(self) -> None:
-        self.setAccessibleDescription(self.wools[self.at][1] if self.wools else "")
+        return QRectF(row * each + 2, 2, each - 4, self.theme.px(36))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
         worn = self._worn()
         for i, (wool, _name, colour) in enumerate(self.wools):
-            box = self._box(i)
+            box = self.box(i)
             paint_bundle(
                 painter, box.adjusted(px(3), px(3), -px(3), -px(3)), colour, False, self.theme
             )
@@ -72,7 +79,7 @@ class Swatches(QWidget):
                     QPointF(box.right() - px(6), box.bottom() + px(1)),
                 )
             if i == self.at:
-                painter.setPen(QPen(d.ink if self.hasFocus() else d.edge, px(1.6)))
+                painter.setPen(QPen(d.ink, px(2.6)) if self.hasFocus() else QPen(d.edge, px(1.6)))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRoundedRect(box, px(8), px(8))
         painter.setFont(self.theme.text(13))
@@ -83,24 +90,20 @@ class Swatches(QWidget):
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
 
     def _worn(self) -> set[str]:
-        figure, selected = self.studio.figure, self.studio.selected
+        figure, selected = self.studio.figure, self.studio.selection.part
         part = figure.by_id.get(selected or "") if figure else None
         return {part.core, *((part.coat.wool,) if part.coat else ())} if part else set()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        i = self._index(event.position())
-        if i is not None:
-            self._choose(i)
+        row = self.row_at(event.position())
+        if row >= 0:
+            self.take(row)
             self._press = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        i = self._index(event.position())
-        if self._press is None:
-            self.setToolTip(self.wools[i][1] if i is not None else "")
-            return
-        if (event.position() - self._press).manhattanLength() > 10:
+        if self._press is not None and (event.position() - self._press).manhattanLength() > 10:
             self._press = None
             self._drag()
 
@@ -126,13 +129,6 @@ class Swatches(QWidget):
         drag.setPixmap(lump)
         drag.exec(Qt.DropAction.CopyAction)
 
-    def _choose(self, i: int) -> None:
-        self.at = i % max(1, len(self.wools))
-        self._describe()
-        self.chosen.emit(self.wools[self.at][0])
-        QToolTip.hideText()
-        self.update()
-
     def _lay(self, role: str = "coat") -> None:
         if self.wools:
             self.laid.emit(self.wools[self.at][0], role)
@@ -140,18 +136,10 @@ class Swatches(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key = Qt.Key(event.key())
-        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
-            self._choose(self.at + (1 if key == Qt.Key.Key_Right else -1))
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             shifted = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             self._lay("core" if shifted else "coat")
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self._lay("bare")
         else:
             super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

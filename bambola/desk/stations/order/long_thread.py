@@ -8,13 +8,15 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QScrollArea, QWidget
+from PyQt6.QtWidgets import QScrollArea
 
 from bambola.core.order import Refusal, Step, places_for, refusal
 from bambola.core.plan import Plan
+from bambola.desk.kit.lists import MOVES
+from bambola.desk.kit.painted import paint_round_ring
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.thread import ThreadStrip, bead_colour
+from bambola.desk.kit.thread import StepList, bead_colour
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -38,51 +40,38 @@ Span = tuple[int, int, str, str, str]
 class LongThread(QScrollArea):
     """The thread, scrolled."""
 
-    def __init__(
-        self, studio: Studio, theme: Theme, strip: ThreadStrip, sittings: Sittings
-    ) -> None:
+    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
         super().__init__()
-        self.beads = Beads(studio, theme, strip, sittings)
+        self.beads = Beads(studio, theme, sittings)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.beads)
         self.setFocusProxy(self.beads)
-        strip.step_changed.connect(self._follow)
+        studio.selection.step_changed.connect(self._follow)
 
     def _follow(self) -> None:
         if self.isVisible() and self.beads.studio.plan is not None:
-            at = self.beads.spot(self.beads.strip.at)
+            at = self.beads.spot(self.beads.at)
             self.ensureVisible(round(at.x()), round(at.y()), 60, 90)
 
 
-class Beads(QWidget):
+class Beads(StepList):
     """Beads in rows. Shift and an arrow, or a pull, moves the one in hand; a refusal says why."""
 
     refused = pyqtSignal(object, int)
     moved = pyqtSignal()
 
-    def __init__(
-        self, studio: Studio, theme: Theme, strip: ThreadStrip, sittings: Sittings
-    ) -> None:
-        super().__init__()
-        self.studio, self.theme, self.strip, self.sittings = studio, theme, strip, sittings
+    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
+        super().__init__(studio, theme, "The order, sitting by sitting")
+        self.sittings = sittings
         self.may: frozenset[int] = frozenset()
         self._pull: QPointF | None = None
         self._slot: int | None = None
-        self._keys: tuple[str, ...] = ()
         self._rows: tuple[Row, ...] = ()
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMouseTracking(False)
-        self.setAccessibleName("The order, sitting by sitting")
         self._soon = at_most_every(self, 60, self.relay)
         studio.plan_changed.connect(lambda: nudge(self._soon) if self.isVisible() else None)
-        strip.step_changed.connect(self._walked)
+        studio.selection.step_changed.connect(self._walked)
         theme.changed.connect(self.relay)
-
-    @property
-    def steps(self) -> tuple[Step, ...]:
-        """The steps on the thread."""
-        return self.studio.plan.steps if self.studio.plan else ()
 
     def showEvent(self, event: object) -> None:
         self.relay()
@@ -167,25 +156,35 @@ class Beads(QWidget):
                 return QPointF(x, y)
         return QPointF(self._left(), self.theme.px(38))
 
-    def _nearest(self, at: QPointF) -> int:
+    def box(self, row: int) -> QRectF:
+        side = self._gap()
+        at = self.spot(row)
+        return QRectF(at.x() - side / 2, at.y() - side / 2, side, side)
+
+    def row_at(self, at: QPointF) -> int:
         return min(
             range(len(self.steps)),
             key=lambda i: (self.spot(i) - at).manhattanLength(),
-            default=0,
+            default=-1,
         )
+
+    def beside(self, row: int, right: int, down: int) -> int:
+        if not down:
+            return row + right
+        return self.row_at(self.spot(row) + QPointF(0, down * self._row_high()))
 
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self.steps or not self._rows:
             return
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_rows(painter)
         self._paint_thread(painter)
         radius = self.theme.px(12)
         for i, step in enumerate(self.steps):
-            if i != self.strip.at:
+            if i != self.at:
                 self._paint_bead(painter, i, step, self.spot(i), radius)
         self._paint_in_hand(painter, radius)
 
@@ -244,15 +243,15 @@ class Beads(QWidget):
 
     def _paint_in_hand(self, painter: QPainter, radius: float) -> None:
         d, px = self.theme.dyes, self.theme.px
-        i = min(self.strip.at, len(self.steps) - 1)
+        i = min(self.at, len(self.steps) - 1)
         step = self.steps[i]
         at = self._pull if self._pull is not None else self.spot(i)
-        ring = d.madder if self.hasFocus() else d.weld
         if self._slot is not None and self._slot not in self.may:
-            ring = d.quiet
-        painter.setPen(QPen(ring, px(2.4)))
-        painter.setBrush(d.ground)
-        painter.drawEllipse(at, radius + px(6), radius + px(6))
+            painter.setPen(QPen(d.quiet, px(2.4), Qt.PenStyle.DashLine))
+            painter.setBrush(d.ground)
+            painter.drawEllipse(at, radius + px(6), radius + px(6))
+        else:
+            paint_round_ring(painter, at, radius + px(6), self.theme, self.hasFocus())
         paint_bead(
             painter, at, radius, step, bead_colour(step, self.studio, self.theme), self.theme
         )
@@ -263,14 +262,13 @@ class Beads(QWidget):
         plan = self.studio.plan
         if plan is None or not self.steps:
             return
-        at = min(self.strip.at, len(self.steps) - 1)
+        at = min(self.at, len(self.steps) - 1)
         self.may = frozenset(places_for(plan.order, self.steps[at].key)) - {at}
-        self.setAccessibleDescription(f"{at + 1} of {len(self.steps)}: {self.steps[at].text}")
-        self.update()
+        self.redraw()
 
     def put(self, to: int) -> bool:
         """Put the bead in hand at place ``to``; says why not if it may not go there."""
-        plan, at = self.studio.plan, self.strip.at
+        plan, at = self.studio.plan, self.at
         if plan is None or to == at or not 0 <= to < len(self.steps):
             return False
         key = self.steps[at].key
@@ -283,9 +281,9 @@ class Beads(QWidget):
 
     def put_along(self, no: Refusal, to: int) -> bool:
         """Put the bead in hand at ``to`` together with the steps that must go with it."""
-        key = self.steps[self.strip.at].key
+        key = self.steps[self.at].key
         keys = [s.key for s in self.steps]
-        later = to > self.strip.at
+        later = to > self.at
         group = [k for k in keys if k in (*no.along, key)]
         rest = [k for k in keys if k not in group]
         place = to - len(group) + 1 if later else to
@@ -302,54 +300,39 @@ class Beads(QWidget):
             return False
         now = [s.key for s in self.steps]
         self.relay()
-        self.strip.walk_to(now.index(key))
+        self.take(now.index(key))
         self.moved.emit()
         return True
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.steps:
-            self.strip.walk_to(self._nearest(event.position()))
+            self.take(self.row_at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        away = (event.position() - self.spot(self.strip.at)).manhattanLength()
+        away = (event.position() - self.spot(self.at)).manhattanLength()
         if self._pull is None and away < self.theme.px(14):
             return
         self._pull = event.position()
-        self._slot = self._nearest(event.position())
-        self.update()
+        self._slot = self.row_at(event.position())
+        self.redraw()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         slot, self._pull, self._slot = self._slot, None, None
         if slot is not None:
             self.put(slot)
-        self.update()
+        self.redraw()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        by = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
-        row = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
-        ends = {Qt.Key.Key_Home: 0, Qt.Key.Key_End: len(self.steps) - 1}
+        by, _ = MOVES.get(Qt.Key(event.key()), (0, 0))
         if by and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.put(self.strip.at + by)
-        elif by:
-            self.strip.walk_to(self.strip.at + by)
-        elif row:
-            below = self.spot(self.strip.at) + QPointF(0, row * self._row_high())
-            self.strip.walk_to(self._nearest(below))
-        elif Qt.Key(event.key()) in ends:
-            self.strip.walk_to(ends[Qt.Key(event.key())])
-        elif event.key() == Qt.Key.Key_Backspace:
-            self.studio.unmove(self.steps[self.strip.at].key)
+            self.put(self.at + by)
+        elif event.key() == Qt.Key.Key_Backspace and self.steps:
+            self.studio.unmove(self.steps[self.at].key)
         else:
             super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(420), self.theme.px(300))

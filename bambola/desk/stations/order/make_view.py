@@ -17,6 +17,7 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.part_card import BundleView
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
@@ -49,7 +50,6 @@ class MakeView(QWidget):
     ) -> None:  # fmt: skip
         super().__init__()
         self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
-        self.at = 0
         self.making = Making()
         self._since: float | None = None
         self._was_tight = False
@@ -147,9 +147,19 @@ class MakeView(QWidget):
         return self.studio.plan.steps if self.studio.plan else ()
 
     @property
+    def at(self) -> int:
+        """Where the step in hand stands."""
+        return place_in_hand(self.studio)
+
+    @property
     def now(self) -> Step | None:
         """The step in hand."""
-        return self.steps[self.at] if self.at < len(self.steps) else None
+        return self.steps[self.at] if self.steps else None
+
+    def _take(self, step: Step) -> None:
+        self.studio.selection.take_step(step.key)
+        if step.part:
+            self.studio.selection.take_part(step.part)
 
     def showEvent(self, event: object) -> None:
         self.resume()
@@ -161,8 +171,8 @@ class MakeView(QWidget):
     def resume(self) -> None:
         """Go on where the maker stopped."""
         self.making = self.desk.making
-        keys = [s.key for s in self.steps]
-        self.at = keys.index(self.making.at) if self.making.at in keys else 0
+        if self.steps:
+            self._take(next((s for s in self.steps if s.key == self.making.at), self.steps[0]))
         self.pause.setChecked(False)
         self._since = self.clock()
         self._tick.start()
@@ -171,18 +181,15 @@ class MakeView(QWidget):
 
     def _plan_changed(self) -> None:
         if self.isVisible():
-            now = self.making.at
-            keys = [s.key for s in self.steps]
-            self.at = keys.index(now) if now in keys else min(self.at, max(0, len(keys) - 1))
             self.refresh()
 
     def step(self, by: int) -> None:
         """Go on to the next step, or back; the clock of the one left is kept."""
         self._stop_clock()
         left = self.now
-        self.at = max(0, min(len(self.steps) - 1, self.at + by))
-        now = self.now
-        if now is not None:
+        if self.steps:
+            now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
+            self._take(now)
             self.making = self.making.replaced(at=now.key)
         if by > 0 and left is not None:
             self._record(left)

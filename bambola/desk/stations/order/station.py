@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayou
 from bambola.core.order import Refusal
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.thread import ThreadStrip
+from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -29,15 +29,14 @@ class OrderStation(Page):
     has_thread = False  # It lies along the page itself.
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, thread: ThreadStrip, desk: BenchDesk,
-        sittings: Sittings,
+        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, sittings: Sittings,
     ) -> None:  # fmt: skip
         super().__init__()
-        self.studio, self.theme, self.strip, self.desk = studio, theme, thread, desk
+        self.studio, self.theme, self.desk = studio, theme, desk
         self.sittings = sittings
         self.switches = Switches(studio, theme)
         self.figure = AsItStands(studio, theme, darkroom, "order")
-        self.long = LongThread(studio, theme, thread, sittings)
+        self.long = LongThread(studio, theme, sittings)
         self.reasons = Reasons(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk)
         self.start_making = QPushButton("Make it")
@@ -56,7 +55,7 @@ class OrderStation(Page):
         self.reasons.along_asked.connect(beads.put_along)
         self.reasons.unmove_asked.connect(self._unmove)
         self.make.left.connect(lambda: self.show_make(False))
-        thread.step_changed.connect(lambda _: self._tell())
+        studio.selection.step_changed.connect(self._tell)
         studio.plan_changed.connect(self._tell)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -96,7 +95,7 @@ class OrderStation(Page):
         plan = self.studio.plan
         if plan is None or not plan.steps or not self.isVisible():
             return
-        step = plan.steps[min(self.strip.at, len(plan.steps) - 1)]
+        step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
         self.reasons.show_step(step)
 
@@ -106,7 +105,7 @@ class OrderStation(Page):
     def _unmove(self) -> None:
         plan = self.studio.plan
         if plan is not None and plan.steps:
-            self.studio.unmove(plan.steps[min(self.strip.at, len(plan.steps) - 1)].key)
+            self.studio.unmove(plan.steps[place_in_hand(self.studio)].key)
 
     def show_make(self, on: bool) -> None:
         """Make by the steps, or look at the order again."""
@@ -114,9 +113,6 @@ class OrderStation(Page):
         if on:
             self.make.setFocus()
         else:
-            now = self.make.now
-            if now is not None:
-                self.strip.walk_to(now.n - 1)
             self.long.setFocus()
 
     @property

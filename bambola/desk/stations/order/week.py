@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 from bambola.core.bench import FreeTime
 from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
 from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -33,21 +34,18 @@ class _Pull:
     slot: FreeTime | None
 
 
-class Week(QWidget):
+class Week(Painted):
     """Seven days from morning to night with the free times on them."""
 
     changed = pyqtSignal()
 
     def __init__(self, theme: Theme, free: Sequence[FreeTime]) -> None:
-        super().__init__()
-        self.theme = theme
+        super().__init__(theme, "Free times in the week")
         self.free = united(free)
         self.chosen: FreeTime | None = self.free[0] if self.free else None
         self.day = self.chosen.weekday if self.chosen else 0
         self._pull: _Pull | None = None
         self._rest: tuple[FreeTime, ...] = ()
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Free times in the week")
         self.setMinimumSize(theme.px(480), theme.px(260))
         self._tell()
 
@@ -88,8 +86,12 @@ class Week(QWidget):
         painter.setFont(self.theme.text(14, bold=True))
         for day, name in enumerate(DAYS):
             column = QRectF(field.left() + day * field.width() / 7, 0, field.width() / 7, px(30))
-            painter.setPen(d.madder if day == self.day and self.hasFocus() else d.ink)
+            painter.setPen(d.ink)
             painter.drawText(column, Qt.AlignmentFlag.AlignCenter, name[:3])
+            if day == self.day and self.hasFocus():
+                painter.setPen(QPen(d.madder, px(2.6)))
+                under = QPointF(column.center().x(), column.bottom() - px(3))
+                painter.drawLine(under - QPointF(px(16), 0), under + QPointF(px(16), 0))
         painter.setFont(self.theme.text(13))
         for hour in range(FIRST_H, LAST_H + 1, 2):
             y = self.spot(0, hour * 60).y()
@@ -222,17 +224,13 @@ class Week(QWidget):
         self._settle()
 
     def _tell(self) -> None:
-        day = [f"{s.start}, {s.minutes} min" for s in self.free if s.weekday == self.day]
-        held = f"; in hand {self.chosen.start}" if self.chosen else ""
-        self.setAccessibleDescription(f"{DAYS[self.day]}: {', '.join(day) or 'nothing'}{held}")
-        self.update()
+        self.tell()
         self.changed.emit()
 
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
+    def told(self) -> str:
+        day = [f"{s.start}, {s.minutes} min" for s in self.free if s.weekday == self.day]
+        held = f"; in hand {self.chosen.start}" if self.chosen else ""
+        return f"{DAYS[self.day]}: {', '.join(day) or 'nothing'}{held}"
 
 
 class WeekDialog(QDialog):

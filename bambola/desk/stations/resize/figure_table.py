@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
 from bambola.desk.kit.keys import presses_button
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import Darkroom, Print
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
@@ -25,14 +26,14 @@ _REDRAW_MS = 600
 _BURST_S = 0.9
 
 
-class FigureTable(QWidget):
+class FigureTable(Painted):
     """Pull the flag, type, or nudge by key; click a part; turn the figures by hand."""
 
     camera_changed = pyqtSignal()
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__()
-        self.studio, self.theme, self.darkroom = studio, theme, darkroom
+        super().__init__(theme, "Figures and measuring tape")
+        self.studio, self.darkroom = studio, darkroom
         self.camera = Camera()
         self.layout_: TableLayout | None = None
         self.figures = TwoFigures(studio, darkroom)
@@ -47,14 +48,12 @@ class FigureTable(QWidget):
         self._entry.given_up.connect(self._close_entry)
         self._entry.returnPressed.connect(self._typed)
         self._entry.editingFinished.connect(self._leave_entry)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(360, 260)
-        self.setAccessibleName("Figures and measuring tape")
         studio.figure_changed.connect(self._new_figure)
         studio.plan_changed.connect(self._plan_changed)
         studio.height_pulled.connect(self._pulled)
-        studio.selection_changed.connect(self.update)
+        studio.selection.part_changed.connect(self.update)
         studio.units_changed.connect(self.update)
         theme.changed.connect(self._restyle)
         darkroom.developed.connect(self._developed)
@@ -173,11 +172,14 @@ class FigureTable(QWidget):
         hints = QPainter.RenderHint
         painter.setRenderHints(hints.Antialiasing | hints.SmoothPixmapTransform)
         figures, studio, ratio = self.figures, self.studio, self.devicePixelRatioF()
-        pointed = ((self._hover, self.theme.dyes.woad), (studio.selected, self.theme.dyes.madder))
+        pointed = (
+            (self._hover, self.theme.dyes.woad),
+            (studio.selection.part, self.theme.dyes.madder),
+        )
         scene = Scene(
             self.theme, studio.units, self.studio.plan, self.layout_, figures.placements(),
             figures.heights(), figures.prints, figures.marked(pointed, ratio * self.theme.scale),
-            studio.selected, self.hasFocus(), self._drag == "flag", ratio, QRectF(self.rect()),
+            studio.selection.part, self.hasFocus(), self._drag == "flag", ratio, QRectF(self.rect()),
             figures.lines(self.camera, self.layout_.spots[NEW].right),
         )  # fmt: skip
         paint_scene(painter, scene)
@@ -221,7 +223,7 @@ class FigureTable(QWidget):
         if was == "maybe turn":
             part = self._part_at(event.position())
             if part:
-                self.studio.select(part)
+                self.studio.selection.take_part(part)
         elif was == "flag":
             if self.studio.plan is not None and self.studio.plan.resized.even:
                 self.studio.let_go()
@@ -352,12 +354,6 @@ class FigureTable(QWidget):
     def _close_entry(self) -> None:
         self._entry.hide()
         self.setFocus()
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
 
 
 class _HeightEntry(QLineEdit):

@@ -10,6 +10,7 @@ from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.slips import SlipTray
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS
@@ -87,10 +88,9 @@ class ViewButtons(QWidget):
         self.buttons: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             button = QToolButton()
-            button.setCheckable(True)
             button.setAccessibleName(told)
             button.setToolTip(told)
-            button.clicked.connect(lambda _=False, camera=camera: self._look(camera))
+            make_switch(button, lambda _, camera=camera: self._look(camera))
             row.addWidget(button)
             self.buttons[name] = button
         table.camera_changed.connect(self._sync)
@@ -112,4 +112,4 @@ class ViewButtons(QWidget):
 
     def _sync(self) -> None:
         for name, _, camera in VIEWS:
-            self.buttons[name].setChecked(camera == self.table.camera)
+            show_switch(self.buttons[name], camera == self.table.camera)

@@ -64,7 +64,7 @@ class TwoFigures:
     def lines(self, camera: Camera, rightmost: float) -> tuple[DimensionLine, ...]:
         """The dimension lines of the part in hand, worked out once for a plan; the new figure reaches
         ``rightmost`` mm as shown."""
-        part, placement = self.studio.selected, self.placements()[NEW]
+        part, placement = self.studio.selection.part, self.placements()[NEW]
         if part is None:
             return ()
         known = self._lines

@@ -9,13 +9,13 @@ from collections.abc import Sequence
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QWidget
 
 from bambola.core.armature import CutWire
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.seen import base_of, extent
 from bambola.desk.kit.theme import Theme
@@ -32,12 +32,12 @@ SLIDE = 0.02
 _BURST_S = 0.9
 
 
-class GhostView(QWidget):
+class GhostView(Painted):
     """Click a bone, walk a wire by the arrow keys, bend a limb; the numbers stand at the nodes."""
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, walk: Walk) -> None:
-        super().__init__()
-        self.studio, self.theme, self.darkroom, self.walk = studio, theme, darkroom, walk
+        super().__init__(theme, "Skeleton and wires")
+        self.studio, self.darkroom, self.walk = studio, darkroom, walk
         self.camera = Camera(turn=0)
         self._print: Print | None = None
         self._pressed: QPointF | None = None
@@ -45,10 +45,8 @@ class GhostView(QWidget):
         self._gesture, self._last_key = studio.new_gesture(), 0.0
         self._settle = once(self, 140)
         self._settle.timeout.connect(self._wish)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(280, 220)
-        self.setAccessibleName("Skeleton and wires")
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._plan_changed)
         studio.units_changed.connect(self.update)
@@ -276,9 +274,9 @@ class GhostView(QWidget):
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
         under = QRectF(box.left(), box.bottom(), box.width(), px(40))
-        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.step_words())
+        painter.drawText(under, left | Qt.TextFlag.TextWordWrap, self.told())
 
-    def step_words(self) -> str:
+    def told(self) -> str:
         """The step of the walk in hand, in words."""
         wire, run, units = self.walk.wire, self.walk.run, self.studio.units
         if wire is None or run is None:
@@ -297,8 +295,7 @@ class GhostView(QWidget):
     def _tell(self) -> None:
         if not self.isVisible():
             return
-        self.setAccessibleDescription(self.step_words())
-        self.update()
+        self.tell()
 
     # Hands
 
@@ -378,9 +375,3 @@ class GhostView(QWidget):
             self.walk.ask_gauge({">": 1, "<": -1, ".": 0}[text])
         else:
             super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

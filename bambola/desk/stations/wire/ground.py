@@ -8,6 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
+    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -16,13 +17,13 @@ from PyQt6.QtGui import (
     QPolygonF,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
 
 from bambola.core.balance import WARN_DEG, Balance, Remedy
 from bambola.core.plan import Plan
 from bambola.core.plan.judging.standing_notices import remedy_words
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.seen import extent
@@ -34,19 +35,17 @@ ABOVE = Camera(tip=90)
 GHOST = 0.45
 
 
-class GroundView(QWidget):
+class GroundView(Painted):
     """Two pictures and a verdict. Up and down change how steady the figure is wished to be."""
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__()
-        self.studio, self.theme, self.darkroom = studio, theme, darkroom
+        super().__init__(theme, "How it stands")
+        self.studio, self.darkroom = studio, darkroom
         self._prints: dict[str, Print] = {}
         self._gesture = studio.new_gesture()
         self._settle = once(self, 150)
         self._settle.timeout.connect(self._wish_pictures)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(300, 240)
-        self.setAccessibleName("How it stands")
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._plan_changed)
         studio.figure_changed.connect(self._prints.clear)
@@ -72,7 +71,7 @@ class GroundView(QWidget):
         # The contacts run counter-clockwise: outwards is to the right of the edge.
         return Camera(turn=round(math.degrees(math.atan2(ax - bx, by - ay)), 3) % 360)
 
-    def verdict(self) -> str:
+    def told(self) -> str:
         """How it stands, in a sentence."""
         balance, units = self._balance(), self.studio.units
         if balance is None:
@@ -98,13 +97,12 @@ class GroundView(QWidget):
 
     def _plan_changed(self) -> None:
         if self.isVisible():
-            self.setAccessibleDescription(self.verdict())
+            self.tell()
             self._settle.start()
-            self.update()
 
     def showEvent(self, event: object) -> None:
         self._settle.start()
-        self.setAccessibleDescription(self.verdict())
+        self.tell()
 
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
@@ -153,7 +151,7 @@ class GroundView(QWidget):
         safe = self.hangs or (balance.stands and balance.tip_angle_deg >= WARN_DEG)
         painter.setPen(d.ink if safe else d.madder)
         words = QRectF(px(16), px(2), self.width() - px(32), px(58))
-        painter.drawText(words, Qt.TextFlag.TextWordWrap, self.verdict())
+        painter.drawText(words, Qt.TextFlag.TextWordWrap, self.told())
         above, aside = self._boxes()
         self._paint_above(painter, plan, balance, above)
         if self.hangs:
@@ -379,12 +377,9 @@ class GroundView(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self._gesture = self.studio.new_gesture()
 
-    def focusInEvent(self, event: object) -> None:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
         self._gesture = self.studio.new_gesture()
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
 
 
 def _depths(plan: Plan) -> tuple[float, float]:

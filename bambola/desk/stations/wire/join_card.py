@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from bambola.core.balance import JoinStress
+from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.load_bar import paint_load
@@ -18,16 +18,15 @@ KINDS = {
 }  # fmt: skip
 
 
-class JoinCard(QWidget):
+class JoinCard(PaintedList):
     """A row for each join; one that is too weak is first, and its question stands below."""
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Joins")
+        super().__init__(theme, "Joins", ListModel(self._said))
+        self.studio = studio
+        self.taken.connect(lambda _, part: studio.selection.take_part(part))
         studio.plan_changed.connect(self.relaid)
-        studio.selection_changed.connect(self.update)
+        studio.selection.part_changed.connect(self._show_in_hand)
         theme.changed.connect(self.relaid)
 
     def joins(self) -> list[JoinStress]:
@@ -47,13 +46,18 @@ class JoinCard(QWidget):
         if not self.isVisible():
             return
         self.setMinimumHeight(self.sizeHint().height())
-        figure = self.studio.figure
-        if figure is not None:
-            weak = [figure.by_id[j.part].name for j in self.joins() if not j.holds]
-            self.setAccessibleDescription(
-                f"Too weak: {', '.join(weak)}" if weak else "All joins hold"
-            )
-        self.update()
+        self.rows.lay([join.part for join in self.joins()])
+        self._show_in_hand()
+
+    def _show_in_hand(self) -> None:
+        self.show_row(self.rows.row_of(self.studio.selection.part or ""))
+
+    def _said(self, part: str) -> str:
+        join = next((join for join in self.joins() if join.part == part), None)
+        if join is None or self.studio.figure is None:
+            return ""
+        name = self.studio.figure.by_id[part].name
+        return f"{name}: {'holds' if join.holds else 'too weak'}. {self.told(join)}"
 
     def showEvent(self, event: object) -> None:
         self.relaid()
@@ -61,18 +65,18 @@ class JoinCard(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(220), self.theme.px(44 + _ROW * len(self.joins())))
 
-    def _row(self, i: int) -> QRectF:
+    def box(self, row: int) -> QRectF:
         px = self.theme.px
-        return QRectF(px(10), px(40) + i * px(_ROW), self.width() - px(20), px(_ROW))
+        return QRectF(px(10), px(40) + row * px(_ROW), self.width() - px(20), px(_ROW))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         figure = self.studio.figure
         if figure is None:
             return
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
-        painter.setPen(QPen(d.madder if self.hasFocus() else d.edge, 1.2))
+        painter.setPen(QPen(d.madder, px(2.6)) if self.hasFocus() else QPen(d.edge, 1.2))
         painter.setBrush(d.paper)
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), px(14), px(14))
         painter.setFont(self.theme.title(20))
@@ -83,8 +87,8 @@ class JoinCard(QWidget):
             head, Qt.AlignmentFlag.AlignVCenter, "Joins" if joins else "No joins to the body"
         )
         for i, join in enumerate(joins):
-            box = self._row(i)
-            here = join.part == self.studio.selected
+            box = self.box(i)
+            here = join.part == self.studio.selection.part
             if here:
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(d.shade)
@@ -102,25 +106,3 @@ class JoinCard(QWidget):
             painter.drawText(QRectF(left, box.top() + px(22), box.width(), px(18)), 0, words)
             bar = QRectF(left, box.top() + px(44), box.width() - px(18), px(8))
             paint_load(painter, bar, join.allowed_kpa, join.stress_kpa, self.theme)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        for i, join in enumerate(self.joins()):
-            if self._row(i).contains(event.position()):
-                self.studio.select(join.part)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
-        parts = [join.part for join in self.joins()]
-        if step is None or not parts:
-            super().keyPressEvent(event)
-            return
-        at = parts.index(self.studio.selected) if self.studio.selected in parts else -step
-        self.studio.select(parts[(at + step) % len(parts)])
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QScrollArea, QSizePolicy
 
 from bambola.core.armature import CutWire, StockCut
 from bambola.core.quantities import MM_PER, show_length
+from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
@@ -40,16 +41,14 @@ class RulerView(QScrollArea):
             self.ensureVisible(0, int(box.center().y()), 0, int(box.height() / 2))
 
 
-class Rulers(QWidget):
+class Rulers(Painted):
     """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
 
     def __init__(self, studio: Studio, theme: Theme, walk: Walk, screen: TrueSize) -> None:
-        super().__init__()
-        self.studio, self.theme, self.walk = studio, theme, walk
+        super().__init__(theme, "Wires along the ruler")
+        self.studio, self.walk = studio, walk
         self.true_size, self._screen = False, screen
         screen.changed.connect(self.relaid)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Wires along the ruler")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
         walk.changed.connect(self.relaid)
         studio.units_changed.connect(self.update)
@@ -67,19 +66,17 @@ class Rulers(QWidget):
             return
         self.setMinimumSize(self.sizeHint())
         self.updateGeometry()
-        self._tell()
+        self.tell()
         self.update()
 
     def showEvent(self, event: object) -> None:
         self.relaid()
 
-    def _tell(self) -> None:
+    def told(self) -> str:
         wire, units = self.walk.wire, self.studio.units
-        self.setAccessibleDescription(
-            f"{wire.name}, {show_length(wire.cut_mm, units)}, {len(wire.bends)} bends"
-            if wire
-            else "No wire"
-        )
+        if wire is None:
+            return "No wire"
+        return f"{wire.name}, {show_length(wire.cut_mm, units)}, {len(wire.bends)} bends"
 
     def px_per_mm(self) -> float:
         """Pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
@@ -153,9 +150,7 @@ class Rulers(QWidget):
         d, px = self.theme.dyes, self.theme.px
         here = wire is self.walk.wire
         if here:
-            painter.setPen(QPen(d.madder if self.hasFocus() else d.edge, px(1.4)))
-            painter.setBrush(d.paper)
-            painter.drawRoundedRect(box, px(10), px(10))
+            paint_ring(painter, box, self.theme, self.hasFocus())
         left = box.left() + px(16)
         painter.setFont(self.theme.text(16, bold=True))
         painter.setPen(d.ink)
@@ -318,9 +313,3 @@ class Rulers(QWidget):
             self.walk.ask_gauge({">": 1, "<": -1, ".": 0}[text])
         else:
             super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

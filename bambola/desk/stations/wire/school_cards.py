@@ -5,13 +5,14 @@ from __future__ import annotations
 import itertools
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import QToolTip
 
 from bambola.core.armature.schools import words_of
 from bambola.core.plan.counter.compare import SchoolChoice, compare_school, schools_of
 from bambola.core.quantities import show_length
+from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
@@ -19,21 +20,22 @@ from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
 
 
-class SchoolCards(QWidget):
+class SchoolCards(PaintedList):
     """Arrow keys look from one to the next, Enter takes it; a click takes it at once."""
 
+    looked = pyqtSignal()
+    """Another school is looked at, or there is more to see of it."""
+
     def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
-        super().__init__()
-        self.studio, self.theme, self.walk = studio, theme, walk
+        super().__init__(theme, "Schools of wiring", ListModel(self._said))
+        self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
-        self.at = 0
         # One school at a time, when the hand rests: each is a plan of its own.
         self._next = once(self, 60)
         self._next.timeout.connect(self._work_one_out)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMouseTracking(True)
-        self.setAccessibleName("Schools of wiring")
+        self.cloth.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.taken.connect(lambda *_: self.looked.emit())
         studio.plan_changed.connect(self._begin_again)
         studio.figure_changed.connect(self._forget)
         theme.changed.connect(self.updateGeometry)
@@ -47,7 +49,8 @@ class SchoolCards(QWidget):
     # What each would take
 
     def _forget(self) -> None:
-        self.choices, self.at = [], 0
+        self.choices = []
+        self.rows.lay(())
 
     def _begin_again(self) -> None:
         if self.isVisible() and self.studio.figure is not None:
@@ -70,13 +73,14 @@ class SchoolCards(QWidget):
         known = {choice.school: choice for choice in self.choices}
         known[school] = compare_school(studio.figure, studio.brief, studio.bench, school)
         self.choices = [known[s] for s in schools_of(studio.figure) if s in known]
+        at = self.at
+        self.rows.lay([choice.school for choice in self.choices])
         if self._waiting:
             self._next.start(15)
-        else:
-            chosen = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
-            self.at = chosen if not self.hasFocus() else min(self.at, len(self.choices) - 1)
-        self._tell()
-        self.update()
+        elif not self.hasFocus():
+            at = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
+        self.show_row(min(at, len(self.choices) - 1))
+        self.looked.emit()
 
     def _words(self, choice: SchoolChoice) -> tuple[str, str]:
         n = len(choice.wires)
@@ -99,22 +103,20 @@ class SchoolCards(QWidget):
         buys = "; some wire must be bought" if choice.buys else ""
         return f"{name}: {what}. {count}, {length} of wire{spare}{buys}."
 
-    def _tell(self) -> None:
-        self.setAccessibleDescription(
-            self.told(self.choices[self.at]) if self.at < len(self.choices) else ""
-        )
+    def _said(self, school: str) -> str:
+        return next((self.told(choice) for choice in self.choices if choice.school == school), "")
 
     # Painting
 
-    def _box(self, i: int) -> QRectF:
+    def box(self, row: int) -> QRectF:
         each = min(self.theme.px(118), self.height() / max(1, len(self.choices)))
-        return QRectF(2, i * each + 2, self.width() - 4, each - self.theme.px(6))
+        return QRectF(2, row * each + 2, self.width() - 4, each - self.theme.px(6))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for i, choice in enumerate(self.choices):
-            self._paint_card(painter, self._box(i), choice, i == self.at)
+            self._paint_card(painter, self.box(i), choice, i == self.at)
 
     def _paint_card(self, painter: QPainter, box: QRectF, choice: SchoolChoice, here: bool) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -178,45 +180,30 @@ class SchoolCards(QWidget):
 
     # Hands
 
-    def _take(self, i: int) -> None:
-        if i >= len(self.choices):
-            return  # it has not been worked out yet
-        self.at = i
-        self.walk.choose_school(self.choices[i].school)
+    @property
+    def looked_at(self) -> SchoolChoice | None:
+        """The school that is looked at, once it is worked out."""
+        return self.choices[self.at] if self.at < len(self.choices) else None
 
-    def _index(self, at: QPointF) -> int | None:
-        return next((i for i in range(len(self.choices)) if self._box(i).contains(at)), None)
+    def take_school(self) -> None:
+        """Have the skeleton wired by the school that is looked at."""
+        choice = self.looked_at
+        if choice is not None:
+            self.walk.choose_school(choice.school)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        i = self._index(event.position())
-        if i is not None:
-            self._take(i)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        i = self._index(event.position())
-        self.setCursor(
-            Qt.CursorShape.ArrowCursor if i is None else Qt.CursorShape.PointingHandCursor
-        )
-        self.setToolTip(self.told(self.choices[i]) if i is not None else "")
+        row = self.row_at(event.position())
+        if row >= 0:
+            self.take(row)
+            self.take_school()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        key = Qt.Key(event.key())
-        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.choices:
-            self.at = (self.at + (1 if key == Qt.Key.Key_Down else -1)) % len(self.choices)
-            self._tell()
-            here = self.mapToGlobal(self._box(self.at).topRight().toPoint())
+        if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.take_school()
+            return
+        super().keyPressEvent(event)
+        if Qt.Key(event.key()) in MOVES and self.choices:
+            here = self.mapToGlobal(self.box(self.at).topRight().toPoint())
             QToolTip.showText(here, self.told(self.choices[self.at]), self)
-            self.update()
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self.choices:
-            self._take(self.at)
-        else:
-            super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

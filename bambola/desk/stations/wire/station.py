@@ -20,6 +20,7 @@ from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.slips import SlipTray
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
@@ -93,17 +94,23 @@ class WireStation(Page):
         self.views: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             view = QToolButton()
-            view.setCheckable(True)
             view.setToolTip(told)
             view.setAccessibleName(told)
-            view.clicked.connect(lambda _=False, n=name, c=camera: self.look(n, c))
+            make_switch(view, lambda _, n=name, c=camera: self.look(n, c))
             self._bar.offer(view)
             self.views[name] = view
         self.pages = QStackedWidget()
         walk_page = QWidget()
         beside = QHBoxLayout(walk_page)
         beside.setContentsMargins(0, 0, 0, 0)
-        beside.addWidget(self.schools)
+        schools = QVBoxLayout()
+        schools.addWidget(self.schools, 1)
+        self.take_school = QPushButton("Wire it so")
+        self.take_school.setToolTip("Take the school that is looked at (Enter)")
+        self.take_school.clicked.connect(lambda _=False: self.schools.take_school())
+        self.schools.looked.connect(self._offer_school)
+        schools.addWidget(self.take_school)
+        beside.addLayout(schools)
         beside.addWidget(self.ghost, 1)
         for page in (walk_page, self.ruler, self.ground):
             self.pages.addWidget(page)
@@ -165,6 +172,10 @@ class WireStation(Page):
             (self.ghost, self.ruler, self.ground)[face].setFocus()
         self._sync()
 
+    def _offer_school(self) -> None:
+        choice = self.schools.looked_at
+        self.take_school.setVisible(choice is not None and not choice.chosen)
+
     def _tell_wish(self) -> None:
         if not self.isVisible():
             return
@@ -188,7 +199,7 @@ class WireStation(Page):
 
     def _sync(self) -> None:
         for name, _, camera in VIEWS:
-            self.views[name].setChecked(camera == self.ghost.camera)
+            show_switch(self.views[name], camera == self.ghost.camera)
 
     def showEvent(self, event: object) -> None:
         self._tell_wish()

@@ -27,13 +27,8 @@ class Walk(QObject):
     def __init__(self, studio: Studio) -> None:
         super().__init__()
         self.studio = studio
-        self._wire = ""
-        self._step = 0
         studio.plan_changed.connect(self.changed)
-        studio.figure_changed.connect(self._begin)
-
-    def _begin(self) -> None:
-        self._wire, self._step = "", 0
+        studio.selection.wire_changed.connect(self.changed)
 
     @property
     def wires(self) -> tuple[CutWire, ...]:
@@ -45,7 +40,9 @@ class Walk(QObject):
     def wire(self) -> CutWire | None:
         """The wire in hand: the first until another is chosen."""
         wires = self.wires
-        return next((w for w in wires if w.id == self._wire), wires[0] if wires else None)
+        return next(
+            (w for w in wires if w.id == self.studio.selection.wire), wires[0] if wires else None
+        )
 
     @property
     def runs(self) -> list[Stretch]:
@@ -56,7 +53,7 @@ class Walk(QObject):
     @property
     def step(self) -> int:
         """The run in hand, counted from nought."""
-        return max(0, min(self._step, len(self.runs) - 1))
+        return max(0, min(self.studio.selection.run, len(self.runs) - 1))
 
     @property
     def run(self) -> Stretch | None:
@@ -73,11 +70,11 @@ class Walk(QObject):
         return next((b for b in plan.bones if {b.a, b.b} == {run.a, run.b}), None)
 
     def take_wire(self, wire: str, step: int = 0) -> None:
-        """Bring a wire to hand."""
-        if (wire, step) != (self._wire, self._step):
-            self._wire, self._step = wire, step
-            self._part_in_hand()
-            self.changed.emit()
+        """Bring a wire to hand, and the part its run lies in."""
+        self.studio.selection.take_wire(wire, step)
+        bone = self.bone
+        if bone is not None:
+            self.studio.selection.take_part(bone.part)
 
     def walk(self, by: int) -> None:
         """Walk on along the wire, and from its end to the next wire."""
@@ -97,11 +94,6 @@ class Walk(QObject):
         wires, wire = self.wires, self.wire
         if wire is not None:
             self.take_wire(wires[(wires.index(wire) + by) % len(wires)].id)
-
-    def _part_in_hand(self) -> None:
-        bone = self.bone
-        if bone is not None:
-            self.studio.select(bone.part)
 
     # What can be changed about it
 

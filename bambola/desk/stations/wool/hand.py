@@ -19,12 +19,12 @@ class WoolHand(QObject):
     def __init__(self, studio: Studio, desk: BenchDesk) -> None:
         super().__init__()
         self.studio, self.desk = studio, desk
-        self._key = ""
         self._plan: Plan | None = None
         self._every: tuple[Weighing, ...] = ()
         self._done: dict[str, Weighed] | None = None
         studio.plan_changed.connect(self.changed)
-        studio.selection_changed.connect(self._part_selected)
+        studio.selection.part_changed.connect(self._part_selected)
+        studio.selection.portion_changed.connect(self.changed)
         desk.changed.connect(self._forget)
 
     def _forget(self) -> None:
@@ -50,7 +50,7 @@ class WoolHand(QObject):
     def now(self) -> Weighing | None:
         """The portion in hand: the one chosen, or the first not yet weighed."""
         every = self.every
-        chosen = next((w for w in every if w.key == self._key), None)
+        chosen = next((w for w in every if w.key == self.studio.selection.portion), None)
         return chosen or next(
             (w for w in every if w.key not in self.done), every[0] if every else None
         )
@@ -70,12 +70,11 @@ class WoolHand(QObject):
 
     def take(self, key: str) -> None:
         """Bring a portion to hand, and its part with it."""
-        if key != self._key and any(w.key == key for w in self.every):
-            self._key = key
+        if any(w.key == key for w in self.every):
+            self.studio.selection.take_portion(key)
             now = self.now
-            if now is not None and now.part != self.studio.selected:
-                self.studio.select(now.part)
-            self.changed.emit()
+            if now is not None:
+                self.studio.selection.take_part(now.part)
 
     def step(self, by: int) -> None:
         """The next or the one before."""
@@ -94,10 +93,9 @@ class WoolHand(QObject):
 
     def _part_selected(self) -> None:
         now = self.now
-        if now is None or now.part == self.studio.selected:
+        if now is None or now.part == self.studio.selection.part:
             return
-        mine = [w for w in self.every if w.part == self.studio.selected]
+        mine = [w for w in self.every if w.part == self.studio.selection.part]
         first = next((w for w in mine if w.key not in self.done), mine[0] if mine else None)
         if first is not None:
-            self._key = first.key
-            self.changed.emit()
+            self.studio.selection.take_portion(first.key)

@@ -6,12 +6,12 @@ import math
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QWidget
 
 from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import Units, show_mass
 from bambola.core.wool.bundles import heap_across
 from bambola.core.wool.pan import Aim
+from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -26,14 +26,12 @@ _LEAST_RADIUS = 84
 """A smaller dial (px before scaling) cannot be read from where the scale stands."""
 
 
-class PanView(QWidget):
+class PanView(Painted):
     """A dial over the pan; for the second of a pair, a beam with the first on its other end."""
 
     def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
-        super().__init__()
-        self.studio, self.theme, self.hand, self.weigher = studio, theme, hand, weigher
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The pan")
+        super().__init__(theme, "The pan")
+        self.studio, self.hand, self.weigher = studio, hand, weigher
         for signal in (weigher.changed, studio.units_changed, theme.changed):
             signal.connect(self._refresh)
 
@@ -52,9 +50,11 @@ class PanView(QWidget):
 
     def _refresh(self) -> None:
         if self.isVisible():
-            grams = show_mass(self.weigher.state.grams, self.studio.units)
-            self.setAccessibleDescription(f"{grams}. {self.weigher.words}")
-            self.update()
+            self.tell()
+
+    def told(self) -> str:
+        grams = show_mass(self.weigher.state.grams, self.studio.units)
+        return f"{grams}. {self.weigher.words}"
 
     # Painting
 
@@ -321,9 +321,8 @@ class PanView(QWidget):
             done = self.hand.done.get(w.key)
             here = i == self.hand.at
             if here:
-                painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
-                painter.setBrush(d.paper)
-                painter.drawRoundedRect(cell.adjusted(px(3), px(5), -px(3), 0), px(10), px(10))
+                ring = cell.adjusted(px(3), px(5), -px(3), 0)
+                paint_ring(painter, ring, self.theme, self.hasFocus())
             side = px(30)
             bead = QRectF(cell.center().x() - side / 2, cell.top() + px(9), side, side)
             painter.setOpacity(0.45 if done and not here else 1.0)
@@ -365,12 +364,6 @@ class PanView(QWidget):
             self.weigher.strike_last()
         else:
             super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
 
 
 def _asked(w: Weighing, units: Units) -> str:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QScrollArea, QWidget
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QScrollArea
 
 from bambola.core.bench import Wool
 from bambola.core.quantities import show_mass
 from bambola.core.wool import WoolTotal
 from bambola.core.wool.bundles import heap_across
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import LIGHT, Theme
 from bambola.desk.session.studio import Studio
@@ -25,24 +27,19 @@ class ShelfView(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidget(self.boards)
         self.setFocusProxy(self.boards)
-        self.boards.chosen.connect(self._follow)
+        studio.selection.wool_changed.connect(self._follow)
 
     def _follow(self) -> None:
-        box = self.boards.box_of(self.boards.at)
+        box = self.boards.box(self.boards.at)
         self.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2 + 8))
 
 
-class Boards(QWidget):
+class Boards(PaintedList):
     """Heaps on boards. What the plan needs comes first; the rest of the shelf after it."""
 
-    chosen = pyqtSignal()
-
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__()
-        self.studio, self.theme = studio, theme
-        self.at = 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Wool on the shelf")
+        super().__init__(theme, "Wool on the shelf", ListModel(self._said))
+        self.studio = studio
         for signal in (
             studio.plan_changed,
             studio.bench_changed,
@@ -50,6 +47,8 @@ class Boards(QWidget):
             theme.changed,
         ):
             signal.connect(self._refresh)
+        self.taken.connect(lambda _, wool: studio.selection.take_wool(wool))
+        studio.selection.wool_changed.connect(self._show_in_hand)
 
     def showEvent(self, event: object) -> None:
         self._refresh()
@@ -57,14 +56,13 @@ class Boards(QWidget):
     def _refresh(self) -> None:
         if not self.isVisible():
             return
-        self.at = max(0, min(self.at, len(self.wools) - 1))
         rows = -(-len(self.wools) // self._columns())
         self.setMinimumHeight(round(rows * self._cell().height() + self.theme.px(12)))
-        wool = self.wool
-        self.setAccessibleDescription(
-            f"{wool.name}: {self._told(wool)[0]}" if wool else "an empty shelf"
-        )
-        self.update()
+        self.rows.lay([wool.id for wool in self.wools])
+        self._show_in_hand()
+
+    def _show_in_hand(self) -> None:
+        self.show_row(max(0, self.rows.row_of(self.studio.selection.wool)) if self.wools else -1)
 
     def resizeEvent(self, event: object) -> None:
         self._refresh()
@@ -83,17 +81,15 @@ class Boards(QWidget):
 
     @property
     def wool(self) -> Wool | None:
-        """The wool in hand."""
+        """The wool in hand: the first until one is chosen."""
         wools = self.wools
-        return wools[self.at] if self.at < len(wools) else None
+        return next(
+            (w for w in wools if w.id == self.studio.selection.wool), wools[0] if wools else None
+        )
 
-    def choose(self, wool: str) -> None:
-        """Bring a wool to hand."""
-        ids = [w.id for w in self.wools]
-        if wool in ids:
-            self.at = ids.index(wool)
-            self._refresh()
-            self.chosen.emit()
+    def _said(self, key: str) -> str:
+        wool = self.studio.bench.wool_by_id.get(key)
+        return f"{wool.name}: {self._told(wool)[0]}" if wool else ""
 
     def _columns(self) -> int:
         return max(1, self.width() // self.theme.px(150))
@@ -101,11 +97,10 @@ class Boards(QWidget):
     def _cell(self) -> QRectF:
         return QRectF(0, 0, self.width() / self._columns(), self.theme.px(168))
 
-    def box_of(self, i: int) -> QRectF:
-        """Where a wool stands."""
+    def box(self, row: int) -> QRectF:
         cell, columns = self._cell(), self._columns()
-        row, column = divmod(i, columns)
-        return cell.translated(column * cell.width(), row * cell.height() + self.theme.px(4))
+        down, right = divmod(row, columns)
+        return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
 
     def _told(self, wool: Wool) -> tuple[str, bool]:
         """What is said under a heap, and whether it is short."""
@@ -122,7 +117,7 @@ class Boards(QWidget):
     # Painting
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         wools = self.wools
         if not wools:
@@ -139,11 +134,10 @@ class Boards(QWidget):
 
     def _paint_heap(self, painter: QPainter, i: int, wool: Wool, most: float) -> None:
         d, px = self.theme.dyes, self.theme.px
-        cell = self.box_of(i)
+        cell = self.box(i)
         if i == self.at:
-            painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
-            painter.setBrush(d.paper)
-            painter.drawRoundedRect(cell.adjusted(px(4), px(2), -px(4), -px(4)), px(12), px(12))
+            ring = cell.adjusted(px(4), px(2), -px(4), -px(4))
+            paint_ring(painter, ring, self.theme, self.hasFocus())
         board = cell.top() + px(104)
         painter.setPen(QPen(d.weld, px(4)))
         under = board + px(2)
@@ -190,34 +184,8 @@ class Boards(QWidget):
             f"{show_mass(wool.grams, self.studio.units)}{' of scraps' if wool.scraps else ' there'}"
         )
 
-    # Hands
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        for i in range(len(self.wools)):
-            if self.box_of(i).contains(event.position()):
-                self.at = i
-                self._refresh()
-                self.chosen.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        columns = self._columns()
-        step = {
-            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -columns, Qt.Key.Key_Down: columns,
-        }.get(Qt.Key(event.key()))  # fmt: skip
-        if step is None:
-            super().keyPressEvent(event)
-            return
-        self.at = max(0, min(len(self.wools) - 1, self.at + step))
-        self._refresh()
-        self.chosen.emit()
+    def beside(self, row: int, right: int, down: int) -> int:
+        return row + right + down * self._columns()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(460), self.theme.px(360))
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

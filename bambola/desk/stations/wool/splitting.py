@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
 
 from bambola.core.plan.counter.weighing import portion_named
 from bambola.core.quantities import show_mass
 from bambola.core.wool.splitting import Piece, SplitPlan, size_words
+from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_bundle, paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -26,14 +26,12 @@ class _Spot:
     side: float
 
 
-class SplitView(QWidget):
+class SplitView(Painted):
     """The hank at the left, torn step by step to the right; every piece as large as it is."""
 
     def __init__(self, studio: Studio, theme: Theme, splitter: Splitter) -> None:
-        super().__init__()
-        self.studio, self.theme, self.splitter = studio, theme, splitter
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Splitting tree")
+        super().__init__(theme, "Splitting tree")
+        self.studio, self.splitter = studio, splitter
         splitter.changed.connect(self._refresh)
         studio.units_changed.connect(self.update)
         studio.plan_changed.connect(self._plan_changed)
@@ -52,13 +50,12 @@ class SplitView(QWidget):
         found = self.splitter.found
         leaves = sum(not p.into for p in found.pieces) if isinstance(found, SplitPlan) else 0
         self.setMinimumHeight(self.theme.px(120) + leaves * self.theme.px(19))
-        self.setAccessibleDescription(self._told())
-        self.update()
+        self.tell()
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(500), self.theme.px(400))
 
-    def _told(self) -> str:
+    def told(self) -> str:
         found, units = self.splitter.found, self.studio.units
         if found is None:
             return "Looking for the shortest tree…"
@@ -91,9 +88,7 @@ class SplitView(QWidget):
         d, px, bench = self.theme.dyes, self.theme.px, self.studio.bench
         for wool, box in self._chips():
             if wool == self.splitter.wool:
-                painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
-                painter.setBrush(d.paper)
-                painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), px(9), px(9))
+                paint_ring(painter, box.adjusted(1, 1, -1, -1), self.theme, self.hasFocus())
             side = min(box.width(), box.height()) - px(12)
             bead = QRectF(0, 0, side, side)
             bead.moveCenter(box.center())
@@ -110,7 +105,7 @@ class SplitView(QWidget):
         painter.setPen(d.quiet)
         rest = head.adjusted(used, 0, 0, 0)
         painter.drawText(rest, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
-                         painter.fontMetrics().elidedText(self._told(), Qt.TextElideMode.ElideRight,
+                         painter.fontMetrics().elidedText(self.told(), Qt.TextElideMode.ElideRight,
                                                           int(rest.width())))  # fmt: skip
         found = self.splitter.found
         if isinstance(found, SplitPlan):
@@ -245,9 +240,3 @@ class SplitView(QWidget):
             return
         at = wools.index(self.splitter.wool) if self.splitter.wool in wools else 0
         self.splitter.choose(wools[max(0, min(len(wools) - 1, at + step))])
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
-    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPainterPath,
@@ -16,15 +15,18 @@ from PyQt6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QScrollArea, QWidget
+from PyQt6.QtWidgets import QScrollArea
 
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Portion
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
@@ -85,7 +87,21 @@ class TableView(QScrollArea):
             )
 
 
-class Cloth(QWidget):
+@dataclass(frozen=True)
+class Lying:
+    """A portion on the table: the ``index`` of its part's portions, and where it lies."""
+
+    part: str
+    index: int
+    box: QRectF
+
+    @property
+    def key(self) -> str:
+        """Tells it from all others on the table."""
+        return f"{self.part} {self.index}"
+
+
+class Cloth(PaintedList):
     """Bundles, blanks and heaps beside the parts they become, at one scale."""
 
     relaid = pyqtSignal()
@@ -93,8 +109,8 @@ class Cloth(QWidget):
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
     ) -> None:
-        super().__init__()
-        self.studio, self.theme, self.darkroom, self.hand = studio, theme, darkroom, hand
+        super().__init__(theme, "Wool on the table", ListModel(self._said))
+        self.studio, self.darkroom, self.hand = studio, darkroom, hand
         self.true_size, self.at_true_size = true_size, False
         self.room_px = (800, 500)
         self.laid: tuple[Laid, ...] = ()
@@ -103,11 +119,10 @@ class Cloth(QWidget):
         self._settings: tuple[Setting, ...] = ()
         self._alone: dict[str, Placement] = {}
         self._prints: dict[str, Print] = {}
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Wool on the table")
         darkroom.developed.connect(self._developed)
         hand.changed.connect(self.relay)
-        studio.units_changed.connect(self.update)
+        studio.units_changed.connect(self.redraw)
+        self.taken.connect(self._take)
         true_size.changed.connect(self.relay)
         theme.changed.connect(self.relay)
 
@@ -136,9 +151,9 @@ class Cloth(QWidget):
         self.laid, high = lay_out(self._settings, need, self.scale, room)
         self.setMinimumSize(QSize(round(need) if need > wide else 0, round(high)))
         self._wish()
-        self._tell()
+        self.rows.lay([one.key for one in self._lying()])
+        self.show_row(self._row_in_hand())
         self.relaid.emit()
-        self.update()
 
     def _room(self) -> Room:
         px = self.theme.px
@@ -172,20 +187,54 @@ class Cloth(QWidget):
         part = name.removeprefix(_SHOT)
         if name.startswith(_SHOT) and self._alone.get(part) is made.shot.placement:
             self._prints[part] = made
-            self.update()
+            self.redraw()
 
     def box_in_hand(self) -> QRectF | None:
         """The place of the part in hand."""
         now = self.hand.now
         return next((p.box for p in self.laid if now and p.setting.part == now.part), None)
 
-    def _tell(self) -> None:
+    # What is in hand
+
+    def _lying(self) -> list[Lying]:
+        """The portions in the order in which they lie."""
+        return [
+            Lying(place.setting.part, thing.portion, box)
+            for place in self.laid
+            for thing, box in zip(place.setting.things, place.boxes, strict=True)
+            if thing.portion is not None
+        ]
+
+    def _portion(self, lying: Lying) -> Portion:
+        plan = self.studio.plan
+        assert plan is not None
+        return plan.part(lying.part).portions[lying.index]
+
+    def _row_in_hand(self) -> int:
         now = self.hand.now
-        units = self.studio.units
-        self.setAccessibleDescription(
-            f"{now.title}, {self.studio.bench.wool_by_id[now.portion.wool].name}: take "
-            f"{show_mass(now.least_g, units)}" if now else "nothing to weigh out"
-        )  # fmt: skip
+        rows = enumerate(self._lying())
+        return next((row for row, at in rows if now and self._portion(at) is now.portion), -1)
+
+    def _weighing(self, key: str) -> Weighing | None:
+        lying = next((one for one in self._lying() if one.key == key), None)
+        wanted = self._portion(lying) if lying else None
+        return next((w for w in self.hand.every if wanted and w.portion is wanted), None)
+
+    def _said(self, key: str) -> str:
+        one = self._weighing(key)
+        if one is None:
+            return ""
+        name = self.studio.bench.wool_by_id[one.portion.wool].name
+        return f"{one.title}, {name}: take {show_mass(one.least_g, self.studio.units)}"
+
+    def _take(self, _: int, key: str) -> None:
+        one = self._weighing(key)
+        if one is not None:
+            self.hand.take(one.key)
+
+    def box(self, row: int) -> QRectF:
+        lying = self._lying()
+        return lying[row].box if row < len(lying) else QRectF()
 
     # Painting
 
@@ -193,19 +242,16 @@ class Cloth(QWidget):
         plan = self.studio.plan
         if plan is None or self._plan is not plan:
             return
-        painter = QPainter(self)
+        painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for place in self.laid:
             self._paint_place(painter, place, plan.part(place.setting.part))
 
     def _paint_place(self, painter: QPainter, place: Laid, part: PartPlan) -> None:
-        d, px, now = self.theme.dyes, self.theme.px, self.hand.now
+        now = self.hand.now
         here = now is not None and now.part == part.id
-        corner = px(12)
         if here:
-            painter.setPen(QPen(d.madder if self.hasFocus() else d.weld, px(2)))
-            painter.setBrush(d.paper)
-            painter.drawRoundedRect(place.box.adjusted(1, 1, -1, -1), corner, corner)
+            paint_ring(painter, place.box.adjusted(1, 1, -1, -1), self.theme, self.hasFocus())
         self._paint_head(painter, place.box, part)
         for thing, box in zip(place.setting.things, place.boxes, strict=True):
             if thing.portion is None:
@@ -342,39 +388,6 @@ class Cloth(QWidget):
         wanted = [w for w in mine if index is not None and w.portion is portions[index]] or mine
         if wanted:
             self.hand.take(wanted[0].key)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        step = {
-            Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1,
-        }.get(Qt.Key(event.key()))  # fmt: skip
-        if step is None:
-            super().keyPressEvent(event)
-        else:
-            self._step(step)
-
-    def _step(self, by: int) -> None:
-        """The next portion as it lies on the table, once for all its copies."""
-        now, plan = self.hand.now, self.studio.plan
-        if now is None or plan is None:
-            return
-        lying = [
-            (place.setting.part, thing.portion)
-            for place in self.laid
-            for thing in place.setting.things
-            if thing.portion is not None
-        ]
-        index = next(i for i, p in enumerate(plan.part(now.part).portions) if p is now.portion)
-        at = lying.index((now.part, index))
-        part, portion = lying[max(0, min(len(lying) - 1, at + by))]
-        wanted = plan.part(part).portions[portion]
-        self.hand.take(next(w.key for w in self.hand.every if w.portion is wanted))
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        self.update()
 
 
 def _seen_size(alone: Placement) -> tuple[float, float]:

@@ -20,6 +20,7 @@ from bambola.core.quantities import QuantityError, Units, parse_mass, show_mass
 from bambola.core.wool.learning import Estimate
 from bambola.demo import sample_shelf
 from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
@@ -57,7 +58,7 @@ class WoolCard(Paper):
         self.box.addLayout(grid)
         self.scraps, self.felts = QCheckBox("scraps of mixed colours"), QCheckBox("it felts")
         for check in (self.scraps, self.felts):
-            check.clicked.connect(self._keep)
+            make_switch(check, lambda _: self._keep())
             self.box.addWidget(check)
         self._known_head, self._known = self.label("What is known of it"), self.label()
         self._records = QVBoxLayout()
@@ -69,7 +70,7 @@ class WoolCard(Paper):
         self.box.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignLeft)
         self.box.addStretch(1)
         self.rows: list[QCheckBox] = []
-        boards.chosen.connect(self.refresh)
+        studio.selection.wool_changed.connect(self.refresh)
         desk.changed.connect(self.refresh)
         for signal in (studio.plan_changed, studio.units_changed):
             signal.connect(self.refresh)
@@ -113,8 +114,8 @@ class WoolCard(Paper):
             "" if wool.price is None else f"{wool.price:.2f} {self.desk.base.currency}"
         )
         self.form.setCurrentIndex(FORMS.index(wool.form))
-        self.scraps.setChecked(wool.scraps)
-        self.felts.setChecked(wool.felts)
+        show_switch(self.scraps, wool.scraps)
+        show_switch(self.felts, wool.felts)
         mine = [e for e in self.desk.estimates if e.wool == wool.id]
         self._known.setText("\n".join(map(_known_words, mine)) or (
             "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own numbers "
@@ -134,9 +135,9 @@ class WoolCard(Paper):
                 told += "  looks like a slip"
             row = QCheckBox(told)
             row.setToolTip("Learn from it; unticked it is kept aside")
-            row.setChecked(not record.aside)
             row.setFont(self.theme.text(13))
-            row.clicked.connect(lambda on, r=record: self.desk.set_aside(r, not on))
+            make_switch(row, lambda on, r=record: self.desk.set_aside(r, not on))
+            show_switch(row, not record.aside)
             self._records.addWidget(row)
             self.rows.append(row)
 

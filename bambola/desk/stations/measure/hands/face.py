@@ -60,7 +60,7 @@ class FaceHand(Hand):
     def _set_on_skin(self, u: float, v: float) -> None:
         figure = self.studio.figure
         at = self.screen(u, v)
-        part = self.board.part_at(at) or self.studio.selected
+        part = self.board.part_at(at) or self.studio.selection.part
         if figure is None or part is None:
             return
         copy = own_copy(self.board.placement(), part)
@@ -118,7 +118,7 @@ class FaceHand(Hand):
 
     def finish(self) -> None:
         """The patch's outline is whole: lay it on the part in hand."""
-        points, figure, part = self._points, self.studio.figure, self.studio.selected
+        points, figure, part = self._points, self.studio.figure, self.studio.selection.part
         self.give_up()
         if figure is None or part is None:
             return

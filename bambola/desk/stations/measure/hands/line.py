@@ -48,11 +48,11 @@ class LineHand(Hand):
         """The line of the part in hand in this view, as it is being corrected."""
         if self._shown is not None:
             return self._shown
-        if self.for_new or self.studio.selected is None:
+        if self.for_new or self.studio.selection.part is None:
             return None
         found = [
             t
-            for t in self.studio.survey.traces_of(self.studio.selected)
+            for t in self.studio.survey.traces_of(self.studio.selection.part)
             if t.view == self.board.view
         ]
         return found[0] if found else None
@@ -165,7 +165,9 @@ class LineHand(Hand):
         self.give_up()
         if len(points) < 2:
             return
-        part = self.studio.selected if not self.for_new and self.studio.selected else "new"
+        part = (
+            self.studio.selection.part if not self.for_new and self.studio.selection.part else "new"
+        )
         self._hand_over(self._read(tuple(points), part))
 
     def _hand_over(self, trace: Trace) -> None:

@@ -62,9 +62,9 @@ class ShapeHand(Hand):
 
     def copy(self) -> Copy | None:
         """The copy of the part in hand that is worked on."""
-        if self.studio.selected is None or self.studio.figure is None:
+        if self.studio.selection.part is None or self.studio.figure is None:
             return None
-        return own_copy(self.board.placement(), self.studio.selected)
+        return own_copy(self.board.placement(), self.studio.selection.part)
 
     def grips(self) -> dict[str, Grip]:
         """Every grip of the part in hand that can be aimed in this view, by name."""
@@ -133,7 +133,7 @@ class ShapeHand(Hand):
         if part is None:
             self._start = None
             return
-        self.studio.select(part)
+        self.studio.selection.take_part(part)
         self._start = self.mm(at)
         self.grip = MOVE
         self.board.hold_still()
@@ -152,7 +152,7 @@ class ShapeHand(Hand):
         self.board.let_go()
 
     def _pull(self, name: str, start: tuple[float, float], to: tuple[float, float]) -> None:
-        figure, part = self.studio.figure, self.studio.selected
+        figure, part = self.studio.figure, self.studio.selection.part
         grips = self.grips()
         if figure is None or part is None or name not in grips:
             return
@@ -179,20 +179,23 @@ class ShapeHand(Hand):
         return ("−" if mm < 0 else "+") + show_length(abs(mm), self.studio.units)
 
     def _mover(self, du: float, dv: float) -> Callable[[Figure], Figure]:
-        part, by = self.studio.selected or "", du * self.board.axes[0] + dv * self.board.axes[1]
+        part, by = (
+            self.studio.selection.part or "",
+            du * self.board.axes[0] + dv * self.board.axes[1],
+        )
         return lambda figure: moved(figure, part, by)
 
     def _turner(self, degrees: float) -> Callable[[Figure], Figure]:
-        part, about = self.studio.selected or "", self.board.axes[2]
+        part, about = self.studio.selection.part or "", self.board.axes[2]
         return lambda figure: turned(figure, part, degrees, about)
 
     def _stretcher(self, measures: dict[str, float]) -> Callable[[Figure], Figure]:
-        part = self.studio.selected or ""
+        part = self.studio.selection.part or ""
         return lambda figure: stretched(figure, part, measures)
 
     def _take(self, do: Callable[[Figure], Figure], gesture: int) -> None:
         """Do it, and let what was traced give way to what was done by hand."""
-        figure, part = self.studio.figure, self.studio.selected
+        figure, part = self.studio.figure, self.studio.selection.part
         if figure is None or part is None:
             return
         try:
@@ -311,7 +314,7 @@ class ShapeHand(Hand):
         self.board.tag(painter, at, text)
 
     def _paint_ghost(self, painter: QPainter, figure: Figure) -> None:
-        part = self.studio.selected
+        part = self.studio.selection.part
         if part is None:
             return
         with_it = descendants(figure, part)

@@ -86,14 +86,14 @@ class WireHand(Hand):
             self.touch(*self.pointer)
         elif key in ENTER and self._route:
             self.finish()
-        elif key in ENTER and self.studio.selected:
-            self._along_part(self.studio.selected)
+        elif key in ENTER and self.studio.selection.part:
+            self._along_part(self.studio.selection.part)
         elif key == Qt.Key.Key_Backspace and self._route:
             self._route.pop()
         elif key == Qt.Key.Key_Escape and self._route:
             self.give_up()
-        elif key == Qt.Key.Key_Delete and self.studio.selected:
-            part = self.studio.selected
+        elif key == Qt.Key.Key_Delete and self.studio.selection.part:
+            part = self.studio.selection.part
             self.studio.edit_by("Take a wire away", lambda f: without_wire(f, part))
         else:
             return False

@@ -1,0 +1,220 @@
+"""Lists of our own look: a model of keys and words, and a view that paints it where it likes.
+
+Selection, keys, tool tips and screen readers are Qt's: to them a thread of beads is a list like any other.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QItemSelection,
+    QItemSelectionModel,
+    QModelIndex,
+    QPoint,
+    QPointF,
+    QRect,
+    QRectF,
+    Qt,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QRegion, QWheelEvent
+from PyQt6.QtWidgets import QAbstractItemView, QFrame, QListView, QWidget
+
+from bambola.desk.kit.theme import Theme
+
+_Move = QAbstractItemView.CursorAction
+MOVES = {
+    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
+}  # fmt: skip
+"""Which way a key leads: right, down."""
+_WAYS = {
+    _Move.MoveLeft: (-1, 0), _Move.MoveRight: (1, 0), _Move.MoveUp: (0, -1), _Move.MoveDown: (0, 1),
+}  # fmt: skip
+
+
+class ListModel(QAbstractListModel):
+    """Keys in a row. What is said of each is worked out when somebody asks: nothing of a key that is gone."""
+
+    def __init__(
+        self, words: Callable[[str], str], told: Callable[[str], str] | None = None
+    ) -> None:
+        super().__init__()
+        self.keys: tuple[str, ...] = ()
+        self._words, self._told = words, told or words
+
+    def lay(self, keys: Sequence[str]) -> None:
+        """These keys now. If they are those of before, only their words may be new."""
+        keys = tuple(keys)
+        if keys == self.keys:
+            if keys:
+                self.dataChanged.emit(self.index(0), self.index(len(keys) - 1))
+            return
+        self.beginResetModel()
+        self.keys = keys
+        self.endResetModel()
+
+    def row_of(self, key: str) -> int:
+        """Where a key stands, or -1."""
+        return self.keys.index(key) if key in self.keys else -1
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return 0 if parent is not None and parent.isValid() else len(self.keys)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if not 0 <= index.row() < len(self.keys):
+            return None
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return self._words(self.keys[index.row()])
+        if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleDescriptionRole):
+            return self._told(self.keys[index.row()])
+        return None
+
+
+class PaintedList(QListView):
+    """A list painted by who inherits it: ``box`` says where each row lies, ``paintEvent`` what is there.
+
+    Lies at full size in what scrolls it; it never scrolls itself.
+    """
+
+    taken = pyqtSignal(int, str)
+    """The maker, or a screen reader, has brought a row to hand: where it stands, and its key."""
+
+    def __init__(self, theme: Theme, name: str, model: ListModel) -> None:
+        super().__init__()
+        self.theme, self.rows = theme, model
+        self._shown_only = False
+        self.setModel(model)
+        self.setAccessibleName(name)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.cloth.setAutoFillBackground(False)
+
+    @property
+    def cloth(self) -> QWidget:
+        """What is painted on, and where hands touch."""
+        port = self.viewport()
+        assert port is not None
+        return port
+
+    def box(self, row: int) -> QRectF:
+        """Where a row lies."""
+        raise NotImplementedError
+
+    def redraw(self) -> None:
+        """Paint it anew."""
+        self.cloth.update()
+
+    # What is in hand
+
+    @property
+    def at(self) -> int:
+        """The row in hand; 0 where there is none."""
+        return max(0, self.currentIndex().row())
+
+    def show_row(self, row: int) -> None:
+        """Show a row as the one in hand, which somebody else has brought there."""
+        self._shown_only = True
+        try:
+            self.setCurrentIndex(self.rows.index(row) if row >= 0 else QModelIndex())
+        finally:
+            self._shown_only = False
+        self._describe()
+        self.redraw()
+
+    def take(self, row: int) -> None:
+        """Bring a row to hand, as near as there is one."""
+        count = self.rows.rowCount()
+        if count:
+            self.setCurrentIndex(self.rows.index(max(0, min(count - 1, row))))
+
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        super().currentChanged(current, previous)
+        self._describe()
+        self.redraw()
+        if current.isValid() and not self._shown_only:
+            self.taken.emit(current.row(), self.rows.keys[current.row()])
+
+    def selectionChanged(self, selected: QItemSelection, deselected: QItemSelection) -> None:
+        super().selectionChanged(selected, deselected)
+        chosen = self.selectedIndexes()
+        if chosen and chosen[0] != self.currentIndex():
+            self.setCurrentIndex(chosen[0])  # a screen reader selects without pointing
+
+    def _describe(self) -> None:
+        """What is in hand is said of the whole, too: some readers ask only that."""
+        told = self.rows.data(self.currentIndex(), Qt.ItemDataRole.AccessibleDescriptionRole)
+        self.setAccessibleDescription(told or "")
+
+    # Where things lie
+
+    def visualRect(self, index: QModelIndex) -> QRect:
+        return self.box(index.row()).toAlignedRect() if index.isValid() else QRect()
+
+    def indexAt(self, p: QPoint) -> QModelIndex:
+        return self.rows.index(self.row_at(QPointF(p)))
+
+    def row_at(self, at: QPointF) -> int:
+        """The row that lies at a place, or -1."""
+        rows = range(self.rows.rowCount())
+        return next((row for row in rows if self.box(row).contains(at)), -1)
+
+    def beside(self, row: int, right: int, down: int) -> int:
+        """The row that a step to the right or down leads to."""
+        return row + right + down
+
+    def moveCursor(self, action: _Move, modifiers: Qt.KeyboardModifier) -> QModelIndex:
+        count, row = self.rows.rowCount(), self.at
+        if not count:
+            return QModelIndex()
+        if action in (_Move.MoveHome, _Move.MoveEnd):
+            row = 0 if action == _Move.MoveHome else count - 1
+        elif action in _WAYS:
+            row = self.beside(row, *_WAYS[action])
+        return self.rows.index(max(0, min(count - 1, row)))
+
+    def setSelection(self, rect: QRect, command: QItemSelectionModel.SelectionFlag) -> None:
+        # What is in hand is selected; a rectangle would be looked up among places that nobody has laid.
+        chosen = self.selectionModel()
+        if chosen is not None:
+            chosen.select(self.currentIndex(), command)
+
+    def visualRegionForSelection(self, selection: QItemSelection) -> QRegion:
+        return QRegion(self.cloth.rect())  # rings reach beyond the boxes they are round
+
+    def scrollTo(self, *_: object) -> None:
+        """Who scrolls it follows what is in hand."""
+
+    def doItemsLayout(self) -> None:
+        """Boxes are told, not laid out."""
+
+    def updateGeometries(self) -> None:
+        """It has no room of its own to scroll in."""
+
+    # Hands and keys
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if Qt.Key(event.key()) in (*MOVES, Qt.Key.Key_Home, Qt.Key.Key_End):
+            super().keyPressEvent(event)
+            event.accept()  # at the end of a list, too: it goes no further
+        else:
+            event.ignore()  # letters are the window's: no row is looked for by them
+
+    def wheelEvent(self, e: QWheelEvent | None) -> None:
+        if e is not None:
+            e.ignore()  # what it lies in is scrolled
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.redraw()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.redraw()

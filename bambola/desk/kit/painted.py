@@ -1,0 +1,72 @@
+"""What every widget that paints itself has in common: hands find things in it, keys show, words tell."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QFocusEvent, QPainter, QPen
+from PyQt6.QtWidgets import QWidget
+
+from bambola.desk.kit.theme import Theme
+
+
+def ring_pens(theme: Theme, focused: bool) -> tuple[QPen, QPen | None]:
+    """The line round what is in hand, and a second one inside it while it has the keys: two lines are
+    told from one without seeing colours."""
+    px, d = theme.px, theme.dyes
+    if not focused:
+        return QPen(d.weld, px(2)), None
+    return QPen(d.madder, px(2.2)), QPen(d.madder, px(1.2))
+
+
+def paint_ring(painter: QPainter, box: QRectF, theme: Theme, focused: bool) -> None:
+    """Paper under what is in hand, and a ring round it; two rings while it has the keys."""
+    outer, inner = ring_pens(theme, focused)
+    corner, inset = theme.px(12), theme.px(3.4)
+    painter.setPen(outer)
+    painter.setBrush(theme.dyes.paper)
+    painter.drawRoundedRect(box, corner, corner)
+    if inner is not None:
+        painter.setPen(inner)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        inside = box.adjusted(inset, inset, -inset, -inset)
+        painter.drawRoundedRect(inside, corner - inset / 2, corner - inset / 2)
+
+
+def paint_round_ring(
+    painter: QPainter, at: QPointF, radius: float, theme: Theme, focused: bool
+) -> None:
+    """The same round a bead: ground under it, one ring or two."""
+    outer, inner = ring_pens(theme, focused)
+    painter.setPen(outer)
+    painter.setBrush(theme.dyes.ground)
+    painter.drawEllipse(at, radius, radius)
+    if inner is not None:
+        painter.setPen(inner)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(at, radius + theme.px(3), radius + theme.px(3))
+
+
+class Painted(QWidget):
+    """A widget that paints itself: it takes keys, is painted anew as they come and go, and is told in
+    words."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(name)
+
+    def told(self) -> str:
+        """What it shows, in words."""
+        return ""
+
+    def tell(self) -> None:
+        """Show and tell what there is now."""
+        self.setAccessibleDescription(self.told())
+        self.update()
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self.update()
