@@ -13,9 +13,9 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.wool.learning import learned
 from bambola.core.wool.splitting import SplitPlan
-from bambola.demo import HERON, sample_shelf
+from bambola.demo import HERON, TOAD, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
-from bambola.desk.shell.stations import WOOL
+from bambola.desk.shell.stations import RESIZE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool.station import PAN, SHELF, SPLITTING, TABLE, WoolStation
 from bambola.desk.stations.wool.swatch import SwatchDialog
@@ -182,6 +182,11 @@ def test_portions_come_to_hand_by_mouse_and_keys(
     assert station.hand.now is not None and station.hand.now.part == "collar"
     window.studio.selection.take_part("tail")
     assert station.hand.now is not None and station.hand.now.part == "tail"
+    # Asked by a screen reader while another figure is on the table, and the wool is not looked at.
+    window.go_to(RESIZE)
+    window.open_demo(TOAD)
+    told = [cloth.rows.data(cloth.rows.index(i)) for i in range(cloth.rows.rowCount())]
+    assert told and not any(told)
 
 
 def test_true_size_is_measured_against_a_card(station: WoolStation, window: Window) -> None:

@@ -206,9 +206,8 @@ class Cloth(PaintedList):
         ]
 
     def _portion(self, lying: Lying) -> Portion:
-        plan = self.studio.plan
-        assert plan is not None
-        return plan.part(lying.part).portions[lying.index]
+        assert self._plan is not None  # the one that is laid, which may be of another figure than the table's
+        return self._plan.part(lying.part).portions[lying.index]
 
     def _row_in_hand(self) -> int:
         now = self.hand.now
