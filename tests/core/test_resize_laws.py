@@ -26,7 +26,7 @@ HOLD = (SizeRule(rule="hold"),)
 
 
 def with_side_balls(**datum: object) -> Figure:
-    """A ball of 40 with one of 10 high on its right, one of 16 lower on its left, and a small one in front."""
+    """A ball of 40 with one of 10 high on its right, one of 16 lower on its left, and one held."""
     body = Part(id="body", name="Body", shape=ball(40), core="core-batt")
     high = Part(
         id="high", name="High", shape=ball(10), core="core-batt", parent="body",
