@@ -38,8 +38,13 @@ class _RefusedError(Exception):
 
 
 _REFUSALS = (
-    _RefusedError, DocumentError, ResizeError, OrderConflictError, ExportError, ExportRefusedError,
-)  # fmt: skip
+    _RefusedError,
+    DocumentError,
+    ResizeError,
+    OrderConflictError,
+    ExportError,
+    ExportRefusedError,
+)
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -72,8 +77,13 @@ def parser() -> argparse.ArgumentParser:
     plan.add_argument(
         "--bench", type=Path, metavar="FILE", help="a bench as JSON instead of the default"
     )
-    plan.add_argument("--hold", action="append", default=[], metavar="PART[.MEASURE]",
-                      help="keep a part, or one measure of it, as it was made")  # fmt: skip
+    plan.add_argument(
+        "--hold",
+        action="append",
+        default=[],
+        metavar="PART[.MEASURE]",
+        help="keep a part, or one measure of it, as it was made",
+    )
     group = plan.add_mutually_exclusive_group()
     for form in FORMATS:
         option, told = f"--{form.id}", form.told

@@ -16,7 +16,7 @@ from bambola.devices.protocol import (
     Repeats,
     Rubbish,
     Weight,
-)  # fmt: skip
+)
 
 BAUD = 9600
 _PATIENCE = 3

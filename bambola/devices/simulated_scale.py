@@ -127,8 +127,11 @@ def obey(scale: Scale) -> None:
 
     plain: dict[str, Callable[[], None]] = {"tare": scale.balance.tare, "rubbish": scale.rubbish}
     counted: dict[str, Callable[[float], None]] = {
-        "load": load, "add": scale.lay, "take": lambda g: scale.lay(-g), "drift": drift,
-    }  # fmt: skip
+        "load": load,
+        "add": scale.lay,
+        "take": lambda g: scale.lay(-g),
+        "drift": drift,
+    }
     for line in sys.stdin:
         word, _, number = line.strip().partition(" ")
         if word == "off":
@@ -141,8 +144,9 @@ def obey(scale: Scale) -> None:
         except (KeyError, ValueError):
             print(
                 f"“{line.strip()}”: write load, add, take or drift with grams, or tare, rubbish, off.",
-                file=sys.stderr, flush=True,
-            )  # fmt: skip
+                file=sys.stderr,
+                flush=True,
+            )
 
 
 def _show(scale: Scale) -> None:

@@ -30,8 +30,10 @@ def body_plans() -> tuple[BodyPlan, ...]:
             figure = load_document(design, file.name).figure
             plans.append(
                 BodyPlan(
-                    order=raw["order"], told=raw["told"], figure=figure,
+                    order=raw["order"],
+                    told=raw["told"],
+                    figure=figure,
                     proportions=tuple(Proportion(**p) for p in raw["proportions"]),
                 )
-            )  # fmt: skip
+            )
     return tuple(sorted(plans, key=lambda plan: plan.order))

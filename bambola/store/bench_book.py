@@ -149,8 +149,10 @@ class BenchBook:
         """The bench as it stands, with starting values. Raises :class:`BenchBookError` if damaged."""
         try:
             (rest,) = self._db.execute("SELECT json FROM bench").fetchone()
-            wools = [json.loads(row) for (row,) in self._db.execute(
-                "SELECT json FROM wool ORDER BY place, id")]  # fmt: skip
+            wools = [
+                json.loads(row)
+                for (row,) in self._db.execute("SELECT json FROM wool ORDER BY place, id")
+            ]
             return Bench.model_validate({**json.loads(rest), "wools": wools})
         except ValidationError as error:
             raise BenchBookError(
@@ -165,9 +167,10 @@ class BenchBook:
         has changed in the meantime stays."""
         with self._change():
             changed = {
-                name for name in Bench.model_fields
+                name
+                for name in Bench.model_fields
                 if name != "wools" and getattr(old, name) != getattr(new, name)
-            }  # fmt: skip
+            }
             if changed:
                 rest = json.loads(self._rows("SELECT json FROM bench")[0][0])
                 kept = new.model_dump(mode="json", include=changed)
@@ -191,9 +194,10 @@ class BenchBook:
         row = self._rows("SELECT json FROM wool WHERE id = ?", wool.id)
         if before is not None and row:
             changes = {
-                name: getattr(wool, name) for name in Wool.model_fields
+                name: getattr(wool, name)
+                for name in Wool.model_fields
                 if getattr(wool, name) != getattr(before, name)
-            }  # fmt: skip
+            }
             wool = Wool.model_validate_json(row[0][0]).replaced(**changes)
         self._put_wool(wool)
 
@@ -275,8 +279,10 @@ class BenchBook:
         """What was weighed out, for one figure or for all, the oldest first."""
         rows = self._rows(
             "SELECT n, day, figure, portion, wool, grams, state, taken FROM weighed "
-            "WHERE ? IS NULL OR figure = ? ORDER BY n", figure, figure,
-        )  # fmt: skip
+            "WHERE ? IS NULL OR figure = ? ORDER BY n",
+            figure,
+            figure,
+        )
         found = []
         for row in rows:
             with contextlib.suppress(ValidationError):
@@ -291,8 +297,9 @@ class BenchBook:
                 self._db.execute("DELETE FROM weighed WHERE n = ?", (row.n,))
             cursor = self._db.execute(
                 "INSERT INTO weighed (day, figure, portion, wool, grams, state) "
-                "VALUES (?, ?, ?, ?, ?, 'weighed')", (day, figure, portion, wool, grams),
-            )  # fmt: skip
+                "VALUES (?, ?, ?, ?, ?, 'weighed')",
+                (day, figure, portion, wool, grams),
+            )
         return Weighed(int(cursor.lastrowid or 0), day, figure, portion, wool, grams, "weighed")
 
     def unweigh(self, rows: Iterable[Weighed]) -> None:
@@ -348,8 +355,11 @@ def _is_damage(error: Exception) -> bool:
     """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
     code = getattr(error, "sqlite_errorcode", None)
     return code is not None and code & 0xFF in (
-        sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB, sqlite3.SQLITE_ERROR, sqlite3.SQLITE_FORMAT,
-    )  # fmt: skip
+        sqlite3.SQLITE_CORRUPT,
+        sqlite3.SQLITE_NOTADB,
+        sqlite3.SQLITE_ERROR,
+        sqlite3.SQLITE_FORMAT,
+    )
 
 
 _COLUMNS = tuple(field.name for field in fields(Weighed))

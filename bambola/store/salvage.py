@@ -91,9 +91,12 @@ def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Ite
 
 
 _SORTS = {
-    "bench": "setting", "wool": "wool", "record": "record", "weighed": "weighing",
+    "bench": "setting",
+    "wool": "wool",
+    "record": "record",
+    "weighed": "weighing",
     "making": "page of making",
-}  # fmt: skip
+}
 
 
 def _sound(db: sqlite3.Connection) -> _Sound:

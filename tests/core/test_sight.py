@@ -332,6 +332,15 @@ def test_a_picture_of_twelve_megapixels_keeps_its_scale() -> None:
     assert (top, bottom) == pytest.approx((70 * 8.333, 440 * 8.333), abs=12)
 
 
+def test_what_is_found_in_a_smaller_copy_is_told_in_the_pixels_of_the_file() -> None:
+    picture, _ = photograph()
+    picture[40:90, 290:340] = (230, 60, 60)
+    half = cv2.resize(picture, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
+    away = Stroke(points=((295, 65), (335, 65)), radius=30, figure=False)
+    found = separate(np.asarray(half, dtype=np.uint8), (away,), scale=0.5)
+    assert found.scale == 0.5 and found.box() == pytest.approx((110, 70, 250, 440), abs=3)
+
+
 def test_an_even_figure_is_its_own_trace() -> None:
     figure = figure_of(
         Part(id="body", name="Body", shape=ball(50), core="core-batt", coat=Coat(wool="woad"))

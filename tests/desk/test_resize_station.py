@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.figure import load_document
 from bambola.core.relief import Camera
 from bambola.desk.kit.card_rows import FittingRow, PortionRow
+from bambola.desk.session.studio import KEPT_PLANS
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.resize.layout import NEW, OLD
 
@@ -328,3 +329,20 @@ def test_everything_that_takes_the_focus_is_named(window: Window, station: int) 
         assert said.strip(), widget
         found += 1
     assert found > 5
+
+
+def test_a_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
+    window: Window,
+) -> None:
+    studio = window.studio
+    first = studio.plan
+    for i in range(KEPT_PLANS + 6):
+        studio.set_height(150.0 + i)
+    kept = sum(c.plan_before is not None for c in studio._recent)
+    assert kept == KEPT_PLANS == len(studio._recent)
+    while studio.undo_stack.canUndo():
+        studio.undo_stack.undo()
+    assert studio.plan is not None and first is not None
+    assert studio.plan.parts == first.parts and studio.plan.steps == first.steps
+    studio.undo_stack.redo()
+    assert studio.plan.to_height_mm == pytest.approx(150.0)

@@ -11,6 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import load_faces
+from bambola.desk.shell.app import give_memory_back
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
 from tests.torture.hands import open_window
@@ -29,6 +30,7 @@ def a_day(tally: Tally, edits: int, seed: int) -> None:
     assert isinstance(app, QApplication)
     app.setStyle("Fusion")
     load_faces()
+    give_memory_back()
     rng = random.Random(seed)
     with tempfile.TemporaryDirectory() as name:
         window = open_window(Path(name))

@@ -139,10 +139,24 @@ def _cut(
     allowances += [Allowance("splice", mm) for mm in splices]
     cut = straight + sum(splices)
     return CutWire(
-        wire.id, wire.name, stock_name(gauge, bench.wire_stock), gauge.diameter,
-        max(s.strands for s in stretches), gauge.needed, gauge.why, gauge.holds, path, wound - path,
-        tuple(allowances), cut, bends, stretches, pieces, wire_grams(gauge, cut), tuple(points),
-    )  # fmt: skip
+        wire.id,
+        wire.name,
+        stock_name(gauge, bench.wire_stock),
+        gauge.diameter,
+        max(s.strands for s in stretches),
+        gauge.needed,
+        gauge.why,
+        gauge.holds,
+        path,
+        wound - path,
+        tuple(allowances),
+        cut,
+        bends,
+        stretches,
+        pieces,
+        wire_grams(gauge, cut),
+        tuple(points),
+    )
 
 
 def wire_grams(gauge: Gauge, mm: float) -> float:

@@ -195,10 +195,18 @@ def thin_limbs(
                 fits = max((d for d in bench.wire_sizes if d <= room + 1e-9), default=None)
                 slim = bench.wire_sizes[0]
                 found[part] = ThinLimb(
-                    part, wire.id, limb, needs, fits, _times(gauge.metal, fits or 0.0, weight), slim,
-                    bundle_mm(slim, n) + 2 * HIDE_MM, _times(gauge.metal, slim, weight),
-                    _stronger(gauge, room, bench), asked[bone] > 1,
-                )  # fmt: skip
+                    part,
+                    wire.id,
+                    limb,
+                    needs,
+                    fits,
+                    _times(gauge.metal, fits or 0.0, weight),
+                    slim,
+                    bundle_mm(slim, n) + 2 * HIDE_MM,
+                    _times(gauge.metal, slim, weight),
+                    _stronger(gauge, room, bench),
+                    asked[bone] > 1,
+                )
     return tuple(found.values())
 
 

@@ -110,17 +110,26 @@ def rig(figure: Figure, placement: Placement) -> Rigging | None:
     }
     home = [index[_home(figure, placement, copy)] for copy in placement.copies]
     lumps = [
-        lump for i, copy in enumerate(placement.copies)
+        lump
+        for i, copy in enumerate(placement.copies)
         for lump in _lumps_of(figure, placement, copy, i, bones, index, home[i])
-    ]  # fmt: skip
+    ]
     table = np.array([(i, n, a, b) for i, n, _, a, b in lumps], dtype=np.int64)
     share = np.array([w for _, _, w, _, _ in lumps])
     node_of = {n.id: n for n in figure.nodes}
     within = tuple((node_of[n].part, node_of[n].side) for n in index)
     return Rigging(
-        tuple(index), within, bones, _beyond(bones, parent, index), copies, table[:, 0], table[:, 1], share,
-        table[:, 2:], np.array(home, dtype=np.int64),
-    )  # fmt: skip
+        tuple(index),
+        within,
+        bones,
+        _beyond(bones, parent, index),
+        copies,
+        table[:, 0],
+        table[:, 1],
+        share,
+        table[:, 2:],
+        np.array(home, dtype=np.int64),
+    )
 
 
 def _beyond(

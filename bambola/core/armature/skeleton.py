@@ -77,9 +77,14 @@ class Skeleton:
     ) -> Skeleton:
         """The skeleton of just these bones."""
         return Skeleton(
-            tuple(bones), self.strands if strands is None else strands, self.lengths, self.points,
-            self.twin, self.resting, tuple(self.rank),
-        )  # fmt: skip
+            tuple(bones),
+            self.strands if strands is None else strands,
+            self.lengths,
+            self.points,
+            self.twin,
+            self.resting,
+            tuple(self.rank),
+        )
 
     def outwards(self, root: str) -> tuple[list[str], dict[str, str]]:
         """The nodes of a tree from ``root`` outwards, and each one's parent (the root's is itself)."""
@@ -133,8 +138,11 @@ def skeleton_of(
         bones,
         {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones},
         {frozenset(bone): math.dist(points[bone[0]], points[bone[1]]) for bone in bones},
-        points, twin, resting, tuple(node.id for node in ordered),
-    )  # fmt: skip
+        points,
+        twin,
+        resting,
+        tuple(node.id for node in ordered),
+    )
 
 
 def bone_part(figure: Figure) -> dict[Pair, str]:

@@ -115,15 +115,23 @@ def _grain(mm: float) -> float:
 
 
 def _from(
-    pieces: Sequence[Piece], name: str, form: Literal["coil", "stem", "offcut"], length: float = 0.0,
+    pieces: Sequence[Piece],
+    name: str,
+    form: Literal["coil", "stem", "offcut"],
+    length: float = 0.0,
     to_buy: bool = False,
-) -> StockCut:  # fmt: skip
+) -> StockCut:
     total = sum(p.mm for p in pieces)
     whole = length or total
     return StockCut(
-        name, form, whole, tuple(p.mm for p in pieces), whole - total,
-        tuple(p.wire for p in pieces), to_buy,
-    )  # fmt: skip
+        name,
+        form,
+        whole,
+        tuple(p.mm for p in pieces),
+        whole - total,
+        tuple(p.wire for p in pieces),
+        to_buy,
+    )
 
 
 def _handed_out(
@@ -236,9 +244,10 @@ def solve(
     places = [*bins] + ([(bought, count, bought * BUY_WEIGHT)] if bought else [])
     columns: Patterns = [
         (i, pattern)
-        for i, (length, most, _) in enumerate(places) if most
+        for i, (length, most, _) in enumerate(places)
+        if most
         for pattern in _patterns(lengths, demand, length)
-    ]  # fmt: skip
+    ]
     # Two more columns for every length: off the coil, and bought by the metre.
     k = len(columns)
     cost = np.array(

@@ -8,12 +8,18 @@ from collections.abc import Iterable
 from bambola.core.figure import Metal
 
 METAL_DENSITY: dict[Metal, float] = {
-    "soft aluminium": 2.70, "soft copper": 8.96, "half-hard brass": 8.50, "soft steel": 7.85,
-}  # fmt: skip
+    "soft aluminium": 2.70,
+    "soft copper": 8.96,
+    "half-hard brass": 8.50,
+    "soft steel": 7.85,
+}
 """g/cm³ of the metals themselves. See craft.md, 3."""
 YIELD_MPA: dict[Metal, float] = {
-    "soft aluminium": 45.0, "soft copper": 70.0, "half-hard brass": 200.0, "soft steel": 250.0,
-}  # fmt: skip
+    "soft aluminium": 45.0,
+    "soft copper": 70.0,
+    "half-hard brass": 200.0,
+    "soft steel": 250.0,
+}
 """Stress at which each metal bends and stays bent. See craft.md, 3."""
 
 BUNDLE = {1: 1.0, 2: 2.0, 3: 2.15, 4: 2.41}

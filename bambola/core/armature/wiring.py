@@ -50,11 +50,15 @@ def wired_by(
         names[name] = names.get(name, 0) + 1
         wires.append(
             Wire(
-                id=f"{school}-{i + 1}", metal=metal, diameter=NOMINAL_MM, route=route,
+                id=f"{school}-{i + 1}",
+                metal=metal,
+                diameter=NOMINAL_MM,
+                route=route,
                 name=name if names[name] == 1 else f"{name} {names[name]}",
-                binds=(bind,) if bind else (), stub=stubs.get(route[-1]),
+                binds=(bind,) if bind else (),
+                stub=stubs.get(route[-1]),
             )
-        )  # fmt: skip
+        )
     return figure.replaced(wires=tuple(wires), nodes=_with_loops(figure))
 
 
@@ -121,9 +125,10 @@ def _bare_bones(figure: Figure, bare: frozenset[str]) -> set[Pair]:
     """The bones that lie or end in the parts ``bare``: wire that only reaches them holds nothing."""
     part = {node.id: node.part for node in figure.nodes}
     return {
-        bone for bone, where in bone_part(figure).items()
+        bone
+        for bone, where in bone_part(figure).items()
         if where in bare or any(part[node] in bare for node in bone)
-    }  # fmt: skip
+    }
 
 
 def without_wire_in(figure: Figure, bare: frozenset[str]) -> Figure:
@@ -189,10 +194,13 @@ def _led_on(wires: tuple[Wire, ...], near: str, inside: str, body: Part) -> tupl
         if wire.route[-1] == near and not wire.stub:
             return (*wires[:i], wire.replaced(route=(*wire.route, inside)), *wires[i + 1 :])
     added = Wire(
-        id=free_id(f"{body.id}-wire", frozenset(w.id for w in wires)), name=f"{body.name} wire",
-        metal=wires[0].metal, diameter=wires[0].diameter, route=(near, inside),
+        id=free_id(f"{body.id}-wire", frozenset(w.id for w in wires)),
+        name=f"{body.name} wire",
+        metal=wires[0].metal,
+        diameter=wires[0].diameter,
+        route=(near, inside),
         binds=(near,) if any(near in w.route for w in wires) else (),
-    )  # fmt: skip
+    )
     return (*wires, added)
 
 
@@ -218,10 +226,16 @@ def loose_wires(figure: Figure) -> tuple[str, ...]:
     for group in met:
         wires = [wire for wire in figure.wires if group & set(wire.route)]
         links = [
-            {f"wire {i}", *(f"wire {j}" for j, other in enumerate(wires)
-                            if i != j and set(wire.binds) & set(other.route))}
+            {
+                f"wire {i}",
+                *(
+                    f"wire {j}"
+                    for j, other in enumerate(wires)
+                    if i != j and set(wire.binds) & set(other.route)
+                ),
+            }
             for i, wire in enumerate(wires)
-        ]  # fmt: skip
+        ]
         bound = sorted(_groups(links), key=len, reverse=True)
         found += [
             wire.id

@@ -6,6 +6,17 @@ from bambola.core.balance.remedies import Remedy, remedies
 from bambola.core.balance.standing import WARN_DEG, Balance, balance, contacts, footprints
 
 __all__ = [
-    "ALLOWED_KPA", "WARN_DEG", "Balance", "JoinStress", "Remedy", "balance", "contacts", "footprints",
-    "hanging_tilt", "join_for", "join_stresses", "loop_point", "remedies",
-]  # fmt: skip
+    "ALLOWED_KPA",
+    "WARN_DEG",
+    "Balance",
+    "JoinStress",
+    "Remedy",
+    "balance",
+    "contacts",
+    "footprints",
+    "hanging_tilt",
+    "join_for",
+    "join_stresses",
+    "loop_point",
+    "remedies",
+]

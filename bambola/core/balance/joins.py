@@ -85,10 +85,19 @@ def join_stresses(
         carries_all, kind = part.id in lifted, joins.get(part.id, part.join)
         copies = by_copy.get(part.id, [])
         borne = [
-            (_stress(copy, solid.join_mm2, len(copies), beyond[part.id], total if carries_all else None),
-             solid.join_mm2)
-            for copy, solid in copies if solid.join_mm2 > 0
-        ]  # fmt: skip
+            (
+                _stress(
+                    copy,
+                    solid.join_mm2,
+                    len(copies),
+                    beyond[part.id],
+                    total if carries_all else None,
+                ),
+                solid.join_mm2,
+            )
+            for copy, solid in copies
+            if solid.join_mm2 > 0
+        ]
         if borne:
             stress, area = max(borne, key=lambda b: b[0])
             found.append(JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all))

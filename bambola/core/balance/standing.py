@@ -59,10 +59,14 @@ def balance(
     hanging = placement.figure.stance == "hanging"
     tips = tuple((float(x), float(y)) for x, y in edge)
     return Balance(
-        (float(centre[0]), float(centre[1]), high), angle, hanging or inside > 0, grams,
-        tuple((float(x), float(y)) for x, y in polygon), tips,
+        (float(centre[0]), float(centre[1]), high),
+        angle,
+        hanging or inside > 0,
+        grams,
+        tuple((float(x), float(y)) for x, y in polygon),
+        tips,
         _side_of(edge.mean(axis=0) - polygon.mean(axis=0)) if len(edge) else "",
-    )  # fmt: skip
+    )
 
 
 def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:

@@ -6,6 +6,18 @@ from bambola.core.bench.records import Making, Record
 from bambola.core.bench.wools import Ingredient, Role, Wool
 
 __all__ = [
-    "Bench", "FreeTime", "Ingredient", "Making", "Pace", "Record", "Role", "Weights", "WireStock", "Wool",
-    "check_wools", "load_bench", "round_shares", "with_wools_of",
-]  # fmt: skip
+    "Bench",
+    "FreeTime",
+    "Ingredient",
+    "Making",
+    "Pace",
+    "Record",
+    "Role",
+    "Weights",
+    "WireStock",
+    "Wool",
+    "check_wools",
+    "load_bench",
+    "round_shares",
+    "with_wools_of",
+]

@@ -64,8 +64,11 @@ class Pace(Frozen):
     wire: Annotated[float, Field(ge=0, le=600)] = 10.0
     smooth: Annotated[float, Field(ge=0, le=600)] = 0.25
     firmness: dict[Firmness, Annotated[float, Field(gt=0, le=20)]] = {
-        "soft": 0.7, "medium": 1.0, "firm": 1.4, "hard": 2.0,
-    }  # fmt: skip
+        "soft": 0.7,
+        "medium": 1.0,
+        "firm": 1.4,
+        "hard": 2.0,
+    }
 
     def times(self, slower: float) -> Pace:
         """The pace of someone who takes ``slower`` times as long for everything."""
@@ -114,9 +117,10 @@ class Bench(Frozen):
     pace: Pace = Pace()
     weights: Weights = Weights()
     free: Annotated[tuple[FreeTime, ...], few(60)] = (
-        FreeTime(weekday=1, start="19:30", minutes=90), FreeTime(weekday=3, start="19:30", minutes=90),
+        FreeTime(weekday=1, start="19:30", minutes=90),
+        FreeTime(weekday=3, start="19:30", minutes=90),
         FreeTime(weekday=5, start="14:00", minutes=150),
-    )  # fmt: skip
+    )
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
 
     @model_validator(mode="after")

@@ -45,6 +45,15 @@ STYLES = {
     "part": _style("part", BODY, 12.5, 17),
     "body": _style("body", BODY, 12, 16),
     "small": _style("small", BODY, 10.5, 14, spaceAfter=4),
-    "slip": _style("slip", BODY, 11.5, 15.5, borderColor=WELD, borderWidth=0.8, borderPadding=5,
-                   spaceBefore=8, spaceAfter=8),
-}  # fmt: skip
+    "slip": _style(
+        "slip",
+        BODY,
+        11.5,
+        15.5,
+        borderColor=WELD,
+        borderWidth=0.8,
+        borderPadding=5,
+        spaceBefore=8,
+        spaceAfter=8,
+    ),
+}

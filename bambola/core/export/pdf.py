@@ -56,14 +56,28 @@ def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None =
     units = units or Units()
     out = io.BytesIO()
     page = BaseDocTemplate(
-        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=20 * mm,
-        bottomMargin=24 * mm, title=f"{plan.figure}, {show_length(plan.to_height_mm, units)}",
-        author="Bambola", creator="Bambola", invariant=1,
-    )  # fmt: skip
+        out,
+        pagesize=A4,
+        leftMargin=18 * mm,
+        rightMargin=18 * mm,
+        topMargin=20 * mm,
+        bottomMargin=24 * mm,
+        title=f"{plan.figure}, {show_length(plan.to_height_mm, units)}",
+        author="Bambola",
+        creator="Bambola",
+        invariant=1,
+    )
     frame = Frame(
-        page.leftMargin, page.bottomMargin, page.width, page.height, id="page",
-        leftPadding=0, rightPadding=0, topPadding=0, bottomPadding=0,
-    )  # fmt: skip
+        page.leftMargin,
+        page.bottomMargin,
+        page.width,
+        page.height,
+        id="page",
+        leftPadding=0,
+        rightPadding=0,
+        topPadding=0,
+        bottomPadding=0,
+    )
     page.addPageTemplates(
         PageTemplate(id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan))
     )
@@ -163,15 +177,19 @@ def _wires(plan: Plan, units: Units) -> Iterable[Flowable]:
         told = f"Path {show_length(wire.path_mm, units)}; {extra}."
         if bends:
             told += f" Bend at {bends}, from the first end."
-        yield KeepTogether([
-            Paragraph(f"{cut}{wire.diameter_mm:g} mm", STYLES["body"]), Paragraph(told, STYLES["small"]),
-        ])  # fmt: skip
+        yield KeepTogether(
+            [
+                Paragraph(f"{cut}{wire.diameter_mm:g} mm", STYLES["body"]),
+                Paragraph(told, STYLES["small"]),
+            ]
+        )
     if plan.cutting:
         yield Paragraph("Cut from", STYLES["heading"])
         yield _grid(
-            ("stock", "length", "cuts", "left"), [_cut_row(c, units) for c in plan.cutting],
+            ("stock", "length", "cuts", "left"),
+            [_cut_row(c, units) for c in plan.cutting],
             (62, 28, 58, 24),
-        )  # fmt: skip
+        )
 
 
 def _cut_row(cut: StockCut, units: Units) -> tuple[str, str, str, str]:
@@ -195,8 +213,9 @@ def _order(plan: Plan) -> Iterable[Flowable]:
         yield Paragraph(_text(caution), STYLES["body"])
     yield Paragraph(
         "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles "
-        "from children and pets. Local rules come first.", STYLES["body"],
-    )  # fmt: skip
+        "from children and pets. Local rules come first.",
+        STYLES["body"],
+    )
 
 
 def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowable]:
@@ -207,16 +226,23 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
     head = Paragraph(
         f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} "
         f"<font color='#6B635B' size='10'>{' × '.join(part.to_mm)}, was {was}"
-        f" · {part.made}{turns}{f' · {part.firmness}' if part.portions else ''}</font>", STYLES["part"],
-    )  # fmt: skip
+        f" · {part.made}{turns}{f' · {part.firmness}' if part.portions else ''}</font>",
+        STYLES["part"],
+    )
     rows = [
-        (f"{wools[p.wool]} {_role(p)}", f"take {show_mass(p.take_g, units)}",
-         f"keep {show_mass(p.keep_by_g, units)} by" if p.tear is None else
-         f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}",
-         "roll to " + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
-         + f" {units.length}")
-        for p in part.portions if p.grams > 0
-    ]  # fmt: skip
+        (
+            f"{wools[p.wool]} {_role(p)}",
+            f"take {show_mass(p.take_g, units)}",
+            f"keep {show_mass(p.keep_by_g, units)} by"
+            if p.tear is None
+            else f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}",
+            "roll to "
+            + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
+            + f" {units.length}",
+        )
+        for p in part.portions
+        if p.grams > 0
+    ]
     portions = [_grid(None, rows, (52, 34, 38, 50))] if rows else []
     return [head, *portions, Spacer(0, 2 * mm)]
 
@@ -267,16 +293,23 @@ def _grid(
 ) -> Flowable:
     table = Table(([head] if head else []) + list(rows), colWidths=[w * mm for w in widths])
     first_line: list[Any] = (
-        [("FONT", (0, 0), (-1, 0), BODY, 9), ("TEXTCOLOR", (0, 0), (-1, 0), QUIET)] if head else
-        [("FONT", (1, 0), (1, -1), BODY_BOLD, 11), ("TEXTCOLOR", (1, 0), (1, -1), MADDER)]
-    )  # fmt: skip
-    table.setStyle(TableStyle([
-        ("FONT", (0, 0), (-1, -1), BODY, 11), ("TEXTCOLOR", (0, 0), (-1, -1), INK),
-        ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor("#D9CFBE")),
-        ("TOPPADDING", (0, 0), (-1, -1), 2), ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
-        ("LEFTPADDING", (0, 0), (0, -1), 0),
-        *first_line,
-    ]))  # fmt: skip
+        [("FONT", (0, 0), (-1, 0), BODY, 9), ("TEXTCOLOR", (0, 0), (-1, 0), QUIET)]
+        if head
+        else [("FONT", (1, 0), (1, -1), BODY_BOLD, 11), ("TEXTCOLOR", (1, 0), (1, -1), MADDER)]
+    )
+    table.setStyle(
+        TableStyle(
+            [
+                ("FONT", (0, 0), (-1, -1), BODY, 11),
+                ("TEXTCOLOR", (0, 0), (-1, -1), INK),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor("#D9CFBE")),
+                ("TOPPADDING", (0, 0), (-1, -1), 2),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+                ("LEFTPADDING", (0, 0), (0, -1), 0),
+                *first_line,
+            ]
+        )
+    )
     return table
 
 

@@ -68,8 +68,18 @@ def stretches_of(wire: CutWire, piece: CutPiece) -> list[Stretch]:
     for s in wire.stretches:
         a, b = max(s.start_mm, piece.start_mm), min(s.end_mm, piece.end_mm)
         if b > a + 1e-9:
-            found.append(Stretch(s.kind, a - piece.start_mm, b - piece.start_mm, s.why, s.a, s.b,
-                                 s.bone_mm, s.strands))  # fmt: skip
+            found.append(
+                Stretch(
+                    s.kind,
+                    a - piece.start_mm,
+                    b - piece.start_mm,
+                    s.why,
+                    s.a,
+                    s.b,
+                    s.bone_mm,
+                    s.strands,
+                )
+            )
     return found
 
 

@@ -85,6 +85,11 @@ def blank_outlines(plan: Plan, bench: Bench, units: Units) -> tuple[Outline, ...
             f"lay {show_mass(core.take_g, units)} to the outer line, fold at the dashed one; "
             f"{show_length(blank.fringe_mm, units)} of fringe at the foot"
         )
-        found.append(Outline(f"{part.count} × {part.name}, blank", told,
-                             ((blank.outline, False), (blank.fold, True))))  # fmt: skip
+        found.append(
+            Outline(
+                f"{part.count} × {part.name}, blank",
+                told,
+                ((blank.outline, False), (blank.fold, True)),
+            )
+        )
     return tuple(found)

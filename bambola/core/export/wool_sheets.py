@@ -139,8 +139,9 @@ def wool_sheets(
     sheets.write(
         f"{show_length(plan.to_height_mm, units)} high, {plan.count} of it, "
         f"{show_mass(plan.wool_g, units)} of wool in the figure" + ("s" if plan.count > 1 else ""),
-        colour=QUIET, high=9,
-    )  # fmt: skip
+        colour=QUIET,
+        high=9,
+    )
     _weigh_out(sheets, plan, bench, units)
     _shopping(sheets, plan, bench, units)
     for wool, split in (splits or {}).items():

@@ -18,7 +18,7 @@ from bambola.core.figure.model import (
     Seat,
     Tilt,
     Wire,
-)  # fmt: skip
+)
 from bambola.core.figure.shapes import Ball, Shape
 
 NEW_WIRE_MM = 1.0
@@ -40,13 +40,24 @@ def with_eyes(figure: Figure, part: str, along: float, around: float, size: floa
     eye = next((f for f in figure.fittings if f.kind == "eye" and f.part == part), None)
     if eye is None:
         eye = Fitting(
-            id=free_id("eye", frozenset(f.id for f in figure.fittings)), name="Eyes", kind="eye",
-            part=part, seat=Seat(sink=size * 0.52, tilt=Tilt(nod=90)), pair=True, size=size,
-            mass=round(GLASS_G_MM3 * size**3, 4), follows="ready-made", glued=True,
+            id=free_id("eye", frozenset(f.id for f in figure.fittings)),
+            name="Eyes",
+            kind="eye",
+            part=part,
+            seat=Seat(sink=size * 0.52, tilt=Tilt(nod=90)),
+            pair=True,
+            size=size,
+            mass=round(GLASS_G_MM3 * size**3, 4),
+            follows="ready-made",
+            glued=True,
             pieces=(
-                Piece(shape=Ball(width=size, depth=size, height=size), colour="#120F10", finish="glass"),
+                Piece(
+                    shape=Ball(width=size, depth=size, height=size),
+                    colour="#120F10",
+                    finish="glass",
+                ),
             ),
-        )  # fmt: skip
+        )
     eye = eye.replaced(seat=eye.seat.replaced(along=along, around=around, out=1.0))
     rest = tuple(f for f in figure.fittings if f.id != eye.id)
     return checked(figure.replaced(fittings=(*rest, eye)))
@@ -91,9 +102,13 @@ def with_wire(figure: Figure, route: Sequence[Node]) -> Figure:
     part = figure.by_id[route[-1].part].name
     shared = tuple(n.id for n in route if any(n.id in w.route for w in figure.wires))
     wire = Wire(
-        id=name, name=f"{part} wire", metal="soft aluminium", diameter=NEW_WIRE_MM,
-        route=tuple(n.id for n in route), binds=shared,
-    )  # fmt: skip
+        id=name,
+        name=f"{part} wire",
+        metal="soft aluminium",
+        diameter=NEW_WIRE_MM,
+        route=tuple(n.id for n in route),
+        binds=shared,
+    )
     return checked(
         figure.replaced(nodes=tuple(nodes), bones=tuple(bones), wires=(*figure.wires, wire))
     )
@@ -121,9 +136,10 @@ def with_node_at(figure: Figure, node: str, along: float) -> Figure:
     here = (moved.part, moved.along, moved.out)
     nodes = tuple(
         n.replaced(along=along)
-        if n.id == node or (n.side is not None and (n.part, n.along, n.out) == here) else n
+        if n.id == node or (n.side is not None and (n.part, n.along, n.out) == here)
+        else n
         for n in figure.nodes
-    )  # fmt: skip
+    )
     return checked(figure.replaced(nodes=nodes))
 
 

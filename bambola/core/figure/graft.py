@@ -59,12 +59,16 @@ def without_part(figure: Figure, part: str) -> Figure:
     datum = figure.datum.replaced(part=None) if figure.datum.part in gone else figure.datum
     return checked(
         figure.replaced(
-            datum=datum, nodes=nodes, bones=bones, wires=tuple(wire for wire in wires if wire),
+            datum=datum,
+            nodes=nodes,
+            bones=bones,
+            wires=tuple(wire for wire in wires if wire),
             parts=tuple(_part_left(p, gone) for p in figure.parts if p.id not in gone),
-            fittings=_elsewhere(figure.fittings, gone), marks=_elsewhere(figure.marks, gone),
+            fittings=_elsewhere(figure.fittings, gone),
+            marks=_elsewhere(figure.marks, gone),
             pose=_elsewhere(figure.pose, gone),
         )
-    )  # fmt: skip
+    )
 
 
 class _OnPart(Protocol):
@@ -137,8 +141,9 @@ def grafted(
     # A pair seated on a pair is two, not four: what sits on one is mirrored with it.
     new = tuple(
         _renamed(old, names, parent, s).replaced(garment=_worn(old, names, s, figure))
-        for old in source.parents_first if old.id in coming
-    )  # fmt: skip
+        for old in source.parents_first
+        if old.id in coming
+    )
     fittings, taken = [], {f.id for f in figure.fittings}
     for fitting in source.fittings:
         if fitting.part in coming:
@@ -147,21 +152,24 @@ def grafted(
             f = fitting.replaced(id=name, part=names[fitting.part])
             if s != 1.0:
                 f = f.replaced(
-                    size=f.size * s, mass=f.mass * s**3,
+                    size=f.size * s,
+                    mass=f.mass * s**3,
                     seat=f.seat.replaced(sink=f.seat.sink * s),
                     pieces=tuple(
                         p.replaced(shape=p.shape.scaled(s), at=p.at * s) for p in f.pieces
                     ),
-                )  # fmt: skip
+                )
             fittings.append(f)
     marks = tuple(
         m.replaced(id=free_id(m.id, frozenset(k.id for k in figure.marks)), part=names[m.part])
-        for m in source.marks if m.part in coming
-    )  # fmt: skip
+        for m in source.marks
+        if m.part in coming
+    )
     made = figure.replaced(
-        parts=(*figure.parts, *new), fittings=(*figure.fittings, *fittings),
+        parts=(*figure.parts, *new),
+        fittings=(*figure.fittings, *fittings),
         marks=(*figure.marks, *marks),
-    )  # fmt: skip
+    )
     return checked(made), names[part]
 
 

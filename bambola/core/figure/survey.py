@@ -20,9 +20,13 @@ How = Literal["straight", "girth", "over the surface", "caliper", "picture", "pl
 Spot = tuple[Coordinate, Coordinate]
 
 DOUBT: dict[How, float] = {
-    "caliper": 0.01, "straight": 0.02, "girth": 0.02, "over the surface": 0.04, "picture": 0.03,
+    "caliper": 0.01,
+    "straight": 0.02,
+    "girth": 0.02,
+    "over the surface": 0.04,
+    "picture": 0.03,
     "plan": 0.15,
-}  # fmt: skip
+}
 """One standard deviation of a measure, as a share of it, by how it was taken. Judged by us: a tape is
 read to half a millimetre on a few centimetres; a body plan's proportion is only a likely one.
 See craft.md, 9."""

@@ -60,4 +60,4 @@ __all__ = [
     "tasks_for",
     "waiting_for",
     "with_moves",
-]  # fmt: skip
+]

@@ -131,13 +131,17 @@ def problem_of(
         tuple({(at[edge.before], at[edge.after]) for edge in edges}),
         (
             _kind([task.needle for task in tasks], lambda a, b: weights.needle),
-            _kind([task.wool for task in tasks], lambda a, b: colour_change(a, b, lightness, weights)),
+            _kind(
+                [task.wool for task in tasks], lambda a, b: colour_change(a, b, lightness, weights)
+            ),
             _kind([task.piece for task in tasks], lambda a, b: weights.leaving),
-            _kind([task.kind == "wait" or "work" for task in tasks],
-                  lambda a, b: weights.glue if b is True else 0.0),
+            _kind(
+                [task.kind == "wait" or "work" for task in tasks],
+                lambda a, b: weights.glue if b is True else 0.0,
+            ),
         ),
         tuple((at[s.start], at[s.end], frozenset(at[k] for k in s.kept_out)) for s in spans),
-    )  # fmt: skip
+    )
 
 
 def _kind(values: list[Any], cost: Callable[[Any, Any], float]) -> Kind:
@@ -176,9 +180,10 @@ def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
         if fitting.glued:
             own = (f"fit:{fitting.id}", f"wait:{fitting.id}")
             handled = (
-                t.key for t in tasks
+                t.key
+                for t in tasks
                 if t.key not in own and fitting.part in (t.part, fixed_to.get(t.key))
-            )  # fmt: skip
+            )
             found.append(Shut(*own, frozenset(handled)))
     return tuple(found)
 

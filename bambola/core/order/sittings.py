@@ -146,9 +146,13 @@ def _laid(
 
 
 def _next(
-    todo: Iterable[Step], left: dict[int, float], done_at: dict[int, datetime], waits: set[int],
-    now: datetime, end: datetime,
-) -> Step | None:  # fmt: skip
+    todo: Iterable[Step],
+    left: dict[int, float],
+    done_at: dict[int, datetime],
+    waits: set[int],
+    now: datetime,
+    end: datetime,
+) -> Step | None:
     """The first step that may be done now and fits; one that was begun goes before all others."""
     room = (end - now).total_seconds() / 60
     for step in todo:

@@ -114,9 +114,13 @@ def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:
 
 
 def number_steps(
-    order: Sequence, work: Work, grams: Mapping[str, float], pace: Pace, firmness: Mapping[str, str],
+    order: Sequence,
+    work: Work,
+    grams: Mapping[str, float],
+    pace: Pace,
+    firmness: Mapping[str, str],
     skin_cm2: float,
-) -> tuple[Step, ...]:  # fmt: skip
+) -> tuple[Step, ...]:
     """The steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the end."""
     jobs = {part.id: part for part in work.parts}
     steps = []
@@ -125,15 +129,28 @@ def number_steps(
     ):
         firm = firmness.get(base_part(task.part) or "", "medium")
         steps.append(
-            Step(n, task.kind, base_part(task.part), task.text, after, _reasons(rules),
-                 task.needle, task.wool, minutes_for(task, jobs, grams, pace, firm), task.checks,
-                 task.cautions, task.key)
-        )  # fmt: skip
+            Step(
+                n,
+                task.kind,
+                base_part(task.part),
+                task.text,
+                after,
+                _reasons(rules),
+                task.needle,
+                task.wool,
+                minutes_for(task, jobs, grams, pace, firm),
+                task.checks,
+                task.cautions,
+                task.key,
+            )
+        )
     rest = sum(step.minutes for step in steps if step.key != "finish")
     return tuple(
-        replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace)) if step.key == "finish" else step
+        replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace))
+        if step.key == "finish"
+        else step
         for step in steps
-    )  # fmt: skip
+    )
 
 
 def _rounds(n: int) -> str:

@@ -42,9 +42,13 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
     steps = number_steps(
-        order, new.work, _step_grams(wool), bench.pace, {p.id: p.firmness for p in figure.parts},
+        order,
+        new.work,
+        _step_grams(wool),
+        bench.pace,
+        {p.id: p.firmness for p in figure.parts},
         sum(solid.exposed_mm2 for solid in new.solids.measured) / 100.0,
-    )  # fmt: skip
+    )
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
     fittings = _fittings(made, new)
@@ -55,10 +59,25 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         pieces_to_cut(new.wired.wires, new.wired.gauges, new.pegs, brief.count), bench.wire_stock
     )
     findings = Findings(
-        new.resized, brief, bench, fittings, new.asked, new.wired.thin, new.stresses, standing,
-        new.wired.wires, new.wired.gauges, bones, cutting, wool, counts, new.wished,
-        wire_school(made, brief) == "drawn", dress, new.solids,
-    )  # fmt: skip
+        new.resized,
+        brief,
+        bench,
+        fittings,
+        new.asked,
+        new.wired.thin,
+        new.stresses,
+        standing,
+        new.wired.wires,
+        new.wired.gauges,
+        bones,
+        cutting,
+        wool,
+        counts,
+        new.wished,
+        wire_school(made, brief) == "drawn",
+        dress,
+        new.solids,
+    )
     return Plan(
         figure=figure.name,
         datum=figure.datum.words,
@@ -114,9 +133,10 @@ def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
     """Balance with its remedies, or with the place of the loop for a figure that hangs."""
     placement = new.solids.placement
     found = balance(
-        placement, [(m.grams, m.centre) for m in new.masses], contacts(new.prints)
-        if not new.resized.even else made.feet * new.resized.scale,
-    )  # fmt: skip
+        placement,
+        [(m.grams, m.centre) for m in new.masses],
+        contacts(new.prints) if not new.resized.even else made.feet * new.resized.scale,
+    )
     x, y, high = found.centre_mm
     if placement.figure.stance == "hanging":
         loop = loop_point(placement, np.array([x, y, high + placement.ground]), brief.hang_tilt)
@@ -145,11 +165,21 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
         new.wired.wool[part_id],
     )
     return PartPlan(
-        part.id, part.name, counts.get(part_id, 0),
-        new.made[part_id], sized.from_mm, sized.to_mm,
-        wool.net_cm3, wool.exposed_cm2, rounds(wool.core_mm, new.made[part_id]), part.firmness, wool.coat_mm,
-        sized.bent_by, part.fringe, wool.portions,
-    )  # fmt: skip
+        part.id,
+        part.name,
+        counts.get(part_id, 0),
+        new.made[part_id],
+        sized.from_mm,
+        sized.to_mm,
+        wool.net_cm3,
+        wool.exposed_cm2,
+        rounds(wool.core_mm, new.made[part_id]),
+        part.firmness,
+        wool.coat_mm,
+        sized.bent_by,
+        part.fringe,
+        wool.portions,
+    )
 
 
 def _fittings(made: AsMade, new: AtSize) -> tuple[FittingPlan, ...]:

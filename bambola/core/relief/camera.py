@@ -125,10 +125,16 @@ def stage_of(placement: Placement) -> Stage:
         count += len(actor.mesh.faces)
         TriangleMesh(scene, placed.astype(np.float32), actor.mesh.faces.astype(np.int32))
     return Stage(
-        actors, scene, np.vstack(corners), np.vstack(local).astype(np.float32),
-        np.vstack(normals).astype(np.float32), np.vstack(local_normals).astype(np.float32),
-        np.vstack(triangles), np.array(first), placement.ground,
-    )  # fmt: skip
+        actors,
+        scene,
+        np.vstack(corners),
+        np.vstack(local).astype(np.float32),
+        np.vstack(normals).astype(np.float32),
+        np.vstack(local_normals).astype(np.float32),
+        np.vstack(triangles),
+        np.array(first),
+        placement.ground,
+    )
 
 
 _normals_of: dict[int, tuple[Mesh, Array]] = {}

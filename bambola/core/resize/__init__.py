@@ -18,7 +18,22 @@ from bambola.core.resize.laws import (
 from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, resize
 
 __all__ = [
-    "EYE_TOLERANCE", "FELTED", "HELD_MM", "NEEDLE_REACH_MM", "REPLACED", "SLIMMER", "S_RANGE", "Made",
-    "ResizeError", "Resized", "SizedPart", "held_mm", "reachable", "ready_size", "resize", "rounds",
-    "wanted_size", "way_of_making",
-]  # fmt: skip
+    "EYE_TOLERANCE",
+    "FELTED",
+    "HELD_MM",
+    "NEEDLE_REACH_MM",
+    "REPLACED",
+    "SLIMMER",
+    "S_RANGE",
+    "Made",
+    "ResizeError",
+    "Resized",
+    "SizedPart",
+    "held_mm",
+    "reachable",
+    "ready_size",
+    "resize",
+    "rounds",
+    "wanted_size",
+    "way_of_making",
+]

@@ -24,7 +24,7 @@ from bambola.core.figure import (
     Shape,
     Station,
     Turned,
-)  # fmt: skip
+)
 from bambola.core.figure.shapes import KINDS, ChainShape, as_kind
 from bambola.core.figure.survey import Sight, Survey, Taken, Trace
 from bambola.core.sight.fit import TURNED_AT, ChainFit, Fit, fit, fit_chain
@@ -38,7 +38,7 @@ from bambola.core.solids import (
     place,
     reseated,
     tilt_of,
-)  # fmt: skip
+)
 
 Array = NDArray[np.float64]
 
@@ -349,9 +349,10 @@ def _rebuilt(
     was = own_copy(placement, part.id)
     built = build(part.shape.kind, traces, was, was is not None and was.side == "left")
     by_hand = {
-        t.measure: t.mm for t in survey.taken
+        t.measure: t.mm
+        for t in survey.taken
         if t.part == part.id and t.how != "picture" and t.measure in built.shape.measure_names
-    }  # fmt: skip
+    }
     shape = built.shape.resized(by_hand) if by_hand else built.shape
     measures = shape.measures()
     survey = survey.took(

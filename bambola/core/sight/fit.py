@@ -213,8 +213,10 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     weight = np.where((ts > 0.08) & (ts < 0.92), 1.0, 0.25)
     found = least_squares(
         lambda p: (p[0] + p[1] * ts + p[2] * ts**2 - ws) / typical * weight,
-        [typical, 0.0, 0.0], loss="cauchy", f_scale=LOOSE,
-    )  # fmt: skip
+        [typical, 0.0, 0.0],
+        loss="cauchy",
+        f_scale=LOOSE,
+    )
     points = np.array(trace.points)
     share = np.linspace(0, 1, rounds) if rounds else _shares(points)
     centres, ahead = along(points, share)

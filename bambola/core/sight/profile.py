@@ -49,10 +49,13 @@ def read_trace(
     left, right = _reaches(sight, line)
     return Trace.model_validate(
         {
-            "part": part, "view": view, "points": [tuple(p) for p in line.tolist()],
-            "left": left.tolist(), "right": right.tolist(),
+            "part": part,
+            "view": view,
+            "points": [tuple(p) for p in line.tolist()],
+            "left": left.tolist(),
+            "right": right.tolist(),
         }
-    )  # fmt: skip
+    )
 
 
 def is_beside(trace: Trace) -> bool:
@@ -65,10 +68,14 @@ def by_hand(part: str, view: str, points: Sequence[Spot], width: float) -> Trace
     half = [width / 2] * 9
     return Trace.model_validate(
         {
-            "part": part, "view": view, "points": [tuple(p) for p in points],
-            "left": half, "right": half, "edges": "hand",
+            "part": part,
+            "view": view,
+            "points": [tuple(p) for p in points],
+            "left": half,
+            "right": half,
+            "edges": "hand",
         }
-    )  # fmt: skip
+    )
 
 
 def along(points: Array, share: Array) -> tuple[Array, Array]:

@@ -50,9 +50,11 @@ class Silhouette:
             height, width = self.cover.shape
             return 0.0, 0.0, width / self.scale, height / self.scale
         return (
-            columns[0] / self.scale, rows[0] / self.scale,
-            (columns[-1] + 1) / self.scale, (rows[-1] + 1) / self.scale,
-        )  # fmt: skip
+            columns[0] / self.scale,
+            rows[0] / self.scale,
+            (columns[-1] + 1) / self.scale,
+            (rows[-1] + 1) / self.scale,
+        )
 
     @property
     def is_empty(self) -> bool:
@@ -65,8 +67,10 @@ def separate(
     strokes: tuple[Stroke, ...] = (),
     crop: tuple[float, float, float, float] | None = None,
     progress: Callable[[float], bool] = lambda share: True,
+    scale: float = 1.0,
 ) -> Silhouette:
-    """The silhouette in ``picture`` (rows, columns, 3) RGB.
+    """The silhouette in ``picture`` (rows, columns, 3) RGB, which may be smaller than the file by ``scale``:
+    strokes, crop and what is found are in the file's pixels.
 
     What lies outside ``crop`` (left, top, right, bottom in pixels) is background. ``progress`` is
     told the share done, and stops the work by saying no (raises :class:`CancelledError`).
@@ -78,11 +82,11 @@ def separate(
 
     height, width = picture.shape[:2]
     told(0.02)
-    fine_scale = min(1.0, FINE_PX / max(height, width))
-    fine = _resized(picture, fine_scale)
+    fine_scale = scale * min(1.0, FINE_PX / max(height, width))
+    fine = _resized(picture, fine_scale / scale)
     told(0.15)
-    small_scale = min(1.0, SMALL_PX / max(height, width))
-    small = _resized(picture if fine_scale == 1.0 else fine, small_scale / fine_scale)
+    small_scale = scale * min(1.0, SMALL_PX / max(height, width))
+    small = _resized(fine, small_scale / fine_scale)
     hints = _hints(small, small_scale, strokes, crop)
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
@@ -91,8 +95,12 @@ def separate(
     cover, sureness = _edge(fine, small, found)
     cover = _overruled(cover, fine_scale, strokes, crop)
     told(0.98)
-    near = (cover > 0.05) & (cover < 0.95) | (cv2.morphologyEx(
-        (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)) > 0)  # fmt: skip
+    near = (cover > 0.05) & (cover < 0.95) | (
+        cv2.morphologyEx(
+            (cover > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)
+        )
+        > 0
+    )
     sure = float(sureness[near].mean()) if near.any() else 0.0
     return Silhouette(cover, np.where(near, sureness, 1.0).astype(np.float32), fine_scale, sure)
 

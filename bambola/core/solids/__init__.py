@@ -38,4 +38,4 @@ __all__ = [
     "seat_for",
     "solid_of",
     "tilt_of",
-]  # fmt: skip
+]

@@ -132,9 +132,11 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
             f"{figure.by_id[part].name} cannot sit on {figure.by_id[parent].name}, which sits on it."
         )
     seat = reseated(
-        _copy(placement, parent), copy.matrix[:3, 3], copy.matrix[:3, :3],
+        _copy(placement, parent),
+        copy.matrix[:3, 3],
+        copy.matrix[:3, :3],
         figure.by_id[part].seat.sink,
-    )  # fmt: skip
+    )
     return reparented(figure, part, parent, seat)
 
 

@@ -22,9 +22,22 @@ from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import GRID, MIRROR, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
-_WAYS = np.array(
-    [(1, 0, 0), (0, 1, 0), (0, 0, 1), (1, 1, 0), (1, -1, 0), (1, 0, 1), (1, 0, -1), (0, 1, 1), (0, 1, -1)]
-) / np.sqrt([1, 1, 1, 2, 2, 2, 2, 2, 2])[:, None]  # fmt: skip
+_WAYS = (
+    np.array(
+        [
+            (1, 0, 0),
+            (0, 1, 0),
+            (0, 0, 1),
+            (1, 1, 0),
+            (1, -1, 0),
+            (1, 0, 1),
+            (1, 0, -1),
+            (0, 1, 1),
+            (0, 1, -1),
+        ]
+    )
+    / np.sqrt([1, 1, 1, 2, 2, 2, 2, 2, 2])[:, None]
+)
 _SIDES = np.vstack([_WAYS, -_WAYS])
 """Two copies whose shadows along one of these ways do not meet cannot touch."""
 
@@ -111,9 +124,12 @@ class CalledOffError(Exception):
 
 
 def measure_solids(
-    figure: Figure, scale: float = 1.0, base: Solids | None = None, bent: Container[str] = (),
+    figure: Figure,
+    scale: float = 1.0,
+    base: Solids | None = None,
+    bent: Container[str] = (),
     told: Callable[[float], bool] | None = None,
-) -> Solids:  # fmt: skip
+) -> Solids:
     """Measure every copy of ``figure``; ``scale`` is how many times larger it is than as made.
 
     ``scale`` only says in which size results are remembered. Where ``base``, the figure as made, is
@@ -270,8 +286,15 @@ def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:
 def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:
     """The shares of a box's width, depth and length that are left within all of ``cut``."""
     x, y, z = (
-        float(max(0.0, min(whole[k + 3], *(b[k + 3] for b in cut)) - max(whole[k], *(b[k] for b in cut)))
-              / (whole[k + 3] - whole[k])) if cut else 1.0
+        float(
+            max(
+                0.0,
+                min(whole[k + 3], *(b[k + 3] for b in cut)) - max(whole[k], *(b[k] for b in cut)),
+            )
+            / (whole[k + 3] - whole[k])
+        )
+        if cut
+        else 1.0
         for k in range(3)
-    )  # fmt: skip
+    )
     return x, y, z

@@ -132,8 +132,9 @@ def patch_edge(shape: Shape, inset: Inset) -> float:
 
     def depth(places: Array) -> Array:
         flat = np.stack(
-            [(places[..., across] - centre[across]) * right, (places[..., up] - centre[up]) * rise], -1
-        )  # fmt: skip
+            [(places[..., across] - centre[across]) * right, (places[..., up] - centre[up]) * rise],
+            -1,
+        )
         return _depth(polygon, flat.reshape(-1, 2), inset.mirrored).reshape(flat.shape[:-1])
 
     corners = points[faces]

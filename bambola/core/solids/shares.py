@@ -63,11 +63,13 @@ def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
     skin = fine.vertices[fine.faces]
     return Worth(
-        mesh.volume, _moment(mesh.vertices[mesh.faces]), fine.area,
+        mesh.volume,
+        _moment(mesh.vertices[mesh.faces]),
+        fine.area,
         tuple(patch_area(shape, skin, inset) for inset in insets),
         edges=tuple(patch_edge(shape, inset) for inset in insets),
         box=(*-supports(shape, -np.eye(3)), *supports(shape, np.eye(3))),
-    )  # fmt: skip
+    )
 
 
 @remembered(4096)
@@ -99,10 +101,14 @@ def share(
     skin = float(_areas(buried).sum()) * rounder
     solid = from_manifold(shared)
     return Worth(
-        shared.volume(), _moment(solid.vertices[solid.faces]), skin,
-        tuple(patch_area(shape, buried, inset) * rounder for inset in insets), join_area, join_line,
+        shared.volume(),
+        _moment(solid.vertices[solid.faces]),
+        skin,
+        tuple(patch_area(shape, buried, inset) * rounder for inset in insets),
+        join_area,
+        join_line,
         box=_left_over(whole, earlier) if before else OPEN,
-    )  # fmt: skip
+    )
 
 
 _SPECK = 0.15
@@ -142,9 +148,11 @@ def _under(shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset,
         hidden.append(pieces[_covers(n, pieces.mean(axis=1))])
     buried = np.concatenate(hidden)
     return Worth(
-        0.0, (0.0, 0.0, 0.0), float(_areas(buried).sum()),
+        0.0,
+        (0.0, 0.0, 0.0),
+        float(_areas(buried).sum()),
         tuple(patch_area(shape, buried, inset) for inset in insets),
-    )  # fmt: skip
+    )
 
 
 def _covers(neighbour: Neighbour, points: Array) -> NDArray[np.bool_]:
@@ -186,10 +194,14 @@ def _share_in_a_crowd(
     x, y, z = (shared.sum(axis=0) * exact).tolist()
     buried = skin[hidden]
     return Worth(
-        len(shared) * exact, (x, y, z), float(_areas(buried).sum()) * rounder,
+        len(shared) * exact,
+        (x, y, z),
+        float(_areas(buried).sum()) * rounder,
         tuple(patch_area(shape, buried, inset) * rounder for inset in insets),
-        area, line, box=(*low, *high) if len(shared) else OPEN,
-    )  # fmt: skip
+        area,
+        line,
+        box=(*low, *high) if len(shared) else OPEN,
+    )
 
 
 def _join_in_a_crowd(shape: Shape, neighbours: tuple[Neighbour, ...]) -> tuple[float, float]:

@@ -10,5 +10,10 @@ from bambola.core.tape.girth import (
 )
 
 __all__ = [
-    "across_of", "by_tape", "ellipse_girth", "tape_now", "ways_of_taking", "width_from_girth",
-]  # fmt: skip
+    "across_of",
+    "by_tape",
+    "ellipse_girth",
+    "tape_now",
+    "ways_of_taking",
+    "width_from_girth",
+]

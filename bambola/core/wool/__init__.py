@@ -8,6 +8,19 @@ from bambola.core.wool.shelf import WoolTotal, wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 
 __all__ = [
-    "HOW_TO_MIX", "Blank", "Mix", "PartWool", "Portion", "Tear", "WoolTotal", "blank_of", "extents",
-    "fur_rows", "part_wool", "shown", "soft_share", "tear_of", "wool_totals",
-]  # fmt: skip
+    "HOW_TO_MIX",
+    "Blank",
+    "Mix",
+    "PartWool",
+    "Portion",
+    "Tear",
+    "WoolTotal",
+    "blank_of",
+    "extents",
+    "fur_rows",
+    "part_wool",
+    "shown",
+    "soft_share",
+    "tear_of",
+    "wool_totals",
+]

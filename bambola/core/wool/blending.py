@@ -38,9 +38,10 @@ def mix_of(blend: Wool, grams: float) -> Mix:
     shares = shares_of(blend)
     counts = handfuls(tuple(shares.values()))
     return Mix(
-        blend.id, grams,
+        blend.id,
+        grams,
         tuple((w, grams * share, n) for (w, share), n in zip(shares.items(), counts, strict=True)),
-    )  # fmt: skip
+    )
 
 
 def handfuls(shares: tuple[float, ...]) -> tuple[int, ...]:

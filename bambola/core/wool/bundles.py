@@ -47,8 +47,10 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     if shape.flat:
         return {**full, "along": full["along"] * long, "across": full["across"] * wide}
     return {
-        "along": full["along"] * long, "across": full["across"] * wide, "through": full["through"] * deep,
-    }  # fmt: skip
+        "along": full["along"] * long,
+        "across": full["across"] * wide,
+        "through": full["through"] * deep,
+    }
 
 
 def heap_across(grams: float, wool: Wool) -> float:

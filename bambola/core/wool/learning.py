@@ -98,9 +98,13 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
     interval = np.interp([0.05, 0.95], cumulative, edges)
     scatter = float(np.exp(weight.sum(axis=0) @ log_scatter))
     return Posterior(
-        mean, sd, float(interval[0]), float(interval[1]),
-        _next_sd(means - mean, np.exp(log_scatter), weight), _wild(x, mean, scatter, belief),
-    )  # fmt: skip
+        mean,
+        sd,
+        float(interval[0]),
+        float(interval[1]),
+        _next_sd(means - mean, np.exp(log_scatter), weight),
+        _wild(x, mean, scatter, belief),
+    )
 
 
 def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
@@ -269,17 +273,26 @@ def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
             value = kind.tells(record)
             if value is not None and math.isfinite(value):
                 told.setdefault((wool, what), (kind, []))[1].append((record.n, value))
-    return tuple(_estimate(wool, what, kind, rows) for (wool, what), (kind, rows) in sorted(
-        told.items(), key=lambda item: item[0]))  # fmt: skip
+    return tuple(
+        _estimate(wool, what, kind, rows)
+        for (wool, what), (kind, rows) in sorted(told.items(), key=lambda item: item[0])
+    )
 
 
 def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
     found = posterior_of([value for _, value in rows], kind.belief)
     doubtful = tuple(n for (n, _), wild in zip(rows, found.wild, strict=True) if wild > 0.5)
     return Estimate(
-        wool, what, kind.stated(found.mean), kind.stated(found.low), kind.stated(found.high),
-        kind.stated(kind.belief.mean), found.next_sd, tuple(n for n, _ in rows), doubtful,
-    )  # fmt: skip
+        wool,
+        what,
+        kind.stated(found.mean),
+        kind.stated(found.low),
+        kind.stated(found.high),
+        kind.stated(kind.belief.mean),
+        found.next_sd,
+        tuple(n for n, _ in rows),
+        doubtful,
+    )
 
 
 def learned(bench: Bench, found: Iterable[Estimate]) -> Bench:
@@ -301,8 +314,9 @@ def _with(wool: Wool, found: Estimate) -> Wool:
         case "density":
             return wool.replaced(
                 densities={**wool.densities, of: found.value},
-                spreads={**wool.spreads, of: found.spread}, known_from=known,
-            )  # fmt: skip
+                spreads={**wool.spreads, of: found.spread},
+                known_from=known,
+            )
         case "start":
             return wool.replaced(start_density=found.value, known_from=known)
         case "cover":

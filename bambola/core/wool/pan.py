@@ -108,9 +108,12 @@ def after_reading(
     standing = aim.standing(grams, step)
     if kind != "steady":
         return replace(
-            state, grams=grams, standing="hold still" if standing == "right" else standing,
-            since=None, taken=None,
-        )  # fmt: skip
+            state,
+            grams=grams,
+            standing="hold still" if standing == "right" else standing,
+            since=None,
+            taken=None,
+        )
     settled = abs(grams - state.grams) < step / 2
     if standing == "empty" and settled and abs(grams) <= ZERO_STEPS * step * 1.001:
         return replace(state, zero=shown, grams=0.0, standing="empty", since=None, taken=None)

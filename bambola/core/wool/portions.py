@@ -124,15 +124,19 @@ def part_wool(
         copies[copy.part.id].append(solid)
     return {
         part.id: _one_part(
-            part, _mean(copies[part.id]), bench, bench.packed_density(figure, part),
-            (wire_mm3 or {}).get(part.id, 0.0), cover_factor,
+            part,
+            _mean(copies[part.id]),
+            bench,
+            bench.packed_density(figure, part),
+            (wire_mm3 or {}).get(part.id, 0.0),
+            cover_factor,
             (joins or {}).get(part.id, part.join),
             scale if part.fur and part.fur.lengthens else 1.0,
             part.id in soft,
             figure.by_id[part.parent].shape.smallest_mm if part.parent else math.inf,
         )
         for part in figure.parts
-    }  # fmt: skip
+    }
 
 
 def _mean(copies: list[CopySolid]) -> CopySolid:
@@ -187,9 +191,14 @@ def _one_part(
             else ""
         )
         portions.append(
-            _layer(wool, "inset", grams, inset.id,
-                   f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²{tucked}")
-        )  # fmt: skip
+            _layer(
+                wool,
+                "inset",
+                grams,
+                inset.id,
+                f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²{tucked}",
+            )
+        )
     coat_mm = 0.0
     if part.coat:
         coat_wool = bench.wool_by_id[part.coat.wool]
@@ -200,9 +209,14 @@ def _one_part(
         coat_mm = cover / density * 10.0
         portions.insert(
             0,
-            _layer(coat_wool, "coat", grams, "",
-                   f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin"),
-        )  # fmt: skip
+            _layer(
+                coat_wool,
+                "coat",
+                grams,
+                "",
+                f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin",
+            ),
+        )
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
     within = soft_share(part.shape, core_mm) if soft else 0.0
     if within > 0:
@@ -235,9 +249,15 @@ def _one_part(
         return PartWool(solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows, left_out=True)
     weighed = tuple(_weighable(portion, bench.scale_g) for portion in portions)
     return PartWool(
-        solid.net_mm3 / 1000.0, exposed, coat_mm, core_mm, weighed, solid.shows, covered_mm,
+        solid.net_mm3 / 1000.0,
+        exposed,
+        coat_mm,
+        core_mm,
+        weighed,
+        solid.shows,
+        covered_mm,
         is_cap=solid.is_cap,
-    )  # fmt: skip
+    )
 
 
 def _weighable(portion: Portion, step: float) -> Portion:
@@ -245,8 +265,21 @@ def _weighable(portion: Portion, step: float) -> Portion:
     if tear is None:
         return portion
     p = portion  # by hand: this runs for every portion of every frame of a pull
-    return Portion(p.wool, p.role, p.grams, p.take_g, p.keep_by_g, p.form, p.loose_mm, p.finished_mm,
-                   p.why, p.detail, p.spread, p.pieces, tear)  # fmt: skip
+    return Portion(
+        p.wool,
+        p.role,
+        p.grams,
+        p.take_g,
+        p.keep_by_g,
+        p.form,
+        p.loose_mm,
+        p.finished_mm,
+        p.why,
+        p.detail,
+        p.spread,
+        p.pieces,
+        tear,
+    )
 
 
 def _cover(cover: str | float, factor: float) -> float:
@@ -254,8 +287,14 @@ def _cover(cover: str | float, factor: float) -> float:
 
 
 def _core(
-    part: Part, solid: CopySolid, wool: Wool, grams: float, density: float, coat_mm: float, felted: float
-) -> Portion:  # fmt: skip
+    part: Part,
+    solid: CopySolid,
+    wool: Wool,
+    grams: float,
+    density: float,
+    coat_mm: float,
+    felted: float,
+) -> Portion:
     why = f"{density:.3f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
     if solid.is_cap and part.garment is None:
         why += f"; only {solid.shows:.0%} of it shows, the rest lies in what it sits on"
@@ -323,13 +362,32 @@ def _height(shape: Shape) -> float:
 
 
 def _portion(
-    wool: Wool, role: Role, grams: float, form: StartForm | Literal["veil"], loose: Size, finished: Size,
-    why: str, detail: str = "", firmness: Firmness = "medium",
-) -> Portion:  # fmt: skip
+    wool: Wool,
+    role: Role,
+    grams: float,
+    form: StartForm | Literal["veil"],
+    loose: Size,
+    finished: Size,
+    why: str,
+    detail: str = "",
+    firmness: Firmness = "medium",
+) -> Portion:
     spread = wool.spread(role, firmness)
     take, high = band(grams, wool.lost(role), spread)
-    return Portion(wool.id, role, grams, take, high - take, form, loose, finished, why, detail,
-                   spread, wool.pieces(role, firmness))  # fmt: skip
+    return Portion(
+        wool.id,
+        role,
+        grams,
+        take,
+        high - take,
+        form,
+        loose,
+        finished,
+        why,
+        detail,
+        spread,
+        wool.pieces(role, firmness),
+    )
 
 
 def band(grams: float, lost: float, spread: float) -> tuple[float, float]:

@@ -143,11 +143,20 @@ def _total(
     packs = math.ceil(short / wool.pack_g - 1e-9) if short else 0
     expected = max(0.0, need.taken - scraps)
     return WoolTotal(
-        wool.id, wool.name, wool.colour, need.grams, need.taken, need.most, scraps, shelf, short,
-        max(packs, int(short > 0)), packs * wool.price if packs and wool.price is not None else None,
+        wool.id,
+        wool.name,
+        wool.colour,
+        need.grams,
+        need.taken,
+        need.most,
+        scraps,
+        shelf,
+        short,
+        max(packs, int(short > 0)),
+        packs * wool.price if packs and wool.price is not None else None,
         max(0.0, have + packs * wool.pack_g - expected),
         tuple(w.id for w in substitutes(wool, short, bench, spare)) if short else (),
-    )  # fmt: skip
+    )
 
 
 def substitutes(
@@ -160,7 +169,10 @@ def substitutes(
     near = [
         (difference(want, lab_of(other.colour)), other)
         for other in bench.wools
-        if other.id != wool.id and other.felts and not other.scraps and other.form == wool.form
+        if other.id != wool.id
+        and other.felts
+        and not other.scraps
+        and other.form == wool.form
         and spare.get(other.id, 0.0) >= short
-    ]  # fmt: skip
+    ]
     return [other for off, other in sorted(near, key=lambda row: row[0]) if off <= LIKE_COLOUR]

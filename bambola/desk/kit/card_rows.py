@@ -17,8 +17,12 @@ from bambola.desk.kit.told import show_told
 from bambola.desk.session.studio import Studio
 
 ROLES = {
-    "core": "core", "coat": "coat", "inset": "patch", "seam": "over the join", "fur": "fur",
-}  # fmt: skip
+    "core": "core",
+    "coat": "coat",
+    "inset": "patch",
+    "seam": "over the join",
+    "fur": "fur",
+}
 
 
 def how_sure(portion: Portion) -> str:

@@ -42,8 +42,10 @@ class DeviceRow(QWidget):
         """Say whether one is connected."""
         where = self.link.where if self.link.is_open else ""
         self._told.setText(
-            f"{self.kind.title()} at {where}: {self._does}." if where else f"No {self.kind} is connected."
-        )  # fmt: skip
+            f"{self.kind.title()} at {where}: {self._does}."
+            if where
+            else f"No {self.kind} is connected."
+        )
         self.button.setText(self.kind.title())
         self.button.setAccessibleName(f"Connect a {self.kind}")
 

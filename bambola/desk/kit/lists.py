@@ -27,12 +27,18 @@ from bambola.desk.kit.theme import Theme
 
 _Move = QAbstractItemView.CursorAction
 MOVES = {
-    Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1),
-}  # fmt: skip
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
 """Which way a key leads: right, down."""
 _WAYS = {
-    _Move.MoveLeft: (-1, 0), _Move.MoveRight: (1, 0), _Move.MoveUp: (0, -1), _Move.MoveDown: (0, 1),
-}  # fmt: skip
+    _Move.MoveLeft: (-1, 0),
+    _Move.MoveRight: (1, 0),
+    _Move.MoveUp: (0, -1),
+    _Move.MoveDown: (0, 1),
+}
 
 
 class ListModel(QAbstractListModel):

@@ -13,9 +13,12 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 
 KINDS = (
-    ("", "Follows the &height"), ("hold", "&Held as made"), ("floor", "Not &under…"),
-    ("ceiling", "Not &over…"), ("multiply", "&Times…"),
-)  # fmt: skip
+    ("", "Follows the &height"),
+    ("hold", "&Held as made"),
+    ("floor", "Not &under…"),
+    ("ceiling", "Not &over…"),
+    ("multiply", "&Times…"),
+)
 
 
 def rule_words(studio: Studio, rule: SizeRule | None) -> str:

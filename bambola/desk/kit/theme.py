@@ -38,13 +38,37 @@ def _dyes(*names: str) -> Dyes:
 
 
 LIGHT = _dyes(
-    "#F3EDE2", "#E9E0D1", "#FFFBF2", "#DDD2BF", "#2E2A2C", "#6B635B", "#9C4232", "#C99A2E",
-    "#3F6475", "#6E7B4E", "#FBEFC9", "#FFFBF2", "#E7C66F", "#4A3A12",
-)  # fmt: skip
+    "#F3EDE2",
+    "#E9E0D1",
+    "#FFFBF2",
+    "#DDD2BF",
+    "#2E2A2C",
+    "#6B635B",
+    "#9C4232",
+    "#C99A2E",
+    "#3F6475",
+    "#6E7B4E",
+    "#FBEFC9",
+    "#FFFBF2",
+    "#E7C66F",
+    "#4A3A12",
+)
 DARK = _dyes(
-    "#241F20", "#2B2526", "#312B2B", "#4A4140", "#F3EDE2", "#BDB1A5", "#EBA08E", "#E0B95A",
-    "#94BDCF", "#B2C28A", "#463A1F", "#241F20", "#B08B35", "#1E180A",
-)  # fmt: skip
+    "#241F20",
+    "#2B2526",
+    "#312B2B",
+    "#4A4140",
+    "#F3EDE2",
+    "#BDB1A5",
+    "#EBA08E",
+    "#E0B95A",
+    "#94BDCF",
+    "#B2C28A",
+    "#463A1F",
+    "#241F20",
+    "#B08B35",
+    "#1E180A",
+)
 
 TEXT_FACE = "Atkinson Hyperlegible Next"
 TITLE_FACE = "Fraunces SemiBold"
@@ -107,13 +131,19 @@ def dress(theme: Theme) -> None:
     d = theme.dyes
     palette = QPalette()
     for role, colour in (
-        (QPalette.ColorRole.Window, d.ground), (QPalette.ColorRole.WindowText, d.ink),
-        (QPalette.ColorRole.Base, d.paper), (QPalette.ColorRole.Text, d.ink),
-        (QPalette.ColorRole.AlternateBase, d.shade), (QPalette.ColorRole.Button, d.paper),
-        (QPalette.ColorRole.ButtonText, d.ink), (QPalette.ColorRole.Highlight, d.woad),
-        (QPalette.ColorRole.HighlightedText, d.on_dye), (QPalette.ColorRole.ToolTipBase, d.paper),
-        (QPalette.ColorRole.ToolTipText, d.ink), (QPalette.ColorRole.PlaceholderText, d.quiet),
-    ):  # fmt: skip
+        (QPalette.ColorRole.Window, d.ground),
+        (QPalette.ColorRole.WindowText, d.ink),
+        (QPalette.ColorRole.Base, d.paper),
+        (QPalette.ColorRole.Text, d.ink),
+        (QPalette.ColorRole.AlternateBase, d.shade),
+        (QPalette.ColorRole.Button, d.paper),
+        (QPalette.ColorRole.ButtonText, d.ink),
+        (QPalette.ColorRole.Highlight, d.woad),
+        (QPalette.ColorRole.HighlightedText, d.on_dye),
+        (QPalette.ColorRole.ToolTipBase, d.paper),
+        (QPalette.ColorRole.ToolTipText, d.ink),
+        (QPalette.ColorRole.PlaceholderText, d.quiet),
+    ):
         palette.setColor(role, colour)
     app.setPalette(palette)
     app.setFont(theme.text())

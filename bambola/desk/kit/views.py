@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from bambola.core.figure import Sight
 from bambola.core.relief import Camera
 
-VIEWS: tuple[tuple[str, str, Camera], ...] = (
+VIEWS: tuple[tuple[Sight, str, Camera], ...] = (
     ("front", "From the front", Camera()),
     ("side", "From its left side", Camera(turn=90)),
     ("back", "From the back", Camera(turn=180)),

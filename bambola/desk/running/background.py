@@ -27,8 +27,12 @@ class CalledOffError(Exception):
 class Job:
     """One piece of work; ``stop`` is set once nobody waits for it any more."""
 
-    def __init__(self, work: Callable[[], Any], then: Callable[[Any], None],
-                 fail: Callable[[Exception], None]) -> None:  # fmt: skip
+    def __init__(
+        self,
+        work: Callable[[], Any],
+        then: Callable[[Any], None],
+        fail: Callable[[Exception], None],
+    ) -> None:
         self.work, self.then, self.fail = work, then, fail
         self.stop = threading.Event()
         self.well = False
@@ -70,8 +74,9 @@ class Background(QObject):
         """Whether its thread has ended."""
         return self._thread is None or not self._thread.is_alive()
 
-    def do(self, work: Callable[[], T], then: Callable[[T], None],
-           fail: Callable[[Exception], None]) -> Job:  # fmt: skip
+    def do(
+        self, work: Callable[[], T], then: Callable[[T], None], fail: Callable[[Exception], None]
+    ) -> Job:
         """Do ``work`` when what was asked before is done; its result goes to ``then``, its error to
         ``fail``. After closing nothing is done any more."""
         job = Job(work, then, fail)

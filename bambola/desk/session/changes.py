@@ -24,15 +24,28 @@ class Held:
     survey: Survey
 
 
+@dataclass(frozen=True)
+class Planned:
+    """A plan, and the bench it was made with."""
+
+    plan: Plan
+    bench: Bench
+
+
 class Change(QUndoCommand):
-    """Some frozen values in place of others."""
+    """Some frozen values in place of others, with their plans until those are let go."""
 
     def __init__(self, studio: Studio, held: Held, plan: Plan, words: str, gesture: int) -> None:
         super().__init__(words)
-        self.studio, self.gesture = studio, gesture
+        self.studio, self.gesture, self.is_merged = studio, gesture, False
         assert studio.plan is not None
-        self.before = (studio.now(), studio.plan, studio.bench)
-        self.after = (held, plan, studio.bench)
+        self.before, self.after = studio.now(), held
+        self.plan_before: Planned | None = Planned(studio.plan, studio.bench)
+        self.plan_after: Planned | None = Planned(plan, studio.bench)
+
+    def let_plans_go(self) -> None:
+        """A plan takes half a megabyte, and a day has thousands of changes: it can be made again."""
+        self.plan_before = self.plan_after = None
 
     def id(self) -> int:
         return self.gesture or -1
@@ -40,16 +53,20 @@ class Change(QUndoCommand):
     def mergeWith(self, other: QUndoCommand | None) -> bool:
         if not isinstance(other, Change) or other.gesture != self.gesture:
             return False
-        self.after = other.after
+        self.after, self.plan_after = other.after, other.plan_after
+        other.is_merged = True
         return True
 
     def redo(self) -> None:
-        self._show(*self.after)
+        self._show(self.after, self.plan_after)
 
     def undo(self) -> None:
-        self._show(*self.before)
+        self._show(self.before, self.plan_before)
 
-    def _show(self, held: Held, plan: Plan, bench: Bench) -> None:
-        if bench is not self.studio.bench:  # counted or learned anew in the meantime
-            plan = make_plan(held.figure, held.brief, self.studio.bench)
+    def _show(self, held: Held, known: Planned | None) -> None:
+        bench = self.studio.bench
+        if known is None or known.bench is not bench:  # let go, or counted and learned anew since
+            plan = make_plan(held.figure, held.brief, bench)
+        else:
+            plan = known.plan
         self.studio.show(held, plan)

@@ -64,7 +64,10 @@ class Selection(QObject):
     def tell(self) -> None:
         """Announce everything, as to one who has just come."""
         for changed in (
-            self.part_changed, self.wire_changed, self.step_changed, self.portion_changed,
+            self.part_changed,
+            self.wire_changed,
+            self.step_changed,
+            self.portion_changed,
             self.wool_changed,
-        ):  # fmt: skip
+        ):
             changed.emit()

@@ -6,6 +6,7 @@ Widgets read it and listen; every change goes through its undo stack.
 from __future__ import annotations
 
 import itertools
+from collections import deque
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -22,6 +23,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
+from bambola.desk.running.waiting import Felt
 from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
@@ -33,6 +35,8 @@ FOLLOW_MS = 33
 Judged."""
 _HEIGHT = "Change the height"
 _REFUSALS = (ResizeError, OrderConflictError)
+KEPT_PLANS = 30
+"""Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 MOST_FIGURES = 1000
 """As many as a brief may ask for."""
 
@@ -71,6 +75,8 @@ class Studio(QObject):
         self._pulled_by = 0
         self._takes_plan = False
         self.undo_stack = QUndoStack(self)
+        self._recent: deque[Change] = deque()
+        self._planning = Felt()
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.undo_stack.indexChanged.connect(self._done_or_undone)
 
@@ -90,6 +96,7 @@ class Studio(QObject):
         root = document.figure.parts[0].id
         self.selection.begin(max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id)
         self.undo_stack.clear()
+        self._recent.clear()
         self.figure_changed.emit()
         self.survey_changed.emit()
         self.plan_changed.emit()
@@ -241,9 +248,7 @@ class Studio(QObject):
     def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
-        self.undo_stack.push(
-            Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by)
-        )
+        self._push(Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by))
         self._takes_plan = False
 
     def _not_planned(self, error: Exception) -> None:
@@ -338,12 +343,20 @@ class Studio(QObject):
         try:
             plan = self.plan
             if held.figure is not self.figure or held.brief is not self.brief or plan is None:
-                plan = make_plan(held.figure, held.brief, self.bench)
+                with self._planning.work():
+                    plan = make_plan(held.figure, held.brief, self.bench)
         except _REFUSALS as error:
             self.refused.emit(str(error))
             return False
-        self.undo_stack.push(Change(self, held, plan, words, gesture))
+        self._push(Change(self, held, plan, words, gesture))
         return True
+
+    def _push(self, change: Change) -> None:
+        self.undo_stack.push(change)
+        if not change.is_merged:
+            self._recent.append(change)
+        if len(self._recent) > KEPT_PLANS:
+            self._recent.popleft().let_plans_go()
 
     def now(self) -> Held:
         """What is on the table."""

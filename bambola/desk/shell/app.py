@@ -6,10 +6,12 @@ What takes long to load is imported behind the curtain, not at the top of this m
 from __future__ import annotations
 
 import argparse
+import ctypes
 import gc
 import os
 import sys
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -37,10 +39,15 @@ def parser() -> argparse.ArgumentParser:
     )
     parser.add_argument("figure", nargs="?", type=Path, help="a design to open")
     parser.add_argument("--demo", action="store_true", help="open the lamplighter badger")
-    parser.add_argument("--screenshot", type=Path, metavar="PNG",
-                        help="save a picture of the window once it is drawn, and end")  # fmt: skip
-    parser.add_argument("--new-window", action="store_true",
-                        help="open a window of its own, even where one is open")  # fmt: skip
+    parser.add_argument(
+        "--screenshot",
+        type=Path,
+        metavar="PNG",
+        help="save a picture of the window once it is drawn, and end",
+    )
+    parser.add_argument(
+        "--new-window", action="store_true", help="open a window of its own, even where one is open"
+    )
     return parser
 
 
@@ -81,6 +88,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, Curtain]:
     """The application in the maker's look, and the design's last picture on the screen."""
+    give_memory_back()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("bambola")
     app.setDesktopFileName("org.bambola.Bambola")
@@ -124,6 +132,17 @@ _REST_MS = 150
 """How long the hand has between two pages. Judged."""
 _COLLECT_MS = 2000
 _COLLECT_FROM = 50_000
+
+
+_LARGE_BYTES = 1 << 20
+_M_MMAP_THRESHOLD = -3  # malloc.h
+
+
+def give_memory_back() -> None:
+    """Have what was taken for pictures and solids given back to the system when it is let go: the C library
+    would keep blocks of up to 32 MB once it has seen one."""
+    with suppress(AttributeError, OSError):  # another C library
+        ctypes.CDLL(None).mallopt(_M_MMAP_THRESHOLD, _LARGE_BYTES)
 
 
 def calm_collector() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 from bambola.core.export.formats import FORMATS, Format
@@ -95,11 +96,14 @@ def _view(window: Window) -> Menu:
     )
     views = (
         Deed(
-            f"view_{name}", _FROM[name], lambda n=name, c=camera: window.look(n, c),  # type: ignore[misc]
-            f"Ctrl+{i}", "view",
+            f"view_{name}",
+            _FROM[name],
+            partial(window.look, name, camera),
+            f"Ctrl+{i}",
+            "view",
         )
         for i, (name, _, camera) in enumerate(VIEWS, 1)
-    )  # fmt: skip
+    )
     return "&View", (
         *stations,
         None,
@@ -109,9 +113,11 @@ def _view(window: Window) -> Menu:
         Deed("length_cm", "&Centimetres", lambda: window.set_units(length="cm"), switch="length"),
         Deed("length_in", "&Inches", lambda: window.set_units(length="in"), switch="length"),
         *(
-            Deed(f"fraction_{n}", words, lambda n=n: window.set_units(fraction=n), switch="fraction")  # type: ignore[misc]
+            Deed(f"fraction_{n}", words, partial(window.set_units, fraction=n), switch="fraction")
             for n, words in (
-                (8, "Inches in &eighths"), (16, "Inches in si&xteenths"), (32, "Inches in &thirty-seconds"),
+                (8, "Inches in &eighths"),
+                (16, "Inches in si&xteenths"),
+                (32, "Inches in &thirty-seconds"),
             )
         ),
         Deed("mass_g", "&Grams", lambda: window.set_units(mass="g"), switch="mass"),
@@ -121,7 +127,7 @@ def _view(window: Window) -> Menu:
         Deed("text_smaller", "&Smaller text", lambda: window.text_step(-1), "Ctrl+-"),
         Deed("text_normal", "&Normal text", lambda: window.text_to(1.0), "Ctrl+0"),
         Deed("dark", "&Dark", window.toggle_dark, "Ctrl+D", "alone"),
-    )  # fmt: skip
+    )
 
 
 def _help(window: Window) -> Menu:

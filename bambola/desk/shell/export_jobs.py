@@ -35,9 +35,15 @@ class ExportDesk(QObject):
         if studio.plan is None or studio.figure is None:
             return
         asked = Asked(
-            studio.plan, studio.figure, studio.bench, self.sittings.first_day, datetime.now(UTC),
-            studio.units, splits, self.sittings.calendar,
-        )  # fmt: skip
+            studio.plan,
+            studio.figure,
+            studio.bench,
+            self.sittings.first_day,
+            datetime.now(UTC),
+            studio.units,
+            splits,
+            self.sittings.calendar,
+        )
         self._background.do(
             lambda: write_made(where, form.make(asked)),
             lambda _: self.done.emit(f"Written to {where.name}."),

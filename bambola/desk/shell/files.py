@@ -40,8 +40,13 @@ class FileDesk(QObject):
     opened = pyqtSignal()
 
     def __init__(
-        self, window: QWidget, studio: Studio, settings: Settings, journal: Journal, sittings: Sittings
-    ) -> None:  # fmt: skip
+        self,
+        window: QWidget,
+        studio: Studio,
+        settings: Settings,
+        journal: Journal,
+        sittings: Sittings,
+    ) -> None:
         super().__init__(window)
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
         self.exports = ExportDesk(studio, sittings)
@@ -259,8 +264,12 @@ class FileDesk(QObject):
         else:
             text = f"There is unsaved work on “{found.document.figure.name}” from last time."
             wish = self._ask(
-                text, keep, buttons.Yes | buttons.Close | buttons.Discard, buttons.Yes, words,
-            )  # fmt: skip
+                text,
+                keep,
+                buttons.Yes | buttons.Close | buttons.Discard,
+                buttons.Yes,
+                words,
+            )
         if wish == buttons.Discard:
             found.throw_away()
         return found.document is not None and wish == buttons.Yes

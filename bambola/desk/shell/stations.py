@@ -48,20 +48,22 @@ class Station:
 
 
 STATIONS = (
-    Station(
-        "M&easure", MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)
-    ),
+    Station("M&easure", MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)),
     Station("&Resize", ResizeStation, lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
-    Station("&Wire", WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)),
     Station(
-        "W&ool", WoolStation,
+        "&Wire", WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)
+    ),
+    Station(
+        "W&ool",
+        WoolStation,
         lambda s: WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size),
     ),
     Station(
-        "&Order", OrderStation,
+        "&Order",
+        OrderStation,
         lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings),
     ),
-)  # fmt: skip
+)
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 """Those that the window itself goes to."""
 

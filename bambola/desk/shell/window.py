@@ -29,6 +29,7 @@ from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
+from bambola.desk.running.waiting import waiting
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
@@ -430,8 +431,5 @@ class Window(QMainWindow):
 
     def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
         # Every widget there is takes on the new look, which can be felt: the cursor says so.
-        QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
-        try:
+        with waiting():
             self.theme.set(dark=dark, scale=scale)
-        finally:
-            QApplication.restoreOverrideCursor()

@@ -14,6 +14,9 @@ def continuous(tree: Skeleton) -> list[Route]:
 
 
 SCHOOL = School(
-    "continuous", "One wire", "out and back along every limb: limbs are double, nothing to bind",
-    continuous, ("One long wire",),
-)  # fmt: skip
+    "continuous",
+    "One wire",
+    "out and back along every limb: limbs are double, nothing to bind",
+    continuous,
+    ("One long wire",),
+)

@@ -41,6 +41,9 @@ def crosspiece(tree: Skeleton) -> list[Route]:
 
 
 SCHOOL = School(
-    "crosspiece", "Crosspiece", "one wire hand to hand, one head to foot and folded back",
-    crosspiece, ("Long wire", "Crosspiece"),
-)  # fmt: skip
+    "crosspiece",
+    "Crosspiece",
+    "one wire hand to hand, one head to foot and folded back",
+    crosspiece,
+    ("Long wire", "Crosspiece"),
+)

@@ -57,7 +57,9 @@ def smooth(points: Array, closed: bool, steps: int) -> Array:
     t = np.linspace(0, 1, steps, endpoint=False)[None, :, None]
     p0, p1, p2, p3 = (padded[i : len(padded) - 3 + i, None, :] for i in range(4))
     run = 0.5 * (
-        2 * p1 + (p2 - p0) * t + (2 * p0 - 5 * p1 + 4 * p2 - p3) * t**2
+        2 * p1
+        + (p2 - p0) * t
+        + (2 * p0 - 5 * p1 + 4 * p2 - p3) * t**2
         + (3 * p1 - p0 - 3 * p2 + p3) * t**3
-    ).reshape(-1, points.shape[1])  # fmt: skip
+    ).reshape(-1, points.shape[1])
     return run if closed else np.vstack([run, points[-1:]])

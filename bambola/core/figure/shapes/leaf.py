@@ -22,9 +22,16 @@ class Leaf(ShapeBase):
     width: Length
     thickness: Length
     outline: Annotated[tuple[tuple[float, float], ...], few(200, 4)] = (
-        (-0.28, 0.0), (0.28, 0.0), (0.46, 0.3), (0.5, 0.55), (0.36, 0.85),
-        (0.0, 1.0), (-0.36, 0.85), (-0.5, 0.55), (-0.46, 0.3),
-    )  # fmt: skip
+        (-0.28, 0.0),
+        (0.28, 0.0),
+        (0.46, 0.3),
+        (0.5, 0.55),
+        (0.36, 0.85),
+        (0.0, 1.0),
+        (-0.36, 0.85),
+        (-0.5, 0.55),
+        (-0.46, 0.3),
+    )
     curl: Annotated[float, Field(ge=-300, le=300)] = 0.0
     words: ClassVar = "flat, like a leaf"
     measure_names: ClassVar = ("length", "width", "thickness")

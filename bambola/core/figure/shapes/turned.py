@@ -122,9 +122,11 @@ def monotone_cubic(x: Array, y: Array, at: Array) -> Array:
     i = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(h) - 1)
     t = (at - x[i]) / h[i]
     return (
-        y[i] * (1 + 2 * t) * (1 - t) ** 2 + h[i] * d[i] * t * (1 - t) ** 2
-        + y[i + 1] * t**2 * (3 - 2 * t) + h[i] * d[i + 1] * t**2 * (t - 1)
-    )  # fmt: skip
+        y[i] * (1 + 2 * t) * (1 - t) ** 2
+        + h[i] * d[i] * t * (1 - t) ** 2
+        + y[i + 1] * t**2 * (3 - 2 * t)
+        + h[i] * d[i + 1] * t**2 * (t - 1)
+    )
 
 
 def _end_slope(h0: float, h1: float, m0: float, m1: float) -> float:

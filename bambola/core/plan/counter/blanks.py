@@ -22,7 +22,10 @@ def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
         if isinstance(part.shape, Leaf) and row.made != "detail" and sheet:
             wool = bench.wool_by_id[part.core]
             found[row.id] = blank_of(
-                part.shape, wool.start_density, bench.packed_density(figure, part),
-                row.fringe_mm or FRINGE_MM[0], wool.shrink_weights("sheet")[0],
-            )  # fmt: skip
+                part.shape,
+                wool.start_density,
+                bench.packed_density(figure, part),
+                row.fringe_mm or FRINGE_MM[0],
+                wool.shrink_weights("sheet")[0],
+            )
     return found

@@ -40,10 +40,14 @@ def compare_school(figure: Figure, brief: Brief, bench: Bench, school: str) -> S
         seen[bone] = (seen.get(bone, (0, 0.0))[0] + 1, run.bone_mm)
     spare = sum(max(0, n - asked.get(bone, n)) * mm for bone, (n, mm) in seen.items())
     return SchoolChoice(
-        plan.wire_school, tuple(wire.points_mm for wire in wires), plan.wire_joints + splices,
-        sum(wire.cut_mm for wire in wires), spare, any(cut.to_buy for cut in plan.cutting),
+        plan.wire_school,
+        tuple(wire.points_mm for wire in wires),
+        plan.wire_joints + splices,
+        sum(wire.cut_mm for wire in wires),
+        spare,
+        any(cut.to_buy for cut in plan.cutting),
         plan.wire_school == school_of(figure, brief.schools.get("wire")),
-    )  # fmt: skip
+    )
 
 
 def schools_of(figure: Figure) -> tuple[str, ...]:

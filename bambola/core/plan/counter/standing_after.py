@@ -36,10 +36,12 @@ def standing_after(plan: Plan, n: int) -> Standing:
         states[part.id] = "joined" if on and parent else "made" if built else "to come"
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
     return Standing(
-        n, states, step.part if step else None,
+        n,
+        states,
+        step.part if step else None,
         _shown(plan, done, {p for p, s in states.items() if s == "joined"}),
         _shown(plan, done, {p for p, s in states.items() if s == "made"}),
-    )  # fmt: skip
+    )
 
 
 def _keys_of(part: str, *sorts: str) -> tuple[str, ...]:
@@ -76,7 +78,6 @@ def _shown(plan: Plan, done: set[str], parts: set[str]) -> Placement | None:
             )
             copies.append(replace(copy, part=bare))
     fittings = tuple(
-        f for f in placement.fittings
-        if f.fitting.part in parts and f"fit:{f.fitting.id}" in done
-    )  # fmt: skip
+        f for f in placement.fittings if f.fitting.part in parts and f"fit:{f.fitting.id}" in done
+    )
     return replace(placement, copies=tuple(copies), fittings=fittings)

@@ -68,9 +68,15 @@ def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
             first = _key(part, i, figure, 0)
             for copy in range(part.count):
                 yield Weighing(
-                    _key(part, i, figure, copy), part.id, part.name, copy, part.count, figure, portion,
+                    _key(part, i, figure, copy),
+                    part.id,
+                    part.name,
+                    copy,
+                    part.count,
+                    figure,
+                    portion,
                     first if copy else None,
-                )  # fmt: skip
+                )
 
 
 def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:

@@ -28,16 +28,26 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     """All notices: what stops first, then what is to be chosen, then what is good to know."""
     rank = {"stop": 0, "choose": 1, "note": 2}
     every = [
-        *standing_notices(found), *wire_notices(found), *_joins(found), *_dress(found), *_eyes(found),
-        *_shapes(found), *_hidden(found), *_notes(found), *_soft_centres(found),
-    ]  # fmt: skip
+        *standing_notices(found),
+        *wire_notices(found),
+        *_joins(found),
+        *_dress(found),
+        *_eyes(found),
+        *_shapes(found),
+        *_hidden(found),
+        *_notes(found),
+        *_soft_centres(found),
+    ]
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
 
 JOINED = {
-    "fringe": "by its fringe alone", "patch": "under a patch", "scarf": "under a scarf of wool",
-    "peg": "on a wire peg", "wire": "with wire through it",
-}  # fmt: skip
+    "fringe": "by its fringe alone",
+    "patch": "under a patch",
+    "scarf": "under a scarf of wool",
+    "peg": "on a wire peg",
+    "wire": "with wire through it",
+}
 """How a part is joined, in words."""
 
 
@@ -74,11 +84,15 @@ def _joins(found: Findings) -> Iterator[Notice]:
             else ""
         )
         yield Notice(
-            code, "choose", join.part, f"{part.name}: the join is too weak",
+            code,
+            "choose",
+            join.part,
+            f"{part.name}: the join is too weak",
             f"With {carried} it bears {join.stress_kpa:.1f} kPa; a {drawn} holds {ALLOWED_KPA[drawn]:.0f}."
             f"{grown}{meanwhile}",
-            tuple(options), answer,
-        )  # fmt: skip
+            tuple(options),
+            answer,
+        )
 
 
 def _dress(found: Findings) -> Iterator[Notice]:
@@ -131,9 +145,14 @@ def _dress(found: Findings) -> Iterator[Notice]:
                 f"{matches[row.part]:.0f} mm."
             )
         yield Notice(
-            code, "choose", row.part, f"{name}: {size}", how,
-            options, answer_among(found.brief, code, options),
-        )  # fmt: skip
+            code,
+            "choose",
+            row.part,
+            f"{name}: {size}",
+            how,
+            options,
+            answer_among(found.brief, code, options),
+        )
 
 
 def _eyes(found: Findings) -> Iterator[Notice]:
@@ -154,10 +173,14 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         ]
         options.append(Option(FELTED, "Felt them", "dark discs of wool, of just this size"))
         yield Notice(
-            code, "choose", by_id[row.id].part, f"{row.name}: no such size is sold",
+            code,
+            "choose",
+            by_id[row.id].part,
+            f"{row.name}: no such size is sold",
             f"{row.wanted_mm:.1f} mm would match. Small features look bigger than expected.",
-            tuple(options), answer_among(found.brief, code, options),
-        )  # fmt: skip
+            tuple(options),
+            answer_among(found.brief, code, options),
+        )
 
 
 def _shapes(found: Findings) -> Iterator[Notice]:
@@ -181,11 +204,19 @@ def _shapes(found: Findings) -> Iterator[Notice]:
         )
         answer = answer_among(found.brief, code, options)
         yield Notice(
-            code, "choose", part.id, f"{part.name}: shorter than it is thick",
+            code,
+            "choose",
+            part.id,
+            f"{part.name}: shorter than it is thick",
             f"Its sizes ask for {wanted['length']:.0f} mm long and {thick:.0f} mm thick, which cannot be. "
-            + ("Until you say, it is planned longer." if answer is None else "It is planned as you said."),
-            options, answer,
-        )  # fmt: skip
+            + (
+                "Until you say, it is planned longer."
+                if answer is None
+                else "It is planned as you said."
+            ),
+            options,
+            answer,
+        )
 
 
 def _soft_centres(found: Findings) -> Iterator[Notice]:
@@ -240,25 +271,35 @@ def _hidden(found: Findings) -> Iterator[Notice]:
             continue
         if wool.left_out:
             yield Notice(
-                f"hidden:{part.id}", "note", part.id, f"{part.name}: left out",
+                f"hidden:{part.id}",
+                "note",
+                part.id,
+                f"{part.name}: left out",
                 f"{part.name} lies wholly {within}: nothing of it shows, and nothing is made of it.",
-            )  # fmt: skip
+            )
         elif wool.is_cap:
             yield Notice(
-                f"hidden:{part.id}", "note", part.id, f"{part.name}: laid on as a cap",
+                f"hidden:{part.id}",
+                "note",
+                part.id,
+                f"{part.name}: laid on as a cap",
                 f"Only {max(1, round(wool.shows * 100))} % of {part.name.lower()} shows, the rest lies "
                 f"{within}: it is laid on as a cap of wool, not shaped and joined.",
-            )  # fmt: skip
+            )
         elif not touching[part.id]:
             on = figure.by_id[part.parent].name.lower()
             yield Notice(
-                f"floating:{part.id}", "choose", part.id, f"{part.name}: it touches nothing",
+                f"floating:{part.id}",
+                "choose",
+                part.id,
+                f"{part.name}: it touches nothing",
                 f"{part.name} does not reach the {on} it sits on, so it cannot be joined. Push it in or "
                 f"move it in Measure.",
                 (Option("leave", "It hangs free", "on a thread or a wire of its own"),),
-                answer_among(found.brief, f"floating:{part.id}",
-                             (Option("leave", "It hangs free", ""),)),
-            )  # fmt: skip
+                answer_among(
+                    found.brief, f"floating:{part.id}", (Option("leave", "It hangs free", ""),)
+                ),
+            )
 
 
 def _notes(found: Findings) -> Iterator[Notice]:
@@ -266,8 +307,13 @@ def _notes(found: Findings) -> Iterator[Notice]:
     for part in figure.parts:
         sized = found.resized.parts[part.id]
         for rule in sized.bent_by:
-            yield Notice(f"sized:{part.id}", "note", part.id, f"{part.name}: {rule}",
-                         f"{part.name} does not simply follow the height: {rule}.")  # fmt: skip
+            yield Notice(
+                f"sized:{part.id}",
+                "note",
+                part.id,
+                f"{part.name}: {rule}",
+                f"{part.name} does not simply follow the height: {rule}.",
+            )
         ring = isinstance(sized.shape, Rope) and sized.shape.closed
         if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
             continue
@@ -276,6 +322,11 @@ def _notes(found: Findings) -> Iterator[Notice]:
         ends = thick if isinstance(sized.shape, ChainShape) else 0.0
         run = sized.to_mm.get("length", 0.0) - ends
         if run / thick > DROOP:
-            yield Notice(f"droop:{part.id}", "note", part.id, f"{part.name}: slender without wire",
-                         f"{part.name} is {run / thick:.1f} times as long as it is thick and will droop; "
-                         f"a wire or a pipe-stem core holds it.")  # fmt: skip
+            yield Notice(
+                f"droop:{part.id}",
+                "note",
+                part.id,
+                f"{part.name}: slender without wire",
+                f"{part.name} is {run / thick:.1f} times as long as it is thick and will droop; "
+                f"a wire or a pipe-stem core holds it.",
+            )

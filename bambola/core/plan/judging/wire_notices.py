@@ -134,14 +134,28 @@ def _stock(found: Findings) -> Iterator[Notice]:
         )
         stoutest = found.bench.wire_sizes[-1]
         if wire.id in by_answer or gauge.cores > 1 or wire.diameter_mm < stoutest:
-            yield Notice(f"gauge:{wire.id}", "note", None, f"{wire.name}: thinner than it should be",
-                         f"{told} More strands, a stronger metal or a stand help.")  # fmt: skip
+            yield Notice(
+                f"gauge:{wire.id}",
+                "note",
+                None,
+                f"{wire.name}: thinner than it should be",
+                f"{told} More strands, a stronger metal or a stand help.",
+            )
             continue
-        options = [Option(f"metal:{metal}", metal.capitalize(), f"{size:g} mm holds")
-                   for metal, size in _stronger(gauge, found)]  # fmt: skip
+        options = [
+            Option(f"metal:{metal}", metal.capitalize(), f"{size:g} mm holds")
+            for metal, size in _stronger(gauge, found)
+        ]
         options += [STAND, LEAVE]
-        yield Notice(code, "choose", None, f"{wire.name}: no stock is stout enough", told,
-                     tuple(options), answer_among(found.brief, code, options))  # fmt: skip
+        yield Notice(
+            code,
+            "choose",
+            None,
+            f"{wire.name}: no stock is stout enough",
+            told,
+            tuple(options),
+            answer_among(found.brief, code, options),
+        )
     yield from _settled(found)
 
 
@@ -152,8 +166,15 @@ def _settled(found: Findings) -> Iterator[Notice]:
         if wire.holds >= HOLDS and answer.startswith("metal:"):
             metal = answer.removeprefix("metal:")
             options = (Option(answer, metal.capitalize(), "holds"), STAND, LEAVE)
-            yield Notice(f"stock:{wire.id}", "choose", None, f"{wire.name}: no stock is stout enough",
-                         f"It is made of {metal} instead.", options, answer)  # fmt: skip
+            yield Notice(
+                f"stock:{wire.id}",
+                "choose",
+                None,
+                f"{wire.name}: no stock is stout enough",
+                f"It is made of {metal} instead.",
+                options,
+                answer,
+            )
 
 
 def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
@@ -182,9 +203,14 @@ def _routes(found: Findings) -> Iterator[Notice]:
         told.setdefault(part, []).append(f"{there} of {asked}" if there else "none")
     for part, lacking in told.items():
         name = figure.by_id[part].name
-        yield Notice(f"strands:{part}", "note", part, f"{name}: a bone lacks wire",
-                     f"The drawn wires give {', '.join(lacking)} of the strands asked there. Choose a school "
-                     f"to have it routed anew, or ask for fewer strands.")  # fmt: skip
+        yield Notice(
+            f"strands:{part}",
+            "note",
+            part,
+            f"{name}: a bone lacks wire",
+            f"The drawn wires give {', '.join(lacking)} of the strands asked there. Choose a school "
+            f"to have it routed anew, or ask for fewer strands.",
+        )
 
 
 def _loose(found: Findings) -> Iterator[Notice]:
@@ -192,9 +218,14 @@ def _loose(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     names = {wire.id: wire.name for wire in figure.wires}
     for wire in loose_wires(figure):
-        yield Notice(f"loose:{wire}", "note", None, f"{names[wire]} is bound to nothing",
-                     "It meets the other wires and is twisted on to none: it will turn in the wool. Choose a "
-                     "school to have it bound, or draw it on from where they meet.")  # fmt: skip
+        yield Notice(
+            f"loose:{wire}",
+            "note",
+            None,
+            f"{names[wire]} is bound to nothing",
+            "It meets the other wires and is twisted on to none: it will turn in the wool. Choose a "
+            "school to have it bound, or draw it on from where they meet.",
+        )
 
 
 def _shopping(found: Findings) -> Iterator[Notice]:
@@ -213,8 +244,13 @@ def _shopping(found: Findings) -> Iterator[Notice]:
             )
     for stock, (mm, stems, length) in short.items():
         what = f"{stems} × {length:.0f} mm of {stock}" if stems else f"{mm / 1000:.2f} m of {stock}"
-        yield Notice(f"buy-wire:{stock}", "note", None, f"Wire to buy: {what}",
-                     f"The shelf lacks it: {what}.")  # fmt: skip
+        yield Notice(
+            f"buy-wire:{stock}",
+            "note",
+            None,
+            f"Wire to buy: {what}",
+            f"The shelf lacks it: {what}.",
+        )
     for wire in found.wires:
         if not all(piece.clear for piece in wire.pieces):
             text = "No plain run is long enough for the splice; bind it well, or use longer stock."

@@ -95,8 +95,11 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
 
 def _led_through(made: AsMade, brief: Brief) -> list[str]:
     """The parts that the maker wants wire to run on into."""
-    led = [code.removeprefix("join:") for code, said in brief.answers.items()
-           if code.startswith("join:") and said == "wire"]  # fmt: skip
+    led = [
+        code.removeprefix("join:")
+        for code, said in brief.answers.items()
+        if code.startswith("join:") and said == "wire"
+    ]
     if (
         brief.schools.get("neck") == "wire"
         and made.neck
@@ -143,8 +146,9 @@ def _once(
     solids = _solids(prepared.solids, resized)
     prints = (
         [(i, outline * resized.scale) for i, outline in made.prints]
-        if resized.even else footprints(solids.placement)
-    )  # fmt: skip
+        if resized.even
+        else footprints(solids.placement)
+    )
     ways = _ways(solids, made.bench)
     wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
@@ -171,9 +175,21 @@ def _once(
     if plain != brief.schools:
         usual = work_of(*job, plain, made.bench, joined.pegs, made.neck, rounded)
     return AtSize(
-        prepared, resized, solids, prints, joined.wired, joined.pegs, wired.thin, wished, joined.joins,
-        joined.stresses, joined.masses, ways, work, usual,
-    )  # fmt: skip
+        prepared,
+        resized,
+        solids,
+        prints,
+        joined.wired,
+        joined.pegs,
+        wired.thin,
+        wished,
+        joined.joins,
+        joined.stresses,
+        joined.masses,
+        ways,
+        work,
+        usual,
+    )
 
 
 def _ways(solids: Solids, bench: Bench) -> dict[str, Made]:

@@ -16,9 +16,12 @@ from bambola.core.wool import extents
 STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
 """By how much an opening stretches, by what it is made of. See craft.md, 6."""
 WORN_WORDS = {
-    "": "not clothing", "pulled over": "pulled over", "wrap": "a wrap", "sash": "a tied sash",
+    "": "not clothing",
+    "pulled over": "pulled over",
+    "wrap": "a wrap",
+    "sash": "a tied sash",
     "skirt": "a skirt of strips",
-}  # fmt: skip
+}
 """How a garment goes on, in words."""
 EASE_MM = 3.0
 """All round, for every layer worn under it. See craft.md, 6."""
@@ -98,11 +101,21 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
         cut = 2 * extents(part.shape)["along"] + KNOT_MM
     tied = dress.kind != "pulled over"
     return DressPlan(
-        part.id, dress.kind, closes, round_it, dress.passes, over, dress.opening, stretched,
-        tied or stretched >= over, tied or not dress.bought or stretched >= closes,
-        0.0 if dress.bought else cut, strips, dress.bought,
+        part.id,
+        dress.kind,
+        closes,
+        round_it,
+        dress.passes,
+        over,
+        dress.opening,
+        stretched,
+        tied or stretched >= over,
+        tied or not dress.bought or stretched >= closes,
+        0.0 if dress.bought else cut,
+        strips,
+        dress.bought,
         tuple(dict.fromkeys((*part.over, *((part.parent,) if part.parent else ())))),
-    )  # fmt: skip
+    )
 
 
 def dress_lengths(row: DressPlan, units: Units) -> dict[str, str]:

@@ -27,10 +27,18 @@ BUILT_ROUND = "round"
 
 
 def work_of(
-    figure: Figure, solids: Solids, wool: Mapping[str, PartWool], joins: Mapping[str, str],
-    ways: Mapping[str, Made], feet: frozenset[str], schools: Mapping[str, str], bench: Bench,
-    pegs: Sequence[CutWire] = (), neck: str | None = None, built_round: frozenset[str] = frozenset(),
-) -> Work:  # fmt: skip
+    figure: Figure,
+    solids: Solids,
+    wool: Mapping[str, PartWool],
+    joins: Mapping[str, str],
+    ways: Mapping[str, Made],
+    feet: frozenset[str],
+    schools: Mapping[str, str],
+    bench: Bench,
+    pegs: Sequence[CutWire] = (),
+    neck: str | None = None,
+    built_round: frozenset[str] = frozenset(),
+) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
     the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted;
     ``built_round`` are bought garments that the maker would build what they sit on round."""
@@ -85,10 +93,19 @@ def work_of(
 
 
 def _job(
-    part: Part, figure: Figure, count: int, wool: PartWool, joins: Mapping[str, str],
-    wires_in: Mapping[str, list[str]], bench: Bench, schools: Mapping[str, str], meeting: frozenset[str],
-    bearing: frozenset[str | None], made: Made, built_round: bool,
-) -> PartJob:  # fmt: skip
+    part: Part,
+    figure: Figure,
+    count: int,
+    wool: PartWool,
+    joins: Mapping[str, str],
+    wires_in: Mapping[str, list[str]],
+    bench: Bench,
+    schools: Mapping[str, str],
+    meeting: frozenset[str],
+    bearing: frozenset[str | None],
+    made: Made,
+    built_round: bool,
+) -> PartJob:
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
@@ -206,10 +223,13 @@ def _one_at_a_time(jobs: Iterable[PartJob]) -> Iterator[PartJob]:
             name = job.name.lower()
             yield replace(job, count=1, name=f"first {name}")
             yield replace(
-                job, id=f"{job.id}.2", count=1, name=f"second {name}",
+                job,
+                id=f"{job.id}.2",
+                count=1,
+                name=f"second {name}",
                 parent=f"{job.parent}.2" if job.parent in split else job.parent,
                 grandparent=f"{job.grandparent}.2" if job.grandparent in split else job.grandparent,
-            )  # fmt: skip
+            )
         else:
             yield job
 

@@ -100,9 +100,10 @@ class AsMade:
             nodes = {node.id: node.part for node in figure.nodes}
             bones = tuple(
                 bone.replaced(strands=max(1, bone.strands - 1))
-                if (bone.part or nodes[bone.b]) in wish.fewer else bone
+                if (bone.part or nodes[bone.b]) in wish.fewer
+                else bone
                 for bone in figure.bones
-            )  # fmt: skip
+            )
             figure = figure.replaced(bones=bones)
         solids = self.solids
         if figure.nodes != self.figure.nodes:
@@ -208,7 +209,11 @@ def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardsti
     fittings = fitting_masses(made.solids)
     supports = made.supports(solids, made.prints, centre_of(lumps + fittings), Brief().hang_tilt)
     loads = bone_loads(
-        rigging, solids.placement, np.array([m.grams for m in lumps]), solids.centroids,
-        fittings + gauged_masses(made.solids.placement, gauges), supports,
-    )  # fmt: skip
+        rigging,
+        solids.placement,
+        np.array([m.grams for m in lumps]),
+        solids.centroids,
+        fittings + gauged_masses(made.solids.placement, gauges),
+        supports,
+    )
     return yardstick_of(drawn, loads)

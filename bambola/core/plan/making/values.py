@@ -179,9 +179,10 @@ class Plan(Sheet):
             return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
         inset = rest.rpartition(":")[2] if sort == "inset" else None
         return tuple(
-            p for p in self.part(step.part).portions
+            p
+            for p in self.part(step.part).portions
             if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
-        )  # fmt: skip
+        )
 
     def job_of(self, step: Step) -> PartJob | None:
         """The part a step works on as the order sees it: where limbs are made one at a time, one of two."""

@@ -105,9 +105,13 @@ def wire_up(
     lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
     supports = made.supports(solids, prints, centre_of(lumps + fittings), brief.hang_tilt)
     loads = bone_loads(
-        prepared.rigging, placement, np.array([m.grams for m in lumps]), solids.centroids,
-        fittings + gauged_masses(placement, likely), supports,
-    )  # fmt: skip
+        prepared.rigging,
+        placement,
+        np.array([m.grams for m in lumps]),
+        solids.centroids,
+        fittings + gauged_masses(placement, likely),
+        supports,
+    )
     gauges = gauge_wires(
         figure,
         loads,
@@ -197,11 +201,19 @@ def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan
         grown = load.design_nmm / was.design_nmm if was and was.design_nmm > 1e-12 else scale**4
         found.append(
             BonePlan(
-                load.a, load.b, where[bone], asked[bone], strands.get(bone, 0),
-                was.design_nmm if was else 0.0, load.static_nmm, load.design_nmm,
-                needs[bone][0], bears.get(bone, 0.0), (grown / scale**4 - 1) * 100,
+                load.a,
+                load.b,
+                where[bone],
+                asked[bone],
+                strands.get(bone, 0),
+                was.design_nmm if was else 0.0,
+                load.static_nmm,
+                load.design_nmm,
+                needs[bone][0],
+                bears.get(bone, 0.0),
+                (grown / scale**4 - 1) * 100,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -265,12 +277,24 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool
     points = (tuple((seat - axis * inner).tolist()), tuple((seat + axis * outer).tolist()))
     side = f"-{copy.side}" if many and copy.side else ""
     return CutWire(
-        f"peg-{part.id}{side}", f"{called} peg", gauge.metal, gauge.diameter, 1, gauge.needed,
-        "what sits on it", gauge.holds, 0.0, 0.0,
-        (Allowance(into[0], inner), Allowance(into[1], outer)), inner + outer, (),
+        f"peg-{part.id}{side}",
+        f"{called} peg",
+        gauge.metal,
+        gauge.diameter,
+        1,
+        gauge.needed,
+        "what sits on it",
+        gauge.holds,
+        0.0,
+        0.0,
+        (Allowance(into[0], inner), Allowance(into[1], outer)),
+        inner + outer,
+        (),
         (Stretch("peg", 0.0, inner, into[0]), Stretch("peg", inner, inner + outer, into[1])),
-        (CutPiece(0.0, inner + outer),), wire_grams(gauge, inner + outer), points,
-    )  # fmt: skip
+        (CutPiece(0.0, inner + outer),),
+        wire_grams(gauge, inner + outer),
+        points,
+    )
 
 
 def pieces_to_cut(

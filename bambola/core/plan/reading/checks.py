@@ -117,8 +117,9 @@ def _landmarks(plan: Plan, survey: Survey) -> Iterator[Doubt]:
                     f"{name} is {marks[0].at[1]:.0f} mm up in the {marks[0].view} picture and "
                     f"{other.at[1]:.0f} mm in the {other.view} picture. Is the ground line or the scale of "
                     f"one of them off?",
-                    None, other.view,
-                )  # fmt: skip
+                    None,
+                    other.view,
+                )
 
 
 def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
@@ -134,8 +135,9 @@ def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
                         f"pair:{part.id}",
                         f"{part.name}: one is {a:.1f} mm {word}, the other {b:.1f} mm. The two of a pair "
                         f"should be within {PAIR_SIZE:.0%}.",
-                        part.id, both[0].view,
-                    )  # fmt: skip
+                        part.id,
+                        both[0].view,
+                    )
                     break
 
 
@@ -240,8 +242,9 @@ def _outside(
                 yield Doubt(
                     f"outside:{part.id}:{view}",
                     f"{part.name} lies {share:.0%} outside the silhouette of the {view} picture.",
-                    part.id, view,
-                )  # fmt: skip
+                    part.id,
+                    view,
+                )
 
 
 def _share_outside(points: Array, seen: Seen) -> float:

@@ -36,7 +36,10 @@ def start_from_pictures(height: float, bench: Bench) -> Figure:
     coat = next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
     body = Part(
-        id="body", name="Body", shape=Ball(width=height * 0.6, depth=height * 0.6, height=height),
-        core=core, coat=Coat(wool=coat),
-    )  # fmt: skip
+        id="body",
+        name="Body",
+        shape=Ball(width=height * 0.6, depth=height * 0.6, height=height),
+        core=core,
+        coat=Coat(wool=coat),
+    )
     return Figure(id="new-figure", name="New figure", datum=Datum(), parts=(body,))

@@ -41,9 +41,15 @@ def proposed_pair(trace: Trace) -> bool:
 
 
 def with_new_part(
-    figure: Figure, survey: Survey, trace: Trace, name: str, kind: str, parent: str, pair: bool,
+    figure: Figure,
+    survey: Survey,
+    trace: Trace,
+    name: str,
+    kind: str,
+    parent: str,
+    pair: bool,
     bench: Bench,
-) -> tuple[Figure, Survey, str]:  # fmt: skip
+) -> tuple[Figure, Survey, str]:
     """``figure`` and ``survey`` with what was drawn as a part ``name`` on ``parent``.
 
     Raises ``ValueError`` where it cannot be. Returns the new part's id as well.
@@ -56,9 +62,15 @@ def with_new_part(
     core = figure.by_id[parent].core
     coat = figure.by_id[parent].coat or Coat(wool=_coat_wool(bench))
     made = Part(
-        id=part, name=name, parent=parent, pair=pair and carrier.side is None, shape=built.shape,
-        seat=reseated(carrier, built.base, built.turn), core=core, coat=coat,
-    )  # fmt: skip
+        id=part,
+        name=name,
+        parent=parent,
+        pair=pair and carrier.side is None,
+        shape=built.shape,
+        seat=reseated(carrier, built.base, built.turn),
+        core=core,
+        coat=coat,
+    )
     grown = checked(figure.replaced(parts=(*figure.parts, made)))
     new, noted = with_traces(grown, survey.traced(drawn))
     return new, noted, part

@@ -86,9 +86,14 @@ def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) 
     again = _packing(lambda x: wool(x, firmed) + other - grams) or packing
     low, high = PACKED_DENSITY["soft"] * (1 - MARGIN), PACKED_DENSITY["hard"] * (1 + MARGIN)
     return Weighed(
-        grams, other, expected, density, nearest_firmness(density), low <= density <= high,
+        grams,
+        other,
+        expected,
+        density,
+        nearest_firmness(density),
+        low <= density <= high,
         firmed.replaced(packing=again),
-    )  # fmt: skip
+    )
 
 
 def _packing(miss: Callable[[float], float]) -> float | None:

@@ -15,9 +15,15 @@ from bambola.desk.kit.theme import Theme
 
 
 def paint_dimension(
-    painter: QPainter, start: QPointF, end: QPointF, offset: QPointF, text: str, was: str, theme: Theme,
+    painter: QPainter,
+    start: QPointF,
+    end: QPointF,
+    offset: QPointF,
+    text: str,
+    was: str,
+    theme: Theme,
     inside: QRectF,
-) -> None:  # fmt: skip
+) -> None:
     """A dimension line beside the thing it measures, moved out by ``offset``, its text at its middle."""
     d = theme.dyes
     a, b = start + offset, end + offset

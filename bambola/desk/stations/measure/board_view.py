@@ -34,8 +34,11 @@ if TYPE_CHECKING:
     from bambola.desk.stations.measure.hands import Hand
 
 CAMERAS: dict[Sight, Camera] = {
-    "front": Camera(), "side": Camera(turn=90), "back": Camera(turn=180), "top": Camera(tip=90),
-}  # fmt: skip
+    "front": Camera(),
+    "side": Camera(turn=90),
+    "back": Camera(turn=180),
+    "top": Camera(tip=90),
+}
 PRINT = "measure"
 
 

@@ -34,8 +34,13 @@ class DoubtList(QWidget):
         self._box.addStretch(1)
         self._timer = once(self, _SETTLE_MS)
         self._timer.timeout.connect(self.refresh)
-        for signal in (studio.survey_changed, studio.figure_changed, studio.plan_changed,
-                       sighting.changed, studio.units_changed):  # fmt: skip
+        for signal in (
+            studio.survey_changed,
+            studio.figure_changed,
+            studio.plan_changed,
+            sighting.changed,
+            studio.units_changed,
+        ):
             signal.connect(lambda *_: self._timer.start())
         theme.changed.connect(lambda: self._timer.start())
 
@@ -45,9 +50,12 @@ class DoubtList(QWidget):
         if figure is None or not self.studio_is_here():
             return
         self.doubts = find_doubts(
-            figure, self.studio.plan_as_made(), self.studio.survey, self.studio.bench,
+            figure,
+            self.studio.plan_as_made(),
+            self.studio.survey,
+            self.studio.bench,
             self.sighting.seen(),
-        )  # fmt: skip
+        )
         while (item := self._slips.takeAt(0)) is not None:
             if widget := item.widget():
                 widget.setParent(None)

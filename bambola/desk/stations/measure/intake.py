@@ -11,6 +11,7 @@ import subprocess
 import sys
 import threading
 import time
+from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
@@ -28,24 +29,44 @@ PATIENCE_S = 25.0
 _LOOK_S = 0.05
 
 
-def read_picture(path: Path, stop: threading.Event | None = None) -> Pixels:
-    """The picture at ``path``, upright, as (rows, columns, 3) RGB. Raises :class:`PictureError`, and
-    :class:`CalledOffError` once ``stop`` is set."""
+@dataclass(frozen=True, eq=False)
+class Taken:
+    """A picture that was read: ``pixels`` (rows, columns, 3) RGB, upright, no finer than silhouettes are
+    found, and how many pixels ``width`` and ``height`` the file has."""
+
+    pixels: Pixels
+    width: int
+    height: int
+
+    @property
+    def scale(self) -> float:
+        """How many of its pixels stand for one of the file's."""
+        rows, columns, _ = self.pixels.shape
+        return float(max(rows, columns) / max(self.width, self.height))
+
+
+def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
+    """The picture at ``path``. Raises :class:`PictureError`, and :class:`CalledOffError` once ``stop`` is
+    set."""
+    from bambola.core.sight.silhouette import FINE_PX  # loads OpenCV, which this thread needs next
+
     try:
         data = read_regular(path, MOST_BYTES, "a picture")
     except FileRefusedError as error:
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
     name = " ".join(path.name.split())
-    command = [sys.executable, "-m", "bambola.desk.stations.measure.picture_job", kind, name]
+    command = [sys.executable, "-m", "bambola.desk.stations.measure.picture_job"]
+    command += [kind, name, str(FINE_PX)]
     answer = _asked(command, data, stop or threading.Event())
     line, _, pixels = answer.partition(b"\n")
     try:
         said = json.loads(line)
         if "refused" in said:
             raise PictureError(said["refused"])
-        shape = (said["height"], said["width"], 3)
-        return np.frombuffer(pixels, dtype=np.uint8).reshape(shape)
+        shape = (said["rows"], said["columns"], 3)
+        shown = np.frombuffer(pixels, dtype=np.uint8).reshape(shape)
+        return Taken(shown, said["width"], said["height"])
     except (ValueError, KeyError, TypeError) as error:
         if isinstance(error, PictureError):
             raise
@@ -60,9 +81,12 @@ def _asked(command: list[str], data: bytes, stop: threading.Event) -> bytes:
         file.write(data)
         file.seek(0)
         program = subprocess.Popen(
-            command, stdin=file, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL,
+            command,
+            stdin=file,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
             env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
-        )  # fmt: skip
+        )
     until = time.monotonic() + PATIENCE_S
     try:
         while True:

@@ -23,9 +23,25 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
 
 NAMES = (
-    "Body", "Head", "Neck", "Arm", "Hand", "Leg", "Foot", "Tail", "Ear", "Snout", "Nose", "Beak", "Wing",
-    "Crest", "Fin", "Shell", "Hat", "Hair",
-)  # fmt: skip
+    "Body",
+    "Head",
+    "Neck",
+    "Arm",
+    "Hand",
+    "Leg",
+    "Foot",
+    "Tail",
+    "Ear",
+    "Snout",
+    "Nose",
+    "Beak",
+    "Wing",
+    "Crest",
+    "Fin",
+    "Shell",
+    "Hat",
+    "Hair",
+)
 PAIRED = ("Arm", "Hand", "Leg", "Foot", "Ear", "Wing", "Fin", "Eye")
 
 
@@ -54,9 +70,10 @@ class NewPartSlip(QFrame):
         self.name.setEditable(True)
         self.name.addItems(NAMES)
         for box, told in (
-            (self.name, "Name of the new part"), (self.kind, "Shape of the new part"),
+            (self.name, "Name of the new part"),
+            (self.kind, "Shape of the new part"),
             (self.parent_, "What the new part sits on"),
-        ):  # fmt: skip
+        ):
             box.setAccessibleName(told)
         for name, kind in KINDS.items():
             self.kind.addItem(kind.words, name)
@@ -120,9 +137,11 @@ class NewPartSlip(QFrame):
         self.adjustSize()
         wide = min(self.sizeHint().width(), board.width() - 20)
         self.setGeometry(
-            (board.width() - wide) // 2, board.height() - self.sizeHint().height() - 10, wide,
+            (board.width() - wide) // 2,
+            board.height() - self.sizeHint().height() - 10,
+            wide,
             self.sizeHint().height(),
-        )  # fmt: skip
+        )
 
     def _named(self, name: str) -> None:
         if self.proposal is not None and name in PAIRED:
@@ -136,9 +155,12 @@ class NewPartSlip(QFrame):
         proposal, self.proposal = self.proposal, None
         self.hide()
         self.taken.emit(
-            proposal.trace, name, self.kind.currentData(), self.parent_.currentData() or "",
+            proposal.trace,
+            name,
+            self.kind.currentData(),
+            self.parent_.currentData() or "",
             self.pair.isChecked(),
-        )  # fmt: skip
+        )
 
     def give_up(self) -> None:
         """Leave what was drawn."""

@@ -103,9 +103,13 @@ class FurFields(_Fields):
         self.lie.setCurrentIndex(self.lie.findData(fur.lie if fur else "tip"))
         self.lengthens.setChecked(bool(fur and fur.lengthens))
         for words, field in (
-            ("Fur", self.kind), ("Its wool", self.wool), ("Hair as long as", self.hair),
-            ("A row every", self.spacing), ("It points", self.lie), ("Hair", self.lengthens),
-        ):  # fmt: skip
+            ("Fur", self.kind),
+            ("Its wool", self.wool),
+            ("Hair as long as", self.hair),
+            ("A row every", self.spacing),
+            ("It points", self.lie),
+            ("Hair", self.lengthens),
+        ):
             self.row(words, field)
 
     def value(self) -> Fur | None:
@@ -116,9 +120,13 @@ class FurFields(_Fields):
         if not on:
             return None
         return Fur(
-            wool=self.wool.currentData(), kind=self.kind.currentData(), hair=self.mm(self.hair),
-            spacing=self.mm(self.spacing), lie=self.lie.currentData(), lengthens=self.lengthens.isChecked(),
-        )  # fmt: skip
+            wool=self.wool.currentData(),
+            kind=self.kind.currentData(),
+            hair=self.mm(self.hair),
+            spacing=self.mm(self.spacing),
+            lie=self.lie.currentData(),
+            lengthens=self.lengthens.isChecked(),
+        )
 
 
 class ClothingFields(_Fields):
@@ -150,11 +158,17 @@ class ClothingFields(_Fields):
         self.over.setMenu(self._menu)
         self._offer_to_lie_over(figure, part)
         for words, field in (
-            ("It is", self.kind), ("It must pass over", self.passes), ("Opening, round", self.opening),
-            ("Of", self.cloth), ("Tails", self.tails), ("Strips as wide as", self.strip),
-            ("Layers under it", self.layers), ("Lies over", self.over), ("Bought", self.bought),
+            ("It is", self.kind),
+            ("It must pass over", self.passes),
+            ("Opening, round", self.opening),
+            ("Of", self.cloth),
+            ("Tails", self.tails),
+            ("Strips as wide as", self.strip),
+            ("Layers under it", self.layers),
+            ("Lies over", self.over),
+            ("Bought", self.bought),
             ("It weighs", self.mass),
-        ):  # fmt: skip
+        ):
             self.row(words, field)
 
     def _offer_kinds(self, dress: Garment | None) -> None:
@@ -197,21 +211,35 @@ class ClothingFields(_Fields):
         bought = self.bought.isChecked()
         ticked = [a.text().lower() for a in self._menu.actions() if a.isChecked()]
         self.over.setText(", ".join(ticked) or "only what it sits on")
-        self.show_rows({
-            self.passes: bool(kind), self.cloth: kind == "pulled over", self.opening: kind == "pulled over",
-            self.tails: kind in ("wrap", "sash"), self.strip: kind == "skirt", self.layers: bool(kind),
-            self.over: bool(kind), self.bought: bool(kind), self.mass: bool(kind) and bought,
-        })  # fmt: skip
+        self.show_rows(
+            {
+                self.passes: bool(kind),
+                self.cloth: kind == "pulled over",
+                self.opening: kind == "pulled over",
+                self.tails: kind in ("wrap", "sash"),
+                self.strip: kind == "skirt",
+                self.layers: bool(kind),
+                self.over: bool(kind),
+                self.bought: bool(kind),
+                self.mass: bool(kind) and bought,
+            }
+        )
         if not kind:
             return None
         units = self.studio.units
         fullness = self._old.fullness if self._old else 2.0
         return Garment(
-            opening=self.mm(self.opening), stretch=self.cloth.currentData(), kind=kind,
-            passes=self.passes.currentData(), layers=self.layers.currentData(), strip=self.mm(self.strip),
-            tails=self.mm(self.tails) if self.tails.text().strip() else 0.0, fullness=fullness,
-            bought=bought, mass=parse_mass(self.mass.text(), units.mass) if bought else 0.0,
-        )  # fmt: skip
+            opening=self.mm(self.opening),
+            stretch=self.cloth.currentData(),
+            kind=kind,
+            passes=self.passes.currentData(),
+            layers=self.layers.currentData(),
+            strip=self.mm(self.strip),
+            tails=self.mm(self.tails) if self.tails.text().strip() else 0.0,
+            fullness=fullness,
+            bought=bought,
+            mass=parse_mass(self.mass.text(), units.mass) if bought else 0.0,
+        )
 
 
 class OutfitDialog(QDialog):

@@ -43,9 +43,10 @@ class PartHead(QWidget):
         self.name.setMaxLength(120)
         self.kind, self.parent_, self.firm = QComboBox(), QComboBox(), QComboBox()
         for box, name in (
-            (self.kind, "Shape of the part"), (self.parent_, "What the part sits on"),
+            (self.kind, "Shape of the part"),
+            (self.parent_, "What the part sits on"),
             (self.firm, "Firmness of the part"),
-        ):  # fmt: skip
+        ):
             box.setAccessibleName(name)
             box.setSizeAdjustPolicy(
                 QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
@@ -92,8 +93,10 @@ class PartHead(QWidget):
         self._grid.setContentsMargins(0, 0, 0, px(4))
         self._grid.setSpacing(px(5))
         self.name.setFont(self.theme.title(22))
-        self.name.setStyleSheet("QLineEdit { border-color: transparent; background: transparent; }"
-                                f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}")  # fmt: skip
+        self.name.setStyleSheet(
+            "QLineEdit { border-color: transparent; background: transparent; }"
+            f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
+        )
         for label in self._labels:
             label.setStyleSheet(f"color: {d.quiet.name()};")
 

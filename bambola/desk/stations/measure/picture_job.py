@@ -1,8 +1,10 @@
 """Decodes one picture in a program of its own, with limits of time and memory, so that a picture that is
 damaged, endless or made to harm takes nothing with it.
 
-Called with the kind (``svg`` or ``photograph``) and the file's name; the file's bytes come by standard input.
-Writes one JSON line, ``{"width", "height"}`` followed by the RGB bytes, or ``{"refused": sentence}``.
+Called with the kind (``svg`` or ``photograph``), the file's name and how fine it is wanted (pixels along its
+longer side); the file's bytes come by standard input.
+Writes one JSON line, ``{"width", "height", "columns", "rows"}`` followed by the RGB bytes of so many columns
+and rows, or ``{"refused": sentence}``.
 """
 
 from __future__ import annotations
@@ -41,17 +43,25 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    kind, name = sys.argv[1:3]
+    kind, name, most = sys.argv[1:4]
     data = sys.stdin.buffer.read()
     try:
-        width, height, pixels = (from_svg if kind == "svg" else from_photograph)(data, name)
+        whole = (from_svg if kind == "svg" else from_photograph)(data, name)
+        shown = _no_finer(whole, int(most))
     except PictureError as error:
         _say({"refused": str(error)})
     except MemoryError:
         _say({"refused": f"{name}: the picture takes too much memory; nothing was opened."})
     else:
-        _say({"width": width, "height": height})
-        sys.stdout.buffer.write(pixels)
+        _say(
+            {
+                "width": whole.width,
+                "height": whole.height,
+                "columns": shown.width,
+                "rows": shown.height,
+            }
+        )
+        sys.stdout.buffer.write(shown.tobytes())
         sys.stdout.buffer.flush()
 
 
@@ -60,8 +70,8 @@ def _say(line: dict[str, object]) -> None:
     sys.stdout.buffer.flush()
 
 
-def from_photograph(data: bytes, name: str) -> tuple[int, int, bytes]:
-    """Width, height and RGB bytes of a photograph, upright. Raises :class:`PictureError`."""
+def from_photograph(data: bytes, name: str) -> Image.Image:
+    """A photograph, upright, RGB. Raises :class:`PictureError`."""
     from PIL import Image, ImageOps, UnidentifiedImageError
 
     try:
@@ -87,7 +97,18 @@ def from_photograph(data: bytes, name: str) -> tuple[int, int, bytes]:
         ) from None
     except Exception:  # whatever a decoder stumbles over in a damaged file
         raise PictureError(f"{name}: the picture is damaged; nothing was opened.") from None
-    return flat.width, flat.height, flat.tobytes()
+    return flat
+
+
+def _no_finer(whole: Image.Image, most: int) -> Image.Image:
+    """A picture of up to ``most`` pixels along its longer side, each the mean of those it stands for."""
+    from PIL import Image
+
+    share = most / max(whole.size)
+    if share >= 1:
+        return whole
+    size = (max(1, round(whole.width * share)), max(1, round(whole.height * share)))
+    return whole.resize(size, Image.Resampling.BOX)
 
 
 def _over_white(image: Image.Image) -> Image.Image:
@@ -114,9 +135,10 @@ def _check_size(name: str, width: int, height: int) -> None:
         )
 
 
-def from_svg(data: bytes, name: str) -> tuple[int, int, bytes]:
-    """Width, height and RGB bytes of a drawing. Raises :class:`PictureError`."""
+def from_svg(data: bytes, name: str) -> Image.Image:
+    """A drawing, RGB. Raises :class:`PictureError`."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PIL import Image
     from PyQt6.QtCore import QRectF
     from PyQt6.QtGui import QColor, QGuiApplication, QImage, QPainter
     from PyQt6.QtSvg import QSvgRenderer
@@ -138,8 +160,8 @@ def from_svg(data: bytes, name: str) -> tuple[int, int, bytes]:
     del app
     bits = image.constBits()
     assert bits is not None
-    raw, line = bytes(bits.asarray(image.sizeInBytes())), image.bytesPerLine()
-    return width, height, b"".join(raw[y * line : y * line + 3 * width] for y in range(height))
+    raw = bytes(bits.asarray(image.sizeInBytes()))
+    return Image.frombytes("RGB", (width, height), raw, "raw", "RGB", image.bytesPerLine())
 
 
 def self_contained(data: bytes, name: str) -> bytes:

@@ -39,8 +39,13 @@ class MeasureList(QWidget):
         self._soon = at_most_every(self, 0, self.refresh)
         self._sight = once(self, 0)
         self._sight.timeout.connect(self._bring_into_sight)
-        for signal in (studio.survey_changed, studio.units_changed, studio.figure_changed,
-                       studio.plan_changed, studio.selection.part_changed):  # fmt: skip
+        for signal in (
+            studio.survey_changed,
+            studio.units_changed,
+            studio.figure_changed,
+            studio.plan_changed,
+            studio.selection.part_changed,
+        ):
             signal.connect(self._later)
         theme.changed.connect(self._later)
 

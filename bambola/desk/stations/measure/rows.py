@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QSizePolicy,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 
 from bambola.core.figure.survey import How
 from bambola.core.plan.reading.round import Effect

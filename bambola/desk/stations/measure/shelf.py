@@ -120,8 +120,11 @@ class PlanShelf(PaintedList):
             painter.drawLine(
                 QPointF(box.left() + px(14), shelf), QPointF(box.right() - px(14), shelf)
             )
-            self._paint_figure(painter, i, QRectF(box.left(), box.top() + px(8), box.width(),
-                                                  shelf - box.top() - px(8)))  # fmt: skip
+            self._paint_figure(
+                painter,
+                i,
+                QRectF(box.left(), box.top() + px(8), box.width(), shelf - box.top() - px(8)),
+            )
             painter.setFont(self.theme.text(15, bold=i == self.at))
             painter.setPen(d.ink)
             words = QRectF(box.left(), shelf, box.width(), px(30))
@@ -135,9 +138,10 @@ class PlanShelf(PaintedList):
         share = min(box.width() * 0.86 / size.width(), box.height() / size.height())
         wide, high = size.width() * share, size.height() * share
         painter.drawPixmap(
-            QRectF(box.center().x() - wide / 2, box.bottom() - high + 2, wide, high), pixmap,
+            QRectF(box.center().x() - wide / 2, box.bottom() - high + 2, wide, high),
+            pixmap,
             QRectF(pixmap.rect()),
-        )  # fmt: skip
+        )
 
     def _said(self, name: str) -> str:
         plan = next(plan for plan in self.plans if plan.figure.name == name)

@@ -24,8 +24,10 @@ from bambola.desk.stations.measure.scale_pane import WeighPane
 from bambola.desk.stations.measure.sighting import Sighting
 
 PANES = (
-    ("Part", "The part in hand"), ("Round", "The guided round"), ("Checks", "What does not go together"),
-)  # fmt: skip
+    ("Part", "The part in hand"),
+    ("Round", "The guided round"),
+    ("Checks", "What does not go together"),
+)
 PART, ROUND, CHECKS = range(3)
 
 

@@ -16,7 +16,7 @@ from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.measure.intake import read_picture
+from bambola.desk.stations.measure.intake import Taken, read_picture
 from bambola.desk.stations.measure.picture_job import PictureError
 
 if TYPE_CHECKING:
@@ -28,10 +28,10 @@ _SHOWN_PX = 1800
 
 @dataclass
 class Laid:
-    """One picture: its pixels, what is shown of it, its silhouette once found, and for what."""
+    """One picture: what was read of it, what is shown, its silhouette once found, and for what."""
 
     path: str
-    pixels: NDArray[np.uint8]
+    taken: Taken
     shown: QPixmap
     silhouette: Silhouette | None = None
     found_for: object = None
@@ -115,18 +115,22 @@ class Sighting(QObject):
         else:
             self.trouble.emit(noted(error))
 
-    def _take_picture(self, view: Sight, stop: Event, path: str, found: NDArray[np.uint8]) -> None:
+    def _take_picture(self, view: Sight, stop: Event, path: str, found: Taken) -> None:
         if self._reading.get(view, ("", None))[1] is not stop:
             return
         del self._reading[view]
-        self.laid[view] = Laid(path, found, _shown(found))
-        height, width = found.shape[:2]
+        self.laid[view] = Laid(path, found, _shown(found.pixels))
+        width, height = found.width, found.height
         framing = self.studio.survey.framing(view)
         if view in self._fresh or framing is None:
             fresh = Framing(
-                view=view, picture=path, width=width, height=height, ground=height * 0.95,
+                view=view,
+                picture=path,
+                width=width,
+                height=height,
+                ground=height * 0.95,
                 midline=width / 2,
-            )  # fmt: skip
+            )
             self.studio.edit("Lay a picture down", survey=self.studio.survey.framed(fresh))
         elif (framing.width, framing.height) != (width, height):
             self.laid.pop(view)
@@ -180,7 +184,7 @@ class Sighting(QObject):
         stop = laid.stop = Event()
         key = laid.found_for = _key(framing)
         self._busy[view] = key
-        pixels, strokes, crop = laid.pixels, framing.strokes, framing.crop_in_file
+        taken, strokes, crop = laid.taken, framing.strokes, framing.crop_in_file
 
         def told(share: float) -> bool:
             self.progress.emit(view, share)
@@ -189,7 +193,7 @@ class Sighting(QObject):
         def work() -> Silhouette:
             from bambola.core.sight.silhouette import separate
 
-            return separate(pixels, strokes, crop, told)
+            return separate(taken.pixels, strokes, crop, told, taken.scale)
 
         self._background.do(
             work,

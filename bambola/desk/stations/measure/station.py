@@ -69,18 +69,27 @@ class MeasureStation(Page):
     """The board in the middle, what is in hand beside it, the wools beneath."""
 
     has_thread = False
-    menu = ("&Measure", (
-        PageDeed("step_0", "Lay the &picture", lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"),
-        PageDeed("step_1", "Cut it &out", lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"),
-        PageDeed("step_2", "&Draw along the parts", lambda page: page.step_in_hand(PARTS), "Ctrl+F3"),
-        PageDeed("step_3", "&Shape it", lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
-        PageDeed("step_4", "&Face and patches", lambda page: page.step_in_hand(FACE), "Ctrl+F5"),
-        PageDeed("step_5", "Bones and &wire", lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
-        None,
-        PageDeed("pane_0", "The part in &hand", lambda page: page.card.show_pane(0), "Ctrl+E"),
-        PageDeed("pane_1", "Guided &round", lambda page: page.card.show_pane(1), "Ctrl+G"),
-        PageDeed("pane_2", "&Checks", lambda page: page.card.show_pane(2), "Ctrl+J"),
-    ))  # fmt: skip
+    menu = (
+        "&Measure",
+        (
+            PageDeed(
+                "step_0", "Lay the &picture", lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"
+            ),
+            PageDeed("step_1", "Cut it &out", lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"),
+            PageDeed(
+                "step_2", "&Draw along the parts", lambda page: page.step_in_hand(PARTS), "Ctrl+F3"
+            ),
+            PageDeed("step_3", "&Shape it", lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
+            PageDeed(
+                "step_4", "&Face and patches", lambda page: page.step_in_hand(FACE), "Ctrl+F5"
+            ),
+            PageDeed("step_5", "Bones and &wire", lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
+            None,
+            PageDeed("pane_0", "The part in &hand", lambda page: page.card.show_pane(0), "Ctrl+E"),
+            PageDeed("pane_1", "Guided &round", lambda page: page.card.show_pane(1), "Ctrl+G"),
+            PageDeed("pane_2", "&Checks", lambda page: page.card.show_pane(2), "Ctrl+J"),
+        ),
+    )
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__()
@@ -96,8 +105,13 @@ class MeasureStation(Page):
         )
         self.wire = WireHand(self.board)
         self.hands: tuple[Hand, ...] = (
-            self.frame_hand, self.cut, self.line, self.shape, self.face, self.wire,
-        )  # fmt: skip
+            self.frame_hand,
+            self.cut,
+            self.line,
+            self.shape,
+            self.face,
+            self.wire,
+        )
         self.steps = StitchedPath(STEPS, theme, "Steps of measuring")
         self.slip = NewPartSlip(theme, self.board)
         self.swatches = Swatches(studio, theme)
@@ -222,8 +236,10 @@ class MeasureStation(Page):
         self.chips = {}
         rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
             PICTURE: [
-                ("Lay a picture…", self.ask_picture, False), ("Take it away", self.drop_picture, False),
-                ("Its height…", self._type_height, False), ("Between the pins…", self._type_ruler, False),
+                ("Lay a picture…", self.ask_picture, False),
+                ("Take it away", self.drop_picture, False),
+                ("Its height…", self._type_height, False),
+                ("Between the pins…", self._type_ruler, False),
                 ("It looks the other way", self._flip, True),
             ],
             OUTLINE: [
@@ -236,7 +252,7 @@ class MeasureStation(Page):
                 ("Without the outline", self._toggle_by_hand, True),
             ],
             FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
-        }  # fmt: skip
+        }
         for words, do, switch in rows.get(step, []):
             chip = QPushButton(words)
             if switch:
@@ -252,10 +268,13 @@ class MeasureStation(Page):
         framing = self.studio.survey.framing(self.board.view)
         on = {
             "It looks the other way": bool(framing and framing.flipped),
-            "Add to it": self.cut.adds, "Take from it": not self.cut.adds,
-            "Measure the part in hand": not self.line.for_new, "A new part": self.line.for_new,
-            "Without the outline": self.line.by_hand, **{t: t == self.face.thing for t in THINGS},
-        }  # fmt: skip
+            "Add to it": self.cut.adds,
+            "Take from it": not self.cut.adds,
+            "Measure the part in hand": not self.line.for_new,
+            "A new part": self.line.for_new,
+            "Without the outline": self.line.by_hand,
+            **{t: t == self.face.thing for t in THINGS},
+        }
         for words, chip in self.chips.items():
             if chip.isCheckable():
                 show_switch(chip, on.get(words, False))

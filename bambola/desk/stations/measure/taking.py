@@ -10,9 +10,13 @@ from bambola.core.tape import by_tape
 from bambola.desk.session.studio import Studio
 
 HOW_WORDS: dict[How, str] = {
-    "straight": "straight", "girth": "girth", "over the surface": "over it", "caliper": "caliper",
-    "picture": "picture", "plan": "not yet",
-}  # fmt: skip
+    "straight": "straight",
+    "girth": "girth",
+    "over the surface": "over it",
+    "caliper": "caliper",
+    "picture": "picture",
+    "plan": "not yet",
+}
 
 
 def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -> bool:

@@ -81,9 +81,10 @@ class AsItStands(QWidget):
         if own != self.name or self._standing is None or self._plan is None:
             return
         wanted = {
-            "ghost": self._plan.solids.placement, "made": self._standing.made,
+            "ghost": self._plan.solids.placement,
+            "made": self._standing.made,
             "joined": self._standing.joined,
-        }[layer]  # fmt: skip
+        }[layer]
         if made.shot.placement is wanted:
             self._prints[layer] = made
             self._outline = None
@@ -105,9 +106,11 @@ class AsItStands(QWidget):
             """Where a picture lies: all are in the same millimetres as seen."""
             own = made.picture
             return QRectF(
-                left + (own.left - seen.left) * share, top + (seen.top - own.top) * share,
-                own.owner.shape[1] * own.step * share, own.owner.shape[0] * own.step * share,
-            )  # fmt: skip
+                left + (own.left - seen.left) * share,
+                top + (seen.top - own.top) * share,
+                own.owner.shape[1] * own.step * share,
+                own.owner.shape[0] * own.step * share,
+            )
 
         for layer, opacity in (("ghost", GHOST), ("made", BESIDE), ("joined", 1.0)):
             made = self._prints.get(layer)

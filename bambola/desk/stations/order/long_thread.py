@@ -132,9 +132,12 @@ class Beads(StepList):
         minutes = sum(p.minutes for p in sitting.pieces)
         longest = max(sitting.pieces, key=lambda p: p.minutes)
         return (
-            start, end, f"{sitting.start:%a %-d %b}", f"{sitting.start:%H:%M}, {minutes:.0f} min",
+            start,
+            end,
+            f"{sitting.start:%a %-d %b}",
+            f"{sitting.start:%H:%M}, {minutes:.0f} min",
             f"going on with {longest.n}. {plan.steps[longest.n - 1].text}",
-        )  # fmt: skip
+        )
 
     # Where beads are
 
@@ -233,8 +236,11 @@ class Beads(StepList):
         for i in range(len(self.steps)):
             at, last = self.spot(i), path.currentPosition()
             if at.x() < last.x():  # round the end to the next row
-                path.cubicTo(QPointF(last.x() + px(46), last.y() + px(4)),
-                             QPointF(at.x() - px(46), at.y() - px(4)), at)  # fmt: skip
+                path.cubicTo(
+                    QPointF(last.x() + px(46), last.y() + px(4)),
+                    QPointF(at.x() - px(46), at.y() - px(4)),
+                    at,
+                )
             else:
                 path.lineTo(at)
         painter.setPen(QPen(self.theme.dyes.madder, px(2)))

@@ -45,9 +45,13 @@ class MakeView(QWidget):
     left = pyqtSignal()
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk,
+        self,
+        studio: Studio,
+        theme: Theme,
+        darkroom: Darkroom,
+        desk: BenchDesk,
         clock: Callable[[], float] = time.monotonic,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
         self.making = Making()
@@ -289,11 +293,16 @@ class MakeView(QWidget):
         grams = sum(rows) / len(rows) if rows else core.take_g
         kept = self.desk.add_record(
             Record(
-                day=date.today().isoformat(), figure=plan.figure, part=part.name, wool=core.wool,
-                firmness=plan.resized.figure.by_id[part_id].firmness, grams_in=grams,
-                minutes=minutes / part.count, note="by the clock",
+                day=date.today().isoformat(),
+                figure=plan.figure,
+                part=part.name,
+                wool=core.wool,
+                firmness=plan.resized.figure.by_id[part_id].firmness,
+                grams_in=grams,
+                minutes=minutes / part.count,
+                note="by the clock",
             )
-        )  # fmt: skip
+        )
         if kept:
             self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
 

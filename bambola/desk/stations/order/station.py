@@ -29,8 +29,13 @@ class OrderStation(Page):
     has_thread = False  # It lies along the page itself.
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, sittings: Sittings,
-    ) -> None:  # fmt: skip
+        self,
+        studio: Studio,
+        theme: Theme,
+        darkroom: Darkroom,
+        desk: BenchDesk,
+        sittings: Sittings,
+    ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk = studio, theme, desk
         self.sittings = sittings

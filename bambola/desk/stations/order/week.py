@@ -169,9 +169,9 @@ class Week(Painted):
         self.free = united(self.free)
         if self.chosen is not None:
             self.chosen = next(
-                (s for s in self.free
-                 if s.weekday == self.day and begins(s) <= middle <= ends(s)), None,
-            )  # fmt: skip
+                (s for s in self.free if s.weekday == self.day and begins(s) <= middle <= ends(s)),
+                None,
+            )
         self._tell()
 
     # By key

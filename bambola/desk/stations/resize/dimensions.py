@@ -11,9 +11,13 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Copy, Placement
 
 _WORDS = {
-    "height": "high", "length": "long", "width": "wide", "depth": "deep", "thickness": "thick",
+    "height": "high",
+    "length": "long",
+    "width": "wide",
+    "depth": "deep",
+    "thickness": "thick",
     "diameter": "thick",
-}  # fmt: skip
+}
 _BESIDE = 0.4
 """What stands less than this share of a measure above its part is cleared by the line. Judged."""
 FORESHORTENED = 0.72

@@ -177,11 +177,21 @@ class FigureTable(Painted):
             (studio.selection.part, self.theme.dyes.madder),
         )
         scene = Scene(
-            self.theme, studio.units, self.studio.plan, self.layout_, figures.placements(),
-            figures.heights(), figures.prints, figures.marked(pointed, ratio * self.theme.scale),
-            studio.selection.part, self.hasFocus(), self._drag == "flag", ratio, QRectF(self.rect()),
+            self.theme,
+            studio.units,
+            self.studio.plan,
+            self.layout_,
+            figures.placements(),
+            figures.heights(),
+            figures.prints,
+            figures.marked(pointed, ratio * self.theme.scale),
+            studio.selection.part,
+            self.hasFocus(),
+            self._drag == "flag",
+            ratio,
+            QRectF(self.rect()),
             figures.lines(self.camera, self.layout_.spots[NEW].right),
-        )  # fmt: skip
+        )
         paint_scene(painter, scene)
 
     # Hands
@@ -295,8 +305,11 @@ class FigureTable(Painted):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         nudges = {
-            Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0, Qt.Key.Key_PageUp: 10.0, Qt.Key.Key_PageDown: -10.0,
-        }  # fmt: skip
+            Qt.Key.Key_Up: 1.0,
+            Qt.Key.Key_Down: -1.0,
+            Qt.Key.Key_PageUp: 10.0,
+            Qt.Key.Key_PageDown: -10.0,
+        }
         turns = {Qt.Key.Key_Left: -15.0, Qt.Key.Key_Right: 15.0}
         key = Qt.Key(event.key())
         if presses_button(event):

@@ -157,9 +157,11 @@ class GhostView(Painted):
             picture = made.picture
             rows, columns = picture.owner.shape
             box = QRectF(
-                origin.x() + picture.left * grown, origin.y() - picture.top * grown,
-                columns * picture.step * grown, rows * picture.step * grown,
-            )  # fmt: skip
+                origin.x() + picture.left * grown,
+                origin.y() - picture.top * grown,
+                columns * picture.step * grown,
+                rows * picture.step * grown,
+            )
             painter.setOpacity(GHOST)
             painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
             painter.setOpacity(1.0)
@@ -177,9 +179,10 @@ class GhostView(Painted):
             self.theme.px(40), self.theme.px(16), -self.theme.px(40), 0
         )
         painter.drawText(
-            box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
+            box,
+            Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
             "This figure has no bones. Draw them at Measure, step Wire: touch along a limb from end to end.",
-        )  # fmt: skip
+        )
 
     def _paint_bare_bones(self, painter: QPainter, plan: Plan) -> None:
         """Bones that no wire walks."""
@@ -190,9 +193,13 @@ class GhostView(Painted):
                 painter.drawLine(self.place_of(nodes[bone.a]), self.place_of(nodes[bone.b]))
 
     def _paint_wire(
-        self, painter: QPainter, wire: CutWire, colour: QColor,
-        beside: dict[tuple[str, int], float], here: bool,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        wire: CutWire,
+        colour: QColor,
+        beside: dict[tuple[str, int], float],
+        here: bool,
+    ) -> None:
         px = self.theme.px
         runs = [s for s in wire.stretches if s.kind == "run"]
         for i, run in enumerate(runs):

@@ -174,8 +174,12 @@ class GroundView(Painted):
         grown = plan.solids.placement.height / made.shot.placement.height * scale
         picture = made.picture
         rows, columns = picture.owner.shape
-        box = QRectF(origin.x() + picture.left * grown, origin.y() - picture.top * grown,
-                     columns * picture.step * grown, rows * picture.step * grown)  # fmt: skip
+        box = QRectF(
+            origin.x() + picture.left * grown,
+            origin.y() - picture.top * grown,
+            columns * picture.step * grown,
+            rows * picture.step * grown,
+        )
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
     def _paint_above(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
@@ -249,16 +253,20 @@ class GroundView(Painted):
         left, right, _ = extent(plan.solids.placement, camera)
         scale = self._scale(plan, camera, box)
         ground_y = box.bottom() - px(14)
-        origin = QPointF(box.center().x() - (left + right) / 2 * scale,
-                         ground_y + plan.solids.placement.ground * scale)  # fmt: skip
+        origin = QPointF(
+            box.center().x() - (left + right) / 2 * scale,
+            ground_y + plan.solids.placement.ground * scale,
+        )
         painter.setPen(QPen(d.weld, px(1.6)))
         painter.drawLine(QPointF(box.left(), ground_y), QPointF(box.right(), ground_y))
         if not balance.edge_mm:
             return
         edge = float(right_way[:2] @ np.array(balance.edge_mm[0]))
         pivot = QPointF(origin.x() + edge * scale, ground_y)
-        centre = QPointF(origin.x() + float(right_way[:2] @ np.array(balance.centre_mm[:2])) * scale,
-                         ground_y - balance.centre_mm[2] * scale)  # fmt: skip
+        centre = QPointF(
+            origin.x() + float(right_way[:2] @ np.array(balance.centre_mm[:2])) * scale,
+            ground_y - balance.centre_mm[2] * scale,
+        )
         lean = max(0.0, balance.tip_angle_deg)
         painter.save()
         painter.setOpacity(GHOST * 0.6)

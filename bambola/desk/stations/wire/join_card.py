@@ -13,9 +13,12 @@ from bambola.desk.stations.wire.load_bar import paint_load
 
 _ROW = 64
 KINDS = {
-    "fringe": "wool only", "patch": "under a patch", "scarf": "under a scarf of wool", "peg": "on a wire peg",
+    "fringe": "wool only",
+    "patch": "under a patch",
+    "scarf": "under a scarf of wool",
+    "peg": "on a wire peg",
     "wire": "wire through",
-}  # fmt: skip
+}
 
 
 class JoinCard(PaintedList):

@@ -272,8 +272,9 @@ class Rulers(Painted):
         told = show_length(cut.length_mm, units) + (where if cut.form == "coil" else left_over)
         painter.drawText(
             QRectF(box.left() + offset, box.top(), box.width() - offset, px(20)),
-            Qt.AlignmentFlag.AlignLeft, told,
-        )  # fmt: skip
+            Qt.AlignmentFlag.AlignLeft,
+            told,
+        )
         names = {wire.id: wire.name for wire in self._wires()}
         scale = min(scale, box.width() / cut.length_mm)
         x, y = box.left(), box.top() + px(24)

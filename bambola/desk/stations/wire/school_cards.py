@@ -157,8 +157,10 @@ class SchoolCards(PaintedList):
         if not len(points):
             return
         low, high = points.min(axis=0), points.max(axis=0)
-        scale = min(room.width() / max(high[0] - low[0], high[1] - low[1], 1e-6),
-                    room.height() / max(high[2] - low[2], 1e-6))  # fmt: skip
+        scale = min(
+            room.width() / max(high[0] - low[0], high[1] - low[1], 1e-6),
+            room.height() / max(high[2] - low[2], 1e-6),
+        )
         # A figure all in one plane from the front is shown from its side.
         flat = (high[0] - low[0]) < 0.35 * (high[1] - low[1])
         axis = 1 if flat else 0
@@ -172,10 +174,12 @@ class SchoolCards(PaintedList):
                 painter.setPen(QPen(colours[i % len(colours)], self.theme.px(2.2)))
                 shift = QPointF(again * self.theme.px(3.4), 0)
                 ends = [
-                    QPointF(room.center().x() + (p[axis] - centre[axis]) * scale,
-                            room.center().y() - (p[2] - centre[2]) * scale)
+                    QPointF(
+                        room.center().x() + (p[axis] - centre[axis]) * scale,
+                        room.center().y() - (p[2] - centre[2]) * scale,
+                    )
                     for p in (a, b)
-                ]  # fmt: skip
+                ]
                 painter.drawLine(ends[0] + shift, ends[1] + shift)
 
     # Hands

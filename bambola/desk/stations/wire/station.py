@@ -35,9 +35,10 @@ from bambola.desk.stations.wire.walk import Walk
 from bambola.desk.stations.wire.wire_card import WireCard
 
 FACES = (
-    ("Walk", "The walk of the wire over the skeleton"), ("Ruler", "Every wire along the ruler"),
+    ("Walk", "The walk of the wire over the skeleton"),
+    ("Ruler", "Every wire along the ruler"),
     ("Ground", "How the figure stands"),
-)  # fmt: skip
+)
 WALK, RULER, GROUND = range(3)
 _ROOMY = 520
 
@@ -45,11 +46,16 @@ _ROOMY = 520
 class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
 
-    menu = ("&Wire", (
-        PageDeed("face_0", "&Walk over the skeleton", lambda page: page.show_face(WALK), "Ctrl+F7"),
-        PageDeed("face_1", "Along the &ruler", lambda page: page.show_face(RULER), "Ctrl+F8"),
-        PageDeed("face_2", "On the &ground", lambda page: page.show_face(GROUND), "Ctrl+F9"),
-    ))  # fmt: skip
+    menu = (
+        "&Wire",
+        (
+            PageDeed(
+                "face_0", "&Walk over the skeleton", lambda page: page.show_face(WALK), "Ctrl+F7"
+            ),
+            PageDeed("face_1", "Along the &ruler", lambda page: page.show_face(RULER), "Ctrl+F8"),
+            PageDeed("face_2", "On the &ground", lambda page: page.show_face(GROUND), "Ctrl+F9"),
+        ),
+    )
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize

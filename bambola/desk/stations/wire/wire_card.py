@@ -39,9 +39,15 @@ class WireCard(Paper):
         self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(CARE)
         self._gauge, self._strands = QLabel(), QLabel()
         for label in (
-            self._title, self._told, self._allowed, self._bone, self._bears, self._care, self._gauge,
+            self._title,
+            self._told,
+            self._allowed,
+            self._bone,
+            self._bears,
+            self._care,
+            self._gauge,
             self._strands,
-        ):  # fmt: skip
+        ):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.load = LoadBar(theme, "What its wire bears and needs")
@@ -143,9 +149,10 @@ class WireCard(Paper):
         self._told.setText(f"Cut {show_length(wire.cut_mm, units)} of {wire.stock}")
         gauge = f"{wire.diameter_mm:g} mm"
         self._gauge.setText(
-            f"{gauge}, your choice" if self.walk.gauge_is_chosen
+            f"{gauge}, your choice"
+            if self.walk.gauge_is_chosen
             else f"{gauge}; {wire.needed_mm:.2f} needed for {wire.governed_by}"
-        )  # fmt: skip
+        )
         sums: dict[str, float] = {}
         for allowance in wire.allowances:
             sums[allowance.why] = sums.get(allowance.why, 0.0) + allowance.mm

@@ -6,9 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainterPath, QPolygonF
 
 from bambola.core.plan import PartPlan
+from bambola.core.solids import Placement
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Blank, Portion
 
@@ -44,6 +47,20 @@ class Laid:
     setting: Setting
     box: QRectF
     boxes: tuple[QRectF, ...]
+
+
+@dataclass(frozen=True)
+class Lying:
+    """A portion on the table: the ``index`` of its part's portions, and where it lies."""
+
+    part: str
+    index: int
+    box: QRectF
+
+    @property
+    def key(self) -> str:
+        """Tells it from all others on the table."""
+        return f"{self.part} {self.index}"
 
 
 @dataclass(frozen=True)
@@ -157,3 +174,24 @@ def thing_at(laid: Sequence[Laid], at: QPointF) -> tuple[str, int | None] | None
             )
             return place.setting.part, near[0].portion
     return None
+
+
+def seen_size(alone: Placement) -> tuple[float, float]:
+    """Width and height (mm) of a part lying by itself, seen from its front."""
+    copy = alone.copies[0]
+    ways = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
+    reach = copy.reaches(ways)
+    return float(reach[0] + reach[1]), float(reach[2] + reach[3])
+
+
+def path_in(run: Array, whole: Array, box: QRectF, scale: float) -> QPainterPath:
+    """An outline as it lies in ``box``, the box of ``whole``; its tip is up."""
+    low, high = whole.min(axis=0), whole.max(axis=0)
+    points = [
+        QPointF(box.left() + (x - low[0]) * scale, box.top() + (high[1] - y) * scale)
+        for x, y in run.tolist()
+    ]
+    path = QPainterPath()
+    path.addPolygon(QPolygonF(points))
+    path.closeSubpath()
+    return path

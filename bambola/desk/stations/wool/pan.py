@@ -143,9 +143,13 @@ class PanView(Painted):
         d, px, grams = self.theme.dyes, self.theme.px, self.weigher.state.grams
         base = self._angle(grams, aim)
         tip, inner = self._spot(middle, radius + thick * 0.6, base), radius - thick * 1.3
-        needle = QPolygonF([
-            tip, self._spot(middle, inner, base - 2.4), self._spot(middle, inner, base + 2.4),
-        ])  # fmt: skip
+        needle = QPolygonF(
+            [
+                tip,
+                self._spot(middle, inner, base - 2.4),
+                self._spot(middle, inner, base + 2.4),
+            ]
+        )
         painter.setPen(QPen(d.paper, px(1.4)))
         painter.setBrush(d.madder)
         painter.drawPolygon(needle)
@@ -219,9 +223,13 @@ class PanView(Painted):
         live = self.weigher.link.is_open
         right = state.standing in ("right", "hold still")
         painter.setPen((d.lichen if right else d.ink) if live else d.quiet)
-        told = "—" if not live else "over" if state.standing == "over" else show_mass(
-            state.grams, self.studio.units
-        )  # fmt: skip
+        told = (
+            "—"
+            if not live
+            else "over"
+            if state.standing == "over"
+            else show_mass(state.grams, self.studio.units)
+        )
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, told)
 
     def _paint_beam(self, painter: QPainter, middle: QPointF, radius: float, aim: Aim) -> None:
@@ -233,8 +241,10 @@ class PanView(Painted):
         lean = math.radians(max(-1.6, min(1.6, off)) * 9)
         pivot = QPointF(middle.x(), middle.y() - radius * 0.62)
         arm = radius * 0.80
-        ends = [QPointF(pivot.x() + s * arm * math.cos(lean), pivot.y() + s * arm * math.sin(lean))
-                for s in (-1, 1)]  # fmt: skip
+        ends = [
+            QPointF(pivot.x() + s * arm * math.cos(lean), pivot.y() + s * arm * math.sin(lean))
+            for s in (-1, 1)
+        ]
         painter.setPen(QPen(d.ink, px(4), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawLine(*ends)
         painter.setBrush(d.weld)
@@ -334,8 +344,13 @@ class PanView(Painted):
             painter.setPen(d.ink if here else d.quiet)
             name = w.part_name + (f" {w.copy + 1}" if w.copies > 1 else "")
             line = QRectF(cell.left() + px(5), cell.top() + px(42), cell.width() - px(10), px(17))
-            painter.drawText(line, Qt.AlignmentFlag.AlignCenter, painter.fontMetrics().elidedText(
-                name, Qt.TextElideMode.ElideRight, int(line.width())))  # fmt: skip
+            painter.drawText(
+                line,
+                Qt.AlignmentFlag.AlignCenter,
+                painter.fontMetrics().elidedText(
+                    name, Qt.TextElideMode.ElideRight, int(line.width())
+                ),
+            )
             painter.setFont(self.theme.text(13, bold=True))
             painter.setPen(d.lichen if done else d.madder)
             told = f"✓ {show_mass(done.grams, units)}" if done else _asked(w, units)

@@ -244,10 +244,16 @@ class PortionCard(Paper):
                 "Write the grams that were laid; less is trimmed off than was laid."
             )
         known: dict[str, object] = {
-            "day": date.today().isoformat(), "figure": plan.figure, "part": now.part_name,
-            "wool": now.portion.wool, "role": now.portion.role, "grams_in": laid, "grams_trimmed": trimmed,
-            "firmness": plan.resized.figure.by_id[now.part].firmness, "minutes": self._minutes(),
-        }  # fmt: skip
+            "day": date.today().isoformat(),
+            "figure": plan.figure,
+            "part": now.part_name,
+            "wool": now.portion.wool,
+            "role": now.portion.role,
+            "grams_in": laid,
+            "grams_trimmed": trimmed,
+            "firmness": plan.resized.figure.by_id[now.part].firmness,
+            "minutes": self._minutes(),
+        }
         skin = covered(plan, self.studio.bench, now)
         if skin is not None:
             known |= {"area_cm2": skin[0], "asked_cover": skin[1]}

@@ -165,11 +165,13 @@ class Boards(PaintedList):
             painter.drawEllipse(circle(most * 0.1))
         line = QRectF(cell.left() + px(6), board + px(7), cell.width() - px(12), px(19))
         told, short = self._told(wool)
-        for n, (words, font, colour) in enumerate((
-            (wool.name, self.theme.text(14, bold=True), d.ink),
-            (self._have(wool), self.theme.text(13), d.quiet),
-            (told, self.theme.text(13, bold=True), d.madder if short else d.quiet),
-        )):  # fmt: skip
+        for n, (words, font, colour) in enumerate(
+            (
+                (wool.name, self.theme.text(14, bold=True), d.ink),
+                (self._have(wool), self.theme.text(13), d.quiet),
+                (told, self.theme.text(13, bold=True), d.madder if short else d.quiet),
+            )
+        ):
             painter.setFont(font)
             painter.setPen(colour)
             fit = painter.fontMetrics().elidedText(

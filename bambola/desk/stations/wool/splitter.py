@@ -106,8 +106,10 @@ class Splitter(QObject):
         assert self._plan is not None
         wishes = split_wishes(self._plan, key[0], self.studio.bench)
         question = {
-            "wanted": WANTED.dump_python(wishes, mode="json"), "hank_g": key[1], "patience_s": PATIENCE_S,
-        }  # fmt: skip
+            "wanted": WANTED.dump_python(wishes, mode="json"),
+            "hank_g": key[1],
+            "patience_s": PATIENCE_S,
+        }
         process = QProcess(self)
         process.readyReadStandardOutput.connect(lambda: self._hear(process, key))
         process.finished.connect(lambda *_: self._ended(process, key))

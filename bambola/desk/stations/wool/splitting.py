@@ -104,14 +104,21 @@ class SplitView(Painted):
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
         rest = head.adjusted(used, 0, 0, 0)
-        painter.drawText(rest, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
-                         painter.fontMetrics().elidedText(self.told(), Qt.TextElideMode.ElideRight,
-                                                          int(rest.width())))  # fmt: skip
+        painter.drawText(
+            rest,
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
+            painter.fontMetrics().elidedText(
+                self.told(), Qt.TextElideMode.ElideRight, int(rest.width())
+            ),
+        )
         found = self.splitter.found
         if isinstance(found, SplitPlan):
             top = px(80)
-            self._paint_tree(painter, found, QRectF(px(10), top, self.width() - px(20),
-                                                    self.height() - top - px(8)))  # fmt: skip
+            self._paint_tree(
+                painter,
+                found,
+                QRectF(px(10), top, self.width() - px(20), self.height() - top - px(8)),
+            )
 
     def _spots(self, plan: SplitPlan, box: QRectF) -> list[_Spot]:
         """Leaves one under the other in the order of the tree, parents in the middle of theirs."""
@@ -176,8 +183,12 @@ class SplitView(Painted):
             if spot.piece.into:
                 self._paint_act(painter, spot)
             else:
-                self._paint_leaf(painter, plan, spot, QRectF(
-                    right, spot.at.y() - each / 2, box.right() - right, each))  # fmt: skip
+                self._paint_leaf(
+                    painter,
+                    plan,
+                    spot,
+                    QRectF(right, spot.at.y() - each / 2, box.right() - right, each),
+                )
 
     def _paint_act(self, painter: QPainter, spot: _Spot) -> None:
         """The number of the act on the piece that is torn: 1 is first."""
@@ -200,8 +211,10 @@ class SplitView(Painted):
         # A hank that is not split stands where the words of the others begin.
         line = line.adjusted(max(0.0, spot.at.x() + spot.side / 2 + px(10) - line.left()), 0, 0, 0)
         painter.setPen(QPen(d.edge, 1, Qt.PenStyle.DotLine))
-        painter.drawLine(QPointF(spot.at.x() + spot.side / 2, spot.at.y()),
-                         QPointF(line.left() - px(4), spot.at.y()))  # fmt: skip
+        painter.drawLine(
+            QPointF(spot.at.x() + spot.side / 2, spot.at.y()),
+            QPointF(line.left() - px(4), spot.at.y()),
+        )
         size = 14 if line.height() >= px(17) else 11
         painter.setFont(self.theme.text(size, bold=True))
         painter.setPen(d.quiet if piece.to is None else d.ink)
@@ -217,9 +230,13 @@ class SplitView(Painted):
             role = "" if portion.role == "core" else f" {detail}"
             told = f"{share}  {part.name}{which}{role}"
         weight = show_mass(piece.share * plan.hank_g, units)
-        painter.drawText(line.adjusted(0, 0, -px(56), 0), Qt.AlignmentFlag.AlignVCenter,
-                         painter.fontMetrics().elidedText(told, Qt.TextElideMode.ElideRight,
-                                                          int(line.width() - px(58))))  # fmt: skip
+        painter.drawText(
+            line.adjusted(0, 0, -px(56), 0),
+            Qt.AlignmentFlag.AlignVCenter,
+            painter.fontMetrics().elidedText(
+                told, Qt.TextElideMode.ElideRight, int(line.width() - px(58))
+            ),
+        )
         painter.setPen(d.quiet)
         painter.drawText(line, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, weight)
 

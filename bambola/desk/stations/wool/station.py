@@ -36,21 +36,26 @@ from bambola.desk.stations.wool.weigher import Weigher
 from bambola.desk.stations.wool.wool_card import ShoppingSlip, WoolCard
 
 FACES = (
-    ("Table", "Every portion at its loose size"), ("Pan", "Weigh it out"),
-    ("Splitting", "Measure out without a scale"), ("Shelf", "What is there and what to buy"),
-)  # fmt: skip
+    ("Table", "Every portion at its loose size"),
+    ("Pan", "Weigh it out"),
+    ("Splitting", "Measure out without a scale"),
+    ("Shelf", "What is there and what to buy"),
+)
 TABLE, PAN, SPLITTING, SHELF = range(4)
 
 
 class WoolStation(Page):
     """Four faces of the wool on the left, what is in hand on the right."""
 
-    menu = ("W&ool", (
-        PageDeed("wool_0", "On the &table", lambda page: page.show_face(TABLE), "Ctrl+F10"),
-        PageDeed("wool_1", "On the &pan", lambda page: page.show_face(PAN), "Ctrl+F11"),
-        PageDeed("wool_2", "By &splitting", lambda page: page.show_face(SPLITTING), "Ctrl+F12"),
-        PageDeed("wool_3", "The s&helf", lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
-    ))  # fmt: skip
+    menu = (
+        "W&ool",
+        (
+            PageDeed("wool_0", "On the &table", lambda page: page.show_face(TABLE), "Ctrl+F10"),
+            PageDeed("wool_1", "On the &pan", lambda page: page.show_face(PAN), "Ctrl+F11"),
+            PageDeed("wool_2", "By &splitting", lambda page: page.show_face(SPLITTING), "Ctrl+F12"),
+            PageDeed("wool_3", "The s&helf", lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
+        ),
+    )
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, true_size: TrueSize
@@ -124,8 +129,9 @@ class WoolStation(Page):
         self.nought = self._button(
             "Nought", "What lies there counts for nothing (N)", self.weigher.nought
         )
-        self.strike = self._button("Strike the last", "Weigh the last one again (Backspace)",
-                                   self.weigher.strike_last)  # fmt: skip
+        self.strike = self._button(
+            "Strike the last", "Weigh the last one again (Backspace)", self.weigher.strike_last
+        )
         tree = QScrollArea()
         tree.setWidgetResizable(True)
         tree.setWidget(self.tree)
@@ -190,8 +196,9 @@ class WoolStation(Page):
         shown: tuple[tuple[tuple[QWidget, ...], int], ...] = (
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),
-            ((self.typed, self.nought, self.strike), PAN), ((self.fewer, self.count, self.more), SHELF),
-        )  # fmt: skip
+            ((self.typed, self.nought, self.strike), PAN),
+            ((self.fewer, self.count, self.more), SHELF),
+        )
         for widgets, on in shown:
             for widget in widgets:
                 widget.setVisible(face == on)

@@ -49,9 +49,13 @@ class SwatchDialog(QDialog):
         self.fault.setWordWrap(True)
         rows = QFormLayout()
         named: tuple[tuple[str, QWidget], ...] = (
-            ("Rolled as a", self.form), ("Felted", self.firm), ("Weighed", self.grams),
-            ("Trimmed off", self.trimmed), ("Loose", self.loose), ("Felted size", self.felted),
-        )  # fmt: skip
+            ("Rolled as a", self.form),
+            ("Felted", self.firm),
+            ("Weighed", self.grams),
+            ("Trimmed off", self.trimmed),
+            ("Loose", self.loose),
+            ("Felted size", self.felted),
+        )
         for words, field in named:
             field.setAccessibleName(words)
             rows.addRow(words, field)
@@ -87,11 +91,18 @@ class SwatchDialog(QDialog):
             raise ValueError
         return Record.model_validate(
             {
-                "day": date.today().isoformat(), "figure": SWATCH, "part": SWATCH, "wool": self.wool,
-                "firmness": self.firm.currentText(), "form": self.form.currentText(),
-                "grams_in": grams, "grams_trimmed": trimmed, "loose_mm": sizes[0], "finished_mm": sizes[1],
+                "day": date.today().isoformat(),
+                "figure": SWATCH,
+                "part": SWATCH,
+                "wool": self.wool,
+                "firmness": self.firm.currentText(),
+                "form": self.form.currentText(),
+                "grams_in": grams,
+                "grams_trimmed": trimmed,
+                "loose_mm": sizes[0],
+                "finished_mm": sizes[1],
             }
-        )  # fmt: skip
+        )
 
     def _size(self, field: QLineEdit, what: str) -> tuple[float, ...]:
         texts = field.text().replace("x", "×").split("×")

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
-    QPainterPath,
     QPaintEvent,
     QPen,
-    QPolygonF,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import QScrollArea
@@ -23,7 +21,6 @@ from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
-from bambola.core.solids.forms import Array
 from bambola.core.wool import Portion
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
@@ -35,11 +32,14 @@ from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.laying import (
     Laid,
+    Lying,
     Room,
     Setting,
     Thing,
     fitting_scale,
     lay_out,
+    path_in,
+    seen_size,
     setting_of,
     thing_at,
 )
@@ -87,20 +87,6 @@ class TableView(QScrollArea):
             )
 
 
-@dataclass(frozen=True)
-class Lying:
-    """A portion on the table: the ``index`` of its part's portions, and where it lies."""
-
-    part: str
-    index: int
-    box: QRectF
-
-    @property
-    def key(self) -> str:
-        """Tells it from all others on the table."""
-        return f"{self.part} {self.index}"
-
-
 class Cloth(PaintedList):
     """Bundles, blanks and heaps beside the parts they become, at one scale."""
 
@@ -143,9 +129,11 @@ class Cloth(PaintedList):
         true = self.true_size.px_per_mm(self)
         longest = max((t.size[0] for s in self._settings for t in s.things), default=1.0)
         least = min(true, max(LEAST_SCALE, COMFORTABLE * wide / longest))
-        self.scale = true if self.at_true_size else fitting_scale(
-            self._settings, wide, tall, room, least, max(true, least)
-        )  # fmt: skip
+        self.scale = (
+            true
+            if self.at_true_size
+            else fitting_scale(self._settings, wide, tall, room, least, max(true, least))
+        )
         widest = max((max(t.size[0] for t in s.things) for s in self._settings), default=0)
         need = max(wide, widest * self.scale * 1.6) if self.at_true_size else wide
         self.laid, high = lay_out(self._settings, need, self.scale, room)
@@ -172,7 +160,7 @@ class Cloth(PaintedList):
                 placement, copies=(replace(copies[0], matrix=np.eye(4)),), fittings=(), nodes={}
             )
             self._alone[part.id] = alone
-            settings.append(setting_of(part, blanks.get(part.id), _seen_size(alone)))
+            settings.append(setting_of(part, blanks.get(part.id), seen_size(alone)))
         self._settings = tuple(settings)
 
     def _wish(self) -> None:
@@ -206,7 +194,9 @@ class Cloth(PaintedList):
         ]
 
     def _portion(self, lying: Lying) -> Portion:
-        assert self._plan is not None  # the one that is laid, which may be of another figure than the table's
+        assert (
+            self._plan is not None
+        )  # the one that is laid, which may be of another figure than the table's
         return self._plan.part(lying.part).portions[lying.index]
 
     def _row_in_hand(self) -> int:
@@ -293,9 +283,11 @@ class Cloth(PaintedList):
         )
         verb = "lay" if core.form == "sheet" else "roll"
         return (
-            f"{verb} {loose}, felt to {done} {units.length}", f"{verb} {loose} to {done}",
-            f"{verb} {loose}", loose,
-        )  # fmt: skip
+            f"{verb} {loose}, felt to {done} {units.length}",
+            f"{verb} {loose} to {done}",
+            f"{verb} {loose}",
+            loose,
+        )
 
     def _paint_thing(self, painter: QPainter, thing: Thing, box: QRectF, portion: Portion) -> None:
         colour = self.studio.bench.wool_by_id[portion.wool].colour
@@ -304,13 +296,17 @@ class Cloth(PaintedList):
             return
         d, px = self.theme.dyes, self.theme.px
         laid, fold = (
-            _path(run, thing.outline, box, self.scale) for run in (thing.outline, thing.fold)
+            path_in(run, thing.outline, box, self.scale) for run in (thing.outline, thing.fold)
         )
         painter.save()
         painter.setClipPath(laid)
         # Loose wool laid to the line, as wide as it is.
-        paint_bundle(painter, box.adjusted(-box.width(), -box.height(), box.width(), box.height()), colour,
-                     True)  # fmt: skip
+        paint_bundle(
+            painter,
+            box.adjusted(-box.width(), -box.height(), box.width(), box.height()),
+            colour,
+            True,
+        )
         painter.restore()
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(d.ink, px(1.2)))
@@ -342,8 +338,14 @@ class Cloth(PaintedList):
         painter.drawText(line, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_grams(
-        self, painter: QPainter, place: Laid, box: QRectF, part: PartPlan, portion: Portion, chosen: bool
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        place: Laid,
+        box: QRectF,
+        part: PartPlan,
+        portion: Portion,
+        chosen: bool,
+    ) -> None:
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         done = self._done(part, portion)
         line = QRectF(box.center().x() - px(42), place.box.bottom() - px(41), px(84), px(21))
@@ -387,24 +389,3 @@ class Cloth(PaintedList):
         wanted = [w for w in mine if index is not None and w.portion is portions[index]] or mine
         if wanted:
             self.hand.take(wanted[0].key)
-
-
-def _seen_size(alone: Placement) -> tuple[float, float]:
-    """Width and height (mm) of a part lying by itself, seen from its front."""
-    copy = alone.copies[0]
-    ways = np.array([(1.0, 0.0, 0.0), (-1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)])
-    reach = copy.reaches(ways)
-    return float(reach[0] + reach[1]), float(reach[2] + reach[3])
-
-
-def _path(run: Array, whole: Array, box: QRectF, scale: float) -> QPainterPath:
-    """An outline as it lies in ``box``, the box of ``whole``; its tip is up."""
-    low, high = whole.min(axis=0), whole.max(axis=0)
-    points = [
-        QPointF(box.left() + (x - low[0]) * scale, box.top() + (high[1] - y) * scale)
-        for x, y in run.tolist()
-    ]
-    path = QPainterPath()
-    path.addPolygon(QPolygonF(points))
-    path.closeSubpath()
-    return path

@@ -28,9 +28,13 @@ from bambola.desk.stations.wool.shelf import Boards
 
 FORMS = ("batt", "top", "core", "locks", "blend")
 _WORDS = {
-    "density": "packed, g/cm³", "start": "rolled, g/cm³", "cover": "cover × asked", "loss": "lost",
-    "along": "shrinks along", "pace": "time × planned",
-}  # fmt: skip
+    "density": "packed, g/cm³",
+    "start": "rolled, g/cm³",
+    "cover": "cover × asked",
+    "loss": "lost",
+    "along": "shrinks along",
+    "pace": "time × planned",
+}
 
 
 class WoolCard(Paper):
@@ -117,10 +121,13 @@ class WoolCard(Paper):
         show_switch(self.scraps, wool.scraps)
         show_switch(self.felts, wool.felts)
         mine = [e for e in self.desk.estimates if e.wool == wool.id]
-        self._known.setText("\n".join(map(_known_words, mine)) or (
-            "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own numbers "
-            "take over."
-        ))  # fmt: skip
+        self._known.setText(
+            "\n".join(map(_known_words, mine))
+            or (
+                "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own numbers "
+                "take over."
+            )
+        )
         self._show_records(wool, {n for e in mine for n in e.doubtful})
 
     def _show_records(self, wool: Wool, doubtful: set[int]) -> None:
@@ -150,15 +157,20 @@ class WoolCard(Paper):
             changed = Wool.model_validate(
                 {
                     **wool.model_dump(),
-                    "grams": self._mass(self.grams, None), "pack_g": self._mass(self.pack, wool.pack_g),
-                    "price": self._money(), "form": self.form.currentData(),
-                    "scraps": self.scraps.isChecked(), "felts": self.felts.isChecked(),
+                    "grams": self._mass(self.grams, None),
+                    "pack_g": self._mass(self.pack, wool.pack_g),
+                    "price": self._money(),
+                    "form": self.form.currentData(),
+                    "scraps": self.scraps.isChecked(),
+                    "felts": self.felts.isChecked(),
                 }
-            )  # fmt: skip
+            )
         except ValueError as error:
-            text = str(error) if isinstance(error, QuantityError) else (
-                f"{wool.name}: grams and price must be 0 or more, and a pack above 0."
-            )  # fmt: skip
+            text = (
+                str(error)
+                if isinstance(error, QuantityError)
+                else (f"{wool.name}: grams and price must be 0 or more, and a pack above 0.")
+            )
             self.studio.refused.emit(text)
             self.refresh()
             return
@@ -256,8 +268,9 @@ class ShoppingSlip(Paper):
         instead = [
             f"{' or '.join(names[w].name.lower() for w in total.instead[:2])} on the shelf would do for "
             f"{total.name.lower()}."
-            for total in plan.wools if total.buy_g > 0 and total.instead
-        ]  # fmt: skip
+            for total in plan.wools
+            if total.buy_g > 0 and total.instead
+        ]
         self._instead.setText(" ".join(s[:1].upper() + s[1:] for s in instead))
         self._instead.setVisible(bool(instead))
         rows = self.desk.weighed.values()

@@ -108,7 +108,9 @@ class Hand:
 
 
 ARROWS = {
-    Qt.Key.Key_Left: (-1.0, 0.0), Qt.Key.Key_Right: (1.0, 0.0), Qt.Key.Key_Up: (0.0, 1.0),
+    Qt.Key.Key_Left: (-1.0, 0.0),
+    Qt.Key.Key_Right: (1.0, 0.0),
+    Qt.Key.Key_Up: (0.0, 1.0),
     Qt.Key.Key_Down: (0.0, -1.0),
-}  # fmt: skip
+}
 ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)

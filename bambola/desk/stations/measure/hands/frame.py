@@ -63,8 +63,11 @@ class FrameHand(Hand):
             "midline": (framing.midline, framing.ground - height * 0.5),
             "tilt": (framing.midline, max(crop[1] + 12, framing.ground - height - reach * 0.06)),
             "crown": (framing.midline - framing.width * 0.4, framing.ground - height),
-            "ruler-a": a, "ruler-b": b, "crop-a": crop[:2], "crop-b": crop[2:],
-        }  # fmt: skip
+            "ruler-a": a,
+            "ruler-b": b,
+            "crop-a": crop[:2],
+            "crop-b": crop[2:],
+        }
         return {name: self._at(spot) for name, spot in spots.items()}
 
     def _at(self, px: tuple[float, float]) -> QPointF:
@@ -184,14 +187,18 @@ class FrameHand(Hand):
         places = self.places()
         if self.grip.startswith("ruler"):
             self.board.ask(
-                places["ruler-b"], start or self.length(self.ruler_mm), "Length between the pins",
+                places["ruler-b"],
+                start or self.length(self.ruler_mm),
+                "Length between the pins",
                 self.scale_by_ruler,
-            )  # fmt: skip
+            )
         else:
             self.board.ask(
-                places["crown"], start or self.length(self.known_height()), "Height of the original",
+                places["crown"],
+                start or self.length(self.known_height()),
+                "Height of the original",
                 self.scale_by_height,
-            )  # fmt: skip
+            )
 
     def scale_by_height(self, mm: float) -> None:
         """Set the scale of every picture by the original's finished height."""
@@ -249,8 +256,15 @@ class FrameHand(Hand):
         for name, at in places.items():
             mine = name == self.grip
             painter.setPen(QPen(d.ink, 2 if mine else 1))
-            painter.setBrush(d.weld if name.startswith("ruler") else d.woad if name in (
-                "midline", "tilt") else d.paper if name.startswith("crop") else d.madder)  # fmt: skip
+            painter.setBrush(
+                d.weld
+                if name.startswith("ruler")
+                else d.woad
+                if name in ("midline", "tilt")
+                else d.paper
+                if name.startswith("crop")
+                else d.madder
+            )
             painter.drawEllipse(at, px(9 if mine else 6.5), px(9 if mine else 6.5))
         self.board.tag(painter, places["crown"], f"{self.length(self.known_height())} high")
         self.board.tag(painter, places["ground"], "ground")

@@ -238,9 +238,10 @@ class LineHand(Hand):
         if self._bead is not None and self._bead in beads:
             i = self._bead[1]
             text = (
-                f"{self.length(trace.length)} long" if self._bead[0] == "point"
+                f"{self.length(trace.length)} long"
+                if self._bead[0] == "point"
                 else f"{self.length(trace.left[i] + trace.right[i])} wide"
-            )  # fmt: skip
+            )
             self.board.tag(painter, beads[self._bead], text)
 
 

@@ -24,9 +24,15 @@ MOVE, TURN = "move", "turn"
 _FORESHORTENED = 0.35
 """A measure seen shorter than this share of itself has no grip in that view: it could not be aimed."""
 _WORDS = {
-    "height": "high", "length": "long", "width": "wide", "depth": "deep", "thickness": "thick",
-    "diameter": "thick", "base": "at its base", "tip": "at its tip",
-}  # fmt: skip
+    "height": "high",
+    "length": "long",
+    "width": "wide",
+    "depth": "deep",
+    "thickness": "thick",
+    "diameter": "thick",
+    "base": "at its base",
+    "tip": "at its tip",
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,9 +97,13 @@ class ShapeHand(Hand):
         run = float(np.linalg.norm(tip - base))
         self._add(found, along, base, axis, run, measures[along] / max(run, 1e-9))
         for name, root, way in (
-            ("width", middle, x), ("depth", middle, -y), ("thickness", middle, across),
-            ("diameter", middle, across), ("base", base, across), ("tip", tip, across),
-        ):  # fmt: skip
+            ("width", middle, x),
+            ("depth", middle, -y),
+            ("thickness", middle, across),
+            ("diameter", middle, across),
+            ("base", base, across),
+            ("tip", tip, across),
+        ):
             if name in measures:
                 if name == "thickness" and copy.shape.flat:
                     way = -y
@@ -261,9 +271,11 @@ class ShapeHand(Hand):
             return
         self.grip = name
         self.board.ask(
-            self.screen(*grips[name].at), start or self.length(measures[name]),
-            f"{copy.part.name}: {name}", lambda mm: self._take(self._stretcher({name: mm}), 0),
-        )  # fmt: skip
+            self.screen(*grips[name].at),
+            start or self.length(measures[name]),
+            f"{copy.part.name}: {name}",
+            lambda mm: self._take(self._stretcher({name: mm}), 0),
+        )
 
     def double(self, at: QPointF) -> None:
         for name, grip in self.grips().items():

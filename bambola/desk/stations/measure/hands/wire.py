@@ -52,9 +52,11 @@ class WireHand(Hand):
         taken = frozenset(n.id for n in (*figure.nodes, *self._route))
         side = f"-{copy.side}" if copy.side else ""
         return Node(
-            id=free_id(f"{copy.part.id}{side}", taken), part=copy.part.id, side=copy.side,
+            id=free_id(f"{copy.part.id}{side}", taken),
+            part=copy.part.id,
+            side=copy.side,
             along=round(along, 3),
-        )  # fmt: skip
+        )
 
     def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
         if button == Qt.MouseButton.RightButton:
