@@ -11,7 +11,7 @@ demo: $(STAMP)
 	@scripts/demo $(VENV)
 
 test: $(STAMP)
-	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --durations=10
+	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations=10
 
 check: $(STAMP)
 	$(VENV)/bin/ruff check bambola tests benchmarks

@@ -51,7 +51,7 @@ TESTS = {
     "armature": ("wire_and_wool_laws", "wire", "armature_balance", "routes", "strips"),
     "balance": ("balance_laws", "armature_balance", "standing", "notices"),
     "resize": ("resize_laws", "resize", "notices", "changes", "armature_balance"),
-    "order": ("order", "moving", "sequencer", "improving", "sittings", "week"),
+    "order": ("order_laws", "order", "moving", "sequencer", "improving", "sittings", "week"),
     "solids": ("solids", "placement", "seating", "wool"),
 }
 KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOperator", "NumberReplacer",

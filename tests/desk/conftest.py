@@ -66,6 +66,8 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
     made.clear()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     gc.collect()
+    if not gc.get_freeze_count():
+        gc.freeze()  # what one window has loaded stays: it is not to be looked through at every test
 
 
 @pytest.fixture(scope="session", autouse=True)
