@@ -52,7 +52,7 @@ TESTS = {
     "balance": ("balance_laws", "armature_balance", "standing", "notices"),
     "resize": ("resize_laws", "resize", "notices", "changes", "armature_balance"),
     "order": ("order_laws", "order", "moving", "sequencer", "improving", "sittings", "week"),
-    "solids": ("solids", "placement", "seating", "wool"),
+    "solids": ("solids_laws", "solids", "placement", "seating", "wool"),
 }
 KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOperator", "NumberReplacer",
          "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",

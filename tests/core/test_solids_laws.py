@@ -1,0 +1,93 @@
+"""Solids by points and by cutting, against closed forms."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from bambola.core.figure import Joint, Leaf, Limb
+from bambola.core.solids.forms import chain
+from bambola.core.solids.inside import within
+from bambola.core.solids.shares import Neighbour, share
+from bambola.core.solids.views import AXES
+from tests.figures import ball
+
+Points = np.ndarray
+
+
+def scattered(low: Points, high: Points, n: int = 4000) -> Points:
+    return np.random.default_rng(3).uniform(low, high, (n, 3))
+
+
+@pytest.mark.parametrize("radii", [(6.0, 2.0), (2.0, 6.0), (4.0, 4.0), (9.0, 1.0)])
+def test_a_limb_is_the_hull_of_the_rounds_along_it(radii: tuple[float, float]) -> None:
+    limb = Limb(
+        joints=(
+            Joint(x=0, y=0, z=0, diameter=2 * radii[0]), Joint(x=9, y=-4, z=12, diameter=2 * radii[1]),
+        )
+    )  # fmt: skip
+    a, b = chain(limb).points
+    points = scattered(np.minimum(a, b) - 10, np.maximum(a, b) + 10)
+    # The hull of two balls is all the balls between them, their radii growing evenly.
+    share_ = np.linspace(0, 1, 1501)[:, None]
+    centres, sizes = a + share_ * (b - a), radii[0] + share_[:, 0] * (radii[1] - radii[0])
+    deep = np.array([(np.linalg.norm(centres - p, axis=1) - sizes).min() for p in points])
+    sure = np.abs(deep) > 2e-3
+    assert (within(limb, points)[sure] == (deep[sure] < 0)).all() and (deep[sure] < 0).sum() > 100
+
+
+@pytest.mark.parametrize("curl", [70.0, -110.0])
+def test_a_curled_leaf_holds_what_the_flat_one_does_bent_round(curl: float) -> None:
+    flat = Leaf(length=30, width=24, thickness=5)
+    points = scattered(np.array([-13.0, -4, -1]), np.array([13.0, 4, 31]))
+    radius = flat.width / math.radians(curl)
+    angle = points[:, 0] / radius
+    bent = np.column_stack([
+        (radius + points[:, 1]) * np.sin(angle), (radius + points[:, 1]) * np.cos(angle) - radius, points[:, 2],
+    ])  # fmt: skip
+    inside = within(flat, points)
+    assert inside.sum() > 400 and (within(flat.replaced(curl=curl), bent) == inside).mean() > 0.995
+
+
+def at(x: float, y: float, z: float) -> tuple[tuple[float, ...], ...]:
+    return ((1.0, 0.0, 0.0, x), (0.0, 1.0, 0.0, y), (0.0, 0.0, 1.0, z))
+
+
+def test_a_speck_hides_the_skin_its_ball_holds() -> None:
+    # Of a ball's skin, one of radius r with its centre on it hides a cap of r² / 2R high: π r².
+    for r, where in ((3.0, at(30, 0, 27)), (2.0, at(0, -30, 28)), (4.0, at(0, 0, 56))):
+        found = share(ball(60.0), (Neighbour("later", ball(2 * r), where),), (), 8)
+        assert found.skin == pytest.approx(math.pi * r * r, rel=0.03)
+        assert found.volume == 0 and found.moment == (0, 0, 0) and found.join_mm2 == 0
+
+
+def test_what_points_tell_in_a_crowd_is_what_cutting_tells() -> None:
+    around = (
+        Neighbour("parent", ball(40.0), at(0, 0, -32)), Neighbour("earlier", ball(20.0), at(13, 4, 6)),
+        Neighbour("later", ball(18.0), at(-12, -6, 10)), Neighbour("later", ball(14.0), at(0, 12, 16)),
+    )  # fmt: skip
+    cut, thrown = (share(ball(30.0), around, (), most) for most in (8, 0))
+    assert thrown.volume == pytest.approx(cut.volume, rel=0.02)
+    assert thrown.moment == pytest.approx(cut.moment, rel=0.03, abs=0.01 * cut.moment[2])
+    assert thrown.skin == pytest.approx(cut.skin, rel=0.03)
+    assert thrown.join_mm2 == pytest.approx(cut.join_mm2, rel=0.02)
+    assert thrown.join_line_mm == pytest.approx(cut.join_line_mm, rel=0.02)
+    # Two balls meet in a lens: of radii 15 and 20, 27 mm apart.
+    (lens,) = (share(ball(30.0), around[:1], (), most).volume for most in (8,))
+    apart, r, q = 27.0, 15.0, 20.0
+    exact = math.pi * (r + q - apart) ** 2
+    exact *= (apart**2 + 2 * apart * (r + q) - 3 * (r - q) ** 2) / (12 * apart)
+    assert lens == pytest.approx(exact, rel=5e-3)
+
+
+def test_every_view_looks_the_way_it_says() -> None:
+    seen = {
+        "front": ((1, 0, 0), (0, 0, 1), (0, -1, 0)), "back": ((-1, 0, 0), (0, 0, 1), (0, 1, 0)),
+        "side": ((0, 1, 0), (0, 0, 1), (1, 0, 0)), "top": ((1, 0, 0), (0, 1, 0), (0, 0, 1)),
+    }  # fmt: skip
+    assert AXES.keys() == seen.keys()
+    for view, axes in AXES.items():
+        assert np.array_equal(axes, np.array(seen[view], dtype=float))
+        assert np.array_equal(np.cross(axes[0], axes[1]), axes[2])  # right, up, towards the eye
