@@ -25,7 +25,7 @@ from bambola.core.figure import (
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
-from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.quantities import QuantityError, Units, parse_length, show_length, show_mass
 from bambola.core.resize import ResizeError
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 from bambola.shipped import default_bench
@@ -84,6 +84,12 @@ def parser() -> argparse.ArgumentParser:
         metavar="PART[.MEASURE]",
         help="keep a part, or one measure of it, as it was made",
     )
+    plan.add_argument(
+        "--units",
+        default="mm",
+        metavar="UNITS",
+        help="read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm",
+    )
     group = plan.add_mutually_exclusive_group()
     for form in FORMATS:
         option, told = f"--{form.id}", form.told
@@ -98,29 +104,40 @@ def parser() -> argparse.ArgumentParser:
 
 
 def _plan(args: argparse.Namespace) -> None:
+    units = _units(args.units)
     document = load_document(_read(args.figure, "a design"), args.figure.name)
     bench = default_bench()
     if args.bench:
         bench = load_bench(_read(args.bench, "a bench"), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
-    plan = make_plan(document.figure, _brief(document, args), bench)
+    plan = make_plan(document.figure, _brief(document, args, units), bench)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:
-        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC))
+        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), units)
         made, where = form.make(asked), getattr(args, form.id)
         if isinstance(where, Path):
             write_made(where, made)
         elif isinstance(made, bytes):
             _say(made.decode())
     else:
-        _say(summary(plan))
+        _say(summary(plan, units))
 
 
-def _brief(document: Document, args: argparse.Namespace) -> Brief:
+UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
+
+
+def _units(said: str) -> Units:
+    known = UNITS.get(said)
+    if known is None:
+        raise _RefusedError(f"--units: “{said}” is not known; use {', '.join(UNITS)}.")
+    return known
+
+
+def _brief(document: Document, args: argparse.Namespace, units: Units) -> Brief:
     brief = document.brief
     if args.height is not None:
         try:
-            height = parse_length(args.height)
+            height = parse_length(args.height, units.length)
         except QuantityError as error:
             raise _RefusedError(f"--height: {error}") from None
         if not 0 < height <= 1_000_000:
@@ -157,21 +174,27 @@ def _say(text: str) -> None:
     sys.stdout.flush()
 
 
-def summary(plan: Plan) -> str:
+def summary(plan: Plan, units: Units) -> str:
     """The plan in a page of plain text."""
     lines = [
-        f"{plan.figure}: {show_length(plan.from_height_mm)} to {show_length(plan.to_height_mm)}, "
+        f"{plan.figure}: {show_length(plan.from_height_mm, units)} to "
+        f"{show_length(plan.to_height_mm, units)}, "
         f"{plan.datum}, every length × {plan.scale:.3f}",
-        f"{show_mass(plan.wool_g)} of wool, about {plan.minutes / 60:.1f} h, {len(plan.steps)} steps",
+        f"{show_mass(plan.wool_g, units)} of wool, about {plan.minutes / 60:.1f} h, {len(plan.steps)} steps",
         "",
     ]
     for part in plan.parts:
-        sizes = " × ".join(f"{mm:.1f}" for mm in part.to_mm.values())
-        wool = ", ".join(f"{p.wool} {show_mass(p.take_g)}" for p in part.portions if p.grams > 0)
-        lines.append(f"{part.count} {part.name:<10} {sizes:<22} mm  {part.made:<9} take {wool}")
+        sizes = " × ".join(show_length(mm, units, with_unit=False) for mm in part.to_mm.values())
+        wool = ", ".join(
+            f"{p.wool} {show_mass(p.take_g, units)}" for p in part.portions if p.grams > 0
+        )
+        lines.append(
+            f"{part.count} {part.name:<10} {sizes:<22} {units.length}  {part.made:<9} take {wool}"
+        )
     lines.append("")
     lines += [
-        f"{w.name}: cut {w.cut_mm:.0f} mm of {w.stock} {w.diameter_mm:g} mm" for w in plan.wires
+        f"{w.name}: cut {show_length(w.cut_mm, units)} of {w.stock} {w.diameter_mm:g} mm"
+        for w in plan.wires
     ]
     lines.append("")
     lines += [f"{s.n:>3}  {s.text}" for s in plan.steps]

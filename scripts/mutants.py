@@ -48,7 +48,7 @@ TESTS = {
         "shelf",
         "splitting",
     ),
-    "armature": ("wire_and_wool_laws", "wire", "armature_balance", "routes", "strips"),
+    "armature": ("gauge_laws", "wire_and_wool_laws", "wire", "armature_balance", "routes", "strips"),
     "balance": ("balance_laws", "armature_balance", "standing", "notices"),
     "resize": ("resize_laws", "resize", "notices", "changes", "armature_balance"),
     "order": ("order_laws", "order", "moving", "sequencer", "improving", "sittings", "week"),

@@ -108,6 +108,20 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
 
 
+def test_what_is_printed_is_in_the_makers_units(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["plan", str(BADGER), "--height", "8.5", "--units", "in"]) == 0
+    told = capsys.readouterr().out
+    head, *rest = told.splitlines()
+    assert "5½ in to 8½ in" in head and "oz of wool" in rest[0]
+    # Wire is bought by its millimetres, and what is too little for ounces is weighed in grams.
+    lengths = re.findall(r"([\d.]+) mm", told)
+    assert set(lengths) == {"1.2", "1.5"}
+    assert all(float(grams) < 2.84 for grams in re.findall(r"([\d.]+) g\b", told))
+    assert " 0 oz" not in told and " 0 g" not in told
+    assert main(["plan", str(BADGER), "--units", "ell"]) == 2
+    assert capsys.readouterr().err.count("\n") == 1
+
+
 def test_the_readme_names_every_export_and_no_other() -> None:
     readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
     rows = re.findall(r"^\| `--(\w+)(?: \w+)?` \| (.+?) \|$", readme, re.M)

@@ -174,9 +174,21 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
     return f"{number} {units.length}" if with_unit else number
 
 
+LEAST_G, LEAST_OZ = 0.005, 0.1
+"""Less is not told in grams, and not in ounces. Judged."""
+WISP = "a wisp"
+
+
 def show_mass(grams: float, units: Units | None = None) -> str:
-    """``grams`` in the maker's unit, to about three figures and never finer than 0.01."""
+    """``grams`` in the maker's unit, to about three figures and never finer than 0.01 g.
+
+    Under a tenth of an ounce grams are told, which small scales show; under a hundredth of a gram a wisp.
+    """
     units = units or Units()
+    if 0 < grams < LEAST_G:
+        return WISP
+    if units.mass == "oz" and 0 < grams < LEAST_OZ * G_PER["oz"]:
+        units = Units()
     value = grams / G_PER[units.mass]
     size = abs(value)
     places = 0 if size >= 99.95 else 1 if size >= 9.995 else 2

@@ -110,7 +110,7 @@ def test_a_rule_of_the_brief_lies_over_the_figures_own(bench: Bench) -> None:
 
 
 def test_wire_beyond_the_stoutest_stock_is_told(bench: Bench) -> None:
-    plan = make_plan(arm_on_post(60.0, 16.0), Brief(height=150), bench)
+    plan = make_plan(arm_on_post(60.0, 40.0), Brief(height=150), bench)
     (notice,) = told(plan, "stock:arm")
     assert "3 mm" in notice.text and plan.wires[0].diameter_mm == 3.0
     assert plan.wires[0].needed_mm > 3.0

@@ -9,11 +9,11 @@ import random
 import numpy as np
 import pytest
 
-from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig, strength
+from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig
 from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
-from bambola.core.armature.strength import capacity_nmm, stock_at_least, take_up
+from bambola.core.armature.strength import take_up
 from bambola.core.bench import Bench, WireStock
 from bambola.core.figure import (
     Bone,
@@ -183,26 +183,6 @@ def test_two_legs_share_the_weight_and_bear_it_on_their_spread() -> None:
     assert force == pytest.approx([1, 0]) and at[0][:2] == pytest.approx([40, 7])
 
 
-@pytest.mark.parametrize(("s", "power"), [(2.0, 4 / 3), (0.5, 1 / 3)])
-def test_gauge_follows_weight_when_growing_and_fingers_when_shrinking(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch, s: float, power: float
-) -> None:
-    # The law is for a figure of which all scales: wire, which comes in sizes, is made weightless.
-    monkeypatch.setattr(strength, "METAL_DENSITY", {})
-    for metal in list(strength.METAL_DENSITY):
-        monkeypatch.setitem(strength.METAL_DENSITY, metal, 1e-9)
-    monkeypatch.setattr(
-        "bambola.core.armature.cuts.METAL_DENSITY", dict.fromkeys(strength.YIELD_MPA, 1e-9)
-    )
-    figure = arm_on_post(diameter=30.0)
-    figure = figure.replaced(id="weightless")
-    plan = plan_with(figure, 50 * s, bench)
-    wire = plan.wires[0]
-    assert wire.needed_mm == pytest.approx(1.0 * s**power, rel=3e-3)
-    assert wire.diameter_mm == stock_at_least(wire.needed_mm, bench.wire_sizes)
-    assert all(abs(bone.beyond_s4_pct) < 1.0 for bone in plan.bones)
-
-
 def test_what_does_not_scale_changes_the_moments_and_the_plan_says_by_how_much(
     bench: Bench,
 ) -> None:
@@ -213,7 +193,6 @@ def test_what_does_not_scale_changes_the_moments_and_the_plan_says_by_how_much(
     )  # fmt: skip
     loaded = figure.replaced(fittings=(weight,))
     plain, held = (plan_with(f, 100.0, bench) for f in (figure, loaded))
-    assert 2 ** (1 / 3) < held.wires[0].needed_mm < plain.wires[0].needed_mm
     for plan in (plain, held):
         for bone in plan.bones:
             assert bone.design_nmm == pytest.approx(
@@ -222,15 +201,6 @@ def test_what_does_not_scale_changes_the_moments_and_the_plan_says_by_how_much(
     arm = next(b for b in held.bones if b.b == "hand")
     # 50 g that stay 50 g, on twice the lever, instead of 400 g: near an eighth of s⁴ is left of it.
     assert -90 < arm.beyond_s4_pct < -70
-
-
-def test_wire_without_a_forerunner_bears_two_and_a_half_times_its_load(bench: Bench) -> None:
-    figure = arm_on_post().replaced(wires=())
-    plan = plan_with(figure, 100.0, bench, "hoops")
-    (wire,) = plan.wires
-    most = max(bone.design_nmm for bone in plan.bones)
-    assert capacity_nmm("soft steel", wire.needed_mm) == pytest.approx(2.5 * most, rel=1e-6)
-    assert wire.diameter_mm >= wire.needed_mm
 
 
 def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
@@ -244,8 +214,8 @@ def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
     assert chosen.wires[0].diameter_mm == 1.5
     brass = make_plan(figure, Brief(height=50, schools={"wire-stock": "half-hard brass"}), bench)
     assert brass.wires[0].stock == "half-hard brass"
-    # Weaker by a fifth, and a little heavier itself.
-    assert (250 / 200) ** (1 / 3) - 1e-9 <= brass.wires[0].needed_mm < 1.08 * (250 / 200) ** (1 / 3)
+    # Weaker by a fifth: to bear what the steel does it is stouter by the cube root of that.
+    assert brass.wires[0].needed_mm == pytest.approx((250 / 200) ** (1 / 3), rel=1e-3)
     stems = make_plan(figure, Brief(height=400, schools={"wire-stock": "chenille"}), bench)
     (long,) = stems.wires
     assert long.stock == "Chenille stem" and len(long.pieces) == math.ceil((long.cut_mm - 1) / 300)
@@ -396,8 +366,10 @@ def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
     pieces = [Piece("soft copper", 1.0, 1, 300.0, "w") for _ in range(5)]
     have, buy = cutting_plan(pieces, (coil,))
     assert (have.length_mm, have.to_buy, buy.length_mm, buy.to_buy) == (900, False, 600, True)
-    plan = make_plan(load_demo().figure, Brief(height=220), bench)
-    lacking = sum(w.cut_mm for w in plan.wires if w.diameter_mm == 2.5) / 1000
+    plan = make_plan(load_demo().figure, Brief(height=220, answers={"gauge:legs": "2.5"}), bench)
+    (legs,) = (w for w in plan.wires if w.id == "legs")
+    lacking = legs.cut_mm / 1000
+    assert legs.diameter_mm == 2.5
     assert any(
         n.code.startswith("buy-wire:") and f"{lacking:.2f} m" in n.text for n in plan.notices
     )

@@ -193,7 +193,7 @@ def test_on_the_ground_the_verdict_follows_the_wish_and_joins_can_be_walked(
 ) -> None:
     station.show_face(GROUND)
     ground, studio = station.ground, station.studio
-    assert "steady" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
+    assert "stands when pushed" in ground.told() and not studio.plan.balance.remedies  # type: ignore[union-attr]
     ground.setFocus()
     for _ in range(8):
         keys(ground, Qt.Key.Key_Up)

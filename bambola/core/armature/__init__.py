@@ -13,13 +13,17 @@ from bambola.core.armature.cuts import (
 )
 from bambola.core.armature.gauge import (
     CHENILLE,
+    ENOUGH,
+    Chosen,
     Gauge,
+    Need,
     ThinLimb,
     Yardstick,
     gauge_wires,
-    needed_moments,
+    needs_of,
     stock_name,
     thin_limbs,
+    will_do,
     yardstick_of,
 )
 from bambola.core.armature.loads import (
@@ -34,6 +38,7 @@ from bambola.core.armature.loads import (
 from bambola.core.armature.schools import SCHOOLS, routes_for
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.splicing import CutPiece
+from bambola.core.armature.springs import Felt, felts_of, spring_backs
 from bambola.core.armature.stock import Piece, StockCut, cutting_plan, longest_piece
 from bambola.core.armature.strength import (
     METAL_DENSITY,
@@ -54,15 +59,19 @@ from bambola.core.armature.wiring import (
 
 __all__ = [
     "CHENILLE",
+    "ENOUGH",
     "METAL_DENSITY",
     "SCHOOLS",
     "Allowance",
     "Bend",
     "BoneLoad",
+    "Chosen",
     "CutPiece",
     "CutWire",
+    "Felt",
     "Gauge",
     "Mass",
+    "Need",
     "Piece",
     "Rigging",
     "Skeleton",
@@ -79,22 +88,25 @@ __all__ = [
     "cutting_plan",
     "diameter_bearing",
     "end_mm",
+    "felts_of",
     "gauge_wires",
     "joint_count",
     "longest_piece",
     "loose_wires",
     "mass_along",
     "missing_strands",
-    "needed_moments",
+    "needs_of",
     "rig",
     "routes_for",
     "school_of",
     "skeleton_of",
+    "spring_backs",
     "stock_at_least",
     "stock_name",
     "strands_on",
     "stub_mm",
     "thin_limbs",
+    "will_do",
     "wire_grams",
     "wire_in_parts",
     "wire_length",

@@ -1,8 +1,10 @@
-"""How stout each wire must be: the loads old and new, and the smallest stock that bears them.
+"""How stout each wire must be: enough for what it bears, and never stouter than it takes to be as steady as
+the figure that worked.
 
-The same metal holds as well as before when its diameter follows the cube root of the bending moment,
-since a round wire bears yield × d³ / 6. Being posed by fingers is the same force on a longer lever.
-A wire that was not there before has nothing to be compared with: it bears 2.5 times its moment.
+At the size it was made the maker's wire stays. Elsewhere *enough* bears a reserve of the weight beyond each
+bone, a finger at the limb's end, and, in what is posed, the felt that springs back. *As steady as before*
+keeps the ratio of what a wire bears to its load: a round wire bears yield × d³ / 6, so d goes by the cube
+root. See craft.md, 3.
 """
 
 from __future__ import annotations
@@ -10,10 +12,11 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 from bambola.core.armature.loads import BoneLoad
 from bambola.core.armature.skeleton import Pair, bone_part, strands_on
+from bambola.core.armature.springs import Felt
 from bambola.core.armature.strength import (
     HIDE_MM,
     METAL_DENSITY,
@@ -27,16 +30,36 @@ from bambola.core.bench import Bench, WireStock
 from bambola.core.figure import Figure, Metal, Wire
 from bambola.core.solids import Placement
 
-OWN_WEIGHT, FINGERS, ABSOLUTE = "its own weight", "posing by fingers", "what hangs on it"
+OWN_WEIGHT = "its own weight"
+FINGERS = "a finger at its end"
+SPRINGS = "the felt, which springs back"
+AS_STEADY = "as steady as before"
+AS_DRAWN = "the wire you drew, in proportion"
+AS_MADE = "the wire you drew"
+HIDDEN = "what hides in it, and is enough"
 CHENILLE = "chenille"
 """The answer of a maker who works with chenille stems."""
+FINGER_N = 0.3
+"""What a finger presses at the end of a limb. Judged. See craft.md, 3."""
+SPRING_RESERVE = 1.5
+"""A wire bears so many times what the felt springs back with. See craft.md, 3."""
+ENOUGH = 0.9
+"""Stock that bears so much of what is asked for will do. See craft.md, 3."""
+BY_HAND_MM: dict[Metal, float] = {
+    "soft aluminium": 3.0,
+    "soft copper": 2.0,
+    "half-hard brass": 1.2,
+    "soft steel": 1.2,
+}
+"""The stoutest wire of each metal that fingers bend; beyond it pliers do. Judged. See craft.md, 3."""
 
 
 @dataclass(frozen=True, slots=True)
 class Gauge:
     """What a wire is made of: stock, the diameter it needs (mm) and why; ``cores`` wires in one.
 
-    ``holds`` is the share of what is needed that it bears, at the bone where that is least.
+    ``holds`` is the share of what is needed that it bears, at the bone where that is least. ``steady`` is
+    the diameter (mm) at which it would be as steady as before; None where there was no such wire.
     """
 
     metal: Metal
@@ -45,107 +68,237 @@ class Gauge:
     why: str
     cores: int = 1
     holds: float = 1.0
+    steady: float | None = None
+
+    @property
+    def stiffness(self) -> float | None:
+        """What it bears, as a share of what would be as steady as before."""
+        if self.steady is None or self.steady <= 0:
+            return None
+        return self.cores * (self.diameter / self.steady) ** 3
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether fingers bend it."""
+        return self.diameter <= BY_HAND_MM[self.metal] + 1e-9
 
 
 @dataclass(frozen=True)
 class Yardstick:
-    """What the figure's drawn wires bore at the size it was made."""
+    """What the figure's drawn wires bore at the size it was made, and the felt round its bones."""
 
     wires: Mapping[str, Wire]
     capacity: Mapping[Pair, float]
     loads: Mapping[Pair, BoneLoad]
+    felts: Mapping[Pair, Felt]
 
 
-def yardstick_of(figure: Figure, loads: Mapping[Pair, BoneLoad]) -> Yardstick:
+def yardstick_of(
+    figure: Figure, loads: Mapping[Pair, BoneLoad], felts: Mapping[Pair, Felt]
+) -> Yardstick:
     """The yardstick of a figure as it was made, with its bones' loads."""
     capacity: dict[Pair, float] = {}
     for wire in figure.wires:
         for leg in itertools.pairwise(wire.route):
             bone = frozenset(leg)
             capacity[bone] = capacity.get(bone, 0.0) + capacity_nmm(wire.metal, wire.diameter)
-    return Yardstick({wire.id: wire for wire in figure.wires}, capacity, loads)
+    return Yardstick({wire.id: wire for wire in figure.wires}, capacity, loads, felts)
 
 
-def growth(old: BoneLoad, new: BoneLoad) -> tuple[float, str]:
-    """By how much more a bone must bear than before, and what governs it."""
+def growth(old: BoneLoad, new: BoneLoad) -> float:
+    """By how much more a bone must bear than before to be as steady: its weight, or fingers on its lever."""
     weight = new.design_nmm / old.design_nmm if old.design_nmm > 1e-12 else 0.0
     fingers = new.lever_mm / old.lever_mm if old.lever_mm > 1e-9 else 0.0
-    return (weight, OWN_WEIGHT) if weight >= fingers else (fingers, FINGERS)
+    return max(weight, fingers)
 
 
-def needed_moments(loads: Mapping[Pair, BoneLoad], old: Yardstick) -> dict[Pair, tuple[float, str]]:
-    """The plastic moment (N·mm) each bone's wires must have, and what governs it."""
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What the wires of one bone must bear (N·mm), and why; what is ``enough`` for their ``cause``, and
+    ``steady``, as steady as before (None where there was no wire)."""
+
+    moment: float
+    why: str
+    enough: float
+    cause: str
+    steady: float | None
+
+
+def needs_of(
+    loads: Mapping[Pair, BoneLoad], old: Yardstick, springs: Mapping[Pair, float], scale: float
+) -> dict[Pair, Need]:
+    """What each bone's wires must bear at ``scale``; ``springs`` is what the felt of posed ones pulls
+    with."""
     found = {}
     for bone, load in loads.items():
-        before = old.loads.get(bone)
-        if before is not None and old.capacity.get(bone, 0.0) > 0:
-            ratio, why = growth(before, load)
-            found[bone] = (old.capacity[bone] * ratio, why)
-        else:
-            found[bone] = (RESERVE * load.design_nmm, ABSOLUTE)
+        enough, cause = _enough(bone, load, old, springs)
+        before, bore = old.loads.get(bone), old.capacity.get(bone, 0.0)
+        if before is None or bore <= 0:
+            found[bone] = Need(enough, cause, enough, cause, None)
+            continue
+        steady = bore * growth(before, load)
+        moment, why = _between(enough, cause, steady, bore * min(1.0, scale) ** 3)
+        found[bone] = Need(moment, why, enough, cause, steady)
     return found
+
+
+def _enough(
+    bone: Pair, load: BoneLoad, old: Yardstick, springs: Mapping[Pair, float]
+) -> tuple[float, str]:
+    """The moment (N·mm) that is enough for a bone; in the trunk nobody poses it."""
+    asked = [(RESERVE * load.design_nmm, OWN_WEIGHT)]
+    if bone in old.felts:
+        asked += [
+            (FINGER_N * load.lever_mm, FINGERS),
+            (SPRING_RESERVE * springs.get(bone, 0.0), SPRINGS),
+        ]
+    return max(asked)
+
+
+def _between(enough: float, why: str, steady: float, drawn: float) -> tuple[float, str]:
+    """Enough, but no less than what was drawn shrinks to, and no more than is as steady as before."""
+    if drawn > enough:
+        enough, why = drawn, AS_DRAWN
+    return (steady, AS_STEADY) if steady < enough else (enough, why)
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """What the maker has chosen of the wire: a material (a metal or chenille), diameters (mm) and metals by
+    wire."""
+
+    material: str | None = None
+    diameters: Mapping[str, float] = field(default_factory=dict)
+    metals: Mapping[str, str] = field(default_factory=dict)
 
 
 def gauge_wires(
     figure: Figure,
-    loads: Mapping[Pair, BoneLoad],
+    needs: Mapping[Pair, Need],
     old: Yardstick,
     bench: Bench,
-    material: str | None = None,
-    chosen: Mapping[str, float] | None = None,
-    metals: Mapping[str, str] | None = None,
+    scale: float,
+    limbs_mm: Mapping[str, float],
+    chosen: Chosen = Chosen(),
 ) -> dict[str, Gauge]:
-    """The gauge of every wire: of ``material`` (a metal or chenille) if one is wished, of the
-    diameters (mm) and ``metals`` the maker has ``chosen`` for some.
-    """
-    strands = strands_on(figure)
-    needs = needed_moments(loads, old)
-    stems = bench.chenille if material == CHENILLE else None
+    """The gauge of every wire at ``scale``. ``limbs_mm`` is how thick each part is where it is thinnest."""
+    strands, where = strands_on(figure), bone_part(figure)
+    stems = bench.chenille if chosen.material == CHENILLE else None
     found = {}
     for wire in figure.wires:
-        metal = stems.metal if stems else _metal((metals or {}).get(wire.id, material), wire)
-        need, why = _needed(wire, metal, strands, needs, old, loads)
-        pick = (chosen or {}).get(wire.id)
+        metal = stems.metal if stems else _metal(chosen.metals.get(wire.id, chosen.material), wire)
+        drawn = old.wires.get(wire.id)
+        asked = _asked(wire, metal, strands, needs, old, scale)
+        pick = chosen.diameters.get(wire.id)
         if stems:
-            diameter, cores = stems.diameter, stems.cores
+            found[wire.id] = _held(metal, stems.diameter, asked, stems.cores)
+        elif pick:
+            found[wire.id] = _held(metal, pick, asked)
+        elif drawn is not None and drawn.metal == metal and abs(scale - 1) < 1e-9:
+            found[wire.id] = Gauge(
+                metal, drawn.diameter, drawn.diameter, AS_MADE, steady=drawn.diameter
+            )
         else:
-            diameter = pick or stock_at_least(need, bench.wire_sizes) or bench.wire_sizes[-1]
-            cores = 1
-        holds = min(1.0, cores * (diameter / need) ** 3) if need > 0 else 1.0
-        found[wire.id] = Gauge(metal, diameter, need, why, cores, holds)
+            room = _room(wire, strands, where, limbs_mm)
+            found[wire.id] = _stocked(metal, asked, room, bench)
     return found
 
 
-def _metal(material: str | None, wire: Wire) -> Metal:
-    return next((metal for metal in METAL_DENSITY if metal == material), wire.metal)
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """Diameters (mm) of one wire: what it should be and why, what is enough, what is as steady as before."""
+
+    needed: float
+    why: str
+    enough: float
+    steady: float | None
 
 
-def _needed(
+def _asked(
     wire: Wire,
     metal: Metal,
     strands: Mapping[Pair, int],
-    needs: Mapping[Pair, tuple[float, str]],
+    needs: Mapping[Pair, Need],
     old: Yardstick,
-    loads: Mapping[Pair, BoneLoad],
-) -> tuple[float, str]:
-    """The diameter (mm) that does on every bone the wire passes, and what governs it."""
+    scale: float,
+) -> _Asked:
+    """What the wire must be for the bone that asks most of it."""
     before = old.wires.get(wire.id)
-    most, governs = 0.0, OWN_WEIGHT
+    needed, governs, enough = 0.0, OWN_WEIGHT, 0.0
+    steady: float | None = None
     for leg in itertools.pairwise(wire.route):
         bone = frozenset(leg)
         if bone not in needs:
             continue
-        moment, why = needs[bone]
-        same = before is not None and before.metal == metal and bone in old.loads
-        if before is not None and same and old.capacity.get(bone, 0.0) > 0:
+        need, why = needs[bone], needs[bone].why
+        least = diameter_bearing(need.enough, metal, strands[bone])
+        mm = diameter_bearing(need.moment, metal, strands[bone])
+        same = before is not None and before.metal == metal
+        if same and before is not None and need.steady is not None:
             # A drawn wire is compared with itself, whatever else runs beside it.
-            ratio, why = growth(old.loads[bone], loads[bone])
-            need = before.diameter * ratio ** (1 / 3)
-        else:
-            need = diameter_bearing(moment, metal, strands[bone])
-        if need > most:
-            most, governs = need, why
-    return most, governs
+            as_steady = before.diameter * (need.steady / old.capacity[bone]) ** (1 / 3)
+            mm, why = _between(least, need.cause, as_steady, before.diameter * min(1.0, scale))
+            steady = max(as_steady, steady or 0.0)
+        elif need.steady is not None:
+            steady = max(diameter_bearing(need.steady, metal, strands[bone]), steady or 0.0)
+        enough = max(enough, least)
+        if mm > needed:
+            needed, governs = mm, why
+    return _Asked(needed, governs, enough, steady)
+
+
+def _held(metal: Metal, diameter: float, asked: _Asked, cores: int = 1) -> Gauge:
+    holds = min(1.0, cores * (diameter / asked.needed) ** 3) if asked.needed > 0 else 1.0
+    return Gauge(metal, diameter, asked.needed, asked.why, cores, holds, asked.steady)
+
+
+def _stocked(metal: Metal, asked: _Asked, room: float, bench: Bench) -> Gauge:
+    """The smallest stock that will do, from the shelf first; where that shows, what hides and is enough."""
+    sizes = bench.wire_sizes
+    diameter = _from_shelf(metal, will_do(asked.needed, sizes) or sizes[-1], bench)
+    if diameter > room + 1e-9:
+        hides = [
+            size
+            for size in sizes
+            if size <= room + 1e-9 and size >= asked.enough * ENOUGH ** (1 / 3)
+        ]
+        if hides:
+            return _held(metal, hides[-1], replace(asked, needed=asked.enough, why=HIDDEN))
+    return _held(metal, diameter, asked)
+
+
+def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
+    """The smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too thin."""
+    return stock_at_least(diameter * ENOUGH ** (1 / 3), sizes)
+
+
+def _from_shelf(metal: Metal, size: float, bench: Bench) -> float:
+    """``size``, or the next stouter one if only that is on the shelf."""
+    there = {s.diameter for s in bench.wire_stock if s.metal == metal and s.cores == 1 and s.count}
+    stouter = next((mm for mm in bench.wire_sizes if mm > size + 1e-9), size)
+    return stouter if size not in there and stouter in there else size
+
+
+def _room(
+    wire: Wire,
+    strands: Mapping[Pair, int],
+    where: Mapping[Pair, str],
+    limbs_mm: Mapping[str, float],
+) -> float:
+    """The stoutest wire (mm) that hides in every part it passes."""
+    bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
+    return min(
+        (
+            (limbs_mm[where[bone]] - 2 * HIDE_MM) / bundle_mm(1.0, strands[bone])
+            for bone in bones
+            if bone in where
+        ),
+        default=math.inf,
+    )
+
+
+def _metal(material: str | None, wire: Wire) -> Metal:
+    return next((metal for metal in METAL_DENSITY if metal == material), wire.metal)
 
 
 @dataclass(frozen=True, slots=True)

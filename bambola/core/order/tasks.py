@@ -6,7 +6,7 @@ the same way is the same value and is found once.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -28,8 +28,8 @@ class PartJob:
     ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. A core
     ``grows`` from round to round in three directions, or in two along its whole length. The second
     of a pair made one at a time has its id with ``.2`` after it.
-    What is ``left_out`` lies within its neighbours. What its parent is ``built_round`` is put on before the
-    last round of the parent's core.
+    What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
+    its parent is ``built_round`` is put on before the last round of the parent's core.
     """
 
     id: str
@@ -61,6 +61,7 @@ class PartJob:
     grows: int = 3
     left_out: bool = False
     built_round: bool = False
+    coreless: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,6 +122,7 @@ class Task:
     wool: str | None = None
     checks: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    coreless: bool = False
 
     @property
     def piece(self) -> str | None:
@@ -135,7 +137,9 @@ class Task:
     @cached_property
     def weighed_by(self) -> str:
         """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
-        return self.key if self.sort == "inset" else f"{self.sort}:{self.part}"
+        if self.sort == "inset":
+            return self.key
+        return f"{'coat' if self.coreless else self.sort}:{self.part}"
 
 
 NEEDLE_CARE = "Eyes on the point, free hand behind or guarded; straight in and out."
@@ -224,17 +228,21 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.coat or part.core,
                    cautions=(NEEDLE_CARE,))  # fmt: skip
         return
+    wool = part.coat or part.core if part.coreless else part.core
+    if part.coreless:
+        left = f"{left}, with the coat’s wool alone"
     if part.made == "in place":
-        yield Task(f"core:{part.id}:1", "shape", part.id, f"Build {_called(part)} in place from a pinch",
-                   part.needle, part.core, squeeze, (NEEDLE_CARE,))  # fmt: skip
+        yield Task(f"core:{part.id}:1", "shape", part.id,
+                   f"Build {_called(part)} in place from a pinch{left}",
+                   part.needle, wool, squeeze, (NEEDLE_CARE,), part.coreless)  # fmt: skip
         return
     verb, kind = ("Wrap", "wrap") if part.made == "on wire" else ("Shape", "shape")
     for n in range(1, part.rounds + 1):
         turn = f", round {n} of {part.rounds}" if part.rounds > 1 else ""
         checks = (*squeeze, "feel for wire") if kind == "wrap" else squeeze
         yield Task(f"core:{part.id}:{n}", "wrap" if kind == "wrap" else "shape", part.id,
-                   f"{verb} {_called(part)}{wound}{turn}{left}", part.needle, part.core, checks,
-                   (NEEDLE_CARE,))  # fmt: skip
+                   f"{verb} {_called(part)}{wound}{turn}{left}", part.needle, wool, checks,
+                   (NEEDLE_CARE,), part.coreless)  # fmt: skip
 
 
 def _skin(part: PartJob) -> Iterator[Task]:
@@ -244,7 +252,7 @@ def _skin(part: PartJob) -> Iterator[Task]:
         yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
                    f"Lay the {inset.replace('-', ' ')} on the {part.name.lower()}",
                    SURFACE_NEEDLE, wool, ("look from front and side",), (NEEDLE_CARE,))  # fmt: skip
-    if part.coat:
+    if part.coat and not part.coreless:
         yield Task(f"coat:{part.id}", "coat", part.id, f"Coat {_called(part)}",
                    SURFACE_NEEDLE, part.coat, ("rub along the coat",), (NEEDLE_CARE,))  # fmt: skip
     for row in range(1, part.fur_rows + 1):
@@ -272,6 +280,8 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
         yield Task(f"join:{part.id}", "dress", part.id, f"Put on {called} and felt it down",
                    part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
         return
+    # Where wool is laid over the join it holds only with that, and is tugged then.
+    seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
     tug = ("tug the join",)
     if pairs_first(work, part):
         yield Task(f"pair:{part.id}", "pre-join", part.id, f"Join {called} to each other",
@@ -280,10 +290,10 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = {"peg": " on its peg", "wire": " over the wire"}.get(part.join, "")
         yield Task(f"join:{part.id}", kind, part.id, f"Join {called}{how}",
-                   part.needle, None, tug, (NEEDLE_CARE,))  # fmt: skip
-    seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
+                   part.needle, None, () if seam else tug, (NEEDLE_CARE,))  # fmt: skip
     yield Task(f"blend:{part.id}", "blend", part.id, f"Blend in {called}{seam}",
-               38, part.coat or part.core, tug if part.made == "on wire" else (), (NEEDLE_CARE,))  # fmt: skip
+               38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
+               (NEEDLE_CARE,))  # fmt: skip
 
 
 def left_soft(work: Work, part: PartJob) -> bool:
@@ -292,8 +302,15 @@ def left_soft(work: Work, part: PartJob) -> bool:
 
 
 def may_pair(part: PartJob) -> bool:
-    """Whether the two of a pair can be joined to each other before they are joined to their parent."""
-    return part.count == 2 and part.made == "apart" and not part.garment and part.parent is not None
+    """Whether the two of a pair can be joined to each other before they are joined to their parent: ears,
+    wings and flukes can, which are sheets; two legs or warts would only be in each other's way."""
+    return (
+        part.count == 2
+        and part.made == "apart"
+        and part.flat
+        and not part.garment
+        and part.parent is not None
+    )
 
 
 def pairs_first(work: Work, part: PartJob) -> bool:
@@ -312,8 +329,30 @@ def _face(work: Work) -> Iterator[Task]:
                        f"Lay out the marks on the {part.name.lower()}")  # fmt: skip
         if part.id in faces:
             yield Task(f"mark:{part.id}", "mark", part.id,
-                       f"Mark eye line, nose and ear bases on the {part.name.lower()}",
-                       checks=("thread round the head",))  # fmt: skip
+                       f"Mark {_and(_to_mark(part, work))} on the {part.name.lower()}",
+                       checks=(f"thread round the {part.name.lower()}",))  # fmt: skip
+
+
+def _to_mark(head: PartJob, work: Work) -> list[str]:
+    """What is marked on the part that bears a face: the line of its eyes, and where things will sit."""
+    eyes = any(f.kind == "eye" and f.part == head.id for f in work.fittings)
+    found = ["the eye line"] if eyes else []
+    for part in work.parts:
+        if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
+            continue
+        if part.face:
+            found.append(f"the {(part.plural if part.count == 2 else part.name).lower()}")
+        elif part.flat and part.count == 2:
+            found.append(f"the bases of the {part.plural.lower()}")
+    found += [
+        f"the {f.name.lower()}" for f in work.fittings if f.part == head.id and f.kind == "nose"
+    ]
+    return found
+
+
+def _and(words: Sequence[str]) -> str:
+    """“a, b and c”."""
+    return " and ".join(filter(None, (", ".join(words[:-1]), words[-1])))
 
 
 def _fitting(fitting: FittingJob) -> Iterator[Task]:

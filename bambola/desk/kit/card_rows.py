@@ -140,7 +140,7 @@ class WireRow(QWidget):
         lines = [f"path {show_length(wire.path_mm, units)}"]
         lines += [f"{a.why} {show_length(a.mm, units)}" for a in wire.allowances]
         lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
-        lines.append(f"{wire.needed_mm:.2f} mm would hold as before, for {wire.governed_by}")
+        lines.append(f"{wire.needed_mm:.2f} mm is what it takes for {wire.governed_by}")
         return "\n".join(lines)
 
     def event(self, event: QEvent | None) -> bool:

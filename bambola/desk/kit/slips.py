@@ -175,7 +175,7 @@ class NoticeMarks(PaintedList):
         count = len(self._shown)
         self._shown = self._slips()
         self.rows.lay([notice.code for notice in self._shown])
-        self.setVisible(len(self._shown) > 1)
+        self.setVisible(bool(self._shown))
         if len(self._shown) != count:
             self.updateGeometry()
         self.show_row(at)

@@ -12,6 +12,7 @@ from bambola.core.plan.making.at_size import AtSize
 from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
+from bambola.core.words import held_words
 
 FIRST = ("made", "join", "dress", "fur rows", "rounds", "firmed", "needle")
 """What matters more is told first."""
@@ -81,9 +82,14 @@ def _joined(change: Change, new: AtSize) -> Iterator[str]:
         yield "You chose it."
         return
     lifted = "the figure lifted by it" if row.carries_all else "its own weight"
+    was = held_words(ALLOWED_KPA[change.was] / max(row.was_kpa, 1e-9))
+    now, instead = (
+        held_words(ALLOWED_KPA[kind] / max(row.stress_kpa, 1e-9))
+        for kind in (change.was, change.now)
+    )
     yield (
-        f"With {lifted} it bore {row.was_kpa:.1f} kPa and bears {row.stress_kpa:.1f}; a {change.was} holds "
-        f"{ALLOWED_KPA[change.was]:g}, a {change.now} {ALLOWED_KPA[change.now]:g}."
+        f"With {lifted} and jerked, a {change.was} held {was} and would now hold {now}; a {change.now} holds "
+        f"{instead}."
     )
 
 

@@ -14,8 +14,10 @@ from bambola.core.plan.making.jobs import BUILT_ROUND, may_build_round, opened
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, SLIMMER, rounds
+from bambola.core.resize.laws import HELD_MM
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
+from bambola.core.words import held_words
 
 LOOSE = 0.5
 """A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.
@@ -61,7 +63,11 @@ def _joins(found: Findings) -> Iterator[Notice]:
             continue
         part = found.resized.figure.by_id[join.part]
         options = [
-            Option(kind, label, f"{effect}; bears {ALLOWED_KPA[kind]:.0f} kPa")
+            Option(
+                kind,
+                label,
+                f"{effect}; holds {held_words(ALLOWED_KPA[kind] / max(join.stress_kpa, 1e-9))}",
+            )
             for kind, label, effect in (
                 ("patch", "Patch over it", "wool 15 mm each side of the line"),
                 ("scarf", "Wool scarf", "a strip round it"),
@@ -72,9 +78,11 @@ def _joins(found: Findings) -> Iterator[Notice]:
         ]
         options.append(Option("leave", "Leave it", "never lift it there"))
         answer = answer_among(found.brief, code, options)
-        carried = "the figure lifted by it" if join.carries_all else "its own weight"
+        lifted = "With the figure lifted by it" if join.carries_all else "With its own weight"
+        holds = ALLOWED_KPA[drawn] / max(join.stress_kpa, 1e-9)
         grown = (
-            f" It bore {join.was_kpa:.1f} as made: weight grows faster than the join."
+            f" As made it held {held_words(ALLOWED_KPA[drawn] / join.was_kpa)}: weight grows faster than the"
+            f" join."
             if (join.stress_kpa > join.was_kpa * 1.05 > 0)
             else ""
         )
@@ -88,8 +96,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
             "choose",
             join.part,
             f"{part.name}: the join is too weak",
-            f"With {carried} it bears {join.stress_kpa:.1f} kPa; a {drawn} holds {ALLOWED_KPA[drawn]:.0f}."
-            f"{grown}{meanwhile}",
+            f"{lifted} and jerked, a {drawn} holds {held_words(holds)}.{grown}{meanwhile}",
             tuple(options),
             answer,
         )
@@ -318,6 +325,8 @@ def _notes(found: Findings) -> Iterator[Notice]:
         if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
             continue
         thick = sized.shape.smallest_mm
+        if thick < HELD_MM:
+            continue  # a thread of wool lies on what it is drawn on
         # Round ends do not hang free: they are what it is joined by and what it ends in.
         ends = thick if isinstance(sized.shape, ChainShape) else 0.0
         run = sized.to_mm.get("length", 0.0) - ends

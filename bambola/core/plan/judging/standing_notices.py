@@ -20,13 +20,16 @@ def standing_notices(found: Findings) -> Iterator[Notice]:
     if not balance.stands:
         level: Literal["stop", "note"] = "stop"
         title = "It would fall over"
-        text = f"Its centre of mass lies outside its feet: it falls{over}. Any of these holds it:"
+        text = f"Its weight falls outside its feet: it falls{over}. Any of these holds it:"
     elif angle < WARN_DEG:
         level, title = "note", "It stands, but only just"
-        text = f"It tips at {angle:.1f}°{over}, and under {WARN_DEG:.0f}° is unsafe. Any of these helps:"
+        text = f"It falls{over} at a nudge: leaning by {angle:.0f}° is enough. Any of these helps:"
     elif angle < found.brief.steady:
         level, title = "note", "Less steady than wished"
-        text = f"It tips at {angle:.1f}°{over}; {found.brief.steady:.0f}° is wished. Any of these helps:"
+        text = (
+            f"It falls{over} when it leans by {angle:.0f}°; you wish for {found.brief.steady:.0f}°. Any of "
+            f"these helps:"
+        )
     else:
         return
     yield Notice("standing", level, None, title, f"{text} {ways}")
@@ -40,6 +43,6 @@ def remedy_words(remedy: Remedy) -> str:
         case "ballast":
             return f"{remedy.value:.0f} g of ballast low in the body"
         case "contact":
-            return f"A third contact {remedy.value:.0f} mm from the plumb point"
+            return f"A stick, tail or base that touches the table {remedy.value:.0f} mm from under its weight"
         case "stand":
-            return f"A base {remedy.value:.0f} mm across under the plumb point"
+            return f"A base {remedy.value:.0f} mm across, in the middle under its weight"

@@ -5,19 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.armature import (
+    ENOUGH,
     Gauge,
     ThinLimb,
     diameter_bearing,
     loose_wires,
     missing_strands,
-    stock_at_least,
+    will_do,
 )
 from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
 from bambola.core.figure import Metal
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
+from bambola.core.words import held_words
 
-HOLDS = 1 - 3e-3
+HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
 STAND = Option("stand", "Give it a stand", "a rod from its base bears what the wire cannot")
 LEAVE = Option("leave", "Leave it", "pose it with care")
@@ -94,10 +96,6 @@ def _bears(times: float) -> str:
     return "bears its weight, but bends more easily in the hand"
 
 
-def _percent(share: float) -> str:
-    return f"{share * 100:.0f} %"
-
-
 def _stouter(found: Findings, thin: ThinLimb, mm: float) -> str:
     """A stouter limb in words: its wool goes with the square of its thickness."""
     grams = found.wool[thin.part].grams * found.counts[thin.part]
@@ -106,14 +104,14 @@ def _stouter(found: Findings, thin: ThinLimb, mm: float) -> str:
 
 
 def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
-    """The finished height (mm) from which the limb hides its wire, all scaling, wire by s^(4/3)."""
+    """The finished height (mm) from about which the limb hides its wire, if all scales."""
     gauge = found.gauges.get(thin.wire)
     if gauge is None or found.brief.height is None:
         return None
     height, bundle = found.resized.to_height, (thin.needs_mm - 2 * HIDE_MM) / gauge.diameter
     for step in range(1, 400):
         s = 1.01**step
-        size = stock_at_least(gauge.needed * s ** (4 / 3), found.bench.wire_sizes)
+        size = will_do(gauge.needed * s, found.bench.wire_sizes)
         if size is None:
             return None
         if thin.limb_mm * s >= bundle * size + 2 * HIDE_MM:
@@ -129,8 +127,8 @@ def _stock(found: Findings) -> Iterator[Notice]:
             continue
         gauge, code = found.gauges[wire.id], f"stock:{wire.id}"
         told = (
-            f"{wire.needed_mm:.2f} mm would bear {wire.governed_by}; {wire.diameter_mm:g} mm holds "
-            f"{_percent(wire.holds)} of that."
+            f"For {wire.governed_by} it takes {wire.needed_mm:.1f} mm; {wire.diameter_mm:g} mm holds "
+            f"{held_words(wire.holds)}."
         )
         stoutest = found.bench.wire_sizes[-1]
         if wire.id in by_answer or gauge.cores > 1 or wire.diameter_mm < stoutest:
@@ -180,7 +178,7 @@ def _settled(found: Findings) -> Iterator[Notice]:
 def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:
     moment = capacity_nmm(gauge.metal, gauge.needed)
     for metal in YIELD_MPA:
-        size = stock_at_least(diameter_bearing(moment, metal), found.bench.wire_sizes)
+        size = will_do(diameter_bearing(moment, metal), found.bench.wire_sizes)
         if size is not None and metal != gauge.metal:
             yield metal, size
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import cast
 
-from bambola.core.armature import CutWire, Mass, ThinLimb, school_of
+from bambola.core.armature import Chosen, CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
@@ -15,7 +15,7 @@ from bambola.core.order import CHOICE_BY_ID, Work
 from bambola.core.plan.making.jobs import BUILT_ROUND, work_of
 from bambola.core.plan.making.made import AsMade, Prepared, Prints, WireWish
 from bambola.core.plan.making.masses import fitting_masses, held_by
-from bambola.core.plan.making.wiring import WireChoices, Wired, cut_masses, pegs, rewooled, wire_up
+from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
 
@@ -109,7 +109,7 @@ def _led_through(made: AsMade, brief: Brief) -> list[str]:
     return [part for part in led if part in made.figure.by_id]
 
 
-def _choices(made: AsMade, brief: Brief) -> WireChoices:
+def _choices(made: AsMade, brief: Brief) -> Chosen:
     """The wire the maker asked for by answers: ``gauge:WIRE`` a diameter, ``stock:WIRE`` a metal."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
@@ -120,7 +120,7 @@ def _choices(made: AsMade, brief: Brief) -> WireChoices:
             diameters |= {wire: size} if size else {}
         elif about == "stock" and answer.startswith("metal:"):
             metals[wire] = answer.removeprefix("metal:")
-    return WireChoices(brief.schools.get("wire-stock"), diameters, metals)
+    return Chosen(brief.schools.get("wire-stock"), diameters, metals)
 
 
 def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
@@ -136,7 +136,7 @@ def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
 
 
 def _once(
-    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: WireChoices
+    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: Chosen
 ) -> AtSize:
     asked = brief
     for part, rule in floors.items():

@@ -150,12 +150,21 @@ def _job(
         limb=isinstance(part.shape, Limb),
         grows=grows(part),
         left_out=wool.left_out,
+        coreless=_is_coreless(part, wool),
         must_precede=dress is not None
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])
         and not opened(part, figure),
         built_round=built_round,
     )
+
+
+def _is_coreless(part: Part, wool: PartWool) -> bool:
+    """Whether wire and coat are all there is of a part."""
+    grams = {
+        role: sum(p.grams for p in wool.portions if p.role == role) for role in ("core", "coat")
+    }
+    return part.coat is not None and not part.insets and grams["core"] <= 0 < grams["coat"]
 
 
 def opened(part: Part, figure: Figure) -> bool:

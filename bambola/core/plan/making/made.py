@@ -15,6 +15,7 @@ from bambola.core.armature import (
     Support,
     Yardstick,
     bone_loads,
+    felts_of,
     rig,
     school_of,
     wire_in_parts,
@@ -201,7 +202,7 @@ def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinSt
 def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardstick:
     """What the drawn wires bore, with their own weight."""
     if rigging is None:
-        return Yardstick({}, {}, {})
+        return Yardstick({}, {}, {}, {})
     drawn = made.figure
     gauges = _drawn_gauges(drawn)
     hidden = wire_in_parts(made.solids.placement, gauges)
@@ -216,4 +217,4 @@ def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardsti
         fittings + gauged_masses(made.solids.placement, gauges),
         supports,
     )
-    return yardstick_of(drawn, loads)
+    return yardstick_of(drawn, loads, felts_of(solids.placement.figure, solids.placement))

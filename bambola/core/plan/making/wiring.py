@@ -5,16 +5,18 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
 from bambola.core.armature import (
     BoneLoad,
+    Chosen,
     CutPiece,
     CutWire,
     Gauge,
     Mass,
+    Need,
     Piece,
     Stretch,
     ThinLimb,
@@ -26,11 +28,12 @@ from bambola.core.armature import (
     gauge_wires,
     longest_piece,
     mass_along,
-    needed_moments,
-    stock_at_least,
+    needs_of,
+    spring_backs,
     strands_on,
     stub_mm,
     thin_limbs,
+    will_do,
     wire_grams,
     wire_in_parts,
 )
@@ -57,15 +60,6 @@ Pair = frozenset[str]
 
 
 @dataclass(frozen=True)
-class WireChoices:
-    """What the maker has chosen of the wire: material, diameters (mm) and metals by wire."""
-
-    material: str | None = None
-    diameters: Mapping[str, float] = field(default_factory=dict)
-    metals: Mapping[str, str] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
 class Wired:
     """The wire at the new size and the wool that goes with it, as a whole and copy by copy."""
 
@@ -73,6 +67,7 @@ class Wired:
     wires: tuple[CutWire, ...]
     thin: tuple[ThinLimb, ...]
     loads: dict[Pair, BoneLoad]
+    needs: dict[Pair, Need]
     wool: dict[str, PartWool]
     lumps: list[Mass]
 
@@ -85,7 +80,7 @@ def wire_up(
     brief: Brief,
     joins: Mapping[str, str],
     scale: float,
-    choices: WireChoices,
+    choices: Chosen,
 ) -> Wired:
     """Gauge and cut the wires of a resized figure.
 
@@ -99,7 +94,7 @@ def wire_up(
 
     if prepared.rigging is None:
         bare = wool_with({})
-        return Wired({}, (), (), {}, bare, wool_masses(solids, bare))
+        return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare))
     likely = _likely(prepared, scale, bench)
     wool = wool_with(likely)
     lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
@@ -112,15 +107,10 @@ def wire_up(
         fittings + gauged_masses(placement, likely),
         supports,
     )
-    gauges = gauge_wires(
-        figure,
-        loads,
-        prepared.yardstick,
-        bench,
-        choices.material,
-        choices.diameters,
-        choices.metals,
-    )
+    old = prepared.yardstick
+    needs = needs_of(loads, old, spring_backs(old.felts, figure, placement), scale)
+    limbs = {part.id: part.shape.thinnest_mm for part in figure.parts}
+    gauges = gauge_wires(figure, needs, old, bench, scale, limbs, choices)
     if any(gauges[w].diameter != likely[w].diameter for w in gauges):
         wool = wool_with(gauges)
         lumps = wool_masses(solids, wool)
@@ -130,7 +120,7 @@ def wire_up(
     }
     wires = cut_wires(placement, gauges, bench, limits)
     thin = thin_limbs(figure, placement, gauges, loads, bench)
-    return Wired(gauges, wires, thin, loads, wool, lumps)
+    return Wired(gauges, wires, thin, loads, needs, wool, lumps)
 
 
 def rewooled(
@@ -158,15 +148,25 @@ def _wool(
 
 
 def _likely(prepared: Prepared, scale: float, bench: Bench) -> dict[str, Gauge]:
-    """What the wires will about be: as strong as drawn, stouter as when everything scales."""
-    old, strands = prepared.yardstick, strands_on(prepared.figure)
+    """What the wires will about be: as drawn, or enough, which goes with the height as felt does."""
+    old, figure, strands = prepared.yardstick, prepared.figure, strands_on(prepared.figure)
+    felt = spring_backs(old.felts, figure, prepared.solids.placement)
+    needs = needs_of(old.loads, old, felt, 1.0)
     found = {}
-    for wire in prepared.figure.wires:
+    for wire in figure.wires:
         bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
-        bore = max(old.capacity.get(bone, 0.0) / strands[bone] for bone in bones)
-        was = diameter_bearing(bore, wire.metal) if bore > 0 else NEW_WIRE_MM
-        need = was * max(scale ** (4 / 3), scale ** (1 / 3))
-        size = need if scale == 1.0 else stock_at_least(need, bench.wire_sizes)
+        drawn = old.wires.get(wire.id)
+        enough = max(
+            (
+                diameter_bearing(needs[bone].enough, wire.metal, strands[bone])
+                for bone in bones
+                if bone in needs
+            ),
+            default=NEW_WIRE_MM,
+        )
+        was = drawn.diameter if drawn else 0.0
+        need = max(enough * scale, was * min(1.0, scale))
+        size = was if drawn and scale == 1.0 else will_do(need, bench.wire_sizes)
         found[wire.id] = Gauge(wire.metal, size or bench.wire_sizes[-1], need, "")
     return found
 
@@ -188,7 +188,6 @@ def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan
     figure, old = prepared.figure, prepared.yardstick
     where, strands = bone_part(figure), strands_on(figure)
     asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
-    needs = needed_moments(wired.loads, old)
     bears: dict[Pair, float] = {}
     for wire in figure.wires:
         g = wired.gauges[wire.id]
@@ -209,7 +208,7 @@ def bone_plans(prepared: Prepared, wired: Wired, scale: float) -> tuple[BonePlan
                 was.design_nmm if was else 0.0,
                 load.static_nmm,
                 load.design_nmm,
-                needs[bone][0],
+                wired.needs[bone].moment,
                 bears.get(bone, 0.0),
                 (grown / scale**4 - 1) * 100,
             )
@@ -240,7 +239,7 @@ def pegs(
             ]
             moment = _level_moment(copy, own)
             need = diameter_bearing(RESERVE * moment, metal)
-            size = stock_at_least(need, bench.wire_sizes) or bench.wire_sizes[-1]
+            size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
             holds = min(1.0, (size / need) ** 3) if need > 0 else 1.0
             gauge = Gauge(metal, size, need, "", 1, holds)
             called = f"{copy.side.title()} {part.name.lower()}" if copy.side else part.name

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRadialGradient
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units, show_length
 from bambola.core.solids import Placement
+from bambola.core.words import grown_words, stands_words
 from bambola.desk.kit.painters.marks import paint_dimension, paint_span
 from bambola.desk.kit.painters.tape import paint_flag, paint_tape
 from bambola.desk.kit.pictures import Print
@@ -172,6 +173,7 @@ def _captions(painter: QPainter, scene: Scene) -> None:
 
 def _new_captions(plan: Plan, scale: float) -> tuple[str, ...]:
     """What is said under the new figure, the fullest first."""
-    grown, lean = f"resized ×{scale:.2f}", plan.balance.tip_angle_deg
-    stands = f", tips at {lean:.0f}°" if plan.balance.stands and lean > 0 else ""
+    grown, balance = grown_words(scale), plan.balance
+    how = stands_words(balance.stands, balance.tip_angle_deg)
+    stands = f"; {how}" if plan.resized.figure.stance != "hanging" else ""
     return (f"{grown}, {plan.datum}{stands}", f"{grown}{stands}", grown)

@@ -23,6 +23,7 @@ from bambola.core.plan import Plan
 from bambola.core.plan.judging.standing_notices import remedy_words
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
+from bambola.core.words import stands_words
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
@@ -78,20 +79,20 @@ class GroundView(Painted):
             return ""
         if self.hangs:
             if balance.loop_mm is None:
-                return "It hangs, but no skin lies over its centre of mass for a loop."
+                return "It hangs, but there is no skin right over its weight for a loop."
             at = show_length(balance.loop_mm[2], units)
             return (
-                f"Sew the loop {at} above its lowest point, over the centre of mass: it then hangs nodding "
+                f"Sew the loop {at} above its lowest point, right over its weight: it then hangs nodding "
                 f"{self.studio.brief.hang_tilt:.0f}° forwards."
             )
         if not balance.stands:
-            return f"It falls over its {balance.towards}: the plumb point lies outside its feet."
-        told = f"It stands, and tips over its {balance.towards} at {balance.tip_angle_deg:.1f}°"
-        if balance.tip_angle_deg < WARN_DEG:
-            return f"{told}. Under {WARN_DEG:.0f}° is unsafe."
+            return f"It falls over its {balance.towards}: its weight falls outside its feet."
+        how = stands_words(True, balance.tip_angle_deg)
+        told = "It is steady" if how == "steady" else f"It {how}"
+        lean = f"it falls over its {balance.towards} when it leans by {balance.tip_angle_deg:.0f}°"
         if balance.tip_angle_deg < self.studio.brief.steady:
-            return f"{told}; you wish for {self.studio.brief.steady:.0f}°."
-        return f"{told}. That is steady."
+            return f"{told}: {lean}; you wish for {self.studio.brief.steady:.0f}°."
+        return f"{told}: {lean}."
 
     # Pictures
 

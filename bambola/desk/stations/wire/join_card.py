@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from bambola.core.balance import JoinStress
+from bambola.core.words import held_words
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -39,10 +40,11 @@ class JoinCard(PaintedList):
 
     def told(self, join: JoinStress) -> str:
         """A join in a sentence."""
-        was = f"{join.was_kpa:.1f} as made, " if join.was_kpa else ""
-        return (
-            f"{was}{join.stress_kpa:.1f} kPa now; {KINDS[join.kind]} holds {join.allowed_kpa:.0f}"
-        )
+        now = held_words(join.allowed_kpa / max(join.stress_kpa, 1e-9))
+        if not join.was_kpa:
+            return f"holds {now}, {KINDS[join.kind]}"
+        was = held_words(join.allowed_kpa / join.was_kpa)
+        return f"holds {now}, {KINDS[join.kind]}; at the size as made {was}"
 
     def relaid(self) -> None:
         """Lay the rows out anew, if they are seen."""

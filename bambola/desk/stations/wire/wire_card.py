@@ -13,10 +13,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.armature import CHENILLE, METAL_DENSITY
+from bambola.core.armature import CHENILLE, METAL_DENSITY, CutWire
 from bambola.core.figure.additions import with_loop
 from bambola.core.plan import BonePlan
 from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.words import held_words, stiff_words
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -79,16 +80,8 @@ class WireCard(Paper):
         self.box.addWidget(self._bears)
         self.box.addStretch(1)
         self.box.addWidget(self._care)
-        self._gauge.setToolTip(
-            "Diameter as drawn × (load now / load as made) to the power ⅓, or by the fingers’ lever if that "
-            "is more; then the smallest stock that reaches it."
-        )
         self._allowed.setToolTip(
             "What does not grow with the figure: ends, loops, bindings, pegs, splices."
-        )
-        self._bears.setToolTip(
-            "What lies beyond the inner end of the bone, on its lever in the pose, and never less than when "
-            "all leans by 8°. A round wire bears yield × d³ / 6."
         )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
@@ -147,11 +140,11 @@ class WireCard(Paper):
             return
         self._title.setText(wire.name)
         self._told.setText(f"Cut {show_length(wire.cut_mm, units)} of {wire.stock}")
-        gauge = f"{wire.diameter_mm:g} mm"
-        self._gauge.setText(
-            f"{gauge}, your choice"
-            if self.walk.gauge_is_chosen
-            else f"{gauge}; {wire.needed_mm:.2f} needed for {wire.governed_by}"
+        yours = ", your choice" if self.walk.gauge_is_chosen else ""
+        self._gauge.setText(f"{wire.diameter_mm:g} mm{yours}: {self._told_of(wire)}")
+        self._gauge.setToolTip(
+            f"{wire.needed_mm:.2f} mm for {wire.governed_by}; then the smallest stock that bears nine tenths "
+            f"of that, what is on the shelf first."
         )
         sums: dict[str, float] = {}
         for allowance in wire.allowances:
@@ -164,18 +157,28 @@ class WireCard(Paper):
         self._tell_bone(bone)
         self._fill_stock()
 
+    def _told_of(self, wire: CutWire) -> str:
+        """What its gauge does, in words."""
+        gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
+        if gauge is None:
+            return f"for {wire.governed_by}"
+        told = stiff_words(gauge.stiffness) if gauge.stiffness is not None else "stout enough"
+        return told if gauge.by_hand else f"{told}; bend it with pliers"
+
     def _tell_bone(self, bone: BonePlan) -> None:
         self._bone.setText(f"{node_words(bone.a)} to {node_words(bone.b)}".capitalize())
         there = f"{bone.strands} strand{'s' * (bone.strands != 1)}"
         self._strands.setText(f"{there}, {bone.strands_asked} asked")
         grown = bone.design_nmm / bone.was_nmm if bone.was_nmm > 1e-9 else 0.0
-        told = f"It carries {bone.design_nmm:.1f} N·mm"
+        told = f"Here it bears its load {held_words(bone.bears_nmm / max(bone.design_nmm, 1e-9))}"
         if grown:
-            told += f", {grown:.1f} times what it did as made"
-        if abs(bone.beyond_s4_pct) >= 1 and grown:
-            more = "more" if bone.beyond_s4_pct > 0 else "less"
-            told += f", {abs(bone.beyond_s4_pct):.0f} % {more} than if all had just scaled"
-        self._bears.setText(f"{told}. Its wire bears {bone.bears_nmm:.0f}.")
+            told += f"; the load is {grown:.1f} times what it was as made"
+        self._bears.setText(f"{told}.")
+        self._bears.setToolTip(
+            "The load is what lies beyond the inner end of this stretch, on its lever in the pose, and never "
+            f"less than when all leans by 8°: {bone.design_nmm:.1f} N·mm. The wire bears yield × d³ / 6: "
+            f"{bone.bears_nmm:.0f}."
+        )
         self.load.show_load(bone.bears_nmm, bone.needs_nmm)
 
     def _fill_stock(self) -> None:

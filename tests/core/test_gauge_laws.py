@@ -1,0 +1,160 @@
+"""How stout a wire is, against numbers worked out by hand."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from bambola.core.armature.gauge import (
+    AS_DRAWN,
+    AS_MADE,
+    AS_STEADY,
+    BY_HAND_MM,
+    FINGERS,
+    OWN_WEIGHT,
+    SPRINGS,
+    Gauge,
+)
+from bambola.core.armature.springs import bent_nmm, felts_of, is_posed
+from bambola.core.bench import Bench, WireStock
+from bambola.core.figure import Brief, Figure, Part, Seat
+from bambola.core.plan import Plan, make_plan
+from bambola.core.solids import place
+from bambola.demo import HERON, load_demo
+from tests.figures import arm_on_post, ball
+
+
+def plan_at(figure: Figure, height: float | None, bench: Bench, **answers: str) -> Plan:
+    """Of a figure 50 mm high; steel bends for good at 250 N/mm² × d³ / 6."""
+    return make_plan(figure, Brief(height=height, answers=answers), bench)
+
+
+def drawn(figure: Figure, mm: float) -> Figure:
+    return figure.replaced(wires=tuple(wire.replaced(diameter=mm) for wire in figure.wires))
+
+
+@pytest.fixture
+def bare(bench: Bench) -> Bench:
+    """A shelf without wire: nothing is taken because it is there."""
+    return bench.replaced(wire_stock=())
+
+
+def test_felt_that_is_posed_springs_back_with_the_fourth_power_of_its_radius() -> None:
+    # 0.1 N/mm² × π × 10⁴ / 4 = 785.4, bent by 60° over 80 mm.
+    assert bent_nmm("medium", 10.0, 80.0) == pytest.approx(785.398 * 1.047198 / 80)
+    assert bent_nmm("medium", 20.0, 160.0) == pytest.approx(8 * bent_nmm("medium", 10.0, 80.0))
+    # Stubby: 30 mm of a round of 10 is half of six radii, and is bent by 30°.
+    assert bent_nmm("medium", 10.0, 30.0) == pytest.approx(785.398 * 0.523599 / 30)
+    ratios = [bent_nmm(f, 10.0, 80.0) / bent_nmm("soft", 10.0, 80.0) for f in ("medium", "firm")]
+    assert ratios == pytest.approx([2.5, 5.0])
+
+
+def test_the_felt_of_limbs_springs_back_and_that_of_the_trunk_and_of_feet_does_not() -> None:
+    figure = load_demo().figure
+    felts = felts_of(figure, place(figure))
+    assert {felt.part for felt in felts.values() if felt.posed} == {"leg", "arm"}
+    assert {felt.part for felt in felts.values()} >= {"foot", "paw"} and "body" not in {
+        felt.part for felt in felts.values()
+    }
+    arm = next(felt for felt in felts.values() if felt.part == "arm")
+    assert 0.35 * arm.part_mm < arm.radius < 0.5 * arm.part_mm
+    assert not is_posed(
+        Part(id="b", name="B", shape=ball(9), core="core-batt", parent="a", seat=Seat())
+    )
+
+
+def test_at_the_size_it_was_made_the_makers_wire_stays(bare: Bench) -> None:
+    for mm in (0.55, 1.1, 4.2):  # none of them is sold
+        for height in (None, 50.0):
+            (wire,) = plan_at(drawn(arm_on_post(), mm), height, bare).wires
+            assert (wire.diameter_mm, wire.needed_mm, wire.governed_by) == (mm, mm, AS_MADE)
+            assert wire.holds == 1.0
+
+
+def test_what_is_enough_is_asked_for_between_what_was_drawn_and_what_is_as_steady(
+    bare: Bench,
+) -> None:
+    """An arm of 60 by 12 mm on a wire of 1 mm, of a post of 50."""
+    # Of 30 by 24 and twice as large it is 60 by 48, stubby: bent by 25° only.
+    (wire,) = plan_at(arm_on_post(30.0, 24.0), 100.0, bare).wires
+    moment = 1.5 * 0.1 * math.pi * 24**4 / 4 * math.radians(25) / 60
+    assert wire.governed_by == SPRINGS
+    assert wire.needed_mm == pytest.approx((6 * moment / 250) ** (1 / 3), rel=1e-3)
+    # At 100 a finger at the end of 120 mm asks 36 N·mm, 0.95 mm: what was drawn is more.
+    (wire,) = plan_at(arm_on_post(), 100.0, bare).wires
+    assert (wire.governed_by, wire.needed_mm, wire.diameter_mm) == (AS_DRAWN, 1.0, 1.0)
+    (wire,) = plan_at(drawn(arm_on_post(), 0.8), 100.0, bare).wires
+    assert (wire.governed_by, wire.needed_mm) == (FINGERS, pytest.approx(0.9524, rel=1e-3))
+    # Half as high it is in proportion, or bears a finger on 30 mm, whichever is more.
+    (wire,) = plan_at(drawn(arm_on_post(), 1.6), 25.0, bare).wires
+    assert (wire.governed_by, wire.needed_mm) == (AS_DRAWN, 0.8)
+    # One so thin that a finger bent it is not made stouter than it takes to be as steady.
+    (wire,) = plan_at(drawn(arm_on_post(), 0.3), 100.0, bare).wires
+    assert wire.governed_by == AS_STEADY and 0.7 < wire.needed_mm < 0.85
+
+
+def test_in_the_trunk_weights_only_are_borne(bare: Bench) -> None:
+    figure = arm_on_post().replaced(wires=())
+    plan = make_plan(figure, Brief(height=100.0, schools={"wire": "hoops"}), bare)
+    trunk, arm = ({b.b: b for b in plan.bones}[name] for name in ("shoulder", "hand"))
+    assert trunk.part == "body" and trunk.needs_nmm == pytest.approx(2.5 * trunk.design_nmm)
+    assert arm.needs_nmm == pytest.approx(0.3 * 120.0, rel=1e-3)
+    heavy = make_plan(figure, Brief(height=400.0, schools={"wire": "hoops"}), bare)
+    arm = next(b for b in heavy.bones if b.b == "hand")
+    assert arm.needs_nmm == pytest.approx(2.5 * arm.design_nmm)
+    assert heavy.wires[0].governed_by == OWN_WEIGHT
+
+
+@pytest.mark.parametrize(("needed", "stock"), [(1.0, 1.0), (1.035, 1.0), (1.037, 1.2), (3.1, 3.0)])
+def test_stock_that_bears_nine_tenths_will_do(needed: float, stock: float, bare: Bench) -> None:
+    # 1.035³ = 1.109 and 1.037³ = 1.115: a wire of 1 mm bears 0.902 and 0.897 of it.
+    (wire,) = plan_at(drawn(arm_on_post(), needed), 50.0001, bare).wires
+    assert wire.governed_by == AS_DRAWN and wire.diameter_mm == stock
+
+
+def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bare: Bench) -> None:
+    def coil(mm: float, metal: str = "soft steel") -> WireStock:
+        return WireStock.model_validate(
+            {
+                "id": f"c{mm * 10:.0f}",
+                "name": "Coil",
+                "metal": metal,
+                "diameter": mm,
+                "length": 9999,
+            }
+        )
+
+    for shelf, taken in (((1.2,), 1.2), ((1.5,), 1.0), ((1.0, 1.2), 1.0), ((), 1.0)):
+        stocked = bare.replaced(wire_stock=tuple(map(coil, shelf)))
+        assert plan_at(arm_on_post(), 100.0, stocked).wires[0].diameter_mm == taken
+    other = bare.replaced(wire_stock=(coil(1.2, "soft copper"),))
+    assert plan_at(arm_on_post(), 100.0, other).wires[0].diameter_mm == 1.0
+
+
+def test_a_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> None:
+    # A limb of 6 mm hides 1 mm. What was drawn is 1.5; a finger on 30 mm asks 0.6 only.
+    thin = drawn(arm_on_post(60.0, 12.0), 3.0)
+    plan = plan_at(thin, 25.0, bare)
+    (wire,) = plan.wires
+    assert wire.diameter_mm == 1.0 and wire.needed_mm == pytest.approx(0.6, rel=1e-3)
+    assert not [n for n in plan.notices if n.code.startswith("thin-limb")]
+
+
+def test_fingers_bend_so_much_of_each_metal() -> None:
+    most = {"soft aluminium": 3.0, "soft copper": 2.0, "half-hard brass": 1.2, "soft steel": 1.2}
+    for metal, mm in BY_HAND_MM.items():
+        assert mm == most[metal]
+        assert Gauge(metal, mm, mm, "").by_hand and not Gauge(metal, mm + 0.1, mm, "").by_hand
+
+
+def test_the_demos_get_what_makers_use(bench: Bench) -> None:
+    badger, heron = load_demo(), load_demo(HERON)
+    at_220 = {
+        w.id: w.diameter_mm for w in make_plan(badger.figure, badger.brief.at(220), bench).wires
+    }
+    assert (at_220["arms"], at_220["legs"]) == (1.2, 1.5)
+    at_120 = {
+        w.id: w.diameter_mm for w in make_plan(heron.figure, heron.brief.at(120), bench).wires
+    }
+    assert set(at_120.values()) == {0.8}

@@ -1,0 +1,46 @@
+"""What numbers are called at the table."""
+
+from __future__ import annotations
+
+import pytest
+
+from bambola.core.words import grown_words, held_words, stands_words, stiff_words
+
+
+@pytest.mark.parametrize(
+    ("share", "words"),
+    [
+        (0.5, "50 % of it"), (0.889, "89 % of it"), (1.0, "just"), (1.04, "just"), (1.06, "1.1 times over"),
+        (1.97, "2 times over"), (2.54, "2.5 times over"), (7.4, "7 times over"), (19.6, "20 times over"),
+        (27.1, "many times over"),
+    ],
+)  # fmt: skip
+def test_what_holds_is_told_in_times_its_load(share: float, words: str) -> None:
+    assert held_words(share) == words
+
+
+def test_a_wire_is_told_beside_one_as_stiff_as_before() -> None:
+    told = [stiff_words(share) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
+    assert told == [
+        "softer than before", "a little softer than before", "a little softer than before",
+        "as stiff as before", "as stiff as before", "as stiff as before", "stiffer than before",
+    ]  # fmt: skip
+
+
+def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
+    assert stands_words(False, -3.0) == "falls over"
+    told = [stands_words(True, deg) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
+    assert told == ["falls at a nudge"] * 2 + ["stands when pushed"] * 2 + ["steady"] * 2
+
+
+@pytest.mark.parametrize(
+    ("scale", "words"),
+    [
+        (0.15, "0.15 times its size"), (0.5, "half its size"), (0.643, "two thirds of its size"),
+        (0.97, "a little smaller"), (1.0, "as large as it was made"), (1.04, "a little larger"),
+        (1.26, "a quarter as big again"), (1.571, "half as big again"), (2.0, "twice its size"),
+        (3.3, "three times its size"), (8.0, "eight times its size"),
+    ],
+)  # fmt: skip
+def test_a_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:
+    assert grown_words(scale) == words
