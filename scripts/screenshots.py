@@ -97,7 +97,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.order_station.long.beads.put(_index(window, look["put"]))
     if "make" in look:
         window.order_station.show_make(True)
-        window.order_station.make.at = window.thread_strip.at
+        window.thread_strip.take(_index(window, look["step"]))
         window.order_station.make.refresh()
     if "part" in look:
         window.studio.selection.take_part(str(look["part"]))
@@ -166,7 +166,7 @@ def _pose(window: Window, pose: str) -> None:
     """Bring the measure station, or the start page, to the middle of some work."""
     if pose == "begin":
         window.new_figure()
-        window.start_page.shelf.choose(3)
+        window.start_page.shelf.take(3)
         window.start_page.sliders["beak"].setValue(60)
         return
     window.open_demo(HERON)

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, round_shares
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Brief, Document, Figure
+from bambola.core.figure import Brief, Document, Figure, Part, Seat
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.standing_after import standing_after
@@ -25,7 +25,7 @@ from bambola.core.solids.meshes import mesh_of
 from bambola.demo import HERON, load_demo
 from bambola.shipped import default_bench
 from tests.effort import examples
-from tests.figures import ball, figures
+from tests.figures import ball, figure_of, figures, one_ball
 
 
 def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
@@ -101,6 +101,17 @@ def test_the_volume_of_a_swatch_is_that_of_its_solid(size: tuple[float, float, f
         assert volume_of("sausage", size) == pytest.approx(mesh_of(sausage).volume / 1000, rel=2e-3)
     assert volume_of("sheet", size) == pytest.approx(along * across * through / 1000)
     assert volume_of("cone", size) == pytest.approx(volume_of("sheet", size) * 0.2618, rel=1e-3)
+
+
+def test_what_is_left_out_is_there_with_what_it_lies_in() -> None:
+    within = Part(
+        id="within", name="Within", parent="body", shape=ball(6), core="core-batt",
+        seat=Seat(along=0.5, out=0),
+    )  # fmt: skip
+    plan = make_plan(figure_of(*one_ball(30).parts, within), Brief(), default_bench())
+    assert not [step for step in plan.steps if step.part == "within"]
+    assert standing_after(plan, 0).states["within"] == "to come"
+    assert standing_after(plan, len(plan.steps)).states["within"] == "joined"
 
 
 @examples(25)

@@ -96,6 +96,7 @@ class Window(QMainWindow):
         if settings.geometry is not None:
             self.restoreGeometry(settings.geometry)
         self._show_files()
+        self.resize_station.take_keys()
 
     @property
     def measure_station(self) -> MeasureStation:
@@ -200,6 +201,8 @@ class Window(QMainWindow):
         if self.studio.plan is None:
             return
         self.stack.setCurrentWidget(self.pages[index])
+        if not self.header.path.hasFocus():  # who walks the path by keys goes on there
+            self.pages[index].take_keys()
         self.header.path.show_row(index)
         self.actions_[f"station_{index}"].setChecked(True)
         self.thread_strip.setVisible(self.pages[index].has_thread)

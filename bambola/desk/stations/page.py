@@ -38,6 +38,9 @@ class Page(QWidget):
         """See the figure from another side; whether the page has one of its own to show."""
         return False
 
+    def take_keys(self) -> None:
+        """Have the keys where hands are first."""
+
     @property
     def seen_from(self) -> Camera | None:
         """From where its own figure is seen."""

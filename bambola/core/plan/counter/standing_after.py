@@ -28,11 +28,13 @@ def standing_after(plan: Plan, n: int) -> Standing:
     done = {step.key for step in plan.steps[:n]}
     states: dict[str, State] = {}
     figure = plan.resized.figure
+    left_out = {job.id for job in plan.work.parts if job.left_out}
     for part in figure.parents_first:
         bought = plan.part(part.id).made == "bought"
-        built = _any(done, part.id, *(("join",) if bought else ("core", "detail")))
-        on = _all_done(plan, done, part.id, "join", "blend") and built
         parent = part.parent is None or states[part.parent] == "joined"
+        built = _any(done, part.id, *(("join",) if bought else ("core", "detail")))
+        built |= part.id in left_out and parent  # it lies within what is there
+        on = _all_done(plan, done, part.id, "join", "blend") and built
         states[part.id] = "joined" if on and parent else "made" if built else "to come"
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
     return Standing(

@@ -128,6 +128,9 @@ class MeasureStation(Page):
         self.take_step(step)
         self.board.setFocus()
 
+    def take_keys(self) -> None:
+        self.board.setFocus()
+
     def look(self, view: Sight, camera: Camera) -> bool:
         self.board.look(view)
         return True

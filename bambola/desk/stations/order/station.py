@@ -112,6 +112,9 @@ class OrderStation(Page):
         if plan is not None and plan.steps:
             self.studio.unmove(plan.steps[place_in_hand(self.studio)].key)
 
+    def take_keys(self) -> None:
+        (self.make if self.is_making else self.long).setFocus()
+
     def show_make(self, on: bool) -> None:
         """Make by the steps, or look at the order again."""
         self.pages.setCurrentIndex(int(on))

@@ -72,6 +72,9 @@ class ResizeStation(Page):
             self._tight = tight
             self.slips.fold(tight)
 
+    def take_keys(self) -> None:
+        self.table.setFocus()
+
     def resizeEvent(self, event: object) -> None:
         self._fit()
 

@@ -151,7 +151,7 @@ class GroundView(Painted):
         painter.setFont(self.theme.title(20))
         safe = self.hangs or (balance.stands and balance.tip_angle_deg >= WARN_DEG)
         painter.setPen(d.ink if safe else d.madder)
-        words = QRectF(px(16), px(2), self.width() - px(32), px(58))
+        words = QRectF(px(16), px(9), self.width() - px(32), px(58))
         painter.drawText(words, Qt.TextFlag.TextWordWrap, self.told())
         above, aside = self._boxes()
         self._paint_above(painter, plan, balance, above)

@@ -43,8 +43,9 @@ class JoinCard(PaintedList):
         now = held_words(join.allowed_kpa / max(join.stress_kpa, 1e-9))
         if not join.was_kpa:
             return f"holds {now}, {KINDS[join.kind]}"
-        was = held_words(join.allowed_kpa / join.was_kpa)
-        return f"holds {now}, {KINDS[join.kind]}; at the size as made {was}"
+        was = held_words(join.allowed_kpa / join.was_kpa).removesuffix(" times over")
+        before = "" if was == "many" and now.startswith("many") else f" (was {was})"
+        return f"holds {now}{before}, {KINDS[join.kind]}"
 
     def relaid(self) -> None:
         """Lay the rows out anew, if they are seen."""

@@ -192,6 +192,9 @@ class WireStation(Page):
         """The face that is shown."""
         return self.pages.currentIndex()
 
+    def take_keys(self) -> None:
+        (self.ghost, self.ruler, self.ground)[self.face].setFocus()
+
     def look(self, view: Sight, camera: Camera) -> bool:
         """Look at the skeleton from another side."""
         self.ghost.look(camera)

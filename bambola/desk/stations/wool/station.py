@@ -206,6 +206,9 @@ class WoolStation(Page):
         if self.isVisible():
             (self.table, self.pan, self.tree, self.shelf)[face].setFocus()
 
+    def take_keys(self) -> None:
+        (self.table, self.pan, self.tree, self.shelf)[self.face].setFocus()
+
     @property
     def face(self) -> int:
         """The face that is shown."""
