@@ -276,7 +276,7 @@ class GhostView(Painted):
         d, px, left = self.theme.dyes, self.theme.px, Qt.AlignmentFlag.AlignLeft
         painter.setFont(self.theme.title(20))
         painter.setPen(d.ink)
-        box = QRectF(px(16), px(2), self.width() - px(32), px(28))
+        box = QRectF(px(16), px(8), self.width() - px(32), px(28))
         painter.drawText(box, left | Qt.AlignmentFlag.AlignVCenter, wire.name)
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
