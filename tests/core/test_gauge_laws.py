@@ -130,6 +130,9 @@ def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bar
         assert plan_at(arm_on_post(), 100.0, stocked).wires[0].diameter_mm == taken
     other = bare.replaced(wire_stock=(coil(1.2, "soft copper"),))
     assert plan_at(arm_on_post(), 100.0, other).wires[0].diameter_mm == 1.0
+    # A limb of 5.8 mm hides 0.8 and no more.
+    thin, stocked = drawn(arm_on_post(60.0, 11.6), 1.6), bare.replaced(wire_stock=(coil(1.0),))
+    assert plan_at(thin, 25.0, stocked).wires[0].diameter_mm == 0.8
 
 
 def test_a_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> None:

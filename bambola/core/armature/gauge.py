@@ -255,7 +255,7 @@ def _held(metal: Metal, diameter: float, asked: _Asked, cores: int = 1) -> Gauge
 def _stocked(metal: Metal, asked: _Asked, room: float, bench: Bench) -> Gauge:
     """The smallest stock that will do, from the shelf first; where that shows, what hides and is enough."""
     sizes = bench.wire_sizes
-    diameter = _from_shelf(metal, will_do(asked.needed, sizes) or sizes[-1], bench)
+    diameter = _from_shelf(metal, will_do(asked.needed, sizes) or sizes[-1], room, bench)
     if diameter > room + 1e-9:
         hides = [
             size
@@ -272,11 +272,12 @@ def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
     return stock_at_least(diameter * ENOUGH ** (1 / 3), sizes)
 
 
-def _from_shelf(metal: Metal, size: float, bench: Bench) -> float:
-    """``size``, or the next stouter one if only that is on the shelf."""
+def _from_shelf(metal: Metal, size: float, room: float, bench: Bench) -> float:
+    """``size``, or the next stouter one if only that is on the shelf, and hides."""
     there = {s.diameter for s in bench.wire_stock if s.metal == metal and s.cores == 1 and s.count}
     stouter = next((mm for mm in bench.wire_sizes if mm > size + 1e-9), size)
-    return stouter if size not in there and stouter in there else size
+    fits = stouter <= room + 1e-9
+    return stouter if fits and size not in there and stouter in there else size
 
 
 def _room(

@@ -41,15 +41,21 @@ _WAYS = {
 }
 
 
+_TOLD = (
+    Qt.ItemDataRole.DisplayRole,
+    Qt.ItemDataRole.ToolTipRole,
+    Qt.ItemDataRole.AccessibleTextRole,
+    Qt.ItemDataRole.AccessibleDescriptionRole,
+)
+
+
 class ListModel(QAbstractListModel):
     """Keys in a row. What is said of each is worked out when somebody asks: nothing of a key that is gone."""
 
-    def __init__(
-        self, words: Callable[[str], str], told: Callable[[str], str] | None = None
-    ) -> None:
+    def __init__(self, words: Callable[[str], str]) -> None:
         super().__init__()
         self.keys: tuple[str, ...] = ()
-        self._words, self._told = words, told or words
+        self._words = words
 
     def lay(self, keys: Sequence[str]) -> None:
         """These keys now. If they are those of before, only their words may be new."""
@@ -72,11 +78,7 @@ class ListModel(QAbstractListModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if not 0 <= index.row() < len(self.keys):
             return None
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return self._words(self.keys[index.row()])
-        if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.AccessibleDescriptionRole):
-            return self._told(self.keys[index.row()])
-        return None
+        return self._words(self.keys[index.row()]) if role in _TOLD else None
 
 
 class PaintedList(QListView):
