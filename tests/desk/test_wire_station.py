@@ -82,6 +82,12 @@ def test_strands_gauge_and_pose_by_keys_change_the_plan_and_are_undone(
     assert walk.wire.path_mm != pytest.approx(before_slide, abs=0.01)
     keys(ghost, ".")
     assert walk.wire.diameter_mm == needed and not walk.gauge_is_chosen
+    assert "softer than before" in station.card._gauge.text()
+    click(station.card.as_steady, QPointF(8, 8))
+    assert walk.wire.diameter_mm > needed and walk.gauge_is_chosen
+    assert "as stiff as before; bend it with pliers" in station.card._gauge.text()
+    assert not station.card.as_steady.isVisible()
+    keys(ghost, ".")
     tip = studio.plan.balance.tip_angle_deg  # type: ignore[union-attr]
     ghost.look(ghost.camera)
     keys(ghost, (Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier))

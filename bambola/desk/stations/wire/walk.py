@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.armature import CutWire, Stretch
+from bambola.core.armature import CutWire, Stretch, will_do
 from bambola.core.figure.additions import with_node_at, with_strands
 from bambola.core.plan import BonePlan
 from bambola.core.solids.edit import posed
@@ -139,6 +139,23 @@ class Walk(QObject):
         at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
         at = max(0, min(len(sizes) - 1, at + by))
         self.studio.answer(f"gauge:{wire.id}", f"{sizes[at]:g}")
+
+    @property
+    def steady_mm(self) -> float | None:
+        """Stock with which the wire in hand would be as steady as before; None where that is no stouter."""
+        plan, wire = self.studio.plan, self.wire
+        gauge = plan.gauges.get(wire.id) if plan and wire else None
+        if gauge is None or gauge.steady is None:
+            return None
+        sizes = self.studio.bench.wire_sizes
+        size = will_do(gauge.steady, sizes) or sizes[-1]
+        return size if size > gauge.diameter + 1e-9 else None
+
+    def ask_steady(self) -> None:
+        """Have the wire in hand as steady as before."""
+        wire, size = self.wire, self.steady_mm
+        if wire is not None and size is not None:
+            self.studio.answer(f"gauge:{wire.id}", f"{size:g}")
 
     @property
     def gauge_is_chosen(self) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
+    QBoxLayout,
     QComboBox,
     QHBoxLayout,
     QInputDialog,
@@ -28,6 +29,10 @@ CARE = (
     "Glasses on: cut ends fly. Hold both sides of the cut, wind away from your face, and turn every end "
     "over before it can scratch."
 )
+
+
+_BESIDE = 280
+"""Width (px before scaling) from which there is room for two things beside each other."""
 
 
 class WireCard(Paper):
@@ -57,6 +62,8 @@ class WireCard(Paper):
         self.as_planned = QPushButton("As planned")
         self.as_planned.setToolTip("Let the plan choose the gauge again (.)")
         self.as_planned.clicked.connect(lambda: walk.ask_gauge(0))
+        self.as_steady = QPushButton("As steady")
+        self.as_steady.clicked.connect(lambda _=False: walk.ask_steady())
         self.fewer = self._knob("−", "One strand less (−)", lambda: walk.ask_strands(-1))
         self.more = self._knob("+", "One strand more (+)", lambda: walk.ask_strands(1))
         self.ring = QPushButton("Loop…")
@@ -72,7 +79,10 @@ class WireCard(Paper):
         self.box.addWidget(self._title)
         self.box.addWidget(self._told)
         self.box.addLayout(self._line(self._gauge, self.thinner, self.stouter, self.as_planned))
-        self.box.addWidget(self.stock)
+        self._made_of = QHBoxLayout()
+        self._made_of.addWidget(self.stock, 1)
+        self._made_of.addWidget(self.as_steady)
+        self.box.addLayout(self._made_of)
         self.box.addWidget(self._allowed)
         self.box.addWidget(self._bone)
         self.box.addLayout(self._line(self._strands, self.fewer, self.more, self.ring))
@@ -118,6 +128,11 @@ class WireCard(Paper):
             knob.setFixedSize(px(32), px(30))
         self.refresh()
 
+    def resizeEvent(self, event: object) -> None:
+        across = self.width() >= self.theme.px(_BESIDE)
+        way = QBoxLayout.Direction.LeftToRight if across else QBoxLayout.Direction.TopToBottom
+        self._made_of.setDirection(way)
+
     def showEvent(self, event: object) -> None:
         self.refresh()
 
@@ -130,6 +145,12 @@ class WireCard(Paper):
         for widget in widgets:
             widget.setEnabled(wire is not None)
         self.as_planned.setVisible(self.walk.gauge_is_chosen)
+        steady = self.walk.steady_mm
+        self.as_steady.setVisible(steady is not None and not self.walk.gauge_is_chosen)
+        if steady is not None:
+            self.as_steady.setToolTip(
+                f"As steady as before: {steady:g} mm, harder to bend and to hide"
+            )
         self._care.setVisible(wire is not None)
         self.load.setVisible(bone is not None)
         if wire is None or bone is None:
