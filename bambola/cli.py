@@ -31,6 +31,8 @@ from bambola.files import ExportError, FileRefusedError, read_regular, write_mad
 from bambola.shipped import default_bench
 
 BAD_INPUT = 2
+UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
+"""Lengths, and the weights that go with them."""
 
 
 class _RefusedError(Exception):
@@ -121,9 +123,6 @@ def _plan(args: argparse.Namespace) -> None:
             _say(made.decode())
     else:
         _say(summary(plan, units))
-
-
-UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
 
 
 def _units(said: str) -> Units:

@@ -230,17 +230,17 @@ def _asked(
         bone = frozenset(leg)
         if bone not in needs:
             continue
-        need, why = needs[bone], needs[bone].why
+        need = needs[bone]
         least = diameter_bearing(need.enough, metal, strands[bone])
-        mm = diameter_bearing(need.moment, metal, strands[bone])
-        same = before is not None and before.metal == metal
-        if same and before is not None and need.steady is not None:
+        if before is not None and before.metal == metal and need.steady is not None:
             # A drawn wire is compared with itself, whatever else runs beside it.
             as_steady = before.diameter * (need.steady / old.capacity[bone]) ** (1 / 3)
             mm, why = _between(least, need.cause, as_steady, before.diameter * min(1.0, scale))
             steady = max(as_steady, steady or 0.0)
-        elif need.steady is not None:
-            steady = max(diameter_bearing(need.steady, metal, strands[bone]), steady or 0.0)
+        else:
+            mm, why = diameter_bearing(need.moment, metal, strands[bone]), need.why
+            if need.steady is not None:
+                steady = max(diameter_bearing(need.steady, metal, strands[bone]), steady or 0.0)
         enough = max(enough, least)
         if mm > needed:
             needed, governs = mm, why
@@ -257,19 +257,20 @@ def _stocked(metal: Metal, asked: _Asked, room: float, bench: Bench) -> Gauge:
     sizes = bench.wire_sizes
     diameter = _from_shelf(metal, will_do(asked.needed, sizes) or sizes[-1], room, bench)
     if diameter > room + 1e-9:
-        hides = [
-            size
-            for size in sizes
-            if size <= room + 1e-9 and size >= asked.enough * ENOUGH ** (1 / 3)
-        ]
+        hides = [size for size in sizes if nearly(asked.enough) <= size <= room + 1e-9]
         if hides:
             return _held(metal, hides[-1], replace(asked, needed=asked.enough, why=HIDDEN))
     return _held(metal, diameter, asked)
 
 
+def nearly(diameter: float) -> float:
+    """The diameter (mm) of a wire that bears so much of what one of ``diameter`` does that it will do."""
+    return float(diameter * ENOUGH ** (1 / 3))
+
+
 def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
     """The smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too thin."""
-    return stock_at_least(diameter * ENOUGH ** (1 / 3), sizes)
+    return stock_at_least(nearly(diameter), sizes)
 
 
 def _from_shelf(metal: Metal, size: float, room: float, bench: Bench) -> float:

@@ -69,17 +69,6 @@ def _radius(copy: Copy, start: float, end: float) -> float:
     )
 
 
-def spring_back_nmm(felt: Felt, figure: Figure, placement: Placement, bone: Pair) -> float:
-    """The moment (N·mm) with which the felt round a posed bone pulls back at its size in ``figure``."""
-    if not felt.posed:
-        return 0.0
-    part = figure.by_id[felt.part]
-    radius = felt.radius * part.shape.smallest_mm / felt.part_mm
-    a, b = (placement.nodes[node] for node in bone)
-    length = float(np.linalg.norm(a - b))
-    return bent_nmm(part.firmness, radius, length)
-
-
 def bent_nmm(firmness: Firmness, radius: float, length: float) -> float:
     """The moment (N·mm) of a round of felt of ``radius`` and ``length`` mm that is posed."""
     if radius <= 0 or length <= 0:
@@ -91,9 +80,12 @@ def bent_nmm(firmness: Firmness, radius: float, length: float) -> float:
 def spring_backs(
     felts: Mapping[Pair, Felt], figure: Figure, placement: Placement
 ) -> dict[Pair, float]:
-    """The same for every bone that is posed."""
-    return {
-        bone: spring_back_nmm(felt, figure, placement, bone)
-        for bone, felt in felts.items()
-        if felt.posed
-    }
+    """The moment (N·mm) with which the felt round every posed bone pulls back at its size in ``figure``."""
+    found = {}
+    for bone, felt in felts.items():
+        if felt.posed:
+            part = figure.by_id[felt.part]
+            a, b = (placement.nodes[node] for node in bone)
+            radius = felt.radius * part.shape.smallest_mm / felt.part_mm
+            found[bone] = bent_nmm(part.firmness, radius, float(np.linalg.norm(a - b)))
+    return found

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-NUDGE_DEG, PUSH_DEG = 8.0, 15.0
-"""A figure that tips at less falls at a nudge, or stands when pushed; beyond it is steady. Judged."""
+from bambola.core.balance import WARN_DEG
+
+STEADY_DEG = 15.0
+"""A figure that tips at less stands when pushed, unless it is warned of; beyond it is steady. Judged."""
 AS_STIFF, SOFTER, STIFFER = 0.9, 0.5, 1.5
 """From which shares of what would be as stiff as before a wire is told as stiff, a little softer, or stiffer.
 Judged."""
@@ -57,9 +59,9 @@ def stands_words(stands: bool, tip_deg: float) -> str:
     """How a figure stands that tips at so many degrees."""
     if not stands:
         return "falls over"
-    if tip_deg < NUDGE_DEG:
+    if tip_deg < WARN_DEG:
         return "falls at a nudge"
-    return "stands when pushed" if tip_deg < PUSH_DEG else "steady"
+    return "stands when pushed" if tip_deg < STEADY_DEG else "steady"
 
 
 def grown_words(scale: float) -> str:

@@ -40,6 +40,13 @@ def place_in_hand(studio: Studio) -> int:
     return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 
 
+def take_up(studio: Studio, step: Step) -> None:
+    """Bring a step to hand, and its part with it."""
+    studio.selection.take_step(step.key)
+    if step.part:
+        studio.selection.take_part(step.part)
+
+
 class StepList(PaintedList):
     """The steps in their order, however they are hung: the one in hand is the same everywhere."""
 
@@ -77,10 +84,9 @@ class StepList(PaintedList):
         return next((step for step in self.steps if step.key == key), None)
 
     def _take(self, _: int, key: str) -> None:
-        self.studio.selection.take_step(key)
         step = self._step(key)
-        if step is not None and step.part:
-            self.studio.selection.take_part(step.part)
+        if step is not None:
+            take_up(self.studio, step)
 
     def _caption(self, key: str) -> str:
         step = self._step(key)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -43,7 +42,6 @@ from bambola.core.armature.strength import RESERVE
 from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief
-from bambola.core.figure.additions import NEW_WIRE_MM
 from bambola.core.plan.making.made import AsMade, Prepared, Prints
 from bambola.core.plan.making.masses import (
     centre_of,
@@ -95,7 +93,17 @@ def wire_up(
     if prepared.rigging is None:
         bare = wool_with({})
         return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare))
-    likely = _likely(prepared, scale, bench)
+    old = prepared.yardstick
+    springs = spring_backs(old.felts, figure, placement)
+    limbs = {part.id: part.shape.thinnest_mm for part in figure.parts}
+
+    def needed(loads: Mapping[Pair, BoneLoad]) -> dict[Pair, Need]:
+        return needs_of(loads, old, springs, scale)
+
+    def gauged(needs: Mapping[Pair, Need]) -> dict[str, Gauge]:
+        return gauge_wires(figure, needs, old, bench, scale, limbs, choices)
+
+    likely = gauged(needed(_grown(old.loads, scale)))
     wool = wool_with(likely)
     lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
     supports = made.supports(solids, prints, centre_of(lumps + fittings), brief.hang_tilt)
@@ -107,10 +115,8 @@ def wire_up(
         fittings + gauged_masses(placement, likely),
         supports,
     )
-    old = prepared.yardstick
-    needs = needs_of(loads, old, spring_backs(old.felts, figure, placement), scale)
-    limbs = {part.id: part.shape.thinnest_mm for part in figure.parts}
-    gauges = gauge_wires(figure, needs, old, bench, scale, limbs, choices)
+    needs = needed(loads)
+    gauges = gauged(needs)
     if any(gauges[w].diameter != likely[w].diameter for w in gauges):
         wool = wool_with(gauges)
         lumps = wool_masses(solids, wool)
@@ -147,28 +153,14 @@ def _wool(
     return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft)
 
 
-def _likely(prepared: Prepared, scale: float, bench: Bench) -> dict[str, Gauge]:
-    """What the wires will about be: as drawn, or enough, which goes with the height as felt does."""
-    old, figure, strands = prepared.yardstick, prepared.figure, strands_on(prepared.figure)
-    felt = spring_backs(old.felts, figure, prepared.solids.placement)
-    needs = needs_of(old.loads, old, felt, 1.0)
-    found = {}
-    for wire in figure.wires:
-        bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
-        drawn = old.wires.get(wire.id)
-        enough = max(
-            (
-                diameter_bearing(needs[bone].enough, wire.metal, strands[bone])
-                for bone in bones
-                if bone in needs
-            ),
-            default=NEW_WIRE_MM,
+def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
+    """The loads of a figure of which all has grown by ``s``: weights by its cube, and levers with it."""
+    return {
+        bone: BoneLoad(
+            load.a, load.b, load.static_nmm * s**4, load.design_nmm * s**4, load.lever_mm * s
         )
-        was = drawn.diameter if drawn else 0.0
-        need = max(enough * scale, was * min(1.0, scale))
-        size = was if drawn and scale == 1.0 else will_do(need, bench.wire_sizes)
-        found[wire.id] = Gauge(wire.metal, size or bench.wire_sizes[-1], need, "")
-    return found
+        for bone, load in loads.items()
+    }
 
 
 def cut_masses(solids: Solids, wires: Sequence[CutWire]) -> list[Mass]:

@@ -17,7 +17,7 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.part_card import BundleView
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
-from bambola.desk.kit.thread import place_in_hand
+from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
@@ -160,11 +160,6 @@ class MakeView(QWidget):
         """The step in hand."""
         return self.steps[self.at] if self.steps else None
 
-    def _take(self, step: Step) -> None:
-        self.studio.selection.take_step(step.key)
-        if step.part:
-            self.studio.selection.take_part(step.part)
-
     def showEvent(self, event: object) -> None:
         self.resume()
 
@@ -176,7 +171,9 @@ class MakeView(QWidget):
         """Go on where the maker stopped."""
         self.making = self.desk.making
         if self.steps:
-            self._take(next((s for s in self.steps if s.key == self.making.at), self.steps[0]))
+            take_up(
+                self.studio, next((s for s in self.steps if s.key == self.making.at), self.steps[0])
+            )
         self.pause.setChecked(False)
         self._since = self.clock()
         self._tick.start()
@@ -193,7 +190,7 @@ class MakeView(QWidget):
         left = self.now
         if self.steps:
             now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
-            self._take(now)
+            take_up(self.studio, now)
             self.making = self.making.replaced(at=now.key)
         if by > 0 and left is not None:
             self._record(left)

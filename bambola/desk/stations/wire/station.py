@@ -175,7 +175,7 @@ class WireStation(Page):
             knob.setVisible(face == GROUND)
         self._cards.setCurrentIndex(int(face == GROUND))
         if self.isVisible():
-            (self.ghost, self.ruler, self.ground)[face].setFocus()
+            self.take_keys()
         self._sync()
 
     def _offer_school(self) -> None:

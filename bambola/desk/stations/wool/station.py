@@ -204,7 +204,7 @@ class WoolStation(Page):
                 widget.setVisible(face == on)
         self.cards.setCurrentIndex(int(face == SHELF))
         if self.isVisible():
-            (self.table, self.pan, self.tree, self.shelf)[face].setFocus()
+            self.take_keys()
 
     def take_keys(self) -> None:
         (self.table, self.pan, self.tree, self.shelf)[self.face].setFocus()

@@ -194,9 +194,8 @@ class Cloth(PaintedList):
         ]
 
     def _portion(self, lying: Lying) -> Portion:
-        assert (
-            self._plan is not None
-        )  # the one that is laid, which may be of another figure than the table's
+        # Of the plan that is laid, which may be of another figure than the one on the table.
+        assert self._plan is not None
         return self._plan.part(lying.part).portions[lying.index]
 
     def _row_in_hand(self) -> int:
