@@ -61,6 +61,8 @@ def _window():  # type: ignore[no-untyped-def]
     from PyQt6.QtWidgets import QApplication
 
     from bambola.desk.kit.theme import Theme, load_faces
+    from bambola.desk.running.apart import Apart
+    from bambola.desk.session.planner import PLANNING
     from bambola.desk.session.settings import Settings
     from bambola.desk.session.studio import Studio
     from bambola.desk.shell.app import calm_collector, give_memory_back
@@ -76,7 +78,7 @@ def _window():  # type: ignore[no-untyped-def]
     scratch = Path(tempfile.mkdtemp())
     settings = Settings(QSettings(str(scratch / "s.ini"), QSettings.Format.IniFormat))
     calm_collector()
-    window = Window(Studio(), theme, settings, Journal(scratch / "journal"))
+    window = Window(Studio(apart=Apart(PLANNING)), theme, settings, Journal(scratch / "journal"))
     window.resize(1280, 800)
     return window
 

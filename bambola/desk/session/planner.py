@@ -1,13 +1,22 @@
-"""Plans made while the hand goes on: off the interface thread, only the newest wish followed."""
+"""Plans made while the hand goes on: off the interface thread, only the newest wish followed.
+
+They are made in a process of their own once it is up, and till then, or where there is none, on a thread.
+"""
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Callable
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.making.made import as_made
+from bambola.desk.running.apart import Apart, EndedError
 from bambola.desk.running.background import Background, Job
+
+PLANNING = "bambola.desk.session.planning:Planning"
+"""What a process that plans is to be made of."""
 
 
 class Planner:
@@ -17,11 +26,23 @@ class Planner:
         self,
         planned: Callable[[Figure, Brief, Plan], None],
         refused: Callable[[Exception], None],
+        apart: Apart | None = None,
     ) -> None:
-        self._planned, self._refused = planned, refused
+        self._planned, self._refused, self._apart = planned, refused, apart
+        self._sent: tuple[Figure, Bench, int | None] | None = None
         self._background = Background("planner")
         self._job: Job | None = None
         self._next: tuple[Figure, Brief, Bench] | None = None
+
+    @property
+    def is_apart(self) -> bool:
+        """Whether what is wanted is planned in a process of its own, and holds up no frame."""
+        return self._apart is not None and self._apart.is_up
+
+    def wake(self) -> None:
+        """A hand begins to pull: start the process, unless it runs already."""
+        if self._apart is not None:
+            self._apart.wake()
 
     def want(self, figure: Figure, brief: Brief, bench: Bench) -> None:
         """Plan this, as soon as what is being planned is done."""
@@ -57,5 +78,20 @@ class Planner:
             self._refused(error)
             self._begin()
 
-        job = self._background.do(lambda: make_plan(figure, brief, bench), done, failed)
+        job = self._background.do(lambda: self._plan(figure, brief, bench), done, failed)
         self._job = job
+
+    def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> Plan:
+        """The plan, from the process if it is up; on the planner's thread."""
+        if self._apart is not None and self._apart.is_up:
+            with contextlib.suppress(EndedError):
+                return self._plan_apart(self._apart, figure, brief, bench)
+        return make_plan(figure, brief, bench)
+
+    def _plan_apart(self, apart: Apart, figure: Figure, brief: Brief, bench: Bench) -> Plan:
+        sent, start = self._sent, None
+        if sent is None or sent[0] is not figure or sent[1] is not bench or sent[2] != apart.number:
+            start = figure, bench, as_made(figure, bench).solids.measured
+            self._sent = figure, bench, apart.number
+        plan: Plan = apart(brief, start)
+        return plan

@@ -21,6 +21,7 @@ from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
+from bambola.desk.running.apart import Apart
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.running.waiting import Felt
@@ -53,7 +54,8 @@ class Studio(QObject):
     file_changed = pyqtSignal()
     refused = pyqtSignal(str)
 
-    def __init__(self, bench: Bench | None = None) -> None:
+    def __init__(self, bench: Bench | None = None, apart: Apart | None = None) -> None:
+        """``apart`` is the process in which plans are made while a hand pulls, if there is one."""
         super().__init__()
         self.bench = bench or default_bench()
         self.measures = KeptMeasures()
@@ -69,8 +71,8 @@ class Studio(QObject):
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
         self._gestures = itertools.count(1)
-        self._follow = Calm(self, FOLLOW_MS, self.let_go)
-        self._planner = Planner(self._planned, self._not_planned)
+        self._follow = Calm(self, FOLLOW_MS, self._follow_hand)
+        self._planner = Planner(self._planned, self._not_planned, apart)
         self._pulled_mm: float | None = None
         self._pulled_by = 0
         self._takes_plan = False
@@ -226,16 +228,24 @@ class Studio(QObject):
         return self._pulled_mm is not None
 
     def pull_height(self, mm: float, gesture: int) -> None:
-        """Ask for another height while the hand goes on. The plan follows as often as an eye could read it;
-        where not all just grows it takes longer, and is made off this thread as often as it can be."""
+        """Ask for another height while the hand goes on. The plan follows as often as an eye could read it,
+        or as often as it can be made."""
         if self.figure is None or self.plan is None:
             return
         self._pulled_mm, self._pulled_by = mm, gesture
-        if self.plan.resized.even:
-            self._follow.ask()
-        else:
-            self._planner.want(self.figure, self.brief.at(mm), self.bench)
+        self._planner.wake()
+        self._follow.ask()
         self.height_pulled.emit()
+
+    def _follow_hand(self) -> None:
+        """Plan what is asked for by a pull: off this thread, but where all just grows and no process for it
+        is up yet."""
+        if self._pulled_mm is None or self.figure is None or self.plan is None:
+            return
+        if self.plan.resized.even and not self._planner.is_apart:
+            self.let_go()
+        else:
+            self._planner.want(self.figure, self.brief.at(self._pulled_mm), self.bench)
 
     def let_go(self) -> None:
         """Plan at once what is still asked for by a pull."""
@@ -246,6 +256,8 @@ class Studio(QObject):
                 self.height_pulled.emit()  # back to where a plan is
 
     def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
+        if not plan.resized.even:  # it may have been measured by another process
+            as_made(figure, self.bench).keep(plan.solids)
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
         self._push(Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by))

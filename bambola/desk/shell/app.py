@@ -111,13 +111,15 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     # Plugins are not used, and looking for them costs a sixth of the start.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
     from bambola.desk.kit.icons import icon
+    from bambola.desk.running.apart import Apart
+    from bambola.desk.session.planner import PLANNING
     from bambola.desk.session.studio import Studio
     from bambola.desk.shell.window import Window
     from bambola.store import Journal
     from bambola.store.bench_book import bench_path
     from bambola.store.salvage import open_book
 
-    studio = Studio()
+    studio = Studio(apart=Apart(PLANNING))
     studio.units = settings.units
     book, trouble = open_book(bench_path(), studio.bench)
     window = Window(studio, theme, settings, Journal(), book)

@@ -143,7 +143,7 @@ def _once(
         asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
     prepared = made.prepared(wish)
     resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
-    solids = _solids(prepared.solids, resized)
+    solids = _solids(made, prepared.solids, resized)
     prints = (
         [(i, outline * resized.scale) for i, outline in made.prints]
         if resized.even
@@ -270,7 +270,7 @@ def _joined(
     return _Joined(wired, joins, pegged, masses, stresses)
 
 
-def _solids(base: Solids, resized: Resized) -> Solids:
+def _solids(made: AsMade, base: Solids, resized: Resized) -> Solids:
     """The solids at the new size; ``base`` are those as made."""
     if resized.even:
         s = resized.scale
@@ -279,5 +279,9 @@ def _solids(base: Solids, resized: Resized) -> Solids:
             tuple(m.scaled(s) for m in base.measured),
             base.near,
         )
-    bent = {part for part, sized in resized.parts.items() if sized.bent_by}
-    return measure_solids(resized.figure, resized.scale, base, bent)
+    solids = made.measured_at(resized.figure)
+    if solids is None:
+        bent = {part for part, sized in resized.parts.items() if sized.bent_by}
+        solids = measure_solids(resized.figure, resized.scale, base, bent)
+        made.keep(solids)
+    return solids

@@ -75,6 +75,7 @@ class AsMade:
     feet: np.ndarray
     joins: dict[str, JoinStress]
     sizes: dict[str, AtSize] = field(default_factory=dict)
+    measured: list[Solids] = field(default_factory=list)
     wired: dict[WireWish, Prepared] = field(default_factory=dict)
 
     @cached_property
@@ -84,6 +85,16 @@ class AsMade:
             (row.part for row in self.joins.values() if row.carries_all and row.kind != "wire"),
             None,
         )
+
+    def measured_at(self, resized: Figure) -> Solids | None:
+        """What this figure measures at a size at which not all just grew, if it is one of the last few."""
+        at_hand = tuple(self.measured)  # plans are made on more than one thread
+        return next((known for known in at_hand if known.placement.figure == resized), None)
+
+    def keep(self, solids: Solids) -> None:
+        """Remember what it measures at one more size."""
+        self.measured.insert(0, solids)
+        del self.measured[_REMEMBER_SIZES:]
 
     def prepared(self, wish: WireWish) -> Prepared:
         """The figure wired as wished; the same value for the same wish."""
@@ -158,6 +169,7 @@ class AsMade:
 
 _remembered: list[AsMade] = []
 _REMEMBER = 4
+_REMEMBER_SIZES = 4
 
 
 def as_made(
