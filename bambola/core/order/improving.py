@@ -26,8 +26,6 @@ Numbers = NDArray[np.int16]
 
 EFFORT = 1500
 """No order is disturbed and tried again once so many runs are weighed."""
-SETTLING = 12
-"""So many sweeps at most bring an order nearer to the first one at the same cost."""
 _ALIKE = 1e-9
 """Costs that differ by no more are the same."""
 MOST = 2000
@@ -40,6 +38,11 @@ Move = tuple[float, int, int, int]
 def longest_run(n: int) -> int:
     """How many stretches between changes a run may have: few where there are many steps, for time's sake."""
     return max(3, min(8, 480 // max(1, n)))
+
+
+def settling(n: int) -> int:
+    """How many sweeps at most bring an order nearer to the first one at the same cost."""
+    return max(2, min(12, 600 // max(1, n)))
 
 
 @dataclass(frozen=True)
@@ -143,7 +146,7 @@ class _Search:
 
     def settled(self, order: list[int]) -> list[int]:
         """The same cost, with fewer pairs of steps turned round against the first order."""
-        for _ in range(SETTLING):
+        for _ in range(settling(self.problem.n)):
             i, k, j, delta = self._weighed(order)
             turned = _turned(np.asarray(order), i, k, j)
             free = np.flatnonzero((np.abs(delta) < _ALIKE) & (turned < 0))

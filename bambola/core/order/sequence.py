@@ -7,6 +7,8 @@ what it finds, and from an order that :mod:`beam` builds, :mod:`improving` looks
 
 from __future__ import annotations
 
+import math
+from bisect import insort
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -352,17 +354,28 @@ def _arrange(
     for edge in edges:
         after[edge.before].add(edge.after)
     waiting = _waiting(after)
-    ready = {key for key, count in waiting.items() if not count}
+    ready = sorted((at[key], key) for key, count in waiting.items() if not count)
     maker = _Maker(work, tasks, lightness, weights)
     order: list[Task] = []
     while ready:
-        able = [by_key[key] for key in ready if maker.may(by_key[key])]
-        best = min(able, key=lambda t: (at[t.key] * 0.05 + maker.cost(t), at[t.key]))
-        ready.remove(best.key)
+        n = _cheapest(ready, by_key, maker)
+        best = by_key[ready.pop(n)[1]]
         order.append(best)
         maker.do(best)
         for then in after[best.key]:
             waiting[then] -= 1
             if not waiting[then]:
-                ready.add(then)
+                insort(ready, (at[then], then))
     return tuple(order)
+
+
+def _cheapest(ready: list[tuple[float, str]], by_key: Mapping[str, Task], maker: _Maker) -> int:
+    """Which of ``ready``, in rising places, costs least: a turn, and a twentieth for each place it lies
+    ahead. What lies so far ahead that its place alone costs more is not asked."""
+    found, least = 0, math.inf
+    for n, (place, key) in enumerate(ready):
+        if place * 0.05 >= least:
+            break
+        if maker.may(by_key[key]) and (cost := place * 0.05 + maker.cost(by_key[key])) < least:
+            found, least = n, cost
+    return found
