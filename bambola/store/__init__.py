@@ -3,5 +3,6 @@
 from bambola.store.designs import fingerprint, open_design, save_design
 from bambola.store.journal import Journal
 from bambola.store.measures import KeptMeasures
+from bambola.store.pictures import KeptPictures
 
-__all__ = ["Journal", "KeptMeasures", "fingerprint", "open_design", "save_design"]
+__all__ = ["Journal", "KeptMeasures", "KeptPictures", "fingerprint", "open_design", "save_design"]

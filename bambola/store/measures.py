@@ -7,13 +7,9 @@ is measured alone; they are kept under a name made of both, so that nothing old 
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import json
 import math
 from dataclasses import asdict, fields
-from functools import lru_cache
-from importlib.metadata import version
-from importlib.resources import files
 from pathlib import Path
 
 from platformdirs import user_cache_path
@@ -21,7 +17,9 @@ from platformdirs import user_cache_path
 from bambola.core.figure import Figure
 from bambola.core.solids import CopySolid
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.store.ways import name_for
 
+_ROOMS = ("solids", "figure")
 _MOST_BYTES = 1_000_000
 _MOST_KEPT = 100
 """The newest so many figures are kept."""
@@ -52,8 +50,7 @@ class KeptMeasures:
                 old.unlink()
 
     def _path(self, figure: Figure) -> Path:
-        named = hashlib.sha256(_way_of_measuring() + figure.model_dump_json().encode())
-        return self.folder / f"{named.hexdigest()[:32]}.json"
+        return self.folder / f"{name_for(figure.model_dump_json(), _ROOMS)}.json"
 
 
 def _solid(row: dict[str, object]) -> CopySolid:
@@ -66,15 +63,3 @@ def _solid(row: dict[str, object]) -> CopySolid:
         if not all(isinstance(n, float) and math.isfinite(n) for n in numbers):
             raise ValueError("no measure")
     return CopySolid(**found)  # type: ignore[arg-type]
-
-
-@lru_cache(maxsize=1)
-def _way_of_measuring() -> bytes:
-    """A fingerprint of the code that measures and of the library that cuts for it."""
-    told = hashlib.sha256(version("manifold3d").encode())
-    for room in ("solids", "figure"):
-        folder = files("bambola.core") / room
-        for module in sorted(folder.iterdir(), key=lambda file: file.name):
-            if module.name.endswith(".py"):
-                told.update(module.read_bytes())
-    return told.digest()

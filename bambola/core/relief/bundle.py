@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.memo import remembered
+from bambola.core.relief.camera import Float32
 from bambola.core.relief.picture import LIGHT, blur, fibre_tile, rgb
 
 SIDE = 220
@@ -14,6 +15,22 @@ SIDE = 220
 @remembered(128)
 def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
     """A round bundle filling a (220, 220, 4) RGBA picture; stretch it to the bundle's sides."""
+    lit, rim, alpha = _light_on(loose)
+    base = np.array(rgb(colour), dtype=np.float32)
+    whiten = np.float32(0.10 if loose else 0.0)
+    shade = (base * (1 - whiten) + whiten) * lit + rim * (
+        np.float32(0.35) + np.float32(0.65) * base
+    )
+    out = np.empty((SIDE, SIDE, 4), dtype=np.uint8)
+    out[..., :3] = np.clip(shade, 0, 1) * 255
+    out[..., 3] = alpha * 255
+    return out
+
+
+@remembered(2)
+def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
+    """What is the same whatever the colour: the light on a bundle and at its rim, (220, 220, 1), and how much
+    of each pixel it covers, (220, 220)."""
     tile = fibre_tile()
     line = (np.arange(SIDE) + 0.5) / SIDE * 2 - 1
     x, y = np.meshgrid(line, -line)
@@ -31,14 +48,8 @@ def bundle_picture(colour: str, loose: bool) -> NDArray[np.uint8]:
     normal /= np.linalg.norm(normal, axis=-1, keepdims=True)
     lit = 0.46 + 0.60 * np.clip((normal @ LIGHT + 0.3) / 1.3, 0, 1)
     lit *= 1 + (0.16 if loose else 0.12) * nap[0]
-    base = np.array(rgb(colour))
-    whiten = 0.10 if loose else 0.0
     rim = (0.22 * np.clip(radius / inner, 0, 1) ** 4)[..., None]
-    shade = (base * (1 - whiten) + whiten) * lit[..., None] + rim * (0.35 + 0.65 * base)
     stray = blur(nap[0], 1 if loose else 0)
     edge = 0.20 if loose else 0.05
     alpha = np.clip((inner - radius + edge * stray * 0.32 + edge * 0.35) / edge, 0, 1)
-    out = np.empty((SIDE, SIDE, 4), dtype=np.uint8)
-    out[..., :3] = np.clip(shade, 0, 1) * 255
-    out[..., 3] = alpha * 255
-    return out
+    return lit[..., None].astype(np.float32), rim.astype(np.float32), alpha.astype(np.float32)

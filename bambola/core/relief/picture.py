@@ -190,8 +190,9 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
     x = start[:, :1] + np.cumsum(np.cos(angle), axis=1)
     y = start[:, 1:] + np.cumsum(np.sin(angle), axis=1)
     weight = rng.normal(0, 1, (count, 1)) * np.sin(math.pi * (t + 0.5) / length)
-    tile = np.zeros((_TILE, _TILE))
-    np.add.at(tile, (y.astype(int) % _TILE, x.astype(int) % _TILE), weight)
+    places = (y.astype(int) % _TILE) * _TILE + x.astype(int) % _TILE
+    counted = np.bincount(places.ravel(), weight.ravel(), _TILE**2)
+    tile = counted.astype(np.float64).reshape(_TILE, _TILE)
     fine = blur(tile, 1)
     cloud = blur(blur(rng.normal(0, 1, (_TILE, _TILE)), 14), 14)
     mix = fine / fine.std() + 0.45 * cloud / cloud.std()
@@ -204,12 +205,11 @@ def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
     out = np.asarray(image, dtype=np.float64)
     width = 2 * radius + 1
     for axis in (0, 1):
-        padded = np.concatenate(
-            [out.take(range(-radius - 1, 0), axis), out, out.take(range(radius), axis)], axis
-        )
-        total = np.cumsum(padded, axis)
-        n = out.shape[axis]
-        out = (total.take(range(width, width + n), axis) - total.take(range(n), axis)) / width
+        lines = np.moveaxis(out, axis, 0)
+        n = len(lines)
+        around = np.concatenate([lines[n - radius - 1 :], lines, lines[:radius]])
+        total = np.cumsum(around, axis=0)
+        out = np.moveaxis((total[width : width + n] - total[:n]) / width, 0, axis)
     return out
 
 

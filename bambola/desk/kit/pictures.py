@@ -11,16 +11,19 @@ from PyQt6.QtGui import QImage, QPixmap
 from bambola.core.relief import Camera, Picture, Stage, portrait, stage_of
 from bambola.core.solids import Placement
 from bambola.desk.running.background import Background
+from bambola.store import KeptPictures
 
 
 @dataclass(frozen=True)
 class Shot:
-    """A wished picture: whose, from where, how fine."""
+    """A wished picture: whose, from where, how fine; with ``kept``, one of an earlier session does, however
+    fine it is."""
 
     placement: Placement
     camera: Camera
     step: float
     smooth: int
+    kept: bool = False
 
 
 @dataclass(frozen=True)
@@ -54,6 +57,7 @@ class Darkroom(QObject):
         self._busy: set[str] = set()
         self._closed = False
         self._stages: list[tuple[Placement, Stage]] = []
+        self._kept = KeptPictures()
 
     def wish(self, name: str, shot: Shot) -> None:
         """Ask for a picture under ``name``; it comes by :attr:`developed`."""
@@ -61,6 +65,16 @@ class Darkroom(QObject):
             return
         self._waiting[name] = shot
         self._next(name)
+
+    def keep(self, made: Print) -> None:
+        """Keep a picture for the next session."""
+        figure, camera = made.shot.placement.figure, made.shot.camera
+        colours = dict(self.colours)
+        self._background.do(
+            lambda: self._kept.keep(figure, camera, colours, made.picture),
+            lambda _: None,
+            lambda _: None,  # without it the next start takes a little longer
+        )
 
     @property
     def is_idle(self) -> bool:
@@ -96,6 +110,10 @@ class Darkroom(QObject):
         self._next(name)
 
     def _cast(self, shot: Shot) -> Picture:
+        if shot.kept:
+            kept = self._kept.of(shot.placement.figure, shot.camera, self.colours)
+            if kept is not None:
+                return kept
         stage = next((s for p, s in self._stages if p is shot.placement), None)
         if stage is None:
             stage = stage_of(shot.placement)

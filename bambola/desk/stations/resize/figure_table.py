@@ -17,7 +17,7 @@ from bambola.desk.kit.pictures import Darkroom, Print
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.resize.layout import NEW, TableLayout, lay_out
+from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
 from bambola.desk.stations.resize.paint import Scene, paint_scene
 from bambola.desk.stations.resize.two_figures import TwoFigures
 
@@ -53,6 +53,7 @@ class FigureTable(Painted):
         studio.figure_changed.connect(self._new_figure)
         studio.plan_changed.connect(self._plan_changed)
         studio.height_pulled.connect(self._pulled)
+        studio.file_changed.connect(lambda: self.figures.keep_for_next_time(OLD, NEW))
         studio.selection.part_changed.connect(self.update)
         studio.units_changed.connect(self.update)
         theme.changed.connect(self._restyle)

@@ -94,8 +94,12 @@ class TwoFigures:
         for name, placement in self.placements().items():
             if only not in (None, name):
                 continue
-            shot = Shot(placement, camera, pixel if fine else pixel * 2.2, 2 if fine else 1)
             had = self.prints.get(name)
+            shot = (
+                Shot(placement, camera, pixel, 2)
+                if fine
+                else Shot(placement, camera, pixel * 2.2, 1, kept=had is None)
+            )
             if had is None or not _as_good(had.shot, shot):
                 self.darkroom.wish(name, shot)
 
@@ -106,7 +110,15 @@ class TwoFigures:
             return False
         self.prints[name] = made
         self._marked.clear()
+        self.keep_for_next_time(name)
         return True
+
+    def keep_for_next_time(self, *names: str) -> None:
+        """Keep the fine pictures of ``names``, to be seen at once when a design is opened that is now as its
+        file has it."""
+        for made in (self.prints[name] for name in names if name in self.prints):
+            if self.studio.is_saved and made.shot.smooth > 1 and made.shot.camera == Camera():
+                self.darkroom.keep(made)
 
     def marked(
         self, parts: Sequence[tuple[str | None, QColor]], thickness: float

@@ -1,0 +1,63 @@
+"""Pictures kept from one start to the next."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.solids import place
+from bambola.demo import TOAD, load_demo
+from bambola.store import KeptPictures, ways
+
+COLOURS = {"core-batt": "#dddddd"}
+
+
+def test_a_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alone(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    figure, camera = load_demo(TOAD).figure, Camera()
+    picture = portrait(stage_of(place(figure)), camera, 1.0, COLOURS)
+    kept = KeptPictures(tmp_path / "kept")
+    assert kept.of(figure, camera, COLOURS) is None
+    kept.keep(figure, camera, COLOURS, picture)
+    again = KeptPictures(tmp_path / "kept").of(load_demo(TOAD).figure, camera, dict(COLOURS))
+    assert again is not None
+    np.testing.assert_array_equal(again.pixels, picture.pixels)
+    np.testing.assert_array_equal(again.owner, picture.owner)
+    assert (again.parts, again.left, again.top, again.step) == (
+        picture.parts, picture.left, picture.top, picture.step,
+    )  # fmt: skip
+    assert kept.of(figure.replaced(name="Another toad"), camera, COLOURS) is None
+    assert kept.of(figure, Camera(turn=90.0), COLOURS) is None
+    assert kept.of(figure, camera, {"core-batt": "#dddddc"}) is None
+    monkeypatch.setattr(ways, "_way_of", lambda rooms: b"other code")
+    assert kept.of(figure, camera, COLOURS) is None
+
+
+def test_what_is_damaged_is_no_picture_and_where_there_is_no_room_none_is_kept(
+    tmp_path: Path,
+) -> None:
+    figure, camera = load_demo(TOAD).figure, Camera()
+    picture = portrait(stage_of(place(figure)), camera, 2.0, COLOURS)
+    kept = KeptPictures(tmp_path / "kept")
+    kept.keep(figure, camera, COLOURS, picture)
+    (path,) = kept.folder.glob("*.npz")
+    whole = path.read_bytes()
+    for damage in (b"", whole[: len(whole) // 2], b"PK" + b"\0" * 100):
+        path.write_bytes(damage)
+        assert kept.of(figure, camera, COLOURS) is None
+    # One whose owners are more than its parts would point beyond them.
+    np.savez(
+        path,
+        pixels=picture.pixels,
+        owner=picture.owner + np.int16(len(picture.parts)),
+        told=np.frombuffer(b'[["body"], 0, 0, 1]', "u1"),
+    )
+    assert kept.of(figure, camera, COLOURS) is None
+    (tmp_path / "file").write_text("no folder")
+    nowhere = KeptPictures(tmp_path / "file" / "x")
+    nowhere.keep(figure, camera, COLOURS, picture)
+    assert nowhere.of(figure, camera, COLOURS) is None
