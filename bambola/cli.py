@@ -25,8 +25,16 @@ from bambola.core.figure import (
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
-from bambola.core.quantities import QuantityError, Units, parse_length, show_length, show_mass
+from bambola.core.quantities import (
+    QuantityError,
+    Units,
+    parse_length,
+    show_bought,
+    show_length,
+    show_mass,
+)
 from bambola.core.resize import ResizeError
+from bambola.core.words import Words, error_words
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 from bambola.shipped import default_bench
 
@@ -59,7 +67,8 @@ def main(argv: Sequence[str] | None = None) -> int:
         else:
             _plan(args)
     except _REFUSALS as error:
-        print(f"bambola: {' '.join(str(error).split())}", file=sys.stderr)
+        words = Words(UNITS.get(getattr(args, "units", ""), Units()))
+        print(f"bambola: {' '.join(error_words(error, words).split())}", file=sys.stderr)
         return BAD_INPUT
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
@@ -175,6 +184,7 @@ def _say(text: str) -> None:
 
 def summary(plan: Plan, units: Units) -> str:
     """The plan in a page of plain text."""
+    words = Words(units)
     lines = [
         f"{plan.figure}: {show_length(plan.from_height_mm, units)} to "
         f"{show_length(plan.to_height_mm, units)}, "
@@ -192,13 +202,17 @@ def summary(plan: Plan, units: Units) -> str:
         )
     lines.append("")
     lines += [
-        f"{w.name}: cut {show_length(w.cut_mm, units)} of {w.stock} {w.diameter_mm:g} mm"
+        f"{w.name}: cut {show_length(w.cut_mm, units)} of {w.stock} {show_bought(w.diameter_mm, units)}"
         for w in plan.wires
     ]
     lines.append("")
-    lines += [f"{s.n:>3}  {s.text}" for s in plan.steps]
+    lines += [f"{s.n:>3}  {words.say(s.text)}" for s in plan.steps]
     notices = [n for n in plan.notices if n.level != "note"]
-    lines += ["", *(f"{n.level}: {n.title}. {n.text}" for n in notices)] if notices else []
+    lines += (
+        ["", *(f"{n.level}: {words.say(n.title)}. {words.say(n.text)}" for n in notices)]
+        if notices
+        else []
+    )
     return "\n".join(lines) + "\n"
 
 

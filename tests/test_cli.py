@@ -46,7 +46,7 @@ def test_doubling_the_badger_on_the_command_line(capsys: pytest.CaptureFixture[s
         (("plan", "/dev/zero"), "it is a device, not a design"),
         (("plan", "/proc/self/maps"), "nothing in it"),
         (("plan", str(BADGER), "--bench", "/dev"), "it is a folder, not a bench"),
-        (("plan", str(BADGER), "--height", "9 m"), "it can be made from 21.0 to 1120.0 mm"),
+        (("plan", str(BADGER), "--height", "9 m"), "it can be made from 21 mm to 1120 mm"),
         (("plan", str(BADGER), "--hold", "wing"), "there is no part “wing”"),
         (("plan", str(BADGER), "--hold", "head.girth"), "no measure “girth”"),
         (("plan", str(BADGER), "--pdf", "/proc/none/sheet.pdf"), "could not be written"),

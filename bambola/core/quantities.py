@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
 
@@ -193,6 +193,78 @@ def show_mass(grams: float, units: Units | None = None) -> str:
     size = abs(value)
     places = 0 if size >= 99.95 else 1 if size >= 9.995 else 2
     return f"{_decimal(value, places)} {units.mass}"
+
+
+LONG_MM = 2000.0
+"""From here on metres or feet are told. Judged."""
+
+
+def show_hand(mm: float, units: Units | None = None) -> str:
+    """``mm`` as a hand can work to it: whole millimetres from 20 up, halves below (tenths under 2)."""
+    units = units or Units()
+    if abs(mm) >= LONG_MM:
+        unit, places = ("ft", 1) if units.length == "in" else ("m", 2)
+        return f"{_decimal(mm / MM_PER[unit], places)} {unit}"
+    if units.length == "in" or not 2 <= abs(mm) < 20:
+        return show_length(mm, units)
+    return show_length(round(mm * 2) / 2, units)
+
+
+FINE_INCH = 64
+"""What is compared is told in inches this fine, below an inch."""
+
+
+def show_exact(mm: float, units: Units | None = None) -> str:
+    """``mm`` to be compared with another length: tenths of a millimetre below 30, 64ths of an inch below
+    an inch."""
+    units = units or Units()
+    if units.length == "in" and abs(mm) < MM_PER["in"]:
+        return show_length(mm, replace(units, inch_fraction=FINE_INCH))
+    if units.length == "mm" and 20 <= abs(mm) < 30:
+        return f"{_decimal(mm, 1)} mm"
+    return show_length(mm, units)
+
+
+def show_bought(mm: float, units: Units | None = None) -> str:
+    """A size as it is sold: millimetres, for those who think in inches with the inches beside."""
+    units = units or Units()
+    sold = f"{_decimal(mm, 2)} mm"
+    if units.length != "in":
+        return sold
+    return f"{sold} ({show_length(mm, replace(units, inch_fraction=FINE_INCH))})"
+
+
+SQ_IN_CM2 = 2.54**2
+
+
+def show_area(cm2: float, units: Units | None = None) -> str:
+    """A surface in cm², or square inches."""
+    if (units or Units()).length == "in":
+        return f"{_decimal(cm2 / SQ_IN_CM2, 1)} sq in"
+    return f"{_decimal(cm2, 1)} cm²"
+
+
+def show_volume(cm3: float, units: Units | None = None) -> str:
+    """A volume in cm³, or cubic inches."""
+    if (units or Units()).length == "in":
+        return f"{_decimal(cm3 / 2.54**3, 2)} cu in"
+    return f"{_decimal(cm3, 2)} cm³"
+
+
+def _per(grams: float, units: Units, size: float, metric: str, imperial: str) -> str:
+    if units.length == "in" or units.mass == "oz":
+        return f"{grams * size / G_PER['oz']:.3g} oz/{imperial}"
+    return f"{grams:.3f} g/{metric}"
+
+
+def show_cover(g_cm2: float, units: Units | None = None) -> str:
+    """Wool on a surface: g/cm², or ounces a square inch."""
+    return _per(g_cm2, units or Units(), SQ_IN_CM2, "cm²", "sq in")
+
+
+def show_density(g_cm3: float, units: Units | None = None) -> str:
+    """How close wool is packed: g/cm³, or ounces a cubic inch."""
+    return _per(g_cm3, units or Units(), 2.54**3, "cm³", "cu in")
 
 
 def _decimal(value: float, places: int) -> str:

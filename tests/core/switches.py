@@ -10,6 +10,7 @@ from bambola.core.order import CHOICES, Step
 from bambola.core.plan import make_plan
 from bambola.demo import load_demo
 from bambola.shipped import default_bench
+from tests.said import said
 
 SHEET = Path(__file__).with_name("switches.txt")
 
@@ -26,11 +27,11 @@ def _lines() -> Iterator[str]:
     yield from (f"  {step.n:2}  {_words(step)}" for step in usual.steps)
     for choice in CHOICES:
         for school in choice.schools:
-            if school.id == choice.default:
+            if school == choice.default:
                 continue
-            other = make_plan(badger.figure, badger.brief.schooled(choice.id, school.id), bench)
+            other = make_plan(badger.figure, badger.brief.schooled(choice.id, school), bench)
             yield ""
-            yield f"{choice.name}: {school.name}"
+            yield f"{said(choice.name)}: {said(choice.called(school))}"
             yield from list(_differences(usual.steps, other.steps)) or ["  nothing"]
 
 
@@ -51,7 +52,8 @@ def _differences(usual: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[s
 
 
 def _words(step: Step) -> str:
-    return f"{step.text} [{step.needle}]" if step.needle else step.text
+    text = said(step.text)
+    return f"{text} [{step.needle}]" if step.needle else text
 
 
 if __name__ == "__main__":

@@ -22,6 +22,7 @@ from bambola.core.figure import (
 from bambola.core.plan import Plan, make_plan
 from tests.core.test_solids import overlapping
 from tests.figures import arm_on_post, ball, figure_of
+from tests.said import said
 
 
 def plan_at(figure: Figure, height: float | None, bench: Bench, **answers: str) -> Plan:
@@ -50,7 +51,7 @@ def test_paths_double_and_allowances_do_not(bench: Bench, badger: Document) -> N
     for a, b in zip(small.wires, large.wires, strict=True):
         assert b.path_mm == pytest.approx(2 * a.path_mm, rel=1e-9)
         assert [x.why for x in a.allowances] == [x.why for x in b.allowances]
-        ends = [x.mm for w in (a, b) for x in w.allowances if x.why.startswith("turn")]
+        ends = [x.mm for w in (a, b) for x in w.allowances if said(x.why).startswith("turn")]
         assert ends == [max(6.0, 4 * w.diameter_mm) for w in (a, a, b, b)]
 
 
@@ -83,7 +84,7 @@ def test_a_neck_stub_and_bindings_go_by_wire_and_head(bench: Bench) -> None:
     )
     first, second = plan_at(figure, None, bench).wires
     assert [a.mm for a in first.allowances] == pytest.approx([6.0, 0.35 * 28])
-    bound = next(a.mm for a in second.allowances if a.why.startswith("bind"))
+    bound = next(a.mm for a in second.allowances if said(a.why).startswith("bind"))
     assert bound == pytest.approx(3 * math.pi * (0.8 + 1.2))
 
 
@@ -98,7 +99,7 @@ def thin_arm() -> Figure:
 def test_a_limb_too_thin_for_its_wire_asks_and_each_answer_works(bench: Bench) -> None:
     open_plan = plan_at(thin_arm(), 30.0, bench)
     (question,) = open_plan.open_questions
-    assert question.code == "thin-limb:arm" and "5.4 mm" in question.text
+    assert question.code == "thin-limb:arm" and "5.4 mm" in said(question.text)
     answers = {option.id for option in question.options}
     assert answers >= {"no-wire", "stouter-limb"}
     bare = plan_at(thin_arm(), 30.0, bench, **{"thin-limb_arm": "no-wire"})
@@ -147,7 +148,7 @@ def test_a_figure_outside_its_feet_is_refused(bench: Bench) -> None:
     lopsided = footed(8.0)
     plan = plan_at(lopsided.replaced(parts=(*lopsided.parts, side)), None, bench)
     assert not plan.balance.stands and plan.balance.tip_angle_deg < 0
-    assert plan.notices[0].level == "stop" and "feet" in plan.notices[0].text
+    assert plan.notices[0].level == "stop" and "feet" in said(plan.notices[0].text)
 
 
 def test_mass_of_the_balance_is_wool_wire_and_fittings(bench: Bench, badger: Document) -> None:

@@ -11,13 +11,14 @@ from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Document, Garment, Join, Part, Rope, Seat
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.making.dress import DressPlan, dress_words
+from bambola.core.plan.making.dress import DressPlan, dress_fact
 from bambola.demo import HERON, load_demo
 from tests.figures import ball, figure_of, one_ball
+from tests.said import said
 
 
 def changed(plan: Plan) -> dict[tuple[str | None, str], tuple[str, str]]:
-    assert all(change.text and change.cause for change in plan.changes)
+    assert all(said(change.text) and said(change.cause) for change in plan.changes)
     return {(c.part, c.what): (c.was, c.now) for c in plan.changes}
 
 
@@ -45,7 +46,7 @@ def test_what_a_smaller_heron_changes_and_why(bench: Bench) -> None:
 
 def told(plan: Plan, part: str, what: str) -> str:
     change = next(c for c in plan.changes if (c.part, c.what) == (part, what))
-    return f"{change.text}. {change.cause}"
+    return f"{said(change.text)}. {said(change.cause)}"
 
 
 def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) -> None:
@@ -106,7 +107,7 @@ def test_the_neck_gains_a_peg_where_wool_no_longer_holds(bench: Bench, badger: D
     keys = [s.key for s in plan.steps]
     assert keys.index("cut:peg-head") < keys.index("join:head") > keys.index("peg:head")
     question = next(n for n in plan.open_questions if n.code == "join:head")
-    assert "planned on a wire peg" in question.text
+    assert "planned on a wire peg" in said(question.text)
     # The maker's word and the maker's school come before the load; a word before a school.
     for brief, kind in (
         (badger.brief.at(800).answered("join:head", "leave"), "fringe"),
@@ -130,17 +131,17 @@ def test_a_bought_garment_keeps_its_size_until_another_is_taken(
     listed = next(f for f in plan.fittings if f.id == "muffler")
     assert listed.use_mm == 210.0 and listed.wanted_mm == pytest.approx(210 * 400 / 140)
     question = next(n for n in plan.open_questions if n.code == "dress:muffler")
-    assert f"at least {row.worn_mm / 1.4:.0f} mm" in question.options[0].effect
-    assert "too tight" in question.title
+    assert f"at least {row.worn_mm / 1.4:.0f} mm" in said(question.options[0].effect)
+    assert "too tight" in said(question.title)
     other = make_plan(badger.figure, at_400.answered("dress:muffler", "another"), bench)
     row = next(r for r in other.dress if r.part == "muffler")
     assert row.fits and row.passes_over and row.opening_mm == pytest.approx(600.0)
     settled = next(n for n in other.notices if n.code == "dress:muffler")
-    assert settled.title == "Muffler: sized anew" and settled.answer == "another"
+    assert said(settled.title) == "Muffler: sized anew" and settled.answer == "another"
     # Far too wide for a small one, just right between, and never asked of what is sewn to measure.
     for height, asked in ((60.0, True), (100.0, False), (140.0, False), (300.0, False)):
         found = make_plan(badger.figure, badger.brief.at(height), bench).notices
-        assert [n.title for n in found if n.code.startswith("dress:")] == (
+        assert [said(n.title) for n in found if n.code.startswith("dress:")] == (
             ["Muffler: too wide at this size"] if asked else []
         )
     # Its wool is weighed by nobody, but the figure bears it.
@@ -172,28 +173,24 @@ def test_what_a_bought_ring_sits_on_can_be_built_round_it(bench: Bench) -> None:
     assert kinds[""].index("dress") > kinds[""].index("coat")
     # A ball that takes one round of core leaves nothing to build.
     small = make_plan(figure, Brief(height=20), bench)
-    (question,) = (n for n in small.notices if n.code == "dress:ring" and "any more" in n.title)
+    (question,) = (
+        n for n in small.notices if n.code == "dress:ring" and "any more" in said(n.title)
+    )
     assert [o.id for o in question.options] == ["another", "leave"]
 
 
 def test_what_to_cut_and_what_it_goes_over_is_told_in_words() -> None:
     names = {"head": "Head", "body": "Body", "arm": "Arm"}
-    told = {
-        "cut_mm": "290 mm",
-        "opening_mm": "60 mm",
-        "stretched_mm": "63 mm",
-        "passes_mm": "190 mm",
-    }
     row = DressPlan("sash", "sash", 145.0, 150.0, "head", 190.0, 60.0, 63.0, True, True, 290.0, 1, False,
                     ("arm", "body"))  # fmt: skip
-    words = dress_words(row, names, told)
+    words = said(dress_fact(row, names))
     assert words.startswith("Cut 290 mm, knot and tails included; tied, it passes anything.")
     assert words.endswith("It lies over the arm and body: no coat is needed there.")
     skirt = replace(row, kind="skirt", strips=25, over=())
-    assert dress_words(skirt, names, told) == "Cut 25 strips of 290 mm and knot them on."
+    assert said(dress_fact(skirt, names)) == "Cut 25 strips of 290 mm and knot them on."
     tight = replace(row, kind="pulled over", passes_over=False)
-    assert "stretched to 63 mm it does not pass over the head" in dress_words(tight, names, told)
-    assert "It is bought, 60 mm round" in dress_words(replace(tight, bought=True), names, told)
+    assert "stretched to 63 mm it does not pass over the head" in said(dress_fact(tight, names))
+    assert "It is bought, 60 mm round" in said(dress_fact(replace(tight, bought=True), names))
 
 
 @pytest.mark.parametrize("kind", ["sash", "wrap", "pulled over", "skirt"])

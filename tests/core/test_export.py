@@ -49,7 +49,7 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
     for words in (
         "Lamplighter badger",
         "8 11/16 in",
-        "Woad teal coat",
+        "Woad teal, coat",
         "Leg hoop: cut",
         "Coat the head",
         "not decided yet",

@@ -18,6 +18,7 @@ from bambola.core.armature.gauge import (
 )
 from bambola.core.armature.springs import bent_nmm, felts_of, is_posed
 from bambola.core.bench import Bench, WireStock
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure, Part, Seat
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import place
@@ -148,7 +149,10 @@ def test_fingers_bend_so_much_of_each_metal() -> None:
     most = {"soft aluminium": 3.0, "soft copper": 2.0, "half-hard brass": 1.2, "soft steel": 1.2}
     for metal, mm in BY_HAND_MM.items():
         assert mm == most[metal]
-        assert Gauge(metal, mm, mm, "").by_hand and not Gauge(metal, mm + 0.1, mm, "").by_hand
+        assert (
+            Gauge(metal, mm, mm, NOTHING).by_hand
+            and not Gauge(metal, mm + 0.1, mm, NOTHING).by_hand
+        )
 
 
 def test_the_demos_get_what_makers_use(bench: Bench) -> None:

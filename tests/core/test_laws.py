@@ -38,6 +38,7 @@ from bambola.core.resize import ready_size
 from bambola.core.solids import measure_solids, place
 from bambola.core.wool.pan import Aim, PanState, after_reading
 from tests.figures import arm_on_post, ball, figure_of, one_ball
+from tests.said import said
 
 G = 9.81
 
@@ -247,7 +248,9 @@ def test_a_sausage_shorter_than_thick_is_a_question(bench: Bench) -> None:
     brief = Brief(height=60, rules={"horn": (SizeRule(measure="base", rule="hold", value=81.0),)})
     plan = make_plan(figure, brief, bench)
     question = next(n for n in plan.open_questions if n.code == "shape:horn")
-    assert "37 mm long and 81 mm thick" in question.text and {o.id for o in question.options} == {
+    assert "37 mm long and 81 mm thick" in said(question.text) and {
+        o.id for o in question.options
+    } == {
         "longer",
         "slimmer",
     }

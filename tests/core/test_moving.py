@@ -200,10 +200,10 @@ def test_limbs_one_at_a_time_are_finished_one_after_the_other(badger: Document) 
 def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
     for document in (badger, load_demo(HERON)):
         for choice in CHOICES:
-            assert choice.default in {s.id for s in choice.schools}
+            assert choice.default in choice.schools
             for school in choice.schools:
                 plan: Plan = make_plan(
-                    document.figure, document.brief.schooled(choice.id, school.id), default_bench()
+                    document.figure, document.brief.schooled(choice.id, school), default_bench()
                 )
                 assert all(n < s.n for s in plan.steps for n in s.after)
 

@@ -22,6 +22,7 @@ from bambola.core.figure import (
 )
 from bambola.core.plan import Notice, Plan, make_plan
 from tests.figures import arm_on_post, ball, figure_of, one_ball
+from tests.said import said
 
 
 def told(plan: Plan, start: str) -> list[Notice]:
@@ -98,7 +99,7 @@ def test_a_hanging_figure_need_not_stand(bench: Bench) -> None:
 def test_every_bent_size_is_told_with_its_rule(bench: Bench, rule: SizeRule, words: str) -> None:
     figure = with_part(shape=ball(20), rules=(rule,))
     plan = make_plan(figure, Brief(height=80), bench)
-    assert any(words in notice.title for notice in told(plan, "sized:it"))
+    assert any(words in said(notice.title) for notice in told(plan, "sized:it"))
     assert not told(make_plan(figure, Brief(), bench), "sized:it")
 
 
@@ -112,7 +113,7 @@ def test_a_rule_of_the_brief_lies_over_the_figures_own(bench: Bench) -> None:
 def test_wire_beyond_the_stoutest_stock_is_told(bench: Bench) -> None:
     plan = make_plan(arm_on_post(60.0, 40.0), Brief(height=150), bench)
     (notice,) = told(plan, "stock:arm")
-    assert "3 mm" in notice.text and plan.wires[0].diameter_mm == 3.0
+    assert "3 mm" in said(notice.text) and plan.wires[0].diameter_mm == 3.0
     assert plan.wires[0].needed_mm > 3.0
 
 

@@ -31,6 +31,7 @@ from bambola.core.solids import place
 from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, shapes
+from tests.said import refused
 
 
 def stack(*diameters: float) -> Figure:
@@ -100,10 +101,9 @@ def test_a_height_out_of_reach_is_refused_with_the_range(bench: Bench) -> None:
     brief = Brief(height=25.0).ruled("b1", (SizeRule(rule="hold"),))
     low, high = reachable(figure, brief, bench)
     assert (low, high) == pytest.approx((27.5, 420.0))
-    with pytest.raises(ResizeError) as error:
+    with refused(ResizeError, "25 mm high with ball 1 held or bounded: .* from 27.5 mm to 420 mm"):
         resize(figure, brief, bench)
-    assert all(word in str(error.value) for word in ("25 mm", "ball 1", "27.5", "420.0"))
-    with pytest.raises(ResizeError, match="560"):
+    with refused(ResizeError, "560"):
         resize(figure, Brief(height=1000.0), bench)
 
 

@@ -9,11 +9,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Weights
+from bambola.core.facts import Fact
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import problem_of
 from bambola.core.order.tasks import needle_for
 from tests.effort import examples
+from tests.said import said
 
 LIGHT = (("cream", 0.9), ("woad", 0.35), ("charcoal", 0.1))
 
@@ -74,7 +76,8 @@ def test_no_order_at_all_is_much_cheaper(children: list[tuple[float, str | None]
 
 def test_every_rule_has_words_and_a_name_of_its_own() -> None:
     assert len(RULE_BY_ID) == len(RULES)
-    assert all(rule.text.endswith(".") and len(rule.text) > 30 for rule in RULES)
+    told = [said(Fact(f"rule.{rule.id}")) for rule in RULES]
+    assert all(text.endswith(".") and len(text) > 30 for text in told)
     assert sum(rule.hard for rule in RULES) >= 10
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
@@ -137,6 +137,7 @@ def _blend(shares: tuple[float, ...]) -> Wool:
 @given(st.floats(0.5, 50), st.floats(0.6, 1.6), st.floats(0.04, 0.22))
 def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: float) -> None:
     """After doing what it says, the piece has the wanted volume at a density a hand can reach."""
+    assume(abs(abs(size - 1) - 0.02) > 1e-9)  # just there either may be said
     now = tuple(mm * size for mm in (30.0, 20.0, 20.0))
     grams = density * volume * size**3
     found = mend(grams, now, (30.0, 20.0, 20.0), volume)

@@ -18,6 +18,7 @@ from bambola.core.order.sittings import CURE_H, WHOLE, Calendar, SittingError, c
 from bambola.core.plan import make_plan
 from bambola.shipped import default_bench
 from tests.effort import examples
+from tests.said import refused, said
 
 FIRST = date(2026, 3, 2)  # a Monday
 frees = st.lists(
@@ -83,7 +84,7 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
     events = list(icalendar.Calendar.from_ical(data).walk("VEVENT"))
     assert len(events) == len(found.sittings) > 3
     told = "".join(str(event["description"]) for event in events)
-    assert all(step.text in told for step in plan.steps if step.kind != "wait")
+    assert all(said(step.text) in told for step in plan.steps if step.kind != "wait")
     for event in events:
         start, end = event["dtstart"].dt, event["dtend"].dt
         assert any(
@@ -95,9 +96,9 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
 
 def test_what_cannot_be_laid_is_refused_in_words(badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, default_bench())
-    with pytest.raises(SittingError, match="no free times"):
+    with refused(SittingError, "no free times"):
         calendar(plan.steps, (), FIRST)
     joins = [s for s in plan.steps if s.kind in WHOLE]
     slow = tuple(dataclasses.replace(s, minutes=50.0) if s is joins[0] else s for s in plan.steps)
-    with pytest.raises(SittingError, match="not left half done"):
+    with refused(SittingError, "not left half done"):
         calendar(slow, (FreeTime(weekday=0, start="08:00", minutes=45),), FIRST)

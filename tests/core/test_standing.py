@@ -15,6 +15,7 @@ from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids, place
 from bambola.core.solids.edit import posed
 from tests.figures import arm_on_post, ball, figure_of
+from tests.said import said
 
 
 def lean_of(contacts: np.ndarray, centre: np.ndarray) -> float:
@@ -69,7 +70,9 @@ def test_the_badger_with_its_lantern_held_out_gets_a_verdict_and_a_remedy(
     assert plan.balance.stands and plan.balance.tip_angle_deg != before.balance.tip_angle_deg
     assert plan.balance.centre_mm[1] < before.balance.centre_mm[1]  # the weight moves to the front
     notice = next(n for n in plan.notices if n.code == "standing")
-    assert f"{plan.balance.tip_angle_deg:.0f}°" in notice.text and "ballast" in notice.text
+    assert f"{plan.balance.tip_angle_deg:.0f}°" in said(notice.text) and "ballast" in said(
+        notice.text
+    )
     grams = next(r.value for r in plan.balance.remedies if r.kind == "ballast")
     # The shoulder's wire bears more than before on the longer lever.
     bears = [

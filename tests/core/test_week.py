@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, FreeTime, Weights
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Document
 from bambola.core.order import tally
 from bambola.core.order.sequence import edges_of, problem_of
@@ -55,12 +56,12 @@ def test_united_times_never_overlap_and_cover_the_same(slots: list[FreeTime]) ->
 def test_changes_are_counted_as_the_maker_meets_them() -> None:
     light = (("cream", 0.9), ("black", 0.1))
     order = [
-        Task("core:a", "shape", "a", "", 36, "cream"),
-        Task("coat:a", "coat", "a", "", 40, "black"),
+        Task("core:a", "shape", "a", NOTHING, 36, "cream"),
+        Task("coat:a", "coat", "a", NOTHING, 40, "black"),
         Task("fit:x", "fit", "a", ""),
         Task("wait:x", "wait", "a", ""),
-        Task("coat:b", "coat", "b", "", 40, "cream"),
-        Task("join:b", "join", "b", "", 36),
+        Task("coat:b", "coat", "b", NOTHING, 40, "cream"),
+        Task("join:b", "join", "b", NOTHING, 36),
         Task("wait:y", "wait", "b", ""),
         Task("wait:z", "wait", "b", ""),
     ]

@@ -14,18 +14,18 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.counter.weighing import (
     covered,
-    laid_words,
+    laid_fact,
     pair_advice,
     portion_named,
     split_wishes,
     weighings,
 )
-from bambola.core.quantities import Units
 from bambola.core.solids.meshes import mesh_of
 from bambola.demo import HERON, load_demo
 from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
+from tests.said import said
 
 
 def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
@@ -36,9 +36,9 @@ def test_the_list_runs_colour_by_colour_with_a_name_for_every_copy(
     colours = [w.portion.wool for w in every]
     runs = [c for i, c in enumerate(colours) if i == 0 or colours[i - 1] != c]
     assert len(runs) == len(set(runs))
-    titles = {w.title for w in every if w.part == "leg"}
+    titles = {said(w.title) for w in every if w.part == "leg"}
     assert titles == {"Leg, first", "Leg, second"}
-    assert {w.title for w in every if w.part == "body"} == {"Body"}
+    assert {said(w.title) for w in every if w.part == "body"} == {"Body"}
     for w in every:
         assert w.least_g == w.portion.take_g
         assert w.most_g == pytest.approx(w.portion.take_g + w.portion.keep_by_g)
@@ -81,12 +81,14 @@ def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) 
 
 def test_pairs_are_come_by_as_fits_the_part(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    advice = {p.id: pair_advice(p, p.portions[0]) for p in plan.parts if p.portions}
+    advice = {p.id: said(pair_advice(p, p.portions[0])) for p in plan.parts if p.portions}
     assert "one long roll" in advice["leg"] and "one long roll" in advice["arm"]
     assert "split it down" in advice["ear"] and "Weigh both" in advice["paw"]
     assert advice["body"] == "" and advice["head"] == ""
     leg = plan.part("leg")
-    assert "two equal heaps" in pair_advice(leg, next(p for p in leg.portions if p.role == "coat"))
+    assert "two equal heaps" in said(
+        pair_advice(leg, next(p for p in leg.portions if p.role == "coat"))
+    )
 
 
 @pytest.mark.parametrize("size", [(40.0, 40.0, 40.0), (60.0, 30.0, 30.0), (25.0, 40.0, 40.0)])
@@ -196,7 +198,7 @@ def test_each_round_is_as_thick_as_the_others(rounds: int) -> None:
 
 def test_a_step_tells_its_share_of_the_portion(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    told = {s.key: laid_words(plan, s, bench, Units()) for s in plan.steps}
+    told = {s.key: said(laid_fact(plan, s, bench)) for s in plan.steps}
     body = plan.part("body").portions[0].take_g
     assert told["core:body:1"] == f"{body / 8:.2f} g of core batt (of {body:.1f} g)"
     assert told["coat:arm"].startswith("2 × ") and "(of" not in told["coat:arm"]

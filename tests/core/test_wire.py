@@ -15,6 +15,7 @@ from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
 from bambola.core.armature.strength import take_up
 from bambola.core.bench import Bench, WireStock
+from bambola.core.facts import Fact
 from bambola.core.figure import (
     Bone,
     Brief,
@@ -32,6 +33,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import measure_solids
 from bambola.demo import HERON, load_demo
 from tests.figures import arm_on_post, ball, figure_of
+from tests.said import said
 
 N_PER_GRAM = 9.81e-3
 
@@ -219,7 +221,7 @@ def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
     stems = make_plan(figure, Brief(height=400, schools={"wire-stock": "chenille"}), bench)
     (long,) = stems.wires
     assert long.stock == "Chenille stem" and len(long.pieces) == math.ceil((long.cut_mm - 1) / 300)
-    assert sum(a.mm for a in long.allowances if a.why == "splice") == SPLICE_MM * (
+    assert sum(a.mm for a in long.allowances if a.why == Fact("wire.splice")) == SPLICE_MM * (
         len(long.pieces) - 1
     )
 
@@ -358,7 +360,7 @@ def test_one_strand_less_is_offered_only_where_routes_can_follow(bench: Bench) -
     assert all(b.strands == 1 for b in answered.bones if b.part == "arm")
     told = next(n for n in answered.notices if n.code == "thin-limb:arm")
     still = answered.part("arm").to_mm["thickness"] < answered.wires[0].diameter_mm + 5
-    assert ("Even so" in told.text) is still
+    assert ("Even so" in said(told.text)) is still
 
 
 def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
@@ -368,8 +370,8 @@ def test_wire_by_the_metre_runs_out_in_metres(bench: Bench) -> None:
     assert (have.length_mm, have.to_buy, buy.length_mm, buy.to_buy) == (900, False, 600, True)
     plan = make_plan(load_demo().figure, Brief(height=220, answers={"gauge:legs": "2.5"}), bench)
     (legs,) = (w for w in plan.wires if w.id == "legs")
-    lacking = legs.cut_mm / 1000
     assert legs.diameter_mm == 2.5
     assert any(
-        n.code.startswith("buy-wire:") and f"{lacking:.2f} m" in n.text for n in plan.notices
+        n.code.startswith("buy-wire:") and f"{legs.cut_mm:.0f} mm" in said(n.text)
+        for n in plan.notices
     )

@@ -10,6 +10,7 @@ from bambola.core.armature.skeleton import turn_between
 from bambola.core.armature.splicing import pieces_of
 from bambola.core.armature.strength import capacity_nmm, diameter_bearing
 from bambola.core.bench import Bench
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Coat, Inset
 from bambola.core.plan import make_plan
 from bambola.core.wool.mending import mend_pair
@@ -27,7 +28,7 @@ METALS = {
 def test_a_metre_of_a_millimetre_weighs_and_bears_what_its_metal_does(metal: str) -> None:
     grams, moment = METALS[metal]
     assert wire_grams(Gauge(metal, 1.0, 1.0, ""), 1000.0) == pytest.approx(grams, rel=1e-4)  # type: ignore[arg-type]
-    assert wire_grams(Gauge(metal, 2.0, 2.0, "", cores=2), 500.0) == pytest.approx(
+    assert wire_grams(Gauge(metal, 2.0, 2.0, NOTHING, cores=2), 500.0) == pytest.approx(
         4 * grams, rel=1e-4
     )  # type: ignore[arg-type]
     assert capacity_nmm(metal, 1.0) == pytest.approx(moment, rel=1e-4)  # type: ignore[arg-type]

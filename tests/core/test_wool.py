@@ -31,6 +31,7 @@ from bambola.shipped import default_bench
 from tests.core.test_solids import overlapping
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
+from tests.said import said
 
 
 def wool_of(figure: Figure, bench: Bench) -> dict[str, PartWool]:
@@ -156,10 +157,10 @@ def test_what_lies_in_its_neighbour_is_not_rolled(bench: Bench) -> None:
     capped = make_plan(head(24.0), Brief(), bench)
     assert [p.form for p in capped.part("head").portions] == ["veil"]
     assert capped.part("head").made == "in place"
-    assert any(n.code == "hidden:head" and "cap" in n.title for n in capped.notices)
+    assert any(n.code == "hidden:head" and "cap" in said(n.title) for n in capped.notices)
     gone = make_plan(head(40.0), Brief(), bench)
     assert gone.part("head").portions == () and not any(s.part == "head" for s in gone.steps)
-    assert any(n.code == "hidden:head" and "left out" in n.title for n in gone.notices)
+    assert any(n.code == "hidden:head" and "left out" in said(n.title) for n in gone.notices)
 
 
 def test_a_limb_is_as_long_as_it_is_over_all(bench: Bench) -> None:
@@ -292,7 +293,7 @@ def test_a_soft_centre_saves_what_its_offer_says(bench: Bench) -> None:
     assert saved == pytest.approx((0.11 - 1.6 * 0.035) * volume, rel=0.01)
     spent = [sum(s.minutes for s in plan.steps if s.kind == "shape") for plan in (solid, soft)]
     hours = (spent[0] - spent[1]) / 60
-    assert f"{saved:.0f} g and {hours:.1f} h" in offer.text and hours > 0
+    assert f"{saved:.1f} g and {hours:.1f} h" in said(offer.text) and hours > 0
     assert soft.balance.mass_g == pytest.approx(solid.balance.mass_g - saved)
     assert soft.part("body").rounds == 1 and solid.part("body").rounds == 4
     told = next(n for n in soft.notices if n.code == "soft-centre:body")

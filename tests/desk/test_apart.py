@@ -53,9 +53,9 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
         assert told.wool_g == here.wool_g
     with pytest.raises(ResizeError) as here_refused:
         make_plan(figure, held.at(2.0), bench)
-    with pytest.raises(ResizeError, match="mm") as refused:
+    with pytest.raises(ResizeError) as refused:
         planning(held.at(2.0), None)
-    assert str(refused.value) == str(here_refused.value)
+    assert refused.value.told == here_refused.value.told
     number = planning.number
     assert number is not None and planning.is_up
     planning.end()

@@ -92,7 +92,7 @@ def test_a_design_whose_height_cannot_be_met_is_refused(window: Window, tmp_path
     path = tmp_path / "giant.bambola.json"
     path.write_text(json.dumps(raw))
     assert not window.files.open_path(path)
-    assert "1120.0 mm" in window.message.text and window.studio.plan is not None
+    assert "1120 mm" in window.message.text and window.studio.plan is not None
 
 
 def test_a_file_dragged_onto_the_window_opens(window: Window, tmp_path: Path) -> None:

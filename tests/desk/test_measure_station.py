@@ -188,7 +188,7 @@ def test_weighing_the_original_offers_its_firmness(station: MeasureStation) -> N
     expected = station.studio.plan_as_made().wool_g
     write(station.card.weigh.entry, f"{expected * 1.5:.1f} g")
     station.card.weigh.refresh()
-    assert "packed at" in station.card.weigh._told.text() and station.card.weigh.use.isVisible()
+    assert "must be about" in station.card.weigh._told.text() and station.card.weigh.use.isVisible()
     QTest.mouseClick(station.card.weigh.use, LEFT)
     station.card.weigh.refresh()
     figure = station.studio.figure

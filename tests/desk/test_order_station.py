@@ -23,6 +23,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.station import OrderStation
 from bambola.desk.stations.order.week import Week, WeekDialog
+from tests.said import said
 
 LEFT = Qt.MouseButton.LeftButton
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -195,7 +196,7 @@ def test_every_sitting_has_its_row_and_tells_what_goes_on_in_it(
         assert n in {piece.n for piece in sitting.pieces} and all(
             p.more for p in sitting.pieces if p.n == n
         )
-        assert beads.steps[n - 1].text in row.goes_on
+        assert said(beads.steps[n - 1].text) in row.goes_on
     window.grab()
 
 
@@ -331,7 +332,8 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     for n in range(half):
         assert make.now is not None and make.now.key == order[n]
         assert (
-            make._text.text() == make.now.text and make._count.text() == f"{n + 1} of {len(order)}"
+            make._text.text() == said(make.now.text)
+            and make._count.text() == f"{n + 1} of {len(order)}"
         )
         ticks[0] += 120.0
         qtbot.keyClick(make, Qt.Key.Key_Space)
@@ -381,7 +383,7 @@ def test_work_cards_and_calendar_are_written(
     plan = window.studio.plan
     assert plan is not None
     for step in plan.steps:
-        assert step.text.split()[-1] in text and f"needle {step.needle or 36}" in text
+        assert said(step.text).split()[-1] in text and f"needle {step.needle or 36}" in text
     assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
 
 

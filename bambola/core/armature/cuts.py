@@ -18,6 +18,7 @@ from bambola.core.armature.skeleton import bone_part, strands_on
 from bambola.core.armature.splicing import CutPiece, pieces_of
 from bambola.core.armature.strength import METAL_DENSITY, take_up
 from bambola.core.bench import Bench
+from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Wire
 from bambola.core.solids import Placement
 
@@ -37,7 +38,7 @@ Point = tuple[float, float, float]
 class Allowance:
     """Extra length and what it is for, mm."""
 
-    why: str
+    why: Fact
     mm: float
 
 
@@ -65,7 +66,7 @@ class Stretch:
     kind: Literal["end", "loop", "run", "binding", "peg"]
     start_mm: float
     end_mm: float
-    why: str
+    why: Fact
     a: str = ""
     b: str = ""
     bone_mm: float = 0.0
@@ -91,7 +92,7 @@ class CutWire:
     diameter_mm: float
     strands: int
     needed_mm: float
-    governed_by: str
+    governed_by: Fact
     holds: float
     path_mm: float
     takeup_mm: float
@@ -136,7 +137,7 @@ def _cut(
     straight = stretches[-1].end_mm
     pieces, splices = pieces_of(straight, _free_of(stretches, bends), longest)
     allowances = [Allowance(s.why, s.mm) for s in stretches if s.kind != "run"]
-    allowances += [Allowance("splice", mm) for mm in splices]
+    allowances += [Allowance(Fact("wire.splice"), mm) for mm in splices]
     cut = straight + sum(splices)
     return CutWire(
         wire.id,
@@ -190,17 +191,17 @@ def _laid(
     drawn = dict(zip((0, len(wire.route) - 1), wire.loops, strict=False))
     rings = {node.id: node.loop for node in figure.nodes if node.loop}
     bound = set(wire.binds)
-    row = [Stretch("end", 0, end_mm(own.diameter), "turn the first end over")]
+    row = [Stretch("end", 0, end_mm(own.diameter), Fact("wire.first-end"))]
     for i, node in enumerate(wire.route):
         if i:
             a = wire.route[i - 1]
             bone = math.dist(points[i - 1], points[i])
             n = strands[frozenset((a, node))]
-            row.append(Stretch("run", 0, bone * take_up(n), "", a, node, bone, n))
+            row.append(Stretch("run", 0, bone * take_up(n), NOTHING, a, node, bone, n))
         ring = drawn.get(i) if i in drawn else None if wire.loops else rings.get(node)
         if ring and (i in drawn or node not in looped):
             looped.add(node)
-            row.append(Stretch("loop", 0, ring, "loop at the end", node))
+            row.append(Stretch("loop", 0, ring, Fact("wire.loop"), node))
         if node in bound:
             bound.discard(node)
             other = next((w for w in figure.wires if w.id != wire.id and node in w.route), wire)
@@ -209,12 +210,12 @@ def _laid(
                 + gauges[other.id].diameter * gauges[other.id].cores ** 0.5
             )
             turns = BINDING_TURNS * math.pi * both
-            row.append(Stretch("binding", 0, turns, f"bind to {other.name.lower()}", node))
+            row.append(Stretch("binding", 0, turns, fact("wire.bind", to=other.name), node))
     if wire.stub:
-        called = figure.by_id[wire.stub].name.lower()
-        row.append(Stretch("peg", 0, stub_mm(placement, wire.stub), f"peg into the {called}"))
+        into = fact("wire.peg-into", part=figure.by_id[wire.stub].name)
+        row.append(Stretch("peg", 0, stub_mm(placement, wire.stub), into))
     else:
-        row.append(Stretch("end", 0, end_mm(own.diameter), "turn the last end over"))
+        row.append(Stretch("end", 0, end_mm(own.diameter), Fact("wire.last-end")))
     return row
 
 

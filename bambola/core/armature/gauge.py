@@ -27,16 +27,15 @@ from bambola.core.armature.strength import (
     stock_at_least,
 )
 from bambola.core.bench import Bench, WireStock
+from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Metal, Wire
 from bambola.core.solids import Placement
 
-OWN_WEIGHT = "its own weight"
-FINGERS = "a finger at its end"
-SPRINGS = "the felt, which springs back"
-AS_STEADY = "as steady as before"
-AS_DRAWN = "the wire you drew, in proportion"
-AS_MADE = "the wire you drew"
-HIDDEN = "what hides in it, and is enough"
+OWN_WEIGHT, FINGERS, SPRINGS, AS_STEADY, AS_DRAWN, AS_MADE, HIDDEN = (
+    Fact(f"wire.for-{of}")
+    for of in ("own-weight", "fingers", "springs", "as-steady", "as-drawn", "as-made", "hidden")
+)
+"""What decides how stout a wire is."""
 CHENILLE = "chenille"
 """The answer of a maker who works with chenille stems."""
 FINGER_N = 0.3
@@ -65,7 +64,7 @@ class Gauge:
     metal: Metal
     diameter: float
     needed: float
-    why: str
+    why: Fact
     cores: int = 1
     holds: float = 1.0
     steady: float | None = None
@@ -118,9 +117,9 @@ class Need:
     ``steady``, as steady as before (None where there was no wire)."""
 
     moment: float
-    why: str
+    why: Fact
     enough: float
-    cause: str
+    cause: Fact
     steady: float | None
 
 
@@ -144,7 +143,7 @@ def needs_of(
 
 def _enough(
     bone: Pair, load: BoneLoad, old: Yardstick, springs: Mapping[Pair, float]
-) -> tuple[float, str]:
+) -> tuple[float, Fact]:
     """The moment (N·mm) that is enough for a bone; in the trunk nobody poses it."""
     asked = [(RESERVE * load.design_nmm, OWN_WEIGHT)]
     if bone in old.felts:
@@ -152,10 +151,10 @@ def _enough(
             (FINGER_N * load.lever_mm, FINGERS),
             (SPRING_RESERVE * springs.get(bone, 0.0), SPRINGS),
         ]
-    return max(asked)
+    return max(asked, key=lambda row: row[0])
 
 
-def _between(enough: float, why: str, steady: float, drawn: float) -> tuple[float, str]:
+def _between(enough: float, why: Fact, steady: float, drawn: float) -> tuple[float, Fact]:
     """Enough, but no less than what was drawn shrinks to, and no more than is as steady as before."""
     if drawn > enough:
         enough, why = drawn, AS_DRAWN
@@ -209,7 +208,7 @@ class _Asked:
     """Diameters (mm) of one wire: what it should be and why, what is enough, what is as steady as before."""
 
     needed: float
-    why: str
+    why: Fact
     enough: float
     steady: float | None
 

@@ -8,19 +8,20 @@ from bambola.core.bench import Bench
 from bambola.core.export.svg import MARGIN_MM, ruler_svg
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.quantities import Units, show_hand
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Blank
 
 
-def blank_svgs(plan: Plan, bench: Bench) -> dict[str, str]:
+def blank_svgs(plan: Plan, bench: Bench, units: Units | None = None) -> dict[str, str]:
     """File name to SVG for the blank of every flat part."""
     return {
-        f"blank-{part}.svg": _svg(plan, part, blank)
+        f"blank-{part}.svg": _svg(plan, part, blank, units)
         for part, blank in blanks_of(plan, bench).items()
     }
 
 
-def _svg(plan: Plan, part: str, blank: Blank) -> str:
+def _svg(plan: Plan, part: str, blank: Blank, units: Units | None) -> str:
     row = plan.part(part)
     low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
     width = max(float(high[0] - low[0]), 100.0) + 2 * MARGIN_MM
@@ -31,7 +32,7 @@ def _svg(plan: Plan, part: str, blank: Blank) -> str:
         return "M" + " L".join(f"{a:.3f},{b:.3f}" for a, b in zip(x, y, strict=True)) + " Z"
 
     told = f"{row.count} × {row.name}: lay to the outer line, fold at the dashed one"
-    fringe = f"{blank.fringe_mm:.0f} mm of fringe at the foot"
+    fringe = f"{show_hand(blank.fringe_mm, units)} of fringe at the foot"
     shrinks = f"it felts to {blank.shrink * 100:.0f} % of its length; {fringe}"
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '

@@ -16,10 +16,11 @@ from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
-from bambola.core.plan.counter.weighing import dress_told, laid_words
+from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.quantities import Units
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement
+from bambola.core.words import Words
 
 CARD = (90 * mm, 128 * mm)
 PICTURE = (82 * mm, 62 * mm)
@@ -30,7 +31,7 @@ GHOST = 0.16
 def work_cards(plan: Plan, bench: Bench, units: Units | None = None) -> bytes:
     """The cards of all steps of ``plan`` as a PDF."""
     register_fonts()
-    units = units or Units()
+    words = Words(units)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=A4, invariant=1)
     canvas.setTitle(f"{plan.figure}: work cards")
@@ -41,7 +42,7 @@ def work_cards(plan: Plan, bench: Bench, units: Units | None = None) -> bytes:
         column, row = i % 2, i // 2 % 2
         x = 12 * mm + column * (CARD[0] + 6 * mm)
         y = A4[1] - 14 * mm - (row + 1) * CARD[1] - row * 6 * mm
-        _card(canvas, x, y, plan, step, pictures.of(step.n), bench, units)
+        _card(canvas, x, y, plan, step, pictures.of(step.n), bench, words)
     canvas.save()
     return out.getvalue()
 
@@ -104,7 +105,7 @@ def _card(
     step: Step,
     picture: Image.Image,
     bench: Bench,
-    units: Units,
+    words: Words,
 ) -> None:
     canvas.setStrokeColor(QUIET)
     canvas.setLineWidth(0.4)
@@ -120,21 +121,21 @@ def _card(
     canvas.setFont(BODY_BOLD, 12)
     canvas.drawString(x + 5 * mm, top - 9 * mm, str(step.n))
     canvas.setFillColor(INK)
-    at = _lines(canvas, step.text, TITLE, 13, x, at, 16)
+    at = _lines(canvas, words.say(step.text), TITLE, 13, x, at, 16)
     facts = [f"needle {step.needle}"] if step.needle else []
     facts.append("leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min")
-    portion = laid_words(plan, step, bench, units)
+    portion = words.say(laid_fact(plan, step, bench))
     if portion:
         facts.insert(0, portion)
     at = _lines(canvas, " · ".join(facts), BODY_BOLD, 10, x, at, 13)
-    if dress := dress_told(plan, step, units):
+    if dress := words.say(dress_told(plan, step)):
         at = _lines(canvas, dress, BODY, 10, x, at, 13)
     if step.checks:
-        at = _lines(canvas, "Check: " + ", ".join(step.checks), BODY, 10, x, at, 13)
+        at = _lines(canvas, "Check: " + ", ".join(map(words.say, step.checks)), BODY, 10, x, at, 13)
     if step.after:
         at = _lines(canvas, "After " + ", ".join(map(str, step.after)), BODY, 9, x, at, 12)
     canvas.setFillColor(MADDER)
-    _lines(canvas, " ".join(step.cautions), BODY, 8.5, x, at, 11)
+    _lines(canvas, " ".join(map(words.say, step.cautions)), BODY, 8.5, x, at, 11)
 
 
 def _lines(

@@ -11,6 +11,7 @@ from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
 from bambola.core.quantities import Units
+from bambola.core.words import Words
 
 if TYPE_CHECKING:
     from bambola.core.bench import Bench
@@ -88,8 +89,12 @@ def _svg(asked: Asked) -> Made:
     from bambola.core.export.strips import strip_svgs
     from bambola.core.export.svg import outline_svg
 
-    drawn = {f"{view}.svg": outline_svg(asked.plan, view) for view in ("front", "side", "top")}
-    drawn |= strip_svgs(asked.plan.wires) | blank_svgs(asked.plan, asked.bench)
+    drawn = {
+        f"{view}.svg": outline_svg(asked.plan, view, asked.units)
+        for view in ("front", "side", "top")
+    }
+    drawn |= strip_svgs(asked.plan.wires, asked.units)
+    drawn |= blank_svgs(asked.plan, asked.bench, asked.units)
     return {name: text.encode() for name, text in drawn.items()}
 
 
@@ -118,8 +123,9 @@ def _ics(asked: Asked) -> Made:
     try:
         found = asked.sittings or calendar(asked.plan.steps, asked.bench.free, asked.today)
     except SittingError as error:
-        raise ExportRefusedError(str(error)) from None
-    return calendar_ics(asked.plan.figure, asked.plan.steps, found, asked.now.astimezone(UTC))
+        raise ExportRefusedError(Words(asked.units).say(error.told)) from None
+    stamp, words = asked.now.astimezone(UTC), Words(asked.units)
+    return calendar_ics(asked.plan.figure, asked.plan.steps, found, stamp, words)
 
 
 FORMATS: tuple[Format, ...] = (

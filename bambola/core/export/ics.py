@@ -9,9 +9,12 @@ from icalendar import Event
 
 from bambola.core.order import Step
 from bambola.core.order.sittings import Calendar
+from bambola.core.words import ENGLISH, Words
 
 
-def calendar_ics(figure: str, steps: tuple[Step, ...], found: Calendar, stamp: datetime) -> bytes:
+def calendar_ics(
+    figure: str, steps: tuple[Step, ...], found: Calendar, stamp: datetime, words: Words = ENGLISH
+) -> bytes:
     """One event a sitting, in the maker's own (floating) time; ``stamp`` is when it was made."""
     by_n = {step.n: step for step in steps}
     feed = Feed()
@@ -26,7 +29,7 @@ def calendar_ics(figure: str, steps: tuple[Step, ...], found: Calendar, stamp: d
         event.add("dtend", sitting.end)
         event.add("summary", f"{figure}: sitting {i} of {len(found.sittings)}")
         lines = [
-            f"{p.n}. {by_n[p.n].text} ({p.minutes:.0f} min{', to be continued' if p.more else ''})"
+            f"{p.n}. {words.say(by_n[p.n].text)} ({p.minutes:.0f} min{', to be continued' if p.more else ''})"
             for p in sitting.pieces
         ]
         event.add("description", "\n".join(lines))

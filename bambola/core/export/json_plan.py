@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 
 from bambola.core.memo import remembered
 from bambola.core.plan import Sheet
+from bambola.core.words import ENGLISH
 
 PLACES = 6
 """Decimals kept: a nanometre and a microgram, far below what anyone weighs or measures."""
@@ -22,7 +23,7 @@ def _adapter() -> TypeAdapter[Sheet]:
 
 def plan_data(plan: Sheet) -> dict[str, Any]:
     """The plan as plain values: mm, g, degrees, minutes."""
-    found = _adapter().dump_python(plan, mode="json")
+    found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     tidy: dict[str, Any] = _rounded(found)
     return tidy
 

@@ -38,13 +38,15 @@ from bambola.core.export.paper import (
     register_fonts,
 )
 from bambola.core.export.strips import bend_words
+from bambola.core.facts import Fact
 from bambola.core.figure import Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import Units, show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement, place
-from bambola.core.wool import Portion
+from bambola.core.wool import amount, called, kept_by, made_ready
+from bambola.core.words import Words
 
 RULER_MM = 100
 PAPER_DOTS_PER_MM = 6.0
@@ -104,6 +106,7 @@ def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
 
 
 def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
+    words = Words(units)
     yield from _head(plan, original, bench, units)
     yield from _parts(plan, bench, units)
     yield from _wires(plan, units)
@@ -125,8 +128,9 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
     if plan.changes:
         yield Paragraph("What the new size changes", STYLES["heading"])
         for change in plan.changes:
-            yield Paragraph(_text(f"{change.text}. {change.cause}"), STYLES["body"])
-    yield from _order(plan)
+            told = f"{words.say(change.text)}. {words.say(change.cause)}"
+            yield Paragraph(_text(told), STYLES["body"])
+    yield from _order(plan, words)
 
 
 def _head(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
@@ -137,13 +141,17 @@ def _head(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[
         f"about {plan.minutes / 60:.0f} h",
         STYLES["lead"],
     )
+    words = Words(units)
     yield _Figures(place(original), plan.solids.placement, bench, units)
     for notice in plan.notices:
         if notice.level == "note":
             continue
-        answer = next((o.label for o in notice.options if o.id == notice.answer), "not decided yet")
+        answer = next(
+            (words.say(o.label) for o in notice.options if o.id == notice.answer), "not decided yet"
+        )
+        title, text = words.say(notice.title), words.say(notice.text)
         yield Paragraph(
-            f"<b>{_text(notice.title)}.</b> {_text(notice.text)} <b>{answer}.</b>", STYLES["slip"]
+            f"<b>{_text(title)}.</b> {_text(text)} <b>{_text(answer)}.</b>", STYLES["slip"]
         )
 
 
@@ -168,10 +176,13 @@ def _parts(plan: Plan, bench: Bench, units: Units) -> Iterable[Flowable]:
 
 
 def _wires(plan: Plan, units: Units) -> Iterable[Flowable]:
+    words = Words(units)
     if plan.wires:
         yield Paragraph("Wire", STYLES["heading"])
     for wire in plan.wires:
-        extra = ", ".join(f"{_text(a.why)} {show_length(a.mm, units)}" for a in wire.allowances)
+        extra = ", ".join(
+            f"{_text(words.say(a.why))} {show_length(a.mm, units)}" for a in wire.allowances
+        )
         bends = ", ".join(f"{show_length(b.at_mm, units)} ({bend_words(b)})" for b in wire.bends)
         cut = f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of {wire.stock}, "
         told = f"Path {show_length(wire.path_mm, units)}; {extra}."
@@ -201,16 +212,16 @@ def _cut_row(cut: StockCut, units: Units) -> tuple[str, str, str, str]:
     )
 
 
-def _order(plan: Plan) -> Iterable[Flowable]:
+def _order(plan: Plan, words: Words) -> Iterable[Flowable]:
     yield Paragraph("Order of making", STYLES["heading"])
-    told: tuple[str, ...] = ()
+    told: tuple[Fact, ...] = ()
     for step in plan.steps:
         # A caution stands at its step; where the next steps share it, once is enough.
-        yield _step(step, [care for care in step.cautions if care not in told])
+        yield _step(step, [care for care in step.cautions if care not in told], words)
         told = step.cautions or told
     yield Paragraph("With care", STYLES["heading"])
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
-        yield Paragraph(_text(caution), STYLES["body"])
+        yield Paragraph(_text(words.say(caution)), STYLES["body"])
     yield Paragraph(
         "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles "
         "from children and pets. Local rules come first.",
@@ -229,46 +240,33 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
         f" · {part.made}{turns}{f' · {part.firmness}' if part.portions else ''}</font>",
         STYLES["part"],
     )
+    words = Words(units)
     rows = [
         (
-            f"{wools[p.wool]} {_role(p)}",
-            f"take {show_mass(p.take_g, units)}",
-            f"keep {show_mass(p.keep_by_g, units)} by"
-            if p.tear is None
-            else f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}",
-            "roll to "
-            + " × ".join(show_length(v, units, with_unit=False) for v in p.loose_mm.values())
-            + f" {units.length}",
+            f"{wools[p.wool]}, {words.say(called(p))}",
+            f"take {words.say(amount(p))}",
+            words.say(kept_by(p)),
+            words.say(made_ready(p)),
         )
         for p in part.portions
         if p.grams > 0
     ]
-    portions = [_grid(None, rows, (52, 34, 38, 50))] if rows else []
+    portions = [_grid(None, rows, (52, 36, 30, 56))] if rows else []
     return [head, *portions, Spacer(0, 2 * mm)]
 
 
-def _role(portion: Portion) -> str:
-    if portion.role == "core" and portion.detail:
-        return portion.detail
-    return {
-        "core": "core",
-        "coat": "coat",
-        "inset": "patch",
-        "seam": "over the join",
-        "fur": "fur",
-    }[portion.role]
-
-
-def _step(step: Step, cautions: Iterable[str]) -> Flowable:
+def _step(step: Step, cautions: Iterable[Fact], words: Words) -> Flowable:
     told = [
         f"needle {step.needle}" if step.needle else "",
         f"{step.minutes:.0f} min" if step.minutes else "overnight",
     ]
-    told += [f"check: {check}" for check in step.checks]
+    told += [f"check: {words.say(check)}" for check in step.checks]
     line = " · ".join(word for word in told if word)
-    care = "".join(f" <font size='9' color='#9C4232'>{_text(c)}</font>" for c in cautions)
+    care = "".join(
+        f" <font size='9' color='#9C4232'>{_text(words.say(c))}</font>" for c in cautions
+    )
     cell = Paragraph(
-        f"<b>{step.n}</b> &nbsp; {_text(step.text)} "
+        f"<b>{step.n}</b> &nbsp; {_text(words.say(step.text))} "
         f"<font size='9' color='#6B635B'>{_text(line)}</font>{care}",
         STYLES["body"],
     )

@@ -24,7 +24,8 @@ from bambola.core.export.paper import (
 )
 from bambola.core.export.svg import ruler_svg
 from bambola.core.plan import Sheet
-from bambola.core.quantities import Units, show_length
+from bambola.core.quantities import Units, show_bought, show_exact, show_length
+from bambola.core.words import Words
 
 MARGIN_MM = 12.0
 PAGE_MM = (297.0, 210.0)
@@ -98,7 +99,7 @@ def bend_words(bend: Bend) -> str:
     return f"{bend.angle_deg:.0f}°{roll}"
 
 
-def strip_svg(wire: CutWire) -> str:
+def strip_svg(wire: CutWire, units: Units | None = None) -> str:
     """An SVG in mm of one wire at true size, one line for each piece of it."""
     longest = max(piece.mm for piece in wire.pieces)
     width = max(longest, RULER_MM) + 2 * MARGIN_MM
@@ -106,30 +107,29 @@ def strip_svg(wire: CutWire) -> str:
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" '
         f'viewBox="0 0 {width:.3f} {height:.3f}" font-family="sans-serif" fill="#2E2A2C">',
-        f"<title>{escape(wire.name)}: {wire.cut_mm:.1f} mm, true size</title>",
-        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(_title(wire, Units()))}</text>',
+        f"<title>{escape(wire.name)}: {show_length(wire.cut_mm, units)}, true size</title>",
+        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(_title(wire, units))}</text>',
     ]
     for i, piece in enumerate(wire.pieces):
         y = 22 + ROW_MM * i
-        parts += _svg_piece(wire, piece, MARGIN_MM, y + 12)
+        parts += _svg_piece(wire, piece, MARGIN_MM, y + 12, Words(units))
     parts += [ruler_svg(height - 6, MARGIN_MM), "</svg>\n"]
     return "\n".join(parts)
 
 
-def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float) -> list[str]:
+def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float, words: Words) -> list[str]:
     found = [
         f'<line class="wire" x1="{x:.3f}" y1="{y}" x2="{x + piece.mm:.3f}" y2="{y}" '
         f'stroke="#3F6475" stroke-width="{max(0.5, wire.diameter_mm):.2f}"/>'
     ]
     for s in stretches_of(wire, piece):
         if s.kind != "run":
+            why = escape(words.say(s.why))
             found.append(
                 f'<line x1="{x + s.start_mm:.3f}" y1="{y + 3}" x2="{x + s.end_mm:.3f}" y2="{y + 3}" '
-                f'stroke="#C99A2E" stroke-width="1.6"><title>{escape(s.why)}</title></line>'
+                f'stroke="#C99A2E" stroke-width="1.6"><title>{why}</title></line>'
             )
-            found.append(
-                f'<text x="{x + s.start_mm:.3f}" y="{y + 8}" font-size="2.6">{escape(s.why)}</text>'
-            )
+            found.append(f'<text x="{x + s.start_mm:.3f}" y="{y + 8}" font-size="2.6">{why}</text>')
     for n, bend in enumerate(bends_of(wire, piece), 1):
         at = x + bend.at_mm
         found.append(
@@ -138,7 +138,7 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float) -> list[str]:
         )
         found.append(
             f'<text x="{at:.3f}" y="{y - 6 - 3.4 * (n % 2)}" font-size="3" text-anchor="middle">'
-            f"{bend.at_mm:.1f} · {bend_words(bend)}</text>"
+            f"{_at(bend, words.units)} · {bend_words(bend)}</text>"
         )
     found += [
         f'<line x1="{x + mm}" y1="{y + 10}" x2="{x + mm}" y2="{y + (13 if mm % 50 == 0 else 11.5)}" '
@@ -148,11 +148,18 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float) -> list[str]:
     return found
 
 
-def _title(wire: CutWire, units: Units) -> str:
+def _at(bend: Bend, units: Units) -> str:
+    """Where a bend lies along the strip, without its unit."""
+    if units.length == "in":
+        return show_exact(bend.at_mm, units).removesuffix(" in")
+    return f"{bend.at_mm:.1f}"
+
+
+def _title(wire: CutWire, units: Units | None) -> str:
     pieces = f", {len(wire.pieces)} pieces spliced" if len(wire.pieces) > 1 else ""
     return (
         f"{wire.name}: cut {show_length(wire.cut_mm, units)} of {wire.stock}, "
-        f"{wire.diameter_mm:g} mm{pieces}"
+        f"{show_bought(wire.diameter_mm, units)}{pieces}"
     )
 
 
@@ -193,7 +200,7 @@ def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
             canvas.setFillColor(INK)
             canvas.drawString(MARGIN_MM, y - 5, _title(wire, units))
             y -= 8
-        _pdf_row(canvas, wire, piece, row, y - 18)
+        _pdf_row(canvas, wire, piece, row, y - 18, Words(units))
         y -= ROW_MM
     if not rows:
         canvas.setFont(BODY, 5)
@@ -203,7 +210,9 @@ def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
     return out.getvalue()
 
 
-def _pdf_row(canvas: Canvas, wire: CutWire, piece: CutPiece, row: Row, y: float) -> None:
+def _pdf_row(
+    canvas: Canvas, wire: CutWire, piece: CutPiece, row: Row, y: float, words: Words
+) -> None:
     x = MARGIN_MM + 5.0 - row.start_mm
     canvas.setStrokeColor(WOAD)
     canvas.setLineWidth(max(0.6, wire.diameter_mm))
@@ -217,7 +226,7 @@ def _pdf_row(canvas: Canvas, wire: CutWire, piece: CutPiece, row: Row, y: float)
         canvas.line(x + a, y - 3, x + b, y - 3)
         canvas.setFont(BODY, 2.6)
         canvas.setFillColor(QUIET)
-        canvas.drawString(x + a, y - 7, s.why)
+        canvas.drawString(x + a, y - 7, words.say(s.why))
     canvas.setLineWidth(0.35)
     for n, bend in enumerate(bends_of(wire, piece)):
         if not row.start_mm <= bend.at_mm <= row.end_mm:
@@ -227,7 +236,7 @@ def _pdf_row(canvas: Canvas, wire: CutWire, piece: CutPiece, row: Row, y: float)
         canvas.setFont(BODY_BOLD, 3)
         canvas.setFillColor(INK)
         canvas.drawCentredString(
-            x + bend.at_mm, y + 6 + 3.6 * (n % 2), f"{bend.at_mm:.1f} · {bend_words(bend)}"
+            x + bend.at_mm, y + 6 + 3.6 * (n % 2), f"{_at(bend, words.units)} · {bend_words(bend)}"
         )
     canvas.setStrokeColor(QUIET)
     canvas.setLineWidth(0.15)
@@ -254,6 +263,6 @@ def _pdf_ruler(canvas: Canvas, x: float, y: float) -> None:
     )
 
 
-def strip_svgs(wires: Sequence[CutWire]) -> dict[str, str]:
+def strip_svgs(wires: Sequence[CutWire], units: Units | None = None) -> dict[str, str]:
     """File name to SVG for every wire."""
-    return {f"wire-{wire.id}.svg": strip_svg(wire) for wire in wires}
+    return {f"wire-{wire.id}.svg": strip_svg(wire, units) for wire in wires}

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from bambola.core.plan import Plan
+from bambola.core.quantities import Units, show_length
 from bambola.core.solids import outlines
 
 MARGIN_MM = 10.0
 RULER_MM = 100.0
 
 
-def outline_svg(plan: Plan, view: str) -> str:
+def outline_svg(plan: Plan, view: str, units: Units | None = None) -> str:
     """An SVG in mm of the figure's outline from ``view`` (front, side, top) with a check ruler."""
     runs = outlines(plan.solids.placement, view)
     left = min(float(run[:, 0].min()) for run in runs)
@@ -24,10 +25,11 @@ def outline_svg(plan: Plan, view: str) -> str:
         + " Z"
         for run in runs
     )
+    tall = show_length(plan.to_height_mm, units)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
         f'viewBox="0 0 {width:.2f} {height:.2f}">\n'
-        f"<title>{_escaped(plan.figure)}, {view}, {plan.to_height_mm:.1f} mm, true size</title>\n"
+        f"<title>{_escaped(plan.figure)}, {view}, {tall}, true size</title>\n"
         f'<path d="{path}" fill="none" stroke="#2E2A2C" stroke-width="0.4"/>\n'
         f"{ruler_svg(height - MARGIN_MM)}\n</svg>\n"
     )

@@ -7,6 +7,7 @@ import io
 from collections.abc import Iterable, Sequence
 
 from bambola.core.plan import Sheet
+from bambola.core.words import ENGLISH
 
 
 def plan_tables(plan: Sheet) -> dict[str, str]:
@@ -112,12 +113,12 @@ def plan_tables(plan: Sheet) -> dict[str, str]:
                     s.n,
                     s.kind,
                     s.part or "",
-                    s.text,
+                    ENGLISH.say(s.text),
                     " ".join(map(str, s.after)),
                     s.needle or "",
                     s.minutes,
-                    "; ".join(s.checks),
-                    "; ".join(s.cautions),
+                    "; ".join(map(ENGLISH.say, s.checks)),
+                    "; ".join(map(ENGLISH.say, s.cautions)),
                 )
                 for s in plan.steps
             ),

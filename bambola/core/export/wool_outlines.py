@@ -12,7 +12,8 @@ from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.quantities import Units, show_length, show_mass
 from bambola.core.solids.forms import Array
-from bambola.core.wool import Portion
+from bambola.core.wool import Portion, amount, called, is_plain_core
+from bambola.core.words import Words
 
 
 @dataclass(frozen=True)
@@ -34,18 +35,14 @@ class Outline:
 
 def bundle_outlines(plan: Plan, units: Units) -> tuple[Outline, ...]:
     """The outline of every bundle that is rolled, at its loose size, lying as it is rolled."""
-    found = []
+    found, words = [], Words(units)
     for part in plan.parts:
         for portion in part.portions:
             if portion.take_g <= 0 or portion.form == "sheet":
                 continue
             count = f"{part.count} × " if part.count > 1 else ""
-            role = (
-                f", {portion.detail or portion.role}"
-                if portion.role != "core" or portion.detail
-                else ""
-            )
-            told = f"{show_mass(portion.take_g, units)}: {_loose_words(portion, units)}"
+            role = "" if is_plain_core(portion) else f", {words.say(called(portion))}"
+            told = f"{words.say(amount(portion))}: {_loose_words(portion, units)}"
             found.append(Outline(f"{count}{part.name}{role}", told, ((_bundle(portion), False),)))
     return tuple(found)
 

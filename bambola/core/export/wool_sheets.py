@@ -36,7 +36,9 @@ from bambola.core.plan.counter.weighing import (
     weighings,
 )
 from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.wool import amount, called, is_plain_core, kept_by
 from bambola.core.wool.splitting import SplitPlan, size_words
+from bambola.core.words import Words
 
 PAGE_MM = (210.0, 297.0)
 MARGIN_MM = 12.0
@@ -172,13 +174,10 @@ def _weigh_out(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
 def _line(w: Weighing, plan: Plan, units: Units) -> str:
     p = w.portion
     which = f", figure {w.figure}" if plan.count > 1 else ""
-    role = (
-        "" if p.role == "core" and not p.detail else f", {(p.detail or p.role).replace('-', ' ')}"
-    )
-    told = f"take {show_mass(p.take_g, units)}, keep {show_mass(p.keep_by_g, units)} by"
-    if p.tear is not None:
-        told = f"1/{p.tear.parts} of {show_mass(p.tear.weigh_g, units)}"
-    return f"{w.title}{role}{which}: {told}"
+    words = Words(units)
+    role = "" if is_plain_core(p) else f", {words.say(called(p))}"
+    told = ", ".join(filter(None, (f"take {words.say(amount(p))}", words.say(kept_by(p)))))
+    return f"{words.say(w.title)}{role}{which}: {told}"
 
 
 def _shopping(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
@@ -220,7 +219,8 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, units: Unit
         part, portion = portion_named(plan, to)
         which = f" {copy + 1}" if part.count * plan.count > 1 else ""
         sheets.write(
-            f"{part.name}{which}, {portion.detail or portion.role}: {' and '.join(sizes)}", high=5.2
+            f"{part.name}{which}, {Words(units).say(called(portion))}: {' and '.join(sizes)}",
+            high=5.2,
         )
     sheets.y -= 4
 
@@ -341,6 +341,7 @@ def _draw(canvas: Canvas, outline: Outline, x: float, y: float) -> None:
 def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, units: Units) -> None:
     """Labels for the bags of a kit, two beside each other, to be cut out."""
     sheets.heading("Kit labels")
+    words = Words(units)
     wide, high = LABEL_MM
     for i, (bag, part) in enumerate(_label_parts(bags)):
         column = i % 2
@@ -353,13 +354,13 @@ def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, units: Units) ->
         c.rect(x, y - high, wide, high)
         c.setFont(TITLE, 5)
         c.setFillColor(INK)
-        c.drawString(x + 3, y - 7, _fit(c, bag.title, TITLE, 5, wide - 30))
+        c.drawString(x + 3, y - 7, _fit(c, words.say(bag.title), TITLE, 5, wide - 30))
         c.setFont(BODY_BOLD, 4)
         c.drawRightString(x + wide - 3, y - 7, show_mass(bag.grams, units))
         c.setFont(BODY, 2.9)
         for n, w in enumerate(part):
             wool = bench.wool_by_id[w.portion.wool].name
-            told = f"{w.title}, {(w.portion.detail or w.portion.role).replace('-', ' ')}, {wool.lower()}"
+            told = f"{words.say(w.title)}, {words.say(called(w.portion))}, {wool.lower()}"
             c.drawString(x + 3, y - 12.5 - 3.9 * n, _fit(c, told, BODY, 2.9, wide - 24))
             c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, show_mass(w.most_g, units))
         if column == 1:

@@ -1,6 +1,6 @@
 """What to make and join, when, and why."""
 
-from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice, School
+from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice
 from bambola.core.order.moving import (
     OWN,
     Refusal,
@@ -12,10 +12,17 @@ from bambola.core.order.moving import (
 )
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence
-from bambola.core.order.steps import Change, Step, Why, differences, number_steps, waiting_for
+from bambola.core.order.steps import (
+    Change,
+    Step,
+    Why,
+    differences,
+    made_fact,
+    number_steps,
+    waiting_for,
+)
 from bambola.core.order.tally import Tally, tally
 from bambola.core.order.tasks import (
-    MADE_WORDS,
     FittingJob,
     PartJob,
     Task,
@@ -29,7 +36,6 @@ __all__ = [
     "BY_LOAD",
     "CHOICES",
     "CHOICE_BY_ID",
-    "MADE_WORDS",
     "OWN",
     "RULES",
     "RULE_BY_ID",
@@ -40,7 +46,6 @@ __all__ = [
     "OrderConflictError",
     "PartJob",
     "Refusal",
-    "School",
     "Sequence",
     "Step",
     "Tally",
@@ -50,6 +55,7 @@ __all__ = [
     "Work",
     "broken_by",
     "differences",
+    "made_fact",
     "moved",
     "needle_for",
     "number_steps",

@@ -1,8 +1,8 @@
 """The rules of the order, as data with a little code behind each.
 
-A rule has a name, a sentence for the maker, and a function that yields the pairs of task keys it
-orders. Hard rules keep the figure possible; preferences are schools, kept where no hard rule
-forbids them. A new rule is one more entry in ``RULES``.
+A rule has a name and a function that yields the pairs of task keys it orders; its sentence stands with the
+words. Hard rules keep the figure possible; preferences are schools, kept where no hard rule forbids them. A
+new rule is one more entry in ``RULES``.
 """
 
 from __future__ import annotations
@@ -62,11 +62,10 @@ class Book:
 
 @dataclass(frozen=True)
 class Rule:
-    """A rule of the order; ``text`` says to the maker what would go wrong without it."""
+    """A rule of the order. Its sentence, ``rule.ID``, says to the maker what would go wrong without it."""
 
     id: str
     hard: bool
-    text: str
     pairs: Callable[[Book], Pairs]
 
 
@@ -345,59 +344,34 @@ def props_last(book: Book) -> Iterator[tuple[str, str]]:
 
 
 RULES: tuple[Rule, ...] = (
-    Rule("wire-before-wool", True, "Wire is cut, turned over and bound before any wool goes on it: "
-         "a bound wire cannot be reached through felt.", wire_before_wool),
-    Rule("layers-inside-out", True, "A core comes before its coat and rounds run from the inside out: "
-         "a needle cannot firm what lies under a finished surface.", layers_inside_out),
-    Rule("coat-under-clothes", True, "What is worn goes on when what it lies on has its coat: afterwards no "
-         "needle reaches there.", coat_under_clothes),
-    Rule("stood-on-its-feet", True, "It cannot be stood before its feet are on.", stood_on_its_feet),
-    Rule("parent-firm", True, "What something is joined to must be firm first: "
-         "a soft base gives way and the join works loose.", parent_firm),
-    Rule("apart-then-joined", True, "A part made apart is shaped, coated, joined and blended in that "
-         "order; one built in place waits for the coat under it.", apart_then_joined),
-    Rule("sockets-before-glue", True, "Sockets are opened and the eyes tried dry before glue, and eyes "
-         "come before lids and rims: a glued eye cannot be moved.", sockets_before_glue),
-    Rule("over-before-wide", True, "What must pass over an end goes on before that end is wider than "
-         "its opening: afterwards it will not go on.", over_before_wide),
-    Rule("enclosed-first", True, "What another part encloses comes first: it cannot be reached later.",
-         enclosed_first),
-    Rule("fur-from-the-edge", True, "Fur starts at the edge the hair points to, each row over the roots "
-         "of the last; joins under fur come before it.", fur_from_the_edge),
-    Rule("glue-cures", True, "The region is left alone until its glue has cured.", glue_cures),
-    Rule("marks-first", True, "A peg hole comes before its peg and the marks of the face before its "
-         "parts: by eye alone they end up askew.", marks_first),
-    Rule("pair-before-joined", True, "The two are joined to each other first, and then as one piece: "
-         "so they stay level.", pair_before_joined),
-    Rule("check-the-whole", True, "The whole is stood up and smoothed when everything is on it.",
-         all_done_at_the_end),
-    Rule("own-move", False, "You put it here yourself; it stays as near as hard rules let it.", no_pairs),
-    Rule("face-and-head", False, "The face waits until the head is on: its look depends on the tilt "
-         "of the head.", face_after_head),
-    Rule("relief-and-marks", False, "A snout stands before the face is marked, and ears go where "
-         "their bases are marked.", relief_before_marks),
-    Rule("join-under-coat", False, "What grows on one skeleton is joined under its coat, which then "
-         "hides the seam.", join_under_coat),
-    Rule("coat-under-parts", False, "What a part is joined to has its coat first: under the part it could "
-         "not be laid evenly.", coat_under_parts),
-    Rule("stood-early", False, "It is stood while its feet can still be pressed level: with fur, clothes and "
-         "eyes on it, that would spoil them.", stood_while_it_can_be_mended),
-    Rule("whiskers-late", False, "Whiskers go on when what bears them is in its place: they bend while it is "
-         "handled.", whiskers_on_the_whole),
-    Rule("loop-late", False, "The loop is fixed when everything that weighs is on.", loop_on_the_whole),
-    Rule("inset-and-coat", False, "The patch goes first and the surround is tucked against it: "
-         "the edge is crisper.", inset_first),
-    Rule("coat-after-joining", False, "One colour over everything: the coat waits until the parts are "
-         "joined.", coat_after_joining),
-    Rule("whole-before-joined", False, "What sits on a part is joined to it while it can still be "
-         "turned in the hand.", whole_before_joined),
-    Rule("clothes-before-head", False, "The head goes on last, and the clothes before it.",
-         clothes_before_head),
-    Rule("one-limb-at-a-time", False, "One limb is finished before the other is begun.",
-         one_limb_at_a_time),
-    Rule("clothes-last", False, "It passes over the finished head, so it goes on last and stays clean.",
-         clothes_last),
-    Rule("props-last", False, "What is only held or hung goes on last: it is in the way of the needle.",
-         props_last),
-)  # fmt: skip
+    Rule("wire-before-wool", True, wire_before_wool),
+    Rule("layers-inside-out", True, layers_inside_out),
+    Rule("coat-under-clothes", True, coat_under_clothes),
+    Rule("stood-on-its-feet", True, stood_on_its_feet),
+    Rule("parent-firm", True, parent_firm),
+    Rule("apart-then-joined", True, apart_then_joined),
+    Rule("sockets-before-glue", True, sockets_before_glue),
+    Rule("over-before-wide", True, over_before_wide),
+    Rule("enclosed-first", True, enclosed_first),
+    Rule("fur-from-the-edge", True, fur_from_the_edge),
+    Rule("glue-cures", True, glue_cures),
+    Rule("marks-first", True, marks_first),
+    Rule("pair-before-joined", True, pair_before_joined),
+    Rule("check-the-whole", True, all_done_at_the_end),
+    Rule("own-move", False, no_pairs),
+    Rule("face-and-head", False, face_after_head),
+    Rule("relief-and-marks", False, relief_before_marks),
+    Rule("join-under-coat", False, join_under_coat),
+    Rule("coat-under-parts", False, coat_under_parts),
+    Rule("stood-early", False, stood_while_it_can_be_mended),
+    Rule("whiskers-late", False, whiskers_on_the_whole),
+    Rule("loop-late", False, loop_on_the_whole),
+    Rule("inset-and-coat", False, inset_first),
+    Rule("coat-after-joining", False, coat_after_joining),
+    Rule("whole-before-joined", False, whole_before_joined),
+    Rule("clothes-before-head", False, clothes_before_head),
+    Rule("one-limb-at-a-time", False, one_limb_at_a_time),
+    Rule("clothes-last", False, clothes_last),
+    Rule("props-last", False, props_last),
+)
 RULE_BY_ID = {rule.id: rule for rule in RULES}

@@ -16,14 +16,15 @@ from typing import Any
 import numpy as np
 
 from bambola.core.bench import Weights
+from bambola.core.facts import RefusedError, fact
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book
 from bambola.core.order.tasks import Task, Work, tasks_for
 
 
-class OrderConflictError(ValueError):
-    """A design whose rules contradict each other; the message names the parts."""
+class OrderConflictError(RefusedError):
+    """A design whose rules contradict each other; what is told names the parts."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -285,11 +286,8 @@ def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
                 ready.append(then)
     stuck = {book.tasks[k].part for k, n in waiting.items() if n and _reaches_itself(after, k)}
     if stuck:
-        names = sorted(book.parts[p].name.lower() for p in stuck if p)
-        raise OrderConflictError(
-            f"These parts each have to come before the other and cannot be made: {', '.join(names)}. "
-            f"Change which of them lies over which."
-        )
+        names = tuple(sorted(book.parts[p].name for p in stuck if p))
+        raise OrderConflictError(fact("refused.circle", parts=names))
 
 
 def _reaches_itself(after: Mapping[str, set[str]], key: str) -> bool:

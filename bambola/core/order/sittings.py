@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from bambola.core.bench import FreeTime
+from bambola.core.facts import RefusedError, fact
 from bambola.core.order.steps import Step
 
 CURE_H = 8.0
@@ -26,7 +27,7 @@ LONGEST_DAYS = 3650
 SMALLEST_MIN = 1.0
 
 
-class SittingError(ValueError):
+class SittingError(RefusedError):
     """Free times that the work cannot be laid into; the message is one sentence."""
 
 
@@ -83,14 +84,14 @@ def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime
 def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Calendar:
     """The making of ``steps`` in the free times from ``first`` on. Raises :class:`SittingError`."""
     if not free:
-        raise SittingError("There are no free times to work in: add one, such as Tue 19:30 90.")
+        raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
     whole = [s for s in steps if s.kind in WHOLE and s.minutes > longest]
     if whole:
-        raise SittingError(
-            f"“{whole[0].text}” takes {whole[0].minutes:.0f} minutes in one go, and the longest free time "
-            f"is {longest}: a join is not left half done."
+        told = fact(
+            "refused.too-long", step=whole[0].text, minutes=round(whole[0].minutes), longest=longest
         )
+        raise SittingError(told)
     likely = _laid(steps, free, first, 1.0)
     early, late = (
         _laid(steps, free, first, math.exp(z * PACE_SPREAD), longest) for z in (EARLY_Z, LATE_Z)
@@ -142,7 +143,7 @@ def _laid(
             sittings.append(Sitting(start, end, tuple(pieces)))
         if not todo:
             return tuple(sittings)
-    raise SittingError("Ten years of these free times are not enough for this figure: add more.")
+    raise SittingError(fact("refused.ten-years"))
 
 
 def _next(

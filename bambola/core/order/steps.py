@@ -6,10 +6,11 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
 from bambola.core.bench import Pace, round_shares
+from bambola.core.facts import NOTHING, Fact, Value, fact
 from bambola.core.memo import remembered
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
-from bambola.core.order.tasks import MADE_WORDS, PartJob, Task, Work, left_soft
+from bambola.core.order.tasks import PartJob, Task, Work, left_soft
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,10 +18,10 @@ class Why:
     """A rule that holds a step, and its sentence."""
 
     rule: str
-    text: str
+    text: Fact
 
 
-WHY = {rule.id: Why(rule.id, rule.text) for rule in RULES}
+WHY = {rule.id: Why(rule.id, Fact(f"rule.{rule.id}")) for rule in RULES}
 
 
 @remembered(1024)
@@ -36,14 +37,14 @@ class Step:
     n: int
     kind: str
     part: str | None
-    text: str
+    text: Fact
     after: tuple[int, ...]
     why: tuple[Why, ...]
     needle: int | None
     wool: str | None
     minutes: float
-    checks: tuple[str, ...]
-    cautions: tuple[str, ...]
+    checks: tuple[Fact, ...]
+    cautions: tuple[Fact, ...]
     key: str
 
 
@@ -70,8 +71,8 @@ class Change:
     what: str
     was: str
     now: str
-    text: str
-    cause: str = ""
+    text: Fact
+    cause: Fact = NOTHING
 
 
 def base_part(part: str | None) -> str | None:
@@ -153,10 +154,6 @@ def number_steps(
     )
 
 
-def _rounds(n: int) -> str:
-    return "1 round" if n == 1 else f"{n} rounds"
-
-
 def differences(old: Work, new: Work) -> tuple[Change, ...]:
     """What a new size changes in the making: ways of making, rounds, pegs, fur rows, clothes, needles."""
     before = {part.id: part for part in old.parts}
@@ -170,32 +167,38 @@ def differences(old: Work, new: Work) -> tuple[Change, ...]:
 
 def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[Change]:
     name, id = now.name, base_part(now.id)
+
+    def told(kind: str, **slots: Value) -> Fact:
+        return fact(f"change.{kind}", part=name, **slots)
+
     if was.made != now.made:
-        told = f"{name}: {MADE_WORDS[was.made]} before, {MADE_WORDS[now.made]} now"
-        yield Change(id, "made", was.made, now.made, told)
+        a, b = (made_fact(made) for made in (was.made, now.made))
+        yield Change(id, "made", was.made, now.made, told("made", was=a, now=b))
     if was.rounds != now.rounds:
-        told = f"{name}: core in {_rounds(now.rounds)}, not {was.rounds}"
-        yield Change(id, "rounds", str(was.rounds), str(now.rounds), told)
+        text = told("rounds", n=now.rounds, was=was.rounds)
+        yield Change(id, "rounds", str(was.rounds), str(now.rounds), text)
     if was.join != now.join:
-        yield Change(id, "join", was.join, now.join, f"{name}: {_join_words(was.join, now.join)}")
+        kind = "gains-peg" if now.join == "peg" else "loses-peg" if was.join == "peg" else "join"
+        a, b = Fact(f"join.{was.join}"), Fact(f"join.{now.join}")
+        yield Change(id, "join", was.join, now.join, told(kind, was=a, now=b))
     if was.fur_rows != now.fur_rows:
-        told = f"{name}: {now.fur_rows} fur rows, not {was.fur_rows}"
-        yield Change(id, "fur rows", str(was.fur_rows), str(now.fur_rows), told)
+        text = told("fur-rows", n=now.fur_rows, was=was.fur_rows)
+        yield Change(id, "fur rows", str(was.fur_rows), str(now.fur_rows), text)
     if was.must_precede != now.must_precede and now.passes is not None:
-        a, b = ("before" if job.must_precede else "after" for job in (was, now))
-        over = next(job.name.lower() for job in new.parts if job.id == now.passes)
-        yield Change(id, "dress", a, b, f"{name}: goes on {b} the {over}, not {a} it")
+        before, after = ("before" if job.must_precede else "after" for job in (was, now))
+        over = next(job.name for job in new.parts if job.id == now.passes)
+        yield Change(id, "dress", before, after, told(f"goes-on-{after}", over=over))
     if was.needle != now.needle and was.made == now.made and now.made != "bought":
-        told = f"{name}: needle {now.needle}, not {was.needle}"
-        yield Change(id, "needle", str(was.needle), str(now.needle), told)
+        text = told("needle", now=now.needle, was=was.needle)
+        yield Change(id, "needle", str(was.needle), str(now.needle), text)
     if left_soft(old, was) != left_soft(new, now) and was.made == now.made:
-        a, b = ("on the body" if left_soft(*pair) else "apart" for pair in ((old, was), (new, now)))
-        yield Change(id, "firmed", a, b, f"{name}: firmed {b}, not {a}")
+        a_, b_ = (
+            "on the body" if left_soft(*pair) else "apart" for pair in ((old, was), (new, now))
+        )
+        text = told("firmed-on-body" if b_ == "on the body" else "firmed-apart")
+        yield Change(id, "firmed", a_, b_, text)
 
 
-def _join_words(was: str, now: str) -> str:
-    if now == "peg":
-        return f"gains a wire peg, where a {was} was enough"
-    if was == "peg":
-        return f"loses its wire peg, joined by {now} alone"
-    return f"joined by {now}, not by {was}"
+def made_fact(made: str) -> Fact:
+    """How a part is made."""
+    return Fact(f"made.{made.replace(' ', '-')}")

@@ -6,19 +6,17 @@ the same way is the same value and is found once.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
+
+from bambola.core.facts import Fact, fact
 
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
     "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait",
 ]  # fmt: skip
-MADE_WORDS = {
-    "apart": "made apart", "in place": "built in place", "detail": "a drawn detail",
-    "on wire": "wrapped on its wire", "bought": "bought",
-}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,11 +115,11 @@ class Task:
     key: str
     kind: Kind
     part: str | None
-    text: str
+    text: Fact
     needle: int | None = None
     wool: str | None = None
-    checks: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
+    checks: tuple[Fact, ...] = ()
+    cautions: tuple[Fact, ...] = ()
     coreless: bool = False
 
     @property
@@ -142,14 +140,11 @@ class Task:
         return f"{'coat' if self.coreless else self.sort}:{self.part}"
 
 
-NEEDLE_CARE = "Eyes on the point, free hand behind or guarded; straight in and out."
-WIRE_CARE = "Glasses on: cut ends fly. Turn every end over before it can scratch."
-BEND_CARE = "Wind away from your face, and file or tape any sharp end."
-GLUE_CARE = "Glue in moving air; a hot glue gun burns."
-AWL_CARE = "Awl and scissors go away from the hand that holds the work."
-SMALL_CARE = (
-    "Eyes, beads and wire can come off: an ornament, not a toy for small children. Selling it as a "
-    "toy needs the local safety law met and a qualified test."
+NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE = (
+    Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small")
+)
+LIGHT, SQUEEZE, TUG, RUB, WIRE_FELT, ROUND_HEAD = (
+    Fact(f"check.{of}") for of in ("light", "squeeze", "tug", "rub", "wire", "thread-round-head")
 )
 SURFACE_NEEDLE = 40
 """Gauge for surface, eyes and rims. See craft.md, 5."""
@@ -167,17 +162,13 @@ def tasks_for(work: Work) -> tuple[Task, ...]:
 
 def _all(work: Work) -> Iterator[Task]:
     for wire in work.wires:
-        called = (
-            f"Cut the {wire.name.lower()}"
-            if wire.pegs
-            else f"Cut {wire.name.lower()} and turn its ends over"
-        )
-        yield Task(f"cut:{wire.id}", "cut wire", None, called, cautions=(WIRE_CARE,))
+        cut = "step.cut-peg" if wire.pegs else "step.cut"
+        yield Task(f"cut:{wire.id}", "cut wire", None, fact(cut, wire=_wire(wire)),
+                   cautions=(WIRE_CARE,))  # fmt: skip
         if wire.pegs:
             continue
-        bound = " and bind it" if wire.bound else ""
-        yield Task(f"bend:{wire.id}", "bend and bind", None,
-                   f"Bend {wire.name.lower()} along its marks{bound}",
+        bend = "step.bend-and-bind" if wire.bound else "step.bend"
+        yield Task(f"bend:{wire.id}", "bend and bind", None, fact(bend, wire=_wire(wire)),
                    cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:
         if part.left_out:
@@ -189,59 +180,69 @@ def _all(work: Work) -> Iterator[Task]:
     for fitting in work.fittings:
         yield from _fitting(fitting)
     if work.hangs:
-        yield Task("loop", "fit", None, "Fix the loop it hangs by, where the plan marks it",
-                   checks=("hang it: does it nod as planned?",))  # fmt: skip
-        last, hold = "Hang it, and look from front, side, back and below", "hang it"
+        yield Task("loop", "fit", None, fact("step.loop"), checks=(fact("check.hangs"),))
+        last, hold = "step.hang", "check.hang"
     else:
         if work.feet:
-            yield Task("check:ground", "check", None, "Stand it while its feet can still be pressed level",
-                       checks=("no rocking on a hard table", "it stands when it is nudged"))  # fmt: skip
-        last, hold = "Stand it, and look from front, side, back and top", "stand it"
-    yield Task("check:stand", "check", None, last,
-               checks=(hold, "look upside down and from four sides"))  # fmt: skip
-    yield Task("finish", "finish", None, "Smooth the whole surface and trim what stands up",
-               SURFACE_NEEDLE,
-               checks=("rub along the coat", *(("feel for wire",) if work.wires else ())),
+            yield Task("check:ground", "check", None, fact("step.ground"),
+                       checks=(fact("check.rocking"), fact("check.nudge")))  # fmt: skip
+        last, hold = "step.stand", "check.stand"
+    yield Task("check:stand", "check", None, fact(last), checks=(fact(hold), fact("check.upside")))
+    yield Task("finish", "finish", None, fact("step.finish"), SURFACE_NEEDLE,
+               checks=(RUB, *((WIRE_FELT,) if work.wires else ())),
                cautions=(NEEDLE_CARE, *((SMALL_CARE,) if work.fittings or work.wires else ())))  # fmt: skip
 
 
-def _called(part: PartJob) -> str:
-    if part.count == 2:
-        return f"both {part.plural.lower()}, back to back"
-    return f"the {part.name.lower()}"
+_OF_WIRE = ("wire", "hoop", "crosspiece", "stem", "peg")
+
+
+def _wire(wire: WireJob) -> Fact:
+    """A wire by its name, which says that it is one or only where it runs."""
+    name = wire.name.lower()
+    if name.startswith("one "):
+        return fact("wire.one", name=wire.name)
+    return fact("wire.named" if any(w in name for w in _OF_WIRE) else "wire.runs", name=wire.name)
+
+
+def _called(part: PartJob) -> Fact:
+    """A part, or both of a pair."""
+    return fact("both", name=part.plural) if part.count == 2 else fact("the", name=part.name)
+
+
+def _together(part: PartJob) -> Fact:
+    """The two of a pair are worked on in turn, so that they match."""
+    return Fact("as.back-to-back" if part.count == 2 else "nothing")
 
 
 def _core(part: PartJob, work: Work) -> Iterator[Task]:
-    squeeze: tuple[str, ...] = ("hold to the light",) if part.flat else ("squeeze",)
-    soft = left_soft(work, part)
-    left = ", left soft: it is firmed on the body" if soft else ""
     if part.made == "bought":
         return
-    if soft:
-        squeeze = ()
-    wound = ""
-    if part.made == "on wire" and part.limb:
-        middle = work.school("legs", "middle out") == "middle out"
-        wound = " from the middle out" if middle else " from the body down"
     if part.made == "detail":
-        yield Task(f"detail:{part.id}", "detail", part.id,
-                   f"Draw {_called(part)} with a thread of wool", SURFACE_NEEDLE, part.coat or part.core,
-                   cautions=(NEEDLE_CARE,))  # fmt: skip
+        told = fact("step.detail", part=_called(part), pair=_together(part))
+        yield Task(f"detail:{part.id}", "detail", part.id, told,
+                   SURFACE_NEEDLE, part.coat or part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
         return
+    soft = left_soft(work, part)
+    squeeze = () if soft else (LIGHT,) if part.flat else (SQUEEZE,)
+    left = fact("as.soft" if soft else "nothing")
+    alone = fact("as.coat-alone" if part.coreless else "nothing")
     wool = part.coat or part.core if part.coreless else part.core
-    if part.coreless:
-        left = f"{left}, with the coat’s wool alone"
     if part.made == "in place":
         yield Task(f"core:{part.id}:1", "shape", part.id,
-                   f"Build {_called(part)} in place from a pinch{left}",
+                   fact(
+                       "step.in-place", part=_called(part), pair=_together(part), soft=left, alone=alone
+                   ),
                    part.needle, wool, squeeze, (NEEDLE_CARE,), part.coreless)  # fmt: skip
         return
-    verb, kind = ("Wrap", "wrap") if part.made == "on wire" else ("Shape", "shape")
+    wrapped, way = part.made == "on wire", fact("nothing")
+    if wrapped and part.limb:
+        way = fact(f"as.wound-{work.school('legs', 'middle out').replace(' ', '-')}")
     for n in range(1, part.rounds + 1):
-        turn = f", round {n} of {part.rounds}" if part.rounds > 1 else ""
-        checks = (*squeeze, "feel for wire") if kind == "wrap" else squeeze
-        yield Task(f"core:{part.id}:{n}", "wrap" if kind == "wrap" else "shape", part.id,
-                   f"{verb} {_called(part)}{wound}{turn}{left}", part.needle, wool, checks,
+        turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
+        yield Task(f"core:{part.id}:{n}", "wrap" if wrapped else "shape", part.id,
+                   fact("step.wrap" if wrapped else "step.shape", part=_called(part), way=way,
+                        pair=_together(part), round=turn, soft=left, alone=alone),
+                   part.needle, wool, (*squeeze, WIRE_FELT) if wrapped else squeeze,
                    (NEEDLE_CARE,), part.coreless)  # fmt: skip
 
 
@@ -250,15 +251,15 @@ def _skin(part: PartJob) -> Iterator[Task]:
         return
     for inset, wool in part.insets:
         yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
-                   f"Lay the {inset.replace('-', ' ')} on the {part.name.lower()}",
-                   SURFACE_NEEDLE, wool, ("look from front and side",), (NEEDLE_CARE,))  # fmt: skip
+                   fact("step.inset", inset=inset.replace("-", " "), part=part.name),
+                   SURFACE_NEEDLE, wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     if part.coat and not part.coreless:
-        yield Task(f"coat:{part.id}", "coat", part.id, f"Coat {_called(part)}",
-                   SURFACE_NEEDLE, part.coat, ("rub along the coat",), (NEEDLE_CARE,))  # fmt: skip
+        told = fact("step.coat", part=_called(part), pair=_together(part))
+        yield Task(f"coat:{part.id}", "coat", part.id, told,
+                   SURFACE_NEEDLE, part.coat, (RUB,), (NEEDLE_CARE,))  # fmt: skip
     for row in range(1, part.fur_rows + 1):
         yield Task(f"fur:{part.id}:{row}", "fur row", part.id,
-                   f"Fix fur row {row} of {part.fur_rows} on the {part.name.lower()}, "
-                   f"from its {part.fur_lie}",
+                   fact(f"step.fur-{part.fur_lie}", row=row, of=part.fur_rows, part=part.name),
                    38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
 
 
@@ -266,32 +267,32 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
     if part.join == "peg" and part.made == "apart":
-        yield Task(f"peg:{part.id}", "mark", part.id, f"Open the peg hole for the {part.name.lower()}",
+        yield Task(f"peg:{part.id}", "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
-    called = _called(part).removesuffix(", back to back")
+    called = _called(part)
     if part.made == "bought":
         yield Task(
             f"join:{part.id}", "dress", part.id,
-            f"Put on {called}" + (", over what is there so far" if part.built_round else ""),
-            checks=("look from all sides",),
+            fact("step.put-on-over" if part.built_round else "step.put-on", part=called),
+            checks=(fact("check.all-sides"),),
         )  # fmt: skip
         return
     if part.garment:
-        yield Task(f"join:{part.id}", "dress", part.id, f"Put on {called} and felt it down",
+        yield Task(f"join:{part.id}", "dress", part.id, fact("step.put-on-felt", part=called),
                    part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
         return
     # Where wool is laid over the join it holds only with that, and is tugged then.
-    seam = {"patch": " under a patch", "scarf": " under a scarf of wool"}.get(part.join, "")
-    tug = ("tug the join",)
+    seam = f"-{part.join}" if part.join in ("patch", "scarf") else ""
+    tug = (TUG,)
     if pairs_first(work, part):
-        yield Task(f"pair:{part.id}", "pre-join", part.id, f"Join {called} to each other",
-                   part.needle, None, ("thread round the head",), (NEEDLE_CARE,))  # fmt: skip
+        yield Task(f"pair:{part.id}", "pre-join", part.id, fact("step.pair", part=called),
+                   part.needle, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
     if part.made == "apart":
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
-        how = {"peg": " on its peg", "wire": " over the wire"}.get(part.join, "")
-        yield Task(f"join:{part.id}", kind, part.id, f"Join {called}{how}",
+        how = f"-{part.join}" if part.join in ("peg", "wire") else ""
+        yield Task(f"join:{part.id}", kind, part.id, fact(f"step.join{how}", part=called),
                    part.needle, None, () if seam else tug, (NEEDLE_CARE,))  # fmt: skip
-    yield Task(f"blend:{part.id}", "blend", part.id, f"Blend in {called}{seam}",
+    yield Task(f"blend:{part.id}", "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
 
@@ -326,42 +327,37 @@ def _face(work: Work) -> Iterator[Task]:
     for part in work.parts:
         if part.id in work.marked and part.id not in faces:
             yield Task(f"mark:{part.id}", "mark", part.id,
-                       f"Lay out the marks on the {part.name.lower()}")  # fmt: skip
+                       fact("step.marks", part=part.name))  # fmt: skip
         if part.id in faces:
             yield Task(f"mark:{part.id}", "mark", part.id,
-                       f"Mark {_and(_to_mark(part, work))} on the {part.name.lower()}",
-                       checks=(f"thread round the {part.name.lower()}",))  # fmt: skip
+                       fact("step.mark", what=tuple(_to_mark(part, work)), part=part.name),
+                       checks=(fact("check.thread-round", part=part.name),))  # fmt: skip
 
 
-def _to_mark(head: PartJob, work: Work) -> list[str]:
+def _to_mark(head: PartJob, work: Work) -> list[Fact]:
     """What is marked on the part that bears a face: the line of its eyes, and where things will sit."""
     eyes = any(f.kind == "eye" and f.part == head.id for f in work.fittings)
-    found = ["the eye line"] if eyes else []
+    found = [fact("mark.eye-line")] if eyes else []
     for part in work.parts:
         if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
             continue
         if part.face:
-            found.append(f"the {(part.plural if part.count == 2 else part.name).lower()}")
+            found.append(fact("the", name=part.plural if part.count == 2 else part.name))
         elif part.flat and part.count == 2:
-            found.append(f"the bases of the {part.plural.lower()}")
+            found.append(fact("mark.bases", name=part.plural))
     found += [
-        f"the {f.name.lower()}" for f in work.fittings if f.part == head.id and f.kind == "nose"
+        fact("the", name=f.name) for f in work.fittings if f.part == head.id and f.kind == "nose"
     ]
     return found
 
 
-def _and(words: Sequence[str]) -> str:
-    """“a, b and c”."""
-    return " and ".join(filter(None, (", ".join(words[:-1]), words[-1])))
-
-
 def _fitting(fitting: FittingJob) -> Iterator[Task]:
-    called = f"both {fitting.name.lower()}" if fitting.count == 2 else f"the {fitting.name.lower()}"
+    called = fact("both" if fitting.count == 2 else "the", name=fitting.name)
     if fitting.kind == "eye":
-        yield Task(f"socket:{fitting.id}", "mark", fitting.part, f"Open the sockets and try {called} dry",
-                   checks=("thread round the head",), cautions=(AWL_CARE,))  # fmt: skip
-    text = f"Glue in {called}" if fitting.glued else f"Fix {called} in place"
-    yield Task(f"fit:{fitting.id}", "fit", fitting.part, text,
+        yield Task(f"socket:{fitting.id}", "mark", fitting.part, fact("step.sockets", what=called),
+                   checks=(ROUND_HEAD,), cautions=(AWL_CARE,))  # fmt: skip
+    told = fact("step.glue" if fitting.glued else "step.fix", what=called)
+    yield Task(f"fit:{fitting.id}", "fit", fitting.part, told,
                cautions=(GLUE_CARE,) if fitting.glued else ())  # fmt: skip
     if fitting.glued:
-        yield Task(f"wait:{fitting.id}", "wait", fitting.part, f"Let the glue of {called} cure")
+        yield Task(f"wait:{fitting.id}", "wait", fitting.part, fact("step.cure", what=called))

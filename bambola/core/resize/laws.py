@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from bambola.core.bench import Bench
+from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
 
 LIGHT_STOP_MM = 2.0
@@ -36,7 +37,7 @@ Made = Literal["apart", "in place", "detail", "on wire", "bought"]
 
 @dataclass(frozen=True, slots=True)
 class SizedPart:
-    """One part's measures before and after (mm), and the rules that bent them, in words.
+    """One part's measures before and after (mm), and the rules that bent them.
 
     ``impossible`` holds the measures that the rules asked for where no such shape can have them.
     """
@@ -44,7 +45,7 @@ class SizedPart:
     shape: Shape
     from_mm: dict[str, float]
     to_mm: dict[str, float]
-    bent_by: tuple[str, ...]
+    bent_by: tuple[Fact, ...]
     impossible: dict[str, float] = field(default_factory=dict)
 
 
@@ -65,18 +66,18 @@ def size_part(
     what gives way where the rules ask for a shape that cannot be."""
     old = part.shape.measures()
     new = {name: mm * s for name, mm in old.items()}
-    bent: list[str] = []
+    bent: list[Fact] = []
     for rule in rules:
         for name in old if rule.measure == "all" else (rule.measure,):
             changed = _ruled(rule, old[name], new[name])
             if rule.rule != "scale" and not math.isclose(changed, new[name], rel_tol=1e-12):
-                bent.append(f"{name}: {_in_words(rule)}")
+                bent.append(_told(name, rule))
             new[name] = changed
     if part.shape.flat:
         floor = min(LIGHT_STOP_MM * LIGHT_STOP_DENSITY / density, old["thickness"])
         if new["thickness"] < floor:
             new["thickness"] = floor
-            bent.append("thickness: kept thick enough to stop light")
+            bent.append(fact("size.stops-light", measure=measure_fact("thickness")))
     if not bent:
         return SizedPart(part.shape.scaled(s) if s != 1.0 else part.shape, old, new, ())
     least = part.shape.least_length(new)
@@ -87,10 +88,10 @@ def size_part(
             new |= {
                 name: mm * new["length"] / least for name, mm in new.items() if name != "length"
             }
-            bent.append("thickness: no more than its length allows")
+            bent.append(fact("size.slimmer", measure=measure_fact("thickness")))
         else:
             new["length"] = least
-            bent.append("length: no less than its thickness allows")
+            bent.append(fact("size.longer", measure=measure_fact("length")))
     return SizedPart(part.shape.resized(new), old, new, tuple(bent), wanted)
 
 
@@ -108,14 +109,17 @@ def _ruled(rule: SizeRule, old: float, new: float) -> float:
             return new
 
 
-def _in_words(rule: SizeRule) -> str:
-    at = "" if rule.value is None else f" {rule.value:g}"
-    return {
-        "hold": "held" if rule.value is None else f"held at{at} mm",
-        "floor": f"not under{at} mm",
-        "ceiling": f"not over{at} mm",
-        "multiply": f"times{at}",
-    }[rule.rule]
+def _told(measure: str, rule: SizeRule) -> Fact:
+    if rule.value is None:
+        return fact("size.held", measure=measure_fact(measure))
+    if rule.rule == "multiply":
+        return fact("size.multiply", measure=measure_fact(measure), times=rule.value)
+    return fact(f"size.{rule.rule}", measure=measure_fact(measure), at=Exact(rule.value))
+
+
+def measure_fact(name: str) -> Fact:
+    """A measure of a shape by its name."""
+    return Fact(f"measure.{name}")
 
 
 def size_fringe(fringe: float | None, s: float) -> float | None:

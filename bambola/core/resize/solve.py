@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bambola.core.bench import Bench
+from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, SizeRule
 from bambola.core.resize.laws import (
     SizedPart,
@@ -29,7 +30,7 @@ S_RANGE = (0.15, 8.0)
 TOLERANCE_MM = 1e-4
 
 
-class ResizeError(ValueError):
+class ResizeError(RefusedError):
     """A height that cannot be met; the message gives the reason and the reachable range."""
 
 
@@ -120,12 +121,17 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float
         return float(root)
     low, high = reachable(figure, brief, bench)
     if not low <= target <= high:
-        held = [p.name.lower() for p in figure.parts if rules_for(p, brief)]
-        because = f" with {', '.join(held)} held or bounded" if held else ""
-        raise ResizeError(
-            f"{figure.name} cannot be {target:.4g} mm high{because}: it can be made from "
-            f"{low:.1f} to {high:.1f} mm (scale {S_RANGE[0]} to {S_RANGE[1]:g})."
+        held = tuple(p.name for p in figure.parts if rules_for(p, brief))
+        slots: dict[str, Value] = {"low": Exact(low), "high": Exact(high)}
+        if held:
+            slots["held"] = held
+        told = fact(
+            "refused.height-held" if held else "refused.height",
+            figure=figure.name,
+            wanted=Exact(target),
+            **slots,
         )
+        raise ResizeError(told)
     return float(brentq(miss, *S_RANGE, xtol=1e-10))
 
 

@@ -65,7 +65,7 @@ def propose(trace: Trace) -> str:
     return next(f.kind for f in simple if f.miss < 1.25 * best.miss + 0.004)
 
 
-@remembered(2048)
+@remembered(512)
 def fit(kind: str, trace: Trace) -> Fit:
     """``kind`` laid on ``trace``: one with an outline of its own as well as it can be, any other freely."""
     if kind not in _UNKNOWNS:
@@ -197,7 +197,7 @@ class ChainFit:
     thickness: Array
 
 
-@remembered(2048)
+@remembered(512)
 def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     """The centres and thicknesses at the drawn points, or at ``rounds`` equal steps.
 

@@ -20,13 +20,13 @@ FINE = 128
 """Sections used where a form is measured rather than drawn."""
 
 
-@remembered(4096)
+@remembered(1024)
 def profile(shape: ProfileShape, sections: int = FINE) -> Profile:
     """The profile of a shape that has one, cut into about ``sections`` slices."""
     return shape.profile(sections)
 
 
-@remembered(4096)
+@remembered(1024)
 def chain(shape: ChainShape) -> Chain:
     """The rounds of a shape that is swept."""
     return shape.chain()

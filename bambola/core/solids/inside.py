@@ -103,7 +103,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
     return inside
 
 
-@remembered(512)
+@remembered(128)
 def thrown(shape: Shape) -> Array:
     """Points (n, 3) spread evenly within ``shape``."""
     low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))

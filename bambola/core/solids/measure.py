@@ -19,6 +19,7 @@ from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import ProfileShape, Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
+from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, MIRROR, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
@@ -225,7 +226,7 @@ def _clusters(near: list[int], low: Array, high: Array) -> list[list[int]]:
     return groups
 
 
-@remembered(4096)
+@remembered(KEPT_SHAPES)
 def _normal_shape(shape: Shape, scale: float) -> Shape:
     if scale == 1.0:
         return shape

@@ -21,7 +21,7 @@ VIEWS = {
 }
 
 
-@remembered(2048)
+@remembered(1024)
 def box_of(shape: Shape) -> tuple[Array, Array]:
     """Centre and half size (3,) of a shape's own box, mm."""
     high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
@@ -116,7 +116,7 @@ def quartered(triangles: Array) -> Array:
     )
 
 
-@remembered(2048)
+@remembered(1024)
 def patch_edge(shape: Shape, inset: Inset) -> float:
     """Length (mm) of the edge of a patch on a shape's whole skin.
 

@@ -19,6 +19,7 @@ from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.inside import thrown, within
 from bambola.core.solids.meshes import (
+    KEPT_SHAPES,
     Detail,
     detail_for,
     from_manifold,
@@ -40,6 +41,9 @@ class Neighbour:
 
 Box = tuple[float, ...]
 """Low x, y, z and high x, y, z of something in a copy's own axes, mm."""
+KEPT_SHARES = 1024
+"""Shares that are remembered: those of 120 parts at two sizes. Each is known by the shapes it is of, which
+weigh far more than what it tells."""
 OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 
@@ -57,7 +61,7 @@ class Worth:
     box: Box = OPEN
 
 
-@remembered(2048)
+@remembered(KEPT_SHAPES)
 def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     """What a shape is worth by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
@@ -72,7 +76,7 @@ def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     )
 
 
-@remembered(4096)
+@remembered(KEPT_SHARES)
 def share(
     shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset, ...], most: int
 ) -> Worth:

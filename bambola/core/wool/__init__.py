@@ -1,5 +1,6 @@
 """From resized parts to wool on the table."""
 
+from bambola.core.wool.amounts import amount, called, is_plain_core, kept_by, made_ready
 from bambola.core.wool.blanks import Blank, blank_of
 from bambola.core.wool.blending import HOW_TO_MIX, Mix
 from bambola.core.wool.bundles import extents, shown
@@ -15,9 +16,14 @@ __all__ = [
     "Portion",
     "Tear",
     "WoolTotal",
+    "amount",
     "blank_of",
+    "called",
     "extents",
     "fur_rows",
+    "is_plain_core",
+    "kept_by",
+    "made_ready",
     "part_wool",
     "shown",
     "soft_share",

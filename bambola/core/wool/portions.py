@@ -9,12 +9,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
 
 from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER, FUR_COVER
+from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown
@@ -62,7 +63,7 @@ class Portion:
     handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
     hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
     may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
-    ``tear`` says how to come by it when it is too small for the maker's scale.
+    ``tear`` says how to come by it when it is too small for the maker's scale, ``laid`` how fur is laid.
     """
 
     wool: str
@@ -73,11 +74,12 @@ class Portion:
     form: StartForm | Literal["veil"]
     loose_mm: dict[str, float]
     finished_mm: dict[str, float]
-    why: str
+    why: Fact
     detail: str = ""
     spread: float = 0.0
     pieces: int = 0
     tear: Tear | None = None
+    laid: Fact | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -185,20 +187,14 @@ def _one_part(
         under = edge * OVERLAP_MM if part.coat else 0.0
         grams = min(cover * (patch + under) / 100.0, max(0.0, total - laid))
         laid += grams
-        tucked = (
-            f" and {OVERLAP_MM:.0f} mm under the coat along its edge of {edge:.0f} mm"
-            if under
-            else ""
+        why = fact(
+            "wool.patch-tucked" if under else "wool.patch",
+            cover=Cover(cover),
+            area=Area(patch / 100),
+            under=Mm(OVERLAP_MM),
+            edge=Mm(edge),
         )
-        portions.append(
-            _layer(
-                wool,
-                "inset",
-                grams,
-                inset.id,
-                f"{cover:.3f} g/cm² over a patch of {patch / 100:.1f} cm²{tucked}",
-            )
-        )
+        portions.append(_layer(wool, "inset", grams, inset.id, why))
     coat_mm = 0.0
     if part.coat:
         coat_wool = bench.wool_by_id[part.coat.wool]
@@ -207,16 +203,8 @@ def _one_part(
         grams = min(cover * bare, max(0.0, total - laid))
         laid += grams
         coat_mm = cover / density * 10.0
-        portions.insert(
-            0,
-            _layer(
-                coat_wool,
-                "coat",
-                grams,
-                "",
-                f"{cover:.3f} g/cm² over {bare:.1f} cm² of exposed skin",
-            ),
-        )
+        why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
+        portions.insert(0, _layer(coat_wool, "coat", grams, "", why))
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
     within = soft_share(part.shape, core_mm) if soft else 0.0
     if within > 0:
@@ -234,13 +222,19 @@ def _one_part(
     if part.fur:
         cover = FUR_COVER[part.fur.kind]
         wool = bench.wool_by_id[part.fur.wool]
-        rows, lie = fur_rows(part, covered_mm), part.fur.lie
-        why = (
-            f"{cover:.2f} g/cm² of {part.fur.kind} over {exposed:.1f} cm² of skin, in rows "
-            f"{part.fur.spacing:.0f} mm apart, hair {part.fur.hair:.0f} mm lying to the {lie}"
+        why = fact(
+            f"wool.fur-{part.fur.lie}",
+            cover=Cover(cover),
+            kind=Fact(f"fur.{part.fur.kind}"),
+            area=Area(exposed),
+            apart=Mm(part.fur.spacing),
+            hair=Mm(part.fur.hair),
         )
-        detail = f"{rows} rows from the {lie}, hair {part.fur.hair:.0f} mm"
-        portions.append(_layer(wool, "fur", cover * hair_factor * exposed, detail, why))
+        laid_in = fact(
+            f"wool.rows-{part.fur.lie}", n=fur_rows(part, covered_mm), hair=Mm(part.fur.hair)
+        )
+        grams = cover * hair_factor * exposed
+        portions.append(replace(_layer(wool, "fur", grams, "", why), laid=laid_in))
     if (
         solid.is_cap
         and part.garment is None
@@ -279,6 +273,7 @@ def _weighable(portion: Portion, step: float) -> Portion:
         p.spread,
         p.pieces,
         tear,
+        p.laid,
     )
 
 
@@ -295,9 +290,15 @@ def _core(
     coat_mm: float,
     felted: float,
 ) -> Portion:
-    why = f"{density:.3f} g/cm³ ({part.firmness}) × {felted:.2f} cm³, less what lies on it"
-    if solid.is_cap and part.garment is None:
-        why += f"; only {solid.shows:.0%} of it shows, the rest lies in what it sits on"
+    cap = solid.is_cap and part.garment is None
+    why = fact(
+        "wool.cap" if cap else "wool.core",
+        density=Density(density),
+        firmness=Fact(f"firmness.{part.firmness}"),
+        volume=Volume(felted),
+        shows=Share(solid.shows),
+    )
+    if cap:
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
     form = part.shape.start_form
@@ -326,14 +327,15 @@ def soft_share(shape: Shape, core_mm: float) -> float:
 def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     """The unfelted middle: a bundle rolled a little tighter than to start with, and left so."""
     size = {name: mm - 2 * SHELL_MM for name, mm in extents(part.shape).items()}
-    why = f"{SOFT_FACTOR * wool.start_density:.3f} g/cm³, rolled and not felted, {SHELL_MM:.0f} mm within"
+    density = Density(SOFT_FACTOR * wool.start_density)
+    why = fact("wool.soft-centre", density=density, within=Mm(SHELL_MM))
     form = part.shape.start_form
     tight = SOFT_FACTOR * wool.start_density
     size = loose_size(size, form, wool, tight, grams, SOFT_FACTOR)
     return _portion(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
 
 
-def _layer(wool: Wool, role: Role, grams: float, detail: str, why: str) -> Portion:
+def _layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact) -> Portion:
     """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
     return _portion(
         wool, role, grams, "veil", {"across": heap_across(grams, wool)}, {}, why, detail
@@ -352,7 +354,7 @@ def _seam(
         width, cover = 2 * min(PATCH_BAND_MM, PATCH_SHARE * thinner) / 10.0, COVER["over"]
     else:
         width, cover = min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
-    why = f"{cover:.3f} g/cm² over a {join} {line:.1f} cm round and {width:.1f} cm wide"
+    why = fact(f"wool.seam-{join}", cover=Cover(cover), round=Mm(10 * line), wide=Mm(10 * width))
     return _layer(wool, "seam", cover * line * width, join, why)
 
 
@@ -368,7 +370,7 @@ def _portion(
     form: StartForm | Literal["veil"],
     loose: Size,
     finished: Size,
-    why: str,
+    why: Fact,
     detail: str = "",
     firmness: Firmness = "medium",
 ) -> Portion:

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from bambola.core.armature import CutWire
 from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
-from bambola.core.quantities import show_length, show_mass
-from bambola.core.wool import Portion
+from bambola.core.quantities import show_bought, show_length, show_mass
+from bambola.core.wool import Portion, amount, called, kept_by
 from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
@@ -53,15 +53,10 @@ class PortionRow(QWidget):
         """Show ``portion``; hovering tells where its number comes from."""
         wool, units = self.studio.bench.wool_by_id[portion.wool], self.studio.units
         self._colour = QColor(wool.colour)
-        detail = (
-            portion.detail.replace("-", " ")
-            if portion.role in ("inset", "core") and portion.detail
-            else ROLES[portion.role]
-        )
-        keep = f"keep {show_mass(portion.keep_by_g, units)} by"
-        if portion.tear is not None:
-            keep = f"1/{portion.tear.parts} of {show_mass(portion.tear.weigh_g, units)}"
-        self._texts = (wool.name, detail, f"take {show_mass(portion.take_g, units)}", keep)
+        say = self.studio.say
+        keep = say(amount(portion)) if portion.tear is not None else say(kept_by(portion))
+        take = f"take {show_mass(portion.take_g, units)}"
+        self._texts = (wool.name, say(called(portion)), take, keep)
         self._portion = portion
         self.setAccessibleName(", ".join(self._texts))
         self.update()
@@ -73,7 +68,7 @@ class PortionRow(QWidget):
             return ""
         sure = how_sure(portion)
         told = (
-            f"{show_mass(portion.grams, units)} stays in the figure: {portion.why}.\n"
+            f"{show_mass(portion.grams, units)} stays in the figure: {self.studio.say(portion.why)}.\n"
             f"Handling loss is added; from {sure}."
         )
         if portion.tear is not None:
@@ -138,9 +133,11 @@ class WireRow(QWidget):
         if wire is None:
             return ""
         lines = [f"path {show_length(wire.path_mm, units)}"]
-        lines += [f"{a.why} {show_length(a.mm, units)}" for a in wire.allowances]
+        lines += [f"{self.studio.say(a.why)} {show_length(a.mm, units)}" for a in wire.allowances]
         lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
-        lines.append(f"{wire.needed_mm:.2f} mm is what it takes for {wire.governed_by}")
+        lines.append(
+            f"{show_bought(wire.needed_mm, units)} is what it takes for {self.studio.say(wire.governed_by)}"
+        )
         return "\n".join(lines)
 
     def event(self, event: QEvent | None) -> bool:
@@ -161,7 +158,7 @@ class WireRow(QWidget):
         cut = f"cut {show_length(wire.cut_mm, self.studio.units)}"
         painter.drawText(box, align | Qt.AlignmentFlag.AlignRight, cut)
         low = QRectF(0, self.height() - px(22), self.width(), px(20))
-        stock = f"{wire.stock} {wire.diameter_mm:g} mm"
+        stock = f"{wire.stock} {show_bought(wire.diameter_mm, self.studio.units)}"
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
         painter.drawText(low, align | Qt.AlignmentFlag.AlignLeft, stock)

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.order import MADE_WORDS
+from bambola.core.order import made_fact
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
@@ -108,7 +108,7 @@ class PartCard(QWidget):
         self._title.setText(self._called(part))
         turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
         firm = f", {part.firmness}{turns}" if part.portions else ""
-        self._made.setText(f"{MADE_WORDS[part.made]}{firm}")
+        self._made.setText(f"{self.studio.say(made_fact(part.made))}{firm}")
         self._sizes.show_part(part)
         show_switch(self._hold, self.studio.is_held(selected))
         self._bundles.setVisible(bool(part.portions))

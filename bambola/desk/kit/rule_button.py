@@ -103,7 +103,7 @@ def set_rule(studio: Studio, part: str, measure: str, kind: str, parent: QWidget
         if value <= 0:
             raise QuantityError(f"“{text}” must lie above 0.")
     except QuantityError as error:
-        studio.refused.emit(str(error))
+        studio.refuse(error)
         return
     studio.rule(part, measure, SizeRule(measure=measure, rule=kind, value=value))
 

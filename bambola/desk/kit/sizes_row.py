@@ -43,7 +43,9 @@ class SizesRow(Painted):
             for name, mm in part.to_mm.items()
         ]
         self.at = min(self.at, len(self.words) - 1)
-        told = "\n".join(part.sized_by) or "every measure × the figure’s scale"
+        told = (
+            "\n".join(map(self.studio.say, part.sized_by)) or "every measure × the figure’s scale"
+        )
         self.setToolTip(f"{told}\nPress a size to hold or bound it.")
         self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
         self.update()

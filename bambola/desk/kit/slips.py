@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.facts import Fact
 from bambola.core.plan import Notice
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.lists import ListModel, PaintedList
@@ -38,7 +39,7 @@ class SlipTray(QWidget):
         self._title = QLabel()
         self._title.setWordWrap(True)
         head.addWidget(self._title, 1)
-        self.marks = NoticeMarks(theme, self.slips)
+        self.marks = NoticeMarks(theme, self.slips, studio.say)
         self.marks.taken.connect(self._taken)
         head.addWidget(self.marks)
         self._box.addLayout(head)
@@ -52,8 +53,14 @@ class SlipTray(QWidget):
         self._box.addWidget(self._holder)
         studio.plan_changed.connect(self.refresh)
         studio.figure_changed.connect(self._first)
+        studio.units_changed.connect(self._said_anew)
         theme.changed.connect(self._restyle)
         self._restyle()
+
+    def _said_anew(self) -> None:
+        """The same slip, in other units."""
+        self._shown = None
+        self.refresh()
 
     def _first(self) -> None:
         self._at = 0
@@ -115,12 +122,12 @@ class SlipTray(QWidget):
         same = self._shown and [o.id for o in self._shown.options] == [o.id for o in notice.options]
         same = same and self._shown is not None and self._shown.code == notice.code
         self._shown = notice
-        self._title.setText(notice.title)
-        self._text.setText(notice.text)
+        self._title.setText(self.studio.say(notice.title))
+        self._text.setText(self.studio.say(notice.text))
         if not same:
             self._options.clear()
             for option in notice.options:
-                button = QPushButton(option.label)
+                button = QPushButton()
                 make_switch(
                     button,
                     lambda _, code=notice.code, option=option.id: self._answer(code, option),
@@ -131,8 +138,10 @@ class SlipTray(QWidget):
         for button, option in zip(
             self._holder.findChildren(QPushButton), notice.options, strict=False
         ):
-            button.setToolTip(option.effect)
-            button.setAccessibleDescription(option.effect)
+            button.setText(self.studio.say(option.label))
+            effect = self.studio.say(option.effect)
+            button.setToolTip(effect)
+            button.setAccessibleDescription(effect)
             show_switch(button, option.id == notice.answer)
         self.update()
 
@@ -164,9 +173,11 @@ class NoticeMarks(PaintedList):
     """A mark for every slip: what stops the plan is square, a question round and full, one that is answered
     or only told an empty ring. Arrow keys leaf through them."""
 
-    def __init__(self, theme: Theme, slips: Callable[[], list[Notice]]) -> None:
+    def __init__(
+        self, theme: Theme, slips: Callable[[], list[Notice]], say: Callable[[Fact], str]
+    ) -> None:
         super().__init__(theme, "Things to decide and to know", ListModel(self._said))
-        self._slips = slips
+        self._slips, self._say = slips, say
         self._shown: list[Notice] = []
         theme.changed.connect(self.updateGeometry)
 
@@ -184,9 +195,8 @@ class NoticeMarks(PaintedList):
         notice = next((notice for notice in self._shown if notice.code == code), None)
         if notice is None:
             return ""
-        return (
-            f"{'Open: ' if waits(notice) else 'Answered: ' if notice.answer else ''}{notice.title}"
-        )
+        so_far = "Open: " if waits(notice) else "Answered: " if notice.answer else ""
+        return f"{so_far}{self._say(notice.title)}"
 
     def sizeHint(self) -> QSize:
         most = self.theme.px(180)

@@ -90,7 +90,7 @@ class StepList(PaintedList):
 
     def _caption(self, key: str) -> str:
         step = self._step(key)
-        return f"{step.n} of {len(self.steps)}   {step.text}" if step else ""
+        return f"{step.n} of {len(self.steps)}   {self.studio.say(step.text)}" if step else ""
 
 
 class ThreadStrip(StepList):

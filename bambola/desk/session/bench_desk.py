@@ -62,7 +62,7 @@ class BenchDesk(QObject):
             deed()
             self._learn()
         except BenchBookError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return False
         self.changed.emit()
         return True
@@ -131,7 +131,7 @@ class BenchDesk(QObject):
         try:
             return self.book.making(figure.id) if figure else Making()
         except BenchBookError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return Making()
 
     def keep_making(self, making: Making) -> bool:
@@ -142,7 +142,7 @@ class BenchDesk(QObject):
         try:
             self.book.put_making(figure.id, making)
         except BenchBookError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return False
         return True
 

@@ -44,4 +44,4 @@ class Sittings:
         try:
             self._found, self._trouble = calendar(plan.steps, free, self.first_day), ""
         except SittingError as error:
-            self._found, self._trouble = None, str(error)
+            self._found, self._trouble = None, self.studio.say(error.told)

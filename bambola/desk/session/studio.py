@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bambola.core.bench import Bench
+from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Document, DocumentError, Figure, Move, SizeRule, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
@@ -21,6 +22,7 @@ from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
+from bambola.core.words import Words, error_words
 from bambola.desk.running.apart import Apart
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
@@ -137,7 +139,7 @@ class Studio(QObject):
                 return False
             self.take(document, None if as_copy else path, seen)
         except (DocumentError, ResizeError, OrderConflictError) as error:
-            self.refused.emit(str(error))
+            self.refuse(error)
             return False
         return True
 
@@ -148,7 +150,7 @@ class Studio(QObject):
         try:
             save_design(path, self.figure, self.brief, self.survey)
         except OSError as error:
-            self.refused.emit(str(error))
+            self.refuse(error)
             return False
         self.path, self.seen = path, fingerprint(path)
         self.undo_stack.setClean()
@@ -210,7 +212,7 @@ class Studio(QObject):
         try:
             figure = do(self.figure)
         except ValueError as error:
-            self.refused.emit(str(error))
+            self.refuse(error)
             return False
         return self.edit(words, figure, gesture=gesture)
 
@@ -265,7 +267,9 @@ class Studio(QObject):
 
     def _not_planned(self, error: Exception) -> None:
         self._pulled_mm = None
-        self.refused.emit(str(error) if isinstance(error, _REFUSALS) else noted(error))
+        self.refused.emit(
+            error_words(error, self.words) if isinstance(error, _REFUSALS) else noted(error)
+        )
         self.height_pulled.emit()
 
     def _done_or_undone(self, _: int) -> None:
@@ -358,7 +362,7 @@ class Studio(QObject):
                 with self._planning.work():
                     plan = make_plan(held.figure, held.brief, self.bench)
         except _REFUSALS as error:
-            self.refused.emit(str(error))
+            self.refuse(error)
             return False
         self._push(Change(self, held, plan, words, gesture))
         return True
@@ -397,3 +401,16 @@ class Studio(QObject):
         """Show lengths and weights in other units."""
         self.units = units
         self.units_changed.emit()
+
+    @property
+    def words(self) -> Words:
+        """What says facts in the maker's units."""
+        return Words(self.units)
+
+    def say(self, fact: Fact) -> str:
+        """A fact in words."""
+        return self.words.say(fact)
+
+    def refuse(self, error: Exception) -> None:
+        """Tell in one sentence what cannot be."""
+        self.refused.emit(error_words(error, self.words))

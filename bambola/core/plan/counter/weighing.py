@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import COVER
+from bambola.core.facts import NOTHING, Fact, Grams, fact, together
 from bambola.core.order import Step
-from bambola.core.plan.making.dress import dress_lengths, dress_words
+from bambola.core.plan.making.dress import dress_fact
 from bambola.core.plan.making.values import PartPlan, Plan
-from bambola.core.quantities import Units, show_mass
 from bambola.core.wool import Portion
 from bambola.core.wool.splitting import Wanted
 
@@ -43,11 +43,13 @@ class Weighing:
         return self.portion.take_g + self.portion.keep_by_g
 
     @property
-    def title(self) -> str:
+    def title(self) -> Fact:
         """The part, and which of several."""
         if self.copies == 1:
-            return self.part_name
-        return f"{self.part_name}, {('first', 'second')[self.copy] if self.copies == 2 else self.copy + 1}"
+            return fact("named", name=self.part_name)
+        if self.copies == 2:
+            return fact("copy.second" if self.copy else "copy.first", part=self.part_name)
+        return fact("copy", part=self.part_name, number=self.copy + 1)
 
 
 def weighings(plan: Plan) -> tuple[Weighing, ...]:
@@ -115,7 +117,7 @@ def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
 class Bag:
     """A bag of a kit: its label, and what goes in."""
 
-    title: str
+    title: Fact
     weighings: tuple[Weighing, ...]
 
     @property
@@ -130,7 +132,9 @@ def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
     every = sorted(weighings(plan), key=lambda w: (w.figure, order[w.part]))
     return tuple(
         Bag(
-            (f"{n} of {plan.count}: " if plan.count > 1 else "") + plan.figure,
+            fact("bag.of", n=n, count=plan.count, figure=plan.figure)
+            if plan.count > 1
+            else fact("named", name=plan.figure),
             tuple(w for w in every if w.figure == n),
         )
         for n in range(1, plan.count + 1)
@@ -142,23 +146,23 @@ def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
     every = weighings(plan)
     wools = dict.fromkeys(w.portion.wool for w in every)
     return tuple(
-        Bag(bench.wool_by_id[wool].name, tuple(w for w in every if w.portion.wool == wool))
+        Bag(
+            fact("named", name=bench.wool_by_id[wool].name),
+            tuple(w for w in every if w.portion.wool == wool),
+        )
         for wool in wools
     )
 
 
-def pair_advice(part: PartPlan, portion: Portion) -> str:
+def pair_advice(part: PartPlan, portion: Portion) -> Fact:
     """How to come by two equal portions, by what fits the part."""
     if part.count < 2:
-        return ""
+        return NOTHING
     if portion.role != "core":
-        return "Weigh one, and lay the other beside it: two equal heaps."
-    ways = {
-        "sausage": "Make one long roll of both and cut it in half.",
-        "cone": "Make one long roll of both and cut it in half.",
-        "sheet": "Lay one strip for both and split it down the middle.",
-    }
-    return ways.get(portion.form, "Weigh both, and hold them beside each other.")
+        return Fact("twins.heaps")
+    if portion.form in ("sausage", "cone"):
+        return Fact("twins.roll")
+    return Fact("twins.strip" if portion.form == "sheet" else "twins.weigh")
 
 
 def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float] | None:
@@ -175,20 +179,25 @@ def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float]
     return portion.grams / (cover * bench.wool_by_id[portion.wool].cover), cover
 
 
-def laid_words(plan: Plan, step: Step, bench: Bench, units: Units) -> str:
-    """What wool a step takes, in words; where it takes a share of a portion, of how much."""
+def laid_fact(plan: Plan, step: Step, bench: Bench) -> Fact:
+    """What wool a step takes; where it takes a share of a portion, of how much."""
     job = plan.job_of(step)
-    copies = f"{job.count} × " if job and job.count > 1 else ""
-    told = []
-    for portion, share in plan.laid_by(step):
-        wool = bench.wool_by_id[portion.wool].name.lower()
-        of = f" (of {show_mass(portion.take_g, units)})" if share < 1 else ""
-        told.append(f"{copies}{show_mass(portion.take_g * share, units)} of {wool}{of}")
-    return ", ".join(told)
+    copies = job.count if job else 1
+    return fact("laid", of=tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step)))
 
 
-def dress_told(plan: Plan, step: Step, units: Units) -> str:
-    """What to cut for the garment that a step puts on and what that goes over, in words; else nothing."""
+def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
+    weight, wool = Grams(portion.take_g * share), bench.wool_by_id[portion.wool].name
+    one = (
+        fact("laid.share", weight=weight, wool=wool, whole=Grams(portion.take_g))
+        if share < 1
+        else fact("laid.all", weight=weight, wool=wool)
+    )
+    return fact("laid.copies", n=copies, each=one) if copies > 1 else one
+
+
+def dress_told(plan: Plan, step: Step) -> Fact:
+    """What to cut for the garment that a step puts on and what that goes over; else nothing."""
     names = {part.id: part.name for part in plan.parts}
-    rows = (row for row in plan.dress if step.kind == "dress" and row.part == step.part)
-    return " ".join(dress_words(row, names, dress_lengths(row, units)) for row in rows)
+    rows = [row for row in plan.dress if step.kind == "dress" and row.part == step.part]
+    return together(*(dress_fact(row, names) for row in rows)) if rows else NOTHING

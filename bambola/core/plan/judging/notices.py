@@ -1,10 +1,20 @@
-"""What the maker must know, decide or mend: in words, with the consequences of each answer."""
+"""What the maker must know, decide or mend, with the consequences of each answer."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from bambola.core.balance.joins import ALLOWED_KPA
+from bambola.core.facts import (
+    Bought,
+    Fact,
+    Grams,
+    Holds,
+    Mm,
+    Share,
+    fact,
+    together,
+)
 from bambola.core.figure import Rope
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.judging.findings import Findings, answer_among
@@ -16,8 +26,7 @@ from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, SLIMMER, rounds
 from bambola.core.resize.laws import HELD_MM
 from bambola.core.wool import soft_share
-from bambola.core.wool.portions import SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
-from bambola.core.words import held_words
+from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
 
 LOOSE = 0.5
 """A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.
@@ -43,16 +52,6 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
 
 
-JOINED = {
-    "fringe": "by its fringe alone",
-    "patch": "under a patch",
-    "scarf": "under a scarf of wool",
-    "peg": "on a wire peg",
-    "wire": "with wire through it",
-}
-"""How a part is joined, in words."""
-
-
 def _joins(found: Findings) -> Iterator[Notice]:
     wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
@@ -65,38 +64,36 @@ def _joins(found: Findings) -> Iterator[Notice]:
         options = [
             Option(
                 kind,
-                label,
-                f"{effect}; holds {held_words(ALLOWED_KPA[kind] / max(join.stress_kpa, 1e-9))}",
+                Fact(f"weak-join.{kind}"),
+                fact(
+                    f"weak-join.{kind}.effect",
+                    band=Mm(PATCH_BAND_MM),
+                    holds=Holds(ALLOWED_KPA[kind] / max(join.stress_kpa, 1e-9)),
+                ),
             )
-            for kind, label, effect in (
-                ("patch", "Patch over it", "wool 15 mm each side of the line"),
-                ("scarf", "Wool scarf", "a strip round it"),
-                ("peg", "Wire peg", "glued into both"),
-                ("wire", "Wire through", "and it can be posed"),
-            )
+            for kind in ("patch", "scarf", "peg", "wire")
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
-        options.append(Option("leave", "Leave it", "never lift it there"))
+        options.append(Option("leave", Fact("leave"), Fact("weak-join.leave.effect")))
         answer = answer_among(found.brief, code, options)
-        lifted = "With the figure lifted by it" if join.carries_all else "With its own weight"
-        holds = ALLOWED_KPA[drawn] / max(join.stress_kpa, 1e-9)
-        grown = (
-            f" As made it held {held_words(ALLOWED_KPA[drawn] / join.was_kpa)}: weight grows faster than the"
-            f" join."
-            if (join.stress_kpa > join.was_kpa * 1.05 > 0)
-            else ""
-        )
-        meanwhile = (
-            f" Until you say, it is planned {JOINED[join.kind]}."
-            if answer is None and join.kind != drawn
-            else ""
-        )
+        lifted = "lifted" if join.carries_all else "own-weight"
+        told = [
+            fact(
+                f"weak-join.{lifted}",
+                kind=Fact(f"join.{drawn}"),
+                holds=Holds(ALLOWED_KPA[drawn] / max(join.stress_kpa, 1e-9)),
+            )
+        ]
+        if join.stress_kpa > join.was_kpa * 1.05 > 0:
+            told.append(fact("weak-join.was", holds=Holds(ALLOWED_KPA[drawn] / join.was_kpa)))
+        if answer is None and join.kind != drawn:
+            told.append(Fact(f"weak-join.planned-{join.kind}"))
         yield Notice(
             code,
             "choose",
             join.part,
-            f"{part.name}: the join is too weak",
-            f"{lifted} and jerked, a {drawn} holds {held_words(holds)}.{grown}{meanwhile}",
+            fact("weak-join", part=part.name),
+            together(*told),
             tuple(options),
             answer,
         )
@@ -121,41 +118,43 @@ def _dress(found: Findings) -> Iterator[Notice]:
         options: tuple[Option, ...] = (
             Option(
                 REPLACED,
-                "Another one",
-                f"{matches[row.part]:.0f} mm round, at least {least:.0f} mm",
+                Fact("garment.another"),
+                fact("garment.another.effect", round=Mm(matches[row.part]), least=Mm(least)),
             ),
-            Option("leave", "Open it", "and close it behind with a stitch")
+            Option("leave", Fact("garment.open"), Fact("garment.open.effect"))
             if stuck
-            else Option("leave", "Leave it", "open behind" if not row.fits else "it hangs loose"),
+            else Option(
+                "leave", Fact("leave"), Fact("garment.tight" if not row.fits else "garment.loose")
+            ),
         )
         if may_build_round(part_of[row.part], found.resized.figure, found.wool):
-            passed = part_of[row.passes].name.lower()
-            options += (
-                Option(
-                    BUILT_ROUND, "Build round it", f"put on before the last round of the {passed}"
-                ),
-            )
+            effect = fact("garment.round.effect", over=part_of[row.passes].name)
+            options += (Option(BUILT_ROUND, Fact("garment.round"), effect),)
         if stuck:
-            size = "it does not go on any more"
-            how = (
-                f"It stretches to {row.stretched_mm:.0f} mm and must pass over the "
-                f"{part_of[row.passes].name.lower()}, {row.passes_mm:.0f} mm round, which is there before it."
-                + (" Until you say, it is planned opened behind." if answer is None else "")
+            size = "garment.stuck"
+            how = fact(
+                "garment.stuck.how",
+                stretched=Mm(row.stretched_mm),
+                over=part_of[row.passes].name,
+                round=Mm(row.passes_mm),
             )
+            if answer is None:
+                how = together(how, Fact("garment.planned-open"))
         elif not row.fits:
-            size = "too tight at this size"
-            how = f"It is worn on {row.worn_mm:.0f} mm and stretches to {row.stretched_mm:.0f} mm."
+            size = "garment.too-tight"
+            how = fact(
+                "garment.too-tight.how", worn=Mm(row.worn_mm), stretched=Mm(row.stretched_mm)
+            )
         else:
-            size = "too wide at this size" if loose else "sized anew"
-            how = (
-                f"It is {row.opening_mm:.0f} mm round; as loose as it was made would be "
-                f"{matches[row.part]:.0f} mm."
+            size = "garment.too-wide" if loose else "garment.sized"
+            how = fact(
+                "garment.too-wide.how", round=Mm(row.opening_mm), match=Mm(matches[row.part])
             )
         yield Notice(
             code,
             "choose",
             row.part,
-            f"{name}: {size}",
+            fact(size, part=name),
             how,
             options,
             answer_among(found.brief, code, options),
@@ -175,16 +174,20 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         below = [size for size in sizes if size <= row.wanted_mm][-1:]
         above = [size for size in sizes if size > row.wanted_mm][:1]
         options = [
-            Option(f"{size:g}", f"{size:g} mm", f"{(size / row.wanted_mm - 1) * 100:+.0f} %")
+            Option(
+                f"{size:g}",
+                fact("eye-size.size", size=Bought(size)),
+                fact("eye-size.size.effect", off=size / row.wanted_mm - 1),
+            )
             for size in (*below, *above)
         ]
-        options.append(Option(FELTED, "Felt them", "dark discs of wool, of just this size"))
+        options.append(Option(FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect")))
         yield Notice(
             code,
             "choose",
             by_id[row.id].part,
-            f"{row.name}: no such size is sold",
-            f"{row.wanted_mm:.1f} mm would match. Small features look bigger than expected.",
+            fact("eye-size", name=row.name),
+            fact("eye-size.how", size=Bought(round(row.wanted_mm, 1))),
             tuple(options),
             answer_among(found.brief, code, options),
         )
@@ -202,11 +205,13 @@ def _shapes(found: Findings) -> Iterator[Notice]:
         least = part.shape.least_length(wanted)
         slim = thick * wanted["length"] / least
         options = (
-            Option("longer", "Make it longer", f"{least:.0f} mm long and {thick:.0f} mm thick"),
+            Option(
+                "longer", Fact("shape.longer"), fact("shape.sizes", long=Mm(least), thick=Mm(thick))
+            ),
             Option(
                 SLIMMER,
-                "Make it slimmer",
-                f"{wanted['length']:.0f} mm long and {slim:.0f} mm thick",
+                Fact("shape.slimmer"),
+                fact("shape.sizes", long=Mm(wanted["length"]), thick=Mm(slim)),
             ),
         )
         answer = answer_among(found.brief, code, options)
@@ -214,12 +219,10 @@ def _shapes(found: Findings) -> Iterator[Notice]:
             code,
             "choose",
             part.id,
-            f"{part.name}: shorter than it is thick",
-            f"Its sizes ask for {wanted['length']:.0f} mm long and {thick:.0f} mm thick, which cannot be. "
-            + (
-                "Until you say, it is planned longer."
-                if answer is None
-                else "It is planned as you said."
+            fact("shape", part=part.name),
+            together(
+                fact("shape.how", long=Mm(wanted["length"]), thick=Mm(thick)),
+                Fact("shape.planned-longer" if answer is None else "planned-as-said"),
             ),
             options,
             answer,
@@ -250,19 +253,21 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         options = (
             Option(
                 SOFT_CENTRE,
-                "Soft centre",
-                f"saves {lighter * count:.0f} g and {saved * count:.1f} h",
+                Fact("soft-centre.take"),
+                fact("soft-centre.take.effect", less=Grams(lighter * count), hours=saved * count),
             ),
-            Option("solid", "Felt it through", "as firm in the middle as outside"),
+            Option("solid", Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
         )
         answer = answer_among(found.brief, code, options)
-        text = (
-            f"Its core is {thick:.0f} mm thick. Left unfelted more than {SHELL_MM:.0f} mm within, it takes "
-            f"{lighter * count:.0f} g and {saved * count:.1f} h less, and gives more under the thumb."
+        text = fact(
+            "soft-centre.how",
+            thick=Mm(thick),
+            shell=Mm(SHELL_MM),
+            less=Grams(lighter * count),
+            hours=saved * count,
         )
-        yield Notice(
-            code, "note", part.id, f"{part.name}: a soft centre would do", text, options, answer
-        )
+        title = fact("soft-centre", part=part.name)
+        yield Notice(code, "note", part.id, title, text, options, answer)
 
 
 def _hidden(found: Findings) -> Iterator[Notice]:
@@ -273,7 +278,6 @@ def _hidden(found: Findings) -> Iterator[Notice]:
         touching[copy.part.id] |= found.solids.measured[i].join_mm2 > 0
     for part in figure.parts:
         wool = found.wool[part.id]
-        within = "within its neighbours"
         if part.garment is not None or part.parent is None:
             continue
         if wool.left_out:
@@ -281,31 +285,27 @@ def _hidden(found: Findings) -> Iterator[Notice]:
                 f"hidden:{part.id}",
                 "note",
                 part.id,
-                f"{part.name}: left out",
-                f"{part.name} lies wholly {within}: nothing of it shows, and nothing is made of it.",
+                fact("left-out", part=part.name),
+                fact("left-out.how", part=part.name),
             )
         elif wool.is_cap:
             yield Notice(
                 f"hidden:{part.id}",
                 "note",
                 part.id,
-                f"{part.name}: laid on as a cap",
-                f"Only {max(1, round(wool.shows * 100))} % of {part.name.lower()} shows, the rest lies "
-                f"{within}: it is laid on as a cap of wool, not shaped and joined.",
+                fact("cap", part=part.name),
+                fact("cap.how", part=part.name, shows=Share(max(0.01, wool.shows))),
             )
         elif not touching[part.id]:
-            on = figure.by_id[part.parent].name.lower()
+            free = Option("leave", Fact("floating.free"), Fact("floating.free.effect"))
             yield Notice(
                 f"floating:{part.id}",
                 "choose",
                 part.id,
-                f"{part.name}: it touches nothing",
-                f"{part.name} does not reach the {on} it sits on, so it cannot be joined. Push it in or "
-                f"move it in Measure.",
-                (Option("leave", "It hangs free", "on a thread or a wire of its own"),),
-                answer_among(
-                    found.brief, f"floating:{part.id}", (Option("leave", "It hangs free", ""),)
-                ),
+                fact("floating", part=part.name),
+                fact("floating.how", part=part.name, on=figure.by_id[part.parent].name),
+                (free,),
+                answer_among(found.brief, f"floating:{part.id}", (free,)),
             )
 
 
@@ -318,8 +318,8 @@ def _notes(found: Findings) -> Iterator[Notice]:
                 f"sized:{part.id}",
                 "note",
                 part.id,
-                f"{part.name}: {rule}",
-                f"{part.name} does not simply follow the height: {rule}.",
+                fact("sized", part=part.name, rule=rule),
+                fact("sized.how", part=part.name, rule=rule),
             )
         ring = isinstance(sized.shape, Rope) and sized.shape.closed
         if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
@@ -335,7 +335,6 @@ def _notes(found: Findings) -> Iterator[Notice]:
                 f"droop:{part.id}",
                 "note",
                 part.id,
-                f"{part.name}: slender without wire",
-                f"{part.name} is {run / thick:.1f} times as long as it is thick and will droop; "
-                f"a wire or a pipe-stem core holds it.",
+                fact("droop", part=part.name),
+                fact("droop.how", part=part.name, times=run / thick),
             )

@@ -1,4 +1,4 @@
-"""Whether it stands or hangs as wished, and what would make it, in words."""
+"""Whether it stands or hangs as wished, and what would make it."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import Literal
 
 from bambola.core.balance import WARN_DEG, Remedy
+from bambola.core.facts import NOTHING, Degrees, Fact, Grams, Mm, Value, fact, together
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.making.values import Notice
 
@@ -15,34 +16,33 @@ def standing_notices(found: Findings) -> Iterator[Notice]:
     if found.resized.figure.stance == "hanging":
         return
     balance, angle = found.balance, found.balance.tip_angle_deg
-    ways = " ".join(f"{remedy_words(remedy)}." for remedy in balance.remedies)
-    over = f" over its {balance.towards}" if balance.towards else ""
+    ways = [fact("remedy.sentence", remedy=remedy_fact(remedy)) for remedy in balance.remedies]
+    over = fact("standing.over", side=balance.towards) if balance.towards else NOTHING
+    slots: dict[str, Value] = {
+        "over": over,
+        "lean": Degrees(angle),
+        "wished": Degrees(found.brief.steady),
+    }
     if not balance.stands:
         level: Literal["stop", "note"] = "stop"
-        title = "It would fall over"
-        text = f"Its weight falls outside its feet: it falls{over}. Any of these holds it:"
+        kind = "standing.falls"
     elif angle < WARN_DEG:
-        level, title = "note", "It stands, but only just"
-        text = f"It falls{over} at a nudge: leaning by {angle:.0f}° is enough. Any of these helps:"
+        level, kind = "note", "standing.nudge"
     elif angle < found.brief.steady:
-        level, title = "note", "Less steady than wished"
-        text = (
-            f"It falls{over} when it leans by {angle:.0f}°; you wish for {found.brief.steady:.0f}°. Any of "
-            f"these helps:"
-        )
+        level, kind = "note", "standing.less"
     else:
         return
-    yield Notice("standing", level, None, title, f"{text} {ways}")
+    yield Notice("standing", level, None, Fact(kind), together(fact(f"{kind}.how", **slots), *ways))
 
 
-def remedy_words(remedy: Remedy) -> str:
-    """A remedy as a maker says it."""
+def remedy_fact(remedy: Remedy) -> Fact:
+    """What would make it stand."""
     match remedy.kind:
         case "feet":
-            return f"Feet {remedy.value:.2f} times as long and wide"
+            return fact("remedy.feet", times=remedy.value)
         case "ballast":
-            return f"{remedy.value:.0f} g of ballast low in the body"
+            return fact("remedy.ballast", weight=Grams(remedy.value))
         case "contact":
-            return f"A stick, tail or base that touches the table {remedy.value:.0f} mm from under its weight"
+            return fact("remedy.contact", away=Mm(remedy.value))
         case "stand":
-            return f"A base {remedy.value:.0f} mm across, in the middle under its weight"
+            return fact("remedy.stand", across=Mm(remedy.value))

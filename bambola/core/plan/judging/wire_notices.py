@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import cast
 
 from bambola.core.armature import (
     ENOUGH,
@@ -14,15 +15,15 @@ from bambola.core.armature import (
     will_do,
 )
 from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
+from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
 from bambola.core.figure import Metal
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
-from bambola.core.words import held_words
 
 HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
-STAND = Option("stand", "Give it a stand", "a rod from its base bears what the wire cannot")
-LEAVE = Option("leave", "Leave it", "pose it with care")
+STAND = Option("stand", Fact("stock.stand"), Fact("stock.stand.effect"))
+LEAVE = Option("leave", Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
@@ -41,30 +42,24 @@ def _limbs(found: Findings) -> Iterator[Notice]:
         code = f"thin-limb:{thin.part}"
         options = list(_ways_out(found, thin))
         answer = answer_among(found.brief, code, options)
-        text = f"It would be {thin.limb_mm:.1f} mm; wire and the wool to hide it need {thin.needs_mm:.1f} mm."
-        hides_at = _height_that_hides(found, thin)
-        if hides_at is not None and answer is None:
-            text += f" From {hides_at:.0f} mm up the figure would hide it."
+        needs = {"limb": Exact(thin.limb_mm), "needs": Exact(thin.needs_mm)}
+        told = [fact("thin-limb.how", **needs)]
+        hides_at = _height_that_hides(found, thin) if answer is None else None
+        if hides_at is not None:
+            told.append(fact("thin-limb.from", height=Mm(hides_at)))
         if answer is not None:
-            text = {
-                "thinner-wire": "Its wire is thinner, hides in it, and holds less.",
-                "fewer-strands": "One strand less runs in it.",
-                "stronger-metal": "Its wire is of a stronger metal, and thinner.",
-                "no-wire": "It is made without wire: felt it firm.",
-                "stouter-limb": "It is made stouter, so that wool hides the wire.",
-                "slim-and-stouter": "It has the thinnest wire and is made just stout enough to hide it.",
-            }[answer]
+            told = [Fact(f"thin-limb.{answer}.told")]
             if thin.part in still:
                 left = still[thin.part]
-                text += (
-                    f" Even so it is {left.limb_mm:.1f} mm where {left.needs_mm:.1f} mm are needed."
+                told.append(
+                    fact("thin-limb.even-so", limb=Exact(left.limb_mm), needs=Exact(left.needs_mm))
                 )
         yield Notice(
             code,
             "choose",
             thin.part,
-            f"{part.name}: too thin for its wire",
-            text,
+            fact("thin-limb", part=part.name),
+            together(*told),
             tuple(options),
             answer,
         )
@@ -73,34 +68,53 @@ def _limbs(found: Findings) -> Iterator[Notice]:
 def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
     """Every workable answer, with what it costs."""
     if thin.fits_diameter:
-        told = f"{thin.fits_diameter:g} mm hides in it and {_bears(thin.fits_bears)}"
-        yield Option("thinner-wire", "Thinner wire", told)
+        told = fact(
+            "thin-limb.thinner-wire.effect",
+            size=Bought(thin.fits_diameter),
+            bears=_bears(thin.fits_bears),
+        )
+        yield Option("thinner-wire", Fact("thin-limb.thinner-wire"), told)
     if thin.stronger:
         metal, size = thin.stronger
-        yield Option("stronger-metal", metal.capitalize(), f"{size:g} mm hides in it and holds")
+        told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
+        yield Option("stronger-metal", metal_fact(metal), told)
     if thin.fewer and not found.drawn:
-        yield Option("fewer-strands", "One strand less", "thinner bundle, holds less")
-    yield Option("no-wire", "No wire", "felt it firm; it cannot be posed")
-    yield Option("stouter-limb", "Stouter limb", _stouter(found, thin, thin.needs_mm))
+        yield Option("fewer-strands", *_label("fewer-strands"))
+    yield Option("no-wire", *_label("no-wire"))
+    yield Option(
+        "stouter-limb", Fact("thin-limb.stouter-limb"), _stouter(found, thin, thin.needs_mm)
+    )
     if not thin.fits_diameter and thin.slim_mm < thin.needs_mm - 0.05:
-        told = f"{_stouter(found, thin, thin.slim_mm)}; {_bears(thin.slim_bears)}"
-        yield Option("slim-and-stouter", f"{thin.slim_diameter:g} mm wire, less stout", told)
+        label = fact("thin-limb.slim-and-stouter", size=Bought(thin.slim_diameter))
+        told = fact(
+            "thin-limb.slim-and-stouter.effect",
+            stouter=_stouter(found, thin, thin.slim_mm),
+            bears=_bears(thin.slim_bears),
+        )
+        yield Option("slim-and-stouter", label, told)
 
 
-def _bears(times: float) -> str:
+def _label(answer: str) -> tuple[Fact, Fact]:
+    return Fact(f"thin-limb.{answer}"), Fact(f"thin-limb.{answer}.effect")
+
+
+def metal_fact(metal: Metal) -> Fact:
+    """A metal as an answer."""
+    return Fact(f"metal.{metal.replace(' ', '-')}")
+
+
+def _bears(times: float) -> Fact:
     """What a thinner wire does, as a maker asks it: does it hold, and does it stay as posed."""
     if times < 1:
-        return "sags under its own weight"
-    if times < RESERVE:
-        return "just bears its weight: leave it as posed"
-    return "bears its weight, but bends more easily in the hand"
+        return Fact("thin-limb.sags")
+    return Fact("thin-limb.just-bears" if times < RESERVE else "thin-limb.bears")
 
 
-def _stouter(found: Findings, thin: ThinLimb, mm: float) -> str:
-    """A stouter limb in words: its wool goes with the square of its thickness."""
+def _stouter(found: Findings, thin: ThinLimb, mm: float) -> Fact:
+    """A stouter limb: its wool goes with the square of its thickness."""
     grams = found.wool[thin.part].grams * found.counts[thin.part]
     more = grams * ((mm / thin.limb_mm) ** 2 - 1)
-    return f"{mm:.1f} mm thick, {more:.1f} g more wool"
+    return fact("thin-limb.stouter", thick=Exact(mm), more=Grams(more))
 
 
 def _height_that_hides(found: Findings, thin: ThinLimb) -> float | None:
@@ -126,9 +140,12 @@ def _stock(found: Findings) -> Iterator[Notice]:
         if wire.holds >= HOLDS:
             continue
         gauge, code = found.gauges[wire.id], f"stock:{wire.id}"
-        told = (
-            f"For {wire.governed_by} it takes {wire.needed_mm:.1f} mm; {wire.diameter_mm:g} mm holds "
-            f"{held_words(wire.holds)}."
+        told = fact(
+            "stock.how",
+            cause=wire.governed_by,
+            needs=Bought(round(wire.needed_mm, 1)),
+            size=Bought(wire.diameter_mm),
+            holds=Holds(wire.holds),
         )
         stoutest = found.bench.wire_sizes[-1]
         if wire.id in by_answer or gauge.cores > 1 or wire.diameter_mm < stoutest:
@@ -136,12 +153,14 @@ def _stock(found: Findings) -> Iterator[Notice]:
                 f"gauge:{wire.id}",
                 "note",
                 None,
-                f"{wire.name}: thinner than it should be",
-                f"{told} More strands, a stronger metal or a stand help.",
+                fact("gauge.thin", wire=wire.name),
+                together(told, Fact("gauge.help")),
             )
             continue
         options = [
-            Option(f"metal:{metal}", metal.capitalize(), f"{size:g} mm holds")
+            Option(
+                f"metal:{metal}", metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
+            )
             for metal, size in _stronger(gauge, found)
         ]
         options += [STAND, LEAVE]
@@ -149,7 +168,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
             code,
             "choose",
             None,
-            f"{wire.name}: no stock is stout enough",
+            fact("stock", wire=wire.name),
             told,
             tuple(options),
             answer_among(found.brief, code, options),
@@ -163,13 +182,14 @@ def _settled(found: Findings) -> Iterator[Notice]:
         answer = found.brief.answers.get(f"stock:{wire.id}", "")
         if wire.holds >= HOLDS and answer.startswith("metal:"):
             metal = answer.removeprefix("metal:")
-            options = (Option(answer, metal.capitalize(), "holds"), STAND, LEAVE)
+            chosen = metal_fact(cast(Metal, metal))
+            options = (Option(answer, chosen, Fact("stock.holds")), STAND, LEAVE)
             yield Notice(
                 f"stock:{wire.id}",
                 "choose",
                 None,
-                f"{wire.name}: no stock is stout enough",
-                f"It is made of {metal} instead.",
+                fact("stock", wire=wire.name),
+                fact("stock.instead", metal=chosen),
                 options,
                 answer,
             )
@@ -189,7 +209,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
     if not figure.wires:
         return
     nodes = {node.id: node.part for node in figure.nodes}
-    told: dict[str, list[str]] = {}
+    told: dict[str, list[Fact]] = {}
     bare = {
         t.part for t in found.asked if found.brief.answers.get(f"thin-limb:{t.part}") == "no-wire"
     }
@@ -198,16 +218,16 @@ def _routes(found: Findings) -> Iterator[Notice]:
         part = parts[bone]
         if part in bare:
             continue
-        told.setdefault(part, []).append(f"{there} of {asked}" if there else "none")
+        lacks = fact("strands.some", there=there, asked=asked) if there else Fact("strands.none")
+        told.setdefault(part, []).append(lacks)
     for part, lacking in told.items():
         name = figure.by_id[part].name
         yield Notice(
             f"strands:{part}",
             "note",
             part,
-            f"{name}: a bone lacks wire",
-            f"The drawn wires give {', '.join(lacking)} of the strands asked there. Choose a school "
-            f"to have it routed anew, or ask for fewer strands.",
+            fact("strands", part=name),
+            fact("strands.how", lacking=tuple(lacking)),
         )
 
 
@@ -220,9 +240,8 @@ def _loose(found: Findings) -> Iterator[Notice]:
             f"loose:{wire}",
             "note",
             None,
-            f"{names[wire]} is bound to nothing",
-            "It meets the other wires and is twisted on to none: it will turn in the wool. Choose a "
-            "school to have it bound, or draw it on from where they meet.",
+            fact("loose", wire=names[wire]),
+            Fact("loose.how"),
         )
 
 
@@ -241,15 +260,14 @@ def _shopping(found: Findings) -> Iterator[Notice]:
                 cut.length_mm if stem else length,
             )
     for stock, (mm, stems, length) in short.items():
-        what = f"{stems} × {length:.0f} mm of {stock}" if stems else f"{mm / 1000:.2f} m of {stock}"
-        yield Notice(
-            f"buy-wire:{stock}",
-            "note",
-            None,
-            f"Wire to buy: {what}",
-            f"The shelf lacks it: {what}.",
+        what = (
+            fact("buy-wire.stems", n=stems, length=Mm(length), stock=stock)
+            if stems
+            else fact("buy-wire.coil", length=Mm(mm), stock=stock)
         )
+        title, text = fact("buy-wire", what=what), fact("buy-wire.how", what=what)
+        yield Notice(f"buy-wire:{stock}", "note", None, title, text)
     for wire in found.wires:
         if not all(piece.clear for piece in wire.pieces):
-            text = "No plain run is long enough for the splice; bind it well, or use longer stock."
-            yield Notice(f"splice:{wire.id}", "note", None, f"{wire.name}: spliced at a bend", text)
+            title, text = fact("splice", wire=wire.name), Fact("splice.how")
+            yield Notice(f"splice:{wire.id}", "note", None, title, text)

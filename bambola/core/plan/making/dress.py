@@ -7,22 +7,16 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from bambola.core.facts import Fact, Mm, fact, together
 from bambola.core.figure import Figure, Part, Rope, Turned
 from bambola.core.order import OrderConflictError
 from bambola.core.plan.making.jobs import ancestors, ellipse_mm, girth
-from bambola.core.quantities import Units, show_length
 from bambola.core.wool import extents
 
 STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
 """By how much an opening stretches, by what it is made of. See craft.md, 6."""
-WORN_WORDS = {
-    "": "not clothing",
-    "pulled over": "pulled over",
-    "wrap": "a wrap",
-    "sash": "a tied sash",
-    "skirt": "a skirt of strips",
-}
-"""How a garment goes on, in words."""
+WAYS_WORN = ("", "pulled over", "wrap", "sash", "skirt")
+"""How a garment goes on; the first is not clothing."""
 EASE_MM = 3.0
 """All round, for every layer worn under it. See craft.md, 6."""
 KNOT_MM = 60.0
@@ -65,13 +59,15 @@ def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
         if row.bought:
             continue
         if not row.passes_over and row.passes in ancestors(figure.by_id[row.part], figure):
-            name, wide = figure.by_id[row.part].name, figure.by_id[row.passes].name.lower()
-            needs = row.passes_mm * row.opening_mm / row.stretched_mm
-            raise OrderConflictError(
-                f"{name} can never go on: stretched it opens to {row.stretched_mm:.0f} mm, and the {wide}, "
-                f"which it sits on and must pass over, is {row.passes_mm:.0f} mm round. Open it to "
-                f"{needs:.0f} mm, take something that stretches more, or tie it round."
+            told = fact(
+                "refused.garment",
+                part=figure.by_id[row.part].name,
+                stretched=Mm(row.stretched_mm),
+                over=figure.by_id[row.passes].name,
+                round=Mm(row.passes_mm),
+                needs=Mm(row.passes_mm * row.opening_mm / row.stretched_mm),
             )
+            raise OrderConflictError(told)
 
 
 def worn_mm(part: Part, figure: Figure) -> float:
@@ -118,36 +114,27 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
     )
 
 
-def dress_lengths(row: DressPlan, units: Units) -> dict[str, str]:
-    """The lengths of a garment as the maker reads them, by the name of the field."""
-    fields = ("cut_mm", "opening_mm", "stretched_mm", "passes_mm")
-    return {name: show_length(getattr(row, name), units) for name in fields}
-
-
-def dress_words(row: DressPlan, names: Mapping[str, str], told: Mapping[str, str]) -> str:
-    """What to cut, and what it goes over, in words; ``told`` are its lengths as the maker reads them, by
-    the name of the field."""
-    under = _listed([names[part].lower() for part in row.over])
-    hides = f" It lies over the {under}: no coat is needed there." if under else ""
-    passed = names[row.passes].lower()
+def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
+    """What to cut for a garment, what that goes over, and what it hides; ``names`` of parts by their ids."""
+    cut, said = Mm(row.cut_mm), []
     if row.kind == "skirt":
-        return f"Cut {row.strips} strips of {told['cut_mm']} and knot them on.{hides}"
-    if row.kind in ("wrap", "sash"):
-        cut = f"Cut {told['cut_mm']}, knot and tails included; t" if not row.bought else "T"
-        return f"{cut}ied, it passes anything.{hides}"
-    over = "passes" if row.passes_over else "does not pass"
-    what = (
-        f"It is bought, {told['opening_mm']} round"
-        if row.bought
-        else f"Its felt goes {told['cut_mm']} round"
-    )
-    return (
-        f"{what}; stretched to {told['stretched_mm']} it {over} over the {passed}, "
-        f"which is {told['passes_mm']} round.{hides}"
-    )
-
-
-def _listed(words: list[str]) -> str:
-    """Words with commas, and an “and” before the last."""
-    *most, last = words or [""]
-    return f"{', '.join(most)} and {last}" if most else last
+        said.append(fact("dress.skirt", n=row.strips, cut=cut))
+    elif row.kind in ("wrap", "sash"):
+        said.append(fact("dress.tied" if row.bought else "dress.cut-and-tie", cut=cut))
+    else:
+        of = "bought" if row.bought else "felt"
+        goes = "passes" if row.passes_over else "stops"
+        said.append(
+            fact(
+                f"dress.{of}-{goes}",
+                round=Mm(row.opening_mm) if row.bought else cut,
+                stretched=Mm(row.stretched_mm),
+                over=names[row.passes],
+                passes=Mm(row.passes_mm),
+            )
+        )
+    if row.over:
+        said.append(
+            fact("dress.hides", parts=tuple(fact("named", name=names[p]) for p in row.over))
+        )
+    return together(*said)

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from bambola.core.armature import CutWire
 from bambola.core.bench import Bench
+from bambola.core.facts import fact
 from bambola.core.figure import Figure, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.resize import Made, rounds
@@ -111,12 +112,9 @@ def _job(
     dress = part.garment
     rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
     layers = rounds(wool.core_mm, made)
-    for n, what in ((rows, "rows of fur"), (layers, "rounds of core")):
+    for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
         if n > MOST_LAYERS:
-            raise OrderConflictError(
-                f"{part.name}: at this size it would take {n} {what}, and no more than {MOST_LAYERS} are "
-                f"planned; make it smaller{', or lay the rows farther apart' if rows else ''}."
-            )
+            raise OrderConflictError(fact(kind, part=part.name, layers=n, most=MOST_LAYERS))
     needle = needle_for(part.shape.smallest_mm)
     if made == "on wire" and schools.get("near wire", "stout") == "stout":
         needle = STOUT_NEEDLE

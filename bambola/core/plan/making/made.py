@@ -25,6 +25,7 @@ from bambola.core.armature import (
 )
 from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
 from bambola.core.bench import Bench
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan.making.masses import (
     centre_of,
@@ -195,7 +196,7 @@ def as_made(
 
 
 def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
-    return {w.id: Gauge(w.metal, w.diameter, w.diameter, "") for w in figure.wires}
+    return {w.id: Gauge(w.metal, w.diameter, w.diameter, NOTHING) for w in figure.wires}
 
 
 def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinStress]:

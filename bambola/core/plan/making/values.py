@@ -13,6 +13,7 @@ from typing import Literal
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import round_shares
+from bambola.core.facts import Fact
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.resize import Resized
@@ -35,7 +36,7 @@ class PartPlan:
     rounds: int
     firmness: str
     coat_mm: float
-    sized_by: tuple[str, ...]
+    sized_by: tuple[Fact, ...]
     fringe_mm: float | None
     portions: tuple[Portion, ...]
 
@@ -85,8 +86,8 @@ class Option:
     """One answer to a question and what it leads to."""
 
     id: str
-    label: str
-    effect: str
+    label: Fact
+    effect: Fact
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,8 +97,8 @@ class Notice:
     code: str
     level: Literal["note", "choose", "stop"]
     part: str | None
-    title: str
-    text: str
+    title: Fact
+    text: Fact
     options: tuple[Option, ...] = ()
     answer: str | None = None
 

@@ -41,6 +41,7 @@ from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
 from bambola.core.armature.strength import RESERVE
 from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
+from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Brief
 from bambola.core.plan.making.made import AsMade, Prepared, Prints
 from bambola.core.plan.making.masses import (
@@ -233,7 +234,7 @@ def pegs(
             need = diameter_bearing(RESERVE * moment, metal)
             size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
             holds = min(1.0, (size / need) ** 3) if need > 0 else 1.0
-            gauge = Gauge(metal, size, need, "", 1, holds)
+            gauge = Gauge(metal, size, need, NOTHING, 1, holds)
             called = f"{copy.side.title()} {part.name.lower()}" if copy.side else part.name
             found.append(_peg(solids.placement, copy, gauge, called, len(copies) > 1))
     return tuple(found)
@@ -262,8 +263,10 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool
     part = copy.part
     assert part.parent is not None
     inner, outer = stub_mm(placement, part.parent), stub_mm(placement, part.id)
-    parent = placement.figure.by_id[part.parent].name.lower()
-    into = [f"peg into the {parent}", f"peg into the {part.name.lower()}"]
+    into = [
+        fact("wire.peg-into", part=name)
+        for name in (placement.figure.by_id[part.parent].name, part.name)
+    ]
     seat, axis = copy.matrix[:3, 3], copy.matrix[:3, 2]
     points = (tuple((seat - axis * inner).tolist()), tuple((seat + axis * outer).tolist()))
     side = f"-{copy.side}" if many and copy.side else ""
@@ -274,7 +277,7 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool
         gauge.diameter,
         1,
         gauge.needed,
-        "what sits on it",
+        Fact("wire.for-seat"),
         gauge.holds,
         0.0,
         0.0,

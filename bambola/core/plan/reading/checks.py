@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.bench import Bench
+from bambola.core.facts import Bought, Exact, Fact, Grams, Share, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.plan.making.values import Plan
@@ -42,7 +43,7 @@ class Doubt:
     """Two things measured that do not go together. ``code`` stays the same while it lasts."""
 
     code: str
-    text: str
+    text: Fact
     part: str | None = None
     view: Sight | None = None
 
@@ -90,13 +91,13 @@ def _heights(plan: Plan, survey: Survey) -> Iterator[Doubt]:
         return
     off = plan.from_height_mm - survey.height
     if abs(off) > SAME_HEIGHT * survey.height:
-        way = "more" if off > 0 else "less"
-        yield Doubt(
-            "height",
-            f"Stacked as they were measured, the parts reach {plan.from_height_mm:.0f} mm; the original is "
-            f"{survey.height:.0f} mm. {abs(off):.0f} mm {way}: one of the tall parts is off.",
-            _tallest(plan),
+        told = fact(
+            "doubt.taller" if off > 0 else "doubt.shorter",
+            stacked=Exact(plan.from_height_mm),
+            original=Exact(survey.height),
+            off=Exact(abs(off)),
         )
+        yield Doubt("height", told, _tallest(plan))
 
 
 def _tallest(plan: Plan) -> str:
@@ -112,14 +113,15 @@ def _landmarks(plan: Plan, survey: Survey) -> Iterator[Doubt]:
             apart = abs(other.at[1] - marks[0].at[1])
             whole = survey.height or plan.from_height_mm
             if apart > SAME_HEIGHT * whole:
-                yield Doubt(
-                    f"landmark:{name}:{other.view}",
-                    f"{name} is {marks[0].at[1]:.0f} mm up in the {marks[0].view} picture and "
-                    f"{other.at[1]:.0f} mm in the {other.view} picture. Is the ground line or the scale of "
-                    f"one of them off?",
-                    None,
-                    other.view,
+                told = fact(
+                    "doubt.landmark",
+                    mark=name,
+                    up=Exact(marks[0].at[1]),
+                    view=Fact(f"view.{marks[0].view}"),
+                    other_up=Exact(other.at[1]),
+                    other=Fact(f"view.{other.view}"),
                 )
+                yield Doubt(f"landmark:{name}:{other.view}", told, None, other.view)
 
 
 def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
@@ -131,13 +133,14 @@ def _pairs(figure: Figure, survey: Survey) -> Iterator[Doubt]:
             sizes = [(t.length, _breadth(t)) for t in both]
             for word, (a, b) in zip(("long", "thick"), zip(*sizes, strict=True), strict=True):
                 if abs(a - b) > PAIR_SIZE * max(a, b):
-                    yield Doubt(
-                        f"pair:{part.id}",
-                        f"{part.name}: one is {a:.1f} mm {word}, the other {b:.1f} mm. The two of a pair "
-                        f"should be within {PAIR_SIZE:.0%}.",
-                        part.id,
-                        both[0].view,
+                    told = fact(
+                        f"doubt.pair-{word}",
+                        part=part.name,
+                        one=Exact(a),
+                        other=Exact(b),
+                        within=Share(PAIR_SIZE),
                     )
+                    yield Doubt(f"pair:{part.id}", told, part.id, both[0].view)
                     break
 
 
@@ -155,7 +158,7 @@ def _joins(figure: Figure, plan: Plan) -> Iterator[Doubt]:
         told.add(part.id)
         yield Doubt(
             f"apart:{part.id}",
-            f"{part.name} does not touch {figure.by_id[part.parent].name.lower()}, which it sits on.",
+            fact("doubt.apart", part=part.name, on=figure.by_id[part.parent].name),
             part.id,
         )
 
@@ -177,8 +180,7 @@ def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
             name = figure.by_id[notice.part].name
             yield Doubt(
                 f"wire:{notice.part}",
-                f"{name} is thinner than its wire and the wool to hide it: {notice.text[0].lower()}"
-                f"{notice.text[1:]}",
+                fact("doubt.wire", part=name, how=notice.text),
                 notice.part,
             )
 
@@ -189,8 +191,12 @@ def _coats(figure: Figure, plan: Plan) -> Iterator[Doubt]:
         if coat and 2 * coat >= part.shape.smallest_mm:
             yield Doubt(
                 f"coat:{part.id}",
-                f"{part.name} is {part.shape.smallest_mm:.1f} mm thick and its coat {coat:.1f} mm all round: "
-                f"no core is left. Make it of the coat's wool, or thicker.",
+                fact(
+                    "doubt.coat",
+                    part=part.name,
+                    thick=Exact(part.shape.smallest_mm),
+                    coat=Exact(coat),
+                ),
                 part.id,
             )
 
@@ -204,8 +210,13 @@ def _eyes(figure: Figure) -> Iterator[Doubt]:
         if fitting.size * (2 if fitting.pair else 1) > room:
             yield Doubt(
                 f"eye:{fitting.id}",
-                f"{fitting.name} of {fitting.size:g} mm do not fit on "
-                f"{figure.by_id[fitting.part].name.lower()}, which is {room:.1f} mm across.",
+                fact(
+                    "doubt.eye",
+                    name=fitting.name,
+                    size=Bought(fitting.size),
+                    on=figure.by_id[fitting.part].name,
+                    room=Exact(room),
+                ),
                 fitting.part,
             )
 
@@ -216,13 +227,15 @@ def _weight(figure: Figure, plan: Plan, survey: Survey, bench: Bench) -> Iterato
     found = weigh(figure, survey.weight, bench, plan)
     off = found.weight_g / found.expected_g - 1 if found.expected_g else 0.0
     if found.figure is None or not found.believable:
-        yield Doubt("weight", f"The original weighs {found.weight_g:.1f} g. {found.told}")
+        yield Doubt("weight", fact("doubt.weight", weighs=Grams(found.weight_g), told=found.told))
     elif abs(off) > WEIGHT:
-        yield Doubt(
-            "weight",
-            f"As drawn the figure would weigh {found.expected_g:.1f} g, and the original weighs "
-            f"{found.weight_g:.1f} g. {found.told}",
+        told = fact(
+            "doubt.weight-off",
+            expected=Grams(found.expected_g),
+            weighs=Grams(found.weight_g),
+            told=found.told,
         )
+        yield Doubt("weight", told)
 
 
 def _outside(
@@ -241,7 +254,12 @@ def _outside(
             if share > OUTSIDE:
                 yield Doubt(
                     f"outside:{part.id}:{view}",
-                    f"{part.name} lies {share:.0%} outside the silhouette of the {view} picture.",
+                    fact(
+                        "doubt.outside",
+                        part=part.name,
+                        share=Share(share),
+                        view=Fact(f"view.{view}"),
+                    ),
                     part.id,
                     view,
                 )

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from bambola.core.armature import wire_in_parts
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
+from bambola.core.facts import Fact, Grams, fact
 from bambola.core.figure import Brief, Figure, Firmness
 from bambola.core.plan.make import make_plan
 from bambola.core.plan.making.values import Plan
@@ -35,26 +36,17 @@ class Weighed:
     figure: Figure | None
 
     @property
-    def told(self) -> str:
-        """In words."""
+    def told(self) -> Fact:
+        """What it says of the wool."""
+        weighs, other = Grams(self.weight_g), Grams(self.other_g)
         if self.figure is None and self.weight_g > self.expected_g:
-            return (
-                f"Even wool packed like horn would not weigh that: an original of {self.weight_g:.0f} g "
-                f"cannot have these measures."
-            )
+            return fact("weight.horn", weighs=weighs)
         if self.figure is None:
-            return (
-                f"Wire and fittings alone weigh {self.other_g:.1f} g, and skin and joins need their "
-                f"wool too: an original of {self.weight_g:.1f} g cannot have these measures."
-            )
-        says = f"Its wool must be packed at {self.density:.3f} g/cm³"
+            return fact("weight.too-light", other=other, weighs=weighs)
         if self.believable:
-            return f"{says}, which is about {self.firmness}."
-        beyond = "looser than soft" if self.density < PACKED_DENSITY["soft"] else "harder than hard"
-        return (
-            f"{says}, {beyond} ({PACKED_DENSITY['soft']:.2f} to {PACKED_DENSITY['hard']:.2f}): a measure "
-            f"or the weight is wrong."
-        )
+            return fact("weight.firmness", firmness=Fact(f"firmness.{self.firmness}"))
+        looser = self.density < PACKED_DENSITY["soft"]
+        return Fact("weight.looser" if looser else "weight.harder")
 
 
 def nearest_firmness(density: float) -> Firmness:

@@ -78,7 +78,8 @@ class DoubtList(QWidget):
             f"QFrame#doubt {{ background: {d.slip.name()}; border-left: {px(4)}px solid {d.weld.name()};"
             f" border-radius: {px(6)}px; }}"
         )
-        words = QLabel(doubt.text)
+        told = self.studio.say(doubt.text)
+        words = QLabel(told)
         words.setTextFormat(Qt.TextFormat.PlainText)
         words.setWordWrap(True)
         words.setFont(self.theme.text(15))
@@ -86,7 +87,7 @@ class DoubtList(QWidget):
         row.addWidget(words, 1)
         if doubt.part or doubt.view:
             go = QPushButton("Go there")
-            go.setAccessibleName(f"Go to {doubt.text}")
+            go.setAccessibleName(f"Go to {told}")
             go.clicked.connect(lambda _=False: self.asked.emit(doubt))
             row.addWidget(go)
         return slip

@@ -27,7 +27,7 @@ def ask_graft(parent: QWidget, studio: Studio) -> None:
     try:
         source = open_design(Path(path), studio.bench).figure
     except DocumentError as error:
-        studio.refused.emit(str(error))
+        studio.refuse(error)
         return
     names = [part.name for part in source.parts]
     name, taken = QInputDialog.getItem(
@@ -45,7 +45,7 @@ def copy_part(studio: Studio, source: Figure, part: str) -> bool:
     try:
         new, copy = grafted(figure, with_wools_of(source, studio.bench), part, onto)
     except ValueError as error:
-        studio.refused.emit(str(error))
+        studio.refuse(error)
         return False
     if not studio.edit("Copy a part", new):
         return False

@@ -23,20 +23,21 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.making.dress import (
     STRETCH,
-    WORN_WORDS,
-    dress_lengths,
+    WAYS_WORN,
+    dress_fact,
     dress_of,
     dress_plans,
-    dress_words,
     refuse_unwearable,
     worn_mm,
 )
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.wool import fur_rows, shown
+from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import Studio
 
@@ -172,8 +173,8 @@ class ClothingFields(_Fields):
             self.row(words, field)
 
     def _offer_kinds(self, dress: Garment | None) -> None:
-        for key, words in WORN_WORDS.items():
-            self.kind.addItem(words, key)
+        for key in WAYS_WORN:
+            self.kind.addItem(self.studio.say(Fact(f"worn.{key.replace(' ', '-') or 'not'}")), key)
         self.kind.setCurrentIndex(self.kind.findData(dress.kind if dress else ""))
 
     def _offer_parts(self, figure: Figure, part: Part, dress: Garment | None) -> None:
@@ -297,7 +298,7 @@ class OutfitDialog(QDialog):
         try:
             figure = self.dressed()
         except ValueError as error:
-            self.told.setText(str(error))
+            self.told.setText(error_words(error, self.studio.words))
             ok.setEnabled(False)
             return
         ok.setEnabled(True)
@@ -310,7 +311,7 @@ class OutfitDialog(QDialog):
         if part.garment:
             row = replace(dress_of(part, figure), over=())
             names = {p.id: p.name for p in figure.parts}
-            said.append(dress_words(row, names, dress_lengths(row, self.studio.units)))
+            said.append(self.studio.say(dress_fact(row, names)))
         self.told.setText(" ".join(said) or "Bare skin: its coat is what is seen.")
 
 

@@ -150,7 +150,7 @@ class PartHead(QWidget):
         try:
             new = with_part(figure, part.replaced(shape=as_kind(part.shape, kind), rules=()))
         except ValueError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             self.refresh()
             return
         names = set(new.by_id[part.id].shape.measure_names)
@@ -184,7 +184,7 @@ class PartHead(QWidget):
         try:
             new = without_part(figure, part.id)
         except ValueError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         gone = descendants(figure, part.id)
         self.studio.edit("Take a part away", new, self.studio.survey.without(gone))

@@ -124,7 +124,7 @@ class MeasureRow(QWidget):
         try:
             mm = parse_length(self.entry.text(), self.studio.units.length)
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         self.take(mm, self.how)
 

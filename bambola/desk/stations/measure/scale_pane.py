@@ -74,7 +74,9 @@ class WeighPane(QWidget):
                 self.studio.figure, weight, self.studio.bench, self.studio.plan_as_made()
             )
             expected = show_mass(self._found.expected_g, self.studio.units)
-            self._told.setText(f"As drawn it would weigh {expected}. {self._found.told}")
+            self._told.setText(
+                f"As drawn it would weigh {expected}. {self.studio.say(self._found.told)}"
+            )
         found = self._found
         same = found is not None and abs(found.expected_g / found.weight_g - 1) < 0.005
         self.use.setVisible(bool(found and found.figure and found.believable and not same))
@@ -85,7 +87,7 @@ class WeighPane(QWidget):
             if not 0 < grams <= 1_000_000:
                 raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         self.studio.edit("Weigh the original", survey=self.studio.survey.replaced(weight=grams))
 

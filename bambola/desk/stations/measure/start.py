@@ -143,7 +143,7 @@ class StartPage(QWidget):
         try:
             return start_from(self.plan, self._mm, self.settings(), self.studio.bench)
         except ResizeError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return None
 
     def _adjust(self) -> None:
@@ -157,7 +157,7 @@ class StartPage(QWidget):
             if not 0 < mm <= 1_000_000:
                 raise QuantityError("A height must lie above 0 and up to 1000 m.")
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             self.height_.setText(show_length(self._mm, self.studio.units))
             return
         self._mm = mm

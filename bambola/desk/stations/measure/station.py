@@ -358,7 +358,7 @@ class MeasureStation(Page):
             name = figure.by_id[trace.part].name.lower()
             self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
         except ValueError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
 
     def _ask_about(self, trace: Trace) -> None:
         figure, survey = self.studio.figure, self.studio.survey
@@ -382,7 +382,7 @@ class MeasureStation(Page):
                     figure, survey, trace, name, kind, parent, pair, self.studio.bench
                 )
         except ValueError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         if self.studio.edit(f"Draw {name.lower()}", new, noted):
             self.studio.selection.take_part(part)

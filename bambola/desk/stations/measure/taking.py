@@ -7,6 +7,7 @@ from bambola.core.figure.survey import How
 from bambola.core.sight.build import with_traces
 from bambola.core.solids.edit import stretched
 from bambola.core.tape import by_tape
+from bambola.core.words import error_words
 from bambola.desk.session.studio import Studio
 
 HOW_WORDS: dict[How, str] = {
@@ -33,7 +34,7 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
         measures = by_tape(body.shape, measure, mm, how)
         new = stretched(figure, part, measures)
     except ValueError as error:
-        said = str(error)
+        said = error_words(error, studio.words)
         studio.refused.emit(said if said.startswith(body.name) else f"{body.name}: {said}.")
         return False
     now = new.by_id[part].shape.measures()
@@ -46,6 +47,6 @@ def edit_rebuilt(studio: Studio, words: str, figure: Figure, survey: Survey) -> 
     try:
         made = with_traces(figure, survey) if survey.traces else (figure, survey)
     except ValueError as error:
-        studio.refused.emit(str(error))
+        studio.refuse(error)
         return False
     return studio.edit(words, *made)

@@ -136,7 +136,7 @@ class Beads(StepList):
             end,
             f"{sitting.start:%a %-d %b}",
             f"{sitting.start:%H:%M}, {minutes:.0f} min",
-            f"going on with {longest.n}. {plan.steps[longest.n - 1].text}",
+            f"going on with {longest.n}. {self.studio.say(plan.steps[longest.n - 1].text)}",
         )
 
     # Where beads are

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.bench import Making, Record
 from bambola.core.order import Step
-from bambola.core.plan.counter.weighing import dress_told, laid_words
+from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.part_card import BundleView
 from bambola.desk.kit.pictures import Darkroom
@@ -205,18 +205,18 @@ class MakeView(QWidget):
         if step is None or plan is None or not self.isVisible():
             return
         self._count.setText(f"{step.n} of {len(self.steps)}")
-        self._text.setText(step.text)
-        units = self.studio.units
-        portion = laid_words(plan, step, self.studio.bench, units)
+        say = self.studio.say
+        self._text.setText(say(step.text))
+        portion = say(laid_fact(plan, step, self.studio.bench))
         self._portion.setText(portion)
         self._portion.setVisible(bool(portion))
         lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"
         facts = [f"needle {step.needle}" if step.needle else "", lasts]
-        dress = dress_told(plan, step, units)
+        dress = say(dress_told(plan, step))
         self._facts.setText(" · ".join(f for f in facts if f) + (f"\n{dress}" if dress else ""))
-        self._check.setText("Check: " + ", ".join(step.checks))
+        self._check.setText("Check: " + ", ".join(map(say, step.checks)))
         self._check.setVisible(bool(step.checks))
-        self._care.setText(" ".join(step.cautions))
+        self._care.setText(" ".join(map(say, step.cautions)))
         self._care.setVisible(bool(step.cautions))
         core = step.key.startswith("core:") and bool(portion) and step.part is not None
         core = core and not self._is_tight
@@ -226,7 +226,7 @@ class MakeView(QWidget):
         self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
         self.done.setText("Finished" if self.at == len(self.steps) - 1 else "Done, and on (Space)")
-        self.setAccessibleDescription(f"{step.n}: {step.text}")
+        self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
         self.figure.show_step(step.n)
         self._tell_clock()
 

@@ -7,8 +7,9 @@ from html import escape
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from bambola.core.order import RULE_BY_ID, Refusal, Step, waiting_for
-from bambola.core.plan.counter.weighing import dress_told, laid_words
+from bambola.core.facts import Fact
+from bambola.core.order import Refusal, Step, waiting_for
+from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -46,6 +47,7 @@ class Reasons(QScrollArea):
         self._no: tuple[Refusal, int] | None = None
         theme.changed.connect(self._tell)
         studio.plan_changed.connect(self._plan_changed)
+        studio.units_changed.connect(self._tell)
 
     def _plan_changed(self) -> None:
         """What was refused was refused in another order."""
@@ -80,11 +82,11 @@ class Reasons(QScrollArea):
         step = self._step_now()
         if step is None or not self.isVisible():
             return
-        d, px = self.theme.dyes, self.theme.px
+        d, px, say = self.theme.dyes, self.theme.px, self.studio.say
         self._words.setFont(self.theme.text(15))
         quiet, madder = d.quiet.name(), d.madder.name()
         head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
-        told = [f'<div style="{head}">{step.n}. {escape(step.text)}</div>']
+        told = [f'<div style="{head}">{step.n}. {escape(say(step.text))}</div>']
         facts = [
             f"needle {step.needle}" if step.needle else "",
             "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min",
@@ -93,15 +95,17 @@ class Reasons(QScrollArea):
         told += self._refused()
         told += self._takes(step, madder)
         if step.checks:
-            told.append(f"<p><b>Check</b><br>{'<br>'.join(step.checks)}</p>")
+            told.append(
+                f"<p><b>Check</b><br>{'<br>'.join(escape(say(check)) for check in step.checks)}</p>"
+            )
         if step.why:
             after = ", ".join(map(str, step.after))
             told.append(f"<p><b>Why here</b> <span style='color:{quiet}'>after {after}</span></p>")
-            told += [f"<p>{escape(why.text)}</p>" for why in step.why]
+            told += [f"<p>{escape(say(why.text))}</p>" for why in step.why]
         else:
             told.append(f"<p style='color:{quiet}'>Nothing has to come before it.</p>")
         told += self._holds(step, quiet)
-        told += [f"<p style='color:{madder}'>{care}</p>" for care in step.cautions]
+        told += [f"<p style='color:{madder}'>{escape(say(care))}</p>" for care in step.cautions]
         told += self._finish(quiet)
         told += self._changes(quiet)
         self._words.setText("".join(told))
@@ -122,13 +126,15 @@ class Reasons(QScrollArea):
         if self._no is None or plan is None:
             return []
         no, to = self._no
-        words = {s.key: f"{s.n}. {s.text}" for s in plan.steps}
+        say = self.studio.say
+        words = {s.key: f"{s.n}. {say(s.text)}" for s in plan.steps}
         place = words[plan.steps[to].key]
         slip, ink = self.theme.dyes.slip.name(), self.theme.dyes.ink.name()
         told = [f"<b>It may not go to where “{escape(place)}” is.</b>"]
         for edge in no.chain:
             first, then = escape(words[edge.before]), escape(words[edge.after])
-            told.append(f"“{first}” comes before “{then}”: {escape(RULE_BY_ID[edge.rule].text)}")
+            rule = escape(say(Fact(f"rule.{edge.rule}")))
+            told.append(f"“{first}” comes before “{then}”: {rule}")
         if not no.along:
             told.append("Nothing that could go with it would allow it.")
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
@@ -141,8 +147,8 @@ class Reasons(QScrollArea):
         told = []
         for n, why in waiting_for(plan.order, step.n):
             if n < len(plan.steps) - 1:
-                waits = escape(f"{n}. {plan.steps[n - 1].text}")
-                rules = " ".join(reason.text for reason in why)
+                waits = escape(f"{n}. {self.studio.say(plan.steps[n - 1].text)}")
+                rules = " ".join(self.studio.say(reason.text) for reason in why)
                 told.append(
                     f"<p>“{waits}” <span style='color:{quiet}'>waits for it. {escape(rules)}</span></p>"
                 )
@@ -150,11 +156,11 @@ class Reasons(QScrollArea):
 
     def _takes(self, step: Step, madder: str) -> list[str]:
         """The wool the step lays, or the garment it puts on."""
-        plan, units = self.studio.plan, self.studio.units
+        plan, say = self.studio.plan, self.studio.say
         if plan is None:
             return []
-        wool = escape(laid_words(plan, step, self.studio.bench, units))
-        dress = escape(dress_told(plan, step, units))
+        wool = escape(say(laid_fact(plan, step, self.studio.bench)))
+        dress = escape(say(dress_told(plan, step)))
         return [
             *([f"<p style='color:{madder}'><b>{wool}</b></p>"] if wool else []),
             *([f"<p>{dress}</p>"] if dress else []),
@@ -178,6 +184,7 @@ class Reasons(QScrollArea):
             return []
         told = ["<hr><p><b>What the new size changes</b></p>"]
         for change in plan.changes:
-            cause = f"<br><span style='color:{quiet}'>{escape(change.cause)}</span>"
-            told.append(f"<p>{escape(change.text)}{cause}</p>")
+            say = self.studio.say
+            cause = f"<br><span style='color:{quiet}'>{escape(say(change.cause))}</span>"
+            told.append(f"<p>{escape(say(change.text))}{cause}</p>")
         return told

@@ -12,6 +12,7 @@ from bambola.core.figure import Brief
 from bambola.core.order import CHOICES, Choice, OrderConflictError, Step
 from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError
+from bambola.core.words import Words, error_words
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -30,7 +31,7 @@ class Switches(QWidget):
             menu = QMenu(button)
             menu.aboutToShow.connect(lambda menu=menu, choice=choice: self.fill(menu, choice))
             button.setMenu(menu)
-            button.setAccessibleName(choice.name)
+            button.setAccessibleName(studio.say(choice.name))
             flow.addWidget(button)
             self.buttons[choice.id] = button
         studio.plan_changed.connect(self.refresh)
@@ -48,22 +49,23 @@ class Switches(QWidget):
             button = self.buttons[choice.id]
             button.setVisible(choice.id in plan.choices)
             at = self.studio.brief.schools.get(choice.id, choice.default)
-            school = next((s for s in choice.schools if s.id == at), choice.schools[0])
-            usual = at == choice.default
-            button.setText(choice.name if usual else f"{choice.name}: {school.name}")
-            button.setToolTip(
-                f"{school.name}: {school.does}. Usual: {choice.default}, because {choice.why}."
-            )
+            school = at if at in choice.schools else choice.default
+            say = self.studio.say
+            name, way = say(choice.name), say(choice.called(school))
+            button.setText(name if at == choice.default else f"{name}: {way}")
+            usual, why = say(choice.called(choice.default)), say(choice.why)
+            button.setToolTip(f"{way}: {say(choice.does(school))}. Usual: {usual}, because {why}.")
 
     def fill(self, menu: QMenu, choice: Choice) -> None:
         """Offer the schools of a choice with what each would change."""
         menu.clear()
         at = self.studio.brief.schools.get(choice.id, choice.default)
         for school in choice.schools:
-            action = QAction(f"{school.name}: {self.preview(choice, school.id)}", menu)
+            way = self.studio.say(choice.called(school))
+            action = QAction(f"{way}: {self.preview(choice, school)}", menu)
             action.setCheckable(True)
-            action.setChecked(school.id == at)
-            chosen = None if school.id == choice.default else school.id
+            action.setChecked(school == at)
+            chosen = None if school == choice.default else school
             action.triggered.connect(
                 lambda _=False, c=choice.id, s=chosen: self.studio.school(c, s)
             )
@@ -82,11 +84,11 @@ class Switches(QWidget):
         try:
             other = make_plan(studio.figure, brief, studio.bench)
         except (ResizeError, OrderConflictError) as error:
-            return str(error)
-        return preview_words(studio.plan.steps, other.steps)
+            return error_words(error, studio.words)
+        return preview_words(studio.plan.steps, other.steps, studio.words)
 
 
-def preview_words(now: Sequence[Step], then: Sequence[Step]) -> str:
+def preview_words(now: Sequence[Step], then: Sequence[Step], words: Words) -> str:
     """How many steps another order moves, adds or words otherwise, and the first of them."""
     keys, others = [s.key for s in now], [s.key for s in then]
     blocks = difflib.SequenceMatcher(None, keys, others, autojunk=False).get_matching_blocks()
@@ -101,7 +103,7 @@ def preview_words(now: Sequence[Step], then: Sequence[Step]) -> str:
     told = []
     if moved:
         more = f" and {len(moved) - 1} more" if len(moved) > 1 else ""
-        told.append(f"moves “{moved[0].text}”{more}")
+        told.append(f"moves “{words.say(moved[0].text)}”{more}")
     if other:
         told.append(f"{len(other)} steps are done otherwise")
     return ", ".join(told) or "changes nothing here"

@@ -355,7 +355,7 @@ class FigureTable(Painted):
                     f"“{self._entry.text()}” is no height that can be made; write one above zero."
                 )
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         self._gesture = self.studio.new_gesture()
         if self.studio.set_height(mm, self._gesture):

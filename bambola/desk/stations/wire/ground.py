@@ -20,7 +20,7 @@ from PyQt6.QtGui import (
 
 from bambola.core.balance import WARN_DEG, Balance, Remedy
 from bambola.core.plan import Plan
-from bambola.core.plan.judging.standing_notices import remedy_words
+from bambola.core.plan.judging.standing_notices import remedy_fact
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.words import stands_words
@@ -323,7 +323,7 @@ class GroundView(Painted):
         balance = self._balance()
         if balance is None:
             return []
-        found = [remedy_words(r) for r in balance.remedies]
+        found = [self.studio.say(remedy_fact(r)) for r in balance.remedies]
         return found or ["Nothing needs doing."]
 
     def _paint_lines(self, painter: QPainter, balance: Balance) -> None:

@@ -195,8 +195,9 @@ class Rulers(Painted):
             painter.drawRect(bar)
             painter.setFont(self.theme.text(12))
             painter.setPen(d.quiet)
-            wide = painter.fontMetrics().horizontalAdvance(s.why) + 2
-            told = s.why if wide <= b - a + px(4) else s.kind
+            why = self.studio.say(s.why)
+            wide = painter.fontMetrics().horizontalAdvance(why) + 2
+            told = why if wide <= b - a + px(4) else s.kind
             wide = painter.fontMetrics().horizontalAdvance(told) + 2
             if wide <= b - a + px(4):
                 painter.drawText(

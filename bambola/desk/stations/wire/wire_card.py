@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.armature import CHENILLE, METAL_DENSITY, CutWire
 from bambola.core.figure.additions import with_loop
 from bambola.core.plan import BonePlan
-from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.quantities import QuantityError, parse_length, show_bought, show_length
 from bambola.core.words import held_words, stiff_words
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
@@ -162,14 +162,16 @@ class WireCard(Paper):
         self._title.setText(wire.name)
         self._told.setText(f"Cut {show_length(wire.cut_mm, units)} of {wire.stock}")
         yours = ", your choice" if self.walk.gauge_is_chosen else ""
-        self._gauge.setText(f"{wire.diameter_mm:g} mm{yours}: {self._told_of(wire)}")
+        needed = show_bought(wire.needed_mm, units)
+        self._gauge.setText(f"{show_bought(wire.diameter_mm, units)}{yours}: {self._told_of(wire)}")
         self._gauge.setToolTip(
-            f"{wire.needed_mm:.2f} mm for {wire.governed_by}; then the smallest stock that bears nine tenths "
-            f"of that, what is on the shelf first."
+            f"{needed} for {self.studio.say(wire.governed_by)}; then the smallest stock that bears nine "
+            f"tenths of that, what is on the shelf first."
         )
         sums: dict[str, float] = {}
         for allowance in wire.allowances:
-            sums[allowance.why] = sums.get(allowance.why, 0.0) + allowance.mm
+            why = self.studio.say(allowance.why)
+            sums[why] = sums.get(why, 0.0) + allowance.mm
         parts = [f"path {show_length(wire.path_mm, units)}"]
         if wire.takeup_mm > 0.05:
             parts.append(f"twist {show_length(wire.takeup_mm, units)}")
@@ -182,7 +184,7 @@ class WireCard(Paper):
         """What its gauge does, in words."""
         gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
         if gauge is None:
-            return f"for {wire.governed_by}"
+            return f"for {self.studio.say(wire.governed_by)}"
         told = stiff_words(gauge.stiffness) if gauge.stiffness is not None else "stout enough"
         return told if gauge.by_hand else f"{told}; bend it with pliers"
 
@@ -234,6 +236,6 @@ class WireCard(Paper):
         try:
             mm = parse_length(text, units.length) if text.strip() else None
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         self.studio.edit_by("Bend a loop", lambda figure: with_loop(figure, bone.b, mm))

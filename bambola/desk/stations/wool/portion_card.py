@@ -11,7 +11,7 @@ from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
 from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
-from bambola.core.wool import HOW_TO_MIX
+from bambola.core.wool import HOW_TO_MIX, called
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.paper import Paper
@@ -100,8 +100,9 @@ class PortionCard(Paper):
         if now is None or plan is None:
             self._title.setText("There is no wool to weigh out.")
             return
+        say = self.studio.say
         p, wool = now.portion, self.studio.bench.wool_by_id[now.portion.wool]
-        self._title.setText(f"{now.title}: {_role(now)}")
+        self._title.setText(f"{say(now.title)}: {say(called(p))}")
         self._take.setText(
             f"Take {show_mass(p.take_g, units)} of {wool.name.lower()}, keep "
             f"{show_mass(p.keep_by_g, units)} by"
@@ -113,10 +114,10 @@ class PortionCard(Paper):
             )
         self._roll.setText(self._rolled(now))
         self._why.setText(
-            f"{show_mass(p.grams, units)} stays in the figure: {p.why}. Handling loss "
+            f"{show_mass(p.grams, units)} stays in the figure: {say(p.why)}. Handling loss "
             f"{wool.lost(p.role) * 100:.0f} %. From {how_sure(p)}."
         )
-        advice = pair_advice(plan.part(now.part), p)
+        advice = say(pair_advice(plan.part(now.part), p))
         self._twin.setText(advice)
         self._twin.setVisible(bool(advice))
         mix = next((m for m in plan.mixes if m.wool == p.wool), None)
@@ -209,7 +210,7 @@ class PortionCard(Paper):
                 raise QuantityError("A piece without wool cannot be mended: write its grams.")
             found = mend(grams, self._sizes(), *self._wanted(now))
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return None
         self.advice.setText(mending_words(found, self.studio))
         return found
@@ -222,7 +223,7 @@ class PortionCard(Paper):
         try:
             record = self._record(now)
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return False
         kept = self.hand.desk.add_record(record)
         if kept:
@@ -277,14 +278,6 @@ class PortionCard(Paper):
         if minutes is not None and not 0 < minutes <= 100_000:
             raise QuantityError("Minutes must lie above 0 and up to 100,000.")
         return minutes
-
-
-def _role(now: Weighing) -> str:
-    words = {
-        "inset": now.portion.detail.replace("-", " "),
-        "seam": f"{now.portion.detail} over the join",
-    }
-    return words.get(now.portion.role, now.portion.detail or now.portion.role)
 
 
 def mending_words(found: Mending, studio: Studio) -> str:

@@ -232,7 +232,7 @@ class WoolStation(Page):
         now = self.hand.now
         if now is None:
             return
-        text, taken = QInputDialog.getText(self, now.title, "It weighs")
+        text, taken = QInputDialog.getText(self, self.studio.say(now.title), "It weighs")
         if not taken:
             return
         try:
@@ -240,7 +240,7 @@ class WoolStation(Page):
             if not 0 < grams <= 1_000_000:
                 raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
         except QuantityError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         self.weigher.enter(grams)
 

@@ -21,7 +21,7 @@ from bambola.core.plan.counter.weighing import Weighing
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
-from bambola.core.wool import Portion
+from bambola.core.wool import Portion, called
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
@@ -213,7 +213,7 @@ class Cloth(PaintedList):
         if one is None:
             return ""
         name = self.studio.bench.wool_by_id[one.portion.wool].name
-        return f"{one.title}, {name}: take {show_mass(one.least_g, self.studio.units)}"
+        return f"{self.studio.say(one.title)}, {name}: take {show_mass(one.least_g, self.studio.units)}"
 
     def _take(self, _: int, key: str) -> None:
         one = self._weighing(key)
@@ -364,8 +364,7 @@ class Cloth(PaintedList):
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
         under = line.translated(0, px(18))
-        named = portion.role != "fur" and portion.detail
-        role = portion.detail.replace("-", " ") if named else portion.role
+        role = self.studio.say(called(portion))
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, role)
 
     def _done(self, part: PartPlan, portion: Portion) -> float | None:

@@ -107,10 +107,11 @@ class Weigher(QObject):
         each = grams / aim.parts
         if not self.hand.desk.weigh(now.key, now.portion.wool, each):
             return False
-        self.said = f"{now.title}: {show_mass(each, units)} taken down"
+        title = self.studio.say(now.title)
+        self.said = f"{title}: {show_mass(each, units)} taken down"
         if aim.parts > 1:
             self.said = (
-                f"{now.title}: {show_mass(grams, units)}; tear it into {aim.parts}, and take one"
+                f"{title}: {show_mass(grams, units)}; tear it into {aim.parts}, and take one"
             )
         self.hand.next_undone()
         self.taken.emit(each)

@@ -211,7 +211,7 @@ class ShapeHand(Hand):
         try:
             new = do(figure)
         except ValueError as error:
-            self.studio.refused.emit(str(error))
+            self.studio.refuse(error)
             return
         survey = self.studio.survey
         old, now = (f.by_id[part].shape.measures() for f in (figure, new))

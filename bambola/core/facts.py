@@ -1,0 +1,148 @@
+"""Facts: what is so, as a kind and plain values, before anyone puts it into words.
+
+The core says facts. :mod:`bambola.core.words` has a sentence for every kind and says it in a maker's units.
+Facts are made in every plan, so they are cheap; words are made for what is read.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, TypeAlias
+
+if TYPE_CHECKING:
+    from pydantic import GetCoreSchemaHandler
+    from pydantic_core import CoreSchema
+
+
+@dataclass(frozen=True, slots=True)
+class Mm:
+    """A length (mm) as a hand can work to it."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Exact:
+    """A length (mm) that is compared with another: told more finely than a hand works."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Bought:
+    """A size (mm) as it is sold: of eyes, beads, wire."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Grams:
+    """A weight, g."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Degrees:
+    """An angle."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """A surface, cm²."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Volume:
+    """A volume, cm³."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Cover:
+    """Wool laid on a surface, g/cm²."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Density:
+    """How close wool is packed, g/cm³."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    """A part of a whole, told in per cent."""
+
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
+class Holds:
+    """How many times over something holds its load."""
+
+    value: float
+
+
+Value: TypeAlias = (
+    "str | int | float | Mm | Exact | Bought | Grams | Degrees | Area | Volume | Cover | Density | Share"
+    " | Holds | Fact | tuple[Fact, ...] | tuple[str, ...]"
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One thing that is so: its kind, and what it is about by name. A text is what people have written
+    themselves, such as a part's name."""
+
+    kind: str
+    slots: tuple[tuple[str, Value], ...] = ()
+
+    def __format__(self, _: str) -> str:
+        raise TypeError(f"the fact {self.kind} is to be said, not written as it is")
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, _: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        """Where a plan is written out, a fact is its sentence: ``say`` is given by who writes."""
+        from pydantic_core import core_schema
+
+        return core_schema.is_instance_schema(
+            cls,
+            serialization=core_schema.plain_serializer_function_ser_schema(
+                lambda fact, info: info.context["say"](fact),
+                info_arg=True,
+                return_schema=core_schema.str_schema(),
+            ),
+        )
+
+
+def fact(kind: str, /, **slots: Value) -> Fact:
+    """The fact of a kind about ``slots``."""
+    return Fact(kind, tuple(slots.items()))
+
+
+NOTHING = Fact("nothing")
+"""Where there is nothing to say."""
+
+
+def together(*facts: Fact) -> Fact:
+    """Sentences that are said one after the other."""
+    return facts[0] if len(facts) == 1 else Fact("together", (("of", facts),))
+
+
+class RefusedError(ValueError):
+    """What cannot be, told by a fact; who shows it puts it into words."""
+
+    def __init__(self, told: Fact) -> None:
+        super().__init__(told)
+        self.told = told
+
+    def __str__(self) -> str:
+        return f"{self.told.kind} {dict(self.told.slots)}"

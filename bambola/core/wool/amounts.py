@@ -1,0 +1,62 @@
+"""How a portion is called, how much of it is taken, and what is done with it before it is felted."""
+
+from __future__ import annotations
+
+import math
+
+from bambola.core.facts import Fact, Grams, Mm, fact
+from bambola.core.wool.portions import CAP_DETAIL, SOFT_DETAIL, WISP_DETAIL, Portion
+
+MOST_TOLD = 24
+"""A lump torn into more parts than this is no way to come by a pinch at the table. Judged. See
+craft.md, 7."""
+PINCH_DENSITY = 0.07
+"""How close wool is that fingers roll, g/cm³. Judged. See craft.md, 7."""
+
+
+def called(portion: Portion) -> Fact:
+    """What a portion is: the core, the coat, a patch by its name."""
+    if portion.role == "inset":
+        return fact("portion.inset", name=portion.detail.replace("-", " "))
+    if portion.role == "core":
+        kinds = {SOFT_DETAIL: "soft-centre", CAP_DETAIL: "cap", WISP_DETAIL: "wisp"}
+        return Fact(f"portion.{kinds.get(portion.detail, 'core')}")
+    if portion.role == "seam":
+        return Fact(f"portion.seam-{portion.detail}")
+    return Fact(f"portion.{portion.role}")
+
+
+def is_plain_core(portion: Portion) -> bool:
+    """Whether a part's name alone says which portion it is."""
+    return portion.role == "core" and not portion.detail
+
+
+def pinch_mm(grams: float) -> float:
+    """How large a pinch is when fingers roll it to a ball, mm."""
+    return 10 * math.cbrt(6 * grams / (math.pi * PINCH_DENSITY))
+
+
+def amount(portion: Portion) -> Fact:
+    """How much is taken: by weight, as a share of a lump that a scale shows, or as a pinch by its size."""
+    tear = portion.tear
+    if tear is None:
+        return fact("amount.weight", weight=Grams(portion.take_g))
+    if tear.parts <= MOST_TOLD:
+        return fact("amount.share", parts=tear.parts, whole=Grams(tear.weigh_g))
+    return fact("amount.pinch", across=Mm(pinch_mm(portion.take_g)))
+
+
+def kept_by(portion: Portion) -> Fact:
+    """What more is kept at hand; nothing where it is less than a scale shows."""
+    if portion.tear is not None:
+        return Fact("nothing")
+    return fact("amount.keep", weight=Grams(portion.keep_by_g))
+
+
+def made_ready(portion: Portion) -> Fact:
+    """What becomes of it before it is felted: rolled, pulled into veils, laid in bunches."""
+    if portion.laid is not None:
+        return portion.laid
+    if portion.form == "veil":
+        return fact("ready.veil", across=Mm(portion.loose_mm["across"]))
+    return fact(f"ready.{portion.form}", **{k: Mm(v) for k, v in portion.loose_mm.items()})

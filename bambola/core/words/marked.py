@@ -1,0 +1,16 @@
+"""What marks a sentence for translators: the tools that gather catalogues look for these names."""
+
+from __future__ import annotations
+
+
+def N_(sentence: str) -> str:
+    """A sentence to be translated when it is said."""
+    return sentence
+
+
+Plural = tuple[str, str]
+
+
+def NN_(one: str, many: str) -> Plural:
+    """A sentence for one and for many of its ``n``."""
+    return one, many

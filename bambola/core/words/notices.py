@@ -1,0 +1,176 @@
+"""What the maker must know, decide or mend."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_
+
+SENTENCES = {
+    "leave": N_("Leave it"),
+    "planned-as-said": N_("It is planned as you said."),
+    # How a part is joined.
+    "join.fringe": N_("fringe"),
+    "join.patch": N_("patch"),
+    "join.scarf": N_("scarf"),
+    "join.peg": N_("peg"),
+    "join.wire": N_("wire"),
+    # A join that is too weak.
+    "weak-join": N_("{part}: the join is too weak"),
+    "weak-join.lifted": N_("With the figure lifted by it and jerked, a {kind} holds {holds}."),
+    "weak-join.own-weight": N_("With its own weight and jerked, a {kind} holds {holds}."),
+    "weak-join.was": N_("As made it held {holds}: weight grows faster than the join."),
+    "weak-join.planned-fringe": N_("Until you say, it is planned by its fringe alone."),
+    "weak-join.planned-patch": N_("Until you say, it is planned under a patch."),
+    "weak-join.planned-scarf": N_("Until you say, it is planned under a scarf of wool."),
+    "weak-join.planned-peg": N_("Until you say, it is planned on a wire peg."),
+    "weak-join.planned-wire": N_("Until you say, it is planned with wire through it."),
+    "weak-join.patch": N_("Patch over it"),
+    "weak-join.patch.effect": N_("wool {band} each side of the line; holds {holds}"),
+    "weak-join.scarf": N_("Wool scarf"),
+    "weak-join.scarf.effect": N_("a strip round it; holds {holds}"),
+    "weak-join.peg": N_("Wire peg"),
+    "weak-join.peg.effect": N_("glued into both; holds {holds}"),
+    "weak-join.wire": N_("Wire through"),
+    "weak-join.wire.effect": N_("and it can be posed; holds {holds}"),
+    "weak-join.leave.effect": N_("never lift it there"),
+    # Clothes that are bought.
+    "garment.another": N_("Another one"),
+    "garment.another.effect": N_("{round} round, at least {least}"),
+    "garment.open": N_("Open it"),
+    "garment.open.effect": N_("and close it behind with a stitch"),
+    "garment.tight": N_("open behind"),
+    "garment.loose": N_("it hangs loose"),
+    "garment.round": N_("Build round it"),
+    "garment.round.effect": N_("put on before the last round of the {over:lower}"),
+    "garment.stuck": N_("{part}: it does not go on any more"),
+    "garment.stuck.how": N_(
+        "It stretches to {stretched} and must pass over the {over:lower}, {round} round, which is there "
+        "before it."
+    ),
+    "garment.planned-open": N_("Until you say, it is planned opened behind."),
+    "garment.too-tight": N_("{part}: too tight at this size"),
+    "garment.too-tight.how": N_("It is worn on {worn} and stretches to {stretched}."),
+    "garment.too-wide": N_("{part}: too wide at this size"),
+    "garment.sized": N_("{part}: sized anew"),
+    "garment.too-wide.how": N_("It is {round} round; as loose as it was made would be {match}."),
+    # Eyes.
+    "eye-size": N_("{name}: no such size is sold"),
+    "eye-size.how": N_("{size} would match. Small features look bigger than expected."),
+    "eye-size.size": N_("{size}"),
+    "eye-size.size.effect": N_("{off:+.0%}"),
+    "eye-size.felt": N_("Felt them"),
+    "eye-size.felt.effect": N_("dark discs of wool, of just this size"),
+    # Shapes that cannot be.
+    "shape": N_("{part}: shorter than it is thick"),
+    "shape.how": N_("Its sizes ask for {long} long and {thick} thick, which cannot be."),
+    "shape.planned-longer": N_("Until you say, it is planned longer."),
+    "shape.longer": N_("Make it longer"),
+    "shape.slimmer": N_("Make it slimmer"),
+    "shape.sizes": N_("{long} long and {thick} thick"),
+    # Thick cores.
+    "soft-centre": N_("{part}: a soft centre would do"),
+    "soft-centre.how": N_(
+        "Its core is {thick} thick. Left unfelted more than {shell} within, it takes {less} and {hours:.1f} "
+        "h less, and gives more under the thumb."
+    ),
+    "soft-centre.take": N_("Soft centre"),
+    "soft-centre.take.effect": N_("saves {less} and {hours:.1f} h"),
+    "soft-centre.solid": N_("Felt it through"),
+    "soft-centre.solid.effect": N_("as firm in the middle as outside"),
+    # What hardly shows, and what touches nothing.
+    "left-out": N_("{part}: left out"),
+    "left-out.how": N_(
+        "{part} lies wholly within its neighbours: nothing of it shows, and nothing is made of it."
+    ),
+    "cap": N_("{part}: laid on as a cap"),
+    "cap.how": N_(
+        "Only {shows} of {part:lower} shows, the rest lies within its neighbours: it is laid on as a cap of "
+        "wool, not shaped and joined."
+    ),
+    "floating": N_("{part}: it touches nothing"),
+    "floating.how": N_(
+        "{part} does not reach the {on:lower} it sits on, so it cannot be joined. Push it in or move it in "
+        "Measure."
+    ),
+    "floating.free": N_("It hangs free"),
+    "floating.free.effect": N_("on a thread or a wire of its own"),
+    # Sizes that do not follow the height.
+    "sized": N_("{part}: {rule}"),
+    "sized.how": N_("{part} does not simply follow the height: {rule}."),
+    "size.held": N_("{measure}: held"),
+    "size.hold": N_("{measure}: held at {at}"),
+    "size.floor": N_("{measure}: not under {at}"),
+    "size.ceiling": N_("{measure}: not over {at}"),
+    "size.multiply": N_("{measure}: times {times:g}"),
+    "size.stops-light": N_("{measure}: kept thick enough to stop light"),
+    "size.slimmer": N_("{measure}: no more than its length allows"),
+    "size.longer": N_("{measure}: no less than its thickness allows"),
+    "measure.all": N_("all"),
+    "measure.base": N_("base"),
+    "measure.depth": N_("depth"),
+    "measure.diameter": N_("diameter"),
+    "measure.height": N_("height"),
+    "measure.length": N_("length"),
+    "measure.size": N_("size"),
+    "measure.thickness": N_("thickness"),
+    "measure.tip": N_("tip"),
+    "measure.width": N_("width"),
+    "droop": N_("{part}: slender without wire"),
+    "droop.how": N_(
+        "{part} is {times:.1f} times as long as it is thick and will droop; a wire or a pipe-stem core "
+        "holds it."
+    ),
+    # Standing.
+    "standing.over": N_(" over its {side}"),
+    "standing.falls": N_("It would fall over"),
+    "standing.falls.how": N_(
+        "Its weight falls outside its feet: it falls{over}. Any of these holds it:"
+    ),
+    "standing.nudge": N_("It stands, but only just"),
+    "standing.nudge.how": N_(
+        "It falls{over} at a nudge: leaning by {lean} is enough. Any of these helps:"
+    ),
+    "standing.less": N_("Less steady than wished"),
+    "standing.less.how": N_(
+        "It falls{over} when it leans by {lean}; you wish for {wished}. Any of these helps:"
+    ),
+    "remedy.sentence": N_("{remedy}."),
+    "remedy.feet": N_("Feet {times:.2f} times as long and wide"),
+    "remedy.ballast": N_("{weight} of ballast low in the body"),
+    "remedy.contact": N_(
+        "A stick, tail or base that touches the table {away} from under its weight"
+    ),
+    "remedy.stand": N_("A base {across} across, in the middle under its weight"),
+    # What cannot be at all.
+    "refused.height": N_("{figure} cannot be {wanted} high: it can be made from {low} to {high}."),
+    "refused.height-held": N_(
+        "{figure} cannot be {wanted} high with {held:lower} held or bounded: it can be made from {low} to "
+        "{high}."
+    ),
+    "refused.circle": N_(
+        "These parts each have to come before the other and cannot be made: {parts:lower}. Change which of "
+        "them lies over which."
+    ),
+    "refused.rows": N_(
+        "{part}: at this size it would take {layers} rows of fur, and no more than {most} are planned; make "
+        "it smaller, or lay the rows farther apart."
+    ),
+    "refused.rounds": N_(
+        "{part}: at this size it would take {layers} rounds of core, and no more than {most} are planned; "
+        "make it smaller."
+    ),
+    "refused.garment": N_(
+        "{part} can never go on: stretched it opens to {stretched}, and the {over:lower}, which it sits on "
+        "and must pass over, is {round} round. Open it to {needs}, take something that stretches more, or "
+        "tie it round."
+    ),
+    "refused.no-free-times": N_(
+        "There are no free times to work in: add one, such as Tue 19:30 90."
+    ),
+    "refused.ten-years": N_(
+        "Ten years of these free times are not enough for this figure: add more."
+    ),
+    "refused.too-long": N_(
+        "“{step}” takes {minutes} minutes in one go, and the longest free time is {longest}: a join is not "
+        "left half done."
+    ),
+}

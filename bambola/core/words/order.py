@@ -1,0 +1,161 @@
+"""Why a step comes where it does, and what makers do differently."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_
+
+SENTENCES = {
+    # Rules of the order.
+    "rule.wire-before-wool": N_(
+        "Wire is cut, turned over and bound before any wool goes on it: a bound wire "
+        "cannot be reached through felt."
+    ),
+    "rule.layers-inside-out": N_(
+        "A core comes before its coat and rounds run from the inside out: a needle cannot"
+        " firm what lies under a finished surface."
+    ),
+    "rule.coat-under-clothes": N_(
+        "What is worn goes on when what it lies on has its coat: afterwards no needle "
+        "reaches there."
+    ),
+    "rule.stood-on-its-feet": N_("It cannot be stood before its feet are on."),
+    "rule.parent-firm": N_(
+        "What something is joined to must be firm first: a soft base gives way and the "
+        "join works loose."
+    ),
+    "rule.apart-then-joined": N_(
+        "A part made apart is shaped, coated, joined and blended in that order; one built"
+        " in place waits for the coat under it."
+    ),
+    "rule.sockets-before-glue": N_(
+        "Sockets are opened and the eyes tried dry before glue, and eyes come before lids"
+        " and rims: a glued eye cannot be moved."
+    ),
+    "rule.over-before-wide": N_(
+        "What must pass over an end goes on before that end is wider than its opening: "
+        "afterwards it will not go on."
+    ),
+    "rule.enclosed-first": N_(
+        "What another part encloses comes first: it cannot be reached later."
+    ),
+    "rule.fur-from-the-edge": N_(
+        "Fur starts at the edge the hair points to, each row over the roots of the last; "
+        "joins under fur come before it."
+    ),
+    "rule.glue-cures": N_("The region is left alone until its glue has cured."),
+    "rule.marks-first": N_(
+        "A peg hole comes before its peg and the marks of the face before its parts: by "
+        "eye alone they end up askew."
+    ),
+    "rule.pair-before-joined": N_(
+        "The two are joined to each other first, and then as one piece: so they stay level."
+    ),
+    "rule.check-the-whole": N_("The whole is stood up and smoothed when everything is on it."),
+    "rule.own-move": N_("You put it here yourself; it stays as near as hard rules let it."),
+    "rule.face-and-head": N_(
+        "The face waits until the head is on: its look depends on the tilt of the head."
+    ),
+    "rule.relief-and-marks": N_(
+        "A snout stands before the face is marked, and ears go where their bases are marked."
+    ),
+    "rule.join-under-coat": N_(
+        "What grows on one skeleton is joined under its coat, which then hides the seam."
+    ),
+    "rule.coat-under-parts": N_(
+        "What a part is joined to has its coat first: under the part it could not be laid evenly."
+    ),
+    "rule.stood-early": N_(
+        "It is stood while its feet can still be pressed level: with fur, clothes and "
+        "eyes on it, that would spoil them."
+    ),
+    "rule.whiskers-late": N_(
+        "Whiskers go on when what bears them is in its place: they bend while it is handled."
+    ),
+    "rule.loop-late": N_("The loop is fixed when everything that weighs is on."),
+    "rule.inset-and-coat": N_(
+        "The patch goes first and the surround is tucked against it: the edge is crisper."
+    ),
+    "rule.coat-after-joining": N_(
+        "One colour over everything: the coat waits until the parts are joined."
+    ),
+    "rule.whole-before-joined": N_(
+        "What sits on a part is joined to it while it can still be turned in the hand."
+    ),
+    "rule.clothes-before-head": N_("The head goes on last, and the clothes before it."),
+    "rule.one-limb-at-a-time": N_("One limb is finished before the other is begun."),
+    "rule.clothes-last": N_(
+        "It passes over the finished head, so it goes on last and stays clean."
+    ),
+    "rule.props-last": N_(
+        "What is only held or hung goes on last: it is in the way of the needle."
+    ),
+    # Choices: their names, the reason of what is usual, and each way with what is done.
+    "choice.face": N_("The face"),
+    "choice.face.why": N_("its look depends on the tilt of the head"),
+    "choice.face.after": N_("after the head is on"),
+    "choice.face.after.does": N_("marks and eyes wait for the join"),
+    "choice.face.before": N_("before the head is joined"),
+    "choice.face.before.does": N_("the head is finished in the hand"),
+    "choice.colour": N_("Colour"),
+    "choice.colour.why": N_("contrasting colours stay clean"),
+    "choice.colour.each-part-first": N_("each part first"),
+    "choice.colour.each-part-first.does": N_("a part is coated before it is joined"),
+    "choice.colour.after-joining": N_("after joining"),
+    "choice.colour.after-joining.does": N_("the coat goes over the joins"),
+    "choice.insets": N_("Patches"),
+    "choice.insets.why": N_("the edge is crisper"),
+    "choice.insets.first": N_("patch first"),
+    "choice.insets.first.does": N_("the surround is tucked against it"),
+    "choice.insets.on-top": N_("on top of the coat"),
+    "choice.insets.on-top.does": N_("the patch is laid on the finished coat"),
+    "choice.ears": N_("Ears and other pairs"),
+    "choice.ears.why": N_("a pair that meets stays level"),
+    "choice.ears.as-they-meet": N_("joined first if they meet"),
+    "choice.ears.as-they-meet.does": N_("a pair that touches is joined to each other"),
+    "choice.ears.pair-first": N_("pair first"),
+    "choice.ears.pair-first.does": N_("both are joined to each other, then to the head"),
+    "choice.ears.one-by-one": N_("one by one"),
+    "choice.ears.one-by-one.does": N_("each is joined by itself"),
+    "choice.neck": N_("The neck"),
+    "choice.neck.why": N_("weight grows faster than the join"),
+    "choice.neck.by-load": N_("as its load asks"),
+    "choice.neck.by-load.does": N_("wool only, a scarf of wool, or a peg: the least that holds"),
+    "choice.neck.scarf": N_("scarf of wool only"),
+    "choice.neck.scarf.does": N_("a strip of wool round the join"),
+    "choice.neck.peg": N_("glued peg"),
+    "choice.neck.peg.does": N_("a straight wire glued into both"),
+    "choice.neck.wire": N_("wire through"),
+    "choice.neck.wire.does": N_("the skeleton runs on into it, and it can be posed"),
+    "choice.clothes": N_("Head and clothes"),
+    "choice.clothes.why": N_("a collar that passes stays clean"),
+    "choice.clothes.by-opening": N_("by the opening"),
+    "choice.clothes.by-opening.does": N_("what passes the head goes on last"),
+    "choice.clothes.head-last": N_("head last"),
+    "choice.clothes.head-last.does": N_("clothes go on before the head is joined"),
+    "choice.clothes.clothes-last": N_("clothes last"),
+    "choice.clothes.clothes-last.does": N_("clothes go on over the finished head if they pass"),
+    "choice.small": N_("Small parts"),
+    "choice.small.why": N_("soft wool grips better"),
+    "choice.small.soft": N_("left soft"),
+    "choice.small.soft.does": N_("parts under 12 mm are firmed on the body"),
+    "choice.small.firm": N_("firm first"),
+    "choice.small.firm.does": N_("they are firmed before they are joined"),
+    "choice.limbs": N_("Limbs"),
+    "choice.limbs.why": N_("they match"),
+    "choice.limbs.back-to-back": N_("pair back to back"),
+    "choice.limbs.back-to-back.does": N_("both of a pair step by step"),
+    "choice.limbs.one-at-a-time": N_("one at a time"),
+    "choice.limbs.one-at-a-time.does": N_("one limb complete, then the other"),
+    "choice.near-wire": N_("Near wire"),
+    "choice.near-wire.why": N_("less likely to snap"),
+    "choice.near-wire.stout": N_("stout needle"),
+    "choice.near-wire.stout.does": N_("straight in and out"),
+    "choice.near-wire.fine": N_("fine needle"),
+    "choice.near-wire.fine.does": N_("by the size of the part"),
+    "choice.legs": N_("Legs"),
+    "choice.legs.why": N_("thin ends stay thin"),
+    "choice.legs.middle-out": N_("from the middle out"),
+    "choice.legs.middle-out.does": N_("the excess is torn off at the end"),
+    "choice.legs.body-down": N_("from the body down"),
+    "choice.legs.body-down.does": N_("wrapped towards the foot"),
+}

@@ -1,0 +1,123 @@
+"""Facts said in words, in a maker's units: every sentence that a plan holds comes from here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from gettext import NullTranslations
+from string import Formatter
+from typing import Any
+
+from bambola.core.facts import (
+    Area,
+    Bought,
+    Cover,
+    Degrees,
+    Density,
+    Exact,
+    Fact,
+    Grams,
+    Holds,
+    Mm,
+    RefusedError,
+    Share,
+    Volume,
+)
+from bambola.core.quantities import (
+    Units,
+    show_area,
+    show_bought,
+    show_cover,
+    show_density,
+    show_exact,
+    show_hand,
+    show_mass,
+    show_volume,
+)
+from bambola.core.words import changes, doubts, notices, order, steps, wire, wool
+from bambola.core.words.holding import held_words
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: Mapping[str, str | Plural] = {
+    "nothing": N_(""),
+    **steps.SENTENCES,
+    **order.SENTENCES,
+    **notices.SENTENCES,
+    **wire.SENTENCES,
+    **changes.SENTENCES,
+    **wool.SENTENCES,
+    **doubts.SENTENCES,
+}
+"""A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence."""
+
+
+_SHOWN: Mapping[type, Callable[[float, Units], str]] = {
+    Mm: show_hand,
+    Exact: show_exact,
+    Bought: show_bought,
+    Grams: show_mass,
+    Area: show_area,
+    Volume: show_volume,
+    Cover: show_cover,
+    Density: show_density,
+    Degrees: lambda value, _: f"{value:.0f}°",
+    Share: lambda value, _: f"{value * 100:.0f} %",
+    Holds: lambda value, _: held_words(value),
+}
+"""How a quantity is shown in a maker's units."""
+
+
+class Words(Formatter):
+    """Says facts in ``units`` and in the language of a catalogue."""
+
+    def __init__(
+        self, units: Units | None = None, catalogue: NullTranslations | None = None
+    ) -> None:
+        self.units = units or Units()
+        self.catalogue = catalogue or NullTranslations()
+
+    def say(self, fact: Fact) -> str:
+        """The fact in words."""
+        slots = dict(fact.slots)
+        if fact.kind == "together":
+            return " ".join(filter(None, map(self.say, slots["of"])))  # type: ignore[arg-type]
+        return self.vformat(self._sentence(fact.kind, slots), (), slots)
+
+    def _sentence(self, kind: str, slots: Mapping[str, Any]) -> str:
+        sentence = SENTENCES[kind]
+        if isinstance(sentence, tuple):
+            return self.catalogue.ngettext(*sentence, int(slots["n"]))
+        return self.catalogue.gettext(sentence) if sentence else ""
+
+    def format_field(self, value: Any, format_spec: str) -> str:
+        """A slot in words: quantities in the maker's units, several things with an “and”."""
+        text = self._slot(value, format_spec)
+        if "lower" in format_spec:
+            return text[:1].lower() + text[1:] if "first" in format_spec else text.lower()
+        return text
+
+    def _slot(self, value: Any, spec: str) -> str:
+        if isinstance(value, Fact):
+            return self.say(value)
+        if isinstance(value, tuple):
+            return self._listed([v if isinstance(v, str) else self.say(v) for v in value])
+        if isinstance(value, str):
+            return value
+        shown = _SHOWN.get(type(value))
+        return shown(value.value, self.units) if shown else format(value, spec)
+
+    def _listed(self, words: list[str]) -> str:
+        """“a, b and c”."""
+        *most, last = words or [""]
+        if not most:
+            return last
+        return self.catalogue.gettext(_AND).format(", ".join(most), last)
+
+
+_AND = N_("{} and {}")
+ENGLISH = Words()
+"""As plans are written out for other programs: English, millimetres, grams."""
+
+
+def error_words(error: Exception, words: Words = ENGLISH) -> str:
+    """What went wrong in one sentence: a refusal's fact in words, else as the error tells it."""
+    return words.say(error.told) if isinstance(error, RefusedError) else str(error)
