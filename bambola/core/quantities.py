@@ -79,7 +79,8 @@ _VULGAR = {
     "⅝": "5/8",
     "⅞": "7/8",
 }
-_GLYPH = {Fraction(text): glyph for glyph, text in _VULGAR.items()}
+_GLYPH = {Fraction(_VULGAR[glyph]): glyph for glyph in "½¼¾"}
+"""Those that every face has; others would be holes on paper."""
 
 _NUMBER = r"(?:(?:\d+\s+)?\d+\s*/\s*\d+|\d+(?:\.\d+)?|\.\d+)"
 _TERM = re.compile(rf"\s*(?P<number>{_NUMBER})\s*(?P<unit>[^\d\s.,/+-]+)?")
@@ -265,6 +266,18 @@ def show_cover(g_cm2: float, units: Units | None = None) -> str:
 def show_density(g_cm3: float, units: Units | None = None) -> str:
     """How close wool is packed: g/cm³, or ounces a cubic inch."""
     return _per(g_cm3, units or Units(), 2.54**3, "cm³", "cu in")
+
+
+OZ_IN_NMM = G_PER["oz"] * GRAVITY * MM_PER["in"] / 1000
+"""N·mm in an inch-ounce."""
+
+
+def show_moment(nmm: float, units: Units | None = None) -> str:
+    """A moment, where a number comes from: N·mm, or inch-ounces."""
+    units = units or Units()
+    if units.length == "in" or units.mass == "oz":
+        return f"{nmm / OZ_IN_NMM:.3g} oz·in"
+    return f"{nmm:.3g} N·mm"
 
 
 def _decimal(value: float, places: int) -> str:

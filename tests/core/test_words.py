@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from bambola.core.words import grown_words, held_words, stands_words, stiff_words
+from bambola.core.words import grown, held, stands, stiff
+from tests.said import said
 
 
 @pytest.mark.parametrize(
@@ -16,11 +17,11 @@ from bambola.core.words import grown_words, held_words, stands_words, stiff_word
     ],
 )  # fmt: skip
 def test_what_holds_is_told_in_times_its_load(share: float, words: str) -> None:
-    assert held_words(share) == words
+    assert said(held(share)) == words
 
 
 def test_a_wire_is_told_beside_one_as_stiff_as_before() -> None:
-    told = [stiff_words(share) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
+    told = [said(stiff(share)) for share in (0.3, 0.5, 0.89, 0.9, 1.0, 1.49, 1.5)]
     assert told == [
         "softer than before", "a little softer than before", "a little softer than before",
         "as stiff as before", "as stiff as before", "as stiff as before", "stiffer than before",
@@ -28,8 +29,8 @@ def test_a_wire_is_told_beside_one_as_stiff_as_before() -> None:
 
 
 def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
-    assert stands_words(False, -3.0) == "falls over"
-    told = [stands_words(True, deg) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
+    assert said(stands(False, -3.0)) == "falls over"
+    told = [said(stands(True, deg)) for deg in (0.5, 7.9, 8.0, 14.9, 15.0, 40.0)]
     assert told == ["falls at a nudge"] * 2 + ["stands when pushed"] * 2 + ["steady"] * 2
 
 
@@ -43,4 +44,4 @@ def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
     ],
 )  # fmt: skip
 def test_a_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:
-    assert grown_words(scale) == words
+    assert said(grown(scale)) == words

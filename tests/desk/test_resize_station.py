@@ -296,7 +296,7 @@ def test_units_change_in_the_header_and_on_the_card(window: Window) -> None:
     assert "oz" in window.resize_station.card.findChildren(PortionRow)[0].accessibleName()
     assert window.settings.units.length == "in"
     window.actions_["fraction_8"].trigger()
-    assert "8⅝ in" in window.header._told.text() and window.settings.units.inch_fraction == 8
+    assert "8 5/8 in" in window.header._told.text() and window.settings.units.inch_fraction == 8
 
 
 def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:

@@ -10,10 +10,16 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
+from bambola.core.quantities import Units, show_bought
+
 BODY, BODY_BOLD, TITLE = "Bambola-Text", "Bambola-Text-Bold", "Bambola-Title"
 INK, QUIET, MADDER, WELD, WOAD = (
     HexColor(c) for c in ("#2E2A2C", "#6B635B", "#9C4232", "#C99A2E", "#3F6475")
 )
+
+
+RULER_MM = 100
+"""The ruler on every sheet, by which it is seen whether a printer has kept true size."""
 
 
 def register_fonts() -> None:
@@ -57,3 +63,8 @@ STYLES = {
         spaceAfter=8,
     ),
 }
+
+
+def ruler_words(units: Units) -> str:
+    """What stands under the ruler by which a print is checked."""
+    return f"{show_bought(RULER_MM, units)}: if this is not so, print at 100 %"

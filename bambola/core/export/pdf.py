@@ -33,22 +33,23 @@ from bambola.core.export.paper import (
     INK,
     MADDER,
     QUIET,
+    RULER_MM,
     STYLES,
     WELD,
     register_fonts,
+    ruler_words,
 )
 from bambola.core.export.strips import bend_words
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
-from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.quantities import Units, show_bought, show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement, place
 from bambola.core.wool import amount, called, kept_by, made_ready
 from bambola.core.words import Words
 
-RULER_MM = 100
 PAPER_DOTS_PER_MM = 6.0
 
 
@@ -81,13 +82,15 @@ def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None =
         bottomPadding=0,
     )
     page.addPageTemplates(
-        PageTemplate(id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan))
+        PageTemplate(
+            id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan, units)
+        )
     )
     page.build(list(_story(plan, original, bench, units)))
     return out.getvalue()
 
 
-def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
+def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan, units: Units) -> None:
     """Foot of each page: name, page number and a ruler to check the print against."""
     canvas.saveState()
     canvas.setFont(BODY, 9)
@@ -99,9 +102,7 @@ def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan) -> None:
     canvas.line(x, y, x + RULER_MM * mm, y)
     for i in range(RULER_MM // 10 + 1):
         canvas.line(x + i * 10 * mm, y, x + i * 10 * mm, y + (3 if i % 5 == 0 else 2) * mm)
-    canvas.drawRightString(
-        x + RULER_MM * mm, 8 * mm, f"{RULER_MM} mm: if this is not so, print at 100 %"
-    )
+    canvas.drawRightString(x + RULER_MM * mm, 8 * mm, ruler_words(units))
     canvas.restoreState()
 
 
@@ -117,8 +118,8 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
             [
                 (
                     f.name,
-                    show_length(f.use_mm, units),
-                    show_length(f.wanted_mm, units),
+                    show_bought(f.use_mm, units),
+                    show_bought(f.wanted_mm, units),
                     str(f.count),
                 )
                 for f in plan.fittings
@@ -190,7 +191,7 @@ def _wires(plan: Plan, units: Units) -> Iterable[Flowable]:
             told += f" Bend at {bends}, from the first end."
         yield KeepTogether(
             [
-                Paragraph(f"{cut}{wire.diameter_mm:g} mm", STYLES["body"]),
+                Paragraph(f"{cut}{show_bought(wire.diameter_mm, units)}", STYLES["body"]),
                 Paragraph(told, STYLES["small"]),
             ]
         )

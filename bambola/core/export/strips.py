@@ -18,9 +18,11 @@ from bambola.core.export.paper import (
     INK,
     MADDER,
     QUIET,
+    RULER_MM,
     WELD,
     WOAD,
     register_fonts,
+    ruler_words,
 )
 from bambola.core.export.svg import ruler_svg
 from bambola.core.plan import Sheet
@@ -32,7 +34,6 @@ PAGE_MM = (297.0, 210.0)
 ROOM_MM = PAGE_MM[0] - 2 * MARGIN_MM - 10.0
 """Wire that fits on one row of a landscape page; the rest is for match marks."""
 ROW_MM = 42.0
-RULER_MM = 100.0
 
 
 @dataclass(frozen=True)
@@ -180,7 +181,7 @@ def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
         canvas.setFont(BODY, 3)
         canvas.setFillColor(QUIET)
         canvas.drawString(MARGIN_MM, 7, f"{plan.figure} · bend strips · page {page}")
-        _pdf_ruler(canvas, PAGE_MM[0] - MARGIN_MM - RULER_MM, 9)
+        _pdf_ruler(canvas, PAGE_MM[0] - MARGIN_MM - RULER_MM, 9, units)
 
     rows = [
         (wire, piece, row, j == 0 and i == 0)
@@ -251,16 +252,14 @@ def _pdf_row(
             canvas.drawCentredString(x + edge + way * 3, y - 1.4, letter)
 
 
-def _pdf_ruler(canvas: Canvas, x: float, y: float) -> None:
+def _pdf_ruler(canvas: Canvas, x: float, y: float, units: Units) -> None:
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.2)
     canvas.line(x, y, x + RULER_MM, y)
     for i in range(11):
         canvas.line(x + i * 10, y, x + i * 10, y + (3 if i % 5 == 0 else 2))
     canvas.setFont(BODY, 3)
-    canvas.drawRightString(
-        x + RULER_MM, y - 3.5, f"{RULER_MM:.0f} mm: if this is not so, print at 100 %"
-    )
+    canvas.drawRightString(x + RULER_MM, y - 3.5, ruler_words(units))
 
 
 def strip_svgs(wires: Sequence[CutWire], units: Units | None = None) -> dict[str, str]:

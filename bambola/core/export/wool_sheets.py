@@ -21,9 +21,11 @@ from bambola.core.export.paper import (
     INK,
     MADDER,
     QUIET,
+    RULER_MM,
     TITLE,
     WOAD,
     register_fonts,
+    ruler_words,
 )
 from bambola.core.export.wool_outlines import Outline, blank_outlines, bundle_outlines
 from bambola.core.plan import Plan
@@ -43,7 +45,6 @@ from bambola.core.words import Words
 PAGE_MM = (210.0, 297.0)
 MARGIN_MM = 12.0
 FOOT_MM = 16.0
-RULER_MM = 100
 OVERLAP_MM = 10.0
 LABEL_MM = (90.0, 52.0)
 
@@ -51,8 +52,9 @@ LABEL_MM = (90.0, 52.0)
 class _Sheets:
     """Pages in mm from the lower left, with their foot."""
 
-    def __init__(self, plan: Plan) -> None:
+    def __init__(self, plan: Plan, units: Units) -> None:
         register_fonts()
+        self.units = units
         self.out, self.plan, self.page = io.BytesIO(), plan, 1
         size = (PAGE_MM[0] * mm, PAGE_MM[1] * mm)
         self.canvas = Canvas(self.out, pagesize=size, pageCompression=0, invariant=1)
@@ -73,9 +75,7 @@ class _Sheets:
         c.line(x, y, x + RULER_MM, y)
         for i in range(RULER_MM // 10 + 1):
             c.line(x + i * 10, y, x + i * 10, y + (3 if i % 5 == 0 else 2))
-        c.drawRightString(
-            x + RULER_MM, y - 3.5, f"{RULER_MM} mm: if this is not so, print at 100 %"
-        )
+        c.drawRightString(x + RULER_MM, y - 3.5, ruler_words(self.units))
 
     def turn(self) -> None:
         """A new page, unless this one is still empty."""
@@ -136,7 +136,7 @@ def wool_sheets(
 ) -> bytes:
     """Everything about the wool of ``plan`` on paper. ``splits`` are the trees to be printed, by wool."""
     units = units or Units()
-    sheets = _Sheets(plan)
+    sheets = _Sheets(plan, units)
     sheets.write(f"{plan.figure}: wool", TITLE, 9, INK, 13)
     sheets.write(
         f"{show_length(plan.to_height_mm, units)} high, {plan.count} of it, "

@@ -1,11 +1,6 @@
 """What facts and numbers mean at the table: sentences in words a felter uses, in the maker's units."""
 
-from bambola.core.words.holding import (
-    grown_words,
-    held_words,
-    stands_words,
-    stiff_words,
-)
+from bambola.core.words.holding import grown, held, stands, stiff
 from bambola.core.words.saying import ENGLISH, SENTENCES, Words, error_words
 
 __all__ = [
@@ -13,8 +8,8 @@ __all__ = [
     "SENTENCES",
     "Words",
     "error_words",
-    "grown_words",
-    "held_words",
-    "stands_words",
-    "stiff_words",
+    "grown",
+    "held",
+    "stands",
+    "stiff",
 ]

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from bambola.core.balance import WARN_DEG
+from bambola.core.facts import Fact, Share, fact
+from bambola.core.words.marked import N_
 
 STEADY_DEG = 15.0
 """A figure that tips at less stands when pushed, unless it is warned of; beyond it is steady. Judged."""
@@ -12,63 +14,100 @@ Judged."""
 MANY = 20.0
 
 _GROWN = (
-    (0.25, "a quarter of its size"),
-    (1 / 3, "a third of its size"),
-    (0.5, "half its size"),
-    (2 / 3, "two thirds of its size"),
-    (0.75, "three quarters of its size"),
-    (0.9, "a little smaller"),
-    (1.0, "as large as it was made"),
-    (1.1, "a little larger"),
-    (1.25, "a quarter as big again"),
-    (4 / 3, "a third as big again"),
-    (1.5, "half as big again"),
-    (1.75, "three quarters as big again"),
-    (2.0, "twice its size"),
-    (2.5, "two and a half times its size"),
-    (3.0, "three times its size"),
-    (4.0, "four times its size"),
-    (5.0, "five times its size"),
-    (6.0, "six times its size"),
-    (7.0, "seven times its size"),
-    (8.0, "eight times its size"),
+    (0.25, "a-quarter-of-its-size"),
+    (1 / 3, "a-third-of-its-size"),
+    (0.5, "half-its-size"),
+    (2 / 3, "two-thirds-of-its-size"),
+    (0.75, "three-quarters-of-its-size"),
+    (0.9, "a-little-smaller"),
+    (1.0, "as-large-as-it-was-made"),
+    (1.1, "a-little-larger"),
+    (1.25, "a-quarter-as-big-again"),
+    (4 / 3, "a-third-as-big-again"),
+    (1.5, "half-as-big-again"),
+    (1.75, "three-quarters-as-big-again"),
+    (2.0, "twice-its-size"),
+    (2.5, "two-and-a-half-times-its-size"),
+    (3.0, "three-times-its-size"),
+    (4.0, "four-times-its-size"),
+    (5.0, "five-times-its-size"),
+    (6.0, "six-times-its-size"),
+    (7.0, "seven-times-its-size"),
+    (8.0, "eight-times-its-size"),
 )
 
+SENTENCES = {
+    "holds.share": N_("{share} of it"),
+    "holds.many": N_("many times over"),
+    "holds.just": N_("just"),
+    "holds.times": N_("{times:g} times over"),
+    "stiff.stiffer": N_("stiffer than before"),
+    "stiff.as-before": N_("as stiff as before"),
+    "stiff.little-softer": N_("a little softer than before"),
+    "stiff.softer": N_("softer than before"),
+    "stands.falls": N_("falls over"),
+    "stands.nudge": N_("falls at a nudge"),
+    "stands.pushed": N_("stands when pushed"),
+    "stands.steady": N_("steady"),
+    "grown.times": N_("{times:.2f} times its size"),
+    "grown.a-quarter-of-its-size": N_("a quarter of its size"),
+    "grown.a-third-of-its-size": N_("a third of its size"),
+    "grown.half-its-size": N_("half its size"),
+    "grown.two-thirds-of-its-size": N_("two thirds of its size"),
+    "grown.three-quarters-of-its-size": N_("three quarters of its size"),
+    "grown.a-little-smaller": N_("a little smaller"),
+    "grown.as-large-as-it-was-made": N_("as large as it was made"),
+    "grown.a-little-larger": N_("a little larger"),
+    "grown.a-quarter-as-big-again": N_("a quarter as big again"),
+    "grown.a-third-as-big-again": N_("a third as big again"),
+    "grown.half-as-big-again": N_("half as big again"),
+    "grown.three-quarters-as-big-again": N_("three quarters as big again"),
+    "grown.twice-its-size": N_("twice its size"),
+    "grown.two-and-a-half-times-its-size": N_("two and a half times its size"),
+    "grown.three-times-its-size": N_("three times its size"),
+    "grown.four-times-its-size": N_("four times its size"),
+    "grown.five-times-its-size": N_("five times its size"),
+    "grown.six-times-its-size": N_("six times its size"),
+    "grown.seven-times-its-size": N_("seven times its size"),
+    "grown.eight-times-its-size": N_("eight times its size"),
+}
 
-def held_words(share: float) -> str:
+
+def held(share: float) -> Fact:
     """How many times over something holds, ``share`` of its load: “2.5 times over”; less than once in per
     cent of the load."""
     if share < 0.995:
-        return f"{share * 100:.0f} % of it"
+        return fact("holds.share", share=Share(share))
     if share >= MANY:
-        return "many times over"
-    times = f"{share:.0f}" if share >= 5 else f"{share:.1f}".removesuffix(".0")
-    return "just" if times == "1" else f"{times} times over"
+        return Fact("holds.many")
+    times = float(round(share)) if share >= 5 else round(share, 1)
+    return Fact("holds.just") if times == 1 else fact("holds.times", times=times)
 
 
-def stiff_words(share: float) -> str:
+def stiff(share: float) -> Fact:
     """How stiff a wire is beside one as steady as before, of which it bears ``share``."""
     if share >= STIFFER:
-        return "stiffer than before"
+        return Fact("stiff.stiffer")
     if share >= AS_STIFF:
-        return "as stiff as before"
-    return "a little softer than before" if share >= SOFTER else "softer than before"
+        return Fact("stiff.as-before")
+    return Fact("stiff.little-softer" if share >= SOFTER else "stiff.softer")
 
 
-def stands_words(stands: bool, tip_deg: float) -> str:
+def stands(does: bool, tip_deg: float) -> Fact:
     """How a figure stands that tips at so many degrees."""
-    if not stands:
-        return "falls over"
+    if not does:
+        return Fact("stands.falls")
     if tip_deg < WARN_DEG:
-        return "falls at a nudge"
-    return "stands when pushed" if tip_deg < STEADY_DEG else "steady"
+        return Fact("stands.nudge")
+    return Fact("stands.pushed" if tip_deg < STEADY_DEG else "stands.steady")
 
 
-def grown_words(scale: float) -> str:
+def grown(scale: float) -> Fact:
     """How large it is beside as it was made, nearest by ratio: “half as big again”."""
     if abs(scale - 1) < 0.005:
-        return "as large as it was made"
+        return Fact("grown.as-large-as-it-was-made")
     if scale < 0.2:
-        return f"{scale:.2f} times its size"
+        return fact("grown.times", times=scale)
     inner = [row for row in _GROWN if row[0] != 1.0]
-    return min(inner, key=lambda row: max(row[0] / scale, scale / row[0]))[1]
+    nearest = min(inner, key=lambda row: max(row[0] / scale, scale / row[0]))
+    return Fact(f"grown.{nearest[1]}")

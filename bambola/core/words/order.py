@@ -137,7 +137,7 @@ SENTENCES = {
     "choice.small": N_("Small parts"),
     "choice.small.why": N_("soft wool grips better"),
     "choice.small.soft": N_("left soft"),
-    "choice.small.soft.does": N_("parts under 12 mm are firmed on the body"),
+    "choice.small.soft.does": N_("small parts are firmed on the body"),
     "choice.small.firm": N_("firm first"),
     "choice.small.firm.does": N_("they are firmed before they are joined"),
     "choice.limbs": N_("Limbs"),

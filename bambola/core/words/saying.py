@@ -33,8 +33,7 @@ from bambola.core.quantities import (
     show_mass,
     show_volume,
 )
-from bambola.core.words import changes, doubts, notices, order, steps, wire, wool
-from bambola.core.words.holding import held_words
+from bambola.core.words import changes, doubts, holding, notices, order, steps, wire, wool
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: Mapping[str, str | Plural] = {
@@ -46,6 +45,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **changes.SENTENCES,
     **wool.SENTENCES,
     **doubts.SENTENCES,
+    **holding.SENTENCES,
 }
 """A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence."""
 
@@ -61,7 +61,6 @@ _SHOWN: Mapping[type, Callable[[float, Units], str]] = {
     Density: show_density,
     Degrees: lambda value, _: f"{value:.0f}°",
     Share: lambda value, _: f"{value * 100:.0f} %",
-    Holds: lambda value, _: held_words(value),
 }
 """How a quantity is shown in a maker's units."""
 
@@ -98,6 +97,8 @@ class Words(Formatter):
     def _slot(self, value: Any, spec: str) -> str:
         if isinstance(value, Fact):
             return self.say(value)
+        if isinstance(value, Holds):
+            return self.say(holding.held(value.value))
         if isinstance(value, tuple):
             return self._listed([v if isinstance(v, str) else self.say(v) for v in value])
         if isinstance(value, str):

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRadialGradient
 from bambola.core.plan import Plan
 from bambola.core.quantities import Units, show_length
 from bambola.core.solids import Placement
-from bambola.core.words import grown_words, stands_words
+from bambola.core.words import Words, grown, stands
 from bambola.desk.kit.painters.marks import paint_dimension, paint_span
 from bambola.desk.kit.painters.tape import paint_flag, paint_tape
 from bambola.desk.kit.pictures import Print
@@ -154,12 +154,12 @@ def _dimensions(painter: QPainter, scene: Scene) -> None:
 
 
 def _captions(painter: QPainter, scene: Scene) -> None:
-    layout, plan, theme = scene.layout, scene.plan, scene.theme
+    layout, theme = scene.layout, scene.theme
     painter.setFont(theme.text(14))
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     taken = layout.tape.right()
-    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(plan, plan.scale * scene.ahead))):
+    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(scene))):
         # The fullest caption that fits under its figure.
         wides = [painter.fontMetrics().horizontalAdvance(text) for text in texts]
         text, wide = next(
@@ -171,9 +171,10 @@ def _captions(painter: QPainter, scene: Scene) -> None:
         taken = x + wide + theme.px(16)
 
 
-def _new_captions(plan: Plan, scale: float) -> tuple[str, ...]:
+def _new_captions(scene: Scene) -> tuple[str, ...]:
     """What is said under the new figure, the fullest first."""
-    grown, balance = grown_words(scale), plan.balance
-    how = stands_words(balance.stands, balance.tip_angle_deg)
-    stands = f"; {how}" if plan.resized.figure.stance != "hanging" else ""
-    return (f"{grown}, {plan.datum}{stands}", f"{grown}{stands}", grown)
+    plan, words = scene.plan, Words(scene.units)
+    size = words.say(grown(plan.scale * scene.ahead))
+    how = words.say(stands(plan.balance.stands, plan.balance.tip_angle_deg))
+    stance = f"; {how}" if plan.resized.figure.stance != "hanging" else ""
+    return (f"{size}, {plan.datum}{stance}", f"{size}{stance}", size)

@@ -23,7 +23,7 @@ from bambola.core.plan import Plan
 from bambola.core.plan.judging.standing_notices import remedy_fact
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.words import stands_words
+from bambola.core.words import stands
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
@@ -87,7 +87,7 @@ class GroundView(Painted):
             )
         if not balance.stands:
             return f"It falls over its {balance.towards}: its weight falls outside its feet."
-        how = stands_words(True, balance.tip_angle_deg)
+        how = self.studio.say(stands(True, balance.tip_angle_deg))
         told = "It is steady" if how == "steady" else f"It {how}"
         lean = f"it falls over its {balance.towards} when it leans by {balance.tip_angle_deg:.0f}°"
         if balance.tip_angle_deg < self.studio.brief.steady:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from bambola.core.balance import JoinStress
-from bambola.core.words import held_words
+from bambola.core.words import held
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -40,11 +40,10 @@ class JoinCard(PaintedList):
 
     def told(self, join: JoinStress) -> str:
         """A join in a sentence."""
-        now = held_words(join.allowed_kpa / max(join.stress_kpa, 1e-9))
-        if not join.was_kpa:
-            return f"holds {now}, {KINDS[join.kind]}"
-        was = held_words(join.allowed_kpa / join.was_kpa).removesuffix(" times over")
-        before = "" if was == "many" and now.startswith("many") else f" (was {was})"
+        say = self.studio.say
+        now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
+        was = say(held(join.allowed_kpa / join.was_kpa)) if join.was_kpa else now
+        before = "" if was == now else f" (was {was})"
         return f"holds {now}{before}, {KINDS[join.kind]}"
 
     def relaid(self) -> None:

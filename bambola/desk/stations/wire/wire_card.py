@@ -17,8 +17,14 @@ from PyQt6.QtWidgets import (
 from bambola.core.armature import CHENILLE, METAL_DENSITY, CutWire
 from bambola.core.figure.additions import with_loop
 from bambola.core.plan import BonePlan
-from bambola.core.quantities import QuantityError, parse_length, show_bought, show_length
-from bambola.core.words import held_words, stiff_words
+from bambola.core.quantities import (
+    QuantityError,
+    parse_length,
+    show_bought,
+    show_length,
+    show_moment,
+)
+from bambola.core.words import held, stiff
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -149,7 +155,7 @@ class WireCard(Paper):
         self.as_steady.setVisible(steady is not None and not self.walk.gauge_is_chosen)
         if steady is not None:
             self.as_steady.setToolTip(
-                f"As steady as before: {steady:g} mm, harder to bend and to hide"
+                f"As steady as before: {show_bought(steady, units)}, harder to bend and to hide"
             )
         self._care.setVisible(wire is not None)
         self.load.setVisible(bone is not None)
@@ -185,22 +191,27 @@ class WireCard(Paper):
         gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
         if gauge is None:
             return f"for {self.studio.say(wire.governed_by)}"
-        told = stiff_words(gauge.stiffness) if gauge.stiffness is not None else "stout enough"
+        told = (
+            self.studio.say(stiff(gauge.stiffness))
+            if gauge.stiffness is not None
+            else "stout enough"
+        )
         return told if gauge.by_hand else f"{told}; bend it with pliers"
 
     def _tell_bone(self, bone: BonePlan) -> None:
+        units = self.studio.units
         self._bone.setText(f"{node_words(bone.a)} to {node_words(bone.b)}".capitalize())
         there = f"{bone.strands} strand{'s' * (bone.strands != 1)}"
         self._strands.setText(f"{there}, {bone.strands_asked} asked")
         grown = bone.design_nmm / bone.was_nmm if bone.was_nmm > 1e-9 else 0.0
-        told = f"Here it bears its load {held_words(bone.bears_nmm / max(bone.design_nmm, 1e-9))}"
+        told = f"Here it bears its load {self.studio.say(held(bone.bears_nmm / max(bone.design_nmm, 1e-9)))}"
         if grown:
             told += f"; the load is {grown:.1f} times what it was as made"
         self._bears.setText(f"{told}.")
         self._bears.setToolTip(
             "The load is what lies beyond the inner end of this stretch, on its lever in the pose, and never "
-            f"less than when all leans by 8°: {bone.design_nmm:.1f} N·mm. The wire bears yield × d³ / 6: "
-            f"{bone.bears_nmm:.0f}."
+            f"less than when all leans by 8°: {show_moment(bone.design_nmm, units)}. The wire bears yield × "
+            f"d³ / 6: {show_moment(bone.bears_nmm, units)}."
         )
         self.load.show_load(bone.bears_nmm, bone.needs_nmm)
 

@@ -1,0 +1,177 @@
+"""Facts said in words: every kind has its sentence, in every unit, and nothing else is said."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+from string import Formatter
+
+import pytest
+
+import bambola.core
+from bambola.core.facts import Bought, Exact, Fact, Grams, Mm, fact, together
+from bambola.core.figure import Brief
+from bambola.core.order import CHOICES, RULES
+from bambola.core.plan import Plan, make_plan
+from bambola.core.quantities import Units
+from bambola.core.words import SENTENCES, Words
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import default_bench
+from tests.pseudo import Pseudo
+
+CORE = Path(bambola.core.__file__).parent
+INCHES = Words(Units("in", "oz"))
+METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm|cm²|cm³|kg)\b")
+IMPERIAL = re.compile(r"\d\s?(in|oz|ft|sq in|cu in|lb)\b")
+SOLD_OR_SMALL = re.compile(
+    r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
+)
+"""Sizes and names as they are sold, and weights under a tenth of an ounce."""
+
+
+def _kinds() -> Iterator[tuple[str, set[str] | None, str]]:
+    """Every kind that the core says, as a pattern, with its slots where they are written out, and where."""
+    for path in sorted(CORE.parent.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
+                continue
+            if node.func.id not in ("fact", "Fact", "told") or not node.args:
+                continue
+            slots = {k.arg for k in node.keywords if k.arg is not None}
+            whole = all(k.arg is not None for k in node.keywords) and len(node.args) == 1
+            for pattern in _patterns(node.args[0]):
+                if node.func.id == "told":
+                    pattern, slots = f"change\\.{pattern}", slots | {"part"}
+                yield pattern, slots if whole else None, f"{path.name}:{node.lineno}"
+
+
+def _patterns(node: ast.expr) -> Iterator[str]:
+    match node:
+        case ast.Constant(value=str(kind)):
+            yield re.escape(kind)
+        case ast.JoinedStr():
+            yield "".join(
+                re.escape(str(piece.value)) if isinstance(piece, ast.Constant) else ".*"
+                for piece in node.values
+            )
+        case ast.IfExp():
+            yield from _patterns(node.body)
+            yield from _patterns(node.orelse)
+
+
+def _slots_of(kind: str) -> set[str]:
+    sentences = SENTENCES[kind]
+    found: set[str] = set()
+    for sentence in sentences if isinstance(sentences, tuple) else (sentences,):
+        found |= {name for _, name, _, _ in Formatter().parse(sentence) if name}
+    return found
+
+
+def test_every_kind_that_is_said_has_a_sentence_that_asks_for_nothing_it_is_not_given() -> None:
+    for pattern, slots, where in _kinds():
+        mine = [kind for kind in SENTENCES if re.fullmatch(pattern, kind)]
+        assert mine or pattern in ("together", "named"), f"{where}: no sentence for {pattern}"
+        for kind in mine if slots is not None and ".*" not in pattern else ():
+            assert _slots_of(kind) <= slots, f"{where}: {kind}"
+
+
+def test_no_sentence_is_never_said() -> None:
+    patterns = [pattern for pattern, _, _ in _kinds()]
+    source = "".join(
+        p.read_text(encoding="utf-8") for p in CORE.parent.rglob("*.py") if "words" not in p.parts
+    )
+    for kind in SENTENCES:
+        said = any(re.fullmatch(pattern, kind) for pattern in patterns) or f'"{kind}"' in source
+        assert said, kind
+
+
+def test_every_rule_and_choice_has_its_words() -> None:
+    every = [Fact(f"rule.{rule.id}") for rule in RULES]
+    for choice in CHOICES:
+        every += [choice.name, choice.why]
+        every += [
+            told(school) for school in choice.schools for told in (choice.called, choice.does)
+        ]
+    assert all(len(Words().say(one)) > 3 for one in every)
+
+
+def facts_in(value: object) -> Iterator[Fact]:
+    """Every fact within a value."""
+    if isinstance(value, Fact):
+        yield value
+    elif isinstance(value, dict):
+        for one in value.values():
+            yield from facts_in(one)
+    elif isinstance(value, list | tuple | set | frozenset):
+        for one in value:
+            yield from facts_in(one)
+    elif is_dataclass(value) and not isinstance(value, type):
+        for field in fields(value):
+            if field.name not in ("resized", "solids", "order", "work", "usual"):
+                yield from facts_in(getattr(value, field.name))
+
+
+@pytest.fixture(scope="module")
+def plans() -> list[Plan]:
+    """The three figures, each at the height it was made and at four others."""
+    bench = default_bench()
+    found = []
+    for demo in (BADGER, HERON, TOAD):
+        document = load_demo(demo)
+        made = make_plan(document.figure, Brief(), bench).from_height_mm
+        for share in (1.0, 0.4, 0.8, 1.6, 3.0):
+            found.append(make_plan(document.figure, document.brief.at(made * share), bench))
+    return found
+
+
+def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_way_round(
+    plans: list[Plan],
+) -> None:
+    told = {one for plan in plans for one in facts_in(plan)}
+    assert len(told) > 700
+    for one in told:
+        inches = SOLD_OR_SMALL.sub("", INCHES.say(one))
+        assert not METRIC.search(inches), inches
+        assert not IMPERIAL.search(Words().say(one)), Words().say(one)
+
+
+def test_everything_said_comes_from_the_catalogue(plans: list[Plan]) -> None:
+    """In a made-up language every text stands in brackets, whole, with what it is about within."""
+    words = Words(catalogue=Pseudo())
+    for plan in plans:
+        for one in facts_in(plan):
+            if one.kind in ("nothing", "together"):
+                continue
+            said = words.say(one)
+            assert said.startswith("⟦") and said.endswith("⟧"), said
+            assert said.count("⟦") == said.count("⟧")
+
+
+def test_quantities_are_told_as_they_are_used() -> None:
+    def said(value: object, words: Words) -> str:
+        return words.say(fact("wool.rows-tip", n=1, hair=value)).removeprefix(
+            "1 row from the tip, hair "
+        )  # type: ignore[arg-type]
+
+    metric = Words()
+    assert [said(Mm(mm), metric) for mm in (1.24, 7.3, 19.6, 46.4, 2400)] == [
+        "1.2 mm", "7.5 mm", "19.5 mm", "46 mm", "2.4 m",
+    ]  # fmt: skip
+    assert [said(Exact(mm), metric) for mm in (7.34, 53.3)] == ["7.3 mm", "53 mm"]
+    assert said(Exact(4.3), INCHES) == "11/64 in" and said(Mm(2400), INCHES) == "7.9 ft"
+    assert said(Bought(8), metric) == "8 mm" and said(Bought(8), INCHES) == "8 mm (5/16 in)"
+    assert said(Grams(60), INCHES) == "2.12 oz" and said(Grams(2), INCHES) == "2 g"
+    both = together(fact("leave"), fact("named", name="Head"))
+    assert metric.say(both) == "Leave it Head"
+    three = tuple(fact("the", name=name) for name in ("Head", "Ear", "Tail"))
+    assert metric.say(fact("step.mark", what=three, part="Body")) == (
+        "Mark the head, the ear and the tail on the body"
+    )
+
+
+def test_a_fact_is_never_written_as_it_is() -> None:
+    with pytest.raises(TypeError, match="is to be said"):
+        f"{fact('leave')}"
