@@ -25,6 +25,7 @@ from bambola.core.figure import (
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.reading.asked import set_aside
 from bambola.core.quantities import (
     QuantityError,
     Units,
@@ -121,6 +122,8 @@ def _plan(args: argparse.Namespace) -> None:
     if args.bench:
         bench = load_bench(_read(args.bench, "a bench"), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
+    for told in set_aside(document.figure, document.brief):
+        print(f"bambola: {args.figure.name}: {Words(units).say(told)}", file=sys.stderr)
     plan = make_plan(document.figure, _brief(document, args, units), bench)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:

@@ -17,8 +17,9 @@ from bambola.core.figure import (
     Seat,
     SizeRule,
 )
+from bambola.core.figure.questions import Shaped
 from bambola.core.resize import ResizeError, ready_size, resize, way_of_making
-from bambola.core.resize.laws import SLIMMER, size_fitting, size_part, wanted_size
+from bambola.core.resize.laws import size_fitting, size_part, wanted_size
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball
 from tests.said import refused
@@ -72,7 +73,7 @@ def test_what_cannot_be_so_short_and_so_thick_gives_way_by_the_makers_word() -> 
     # Two rounds of 31 and 17 cannot lie closer than the larger contains the smaller: 31 over all.
     part = Part(id="it", name="It", shape=Cone(length=60, base=31, tip=17), core="core-batt")
     rule = SizeRule(measure="length", rule="ceiling", value=9.3)
-    slim = size_part(part, (rule,), 1.0, 0.11, SLIMMER)
+    slim = size_part(part, (rule,), 1.0, 0.11, Shaped.SLIMMER)
     assert slim.to_mm == pytest.approx({"length": 9.3, "base": 9.3, "tip": 5.1}, rel=1e-3)
     assert slim.impossible["length"] == pytest.approx(9.3)
     assert size_part(part, (rule,), 1.0, 0.11).to_mm == pytest.approx(

@@ -14,9 +14,10 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
 
+from bambola.core.figure import dump_document
 from bambola.core.quantities import Units
 from bambola.core.solids import CalledOffError
-from bambola.demo import BADGER
+from bambola.demo import BADGER, load_demo
 from bambola.desk.shell import files
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.desk.shell.window import Window
@@ -358,3 +359,15 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     look.stop()
     monkeypatch.undo()
     assert window.files.open_path(path) and window.studio.path == path
+
+
+def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_open(
+    window: Window, tmp_path: Path
+) -> None:
+    badger = load_demo()
+    odd = badger.brief.replaced(answers={"thin-limb:leg": "paint it"}, schools={"hats": "on"})
+    path = tmp_path / "odd.bambola.json"
+    path.write_text(dump_document(badger.figure, odd), encoding="utf-8")
+    assert window.files.open_path(path) and window.studio.plan is not None
+    assert "“paint it” to “thin-limb:leg” is set aside" in window.message.text
+    assert "“hats” is set aside" in window.message.text and window.studio.is_saved

@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from bambola.core.figure.model import Figure, SizeRule, Slug
+from bambola.core.figure.questions import Question
 from bambola.core.figure.shapes import Frozen, Length, few
 
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
@@ -56,6 +57,11 @@ class Brief(Frozen):
         if school is not None:
             schools[choice] = school
         return self.model_copy(update={"schools": schools})
+
+    def said(self, question: Question) -> str | None:
+        """The answer to a question, if it has one that may be."""
+        said = self.answers.get(question.code)
+        return said if said is not None and question.may_be(said) else None
 
     def answered(self, code: str, option: str | None) -> Brief:
         """With the question ``code`` answered, or unanswered when ``option`` is None."""

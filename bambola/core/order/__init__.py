@@ -1,6 +1,6 @@
 """What to make and join, when, and why."""
 
-from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice
+from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice, followed
 from bambola.core.order.moving import (
     OWN,
     Refusal,
@@ -55,6 +55,7 @@ __all__ = [
     "Work",
     "broken_by",
     "differences",
+    "followed",
     "made_fact",
     "moved",
     "needle_for",

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
-from bambola.core.order.tasks import Work, may_pair
+from bambola.core.order.tasks import USUAL, Work, may_pair
 
 
 @dataclass(frozen=True)
@@ -15,8 +15,12 @@ class Choice:
 
     id: str
     schools: tuple[str, ...]
-    default: str
     applies: Callable[[Work], bool]
+
+    @property
+    def default(self) -> str:
+        """The usual school."""
+        return USUAL[self.id]
 
     @property
     def name(self) -> Fact:
@@ -41,7 +45,7 @@ def _slug(id: str) -> str:
     return id.replace(" ", "-")
 
 
-BY_LOAD = "by load"
+BY_LOAD = USUAL["neck"]
 """The school of a maker who lets the computed join stress decide about the neck."""
 
 
@@ -56,47 +60,47 @@ def _has_clothes(work: Work) -> bool:
 
 
 CHOICES: tuple[Choice, ...] = (
-    Choice("face", ("after", "before"), "after", _has_face),
+    Choice("face", ("after", "before"), _has_face),
     Choice(
         "colour",
         ("each part first", "after joining"),
-        "each part first",
         lambda w: any(p.coat for p in w.parts),
     ),
-    Choice(
-        "insets", ("first", "on top"), "first", lambda w: any(p.insets and p.coat for p in w.parts)
-    ),
+    Choice("insets", ("first", "on top"), lambda w: any(p.insets and p.coat for p in w.parts)),
     Choice(
         "ears",
         ("as they meet", "pair first", "one by one"),
-        "as they meet",
         lambda w: any(map(may_pair, w.parts)),
     ),
-    Choice("neck", (BY_LOAD, "scarf", "peg", "wire"), BY_LOAD, lambda w: w.neck is not None),
-    Choice("clothes", ("by opening", "head last", "clothes last"), "by opening", _has_clothes),
+    Choice("neck", (BY_LOAD, "scarf", "peg", "wire"), lambda w: w.neck is not None),
+    Choice("clothes", ("by opening", "head last", "clothes last"), _has_clothes),
     Choice(
         "small",
         ("soft", "firm"),
-        "soft",
         lambda w: any(p.small and p.made == "apart" for p in w.parts),
     ),
     Choice(
         "limbs",
         ("back to back", "one at a time"),
-        "back to back",
         lambda w: (
             any(p.count == 2 and p.made == "on wire" for p in w.parts)
             or any("." in p.id for p in w.parts)
         ),
     ),
-    Choice(
-        "near wire", ("stout", "fine"), "stout", lambda w: any(p.made == "on wire" for p in w.parts)
-    ),
+    Choice("near wire", ("stout", "fine"), lambda w: any(p.made == "on wire" for p in w.parts)),
     Choice(
         "legs",
         ("middle out", "body down"),
-        "middle out",
         lambda w: any(p.made == "on wire" and p.limb for p in w.parts),
     ),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}
+
+
+def followed(schools: Mapping[str, str]) -> dict[str, str]:
+    """Those of a maker's ``schools`` that are choices of the order and known."""
+    return {
+        choice: school
+        for choice, school in schools.items()
+        if choice in CHOICE_BY_ID and school in CHOICE_BY_ID[choice].schools
+    }

@@ -111,7 +111,7 @@ def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
-    coat_first = book.work.school("colour", "each part first") == "each part first"
+    coat_first = book.work.school("colour") == "each part first"
     for part in book.work.parts:
         if part.made in ("apart", "on wire"):
             yield from _each(book.built(part.id), book.of(part.id, "join", "blend")[:1])
@@ -200,7 +200,7 @@ def one_limb_at_a_time(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def clothes_before_head(book: Book) -> Iterator[tuple[str, str]]:
-    if book.work.school("clothes", "by opening") == "head last":
+    if book.work.school("clothes") == "head last":
         for part in book.work.parts:
             if part.garment and part.passes and not part.must_precede:
                 yield from _each(book.of(part.id, "join"), book.seated(part.passes)[:1])
@@ -233,7 +233,7 @@ def no_pairs(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def face_after_head(book: Book) -> Iterator[tuple[str, str]]:
-    after = book.work.school("face", "after") == "after"
+    after = book.work.school("face") == "after"
     for part in book.work.parts:
         joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
         if part.parent and marks and joined:
@@ -259,7 +259,7 @@ def join_under_coat(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def coat_under_parts(book: Book) -> Iterator[tuple[str, str]]:
-    if book.work.school("colour", "each part first") != "each part first":
+    if book.work.school("colour") != "each part first":
         return
     for part in book.work.parts:
         if part.made == "apart" and part.parent and not part.garment:
@@ -304,14 +304,14 @@ def loop_on_the_whole(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def inset_first(book: Book) -> Iterator[tuple[str, str]]:
-    first = book.work.school("insets", "first") == "first"
+    first = book.work.school("insets") == "first"
     for part in book.work.parts:
         pair = (book.of(part.id, "inset"), book.of(part.id, "coat"))
         yield from _each(*pair) if first else _each(pair[1], pair[0])
 
 
 def coat_after_joining(book: Book) -> Iterator[tuple[str, str]]:
-    if book.work.school("colour", "each part first") != "after joining":
+    if book.work.school("colour") != "after joining":
         return
     for part in book.work.parts:
         yield from _each(book.of(part.id, "join", "blend")[-1:], book.surface(part.id))
@@ -327,7 +327,7 @@ def whole_before_joined(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
-    if book.work.school("clothes", "by opening") == "head last":
+    if book.work.school("clothes") == "head last":
         return
     for part in book.work.parts:
         if part.garment and part.passes and not part.must_precede:

@@ -13,6 +13,12 @@ from typing import Literal
 
 from bambola.core.facts import Fact, fact
 
+USUAL = {
+    "face": "after", "colour": "each part first", "insets": "first", "ears": "as they meet",
+    "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
+    "near wire": "stout", "legs": "middle out",
+}  # fmt: skip
+"""The usual school of every choice of the order."""
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
     "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait",
@@ -100,9 +106,9 @@ class Work:
     marked: tuple[str, ...] = ()
     hangs: bool = False
 
-    def school(self, choice: str, default: str) -> str:
-        """The maker's school for ``choice``."""
-        return dict(self.schools).get(choice, default)
+    def school(self, choice: str) -> str:
+        """The maker's school for ``choice``, else the usual one."""
+        return dict(self.schools).get(choice, USUAL[choice])
 
 
 @dataclass(frozen=True)
@@ -236,7 +242,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         return
     wrapped, way = part.made == "on wire", fact("nothing")
     if wrapped and part.limb:
-        way = fact(f"as.wound-{work.school('legs', 'middle out').replace(' ', '-')}")
+        way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
         yield Task(f"core:{part.id}:{n}", "wrap" if wrapped else "shape", part.id,
@@ -299,7 +305,7 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
 
 def left_soft(work: Work, part: PartJob) -> bool:
     """Whether a small part is joined soft and firmed on the body."""
-    return part.small and part.made == "apart" and work.school("small", "soft") == "soft"
+    return part.small and part.made == "apart" and work.school("small") == "soft"
 
 
 def may_pair(part: PartJob) -> bool:
@@ -316,7 +322,7 @@ def may_pair(part: PartJob) -> bool:
 
 def pairs_first(work: Work, part: PartJob) -> bool:
     """Whether they are: by the maker's school, or because they meet."""
-    school = work.school("ears", "as they meet")
+    school = work.school("ears")
     return may_pair(part) and (school == "pair first" or (school == "as they meet" and part.meets))
 
 

@@ -11,7 +11,15 @@ from bambola.core.armature import cutting_plan, joint_count
 from bambola.core.balance import WARN_DEG, Balance, balance, contacts, loop_point, remedies
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
-from bambola.core.order import CHOICE_BY_ID, CHOICES, Work, number_steps, sequence, with_moves
+from bambola.core.order import (
+    CHOICE_BY_ID,
+    CHOICES,
+    Work,
+    followed,
+    number_steps,
+    sequence,
+    with_moves,
+)
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
@@ -123,7 +131,7 @@ def _as_it_was(made: AsMade, brief: Brief) -> AtSize:
 def _usual(made: AsMade, brief: Brief, new: AtSize) -> Work | None:
     """The work by the schools that are usual, where the maker has others. Another neck is another size: its
     wool weighs, and its wire goes elsewhere."""
-    if "neck" not in brief.schools:
+    if "neck" not in followed(brief.schools):
         return new.usual
     plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
     return at_size(made, brief.model_copy(update={"schools": plain})).work

@@ -2,11 +2,8 @@
 
 from bambola.core.resize.laws import (
     EYE_TOLERANCE,
-    FELTED,
     HELD_MM,
     NEEDLE_REACH_MM,
-    REPLACED,
-    SLIMMER,
     Made,
     SizedPart,
     held_mm,
@@ -19,11 +16,8 @@ from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, 
 
 __all__ = [
     "EYE_TOLERANCE",
-    "FELTED",
     "HELD_MM",
     "NEEDLE_REACH_MM",
-    "REPLACED",
-    "SLIMMER",
     "S_RANGE",
     "Made",
     "ResizeError",

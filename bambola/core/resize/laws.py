@@ -15,6 +15,7 @@ from typing import Literal
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
+from bambola.core.figure.questions import FELTED, BoughtGarment, EyeSize, Shaped, Worn
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through. See craft.md, 2."""
@@ -25,12 +26,6 @@ FRINGE_MM = (6.0, 25.0)
 """A fringe shorter than this has no hold, longer is beyond a needle's reach. See craft.md, 2."""
 EYE_TOLERANCE = 0.12
 """Share by which a ready-made size may miss the wanted one before the maker is asked. See craft.md, 2."""
-
-FELTED = "felted"
-"""The answer of a maker who felts the eye instead of buying it."""
-
-REPLACED = "another"
-"""The answer of a maker who takes another bought garment, of the size the figure now asks for."""
 
 Made = Literal["apart", "in place", "detail", "on wire", "bought"]
 
@@ -52,11 +47,6 @@ class SizedPart:
 def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
     """The figure's own rules for ``part`` with the brief's laid over them."""
     return part.rules + brief.rules.get(part.id, ())
-
-
-SLIMMER = "slimmer"
-"""The answer of a maker who would rather have a part thinner than longer where it cannot be both so short
-and so thick; unsaid, it is made as long as it has to be."""
 
 
 def size_part(
@@ -84,7 +74,7 @@ def size_part(
     wanted = {}
     if new.get("length", math.inf) < least:
         wanted = dict(new)
-        if answer == SLIMMER:
+        if answer == Shaped.SLIMMER:
             new |= {
                 name: mm * new["length"] / least for name, mm in new.items() if name != "length"
             }
@@ -130,7 +120,7 @@ def size_fringe(fringe: float | None, s: float) -> float | None:
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     """The garment a part is, at scale ``s``: one that is bought keeps its size, unless it is replaced."""
     dress = part.garment
-    if dress is not None and brief.answers.get(f"dress:{part.id}") == REPLACED:
+    if dress is not None and brief.said(BoughtGarment(part.id)) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
     return dress and dress.scaled(s)
 
@@ -152,7 +142,7 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     """``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
     size = wanted_size(fitting, s)
     if fitting.follows == "ready-made":
-        chosen = brief.answers.get(f"eye-size:{fitting.id}")
+        chosen = brief.said(EyeSize(fitting.id))
         if chosen and _is_size(chosen):
             size = float(chosen)
         elif chosen == FELTED:  # made to any size, and needled in rather than glued

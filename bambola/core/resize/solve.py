@@ -15,6 +15,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, SizeRule
+from bambola.core.figure.questions import Impossible
 from bambola.core.resize.laws import (
     SizedPart,
     rules_for,
@@ -148,7 +149,7 @@ def _at(
         rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
         density = bench.packed_density(figure, part)
         sized[part.id] = fitted = size_part(
-            part, rules, s, density, brief.answers.get(f"shape:{part.id}")
+            part, rules, s, density, brief.said(Impossible(part.id))
         )
         # How deep a part is pushed in goes with its own length, not with its parent's.
         own = next(n for n in ("height", "length") if n in fitted.from_mm)

@@ -34,8 +34,6 @@ SOFT_FACTOR = 1.6
 """A core thicker than 90 mm may have a soft centre of 1.6 times the start density, unfelted, inside a
 shell of 20 mm. See craft.md, 1."""
 
-SOFT_CENTRE = "soft-centre"
-"""The answer of a maker who leaves the middle of a thick core unfelted."""
 SOFT_DETAIL = "soft centre"
 """What the portion of such a centre is called."""
 

@@ -140,6 +140,16 @@ SENTENCES = {
         "A stick, tail or base that touches the table {away} from under its weight"
     ),
     "remedy.stand": N_("A base {across} across, in the middle under its weight"),
+    # What a design says and is not followed.
+    "aside.question": N_("The answer to “{code}” is set aside: there is no such question."),
+    "aside.gone": N_("The answer to “{code}” is set aside: there is no “{about}” any more."),
+    "aside.answer": N_("The answer “{said}” to “{code}” is set aside; it may be {allowed}."),
+    "aside.choice": N_(
+        "The way of making chosen for “{choice}” is set aside; there are {allowed}."
+    ),
+    "aside.school": N_(
+        "The way “{school}” of making “{choice}” is set aside; it may be {allowed}."
+    ),
     # What cannot be at all.
     "refused.height": N_("{figure} cannot be {wanted} high: it can be made from {low} to {high}."),
     "refused.height-held": N_(

@@ -10,10 +10,12 @@ from PyQt6.QtCore import QEventLoop, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
 
 from bambola.core.export.formats import Format
+from bambola.core.facts import together
 from bambola.core.figure import Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.order import OrderConflictError
 from bambola.core.plan.making.made import as_made
+from bambola.core.plan.reading.asked import set_aside
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.background import Background
@@ -71,7 +73,15 @@ class FileDesk(QObject):
         if not as_copy:
             self.settings.add_recent(str(path.resolve()))
         self.opened.emit()
+        self._tell_set_aside()
         return True
+
+    def _tell_set_aside(self) -> None:
+        """Say what the design that was opened says and is not followed."""
+        if self.studio.figure is None:
+            return
+        if told := list(set_aside(self.studio.figure, self.studio.brief)):
+            self.said.emit(self.studio.say(together(*told)), True)
 
     def _measured(self, figure: Figure) -> bool:
         """Measure a figure of many parts with progress shown; whether the maker let it be finished."""

@@ -9,6 +9,7 @@ from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Join
+from bambola.core.figure.questions import Question
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
@@ -42,7 +43,7 @@ class Findings:
     solids: Solids
 
 
-def answer_among(brief: Brief, code: str, options: Sequence[Option]) -> str | None:
+def answer_among(brief: Brief, question: Question, options: Sequence[Option]) -> str | None:
     """The maker's answer, if it is still one of those on offer."""
-    answer = brief.answers.get(code)
+    answer = brief.said(question)
     return answer if any(option.id == answer for option in options) else None

@@ -15,22 +15,38 @@ from bambola.core.facts import (
     fact,
     together,
 )
-from bambola.core.figure import Rope
+from bambola.core.figure import Join, Rope
+from bambola.core.figure.questions import (
+    FELTED,
+    LEAVE,
+    BoughtGarment,
+    Centre,
+    EyeSize,
+    Floating,
+    Impossible,
+    Joined,
+    Shaped,
+    SoftCentre,
+    WeakJoin,
+    Worn,
+)
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.judging.standing_notices import standing_notices
 from bambola.core.plan.judging.wire_notices import wire_notices
-from bambola.core.plan.making.jobs import BUILT_ROUND, may_build_round, opened
+from bambola.core.plan.making.jobs import may_build_round, opened
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
-from bambola.core.resize import EYE_TOLERANCE, FELTED, REPLACED, SLIMMER, rounds
+from bambola.core.resize import EYE_TOLERANCE, rounds
 from bambola.core.resize.laws import HELD_MM
 from bambola.core.wool import soft_share
-from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_CENTRE, SOFT_FACTOR
+from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_FACTOR
 
 LOOSE = 0.5
 """A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.
 See craft.md, 6."""
+STRONGER: tuple[Join, ...] = ("patch", "scarf", "peg", "wire")
+"""What may be offered where a join is too weak, from the least to the most."""
 DROOP = 5.0
 """An unwired part longer than this many thicknesses droops. See craft.md, 2."""
 
@@ -55,8 +71,8 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
 def _joins(found: Findings) -> Iterator[Notice]:
     wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
-        code = f"join:{join.part}"
-        answer = found.brief.answers.get(code)
+        question = WeakJoin(join.part)
+        answer = found.brief.said(question)
         drawn = wished[join.part]
         if join.stress_kpa <= ALLOWED_KPA[drawn] and answer is None:
             continue
@@ -71,11 +87,11 @@ def _joins(found: Findings) -> Iterator[Notice]:
                     holds=Holds(ALLOWED_KPA[kind] / max(join.stress_kpa, 1e-9)),
                 ),
             )
-            for kind in ("patch", "scarf", "peg", "wire")
+            for kind in STRONGER
             if ALLOWED_KPA[kind] >= join.stress_kpa and (kind != drawn or kind == answer)
         ]
-        options.append(Option("leave", Fact("leave"), Fact("weak-join.leave.effect")))
-        answer = answer_among(found.brief, code, options)
+        options.append(Option(Joined.LEAVE, Fact("leave"), Fact("weak-join.leave.effect")))
+        answer = answer_among(found.brief, question, options)
         lifted = "lifted" if join.carries_all else "own-weight"
         told = [
             fact(
@@ -89,7 +105,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
         if answer is None and join.kind != drawn:
             told.append(Fact(f"weak-join.planned-{join.kind}"))
         yield Notice(
-            code,
+            question.code,
             "choose",
             join.part,
             fact("weak-join", part=part.name),
@@ -106,8 +122,8 @@ def _dress(found: Findings) -> Iterator[Notice]:
     for row in found.dress:
         if not row.bought:
             continue
-        code = f"dress:{row.part}"
-        answer = found.brief.answers.get(code)
+        question = BoughtGarment(row.part)
+        answer = found.brief.said(question)
         loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
         stuck = not row.passes_over and opened(part_of[row.part], found.resized.figure)
         if row.fits and not loose and not stuck and answer is None:
@@ -117,19 +133,21 @@ def _dress(found: Findings) -> Iterator[Notice]:
         least = tight * row.opening_mm / row.stretched_mm
         options: tuple[Option, ...] = (
             Option(
-                REPLACED,
+                Worn.REPLACED,
                 Fact("garment.another"),
                 fact("garment.another.effect", round=Mm(matches[row.part]), least=Mm(least)),
             ),
-            Option("leave", Fact("garment.open"), Fact("garment.open.effect"))
+            Option(Worn.LEAVE, Fact("garment.open"), Fact("garment.open.effect"))
             if stuck
             else Option(
-                "leave", Fact("leave"), Fact("garment.tight" if not row.fits else "garment.loose")
+                Worn.LEAVE,
+                Fact("leave"),
+                Fact("garment.tight" if not row.fits else "garment.loose"),
             ),
         )
         if may_build_round(part_of[row.part], found.resized.figure, found.wool):
             effect = fact("garment.round.effect", over=part_of[row.passes].name)
-            options += (Option(BUILT_ROUND, Fact("garment.round"), effect),)
+            options += (Option(Worn.BUILT_ROUND, Fact("garment.round"), effect),)
         if stuck:
             size = "garment.stuck"
             how = fact(
@@ -151,13 +169,13 @@ def _dress(found: Findings) -> Iterator[Notice]:
                 "garment.too-wide.how", round=Mm(row.opening_mm), match=Mm(matches[row.part])
             )
         yield Notice(
-            code,
+            question.code,
             "choose",
             row.part,
             fact(size, part=name),
             how,
             options,
-            answer_among(found.brief, code, options),
+            answer_among(found.brief, question, options),
         )
 
 
@@ -167,8 +185,8 @@ def _eyes(found: Findings) -> Iterator[Notice]:
     for row in found.fittings:
         if row.id not in by_id or by_id[row.id].follows != "ready-made":
             continue
-        code = f"eye-size:{row.id}"
-        answer = found.brief.answers.get(code)
+        question = EyeSize(row.id)
+        answer = found.brief.said(question)
         if abs(row.deviation_pct) <= EYE_TOLERANCE * 100 and answer is None:
             continue
         below = [size for size in sizes if size <= row.wanted_mm][-1:]
@@ -183,13 +201,13 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         ]
         options.append(Option(FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect")))
         yield Notice(
-            code,
+            question.code,
             "choose",
             by_id[row.id].part,
             fact("eye-size", name=row.name),
             fact("eye-size.how", size=Bought(round(row.wanted_mm, 1))),
             tuple(options),
-            answer_among(found.brief, code, options),
+            answer_among(found.brief, question, options),
         )
 
 
@@ -199,7 +217,7 @@ def _shapes(found: Findings) -> Iterator[Notice]:
         sized = found.resized.parts[part.id]
         if not sized.impossible:
             continue
-        code = f"shape:{part.id}"
+        question = Impossible(part.id)
         wanted = sized.impossible
         thick = max(mm for name, mm in wanted.items() if name != "length")
         least = part.shape.least_length(wanted)
@@ -209,14 +227,14 @@ def _shapes(found: Findings) -> Iterator[Notice]:
                 "longer", Fact("shape.longer"), fact("shape.sizes", long=Mm(least), thick=Mm(thick))
             ),
             Option(
-                SLIMMER,
+                Shaped.SLIMMER,
                 Fact("shape.slimmer"),
                 fact("shape.sizes", long=Mm(wanted["length"]), thick=Mm(slim)),
             ),
         )
-        answer = answer_among(found.brief, code, options)
+        answer = answer_among(found.brief, question, options)
         yield Notice(
-            code,
+            question.code,
             "choose",
             part.id,
             fact("shape", part=part.name),
@@ -238,7 +256,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         if share <= 0:
             continue
         core = found.bench.wool_by_id[part.core]
-        code = f"soft-centre:{part.id}"
+        question = SoftCentre(part.id)
         density = found.bench.packed_density(found.resized.figure, part)
         lighter = (density - SOFT_FACTOR * core.start_density) * wool.net_cm3 * share
         if lighter <= 0:
@@ -252,13 +270,13 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
         count = found.counts[part.id]
         options = (
             Option(
-                SOFT_CENTRE,
+                Centre.SOFT,
                 Fact("soft-centre.take"),
                 fact("soft-centre.take.effect", less=Grams(lighter * count), hours=saved * count),
             ),
-            Option("solid", Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
+            Option(Centre.SOLID, Fact("soft-centre.solid"), Fact("soft-centre.solid.effect")),
         )
-        answer = answer_among(found.brief, code, options)
+        answer = answer_among(found.brief, question, options)
         text = fact(
             "soft-centre.how",
             thick=Mm(thick),
@@ -267,7 +285,7 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
             hours=saved * count,
         )
         title = fact("soft-centre", part=part.name)
-        yield Notice(code, "note", part.id, title, text, options, answer)
+        yield Notice(question.code, "note", part.id, title, text, options, answer)
 
 
 def _hidden(found: Findings) -> Iterator[Notice]:
@@ -297,15 +315,16 @@ def _hidden(found: Findings) -> Iterator[Notice]:
                 fact("cap.how", part=part.name, shows=Share(max(0.01, wool.shows))),
             )
         elif not touching[part.id]:
-            free = Option("leave", Fact("floating.free"), Fact("floating.free.effect"))
+            question = Floating(part.id)
+            free = Option(LEAVE, Fact("floating.free"), Fact("floating.free.effect"))
             yield Notice(
-                f"floating:{part.id}",
+                question.code,
                 "choose",
                 part.id,
                 fact("floating", part=part.name),
                 fact("floating.how", part=part.name, on=figure.by_id[part.parent].name),
                 (free,),
-                answer_among(found.brief, f"floating:{part.id}", (free,)),
+                answer_among(found.brief, question, (free,)),
             )
 
 

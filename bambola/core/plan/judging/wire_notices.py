@@ -17,13 +17,15 @@ from bambola.core.armature import (
 from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
 from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
 from bambola.core.figure import Metal
+from bambola.core.figure.questions import LEAVE, METAL, Thin, TooThin, WireGauge, WireStock
+from bambola.core.figure.questions import STAND as STOOD
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
 
 HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
-STAND = Option("stand", Fact("stock.stand"), Fact("stock.stand.effect"))
-LEAVE = Option("leave", Fact("leave"), Fact("stock.leave.effect"))
+STAND = Option(STOOD, Fact("stock.stand"), Fact("stock.stand.effect"))
+LEFT = Option(LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
@@ -39,9 +41,9 @@ def _limbs(found: Findings) -> Iterator[Notice]:
     still = {thin.part: thin for thin in found.thin}
     for thin in found.asked:
         part = found.resized.figure.by_id[thin.part]
-        code = f"thin-limb:{thin.part}"
+        question = TooThin(thin.part)
         options = list(_ways_out(found, thin))
-        answer = answer_among(found.brief, code, options)
+        answer = answer_among(found.brief, question, options)
         needs = {"limb": Exact(thin.limb_mm), "needs": Exact(thin.needs_mm)}
         told = [fact("thin-limb.how", **needs)]
         hides_at = _height_that_hides(found, thin) if answer is None else None
@@ -55,7 +57,7 @@ def _limbs(found: Findings) -> Iterator[Notice]:
                     fact("thin-limb.even-so", limb=Exact(left.limb_mm), needs=Exact(left.needs_mm))
                 )
         yield Notice(
-            code,
+            question.code,
             "choose",
             thin.part,
             fact("thin-limb", part=part.name),
@@ -73,17 +75,15 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
             size=Bought(thin.fits_diameter),
             bears=_bears(thin.fits_bears),
         )
-        yield Option("thinner-wire", Fact("thin-limb.thinner-wire"), told)
+        yield Option(Thin.THINNER, Fact("thin-limb.thinner-wire"), told)
     if thin.stronger:
         metal, size = thin.stronger
         told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
-        yield Option("stronger-metal", metal_fact(metal), told)
+        yield Option(Thin.STRONGER, metal_fact(metal), told)
     if thin.fewer and not found.drawn:
-        yield Option("fewer-strands", *_label("fewer-strands"))
-    yield Option("no-wire", *_label("no-wire"))
-    yield Option(
-        "stouter-limb", Fact("thin-limb.stouter-limb"), _stouter(found, thin, thin.needs_mm)
-    )
+        yield Option(Thin.FEWER, *_label("fewer-strands"))
+    yield Option(Thin.BARE, *_label("no-wire"))
+    yield Option(Thin.STOUTER, Fact("thin-limb.stouter-limb"), _stouter(found, thin, thin.needs_mm))
     if not thin.fits_diameter and thin.slim_mm < thin.needs_mm - 0.05:
         label = fact("thin-limb.slim-and-stouter", size=Bought(thin.slim_diameter))
         told = fact(
@@ -91,7 +91,7 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
             stouter=_stouter(found, thin, thin.slim_mm),
             bears=_bears(thin.slim_bears),
         )
-        yield Option("slim-and-stouter", label, told)
+        yield Option(Thin.SLIM, label, told)
 
 
 def _label(answer: str) -> tuple[Fact, Fact]:
@@ -139,7 +139,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
     for wire in found.wires:
         if wire.holds >= HOLDS:
             continue
-        gauge, code = found.gauges[wire.id], f"stock:{wire.id}"
+        gauge, question = found.gauges[wire.id], WireStock(wire.id)
         told = fact(
             "stock.how",
             cause=wire.governed_by,
@@ -150,7 +150,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
         stoutest = found.bench.wire_sizes[-1]
         if wire.id in by_answer or gauge.cores > 1 or wire.diameter_mm < stoutest:
             yield Notice(
-                f"gauge:{wire.id}",
+                WireGauge(wire.id).code,
                 "note",
                 None,
                 fact("gauge.thin", wire=wire.name),
@@ -159,19 +159,19 @@ def _stock(found: Findings) -> Iterator[Notice]:
             continue
         options = [
             Option(
-                f"metal:{metal}", metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
+                f"{METAL}{metal}", metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
             )
             for metal, size in _stronger(gauge, found)
         ]
-        options += [STAND, LEAVE]
+        options += [STAND, LEFT]
         yield Notice(
-            code,
+            question.code,
             "choose",
             None,
             fact("stock", wire=wire.name),
             told,
             tuple(options),
-            answer_among(found.brief, code, options),
+            answer_among(found.brief, question, options),
         )
     yield from _settled(found)
 
@@ -179,13 +179,14 @@ def _stock(found: Findings) -> Iterator[Notice]:
 def _settled(found: Findings) -> Iterator[Notice]:
     """A wire that is stout enough since another metal was chosen for it; that can be taken back."""
     for wire in found.wires:
-        answer = found.brief.answers.get(f"stock:{wire.id}", "")
-        if wire.holds >= HOLDS and answer.startswith("metal:"):
-            metal = answer.removeprefix("metal:")
+        question = WireStock(wire.id)
+        answer = found.brief.said(question) or ""
+        if wire.holds >= HOLDS and answer.startswith(METAL):
+            metal = answer.removeprefix(METAL)
             chosen = metal_fact(cast(Metal, metal))
-            options = (Option(answer, chosen, Fact("stock.holds")), STAND, LEAVE)
+            options = (Option(answer, chosen, Fact("stock.holds")), STAND, LEFT)
             yield Notice(
-                f"stock:{wire.id}",
+                question.code,
                 "choose",
                 None,
                 fact("stock", wire=wire.name),
@@ -210,9 +211,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
         return
     nodes = {node.id: node.part for node in figure.nodes}
     told: dict[str, list[Fact]] = {}
-    bare = {
-        t.part for t in found.asked if found.brief.answers.get(f"thin-limb:{t.part}") == "no-wire"
-    }
+    bare = {t.part for t in found.asked if found.brief.said(TooThin(t.part)) == Thin.BARE}
     parts = {frozenset((b.a, b.b)): b.part or nodes[b.b] for b in figure.bones}
     for bone, (there, asked) in missing_strands(figure).items():
         part = parts[bone]

@@ -11,8 +11,20 @@ from bambola.core.armature import Chosen, CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
-from bambola.core.order import CHOICE_BY_ID, Work
-from bambola.core.plan.making.jobs import BUILT_ROUND, work_of
+from bambola.core.figure.questions import (
+    METAL,
+    BoughtGarment,
+    Joined,
+    Thin,
+    TooThin,
+    WeakJoin,
+    WireGauge,
+    WireStock,
+    Worn,
+    answered,
+)
+from bambola.core.order import Work, followed
+from bambola.core.plan.making.jobs import work_of
 from bambola.core.plan.making.made import AsMade, Prepared, Prints, WireWish
 from bambola.core.plan.making.masses import fitting_masses, held_by
 from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
@@ -57,25 +69,25 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     choices = _choices(made, brief)
     first = _once(made, wish, brief, {}, choices)
     asked = {thin.part: thin for thin in first.asked}
-    said = {part: brief.answers.get(f"thin-limb:{part}") for part in asked}
+    said = {part: brief.said(TooThin(part)) for part in asked}
     if not any(said.values()):
         return first
     wish = replace(
         wish,
-        bare=frozenset(part for part, answer in said.items() if answer == "no-wire"),
-        fewer=frozenset(part for part, answer in said.items() if answer == "fewer-strands"),
+        bare=frozenset(part for part, answer in said.items() if answer == Thin.BARE),
+        fewer=frozenset(part for part, answer in said.items() if answer == Thin.FEWER),
     )
     diameters, metals = dict(choices.diameters), dict(choices.metals)
     floors: dict[str, SizeRule] = {}
     for part, answer in said.items():
         thin = asked[part]
-        if answer == "thinner-wire" and thin.fits_diameter:
+        if answer == Thin.THINNER and thin.fits_diameter:
             # One wire may run through several thin limbs: it must hide in each.
             diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
-        elif answer == "slim-and-stouter":
+        elif answer == Thin.SLIM:
             diameters[thin.wire] = thin.slim_diameter
             floors[part] = _floor(made.figure, part, thin.slim_mm)
-        elif answer == "stronger-metal" and thin.stronger:
+        elif answer == Thin.STRONGER and thin.stronger:
             metals[thin.wire] = thin.stronger[0]
     choices = replace(choices, diameters=diameters, metals=metals)
     again = _once(made, wish, brief, floors, choices)
@@ -83,7 +95,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         stouter = {
             thin.part: _floor(made.figure, thin.part, thin.needs_mm)
             for thin in again.wired.thin
-            if said.get(thin.part) in ("stouter-limb", "slim-and-stouter")
+            if said.get(thin.part) in (Thin.STOUTER, Thin.SLIM)
         }
         if not stouter:
             break
@@ -96,30 +108,29 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
 def _led_through(made: AsMade, brief: Brief) -> list[str]:
     """The parts that the maker wants wire to run on into."""
     led = [
-        code.removeprefix("join:")
-        for code, said in brief.answers.items()
-        if code.startswith("join:") and said == "wire"
+        question.about
+        for question, said in answered(brief.answers, WeakJoin)
+        if said == Joined.WIRE
     ]
     if (
         brief.schools.get("neck") == "wire"
         and made.neck
-        and f"join:{made.neck}" not in brief.answers
+        and brief.said(WeakJoin(made.neck)) is None
     ):
         led.append(made.neck)
     return [part for part in led if part in made.figure.by_id]
 
 
 def _choices(made: AsMade, brief: Brief) -> Chosen:
-    """The wire the maker asked for by answers: ``gauge:WIRE`` a diameter, ``stock:WIRE`` a metal."""
+    """The wire the maker asked for by answers: diameters and metals."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
-    for code, answer in brief.answers.items():
-        about, _, wire = code.partition(":")
-        if about == "gauge":
-            size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
-            diameters |= {wire: size} if size else {}
-        elif about == "stock" and answer.startswith("metal:"):
-            metals[wire] = answer.removeprefix("metal:")
+    for question, answer in answered(brief.answers, WireGauge):
+        size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
+        diameters |= {question.about: size} if size else {}
+    for question, answer in answered(brief.answers, WireStock):
+        if answer.startswith(METAL):
+            metals[question.about] = answer.removeprefix(METAL)
     return Chosen(brief.schools.get("wire-stock"), diameters, metals)
 
 
@@ -167,13 +178,11 @@ def _once(
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
-        p.id for p in resized.figure.parts if brief.answers.get(f"dress:{p.id}") == BUILT_ROUND
+        p.id for p in resized.figure.parts if brief.said(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
-    work = work_of(*job, brief.schools, made.bench, joined.pegs, made.neck, rounded)
-    plain = {key: school for key, school in brief.schools.items() if key not in CHOICE_BY_ID}
-    usual = None
-    if plain != brief.schools:
-        usual = work_of(*job, plain, made.bench, joined.pegs, made.neck, rounded)
+    schools = followed(brief.schools)
+    work = work_of(*job, schools, made.bench, joined.pegs, made.neck, rounded)
+    usual = work_of(*job, {}, made.bench, joined.pegs, made.neck, rounded) if schools else None
     return AtSize(
         prepared,
         resized,
@@ -224,10 +233,10 @@ def _wished(
 
 def _told(made: AsMade, brief: Brief, part: str) -> Join | None:
     """What the maker said of a join: in answer to its question, or of all necks. None: let its load say."""
-    answer = brief.answers.get(f"join:{part}")
-    if answer == "leave":
+    answer = brief.said(WeakJoin(part))
+    if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
-    school = brief.schools.get("neck") if part == made.neck else None
+    school = followed(brief.schools).get("neck") if part == made.neck else None
     for said in (answer, school):
         if said in ALLOWED_KPA:
             return cast(Join, said)

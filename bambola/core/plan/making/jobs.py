@@ -11,6 +11,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import fact
 from bambola.core.figure import Figure, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
+from bambola.core.order.tasks import USUAL
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows
@@ -23,8 +24,6 @@ See craft.md, 2."""
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
 flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
-BUILT_ROUND = "round"
-"""The answer of a maker who puts a bought garment on early and builds what it sits on round it."""
 
 
 def work_of(
@@ -73,7 +72,7 @@ def work_of(
         )
         for part in figure.parents_first
     )
-    if schools.get("limbs") == "one at a time":
+    if schools.get("limbs", USUAL["limbs"]) == "one at a time":
         jobs = tuple(_one_at_a_time(jobs))
     return Work(
         jobs,
@@ -116,7 +115,7 @@ def _job(
         if n > MOST_LAYERS:
             raise OrderConflictError(fact(kind, part=part.name, layers=n, most=MOST_LAYERS))
     needle = needle_for(part.shape.smallest_mm)
-    if made == "on wire" and schools.get("near wire", "stout") == "stout":
+    if made == "on wire" and schools.get("near wire", USUAL["near wire"]) == "stout":
         needle = STOUT_NEEDLE
     return PartJob(
         id=part.id,

@@ -43,6 +43,7 @@ from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Brief
+from bambola.core.figure.questions import Centre, SoftCentre, answered
 from bambola.core.plan.making.made import AsMade, Prepared, Prints
 from bambola.core.plan.making.masses import (
     centre_of,
@@ -53,7 +54,6 @@ from bambola.core.plan.making.masses import (
 from bambola.core.plan.making.values import BonePlan
 from bambola.core.solids import Copy, Placement, Solids
 from bambola.core.wool import PartWool, part_wool
-from bambola.core.wool.portions import SOFT_CENTRE
 
 Pair = frozenset[str]
 
@@ -149,7 +149,11 @@ def _wool(
 ) -> dict[str, PartWool]:
     placement = solids.placement
     cover = scale if brief.thicken_coat else 1.0
-    soft = {code.partition(":")[2] for code, said in brief.answers.items() if said == SOFT_CENTRE}
+    soft = {
+        question.about
+        for question, said in answered(brief.answers, SoftCentre)
+        if said == Centre.SOFT
+    }
     hidden = wire_in_parts(placement, gauges) if gauges else {}
     return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft)
 

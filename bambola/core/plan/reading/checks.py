@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from bambola.core.bench import Bench
 from bambola.core.facts import Bought, Exact, Fact, Grams, Share, fact
 from bambola.core.figure import Figure
+from bambola.core.figure.questions import TooThin, question_of
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
 from bambola.core.plan.making.values import Plan
 from bambola.core.plan.reading.weigh import weigh
@@ -176,7 +177,7 @@ def _swallowed(plan: Plan) -> Iterator[Doubt]:
 
 def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
     for notice in plan.notices:
-        if notice.code.startswith("thin-limb:") and notice.part:
+        if isinstance(question_of(notice.code), TooThin) and notice.part:
             name = figure.by_id[notice.part].name
             yield Doubt(
                 f"wire:{notice.part}",

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.armature import CutWire, Stretch, will_do
 from bambola.core.figure.additions import with_node_at, with_strands
+from bambola.core.figure.questions import WireGauge
 from bambola.core.plan import BonePlan
 from bambola.core.solids.edit import posed
 from bambola.desk.session.studio import Studio
@@ -134,11 +135,11 @@ class Walk(QObject):
         if wire is None:
             return
         if by == 0:
-            self.studio.answer(f"gauge:{wire.id}", None)
+            self.studio.answer(WireGauge(wire.id).code, None)
             return
         at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
         at = max(0, min(len(sizes) - 1, at + by))
-        self.studio.answer(f"gauge:{wire.id}", f"{sizes[at]:g}")
+        self.studio.answer(WireGauge(wire.id).code, f"{sizes[at]:g}")
 
     @property
     def steady_mm(self) -> float | None:
@@ -155,13 +156,13 @@ class Walk(QObject):
         """Have the wire in hand as steady as before."""
         wire, size = self.wire, self.steady_mm
         if wire is not None and size is not None:
-            self.studio.answer(f"gauge:{wire.id}", f"{size:g}")
+            self.studio.answer(WireGauge(wire.id).code, f"{size:g}")
 
     @property
     def gauge_is_chosen(self) -> bool:
         """Whether the maker, not the plan, has set the gauge of the wire in hand."""
         wire = self.wire
-        return wire is not None and f"gauge:{wire.id}" in self.studio.brief.answers
+        return wire is not None and WireGauge(wire.id).code in self.studio.brief.answers
 
     def choose_school(self, school: str) -> None:
         """Have the skeleton wired by another school."""

@@ -1,0 +1,41 @@
+"""Answers and schools of a design that are not known here: they are told, and nothing follows them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bambola.core.armature.gauge import CHENILLE
+from bambola.core.armature.schools import SCHOOLS
+from bambola.core.facts import Fact, fact
+from bambola.core.figure import Brief, Figure
+from bambola.core.figure.questions import METALS, question_of
+from bambola.core.order import CHOICES
+
+KNOWN: dict[str, tuple[str, ...]] = {
+    "wire": SCHOOLS,
+    "wire-stock": (*METALS, CHENILLE),
+    **{choice.id: choice.schools for choice in CHOICES},
+}
+"""Every choice of a way of making, with its schools."""
+
+
+def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
+    """What a brief says that is not followed, each in a fact. It stays in the design as it is."""
+    there = {
+        "part": figure.by_id.keys(),
+        "fitting": {fitting.id for fitting in figure.fittings},
+    }
+    for code, said in brief.answers.items():
+        question = question_of(code)
+        if question is None:
+            yield fact("aside.question", code=code)
+        elif question.about not in there.get(question.of, (question.about,)):
+            yield fact("aside.gone", code=code, about=question.about)
+        elif not question.may_be(said):
+            allowed = (*question.answers, *(("a size in mm",) if question.sizes else ()))
+            yield fact("aside.answer", code=code, said=said, allowed=allowed)
+    for choice, school in brief.schools.items():
+        if choice not in KNOWN:
+            yield fact("aside.choice", choice=choice, allowed=tuple(KNOWN))
+        elif school not in KNOWN[choice]:
+            yield fact("aside.school", choice=choice, school=school, allowed=KNOWN[choice])

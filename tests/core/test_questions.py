@@ -1,0 +1,113 @@
+"""What may be asked and answered: typed, read in one place, and told where it is not known."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from bambola.cli import main
+from bambola.core.figure import Brief, Document, dump_document, load_document
+from bambola.core.figure.questions import (
+    QUESTIONS,
+    EyeSize,
+    TooThin,
+    WeakJoin,
+    WireGauge,
+    WireStock,
+    question_of,
+)
+from bambola.core.order import CHOICES
+from bambola.core.plan import make_plan
+from bambola.core.plan.reading.asked import KNOWN, set_aside
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import default_bench
+from tests.said import said
+
+
+def test_a_question_is_written_and_read_the_same_and_knows_its_answers() -> None:
+    for kind, question in QUESTIONS.items():
+        one = question("left-arm")
+        assert one.code == f"{kind}:left-arm" and question_of(one.code) == one
+        assert all(one.may_be(answer) for answer in one.answers)
+        assert not one.may_be("nonsense") and not one.may_be("")
+    assert EyeSize("eye").may_be("7.5") and WireGauge("w").may_be("1.2")
+    assert not WireGauge("w").may_be("-1") and not TooThin("arm").may_be("7.5")
+    assert WireStock("w").may_be("metal:soft copper") and not WireStock("w").may_be("metal:gold")
+    assert question_of("join") is None and question_of("wings:left") is None
+    assert TooThin("arm") != WeakJoin("arm")
+
+
+def test_every_question_a_plan_asks_is_one_that_is_known_and_so_are_all_it_offers() -> None:
+    bench, asked = default_bench(), set()
+    for demo in (BADGER, HERON, TOAD):
+        document = load_demo(demo)
+        made = make_plan(document.figure, Brief(), bench).from_height_mm
+        for share in (0.3, 0.6, 1.5, 3.0, 6.0):
+            for notice in make_plan(document.figure, Brief(height=made * share), bench).notices:
+                if not notice.options:
+                    continue
+                question = question_of(notice.code)
+                assert question is not None, notice.code
+                asked.add(question.kind)
+                for option in notice.options:
+                    assert question.may_be(option.id), (notice.code, option.id)
+                    answered = Brief(height=made * share).answered(notice.code, option.id)
+                    assert answered.said(question) == option.id
+                assert not list(set_aside(document.figure, answered))
+    assert asked >= {"thin-limb", "join", "eye-size", "soft-centre"}
+
+
+def test_every_choice_and_school_on_offer_is_known() -> None:
+    assert {choice.id for choice in CHOICES} < set(KNOWN)
+    assert all(choice.default in choice.schools for choice in CHOICES)
+
+
+ODD = {
+    "answers": {
+        "thin-limb:leg": "paint it",
+        "wings:left": "two",
+        "join:horn": "peg",
+        "gauge:spine": "thick",
+    },
+    "schools": {
+        "face": "sideways",
+        "hats": "on",
+        "wire": "knots",
+        "neck": "nails",
+        "wire-stock": "gold",
+    },
+}
+
+
+def test_what_a_design_says_and_nobody_knows_is_told_kept_and_not_followed(
+    badger: Document, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    odd = badger.brief.replaced(**ODD)
+    told = [said(one) for one in set_aside(badger.figure, odd)]
+    assert len(told) == 9
+    for words in (
+        "The answer “paint it” to “thin-limb:leg” is set aside; it may be thinner-wire",
+        "The answer to “wings:left” is set aside: there is no such question.",
+        "The answer to “join:horn” is set aside: there is no “horn” any more.",
+        "The answer “thick” to “gauge:spine” is set aside; it may be a size in mm.",
+        "The way “sideways” of making “face” is set aside; it may be after and before.",
+        "The way of making chosen for “hats” is set aside",
+    ):
+        assert any(one.startswith(words) for one in told), words
+    assert all(one.endswith(".") and one.count(". ") == 0 for one in told)
+    bench = default_bench()
+    plain, strange = (
+        make_plan(badger.figure, brief, bench)
+        for brief in (badger.brief.replaced(answers={}, schools={}), odd)
+    )
+    assert (strange.steps, strange.wires, strange.parts) == (plain.steps, plain.wires, plain.parts)
+    data = dump_document(badger.figure, odd)
+    again = load_document(data.encode(), "odd").brief
+    assert (again.answers, again.schools) == (ODD["answers"], ODD["schools"])
+    path = tmp_path / "odd.bambola.json"
+    path.write_text(data, encoding="utf-8")
+    assert main(["plan", str(path), "--json"]) == 0
+    out, err = capsys.readouterr()
+    assert len(err.splitlines()) == 9 and json.loads(out)["steps"]
