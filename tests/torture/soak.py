@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import load_faces
-from bambola.desk.shell.app import give_memory_back
+from bambola.desk.shell.app import give_memory_back, trim_memory
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
 from tests.torture.hands import open_window
@@ -41,9 +41,12 @@ def a_day(tally: Tally, edits: int, seed: int) -> None:
             QTest.qWait(5)
             if n % 50 == 0:
                 gc.collect()
+                trim_memory()
             if n == round(edits * _SETTLED):
+                trim_memory()
                 early = _held_mb()
         gc.collect()
+        trim_memory()
         late = _held_mb()
         window.studio.undo_stack.setClean()
         window.close()
