@@ -13,6 +13,7 @@ from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
+from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
@@ -272,3 +273,12 @@ def test_clothes_are_cut_by_girth_ease_knot_and_tails(
     assert row.passes_over is (kind != "pulled over")
     order = keys(plan)
     assert (order.index("join:sash") < order.index("join:head")) is (kind == "pulled over")
+
+
+def test_a_face_on_which_nothing_is_left_to_mark_is_planned_without(bench: Bench) -> None:
+    """At 18 mm the eyes and warts of the toad are threads of wool or lie within its head."""
+    toad = load_demo(TOAD)
+    for mm in (18.0, 95.0):
+        for step in make_plan(toad.figure, toad.brief.at(mm), bench).steps:
+            if step.text.kind == "step.mark":
+                assert dict(step.text.slots)["what"]

@@ -136,6 +136,7 @@ def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_w
         inches = SOLD_OR_SMALL.sub("", INCHES.say(one))
         assert not METRIC.search(inches), inches
         assert not IMPERIAL.search(Words().say(one)), Words().say(one)
+        assert "  " not in INCHES.say(one), f"{one.kind} says a slot that holds nothing"
 
 
 def test_everything_said_comes_from_the_catalogue(plans: list[Plan]) -> None:

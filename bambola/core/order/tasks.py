@@ -331,13 +331,12 @@ def _face(work: Work) -> Iterator[Task]:
         p.parent for p in work.parts if p.face and p.parent
     }
     for part in work.parts:
-        if part.id in work.marked and part.id not in faces:
-            yield Task(f"mark:{part.id}", "mark", part.id,
-                       fact("step.marks", part=part.name))  # fmt: skip
-        if part.id in faces:
-            yield Task(f"mark:{part.id}", "mark", part.id,
-                       fact("step.mark", what=tuple(_to_mark(part, work)), part=part.name),
+        what = tuple(_to_mark(part, work)) if part.id in faces else ()
+        if what:
+            yield Task(f"mark:{part.id}", "mark", part.id, fact("step.mark", what=what, part=part.name),
                        checks=(fact("check.thread-round", part=part.name),))  # fmt: skip
+        elif part.id in work.marked:
+            yield Task(f"mark:{part.id}", "mark", part.id, fact("step.marks", part=part.name))
 
 
 def _to_mark(head: PartJob, work: Work) -> list[Fact]:
