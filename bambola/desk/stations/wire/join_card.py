@@ -42,8 +42,13 @@ class JoinCard(PaintedList):
         """A join in a sentence."""
         say = self.studio.say
         now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
-        was = say(held(join.allowed_kpa / join.was_kpa)) if join.was_kpa else now
-        before = "" if was == now else f" (was {was})"
+        before = ""
+        if join.was_kpa:
+            was = held(join.allowed_kpa / join.was_kpa)
+            times = dict(was.slots).get("times")
+            # “times over” need not be said twice on a line as short as this.
+            told = f"{times:g}" if isinstance(times, float) else say(was)
+            before = f" (was {told})" if say(was) != now else ""
         return f"holds {now}{before}, {KINDS[join.kind]}"
 
     def relaid(self) -> None:
