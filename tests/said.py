@@ -12,6 +12,12 @@ from bambola.core.facts import RefusedError
 from bambola.core.words import ENGLISH
 
 said = ENGLISH.say
+METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm.|cm²|cm³|kg|kPa|N·mm)\b")
+IMPERIAL = re.compile(r"\d\s?(in|oz|ft|sq in|cu in|lb)\b")
+SOLD_OR_SMALL = re.compile(
+    r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
+)
+"""Sizes and names as they are sold, and weights under a tenth of an ounce."""
 
 
 @contextmanager

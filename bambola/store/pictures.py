@@ -19,7 +19,7 @@ from bambola.store.ways import name_for
 _ROOMS = ("solids", "figure", "relief")
 _MOST_BYTES = 40_000_000
 _MOST_KEPT = 40
-"""The newest so many pictures are kept: two for each of twenty designs."""
+"""The newest so many pictures are kept: two for each of twenty designs. Judged."""
 
 
 class KeptPictures:

@@ -21,15 +21,10 @@ from bambola.core.words import SENTENCES, Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.pseudo import Pseudo
+from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
 CORE = Path(bambola.core.__file__).parent
 INCHES = Words(Units("in", "oz"))
-METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm|cm²|cm³|kg)\b")
-IMPERIAL = re.compile(r"\d\s?(in|oz|ft|sq in|cu in|lb)\b")
-SOLD_OR_SMALL = re.compile(
-    r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
-)
-"""Sizes and names as they are sold, and weights under a tenth of an ounce."""
 
 
 def _kinds() -> Iterator[tuple[str, set[str] | None, str]]:

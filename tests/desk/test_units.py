@@ -20,13 +20,8 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.shipped import default_bench
 from tests.desk.reading import painted, texts_of
+from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
-METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm.|cm²|cm³|kg|kPa|N·mm)\b")
-IMPERIAL = re.compile(r"\d\s?(in|oz|ft|sq in|cu in|lb)\b")
-SOLD_OR_SMALL = re.compile(
-    r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
-)
-"""Sizes and names as they are sold, and weights under a tenth of an ounce."""
 BOTH = {"in": (Units("in", "oz"), METRIC), "mm": (Units(), IMPERIAL)}
 
 

@@ -41,7 +41,8 @@ def longest_run(n: int) -> int:
 
 
 def settling(n: int) -> int:
-    """How many sweeps at most bring an order nearer to the first one at the same cost."""
+    """How many sweeps at most bring an order nearer to the first one at the same cost: fewer where one takes
+    long. Judged."""
     return max(2, min(12, 600 // max(1, n)))
 
 

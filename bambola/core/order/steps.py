@@ -192,11 +192,11 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
         text = told("needle", now=now.needle, was=was.needle)
         yield Change(id, "needle", str(was.needle), str(now.needle), text)
     if left_soft(old, was) != left_soft(new, now) and was.made == now.made:
-        a_, b_ = (
+        before, after = (
             "on the body" if left_soft(*pair) else "apart" for pair in ((old, was), (new, now))
         )
-        text = told("firmed-on-body" if b_ == "on the body" else "firmed-apart")
-        yield Change(id, "firmed", a_, b_, text)
+        text = told("firmed-on-body" if after == "on the body" else "firmed-apart")
+        yield Change(id, "firmed", before, after, text)
 
 
 def made_fact(made: str) -> Fact:

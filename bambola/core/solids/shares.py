@@ -43,7 +43,7 @@ Box = tuple[float, ...]
 """Low x, y, z and high x, y, z of something in a copy's own axes, mm."""
 KEPT_SHARES = 1024
 """Shares that are remembered: those of 120 parts at two sizes. Each is known by the shapes it is of, which
-weigh far more than what it tells."""
+weigh far more than what it tells. Judged."""
 OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 

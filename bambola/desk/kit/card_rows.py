@@ -16,14 +16,6 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
 from bambola.desk.session.studio import Studio
 
-ROLES = {
-    "core": "core",
-    "coat": "coat",
-    "inset": "patch",
-    "seam": "over the join",
-    "fur": "fur",
-}
-
 
 def how_sure(portion: Portion) -> str:
     """Where a weight comes from and how far it may be off."""

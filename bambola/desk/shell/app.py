@@ -135,6 +135,7 @@ _REST_MS = 150
 _COLLECT_MS = 2000
 _COLLECT_FROM = 50_000
 _TRIM_MS = 30_000
+"""How often memory is looked through for what is free. Judged."""
 
 
 _LARGE_BYTES = 1 << 20

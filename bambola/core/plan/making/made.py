@@ -171,6 +171,7 @@ class AsMade:
 _remembered: list[AsMade] = []
 _REMEMBER = 4
 _REMEMBER_SIZES = 4
+"""So many figures, and so many uneven sizes of each, are remembered. Judged."""
 
 
 def as_made(

@@ -32,7 +32,8 @@ def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
         elif question.about not in there.get(question.of, (question.about,)):
             yield fact("aside.gone", code=code, about=question.about)
         elif not question.may_be(said):
-            allowed = (*question.answers, *(("a size in mm",) if question.sizes else ()))
+            named = tuple(fact("named", name=answer) for answer in question.answers)
+            allowed = (*named, Fact("aside.size")) if question.sizes else named
             yield fact("aside.answer", code=code, said=said, allowed=allowed)
     for choice, school in brief.schools.items():
         if choice not in KNOWN:
