@@ -18,17 +18,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Coat, Sight, Trace
+from bambola.core.figure import Coat, Sight
 from bambola.core.figure.graft import with_part
 from bambola.core.plan.reading.checks import Doubt
-from bambola.core.plan.reading.tracing import (
-    proposed_kind,
-    proposed_pair,
-    proposed_parent,
-    retraced,
-    with_new_part,
-    with_root_traced,
-)
 from bambola.core.relief import Camera
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
@@ -39,19 +31,19 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.graft_dialog import ask_graft
 from bambola.desk.stations.measure.hands import (
     CutHand,
     FaceHand,
     FrameHand,
     Hand,
-    LineHand,
     ShapeHand,
     WireHand,
 )
 from bambola.desk.stations.measure.hands.face import THINGS
 from bambola.desk.stations.measure.intake import FILTER
-from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
+from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
@@ -96,7 +88,9 @@ class MeasureStation(Page):
         self.studio, self.theme = studio, theme
         self.sighting = Sighting(studio)
         self.board = Board(studio, theme, darkroom, self.sighting)
-        self.line = LineHand(self.board, self.take_trace)
+        self.slip = NewPartSlip(theme, self.board)
+        self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
+        self.line = self.drawing.line
         self.face = FaceHand(self.board)
         self.frame_hand, self.cut, self.shape = (
             FrameHand(self.board),
@@ -113,7 +107,6 @@ class MeasureStation(Page):
             self.wire,
         )
         self.steps = StitchedPath(STEPS, theme, "Steps of measuring")
-        self.slip = NewPartSlip(theme, self.board)
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting)
         self._folder = Path.home()
@@ -181,8 +174,6 @@ class MeasureStation(Page):
             lambda wool, role: self.lay_wool(wool, role, self.studio.selection.part)
         )
         self.swatches.chosen.connect(self._wool_chosen)
-        self.slip.taken.connect(self.take_new_part)
-        self.slip.left.connect(self._leave_proposal)
         self.card.doubts.asked.connect(self.go_to_doubt)
         self.card.head.graft_asked.connect(lambda: ask_graft(self, self.studio))
         self.card.head.outfit_asked.connect(lambda: ask_outfit(self, self.studio))
@@ -345,62 +336,6 @@ class MeasureStation(Page):
     def _toggle_by_hand(self) -> None:
         self.line.by_hand = not self.line.by_hand
         self._chip_state()
-
-    def take_trace(self, trace: Trace) -> None:
-        """A line was drawn: a new part is asked about, a known one is measured anew."""
-        figure, survey = self.studio.figure, self.studio.survey
-        if figure is None:
-            return
-        try:
-            if trace.part not in figure.by_id:
-                self._ask_about(trace)
-                return
-            name = figure.by_id[trace.part].name.lower()
-            self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
-        except ValueError as error:
-            self.studio.refuse(error)
-
-    def _ask_about(self, trace: Trace) -> None:
-        figure, survey = self.studio.figure, self.studio.survey
-        assert figure is not None
-        kind = proposed_kind(trace)
-        parent = proposed_parent(figure, survey, trace, kind)
-        self.line.proposed = trace
-        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
-
-    def take_new_part(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
-        """What was drawn is a part of its own."""
-        self.line.proposed = None
-        figure, survey = self.studio.figure, self.studio.survey
-        if figure is None:
-            return
-        try:
-            if self._is_untouched():
-                new, noted, part = with_root_traced(figure, survey, trace, name, kind)
-            else:
-                new, noted, part = with_new_part(
-                    figure, survey, trace, name, kind, parent, pair, self.studio.bench
-                )
-        except ValueError as error:
-            self.studio.refuse(error)
-            return
-        if self.studio.edit(f"Draw {name.lower()}", new, noted):
-            self.studio.selection.take_part(part)
-            self.line.for_new = False
-            self._chip_state()
-        self.board.setFocus()
-
-    def _leave_proposal(self) -> None:
-        self.line.proposed = None
-        self.board.setFocus()
-        self.board.update()
-
-    def _is_untouched(self) -> bool:
-        """Whether the figure is still the round placeholder that pictures start with."""
-        figure, survey = self.studio.figure, self.studio.survey
-        return bool(
-            figure and len(figure.parts) == 1 and not survey.traces and figure.id == "new-figure"
-        )
 
     # Face, wool, measures, doubts
 

@@ -1,0 +1,88 @@
+"""What a drawn line becomes: a known part measured anew, or a new one that is asked about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from bambola.core.figure import Trace
+from bambola.core.plan.reading.tracing import (
+    proposed_kind,
+    proposed_pair,
+    proposed_parent,
+    retraced,
+    with_new_part,
+    with_root_traced,
+)
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.hands import LineHand
+from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
+
+
+class Drawing:
+    """The hand that draws along parts, and the slip that asks what a new line is. ``changed`` is called when
+    what the hand does next is another thing."""
+
+    def __init__(
+        self, studio: Studio, board: Board, slip: NewPartSlip, changed: Callable[[], None]
+    ) -> None:
+        self.studio, self.board, self.slip, self._changed = studio, board, slip, changed
+        self.line = LineHand(board, self.take)
+        slip.taken.connect(self.take_new)
+        slip.left.connect(self._leave)
+
+    def take(self, trace: Trace) -> None:
+        """A line was drawn: a new part is asked about, a known one is measured anew."""
+        figure, survey = self.studio.figure, self.studio.survey
+        if figure is None:
+            return
+        try:
+            if trace.part not in figure.by_id:
+                self._ask(trace)
+                return
+            name = figure.by_id[trace.part].name.lower()
+            self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
+        except ValueError as error:
+            self.studio.refuse(error)
+
+    def _ask(self, trace: Trace) -> None:
+        figure, survey = self.studio.figure, self.studio.survey
+        assert figure is not None
+        kind = proposed_kind(trace)
+        parent = proposed_parent(figure, survey, trace, kind)
+        self.line.proposed = trace
+        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
+
+    def take_new(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
+        """What was drawn is a part of its own."""
+        self.line.proposed = None
+        figure, survey = self.studio.figure, self.studio.survey
+        if figure is None:
+            return
+        try:
+            if self._is_untouched():
+                new, noted, part = with_root_traced(figure, survey, trace, name, kind)
+            else:
+                new, noted, part = with_new_part(
+                    figure, survey, trace, name, kind, parent, pair, self.studio.bench
+                )
+        except ValueError as error:
+            self.studio.refuse(error)
+            return
+        if self.studio.edit(f"Draw {name.lower()}", new, noted):
+            self.studio.selection.take_part(part)
+            self.line.for_new = False
+            self._changed()
+        self.board.setFocus()
+
+    def _leave(self) -> None:
+        self.line.proposed = None
+        self.board.setFocus()
+        self.board.update()
+
+    def _is_untouched(self) -> bool:
+        """Whether the figure is still the round placeholder that pictures start with."""
+        figure, survey = self.studio.figure, self.studio.survey
+        return bool(
+            figure and len(figure.parts) == 1 and not survey.traces and figure.id == "new-figure"
+        )
