@@ -5,7 +5,7 @@ STAMP := $(VENV)/.installed
 ROOM := wool
 PREFIX ?= $(HOME)/.local
 
-.PHONY: demo test check torture mutants bench pictures screenshots schemas snapshots lock install uninstall clean
+.PHONY: demo test check torture mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -18,6 +18,10 @@ check: $(STAMP)
 	$(VENV)/bin/ruff format --check bambola tests benchmarks
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
+	$(PY) scripts/check_words.py
+	@$(EXTRACT) --output-file=$(VENV)/now.pot bambola
+	@diff -q $(VENV)/now.pot $(TEMPLATE) > /dev/null || \
+		{ echo "The template of sentences is not of now: make catalogue"; exit 1; }
 	@scripts/check-desktop
 
 torture: $(STAMP)
@@ -39,6 +43,14 @@ screenshots: $(STAMP)
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
+
+EXTRACT := $(VENV)/bin/pybabel --quiet extract --no-default-keywords -k tr -k trn:1,2 -k N_ -k NN_:1,2 \
+	--no-location --sort-output --omit-header
+TEMPLATE := bambola/shipped/locale/bambola.pot
+
+# Every sentence of the program, for a translator to start from.
+catalogue: $(STAMP)
+	$(EXTRACT) --output-file=$(TEMPLATE) bambola
 
 snapshots: $(STAMP)
 	@$(PY) -m tests.core.switches

@@ -7,6 +7,7 @@ import json
 import os
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import UTC, date, datetime
 from pathlib import Path
 
@@ -37,6 +38,7 @@ from bambola.core.quantities import (
 from bambola.core.resize import ResizeError
 from bambola.core.words import Words, error_words
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
+from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
 from bambola.shipped import default_bench
 
 BAD_INPUT = 2
@@ -55,21 +57,25 @@ _REFUSALS = (
     OrderConflictError,
     ExportError,
     ExportRefusedError,
+    UnknownLanguageError,
 )
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code: 0 planned, 2 bad input."""
+    learn()
     args = parser().parse_args(argv)
+    words = Words()
     try:
+        learn(args.language)
+        words = Words(_units(getattr(args, "units", "mm")), spoken())
         if args.command == "schema":
             schema = plan_schema() if args.of == "plan" else document_schema()
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
-            _plan(args)
+            _plan(args, words)
     except _REFUSALS as error:
-        words = Words(UNITS.get(getattr(args, "units", ""), Units()))
-        print(f"bambola: {' '.join(error_words(error, words).split())}", file=sys.stderr)
+        print("bambola:", " ".join(error_words(error, words).split()), file=sys.stderr)
         return BAD_INPUT
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
@@ -78,82 +84,95 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 def parser() -> argparse.ArgumentParser:
     """What the command understands; man page and completion are read off it."""
-    parser = argparse.ArgumentParser(prog="bambola", description="Resize a needle-felted figure.")
+    parser = argparse.ArgumentParser(
+        prog="bambola", description=tr("Resize a needle-felted figure.")
+    )
     parser.add_argument("--version", action="version", version=f"Bambola {__version__}")
+    parser.add_argument(
+        "--language",
+        metavar="LANGUAGE",
+        help=tr("the language to speak, such as en, instead of the system’s"),
+    )
     commands = parser.add_subparsers(dest="command", required=True)
-    plan = commands.add_parser("plan", help="compute a figure's plan")
+    plan = commands.add_parser("plan", help=tr("compute a figure's plan"))
     plan.add_argument("figure", type=Path, metavar="FIGURE")
     plan.add_argument(
-        "--height", metavar="LENGTH", help="finished height, such as 220mm or '8 1/2 in'"
+        "--height", metavar="LENGTH", help=tr("finished height, such as 220mm or '8 1/2 in'")
     )
     plan.add_argument(
-        "--bench", type=Path, metavar="FILE", help="a bench as JSON instead of the default"
+        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
     )
     plan.add_argument(
         "--hold",
         action="append",
         default=[],
         metavar="PART[.MEASURE]",
-        help="keep a part, or one measure of it, as it was made",
+        help=tr("keep a part, or one measure of it, as it was made"),
     )
     plan.add_argument(
         "--units",
         default="mm",
         metavar="UNITS",
-        help="read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm",
+        help=tr(
+            "read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm"
+        ),
     )
     group = plan.add_mutually_exclusive_group()
     for form in FORMATS:
-        option, told = f"--{form.id}", form.told
+        option, told = f"--{form.id}", tr(form.told)
         if form.id == "json":
-            group.add_argument(option, action="store_true", help=f"{told}, printed")
+            group.add_argument(option, action="store_true", help=tr("{told}, printed", told=told))
         else:
             where = "DIR" if form.is_folder else "FILE"
             group.add_argument(option, type=Path, metavar=where, help=told)
-    schema = commands.add_parser("schema", help="print a JSON Schema")
+    schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
 
 
-def _plan(args: argparse.Namespace) -> None:
-    units = _units(args.units)
-    document = load_document(_read(args.figure, "a design"), args.figure.name)
+def _plan(args: argparse.Namespace, words: Words) -> None:
+    document = load_document(_read(args.figure, tr("a design")), args.figure.name)
     bench = default_bench()
     if args.bench:
-        bench = load_bench(_read(args.bench, "a bench"), args.bench.name)
+        bench = load_bench(_read(args.bench, tr("a bench")), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
     for told in set_aside(document.figure, document.brief):
-        print(f"bambola: {args.figure.name}: {Words(units).say(told)}", file=sys.stderr)
-    plan = make_plan(document.figure, _brief(document, args, units), bench)
+        print(f"bambola: {args.figure.name}: {words.say(told)}", file=sys.stderr)
+    plan = make_plan(document.figure, _brief(document, args, words), bench)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:
-        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), units)
+        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
         made, where = form.make(asked), getattr(args, form.id)
         if isinstance(where, Path):
             write_made(where, made)
         elif isinstance(made, bytes):
             _say(made.decode())
     else:
-        _say(summary(plan, units))
+        _say(summary(plan, words))
 
 
 def _units(said: str) -> Units:
     known = UNITS.get(said)
     if known is None:
-        raise _RefusedError(f"--units: “{said}” is not known; use {', '.join(UNITS)}.")
-    return known
+        raise _RefusedError(
+            tr("--units: “{said}” is not known; use {units}.", said=said, units=", ".join(UNITS))
+        )
+    return replace(known, decimal=decimal())
 
 
-def _brief(document: Document, args: argparse.Namespace, units: Units) -> Brief:
+def _brief(document: Document, args: argparse.Namespace, words: Words) -> Brief:
     brief = document.brief
     if args.height is not None:
         try:
-            height = parse_length(args.height, units.length)
+            height = parse_length(args.height, words.units.length)
         except QuantityError as error:
-            raise _RefusedError(f"--height: {error}") from None
+            raise _RefusedError(tr("--height: {told}", told=error_words(error, words))) from None
         if not 0 < height <= 1_000_000:
             raise _RefusedError(
-                f"--height: {args.height} is not allowed; a height lies above 0 and up to 1000 m."
+                tr(
+                    "--height: {height} is not allowed; a height lies above 0 and up to 1000 m.",
+                    height=args.height,
+                )
             )
         brief = brief.at(height)
     for held in args.hold:
@@ -161,12 +180,21 @@ def _brief(document: Document, args: argparse.Namespace, units: Units) -> Brief:
         part = document.figure.by_id.get(part_id)
         if part is None:
             raise _RefusedError(
-                f"--hold: there is no part “{part_id}”; use {', '.join(document.figure.by_id)}."
+                tr(
+                    "--hold: there is no part “{part_id}”; use {by_id}.",
+                    part_id=part_id,
+                    by_id=", ".join(document.figure.by_id),
+                )
             )
         known = part.shape.measure_names
         if measure and measure not in known:
             raise _RefusedError(
-                f"--hold: {part_id} has no measure “{measure}”; use {', '.join(known)}."
+                tr(
+                    "--hold: {part_id} has no measure “{measure}”; use {known}.",
+                    part_id=part_id,
+                    measure=measure,
+                    known=", ".join(known),
+                )
             )
         rule = SizeRule(measure=measure or "all", rule="hold")
         brief = brief.ruled(part_id, (*brief.rules.get(part_id, ()), rule))
@@ -185,14 +213,24 @@ def _say(text: str) -> None:
     sys.stdout.flush()
 
 
-def summary(plan: Plan, units: Units) -> str:
+def summary(plan: Plan, words: Words) -> str:
     """The plan in a page of plain text."""
-    words = Words(units)
+    units = words.units
     lines = [
-        f"{plan.figure}: {show_length(plan.from_height_mm, units)} to "
-        f"{show_length(plan.to_height_mm, units)}, "
-        f"{plan.datum}, every length × {plan.scale:.3f}",
-        f"{show_mass(plan.wool_g, units)} of wool, about {plan.minutes / 60:.1f} h, {len(plan.steps)} steps",
+        tr(
+            "{figure}: {from_height} to {height}, {datum}, every length × {scale:.3f}",
+            figure=plan.figure,
+            from_height=show_length(plan.from_height_mm, units),
+            height=show_length(plan.to_height_mm, units),
+            datum=words.say(plan.datum),
+            scale=plan.scale,
+        ),
+        tr(
+            "{wool} of wool, about {minutes:.1f} h, {n} steps",
+            wool=show_mass(plan.wool_g, units),
+            minutes=plan.minutes / 60,
+            n=len(plan.steps),
+        ),
         "",
     ]
     for part in plan.parts:
@@ -201,11 +239,25 @@ def summary(plan: Plan, units: Units) -> str:
             f"{p.wool} {show_mass(p.take_g, units)}" for p in part.portions if p.grams > 0
         )
         lines.append(
-            f"{part.count} {part.name:<10} {sizes:<22} {units.length}  {part.made:<9} take {wool}"
+            tr(
+                "{count} {name:<10} {sizes:<22} {length}  {made:<9} take {wool}",
+                count=part.count,
+                name=part.name,
+                sizes=sizes,
+                length=units.length,
+                made=part.made,
+                wool=wool,
+            )
         )
     lines.append("")
     lines += [
-        f"{w.name}: cut {show_length(w.cut_mm, units)} of {w.stock} {show_bought(w.diameter_mm, units)}"
+        tr(
+            "{name}: cut {cut} of {stock} {diameter}",
+            name=words.say(w.name),
+            cut=show_length(w.cut_mm, units),
+            stock=w.stock,
+            diameter=show_bought(w.diameter_mm, units),
+        )
         for w in plan.wires
     ]
     lines.append("")

@@ -138,11 +138,13 @@ def together(*facts: Fact) -> Fact:
 
 
 class RefusedError(ValueError):
-    """What cannot be, told by a fact; who shows it puts it into words."""
+    """What cannot be, told by a fact; who shows it puts it into words. A text is one that has been said."""
 
-    def __init__(self, told: Fact) -> None:
+    def __init__(self, told: Fact | str) -> None:
         super().__init__(told)
         self.told = told
 
     def __str__(self) -> str:
+        if isinstance(self.told, str):
+            return self.told
         return f"{self.told.kind} {dict(self.told.slots)}"

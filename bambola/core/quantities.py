@@ -12,6 +12,8 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
 
+from bambola.core.facts import Fact, RefusedError, fact
+
 LengthUnit = Literal["mm", "cm", "in"]
 MassUnit = Literal["g", "oz"]
 
@@ -90,20 +92,22 @@ MOST_CHARACTERS = 60
 """No length or weight takes more to write."""
 
 
-class QuantityError(ValueError):
-    """A text that is not a length or mass; its message is one sentence for the maker."""
+class QuantityError(RefusedError):
+    """A text that is not a length or mass."""
 
 
 @dataclass(frozen=True, slots=True)
 class Units:
     """How a maker reads lengths and masses.
 
-    ``inch_fraction`` is the finest denominator shown for inches (a power of two).
+    ``inch_fraction`` is the finest denominator shown for inches (a power of two), ``decimal`` the sign
+    between the whole and its parts.
     """
 
     length: LengthUnit = "mm"
     mass: MassUnit = "g"
     inch_fraction: int = 16
+    decimal: str = "."
 
 
 def parse_length(text: str, unit: LengthUnit = "mm") -> float:
@@ -113,54 +117,63 @@ def parse_length(text: str, unit: LengthUnit = "mm") -> float:
     :class:`QuantityError` saying what was understood and what was expected.
     """
     example = {"mm": "220 mm", "cm": "22 cm", "in": "8 1/2 in"}[unit]
-    return _parse(text, unit, MM_PER, "a length", example)
+    return _parse(text, unit, MM_PER, "length", example)
 
 
 def parse_mass(text: str, unit: MassUnit = "g") -> float:
     """Grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
-    return _parse(text, unit, G_PER, "a weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
+    return _parse(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
 
 
 def _parse(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
+    expected = fact(f"typed.{what}", example=example)
     plain = text.strip()
     if len(plain) > MOST_CHARACTERS:
-        raise QuantityError(
-            f"“{plain[:20]}…” is too long for {what}. Write {what} such as {example}."
-        )
+        raise QuantityError(fact("typed.long", text=plain[:20], expected=expected))
     for glyph, fraction in _VULGAR.items():
         plain = plain.replace(glyph, f" {fraction}")
     plain = re.sub(r"(\d),(\d)", r"\1.\2", plain).strip()
-    expected = f"Write {what} such as {example}."
     if not plain:
-        raise QuantityError(f"There is no number here. {expected}")
+        raise QuantityError(fact("typed.empty", expected=expected))
     understood: list[str] = []
     total, at = 0.0, 0
     while at < len(plain):
         term = _TERM.match(plain, at)
         if term is None:
-            rest = plain[at:].strip()
-            so_far = f"understood {' '.join(understood)}, but not" if understood else "cannot read"
-            raise QuantityError(f"“{text.strip()}”: {so_far} “{rest}”. {expected}")
+            rest, said = plain[at:].strip(), text.strip()
+            if not understood:
+                raise QuantityError(fact("typed.cannot", text=said, rest=rest, expected=expected))
+            so_far = " ".join(understood)
+            raise QuantityError(
+                fact("typed.partly", text=said, so_far=so_far, rest=rest, expected=expected)
+            )
         spelled = (term["unit"] or unit).lower()
         name = _SPELLINGS.get(spelled, spelled)
         if name not in table:
             raise QuantityError(
-                f"“{text.strip()}”: understood the number {term['number']}, but “{term['unit']}” "
-                f"is not a unit of {what.split()[1]} here; use {', '.join(table)}."
+                fact(
+                    f"typed.no-{what}-unit",
+                    text=text.strip(),
+                    number=term["number"],
+                    unit=term["unit"],
+                    known=", ".join(table),
+                )
             )
         total += _number(term["number"], text, expected) * table[name]
         understood.append(term[0].strip())
         at = term.end()
     if not math.isfinite(total):
-        raise QuantityError(f"“{text.strip()}” is too large a number. {expected}")
+        raise QuantityError(fact("typed.large", text=text.strip(), expected=expected))
     return total
 
 
-def _number(digits: str, text: str, expected: str) -> float:
+def _number(digits: str, text: str, expected: Fact) -> float:
     try:
         return float(sum(Fraction(piece) for piece in re.sub(r"\s*/\s*", "/", digits).split()))
     except ZeroDivisionError:
-        raise QuantityError(f"“{text.strip()}” divides by nothing. {expected}") from None
+        raise QuantityError(
+            fact("typed.by-nothing", text=text.strip(), expected=expected)
+        ) from None
 
 
 def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -> str:
@@ -169,9 +182,9 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
     if units.length == "in":
         number = _inches(mm, units.inch_fraction)
     elif units.length == "cm":
-        number = _decimal(mm / 10.0, 1 if abs(mm) >= 100 else 2)
+        number = _decimal(mm / 10.0, 1 if abs(mm) >= 100 else 2, units)
     else:
-        number = _decimal(mm, 0 if abs(mm) >= 20 else 1)
+        number = _decimal(mm, 0 if abs(mm) >= 20 else 1, units)
     return f"{number} {units.length}" if with_unit else number
 
 
@@ -189,11 +202,11 @@ def show_mass(grams: float, units: Units | None = None) -> str:
     if 0 < grams < LEAST_G:
         return WISP
     if units.mass == "oz" and 0 < grams < LEAST_OZ * G_PER["oz"]:
-        units = Units()
+        units = replace(units, mass="g")
     value = grams / G_PER[units.mass]
     size = abs(value)
     places = 0 if size >= 99.95 else 1 if size >= 9.995 else 2
-    return f"{_decimal(value, places)} {units.mass}"
+    return f"{_decimal(value, places, units)} {units.mass}"
 
 
 LONG_MM = 2000.0
@@ -205,7 +218,7 @@ def show_hand(mm: float, units: Units | None = None) -> str:
     units = units or Units()
     if abs(mm) >= LONG_MM:
         unit, places = ("ft", 1) if units.length == "in" else ("m", 2)
-        return f"{_decimal(mm / MM_PER[unit], places)} {unit}"
+        return f"{_decimal(mm / MM_PER[unit], places, units)} {unit}"
     if units.length == "in" or not 2 <= abs(mm) < 20:
         return show_length(mm, units)
     return show_length(round(mm * 2) / 2, units)
@@ -222,14 +235,14 @@ def show_exact(mm: float, units: Units | None = None) -> str:
     if units.length == "in" and abs(mm) < MM_PER["in"]:
         return show_length(mm, replace(units, inch_fraction=FINE_INCH))
     if units.length == "mm" and 20 <= abs(mm) < 30:
-        return f"{_decimal(mm, 1)} mm"
+        return f"{_decimal(mm, 1, units)} mm"
     return show_length(mm, units)
 
 
 def show_bought(mm: float, units: Units | None = None) -> str:
     """A size as it is sold: millimetres, for those who think in inches with the inches beside."""
     units = units or Units()
-    sold = f"{_decimal(mm, 2)} mm"
+    sold = f"{_decimal(mm, 2, units)} mm"
     if units.length != "in":
         return sold
     return f"{sold} ({show_length(mm, replace(units, inch_fraction=FINE_INCH))})"
@@ -240,22 +253,24 @@ SQ_IN_CM2 = 2.54**2
 
 def show_area(cm2: float, units: Units | None = None) -> str:
     """A surface in cm², or square inches."""
-    if (units or Units()).length == "in":
-        return f"{_decimal(cm2 / SQ_IN_CM2, 1)} sq in"
-    return f"{_decimal(cm2, 1)} cm²"
+    units = units or Units()
+    if units.length == "in":
+        return f"{_decimal(cm2 / SQ_IN_CM2, 1, units)} sq in"
+    return f"{_decimal(cm2, 1, units)} cm²"
 
 
 def show_volume(cm3: float, units: Units | None = None) -> str:
     """A volume in cm³, or cubic inches."""
-    if (units or Units()).length == "in":
-        return f"{_decimal(cm3 / 2.54**3, 2)} cu in"
-    return f"{_decimal(cm3, 2)} cm³"
+    units = units or Units()
+    if units.length == "in":
+        return f"{_decimal(cm3 / 2.54**3, 2, units)} cu in"
+    return f"{_decimal(cm3, 2, units)} cm³"
 
 
 def _per(grams: float, units: Units, size: float, metric: str, imperial: str) -> str:
     if units.length == "in" or units.mass == "oz":
-        return f"{grams * size / G_PER['oz']:.3g} oz/{imperial}"
-    return f"{grams:.3f} g/{metric}"
+        return f"{show_number(grams * size / G_PER['oz'], units)} oz/{imperial}"
+    return f"{_decimal(grams, 3, units)} g/{metric}"
 
 
 def show_cover(g_cm2: float, units: Units | None = None) -> str:
@@ -276,15 +291,20 @@ def show_moment(nmm: float, units: Units | None = None) -> str:
     """A moment, where a number comes from: N·mm, or inch-ounces."""
     units = units or Units()
     if units.length == "in" or units.mass == "oz":
-        return f"{nmm / OZ_IN_NMM:.3g} oz·in"
-    return f"{nmm:.3g} N·mm"
+        return f"{show_number(nmm / OZ_IN_NMM, units)} oz·in"
+    return f"{show_number(nmm, units)} N·mm"
 
 
-def _decimal(value: float, places: int) -> str:
+def show_number(value: float, units: Units | None = None, digits: int = 3) -> str:
+    """A bare number to so many digits, with the maker's decimal sign."""
+    return f"{value:.{digits}g}".replace(".", (units or Units()).decimal)
+
+
+def _decimal(value: float, places: int, units: Units) -> str:
     text = f"{value:.{places}f}"
     if "." in text:
         text = text.rstrip("0").rstrip(".")
-    return "0" if text == "-0" else text
+    return "0" if text == "-0" else text.replace(".", units.decimal)
 
 
 def _inches(mm: float, denominator: int) -> str:

@@ -17,6 +17,7 @@ from bambola.devices.protocol import (
     Rubbish,
     Weight,
 )
+from bambola.language import tr
 
 BAUD = 9600
 _PATIENCE = 3
@@ -73,8 +74,15 @@ class DeviceLink(QObject):
         port.setPortName(where)
         port.setBaudRate(BAUD)
         if not port.open(QIODevice.OpenModeFlag.ReadOnly):
-            reason = port.errorString() or "it does not answer"
-            self.trouble.emit(f"{where}: the {self.kind} cannot be opened ({reason}).")
+            reason = port.errorString() or tr("it does not answer")
+            self.trouble.emit(
+                tr(
+                    "{where}: the {kind} cannot be opened ({reason}).",
+                    where=where,
+                    kind=self.kind,
+                    reason=reason,
+                )
+            )
             port.deleteLater()
             return False
         self._port, self.where = port, where
@@ -111,8 +119,12 @@ class DeviceLink(QObject):
             self._rubbish += 1
             if self._rubbish == _PATIENCE:
                 self.trouble.emit(
-                    f"What comes from {self.where} cannot be read ({said.why}): it may be another device, "
-                    f"or the cable is loose. Nothing was taken."
+                    tr(
+                        "What comes from {where} cannot be read ({why}): it may be another device, or the "
+                        "cable is loose. Nothing was taken.",
+                        where=self.where,
+                        why=said.why,
+                    )
                 )
             return
         self._silence.start()
@@ -133,8 +145,14 @@ class DeviceLink(QObject):
         wanted = _UNIT[self.kind]
         if said.unit != wanted:
             self.trouble.emit(
-                f"The {self.kind} at {self.where} sent a reading in {said.unit}; a {self.kind} measures in "
-                f"{wanted}. It was not taken."
+                tr(
+                    "The {kind} at {where} sent a reading in {unit}; a {kind} measures in {wanted}. It was "
+                    "not taken.",
+                    kind=self.kind,
+                    where=self.where,
+                    unit=said.unit,
+                    wanted=wanted,
+                )
             )
             return
         self._latest = said.value
@@ -150,20 +168,32 @@ class DeviceLink(QObject):
             where = self.where
             self.close()
             self.trouble.emit(
-                f"At {where} is a {hello.kind} of protocol {hello.version}; a {self.kind} of protocol "
-                f"{VERSION} is wanted."
+                tr(
+                    "At {where} is a {kind} of protocol {version}; a {kind_2} of protocol {version_2} is "
+                    "wanted.",
+                    where=where,
+                    kind=hello.kind,
+                    version=hello.version,
+                    kind_2=self.kind,
+                    version_2=VERSION,
+                )
             )
 
     def _failed(self, error: QSerialPort.SerialPortError) -> None:
         if error != QSerialPort.SerialPortError.NoError and self._port is not None:
-            self._gone("was unplugged")
+            self._gone(tr("was unplugged"))
 
     def _gone_silent(self) -> None:
-        self._gone(f"has been silent for {SILENT_S:.0f} seconds")
+        self._gone(tr("has been silent for {silent_s:.0f} seconds", silent_s=SILENT_S))
 
     def _gone(self, how: str) -> None:
         where = self.where
         self.close()
         self.trouble.emit(
-            f"The {self.kind} at {where} {how}. What was taken is kept; plug it in and connect again."
+            tr(
+                "The {kind} at {where} {how}. What was taken is kept; plug it in and connect again.",
+                kind=self.kind,
+                where=where,
+                how=how,
+            )
         )

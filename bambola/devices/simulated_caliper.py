@@ -13,6 +13,7 @@ from collections.abc import Sequence
 
 from bambola.devices.protocol import reading_line
 from bambola.devices.simulated import SimulatedDevice
+from bambola.language import tr
 
 
 class Caliper(SimulatedDevice):
@@ -35,8 +36,8 @@ class Caliper(SimulatedDevice):
 
 def parser() -> argparse.ArgumentParser:
     """What the command understands."""
-    parser = argparse.ArgumentParser(prog="bambola-caliper", description="A simulated caliper.")
-    parser.add_argument("--plain", action="store_true", help="commands from standard input")
+    parser = argparse.ArgumentParser(prog="bambola-caliper", description=tr("A simulated caliper."))
+    parser.add_argument("--plain", action="store_true", help=tr("commands from standard input"))
     return parser
 
 
@@ -65,7 +66,10 @@ def _obey(caliper: Caliper) -> None:
         try:
             caliper.press(float(word))
         except ValueError:
-            print(f"“{word}”: write millimetres, again, rubbish or off.", file=sys.stderr)
+            print(
+                tr("“{word}”: write millimetres, again, rubbish or off.", word=word),
+                file=sys.stderr,
+            )
 
 
 def _show(caliper: Caliper) -> None:
@@ -74,22 +78,22 @@ def _show(caliper: Caliper) -> None:
 
     app = QApplication(sys.argv[:1])
     window = QWidget()
-    window.setWindowTitle("Simulated caliper")
+    window.setWindowTitle(tr("Simulated caliper"))
     told, jaw, button = (
         QLabel(),
         QSlider(Qt.Orientation.Horizontal),
-        QPushButton("&Send the reading"),
+        QPushButton(tr("&Send the reading")),
     )
     jaw.setRange(0, 20000)
-    jaw.setAccessibleName("Jaw opening, hundredths of a millimetre")
-    jaw.valueChanged.connect(lambda v: told.setText(f"{v / 100:.2f} mm"))
+    jaw.setAccessibleName(tr("Jaw opening, hundredths of a millimetre"))
+    jaw.valueChanged.connect(lambda v: told.setText(tr("{v:.2f} mm", v=v / 100)))
     jaw.setValue(2500)
     told.setStyleSheet("font-size: 34px; padding: 6px;")
     told.setAlignment(Qt.AlignmentFlag.AlignCenter)
     button.clicked.connect(lambda: caliper.press(jaw.value() / 100))
     button.setDefault(True)
     column = QVBoxLayout(window)
-    for widget in (told, jaw, button, QLabel(f"It is at {caliper.where}")):
+    for widget in (told, jaw, button, QLabel(tr("It is at {where}", where=caliper.where))):
         column.addWidget(widget)
     window.resize(420, 200)
     window.show()

@@ -18,6 +18,7 @@ from collections.abc import Callable, Sequence
 
 from bambola.devices.protocol import range_line, weight_line
 from bambola.devices.simulated import SimulatedDevice
+from bambola.language import tr
 
 TICK_S = 0.1
 _SETTLE_S = 0.15
@@ -86,12 +87,14 @@ class Scale(SimulatedDevice):
 
 def parser() -> argparse.ArgumentParser:
     """What the command understands."""
-    parser = argparse.ArgumentParser(prog="bambola-scale", description="A simulated kitchen scale.")
-    parser.add_argument("--plain", action="store_true", help="commands from standard input")
-    parser.add_argument("--step", type=float, default=0.1, help="what it shows, g")
-    parser.add_argument("--capacity", type=float, default=500.0, help="what it carries, g")
+    parser = argparse.ArgumentParser(
+        prog="bambola-scale", description=tr("A simulated kitchen scale.")
+    )
+    parser.add_argument("--plain", action="store_true", help=tr("commands from standard input"))
+    parser.add_argument("--step", type=float, default=0.1, help=tr("what it shows, g"))
+    parser.add_argument("--capacity", type=float, default=500.0, help=tr("what it carries, g"))
     parser.add_argument(
-        "--pace", type=float, default=1.0, help="so many times as quick as a real one"
+        "--pace", type=float, default=1.0, help=tr("so many times as quick as a real one")
     )
     return parser
 
@@ -101,10 +104,10 @@ def main(argv: Sequence[str] | None = None) -> int:
     known = parser()
     args = known.parse_args(argv)
     if not 0.1 <= args.pace <= 20:
-        known.error("the pace must lie between 0.1 and 20")
+        known.error(tr("the pace must lie between 0.1 and 20"))
     if not 0.001 <= args.step < args.capacity <= 100_000:
         known.error(
-            "the step must be 0.001 g or more, and the capacity more than that, up to 100 kg"
+            tr("the step must be 0.001 g or more, and the capacity more than that, up to 100 kg")
         )
     scale = Scale(args.step, args.capacity, args.pace)
     print(scale.where, flush=True)
@@ -143,7 +146,10 @@ def obey(scale: Scale) -> None:
                 counted[word](float(number))
         except (KeyError, ValueError):
             print(
-                f"“{line.strip()}”: write load, add, take or drift with grams, or tare, rubbish, off.",
+                tr(
+                    "“{strip}”: write load, add, take or drift with grams, or tare, rubbish, off.",
+                    strip=line.strip(),
+                ),
                 file=sys.stderr,
                 flush=True,
             )
@@ -155,27 +161,33 @@ def _show(scale: Scale) -> None:
 
     app = QApplication(sys.argv[:1])
     window = QWidget()
-    window.setWindowTitle("Simulated scale")
+    window.setWindowTitle(tr("Simulated scale"))
     told = QLabel()
     told.setStyleSheet("font-size: 40px; padding: 8px;")
     told.setAlignment(Qt.AlignmentFlag.AlignCenter)
     grid = QGridLayout(window)
     grid.addWidget(told, 0, 0, 1, 4)
-    heaps = (("a wisp", 0.05), ("a pinch", 0.2), ("a tuft", 1.0), ("a handful", 5.0))
+    heaps = (
+        (tr("a wisp"), 0.05),
+        (tr("a pinch"), 0.2),
+        (tr("a tuft"), 1.0),
+        (tr("a handful"), 5.0),
+    )
     for column, (name, grams) in enumerate(heaps):
         for row, sign in ((1, 1), (2, -1)):
-            button = QPushButton(f"{'Lay on' if sign > 0 else 'Take off'} {name}")
+            words = tr("Lay on {heap}", heap=name) if sign > 0 else tr("Take off {heap}", heap=name)
+            button = QPushButton(words)
             button.clicked.connect(lambda _=False, g=sign * grams: scale.lay(g))
             grid.addWidget(button, row, column)
 
     def empty() -> None:
         scale.balance.load_g = 0.0
 
-    for column, (name, do) in enumerate((("&Tare", scale.balance.tare), ("&Empty", empty))):
+    for column, (name, do) in enumerate(((tr("&Tare"), scale.balance.tare), (tr("&Empty"), empty))):
         button = QPushButton(name)
         button.clicked.connect(lambda _=False, do=do: do())
         grid.addWidget(button, 3, 2 * column, 1, 2)
-    grid.addWidget(QLabel(f"It is at {scale.where}"), 4, 0, 1, 4)
+    grid.addWidget(QLabel(tr("It is at {where}", where=scale.where)), 4, 0, 1, 4)
 
     def look() -> None:
         grams, state = scale.shown

@@ -6,17 +6,19 @@ import os
 import stat
 from pathlib import Path
 
+from bambola.language import N_, tr
+
 
 class FileRefusedError(OSError):
     """A file that is not read; the message is one sentence."""
 
 
 _KINDS = (
-    (stat.S_ISDIR, "a folder"),
-    (stat.S_ISFIFO, "a pipe"),
-    (stat.S_ISCHR, "a device"),
-    (stat.S_ISBLK, "a device"),
-    (stat.S_ISSOCK, "a socket"),
+    (stat.S_ISDIR, N_("a folder")),
+    (stat.S_ISFIFO, N_("a pipe")),
+    (stat.S_ISCHR, N_("a device")),
+    (stat.S_ISBLK, N_("a device")),
+    (stat.S_ISSOCK, N_("a socket")),
 )
 
 
@@ -31,15 +33,19 @@ def read_regular(path: Path, most: int, what: str) -> bytes:
         # A pipe without a writer would hold a plain open for ever.
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except OSError as error:
-        raise FileRefusedError(f"{name}: it cannot be read ({error.strerror}).") from None
+        raise FileRefusedError(
+            tr("{name}: it cannot be read ({strerror}).", name=name, strerror=error.strerror)
+        ) from None
     except ValueError:
-        raise FileRefusedError(f"{name}: no file can have such a name.") from None
+        raise FileRefusedError(tr("{name}: no file can have such a name.", name=name)) from None
     try:
         return _read(handle, name, most, what)
     except OSError as error:
         if isinstance(error, FileRefusedError):
             raise
-        raise FileRefusedError(f"{name}: it cannot be read ({error.strerror}).") from None
+        raise FileRefusedError(
+            tr("{name}: it cannot be read ({strerror}).", name=name, strerror=error.strerror)
+        ) from None
     finally:
         os.close(handle)
 
@@ -47,11 +53,23 @@ def read_regular(path: Path, most: int, what: str) -> bytes:
 def _read(handle: int, name: str, most: int, what: str) -> bytes:
     found = os.fstat(handle)
     if not stat.S_ISREG(found.st_mode):
-        kind = next((words for test, words in _KINDS if test(found.st_mode)), "no plain file")
-        raise FileRefusedError(f"{name}: it cannot be read (it is {kind}, not {what}).")
+        kind = next((words for test, words in _KINDS if test(found.st_mode)), tr("no plain file"))
+        raise FileRefusedError(
+            tr(
+                "{name}: it cannot be read (it is {kind}, not {what}).",
+                name=name,
+                kind=kind,
+                what=what,
+            )
+        )
     if found.st_size == 0:
-        raise FileRefusedError(f"{name}: it cannot be read (there is nothing in it).")
-    too_large = f"{name}: the file is over {most // 1_000_000} MB, too large for {what}."
+        raise FileRefusedError(tr("{name}: it cannot be read (there is nothing in it).", name=name))
+    too_large = tr(
+        "{name}: the file is over {most} MB, too large for {what}.",
+        name=name,
+        most=most // 1000000,
+        what=what,
+    )
     if found.st_size > most:
         raise FileRefusedError(too_large)
     pieces, left = [], most + 1

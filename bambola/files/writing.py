@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from bambola.files.reading import short_name
+from bambola.language import tr
 
 
 class ExportError(OSError):
@@ -47,7 +48,11 @@ def write_whole(path: Path, data: bytes, keep_previous: bool = False) -> None:
                 temporary.unlink()
         reason = (error.strerror if isinstance(error, OSError) else None) or str(error)
         raise ExportError(
-            f"{short_name(path)}: it could not be written ({reason}); what was there before is unchanged."
+            tr(
+                "{short_name}: it could not be written ({reason}); what was there before is unchanged.",
+                short_name=short_name(path),
+                reason=reason,
+            )
         ) from None
 
 
@@ -61,7 +66,11 @@ def write_made(where: Path, made: bytes | Mapping[str, bytes]) -> None:
         where.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise ExportError(
-            f"{short_name(where)}: this folder cannot be made ({error.strerror})."
+            tr(
+                "{short_name}: this folder cannot be made ({strerror}).",
+                short_name=short_name(where),
+                strerror=error.strerror,
+            )
         ) from None
     for name, data in made.items():
         write_whole(where / name, data)
@@ -74,7 +83,7 @@ def _mode_of(target: Path) -> int | None:
     except FileNotFoundError:
         return None
     if not stat.S_ISREG(found.st_mode):
-        raise OSError(errno.EINVAL, "there is something of that name that is no plain file")
+        raise OSError(errno.EINVAL, tr("there is something of that name that is no plain file"))
     return stat.S_IMODE(found.st_mode)
 
 

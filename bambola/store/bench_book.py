@@ -19,6 +19,8 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.figure.document import describe
+from bambola.language import tr
+from bambola.store.told import told
 
 VERSION = 3
 BUSY_S = 0.25
@@ -84,14 +86,18 @@ class BenchBook:
             raise
         except (sqlite3.Error, OSError) as error:
             raise BenchBookError(
-                f"{where}: the bench cannot be opened ({error}); it was left as it is.",
+                tr(
+                    "{where}: the bench cannot be opened ({error}); it was left as it is.",
+                    where=where,
+                    error=error,
+                ),
                 damaged=_is_damage(error),
             ) from None
 
     def _set_up(self, start: Bench) -> None:
         (version,) = self._db.execute("PRAGMA user_version").fetchone()
         if version > VERSION:
-            raise OSError("it is from a newer Bambola")
+            raise OSError(tr("it is from a newer Bambola"))
         if version == 0:
             with self._change():
                 for table in filter(None, map(str.strip, _TABLES.split(";"))):
@@ -121,7 +127,11 @@ class BenchBook:
             if isinstance(error, sqlite3.Error | ValueError):
                 reason = " ".join(str(error).split())[:200]
                 raise BenchBookError(
-                    f"{self.path or 'The bench'}: it could not be written ({reason}); nothing was changed.",
+                    tr(
+                        "{thing}: it could not be written ({reason}); nothing was changed.",
+                        thing=self.path or "The bench",
+                        reason=reason,
+                    ),
                     damaged=_is_damage(error),
                 ) from None
             raise
@@ -136,7 +146,11 @@ class BenchBook:
             return self._db.execute(query, values).fetchall()
         except sqlite3.Error as error:
             raise BenchBookError(
-                f"{self.path or 'The bench'}: it could not be read ({error}); what is shown may be older."
+                tr(
+                    "{thing}: it could not be read ({error}); what is shown may be older.",
+                    thing=self.path or "The bench",
+                    error=error,
+                )
             ) from None
 
     def edition(self) -> int:
@@ -156,11 +170,18 @@ class BenchBook:
             return Bench.model_validate({**json.loads(rest), "wools": wools})
         except ValidationError as error:
             raise BenchBookError(
-                f"{self.path}: {describe(error, {})} The bench was left as it is.", damaged=True
+                tr(
+                    "{path}: {describe}. The bench was left as it is.",
+                    path=self.path,
+                    describe=told(describe(error, {})),
+                ),
+                damaged=True,
             ) from None
         except (sqlite3.Error, ValueError, TypeError) as error:
             damaged = not isinstance(error, sqlite3.Error) or _is_damage(error)
-            raise BenchBookError(f"{self.path}: the bench is damaged ({error}).", damaged) from None
+            raise BenchBookError(
+                tr("{path}: the bench is damaged ({error}).", path=self.path, error=error), damaged
+            ) from None
 
     def change_bench(self, old: Bench, new: Bench) -> None:
         """Keep what differs between two benches, field by field and wool by wool; what another window

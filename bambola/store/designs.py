@@ -17,12 +17,13 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.language import tr
 
 
 def open_design(path: Path, bench: Bench) -> Document:
     """The design at ``path``. Raises :class:`DocumentError` with one sentence for the maker."""
     try:
-        data = read_regular(path, MAX_BYTES, "a design")
+        data = read_regular(path, MAX_BYTES, tr("a design"))
     except FileRefusedError as error:
         raise DocumentError(str(error)) from None
     document = load_document(data, path.name)
@@ -33,7 +34,7 @@ def open_design(path: Path, bench: Bench) -> Document:
 def fingerprint(path: Path) -> str | None:
     """What tells whether the file at ``path`` is still the same; None if it cannot be read."""
     try:
-        return hashlib.sha256(read_regular(path, MAX_BYTES, "a design")).hexdigest()
+        return hashlib.sha256(read_regular(path, MAX_BYTES, tr("a design"))).hexdigest()
     except FileRefusedError:
         return None
 

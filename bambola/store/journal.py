@@ -29,6 +29,8 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.language import tr
+from bambola.store.told import told
 
 _MOST_BYTES = 3 * MAX_BYTES
 """An entry holds a document as a JSON string, whose quotes and breaks are written as two characters."""
@@ -91,7 +93,11 @@ class Journal:
                 self.folder.mkdir(parents=True, exist_ok=True)
             except OSError as error:
                 raise ExportError(
-                    f"{self.folder}: it could not be made ({error.strerror})."
+                    tr(
+                        "{folder}: it could not be made ({strerror}).",
+                        folder=self.folder,
+                        strerror=error.strerror,
+                    )
                 ) from None
             self._lock = self._lock or _locked(self._own)
             write_whole(self._own, json.dumps(entry).encode())
@@ -159,13 +165,13 @@ def _read(entry: Path, lock: BinaryIO, bench: Bench) -> Recovered:
     """What an entry holds, or why it cannot be taken."""
     path = None
     try:
-        kept = json.loads(read_regular(entry, _MOST_BYTES, "a journal"))
+        kept = json.loads(read_regular(entry, _MOST_BYTES, tr("a journal")))
         path = Path(kept["path"]) if kept.get("path") else None
-        document = load_document(kept["document"], path.name if path else "the journal")
+        document = load_document(kept["document"], path.name if path else tr("the journal"))
         check_wools(document.figure, bench, document.figure.name)
         return Recovered(entry, lock, document, path, kept.get("seen"))
     except (DocumentError, FileRefusedError) as error:
-        trouble = str(error)
+        trouble = told(error)
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
-        trouble = f"{entry.name}: the entry is damaged."
+        trouble = tr("{name}: the entry is damaged.", name=entry.name)
     return Recovered(entry, lock, None, path, trouble=trouble)

@@ -17,6 +17,7 @@ from platformdirs import user_cache_path
 from bambola.core.figure import Figure
 from bambola.core.solids import CopySolid
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.language import tr
 from bambola.store.ways import name_for
 
 _ROOMS = ("solids", "figure")
@@ -34,7 +35,9 @@ class KeptMeasures:
     def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
         """What ``figure`` measures, copy by copy, if that is known."""
         try:
-            rows = json.loads(read_regular(self._path(figure), _MOST_BYTES, "what was measured"))
+            rows = json.loads(
+                read_regular(self._path(figure), _MOST_BYTES, tr("what was measured"))
+            )
             return tuple(_solid(row) for row in rows)
         except (FileRefusedError, OSError, ValueError, TypeError, KeyError):
             return None
@@ -61,5 +64,5 @@ def _solid(row: dict[str, object]) -> CopySolid:
     for value in found.values():
         numbers = value if isinstance(value, tuple) else (value,)
         if not all(isinstance(n, float) and math.isfinite(n) for n in numbers):
-            raise ValueError("no measure")
+            raise ValueError(tr("no measure"))
     return CopySolid(**found)  # type: ignore[arg-type]

@@ -14,6 +14,7 @@ from platformdirs import user_cache_path
 from bambola.core.figure import Figure
 from bambola.core.relief import Camera, Picture
 from bambola.files import ExportError, read_regular, write_whole
+from bambola.language import tr
 from bambola.store.ways import name_for
 
 _ROOMS = ("solids", "figure", "relief")
@@ -31,7 +32,7 @@ class KeptPictures:
     def of(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Picture | None:
         """The picture of ``figure`` from ``camera``, however fine, if there is one."""
         try:
-            raw = read_regular(self._path(figure, camera, colours), _MOST_BYTES, "a picture")
+            raw = read_regular(self._path(figure, camera, colours), _MOST_BYTES, tr("a picture"))
             with np.load(io.BytesIO(raw), allow_pickle=False) as kept:
                 return _picture({name: kept[name] for name in kept.files})
         except Exception:  # whatever is wrong with a kept picture, it is cast anew
@@ -77,5 +78,5 @@ def _picture(kept: Mapping[str, np.ndarray]) -> Picture:
         and bool(np.isfinite([picture.left, picture.top, picture.step]).all())
     )
     if not sound:
-        raise ValueError("no picture")
+        raise ValueError(tr("no picture"))
     return picture

@@ -16,6 +16,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
+from bambola.language import N_, tr
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
 
 _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
@@ -35,14 +36,20 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
             return book, ""
     except BenchBookError as error:
         if not error.damaged:
-            return BenchBook(None, start), f"{error} Until then the shelf is not kept."
+            return BenchBook(None, start), tr(
+                "{error} Until then the shelf is not kept.", error=error
+            )
     if book is not None:
         book.close()
     try:
         return _salvaged(path, start)
     except (OSError, sqlite3.Error) as error:
         return BenchBook(None, start), (
-            f"{path}: the bench is damaged and cannot be mended ({error}); the shelf is not kept."
+            tr(
+                "{path}: the bench is damaged and cannot be mended ({error}); the shelf is not kept.",
+                path=path,
+                error=error,
+            )
         )
 
 
@@ -95,7 +102,7 @@ _SORTS = {
     "wool": "wool",
     "record": "record",
     "weighed": "weighing",
-    "making": "page of making",
+    "making": N_("page of making"),
 }
 
 
@@ -121,7 +128,7 @@ def _sound(db: sqlite3.Connection) -> _Sound:
         with _losing("weighing", sound):
             sound.weighed.append(_ROW.validate_python(dict(zip(names, row, strict=True))))
     for figure, text in _all(db, "figure, json", "making", sound):
-        with _losing("page of making", sound):
+        with _losing(tr("page of making"), sound):
             sound.making[str(figure)] = Making.model_validate_json(text)
     return sound
 
@@ -180,7 +187,12 @@ def _bench_of(sound: _Sound, start: Bench) -> Bench:
 def _told(path: Path, aside: Path, sound: _Sound) -> str:
     lost = ", ".join(f"{n} {sort}{'s' * (n > 1)}" for sort, n in sound.lost.items())
     if not sound.wools:
-        what = "nothing in it could be read, and the shelf begins anew"
+        what = tr("nothing in it could be read, and the shelf begins anew")
     else:
-        what = f"{lost or 'part of it'} could not be read, all else is here"
-    return f"{path.name}: the bench was damaged; {what}. The damaged file is kept as {aside.name}."
+        what = tr("{thing} could not be read, all else is here", thing=lost or "part of it")
+    return tr(
+        "{name}: the bench was damaged; {what}. The damaged file is kept as {other}.",
+        name=path.name,
+        what=what,
+        other=aside.name,
+    )

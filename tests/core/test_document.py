@@ -18,7 +18,9 @@ from bambola.core.figure import (
     dump_document,
     load_document,
 )
+from bambola.core.words import error_words
 from tests.figures import figures
+from tests.said import refused
 
 
 @pytest.fixture
@@ -63,7 +65,7 @@ def _set(raw: dict[str, Any], path: str, value: Any) -> dict[str, Any]:
         ("figure/parts/head/shape/width", 1e9, ("head › shape › width", "1000000")),
         ("figure/parts/head/shape/kind", "cube", ("head › shape", "cube")),
         ("figure/parts/head/parent", "nobody", ("head", "there is no part “nobody”")),
-        ("figure/parts/body/parent", "nose", ("goes round in a circle", "body on nose on snout")),
+        ("figure/parts/body/parent", "nose", ("goes round in a circle", "body › nose › snout")),
         ("figure/parts/head/id", "body", ("“body” is used 2 times",)),
         ("figure/parts/head/firmness", "squashy", ("firmness", "squashy")),
         ("figure/parts/head/colour", "red", ("head › colour", "no field of that name")),
@@ -82,7 +84,7 @@ def test_a_fault_is_one_sentence_naming_file_and_field(
 ) -> None:
     with pytest.raises(DocumentError) as error:
         load_document(json.dumps(_set(raw, path, value)), "owl.json")
-    text = str(error.value)
+    text = error_words(error.value)
     assert text.startswith("owl.json: ") and text.endswith(".") and "\n" not in text
     assert all(word in text for word in says), text
 
@@ -100,14 +102,12 @@ def test_a_fault_is_one_sentence_naming_file_and_field(
     ],
 )
 def test_what_is_no_document_is_refused_in_words(data: bytes, says: str) -> None:
-    with pytest.raises(DocumentError, match=says):
+    with refused(DocumentError, says):
         load_document(data, "owl.json")
 
 
 def test_an_unknown_wool_is_named_with_its_part(badger: Document) -> None:
-    with pytest.raises(
-        DocumentError, match=r"parts › body › core: the bench has no wool “core-batt”"
-    ):
+    with refused(DocumentError, r"parts › body › core: the bench has no wool “core-batt”"):
         check_wools(badger.figure, Bench(wools=()), "owl.json")
 
 
@@ -116,7 +116,7 @@ def test_an_unknown_wool_is_named_with_its_part(badger: Document) -> None:
     [
         ("{}," * 300_000 + "{}", "more in the file than"),
         ("{}," * 5000 + "{}", "figure › parts: it holds 5001 things"),
-        ('{"insets":[' + "{}," * 3000 + "{}]},{}", "number 1 › id: this field is missing"),
+        ('{"insets":[' + "{}," * 3000 + "{}]},{}", "#1 › id: this field is missing"),
     ],
 )
 def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
@@ -125,7 +125,7 @@ def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
     text = '{"bambola":1,"figure":{"id":"a","name":"A","datum":{},"parts":[' + parts + "]}}"
     tracemalloc.start()
     try:
-        with pytest.raises(DocumentError, match=says):
+        with refused(DocumentError, says):
             load_document(text, "many.json")
         assert tracemalloc.get_traced_memory()[1] < 30_000_000
     finally:
@@ -133,7 +133,7 @@ def test_a_file_of_countless_things_is_refused_before_they_are_looked_at(
 
 
 def test_a_number_of_thousands_of_digits_is_refused() -> None:
-    with pytest.raises(DocumentError, match="thousands of digits"):
+    with refused(DocumentError, "thousands of digits"):
         load_document('{"bambola":1,"figure":' + "9" * 5000 + "}", "digits.json")
 
 
@@ -150,7 +150,7 @@ def test_a_number_of_thousands_of_digits_is_refused() -> None:
                 {"id": "x", "name": "X", "parent": "lost", "on": "right", "core": "cream",
                  "shape": {"kind": "sausage", "length": 9, "diameter": 3}}
             ),
-            "there is no “lost” on the right to sit on",
+            "there is no “lost” on the right",
         ),
     ],
 )  # fmt: skip
@@ -166,13 +166,13 @@ def test_what_names_nothing_or_cannot_be_is_refused(
     if not says:
         load_document(json.dumps(raw), "sound.json")
         return
-    with pytest.raises(DocumentError, match=says):
+    with refused(DocumentError, says):
         load_document(json.dumps(raw), "spoilt.json")
 
 
 def test_a_rule_for_a_measure_that_a_part_has_not_is_refused(raw: dict[str, Any]) -> None:
     raw["brief"]["rules"] = {"leg": [{"rule": "hold", "measure": "width"}]}
-    with pytest.raises(DocumentError, match="leg: it has no measure “width”"):
+    with refused(DocumentError, "leg: it has no measure “width”"):
         load_document(json.dumps(raw), "rules.json")
 
 
@@ -180,5 +180,5 @@ def test_names_stand_on_one_line(raw: dict[str, Any]) -> None:
     raw["figure"]["parts"][0]["name"] = "Body\nof\u0000 evidence "
     assert load_document(json.dumps(raw), "a.json").figure.parts[0].name == "Body of evidence"
     raw["figure"]["parts"][0]["name"] = "\n\t"
-    with pytest.raises(DocumentError, match="name"):
+    with refused(DocumentError, "name"):
         load_document(json.dumps(raw), "a.json")

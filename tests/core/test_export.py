@@ -17,6 +17,7 @@ from bambola.core.export.tables import plan_tables
 from bambola.core.figure import Document, Part
 from bambola.core.plan import make_plan
 from bambola.core.quantities import Units
+from bambola.core.words import Words
 from bambola.files import ExportError, write_whole
 from tests.figures import ball, figure_of
 
@@ -42,7 +43,7 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    data = work_sheet(plan, badger.figure, bench, Units("in", "oz"))
+    data = work_sheet(plan, badger.figure, bench, Words(Units("in", "oz")))
     reader = PdfReader(io.BytesIO(data))
     assert len(reader.pages) >= 3
     text = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)

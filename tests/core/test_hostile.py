@@ -17,6 +17,7 @@ from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
+from bambola.core.words import error_words
 from bambola.demo import BADGER
 from bambola.shipped import default_bench
 from tests.effort import examples
@@ -67,7 +68,7 @@ def take(text: str, bench: Bench) -> str:
         check_wools(document.figure, bench, "file.json")
         plan = make_plan(document.figure, document.brief, bench)
     except (DocumentError, ResizeError, OrderConflictError) as error:
-        return str(error)
+        return error_words(error)
     assert plan.wool_g >= 0 and plan.steps
     assert plan_json(plan)
     stage = stage_of(plan.solids.placement)
@@ -96,7 +97,7 @@ def test_bytes_gone_wrong_are_refused_in_a_sentence(at: int, rubbish: bytes) -> 
         document = load_document(spoilt, "file.json")
         make_plan(document.figure, document.brief, default_bench())
     except (DocumentError, ResizeError, OrderConflictError) as error:
-        assert "\n" not in str(error)
+        assert "\n" not in error_words(error)
     except KeyError as error:
         # A wool that was spelled differently by the rubbish: what opens files checks for it.
         with pytest.raises(DocumentError):

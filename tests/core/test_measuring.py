@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, with_wools_of
-from bambola.core.facts import Fact
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import (
     Brief,
     Coat,
@@ -266,7 +266,7 @@ def test_a_coat_thicker_than_its_part_is_found(bench: Bench) -> None:
 
 
 def test_eyes_larger_than_their_face_are_found(bench: Bench) -> None:
-    figure = with_eyes(one_ball(12.0), "body", 0.6, 25.0, 8.0)
+    figure = with_eyes(one_ball(12.0), "body", 0.6, 25.0, 8.0, "Eyes")
     assert "do not fit on body" in doubts(figure, bench)["eye:eye"]
 
 
@@ -364,7 +364,7 @@ def test_taking_a_part_away_leaves_a_sound_figure(figure: Figure) -> None:
 
 
 def test_the_part_that_carries_all_is_not_taken_away() -> None:
-    with pytest.raises(ValueError, match="cannot be taken away"):
+    with refused(RefusedError, "cannot be taken away"):
         without_part(one_ball(), "body")
 
 
@@ -415,23 +415,23 @@ def test_ids_stay_their_own_and_parents_stay_sound() -> None:
     assert free_id("Ear", frozenset(["ear", "ear-2"])) == "ear-3"
     assert free_id("耳", frozenset()) == "part"
     figure = load_demo(HERON).figure
-    with pytest.raises(ValueError, match="which sits on it"):
+    with refused(RefusedError, "which sits on it"):
         reparented(figure, "neck", "bill", Seat())
-    with pytest.raises(ValueError, match="parent"):
+    with refused(RefusedError, "parent"):
         with_part(figure, figure.by_id["bill"].replaced(parent="nobody"))
 
 
 def test_wires_eyes_marks_and_patches_are_added(bench: Bench) -> None:
     figure = load_demo(TOAD).figure
     route = [Node(id="a", part="body", along=0.2), Node(id="b", part="body", along=0.8)]
-    wired = with_wire(figure, [*route, Node(id="c", part="head", along=0.5)])
+    wired = with_wire(figure, [*route, Node(id="c", part="head", along=0.5)], "Wire")
     assert wired.wires[0].route == ("a", "b", "c") and wired.wired == {"body", "head"}
     assert make_plan(wired, Brief(), bench).wires[0].cut_mm > 0
-    again = with_wire(wired, [route[1], Node(id="d", part="head", along=0.9)])
+    again = with_wire(wired, [route[1], Node(id="d", part="head", along=0.9)], "Wire")
     assert again.wires[1].binds == ("b",)
     assert not without_wire(again, "head").wires
-    eyed = with_eyes(figure, "head", 0.6, 30.0, 4.0)
-    assert with_eyes(eyed, "head", 0.5, 20.0, 9.0).fittings[0].size == 4.0
+    eyed = with_eyes(figure, "head", 0.6, 30.0, 4.0, "Eyes")
+    assert with_eyes(eyed, "head", 0.5, 20.0, 9.0, "Eyes").fittings[0].size == 4.0
     assert likely_eye(ball(40)) == pytest.approx(4.0)
     marked = with_mark(with_mark(figure, "Nose", "head", 0.4, 0.0), "Nose", "head", 0.5, 0.0)
     assert [m.along for m in marked.marks if m.name == "Nose"] == [0.5]

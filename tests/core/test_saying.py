@@ -33,13 +33,15 @@ def _kinds() -> Iterator[tuple[str, set[str] | None, str]]:
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
             if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
                 continue
-            if node.func.id not in ("fact", "Fact", "told") or not node.args:
+            if node.func.id not in ("fact", "Fact", "told", "kind") or not node.args:
                 continue
             slots = {k.arg for k in node.keywords if k.arg is not None}
             whole = all(k.arg is not None for k in node.keywords) and len(node.args) == 1
             for pattern in _patterns(node.args[0]):
                 if node.func.id == "told":
                     pattern, slots = f"change\\.{pattern}", slots | {"part"}
+                if node.func.id == "kind":
+                    pattern, whole = f"{pattern}\\..*", False
                 yield pattern, slots if whole else None, f"{path.name}:{node.lineno}"
 
 

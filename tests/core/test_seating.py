@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
+from bambola.core.facts import RefusedError
 from bambola.core.figure import Figure, Leaf, Limb, Part, Rope, Seat, Shape, Tilt
 from bambola.core.figure.graft import descendants
 from bambola.core.solids import (
@@ -28,6 +29,7 @@ from bambola.core.solids.placement import rotation, seat_matrix
 from bambola.core.solids.touch import nearest_axis, patch_outline, skin_point, skin_seat
 from bambola.demo import HERON, load_demo
 from tests.figures import arm_on_post, ball, figure_of, figures, shapes
+from tests.said import refused
 
 angles = st.floats(-179, 179)
 
@@ -128,7 +130,7 @@ def test_moving_a_part_moves_it_by_that_and_nothing_else(
 
 def test_the_part_that_carries_all_is_not_moved_but_can_be_turned() -> None:
     figure = arm_on_post()
-    with pytest.raises(ValueError, match="carries everything else"):
+    with refused(RefusedError, "carries everything else"):
         moved(figure, "body", np.array([1.0, 0, 0]))
     new = turned(figure, "body", 30.0, np.array([0.0, -1, 0]))
     assert matrices(new)["body", None][:3, :3] == pytest.approx(
@@ -153,9 +155,9 @@ def test_stretching_changes_one_measure_and_says_what_cannot_be() -> None:
     assert new["length"] == pytest.approx(150.0) and new["thickness"] == pytest.approx(
         old["thickness"]
     )
-    with pytest.raises(ValueError, match=r"at least 13\.0 mm long"):
+    with refused(RefusedError, "at least 13 mm long"):
         stretched(figure, "bill", {"length": 3.0})
-    with pytest.raises(ValueError, match="must lie above 0"):
+    with refused(RefusedError, "must lie above 0"):
         stretched(figure, "bill", {"length": -3.0})
 
 
@@ -166,7 +168,7 @@ def test_a_part_put_on_another_stays_where_it_is() -> None:
     assert new.by_id["crest"].parent == "neck"
     for key, matrix in matrices(new).items():
         assert matrix == pytest.approx(was[key], abs=0.01), key
-    with pytest.raises(ValueError, match="Neck cannot sit on Head, which sits on it"):
+    with refused(RefusedError, "Neck cannot sit on Head, which sits on it"):
         put_on(figure, "neck", "head")
 
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Weights
-from bambola.core.facts import Fact
+from bambola.core.facts import Fact, fact
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import problem_of
@@ -89,7 +89,7 @@ def test_a_preference_gives_way_to_a_hard_rule() -> None:
     eye = FittingJob("eye", "Eyes", "eye", "head", 2, True)
     work = Work(
         (job("body", None, made="on wire", wires=("w",)), head, collar),
-        (WireJob("w", "Wire"),),
+        (WireJob("w", fact("named", name="Wire")),),
         (eye,),
     )
     at = {task.key: n for n, task in enumerate(sequence(work, LIGHT).tasks)}

@@ -105,7 +105,7 @@ def test_a_blend_falls_on_its_ingredients_and_is_told_in_handfuls(bench: Bench) 
     (mix,) = plan.mixes
     assert mix.parts == (("lichen", pytest.approx((need - 1) * 2 / 3), 2),
                          ("walnut", pytest.approx((need - 1) / 3), 1))  # fmt: skip
-    with pytest.raises(ValueError, match="itself a blend"):
+    with pytest.raises(ValueError, match="blend-of-blend"):
         Bench.model_validate(
             {"wools": [blend.model_dump(), *(w.model_dump() for w in bench.wools if w.id != "lichen"),
                        {"id": "lichen", "name": "L", "colour": "#000000",

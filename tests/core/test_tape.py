@@ -10,9 +10,11 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.special import ellipe
 
+from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Cone, Joint, Leaf, Limb, Pad, Rope, Sausage, Shape
 from bambola.core.tape import by_tape, ellipse_girth, tape_now, ways_of_taking, width_from_girth
 from tests.figures import shapes
+from tests.said import refused
 
 sizes = st.floats(1.0, 500.0)
 
@@ -85,7 +87,7 @@ def test_every_way_of_taking_reads_back_what_it_measured(shape: Shape, factor: f
 
 
 def test_a_tape_too_short_for_the_part_is_refused_in_words() -> None:
-    with pytest.raises(ValueError, match="less than the part is thick"):
+    with refused(RefusedError, "less than the part is thick"):
         by_tape(Pad(width=60, depth=60, height=20), "height", 5.0, "over the surface")
-    with pytest.raises(ValueError, match="less than the part is thick"):
+    with refused(RefusedError, "less than the part is thick"):
         by_tape(Leaf(length=20, width=20, thickness=6), "width", 1.0, "over the surface")

@@ -22,6 +22,7 @@ from bambola.core.plan import make_plan
 from bambola.core.plan.counter.weighing import split_wishes, weighings
 from bambola.core.quantities import Units
 from bambola.core.wool.splitting import split_plan
+from bambola.core.words import ENGLISH, Words
 from tests.said import said
 
 NUMBER = r"(-?[\d.]+)"
@@ -43,7 +44,7 @@ def test_outlines_are_printed_at_true_size(bench: Bench, badger: Document) -> No
     plan = make_plan(badger.figure, Brief(height=120), bench)
     data = wool_sheets(plan, bench)
     sizes = [np.ptp(path, axis=0) for path in drawn_paths(data)]
-    small = [*blank_outlines(plan, bench, Units()), *bundle_outlines(plan, Units())]
+    small = [*blank_outlines(plan, bench, ENGLISH), *bundle_outlines(plan, ENGLISH)]
     assert len(small) > 15
     for outline in small:
         left, low, right, high = outline.box
@@ -63,14 +64,14 @@ def test_outlines_are_printed_at_true_size(bench: Bench, badger: Document) -> No
 def test_every_portion_bag_and_tree_is_on_the_sheets(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, Brief(height=220, count=2), bench)
     split = split_plan(split_wishes(plan, "woad", bench))
-    data = wool_sheets(plan, bench, Units(mass="oz"), {"woad": split})
+    data = wool_sheets(plan, bench, Words(Units(mass="oz")), {"woad": split})
     text = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
     for w in weighings(plan):
         assert said(w.title) in text
     assert text.count("[   ]") == len(weighings(plan))
     assert "2 of 2" in text and "Woad teal" in text and "oz" in text and "buy" in text
     assert f"{split.splits}.  Tear" in text and "blank" in text
-    assert data == wool_sheets(plan, bench, Units(mass="oz"), {"woad": split})
+    assert data == wool_sheets(plan, bench, Words(Units(mass="oz")), {"woad": split})
 
 
 @pytest.mark.parametrize("box", [(0, 0, 400, 90), (-150, -150, 150, 150), (0, 0, 700, 900)])

@@ -70,7 +70,7 @@ def test_a_wool_that_is_gone_gives_way_to_the_heaviest(
     ("wanted", "hank", "says"),
     [
         ((Wanted("a", 3.0), Wanted("b", 1.0)), None, "plan"),
-        ((Wanted("a", 3.0),), 1.0, "too little"),
+        ((Wanted("a", 3.0),), 1.0, "split.little"),
         ((), None, "nothing"),
     ],
 )

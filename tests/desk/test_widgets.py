@@ -123,7 +123,7 @@ def test_the_shelf_holds_every_wool_however_narrow(window: Window) -> None:
 
 def test_the_shelf_bears_a_figure_that_is_all_wire(window: Window) -> None:
     ends = [Node(id="a", part="body", along=0.0), Node(id="b", part="body", along=1.0)]
-    figure = with_wire(one_ball(3.0), ends)
+    figure = with_wire(one_ball(3.0), ends, "Wire")
     thick = figure.wires[0].replaced(diameter=3.0)
     window.studio.take(Document(figure=figure.replaced(wires=(thick,))), None)
     assert window.studio.plan and window.studio.plan.wool_g == 0

@@ -18,6 +18,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.wire.station import GROUND, RULER, WALK, WireStation
 from bambola.desk.stations.wire.walk import node_words
 from tests.core.test_standing import pendulum
+from tests.said import said
 
 
 @pytest.fixture
@@ -155,17 +156,17 @@ def test_stock_and_loops_are_chosen_on_the_card(
     card.stock.activated.emit(0)
     assert all(w.stock == "soft steel" for w in walk.wires)
     walk.choose_school("hoops")
-    leg = next(w for w in walk.wires if w.name == "Leg hoop")
+    leg = next(w for w in walk.wires if said(w.name) == "Leg hoop")
     walk.take_wire(leg.id, len(leg.points_mm) - 2)
     before = leg.cut_mm
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("4 cm", True))
     card.ring.click()
     assert walk.wire is not None and walk.wire.cut_mm == pytest.approx(before + 40, abs=1e-6)
-    said: list[str] = []
-    studio.refused.connect(said.append)
+    refusals: list[str] = []
+    studio.refused.connect(refusals.append)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("forty", True))
     card.ring.click()
-    assert said and "forty" in said[0]
+    assert refusals and "forty" in refusals[0]
     # A bone that only leads wire through a join is not the figure's own to change.
     studio.answer("join:head", "wire")
     walk.take_wire(next(w.id for w in walk.wires if any(s.b == "head-heart" for s in w.stretches)))
@@ -174,7 +175,7 @@ def test_stock_and_loops_are_chosen_on_the_card(
     edits = studio.undo_stack.count()
     card.ring.click()
     walk.ask_strands(1)
-    assert "leads wire through" in said[-1] and studio.undo_stack.count() == edits
+    assert "leads wire through" in refusals[-1] and studio.undo_stack.count() == edits
 
 
 def test_the_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -> None:
@@ -183,7 +184,7 @@ def test_the_ruler_shows_each_wire_and_true_size_is_true(station: WireStation) -
     rulers.setFocus()
     keys(rulers, Qt.Key.Key_Down)
     assert station.walk.wire is station.walk.wires[1]
-    assert station.walk.wire.name in rulers.accessibleDescription()
+    assert station.studio.say(station.walk.wire.name) in rulers.accessibleDescription()
     click(rulers, rulers._row(2).center())
     assert station.walk.wire is station.walk.wires[2]
     station.true_size.click()

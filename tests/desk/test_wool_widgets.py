@@ -137,7 +137,7 @@ def test_a_record_that_looks_like_a_slip_is_marked(stocked: WoolStation, window:
     texts = [row.text() for row in stocked.wool_card.rows]
     assert sum("looks like a slip" in t for t in texts) == 1 and "looks like a slip" in texts[0]
     assert (
-        "medium packed" in stocked.wool_card._known.text()
+        "packed (medium)" in stocked.wool_card._known.text()
         and "from 5 pieces" in stocked.wool_card._known.text()
     )
     value = window.studio.bench.wool_by_id["core-batt"].density("medium")

@@ -10,6 +10,7 @@ import pytest
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Document, DocumentError
+from bambola.core.words import error_words
 from bambola.files import ExportError
 from bambola.store import Journal, open_design, save_design
 
@@ -51,7 +52,8 @@ def test_what_cannot_be_opened_is_said_in_one_sentence(
     spoil(saved)
     with pytest.raises(DocumentError) as error:
         open_design(saved, bench)
-    assert says in str(error.value) and "\n" not in str(error.value)
+    said = error_words(error.value)
+    assert says in said and "\n" not in said
 
 
 def test_a_folder_is_no_design(tmp_path: Path, bench: Bench) -> None:

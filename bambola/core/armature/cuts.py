@@ -87,7 +87,7 @@ class CutWire:
     """
 
     id: str
-    name: str
+    name: Fact
     stock: str
     diameter_mm: float
     strands: int
@@ -141,7 +141,7 @@ def _cut(
     cut = straight + sum(splices)
     return CutWire(
         wire.id,
-        wire.name,
+        wire.called,
         stock_name(gauge, bench.wire_stock),
         gauge.diameter,
         max(s.strands for s in stretches),

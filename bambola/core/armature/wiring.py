@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from bambola.core.armature.schools import COMPUTED, DEFAULT_SCHOOL, DRAWN, SCHOOLS, routes_for
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.walks import Route
+from bambola.core.facts import Fact, fact
 from bambola.core.figure import Bone, Figure, Metal, Node, Part, Wire
 from bambola.core.figure.graft import free_id
 
@@ -40,7 +41,7 @@ def wired_by(
     routes = _bound_in_turn(routes_for(skeleton, school))
     metal = likely_metal(figure)
     stubs = {w.route[-1]: w.stub for w in figure.wires if w.stub and w.stub not in bare}
-    wires, reached, names = [], set[str](), dict[str, int]()
+    wires, reached, names = [], set[str](), dict[Fact, int]()
     for i, route in enumerate(routes):
         if route[0] in stubs and route[-1] not in stubs:
             route = route[::-1]
@@ -54,10 +55,10 @@ def wired_by(
                 metal=metal,
                 diameter=NOMINAL_MM,
                 route=route,
-                name=name if names[name] == 1 else f"{name} {names[name]}",
+                name=f"{school}-{i + 1}",
                 binds=(bind,) if bind else (),
                 stub=stubs.get(route[-1]),
-            )
+            ).named(name if names[name] == 1 else fact("wire-of.again", wire=name, n=names[name]))
         )
     return figure.replaced(wires=tuple(wires), nodes=_with_loops(figure))
 
@@ -101,9 +102,9 @@ def _inner_first(route: Route, figure: Figure) -> list[str]:
     return sorted(dict.fromkeys(route), key=lambda node: part[node] != root)
 
 
-def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> str:
+def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int) -> Fact:
     if given := COMPUTED[school].called:
-        return given[min(i, len(given) - 1)]
+        return Fact(f"wire-of.{given[min(i, len(given) - 1)]}")
     nodes = {node.id: node for node in figure.nodes}
     where, root = bone_part(figure), figure.parents_first[0].id
     runs: dict[str, float] = {}
@@ -112,13 +113,13 @@ def _name(figure: Figure, skeleton: Skeleton, school: str, route: Route, i: int)
         runs[part] = runs.get(part, 0.0) + skeleton.lengths[frozenset(leg)] * (part != root)
     main = max(runs, key=lambda part: runs[part])
     if runs[main] <= 0:
-        return "Spine wire"
+        return Fact("wire-of.spine")
     sides = {nodes[node].side for node in route if nodes[node].part == main}
     called = figure.by_id[main].name
     if sides >= {"left", "right"}:
-        return f"{called} hoop"
+        return fact("wire-of.hoop", part=called)
     side = next((side for side in sides if side), None)
-    return f"{side.title()} {called.lower()} wire" if side else f"{called} wire"
+    return fact(f"wire-of.{side}-part" if side else "wire-of.part", part=called)
 
 
 def _bare_bones(figure: Figure, bare: frozenset[str]) -> set[Pair]:
@@ -193,15 +194,16 @@ def _led_on(wires: tuple[Wire, ...], near: str, inside: str, body: Part) -> tupl
     for i, wire in enumerate(wires):
         if wire.route[-1] == near and not wire.stub:
             return (*wires[:i], wire.replaced(route=(*wire.route, inside)), *wires[i + 1 :])
+    name = free_id(f"{body.id}-wire", frozenset(w.id for w in wires))
     added = Wire(
-        id=free_id(f"{body.id}-wire", frozenset(w.id for w in wires)),
-        name=f"{body.name} wire",
+        id=name,
+        name=name,
         metal=wires[0].metal,
         diameter=wires[0].diameter,
         route=(near, inside),
         binds=(near,) if any(near in w.route for w in wires) else (),
     )
-    return (*wires, added)
+    return (*wires, added.named(fact("wire-of.part", part=body.name)))
 
 
 def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:

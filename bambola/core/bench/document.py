@@ -5,17 +5,18 @@ from __future__ import annotations
 from pydantic import ValidationError
 
 from bambola.core.bench.model import Bench
-from bambola.core.figure.document import DocumentError, describe, read_json
+from bambola.core.facts import Fact, fact
+from bambola.core.figure.document import describe, fault_in, read_json
 from bambola.core.figure.model import Figure
 
 
 def load_bench(data: str | bytes, file: str) -> Bench:
     """The bench in ``data``. Raises :class:`DocumentError`."""
-    found = read_json(data, file, "a Bambola bench")
+    found = read_json(data, file, Fact("document.bench"))
     try:
         return Bench.model_validate(found)
     except ValidationError as error:
-        raise DocumentError(f"{file}: {describe(error, found)}") from None
+        raise fault_in(file, describe(error, found)) from None
 
 
 def check_wools(figure: Figure, bench: Bench, file: str) -> None:
@@ -32,9 +33,15 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
             named.append(("seam_wool", part.seam_wool))
         for field, wool in named:
             if wool not in known:
-                raise DocumentError(
-                    f"{file}: parts › {part.id} › {field}: the bench has no wool “{wool}”; "
-                    f"it has {', '.join(sorted(known))}."
+                raise fault_in(
+                    file,
+                    fact(
+                        "fault.no-wool",
+                        id=part.id,
+                        field=field,
+                        wool=wool,
+                        known=", ".join(sorted(known)),
+                    ),
                 )
 
 

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.bench.wools import KERATIN, Wool
+from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.model import (
     MOST_STRANDS,
     Figure,
@@ -128,7 +129,7 @@ class Bench(Frozen):
         for field in ("eye_sizes", "wire_sizes"):
             sizes = getattr(self, field)
             if not sizes or list(sizes) != sorted(sizes) or sizes[0] <= 0:
-                raise ValueError(f"{field}: sizes must be above zero and rise")
+                raise RefusedError(fact("fault.sizes", field=field))
         return self
 
     @model_validator(mode="after")
@@ -136,9 +137,7 @@ class Bench(Frozen):
         ids = [stock.id for stock in self.wire_stock]
         twice = next((name for name in ids if ids.count(name) > 1), None)
         if twice:
-            raise ValueError(
-                f"wire_stock: the id “{twice}” is used twice; every id must be its own"
-            )
+            raise RefusedError(fact("fault.stock-twice", id=twice))
         return self
 
     @model_validator(mode="after")
@@ -147,14 +146,9 @@ class Bench(Frozen):
         for wool in self.wools:
             for part in wool.recipe:
                 if part.wool not in known:
-                    raise ValueError(
-                        f"wools: the blend “{wool.id}” names “{part.wool}”, which is not here"
-                    )
+                    raise RefusedError(fact("fault.blend-unknown", blend=wool.id, wool=part.wool))
                 if known[part.wool].recipe:
-                    raise ValueError(
-                        f"wools: the blend “{wool.id}” is made of “{part.wool}”, itself a blend; name what "
-                        f"that is made of"
-                    )
+                    raise RefusedError(fact("fault.blend-of-blend", blend=wool.id, wool=part.wool))
         return self
 
     def with_wool(self, wool: Wool) -> Bench:

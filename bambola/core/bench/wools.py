@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.model import Colour, Firmness, Name, Slug
 from bambola.core.figure.shapes import Frozen, StartForm, few
 
@@ -88,7 +89,7 @@ class Wool(Frozen):
     def _mixed_once(self) -> Wool:
         names = [part.wool for part in self.recipe]
         if len(set(names)) < len(names):
-            raise ValueError("a blend names every wool once")
+            raise RefusedError(Fact("fault.blend-twice"))
         return self
 
     def density(self, firmness: Firmness) -> float:

@@ -8,20 +8,21 @@ from bambola.core.bench import Bench
 from bambola.core.export.svg import MARGIN_MM, ruler_svg
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of
-from bambola.core.quantities import Units, show_hand
+from bambola.core.quantities import show_hand
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Blank
+from bambola.core.words import ENGLISH, Words
 
 
-def blank_svgs(plan: Plan, bench: Bench, units: Units | None = None) -> dict[str, str]:
+def blank_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str, str]:
     """File name to SVG for the blank of every flat part."""
     return {
-        f"blank-{part}.svg": _svg(plan, part, blank, units)
+        f"blank-{part}.svg": _svg(plan, part, blank, words)
         for part, blank in blanks_of(plan, bench).items()
     }
 
 
-def _svg(plan: Plan, part: str, blank: Blank, units: Units | None) -> str:
+def _svg(plan: Plan, part: str, blank: Blank, words: Words) -> str:
     row = plan.part(part)
     low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
     width = max(float(high[0] - low[0]), 100.0) + 2 * MARGIN_MM
@@ -31,9 +32,19 @@ def _svg(plan: Plan, part: str, blank: Blank, units: Units | None) -> str:
         x, y = run[:, 0] - low[0] + MARGIN_MM, high[1] - run[:, 1] + 2.5 * MARGIN_MM
         return "M" + " L".join(f"{a:.3f},{b:.3f}" for a, b in zip(x, y, strict=True)) + " Z"
 
-    told = f"{row.count} × {row.name}: lay to the outer line, fold at the dashed one"
-    fringe = f"{show_hand(blank.fringe_mm, units)} of fringe at the foot"
-    shrinks = f"it felts to {blank.shrink * 100:.0f} % of its length; {fringe}"
+    told = words.tr(
+        "{count} × {name}: lay to the outer line, fold at the dashed one",
+        count=row.count,
+        name=row.name,
+    )
+    fringe = words.tr(
+        "{fringe} of fringe at the foot", fringe=show_hand(blank.fringe_mm, words.units)
+    )
+    shrinks = words.tr(
+        "it felts to {shrink:.0f} % of its length; {fringe}",
+        shrink=blank.shrink * 100,
+        fringe=fringe,
+    )
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
         f'viewBox="0 0 {width:.2f} {height:.2f}" font-family="sans-serif" fill="none">\n'

@@ -17,10 +17,9 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
-from bambola.core.quantities import Units
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement
-from bambola.core.words import Words
+from bambola.core.words import ENGLISH, Words
 
 CARD = (90 * mm, 128 * mm)
 PICTURE = (82 * mm, 62 * mm)
@@ -28,13 +27,12 @@ DOTS_PER_MM = 4.0
 GHOST = 0.16
 
 
-def work_cards(plan: Plan, bench: Bench, units: Units | None = None) -> bytes:
+def work_cards(plan: Plan, bench: Bench, words: Words = ENGLISH) -> bytes:
     """The cards of all steps of ``plan`` as a PDF."""
     register_fonts()
-    words = Words(units)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=A4, invariant=1)
-    canvas.setTitle(f"{plan.figure}: work cards")
+    canvas.setTitle(words.tr("{figure}: work cards", figure=plan.figure))
     pictures = _Pictures(plan, bench)
     for i, step in enumerate(plan.steps):
         if i and i % 4 == 0:
@@ -122,8 +120,12 @@ def _card(
     canvas.drawString(x + 5 * mm, top - 9 * mm, str(step.n))
     canvas.setFillColor(INK)
     at = _lines(canvas, words.say(step.text), TITLE, 13, x, at, 16)
-    facts = [f"needle {step.needle}"] if step.needle else []
-    facts.append("leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min")
+    facts = [words.tr("needle {needle}", needle=step.needle)] if step.needle else []
+    facts.append(
+        words.tr("leave it overnight")
+        if step.kind == "wait"
+        else words.tr("about {minutes:.0f} min", minutes=step.minutes)
+    )
     portion = words.say(laid_fact(plan, step, bench))
     if portion:
         facts.insert(0, portion)
@@ -131,9 +133,25 @@ def _card(
     if dress := words.say(dress_told(plan, step)):
         at = _lines(canvas, dress, BODY, 10, x, at, 13)
     if step.checks:
-        at = _lines(canvas, "Check: " + ", ".join(map(words.say, step.checks)), BODY, 10, x, at, 13)
+        at = _lines(
+            canvas,
+            words.tr("Check: {checks}", checks=", ".join(map(words.say, step.checks))),
+            BODY,
+            10,
+            x,
+            at,
+            13,
+        )
     if step.after:
-        at = _lines(canvas, "After " + ", ".join(map(str, step.after)), BODY, 9, x, at, 12)
+        at = _lines(
+            canvas,
+            words.tr("After {steps}", steps=", ".join(map(str, step.after))),
+            BODY,
+            9,
+            x,
+            at,
+            12,
+        )
     canvas.setFillColor(MADDER)
     _lines(canvas, " ".join(map(words.say, step.cautions)), BODY, 8.5, x, at, 11)
 

@@ -6,12 +6,12 @@ A new format is a function here or in a module of its own, one entry of :data:`F
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
-from bambola.core.quantities import Units
-from bambola.core.words import Words
+from bambola.core.words import ENGLISH, Words, error_words
+from bambola.core.words.marked import N_
 
 if TYPE_CHECKING:
     from bambola.core.bench import Bench
@@ -38,7 +38,7 @@ class Asked:
     bench: Bench
     today: date
     now: datetime
-    units: Units = field(default_factory=Units)
+    words: Words = ENGLISH
     splits: Mapping[str, SplitPlan] | None = None
     sittings: Calendar | None = None
 
@@ -69,7 +69,7 @@ class Format:
 def _pdf(asked: Asked) -> Made:
     from bambola.core.export.pdf import work_sheet
 
-    return work_sheet(asked.plan, asked.figure, asked.bench, asked.units)
+    return work_sheet(asked.plan, asked.figure, asked.bench, asked.words)
 
 
 def _json(asked: Asked) -> Made:
@@ -90,30 +90,30 @@ def _svg(asked: Asked) -> Made:
     from bambola.core.export.svg import outline_svg
 
     drawn = {
-        f"{view}.svg": outline_svg(asked.plan, view, asked.units)
+        f"{view}.svg": outline_svg(asked.plan, view, asked.words)
         for view in ("front", "side", "top")
     }
-    drawn |= strip_svgs(asked.plan.wires, asked.units)
-    drawn |= blank_svgs(asked.plan, asked.bench, asked.units)
+    drawn |= strip_svgs(asked.plan.wires, asked.words)
+    drawn |= blank_svgs(asked.plan, asked.bench, asked.words)
     return {name: text.encode() for name, text in drawn.items()}
 
 
 def _strips(asked: Asked) -> Made:
     from bambola.core.export.strips import strips_pdf
 
-    return strips_pdf(asked.plan, asked.units)
+    return strips_pdf(asked.plan, asked.words)
 
 
 def _wool(asked: Asked) -> Made:
     from bambola.core.export.wool_sheets import wool_sheets
 
-    return wool_sheets(asked.plan, asked.bench, asked.units, asked.splits)
+    return wool_sheets(asked.plan, asked.bench, asked.words, asked.splits)
 
 
 def _cards(asked: Asked) -> Made:
     from bambola.core.export.cards import work_cards
 
-    return work_cards(asked.plan, asked.bench, asked.units)
+    return work_cards(asked.plan, asked.bench, asked.words)
 
 
 def _ics(asked: Asked) -> Made:
@@ -123,43 +123,45 @@ def _ics(asked: Asked) -> Made:
     try:
         found = asked.sittings or calendar(asked.plan.steps, asked.bench.free, asked.today)
     except SittingError as error:
-        raise ExportRefusedError(Words(asked.units).say(error.told)) from None
-    stamp, words = asked.now.astimezone(UTC), Words(asked.units)
+        raise ExportRefusedError(error_words(error, asked.words)) from None
+    stamp, words = asked.now.astimezone(UTC), asked.words
     return calendar_ics(asked.plan.figure, asked.plan.steps, found, stamp, words)
 
 
 FORMATS: tuple[Format, ...] = (
-    Format("pdf", "Work sheet as &PDF…", "the work sheet, as PDF", ".pdf", _pdf, keys="Ctrl+P"),
-    Format("json", "Plan as &JSON…", "the whole plan, as JSON", ".json", _json),
-    Format("csv", "Tables as &CSV…", "tables of parts, wool, wires and steps", "", _csv),
+    Format(
+        "pdf", N_("Work sheet as &PDF…"), N_("the work sheet, as PDF"), ".pdf", _pdf, keys="Ctrl+P"
+    ),
+    Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _json),
+    Format("csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _csv),
     Format(
         "svg",
-        "Outlines, blanks and strips as SV&G…",
-        "outlines, blanks of flat parts and bend strips at true size",
+        N_("Outlines, blanks and strips as SV&G…"),
+        N_("outlines, blanks of flat parts and bend strips at true size"),
         "",
         _svg,
     ),
     Format(
         "strips",
-        "Bend &strips at true size as PDF…",
-        "bend strips of the wires at true size, as PDF",
+        N_("Bend &strips at true size as PDF…"),
+        N_("bend strips of the wires at true size, as PDF"),
         ".pdf",
         _strips,
         "-bend-strips",
     ),
     Format(
         "cards",
-        "Work c&ards of the steps as PDF…",
-        "a card for each step, four to a page, as PDF",
+        N_("Work c&ards of the steps as PDF…"),
+        N_("a card for each step, four to a page, as PDF"),
         ".pdf",
         _cards,
         "-cards",
     ),
-    Format("ics", "Si&ttings as a calendar…", "the sittings, as a calendar", ".ics", _ics),
+    Format("ics", N_("Si&ttings as a calendar…"), N_("the sittings, as a calendar"), ".ics", _ics),
     Format(
         "wool",
-        "&Wool sheets at true size as PDF…",
-        "wool as PDF: list, bundles and blanks at true size, labels",
+        N_("&Wool sheets at true size as PDF…"),
+        N_("wool as PDF: list, bundles and blanks at true size, labels"),
         ".pdf",
         _wool,
         "-wool",

@@ -20,16 +20,26 @@ def calendar_ics(
     feed = Feed()
     feed.add("prodid", "-//Bambola//EN")
     feed.add("version", "2.0")
-    feed.add("x-wr-calname", f"{figure}: making")
+    feed.add("x-wr-calname", words.tr("{figure}: making", figure=figure))
     for i, sitting in enumerate(found.sittings, 1):
         event = Event()
         event.add("uid", f"{sitting.start:%Y%m%dT%H%M}-{i}@bambola")
         event.add("dtstamp", stamp)
         event.add("dtstart", sitting.start)
         event.add("dtend", sitting.end)
-        event.add("summary", f"{figure}: sitting {i} of {len(found.sittings)}")
+        event.add(
+            "summary",
+            words.tr("{figure}: sitting {i} of {n}", figure=figure, i=i, n=len(found.sittings)),
+        )
         lines = [
-            f"{p.n}. {words.say(by_n[p.n].text)} ({p.minutes:.0f} min{', to be continued' if p.more else ''})"
+            words.tr(
+                "{n}. {text} ({minutes:.0f} min, to be continued)"
+                if p.more
+                else "{n}. {text} ({minutes:.0f} min)",
+                n=p.n,
+                text=words.say(by_n[p.n].text),
+                minutes=p.minutes,
+            )
             for p in sitting.pieces
         ]
         event.add("description", "\n".join(lines))

@@ -10,7 +10,8 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
-from bambola.core.quantities import Units, show_bought
+from bambola.core.quantities import show_bought
+from bambola.core.words import Words
 
 BODY, BODY_BOLD, TITLE = "Bambola-Text", "Bambola-Text-Bold", "Bambola-Title"
 INK, QUIET, MADDER, WELD, WOAD = (
@@ -65,6 +66,8 @@ STYLES = {
 }
 
 
-def ruler_words(units: Units) -> str:
+def ruler_words(words: Words) -> str:
     """What stands under the ruler by which a print is checked."""
-    return f"{show_bought(RULER_MM, units)}: if this is not so, print at 100 %"
+    return words.tr(
+        "{ruler_mm}: if this is not so, print at 100 %", ruler_mm=show_bought(RULER_MM, words.units)
+    )

@@ -44,19 +44,18 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
-from bambola.core.quantities import Units, show_bought, show_length, show_mass
+from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement, place
 from bambola.core.wool import amount, called, kept_by, made_ready
-from bambola.core.words import Words
+from bambola.core.words import ENGLISH, Words, kind
 
 PAPER_DOTS_PER_MM = 6.0
 
 
-def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None = None) -> bytes:
+def work_sheet(plan: Plan, original: Figure, bench: Bench, words: Words = ENGLISH) -> bytes:
     """The work sheet of ``plan`` as a PDF; ``original`` is the figure as made, drawn beside it."""
     register_fonts()
-    units = units or Units()
     out = io.BytesIO()
     page = BaseDocTemplate(
         out,
@@ -65,7 +64,7 @@ def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None =
         rightMargin=18 * mm,
         topMargin=20 * mm,
         bottomMargin=24 * mm,
-        title=f"{plan.figure}, {show_length(plan.to_height_mm, units)}",
+        title=f"{plan.figure}, {show_length(plan.to_height_mm, words.units)}",
         author="Bambola",
         creator="Bambola",
         invariant=1,
@@ -83,43 +82,44 @@ def work_sheet(plan: Plan, original: Figure, bench: Bench, units: Units | None =
     )
     page.addPageTemplates(
         PageTemplate(
-            id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan, units)
+            id="page", frames=[frame], onPage=lambda canvas, doc: _edge(canvas, doc, plan, words)
         )
     )
-    page.build(list(_story(plan, original, bench, units)))
+    page.build(list(_story(plan, original, bench, words)))
     return out.getvalue()
 
 
-def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan, units: Units) -> None:
+def _edge(canvas: Canvas, doc: BaseDocTemplate, plan: Plan, words: Words) -> None:
     """Foot of each page: name, page number and a ruler to check the print against."""
     canvas.saveState()
     canvas.setFont(BODY, 9)
     canvas.setFillColor(QUIET)
-    canvas.drawString(18 * mm, 9 * mm, f"{plan.figure} · page {doc.page}")
+    canvas.drawString(
+        18 * mm, 9 * mm, words.tr("{figure} · page {page}", figure=plan.figure, page=doc.page)
+    )
     x, y = A4[0] - (18 + RULER_MM) * mm, 12 * mm
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.5)
     canvas.line(x, y, x + RULER_MM * mm, y)
     for i in range(RULER_MM // 10 + 1):
         canvas.line(x + i * 10 * mm, y, x + i * 10 * mm, y + (3 if i % 5 == 0 else 2) * mm)
-    canvas.drawRightString(x + RULER_MM * mm, 8 * mm, ruler_words(units))
+    canvas.drawRightString(x + RULER_MM * mm, 8 * mm, ruler_words(words))
     canvas.restoreState()
 
 
-def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
-    words = Words(units)
-    yield from _head(plan, original, bench, units)
-    yield from _parts(plan, bench, units)
-    yield from _wires(plan, units)
+def _story(plan: Plan, original: Figure, bench: Bench, words: Words) -> Iterable[Flowable]:
+    yield from _head(plan, original, bench, words)
+    yield from _parts(plan, bench, words)
+    yield from _wires(plan, words)
     if plan.fittings:
-        yield Paragraph("Fittings", STYLES["heading"])
+        yield Paragraph(words.tr("Fittings"), STYLES["heading"])
         yield _grid(
-            ("fitting", "use", "would match", "pieces"),
+            (words.tr("fitting"), words.tr("use"), words.tr("would match"), words.tr("pieces")),
             [
                 (
                     f.name,
-                    show_bought(f.use_mm, units),
-                    show_bought(f.wanted_mm, units),
+                    show_bought(f.use_mm, words.units),
+                    show_bought(f.wanted_mm, words.units),
                     str(f.count),
                 )
                 for f in plan.fittings
@@ -127,28 +127,35 @@ def _story(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable
             (70, 34, 34, 34),
         )
     if plan.changes:
-        yield Paragraph("What the new size changes", STYLES["heading"])
+        yield Paragraph(words.tr("What the new size changes"), STYLES["heading"])
         for change in plan.changes:
             told = f"{words.say(change.text)}. {words.say(change.cause)}"
             yield Paragraph(_text(told), STYLES["body"])
     yield from _order(plan, words)
 
 
-def _head(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[Flowable]:
+def _head(plan: Plan, original: Figure, bench: Bench, words: Words) -> Iterable[Flowable]:
     yield Paragraph(_text(plan.figure), STYLES["title"])
     yield Paragraph(
-        f"{show_length(plan.from_height_mm, units)} becomes <b>{show_length(plan.to_height_mm, units)}</b>, "
-        f"{plan.datum} · every length × {plan.scale:.3f} · {show_mass(plan.wool_g, units)} of wool · "
-        f"about {plan.minutes / 60:.0f} h",
+        words.tr(
+            "{from_height} becomes <b>{height}</b>, {datum} · every length × {scale:.3f} · {wool} "
+            "of wool · about {minutes:.0f} h",
+            from_height=show_length(plan.from_height_mm, words.units),
+            height=show_length(plan.to_height_mm, words.units),
+            datum=words.say(plan.datum),
+            scale=plan.scale,
+            wool=show_mass(plan.wool_g, words.units),
+            minutes=plan.minutes / 60,
+        ),
         STYLES["lead"],
     )
-    words = Words(units)
-    yield _Figures(place(original), plan.solids.placement, bench, units)
+    yield _Figures(place(original), plan.solids.placement, bench, words)
     for notice in plan.notices:
         if notice.level == "note":
             continue
         answer = next(
-            (words.say(o.label) for o in notice.options if o.id == notice.answer), "not decided yet"
+            (words.say(o.label) for o in notice.options if o.id == notice.answer),
+            words.tr("not decided yet"),
         )
         title, text = words.say(notice.title), words.say(notice.text)
         yield Paragraph(
@@ -156,96 +163,114 @@ def _head(plan: Plan, original: Figure, bench: Bench, units: Units) -> Iterable[
         )
 
 
-def _parts(plan: Plan, bench: Bench, units: Units) -> Iterable[Flowable]:
-    yield Paragraph("Parts and their wool", STYLES["heading"])
+def _parts(plan: Plan, bench: Bench, words: Words) -> Iterable[Flowable]:
+    yield Paragraph(words.tr("Parts and their wool"), STYLES["heading"])
     yield Paragraph(
-        "Each for one piece. Take the first weight, and keep the second at hand until the size is reached.",
+        words.tr(
+            "Each for one piece. Take the first weight, and keep the second at hand until the size is "
+            "reached."
+        ),
         STYLES["body"],
     )
     names = {wool: known.name for wool, known in bench.wool_by_id.items()}
     for part in plan.parts:
-        yield KeepTogether(_part(part, names, units))
-    yield Paragraph("Wool to lay ready", STYLES["heading"])
+        yield KeepTogether(_part(part, names, words))
+    yield Paragraph(words.tr("Wool to lay ready"), STYLES["heading"])
     yield _grid(
-        ("wool", "in the figure", "buy", "packs"),
+        (words.tr("wool"), words.tr("in the figure"), words.tr("buy"), words.tr("packs")),
         [
-            (w.name, show_mass(w.grams, units), show_mass(w.buy_g, units), str(w.packs))
+            (w.name, show_mass(w.grams, words.units), show_mass(w.buy_g, words.units), str(w.packs))
             for w in plan.wools
         ],
         (70, 34, 34, 34),
     )
 
 
-def _wires(plan: Plan, units: Units) -> Iterable[Flowable]:
-    words = Words(units)
+def _wires(plan: Plan, words: Words) -> Iterable[Flowable]:
     if plan.wires:
-        yield Paragraph("Wire", STYLES["heading"])
+        yield Paragraph(words.tr("Wire"), STYLES["heading"])
     for wire in plan.wires:
         extra = ", ".join(
-            f"{_text(words.say(a.why))} {show_length(a.mm, units)}" for a in wire.allowances
+            f"{_text(words.say(a.why))} {show_length(a.mm, words.units)}" for a in wire.allowances
         )
-        bends = ", ".join(f"{show_length(b.at_mm, units)} ({bend_words(b)})" for b in wire.bends)
-        cut = f"<b>{_text(wire.name)}: cut {show_length(wire.cut_mm, units)}</b> of {wire.stock}, "
-        told = f"Path {show_length(wire.path_mm, units)}; {extra}."
+        bends = ", ".join(
+            f"{show_length(b.at_mm, words.units)} ({bend_words(b, words)})" for b in wire.bends
+        )
+        cut = words.tr(
+            "<b>{name}: cut {cut}</b> of {stock}, {diameter}",
+            name=_text(words.say(wire.name)),
+            cut=show_length(wire.cut_mm, words.units),
+            stock=wire.stock,
+            diameter=show_bought(wire.diameter_mm, words.units),
+        )
+        told = words.tr(
+            "Path {path}; {extra}.", path=show_length(wire.path_mm, words.units), extra=extra
+        )
         if bends:
-            told += f" Bend at {bends}, from the first end."
+            told += " " + words.tr("Bend at {bends}, from the first end.", bends=bends)
         yield KeepTogether(
             [
-                Paragraph(f"{cut}{show_bought(wire.diameter_mm, units)}", STYLES["body"]),
+                Paragraph(cut, STYLES["body"]),
                 Paragraph(told, STYLES["small"]),
             ]
         )
     if plan.cutting:
-        yield Paragraph("Cut from", STYLES["heading"])
+        yield Paragraph(words.tr("Cut from"), STYLES["heading"])
         yield _grid(
-            ("stock", "length", "cuts", "left"),
-            [_cut_row(c, units) for c in plan.cutting],
+            (words.tr("stock"), words.tr("length"), words.tr("cuts"), words.tr("left")),
+            [_cut_row(c, words) for c in plan.cutting],
             (62, 28, 58, 24),
         )
 
 
-def _cut_row(cut: StockCut, units: Units) -> tuple[str, str, str, str]:
+def _cut_row(cut: StockCut, words: Words) -> tuple[str, str, str, str]:
     return (
-        ("buy " if cut.to_buy else "") + cut.stock,
-        show_length(cut.length_mm, units),
-        ", ".join(show_length(mm, units, with_unit=False) for mm in cut.cuts),
-        show_length(cut.waste_mm, units) if cut.form != "coil" else "",
+        words.tr("buy {stock}", stock=cut.stock) if cut.to_buy else cut.stock,
+        show_length(cut.length_mm, words.units),
+        ", ".join(show_length(mm, words.units, with_unit=False) for mm in cut.cuts),
+        show_length(cut.waste_mm, words.units) if cut.form != "coil" else "",
     )
 
 
 def _order(plan: Plan, words: Words) -> Iterable[Flowable]:
-    yield Paragraph("Order of making", STYLES["heading"])
+    yield Paragraph(words.tr("Order of making"), STYLES["heading"])
     told: tuple[Fact, ...] = ()
     for step in plan.steps:
         # A caution stands at its step; where the next steps share it, once is enough.
         yield _step(step, [care for care in step.cautions if care not in told], words)
         told = step.cautions or told
-    yield Paragraph("With care", STYLES["heading"])
+    yield Paragraph(words.tr("With care"), STYLES["heading"])
     for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
         yield Paragraph(_text(words.say(caution)), STYLES["body"])
     yield Paragraph(
-        "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles "
-        "from children and pets. Local rules come first.",
+        words.tr(
+            "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles "
+            "from children and pets. Local rules come first."
+        ),
         STYLES["body"],
     )
 
 
-def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowable]:
-    sizes = " × ".join(show_length(v, units, with_unit=False) for v in part.to_mm.values())
-    was = " × ".join(show_length(v, units, with_unit=False) for v in part.from_mm.values())
+def _part(part: PartPlan, wools: Mapping[str, str], words: Words) -> list[Flowable]:
+    sizes = " × ".join(show_length(v, words.units, with_unit=False) for v in part.to_mm.values())
+    was = " × ".join(show_length(v, words.units, with_unit=False) for v in part.from_mm.values())
     count = f"{part.count} × " if part.count > 1 else ""
-    turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
+    told = [words.say(kind("made", part.made))]
+    if part.rounds > 1:
+        told.append(words.tr("{rounds} rounds", rounds=part.rounds))
+    if part.portions:
+        told.append(words.say(kind("firmness", part.firmness)))
+    measures = " × ".join(words.say(kind("measure", name)) for name in part.to_mm)
     head = Paragraph(
-        f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {units.length} "
-        f"<font color='#6B635B' size='10'>{' × '.join(part.to_mm)}, was {was}"
-        f" · {part.made}{turns}{f' · {part.firmness}' if part.portions else ''}</font>",
+        f"<b>{count}{_text(part.name)}</b> &nbsp; {sizes} {words.units.length} "
+        f"<font color='#6B635B' size='10'>{measures}, {words.tr('was {was}', was=was)} · "
+        f"{' · '.join(told)}</font>",
         STYLES["part"],
     )
-    words = Words(units)
     rows = [
         (
             f"{wools[p.wool]}, {words.say(called(p))}",
-            f"take {words.say(amount(p))}",
+            words.tr("take {amount}", amount=words.say(amount(p))),
             words.say(kept_by(p)),
             words.say(made_ready(p)),
         )
@@ -258,10 +283,12 @@ def _part(part: PartPlan, wools: Mapping[str, str], units: Units) -> list[Flowab
 
 def _step(step: Step, cautions: Iterable[Fact], words: Words) -> Flowable:
     told = [
-        f"needle {step.needle}" if step.needle else "",
-        f"{step.minutes:.0f} min" if step.minutes else "overnight",
+        words.tr("needle {needle}", needle=step.needle) if step.needle else "",
+        words.tr("{minutes:.0f} min", minutes=step.minutes)
+        if step.minutes
+        else words.tr("overnight"),
     ]
-    told += [f"check: {words.say(check)}" for check in step.checks]
+    told += [words.tr("check: {check}", check=words.say(check)) for check in step.checks]
     line = " · ".join(word for word in told if word)
     care = "".join(
         f" <font size='9' color='#9C4232'>{_text(words.say(c))}</font>" for c in cautions
@@ -319,11 +346,11 @@ def _text(text: str) -> str:
 class _Figures(Flowable):
     """The figure as made and as it will be, at one scale, on one ground line."""
 
-    def __init__(self, old: Placement, new: Placement, bench: Bench, units: Units) -> None:
+    def __init__(self, old: Placement, new: Placement, bench: Bench, words: Words) -> None:
         super().__init__()
         colours = {wool.id: wool.colour for wool in bench.wools}
         self.pictures = [(placement, _picture(placement, colours)) for placement in (old, new)]
-        self.units = units
+        self.words = words
         self.width, self.height = 174 * mm, 128 * mm
 
     def draw(self) -> None:
@@ -344,7 +371,7 @@ class _Figures(Flowable):
             self.canv.setFont(BODY_BOLD, 12)
             self.canv.setFillColor(INK)
             self.canv.drawCentredString(
-                x + w / 2, 1 * mm, show_length(placement.height, self.units)
+                x + w / 2, 1 * mm, show_length(placement.height, self.words.units)
             )
             x += w + gap
         self.canv.setStrokeColor(WELD)
@@ -352,7 +379,9 @@ class _Figures(Flowable):
         self.canv.setFont(BODY, 9)
         self.canv.setFillColor(QUIET)
         told = (
-            "drawn at true size" if share == 1.0 else f"drawn at {share * 100:.0f} % of true size"
+            self.words.tr("drawn at true size")
+            if share == 1.0
+            else self.words.tr("drawn at {share:.0f} % of true size", share=share * 100)
         )
         self.canv.drawRightString(self.width, 1 * mm, told)
 

@@ -26,8 +26,8 @@ from bambola.core.export.paper import (
 )
 from bambola.core.export.svg import ruler_svg
 from bambola.core.plan import Sheet
-from bambola.core.quantities import Units, show_bought, show_exact, show_length
-from bambola.core.words import Words
+from bambola.core.quantities import show_bought, show_exact, show_length
+from bambola.core.words import ENGLISH, Words
 
 MARGIN_MM = 12.0
 PAGE_MM = (297.0, 210.0)
@@ -94,13 +94,15 @@ def bends_of(wire: CutWire, piece: CutPiece) -> list[Bend]:
     ]
 
 
-def bend_words(bend: Bend) -> str:
+def bend_words(bend: Bend, words: Words = ENGLISH) -> str:
     """A bend as it is made: the angle, and how far to roll the wire before it."""
-    roll = f" roll {bend.twist_deg:+.0f}°" if abs(bend.twist_deg) >= 1 else ""
-    return f"{bend.angle_deg:.0f}°{roll}"
+    angle = f"{bend.angle_deg:.0f}°"
+    if abs(bend.twist_deg) < 1:
+        return angle
+    return words.tr("{angle} roll {twist:+.0f}°", angle=angle, twist=bend.twist_deg)
 
 
-def strip_svg(wire: CutWire, units: Units | None = None) -> str:
+def strip_svg(wire: CutWire, words: Words = ENGLISH) -> str:
     """An SVG in mm of one wire at true size, one line for each piece of it."""
     longest = max(piece.mm for piece in wire.pieces)
     width = max(longest, RULER_MM) + 2 * MARGIN_MM
@@ -108,12 +110,16 @@ def strip_svg(wire: CutWire, units: Units | None = None) -> str:
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" '
         f'viewBox="0 0 {width:.3f} {height:.3f}" font-family="sans-serif" fill="#2E2A2C">',
-        f"<title>{escape(wire.name)}: {show_length(wire.cut_mm, units)}, true size</title>",
-        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(_title(wire, units))}</text>',
+        words.tr(
+            "<title>{name}: {cut}, true size</title>",
+            name=escape(words.say(wire.name)),
+            cut=show_length(wire.cut_mm, words.units),
+        ),
+        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(_title(wire, words))}</text>',
     ]
     for i, piece in enumerate(wire.pieces):
         y = 22 + ROW_MM * i
-        parts += _svg_piece(wire, piece, MARGIN_MM, y + 12, Words(units))
+        parts += _svg_piece(wire, piece, MARGIN_MM, y + 12, words)
     parts += [ruler_svg(height - 6, MARGIN_MM), "</svg>\n"]
     return "\n".join(parts)
 
@@ -139,7 +145,7 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float, words: Words)
         )
         found.append(
             f'<text x="{at:.3f}" y="{y - 6 - 3.4 * (n % 2)}" font-size="3" text-anchor="middle">'
-            f"{_at(bend, words.units)} · {bend_words(bend)}</text>"
+            f"{_at(bend, words)} · {bend_words(bend, words)}</text>"
         )
     found += [
         f'<line x1="{x + mm}" y1="{y + 10}" x2="{x + mm}" y2="{y + (13 if mm % 50 == 0 else 11.5)}" '
@@ -149,30 +155,33 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float, words: Words)
     return found
 
 
-def _at(bend: Bend, units: Units) -> str:
+def _at(bend: Bend, words: Words) -> str:
     """Where a bend lies along the strip, without its unit."""
-    if units.length == "in":
-        return show_exact(bend.at_mm, units).removesuffix(" in")
+    if words.units.length == "in":
+        return show_exact(bend.at_mm, words.units).removesuffix(" in")
     return f"{bend.at_mm:.1f}"
 
 
-def _title(wire: CutWire, units: Units | None) -> str:
-    pieces = f", {len(wire.pieces)} pieces spliced" if len(wire.pieces) > 1 else ""
-    return (
-        f"{wire.name}: cut {show_length(wire.cut_mm, units)} of {wire.stock}, "
-        f"{show_bought(wire.diameter_mm, units)}{pieces}"
+def _title(wire: CutWire, words: Words) -> str:
+    pieces = words.tr(", {n} pieces spliced", n=len(wire.pieces)) if len(wire.pieces) > 1 else ""
+    return words.tr(
+        "{name}: cut {cut} of {stock}, {diameter}{pieces}",
+        name=words.say(wire.name),
+        cut=show_length(wire.cut_mm, words.units),
+        stock=wire.stock,
+        diameter=show_bought(wire.diameter_mm, words.units),
+        pieces=pieces,
     )
 
 
-def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
+def strips_pdf(plan: Sheet, words: Words = ENGLISH) -> bytes:
     """All wires of ``plan`` at true size on as many landscape pages as it takes, with match marks."""
     register_fonts()
-    units = units or Units()
     out = io.BytesIO()
     canvas = Canvas(
         out, pagesize=(PAGE_MM[0] * mm, PAGE_MM[1] * mm), pageCompression=0, invariant=1
     )
-    canvas.setTitle(f"{plan.figure}: bend strips")
+    canvas.setTitle(words.tr("{figure}: bend strips", figure=plan.figure))
     canvas.scale(mm, mm)
     y = PAGE_MM[1] - MARGIN_MM
     page = 1
@@ -180,8 +189,12 @@ def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
     def foot() -> None:
         canvas.setFont(BODY, 3)
         canvas.setFillColor(QUIET)
-        canvas.drawString(MARGIN_MM, 7, f"{plan.figure} · bend strips · page {page}")
-        _pdf_ruler(canvas, PAGE_MM[0] - MARGIN_MM - RULER_MM, 9, units)
+        canvas.drawString(
+            MARGIN_MM,
+            7,
+            words.tr("{figure} · bend strips · page {page}", figure=plan.figure, page=page),
+        )
+        _pdf_ruler(canvas, PAGE_MM[0] - MARGIN_MM - RULER_MM, 9, words)
 
     rows = [
         (wire, piece, row, j == 0 and i == 0)
@@ -199,13 +212,13 @@ def strips_pdf(plan: Sheet, units: Units | None = None) -> bytes:
         if first:
             canvas.setFont(BODY_BOLD, 4.6)
             canvas.setFillColor(INK)
-            canvas.drawString(MARGIN_MM, y - 5, _title(wire, units))
+            canvas.drawString(MARGIN_MM, y - 5, _title(wire, words))
             y -= 8
-        _pdf_row(canvas, wire, piece, row, y - 18, Words(units))
+        _pdf_row(canvas, wire, piece, row, y - 18, words)
         y -= ROW_MM
     if not rows:
         canvas.setFont(BODY, 5)
-        canvas.drawString(MARGIN_MM, y - 8, f"{plan.figure} has no wire.")
+        canvas.drawString(MARGIN_MM, y - 8, words.tr("{figure} has no wire.", figure=plan.figure))
     foot()
     canvas.save()
     return out.getvalue()
@@ -237,7 +250,7 @@ def _pdf_row(
         canvas.setFont(BODY_BOLD, 3)
         canvas.setFillColor(INK)
         canvas.drawCentredString(
-            x + bend.at_mm, y + 6 + 3.6 * (n % 2), f"{_at(bend, words.units)} · {bend_words(bend)}"
+            x + bend.at_mm, y + 6 + 3.6 * (n % 2), f"{_at(bend, words)} · {bend_words(bend, words)}"
         )
     canvas.setStrokeColor(QUIET)
     canvas.setLineWidth(0.15)
@@ -252,16 +265,16 @@ def _pdf_row(
             canvas.drawCentredString(x + edge + way * 3, y - 1.4, letter)
 
 
-def _pdf_ruler(canvas: Canvas, x: float, y: float, units: Units) -> None:
+def _pdf_ruler(canvas: Canvas, x: float, y: float, words: Words) -> None:
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.2)
     canvas.line(x, y, x + RULER_MM, y)
     for i in range(11):
         canvas.line(x + i * 10, y, x + i * 10, y + (3 if i % 5 == 0 else 2))
     canvas.setFont(BODY, 3)
-    canvas.drawRightString(x + RULER_MM, y - 3.5, ruler_words(units))
+    canvas.drawRightString(x + RULER_MM, y - 3.5, ruler_words(words))
 
 
-def strip_svgs(wires: Sequence[CutWire], units: Units | None = None) -> dict[str, str]:
+def strip_svgs(wires: Sequence[CutWire], words: Words = ENGLISH) -> dict[str, str]:
     """File name to SVG for every wire."""
-    return {f"wire-{wire.id}.svg": strip_svg(wire, units) for wire in wires}
+    return {f"wire-{wire.id}.svg": strip_svg(wire, words) for wire in wires}

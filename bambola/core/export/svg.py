@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from bambola.core.plan import Plan
-from bambola.core.quantities import Units, show_length
+from bambola.core.quantities import show_length
 from bambola.core.solids import outlines
+from bambola.core.words import ENGLISH, Words
 
 MARGIN_MM = 10.0
 RULER_MM = 100.0
 
 
-def outline_svg(plan: Plan, view: str, units: Units | None = None) -> str:
+def outline_svg(plan: Plan, view: str, words: Words = ENGLISH) -> str:
     """An SVG in mm of the figure's outline from ``view`` (front, side, top) with a check ruler."""
     runs = outlines(plan.solids.placement, view)
     left = min(float(run[:, 0].min()) for run in runs)
@@ -25,7 +26,7 @@ def outline_svg(plan: Plan, view: str, units: Units | None = None) -> str:
         + " Z"
         for run in runs
     )
-    tall = show_length(plan.to_height_mm, units)
+    tall = show_length(plan.to_height_mm, words.units)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
         f'viewBox="0 0 {width:.2f} {height:.2f}">\n'

@@ -78,7 +78,7 @@ def plan_tables(plan: Sheet) -> dict[str, str]:
             (
                 (
                     w.id,
-                    w.name,
+                    ENGLISH.say(w.name),
                     w.stock,
                     w.diameter_mm,
                     w.strands,

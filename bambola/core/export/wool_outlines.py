@@ -10,7 +10,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of
-from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.quantities import show_length, show_mass
 from bambola.core.solids.forms import Array
 from bambola.core.wool import Portion, amount, called, is_plain_core
 from bambola.core.words import Words
@@ -33,26 +33,27 @@ class Outline:
         return float(left), float(low), float(right), float(high)
 
 
-def bundle_outlines(plan: Plan, units: Units) -> tuple[Outline, ...]:
+def bundle_outlines(plan: Plan, words: Words) -> tuple[Outline, ...]:
     """The outline of every bundle that is rolled, at its loose size, lying as it is rolled."""
-    found, words = [], Words(units)
+    found = []
     for part in plan.parts:
         for portion in part.portions:
             if portion.take_g <= 0 or portion.form == "sheet":
                 continue
             count = f"{part.count} × " if part.count > 1 else ""
             role = "" if is_plain_core(portion) else f", {words.say(called(portion))}"
-            told = f"{words.say(amount(portion))}: {_loose_words(portion, units)}"
+            told = f"{words.say(amount(portion))}: {_loose_words(portion, words)}"
             found.append(Outline(f"{count}{part.name}{role}", told, ((_bundle(portion), False),)))
     return tuple(found)
 
 
-def _loose_words(portion: Portion, units: Units) -> str:
+def _loose_words(portion: Portion, words: Words) -> str:
     sizes = sorted({round(v, 2) for v in portion.loose_mm.values()}, reverse=True)
-    told = " × ".join(show_length(v, units, with_unit=False) for v in sizes)
-    return f"{told} {units.length}" + (
-        " across, before it is pulled into veils" if portion.form == "veil" else ""
-    )
+    told = " × ".join(show_length(v, words.units, with_unit=False) for v in sizes)
+    size = f"{told} {words.units.length}"
+    if portion.form == "veil":
+        return words.tr("{size} across, before it is pulled into veils", size=size)
+    return size
 
 
 def _bundle(portion: Portion) -> Array:
@@ -72,19 +73,20 @@ def _bundle(portion: Portion) -> Array:
     return circle * (np.array([along, across]) / 2)
 
 
-def blank_outlines(plan: Plan, bench: Bench, units: Units) -> tuple[Outline, ...]:
+def blank_outlines(plan: Plan, bench: Bench, words: Words) -> tuple[Outline, ...]:
     """The blank of every flat part with its fold line."""
     found = []
     for part_id, blank in blanks_of(plan, bench).items():
         part = plan.part(part_id)
         core = next(p for p in part.portions if p.role == "core")
-        told = (
-            f"lay {show_mass(core.take_g, units)} to the outer line, fold at the dashed one; "
-            f"{show_length(blank.fringe_mm, units)} of fringe at the foot"
+        told = words.tr(
+            "lay {take} to the outer line, fold at the dashed one; {fringe} of fringe at the foot",
+            take=show_mass(core.take_g, words.units),
+            fringe=show_length(blank.fringe_mm, words.units),
         )
         found.append(
             Outline(
-                f"{part.count} × {part.name}, blank",
+                words.tr("{count} × {name}, blank", count=part.count, name=part.name),
                 told,
                 ((blank.outline, False), (blank.fold, True)),
             )

@@ -37,10 +37,10 @@ from bambola.core.plan.counter.weighing import (
     portion_named,
     weighings,
 )
-from bambola.core.quantities import Units, show_length, show_mass
+from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import amount, called, is_plain_core, kept_by
 from bambola.core.wool.splitting import SplitPlan, size_words
-from bambola.core.words import Words
+from bambola.core.words import ENGLISH, Words
 
 PAGE_MM = (210.0, 297.0)
 MARGIN_MM = 12.0
@@ -52,13 +52,13 @@ LABEL_MM = (90.0, 52.0)
 class _Sheets:
     """Pages in mm from the lower left, with their foot."""
 
-    def __init__(self, plan: Plan, units: Units) -> None:
+    def __init__(self, plan: Plan, words: Words) -> None:
         register_fonts()
-        self.units = units
+        self.words = words
         self.out, self.plan, self.page = io.BytesIO(), plan, 1
         size = (PAGE_MM[0] * mm, PAGE_MM[1] * mm)
         self.canvas = Canvas(self.out, pagesize=size, pageCompression=0, invariant=1)
-        self.canvas.setTitle(f"{plan.figure}: wool")
+        self.canvas.setTitle(self.words.tr("{figure}: wool", figure=plan.figure))
         self.canvas.scale(mm, mm)
         self.y = PAGE_MM[1] - MARGIN_MM
         self.is_fresh = True
@@ -68,14 +68,18 @@ class _Sheets:
         c = self.canvas
         c.setFont(BODY, 3)
         c.setFillColor(QUIET)
-        c.drawString(MARGIN_MM, 7, f"{self.plan.figure} · wool · page {self.page}")
+        c.drawString(
+            MARGIN_MM,
+            7,
+            self.words.tr("{figure} · wool · page {page}", figure=self.plan.figure, page=self.page),
+        )
         x, y = PAGE_MM[0] - MARGIN_MM - RULER_MM, 9.0
         c.setStrokeColor(INK)
         c.setLineWidth(0.2)
         c.line(x, y, x + RULER_MM, y)
         for i in range(RULER_MM // 10 + 1):
             c.line(x + i * 10, y, x + i * 10, y + (3 if i % 5 == 0 else 2))
-        c.drawRightString(x + RULER_MM, y - 3.5, ruler_words(self.units))
+        c.drawRightString(x + RULER_MM, y - 3.5, ruler_words(self.words))
 
     def turn(self) -> None:
         """A new page, unless this one is still empty."""
@@ -131,86 +135,134 @@ def _fit(
 def wool_sheets(
     plan: Plan,
     bench: Bench,
-    units: Units | None = None,
+    words: Words = ENGLISH,
     splits: Mapping[str, SplitPlan] | None = None,
 ) -> bytes:
     """Everything about the wool of ``plan`` on paper. ``splits`` are the trees to be printed, by wool."""
-    units = units or Units()
-    sheets = _Sheets(plan, units)
-    sheets.write(f"{plan.figure}: wool", TITLE, 9, INK, 13)
+    sheets = _Sheets(plan, words)
+    sheets.write(words.tr("{figure}: wool", figure=plan.figure), TITLE, 9, INK, 13)
     sheets.write(
-        f"{show_length(plan.to_height_mm, units)} high, {plan.count} of it, "
-        f"{show_mass(plan.wool_g, units)} of wool in the figure" + ("s" if plan.count > 1 else ""),
+        words.trn(
+            "{height} high, {wool} of wool in it",
+            "{height} high, {n} of them, {wool} of wool in them",
+            plan.count,
+            height=show_length(plan.to_height_mm, words.units),
+            wool=show_mass(plan.wool_g, words.units),
+        ),
         colour=QUIET,
         high=9,
     )
-    _weigh_out(sheets, plan, bench, units)
-    _shopping(sheets, plan, bench, units)
+    _weigh_out(sheets, plan, bench, words)
+    _shopping(sheets, plan, bench, words)
     for wool, split in (splits or {}).items():
-        _split(sheets, plan, bench.wool_by_id[wool].name, split, units)
+        _split(sheets, plan, bench.wool_by_id[wool].name, split, words)
     sheets.turn()
-    sheets.heading("Blanks, true size")
-    _outlines(sheets, blank_outlines(plan, bench, units))
+    sheets.heading(words.tr("Blanks, true size"))
+    _outlines(sheets, blank_outlines(plan, bench, words))
     sheets.turn()
-    sheets.heading("Bundles before felting, true size")
-    _outlines(sheets, bundle_outlines(plan, units))
+    sheets.heading(words.tr("Bundles before felting, true size"))
+    _outlines(sheets, bundle_outlines(plan, words))
     sheets.turn()
-    _labels(sheets, [*bags_by_figure(plan), *bags_by_colour(plan, bench)], bench, units)
+    _labels(sheets, [*bags_by_figure(plan), *bags_by_colour(plan, bench)], bench, words)
     return sheets.bytes()
 
 
-def _weigh_out(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
-    sheets.heading("Weigh out")
+def _weigh_out(sheets: _Sheets, plan: Plan, bench: Bench, words: Words) -> None:
+    sheets.heading(words.tr("Weigh out"))
     wool = ""
     for w in weighings(plan):
         if w.portion.wool != wool:
             wool = w.portion.wool
             sheets.need(14)
             sheets.write(bench.wool_by_id[wool].name, BODY_BOLD, 4.4, WOAD, 6.5)
-        sheets.write(f"[   ]  {_line(w, plan, units)}", high=5.4)
+        sheets.write(f"[   ]  {_line(w, plan, words)}", high=5.4)
     sheets.y -= 4
 
 
-def _line(w: Weighing, plan: Plan, units: Units) -> str:
+def _line(w: Weighing, plan: Plan, words: Words) -> str:
     p = w.portion
-    which = f", figure {w.figure}" if plan.count > 1 else ""
-    words = Words(units)
+    which = words.tr(", figure {figure}", figure=w.figure) if plan.count > 1 else ""
     role = "" if is_plain_core(p) else f", {words.say(called(p))}"
-    told = ", ".join(filter(None, (f"take {words.say(amount(p))}", words.say(kept_by(p)))))
+    told = ", ".join(
+        filter(
+            None, (words.tr("take {amount}", amount=words.say(amount(p))), words.say(kept_by(p)))
+        )
+    )
     return f"{words.say(w.title)}{role}{which}: {told}"
 
 
-def _shopping(sheets: _Sheets, plan: Plan, bench: Bench, units: Units) -> None:
-    sheets.heading("From the shelf, and to buy")
+def _shopping(sheets: _Sheets, plan: Plan, bench: Bench, words: Words) -> None:
+    sheets.heading(words.tr("From the shelf, and to buy"))
     for t in plan.wools:
-        told = [f"{show_mass(t.shelf_g, units)} from the shelf"] if t.shelf_g > 0 else []
-        told += [f"{show_mass(t.scraps_g, units)} of scraps into cores"] if t.scraps_g > 0 else []
+        told = (
+            [words.tr("{shelf} from the shelf", shelf=show_mass(t.shelf_g, words.units))]
+            if t.shelf_g > 0
+            else []
+        )
+        told += (
+            [words.tr("{scraps} of scraps into cores", scraps=show_mass(t.scraps_g, words.units))]
+            if t.scraps_g > 0
+            else []
+        )
         if t.packs:
             price = "" if t.price is None else f", {t.price:.2f} {bench.currency}"
             told.append(
-                f"buy {t.packs} × {show_mass(bench.wool_by_id[t.wool].pack_g, units)}{price}"
+                words.tr(
+                    "buy {packs} × {pack}{price}",
+                    packs=t.packs,
+                    pack=show_mass(bench.wool_by_id[t.wool].pack_g, words.units),
+                    price=price,
+                )
             )
-        sheets.write(f"{t.name}: {'; '.join(told) or 'none'}", high=5.4)
+        sheets.write(f"{t.name}: {'; '.join(told) or words.tr('none')}", high=5.4)
     for mix in plan.mixes:
         names = bench.wool_by_id
         parts = ", ".join(
-            f"{n} handfuls of {names[w].name.lower()} ({show_mass(g, units)})"
+            words.tr(
+                "{n} handfuls of {name} ({weight})",
+                n=n,
+                name=names[w].name.lower(),
+                weight=show_mass(g, words.units),
+            )
             for w, g, n in mix.parts
         )
         sheets.write(
-            f"Mix {show_mass(mix.grams, units)} of {names[mix.wool].name.lower()}: {parts}",
+            words.tr(
+                "Mix {grams} of {name}: {parts}",
+                grams=show_mass(mix.grams, words.units),
+                name=names[mix.wool].name.lower(),
+                parts=parts,
+            ),
             high=5.4,
         )
     sheets.y -= 4
 
 
-def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, units: Units) -> None:
+def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, words: Words) -> None:
     """A tree as numbered acts, and who gets what."""
-    sheets.heading(f"Splitting: {name}, a hank of {show_mass(split.hank_g, units)}")
+    sheets.heading(
+        words.tr(
+            "Splitting: {name}, a hank of {hank}",
+            name=name,
+            hank=show_mass(split.hank_g, words.units),
+        )
+    )
     for piece in sorted((p for p in split.pieces if p.into), key=lambda p: p.act):
-        into = "halves" if piece.into == 2 else "thirds"
-        whole = "the hank" if piece.parent is None else f"a piece of {size_words(piece.size)}"
-        sheets.write(f"{piece.act}.  Tear {whole} into {into}", high=5.2)
+        whole = (
+            words.tr("the hank")
+            if piece.parent is None
+            else words.tr("a piece of {size}", size=size_words(piece.size))
+        )
+        sheets.write(
+            words.tr(
+                "{act}.  Tear {whole} into halves"
+                if piece.into == 2
+                else "{act}.  Tear {whole} into thirds",
+                act=piece.act,
+                whole=whole,
+            ),
+            high=5.2,
+        )
     gets: dict[tuple[str, int], list[str]] = {}
     for piece in split.pieces:
         if piece.to is not None:
@@ -219,7 +271,7 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, units: Unit
         part, portion = portion_named(plan, to)
         which = f" {copy + 1}" if part.count * plan.count > 1 else ""
         sheets.write(
-            f"{part.name}{which}, {Words(units).say(called(portion))}: {' and '.join(sizes)}",
+            f"{part.name}{which}, {words.say(called(portion))}: {words.tr(' and ').join(sizes)}",
             high=5.2,
         )
     sheets.y -= 4
@@ -295,8 +347,13 @@ def _over_pages(sheets: _Sheets, outline: Outline, room: tuple[float, float]) ->
     for column, row, left, top in tiles(outline.box, room):
         sheets.turn()
         sheets.is_fresh = False
+        piece = f"{chr(65 + row)}{column + 1}"
         _caption(
-            sheets.canvas, outline, f" · piece {chr(65 + row)}{column + 1}", MARGIN_MM, sheets.y
+            sheets.canvas,
+            outline,
+            " · " + sheets.words.tr("piece {piece}", piece=piece),
+            MARGIN_MM,
+            sheets.y,
         )
         c, y = sheets.canvas, sheets.y - 11
         c.saveState()
@@ -338,10 +395,9 @@ def _draw(canvas: Canvas, outline: Outline, x: float, y: float) -> None:
         canvas.setDash()
 
 
-def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, units: Units) -> None:
+def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, words: Words) -> None:
     """Labels for the bags of a kit, two beside each other, to be cut out."""
-    sheets.heading("Kit labels")
-    words = Words(units)
+    sheets.heading(words.tr("Kit labels"))
     wide, high = LABEL_MM
     for i, (bag, part) in enumerate(_label_parts(bags)):
         column = i % 2
@@ -356,13 +412,13 @@ def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, units: Units) ->
         c.setFillColor(INK)
         c.drawString(x + 3, y - 7, _fit(c, words.say(bag.title), TITLE, 5, wide - 30))
         c.setFont(BODY_BOLD, 4)
-        c.drawRightString(x + wide - 3, y - 7, show_mass(bag.grams, units))
+        c.drawRightString(x + wide - 3, y - 7, show_mass(bag.grams, words.units))
         c.setFont(BODY, 2.9)
         for n, w in enumerate(part):
             wool = bench.wool_by_id[w.portion.wool].name
             told = f"{words.say(w.title)}, {words.say(called(w.portion))}, {wool.lower()}"
             c.drawString(x + 3, y - 12.5 - 3.9 * n, _fit(c, told, BODY, 2.9, wide - 24))
-            c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, show_mass(w.most_g, units))
+            c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, show_mass(w.most_g, words.units))
         if column == 1:
             sheets.y -= high + 4
 

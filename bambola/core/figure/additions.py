@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 
+from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.model import (
     MOST_STRANDS,
@@ -35,13 +36,15 @@ def likely_eye(face: Shape) -> float:
     return EYE_SHARE * min(face.measures().values())
 
 
-def with_eyes(figure: Figure, part: str, along: float, around: float, size: float) -> Figure:
+def with_eyes(
+    figure: Figure, part: str, along: float, around: float, size: float, name: str
+) -> Figure:
     """``figure`` with its eyes at a place on ``part``; new ones are ``size`` mm."""
     eye = next((f for f in figure.fittings if f.kind == "eye" and f.part == part), None)
     if eye is None:
         eye = Fitting(
             id=free_id("eye", frozenset(f.id for f in figure.fittings)),
-            name="Eyes",
+            name=name,
             kind="eye",
             part=part,
             seat=Seat(sink=size * 0.52, tilt=Tilt(nod=90)),
@@ -84,7 +87,7 @@ def with_patch(figure: Figure, part: str, patch: Inset) -> Figure:
     return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
 
 
-def with_wire(figure: Figure, route: Sequence[Node]) -> Figure:
+def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:
     """``figure`` with a new wire along ``route``, its nodes and bones added where they are new."""
     have = {node.id for node in figure.nodes}
     nodes = list(figure.nodes)
@@ -99,11 +102,10 @@ def with_wire(figure: Figure, route: Sequence[Node]) -> Figure:
             joined.add(frozenset((a.id, b.id)))
             bones.append(Bone(a=a.id, b=b.id))
     name = free_id("wire", frozenset(w.id for w in figure.wires))
-    part = figure.by_id[route[-1].part].name
     shared = tuple(n.id for n in route if any(n.id in w.route for w in figure.wires))
     wire = Wire(
         id=name,
-        name=f"{part} wire",
+        name=called,
         metal="soft aluminium",
         diameter=NEW_WIRE_MM,
         route=tuple(n.id for n in route),
@@ -120,7 +122,7 @@ def with_strands(figure: Figure, a: str, b: str, strands: int) -> Figure:
     Raises ``ValueError`` for more strands than are twisted by hand, or none.
     """
     if not 1 <= strands <= MOST_STRANDS:
-        raise ValueError(f"A bone takes 1 to {MOST_STRANDS} strands; {strands} is not allowed.")
+        raise RefusedError(fact("edit.strands", most=MOST_STRANDS, n=strands))
     ends = {a, b}
     bones = tuple(
         bone.replaced(strands=strands) if {bone.a, bone.b} == ends else bone

@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import Field, ValidationError, model_validator
 
+from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.brief import Brief
 from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import Frozen
@@ -23,8 +24,13 @@ _MOST_ITEMS = 4000
 SUFFIX = ".bambola.json"
 
 
-class DocumentError(ValueError):
-    """A document that cannot be taken; the message is one sentence with place and reason."""
+class DocumentError(RefusedError):
+    """A document that cannot be taken: which file, what is wrong, and where in it."""
+
+
+def fault_in(file: str, fault: Fact) -> DocumentError:
+    """What is wrong in a file, to be raised."""
+    return DocumentError(fact("document.in", file=file, fault=fault))
 
 
 class Document(Frozen):
@@ -42,9 +48,13 @@ class Document(Frozen):
             known = ("all", *part.shape.measure_names) if part else ()
             for rule in rules if part else ():
                 if rule.measure not in known:
-                    raise ValueError(
-                        f"brief, rules, {part_id}: it has no measure “{rule.measure}”; "
-                        f"use {', '.join(known)}"
+                    raise RefusedError(
+                        fact(
+                            "fault.rule-measure",
+                            id=part_id,
+                            measure=rule.measure,
+                            known=", ".join(known),
+                        )
                     )
         return self
 
@@ -76,66 +86,53 @@ def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
 
 def load_document(data: str | bytes, file: str) -> Document:
     """The document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
-    found = read_json(data, file, "a Bambola figure")
+    found = read_json(data, file, Fact("document.figure"))
     version = found.get("bambola")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise DocumentError(
-            f"{file}: bambola: the version number is missing or not a whole number; "
-            f"this is not a Bambola figure."
-        )
+        raise fault_in(file, Fact("document.no-version"))
     if version > VERSION:
-        raise DocumentError(
-            f"{file}: bambola: this file is of version {version}, and this Bambola reads versions "
-            f"up to {VERSION}; a newer Bambola is needed."
-        )
+        raise fault_in(file, fact("document.newer", version=version, known=VERSION))
     try:
         return Document.model_validate(found)
     except ValidationError as error:
-        raise DocumentError(f"{file}: {describe(error, found)}") from None
+        raise fault_in(file, describe(error, found)) from None
 
 
-def read_json(data: str | bytes, file: str, what: str) -> dict[str, Any]:
+def read_json(data: str | bytes, file: str, what: Fact) -> dict[str, Any]:
     """The object in ``data``, which is to be ``what``. Raises :class:`DocumentError`."""
     if len(data) > MAX_BYTES:
-        raise DocumentError(
-            f"{file}: the file is over {MAX_BYTES // 1_000_000} MB, too large for {what}."
-        )
+        raise fault_in(file, fact("document.large", most=MAX_BYTES // 1_000_000, what=what))
     try:
         text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
         if any(text.count(mark) > most for mark, most in _MOST.items()):
-            raise DocumentError(f"{file}: there is more in the file than {what} can hold.")
+            raise fault_in(file, fact("document.full", what=what))
         found = json.loads(text, parse_constant=_no_constant)
     except UnicodeDecodeError as error:
-        raise DocumentError(
-            f"{file}: byte {error.start} is not UTF-8 text; this is not {what}."
-        ) from None
+        told = fact("document.no-text", byte=error.start, what=what)
+        raise fault_in(file, told) from None
     except json.JSONDecodeError as error:
-        raise DocumentError(
-            f"{file}: line {error.lineno}, column {error.colno}: the JSON is damaged ({error.msg}); "
-            f"nothing was opened."
-        ) from None
+        told = fact("document.damaged", line=error.lineno, column=error.colno, told=error.msg)
+        raise fault_in(file, told) from None
     except RecursionError:
-        raise DocumentError(f"{file}: the JSON is nested too deeply for {what}.") from None
+        raise fault_in(file, fact("document.deep", what=what)) from None
     except DocumentError:
         raise
     except _NotFiniteError as error:
-        raise DocumentError(f"{file}: {error}.") from None
+        raise fault_in(file, fact("document.not-finite", number=str(error))) from None
     except ValueError:  # what Python says of a whole number of thousands of digits
-        raise DocumentError(
-            f"{file}: the file holds a number of thousands of digits; every number must be finite."
-        ) from None
+        raise fault_in(file, Fact("document.digits")) from None
     if not isinstance(found, dict):
-        raise DocumentError(f"{file}: {what} is a JSON object, and this is not one.")
+        raise fault_in(file, fact("document.no-object", what=what))
     _check_lengths(found, file)
     return found
 
 
 class _NotFiniteError(ValueError):
-    """A number that is none; the message says which."""
+    """A number that is none: which."""
 
 
 def _no_constant(name: str) -> float:
-    raise _NotFiniteError(f"the file holds the number {name}; every number must be finite")
+    raise _NotFiniteError(name)
 
 
 def _check_lengths(found: dict[str, Any], file: str) -> None:
@@ -146,30 +143,43 @@ def _check_lengths(found: dict[str, Any], file: str) -> None:
         items: Iterable[tuple[int | str, Any]]
         items = value.items() if isinstance(value, dict) else enumerate(value)
         if len(value) > _MOST_ITEMS:
-            where = " › ".join(_place(path, found)) or "the whole"
-            raise DocumentError(
-                f"{file}: {where}: it holds {len(value)} things; no more than {_MOST_ITEMS} are allowed."
-            )
+            told = fact("document.long", n=len(value), most=_MOST_ITEMS)
+            raise fault_in(file, _there(path, found, told) if path else told)
         waiting += [(v, (*path, k)) for k, v in items if isinstance(v, dict | list)]
 
 
-def describe(error: ValidationError, source: Any) -> str:
-    """The first fault of a pydantic error as one sentence: field path, what is wrong, what is allowed."""
+def describe(error: ValidationError, source: Any) -> Fact:
+    """The first fault of a pydantic error: field path, what is wrong, what is allowed."""
     first = error.errors(include_url=False)[0]
-    where = " › ".join(_place(first["loc"], source))
-    message = first["msg"].removeprefix("Value error, ")
-    if first["type"] == "missing":
-        message = "this field is missing"
-    elif first["type"] == "extra_forbidden":
-        message = "no field of that name is known here"
-    elif first["type"].startswith("union_tag"):
-        kinds = first.get("ctx", {}).get("expected_tags", "").replace("'", "")
-        found = _at(first["loc"], source)
-        kind = found.get("kind") if isinstance(found, dict) else found
-        message = f"not a kind of shape; use one of {kinds}, but found {_shown(kind)}"
-    elif first["type"] != "value_error":
-        message = f"{message[:1].lower()}{message[1:]}, but found {_shown(first.get('input'))}"
-    return f"{where}: {message}." if where else f"{message}."
+    told = _fault(dict(first), source)
+    return _there(first["loc"], source, told)
+
+
+def _fault(error: dict[str, Any], source: Any) -> Fact:
+    match error["type"]:
+        case "missing":
+            return Fact("document.missing")
+        case "extra_forbidden":
+            return Fact("document.unknown")
+        case "value_error":
+            raised = error["ctx"]["error"]
+            if isinstance(raised, RefusedError) and isinstance(raised.told, Fact):
+                return raised.told
+            return fact("named", name=str(raised))
+        case kind if kind.startswith("union_tag"):
+            kinds = error.get("ctx", {}).get("expected_tags", "").replace("'", "")
+            found = _at(error["loc"], source)
+            shape = found.get("kind") if isinstance(found, dict) else found
+            return fact("document.no-shape", kinds=kinds, found=_shown(shape))
+        case _:
+            told = error["msg"][:1].lower() + error["msg"][1:]
+            return fact("document.found", told=told, found=_shown(error.get("input")))
+
+
+def _there(path: Iterable[int | str], source: Any, told: Fact) -> Fact:
+    """A fault with the place that it is at."""
+    where = " › ".join(_place(path, source))
+    return fact("document.at", where=where, fault=told) if where else told
 
 
 def _at(loc: Iterable[int | str], source: Any) -> Any:
@@ -191,7 +201,7 @@ def _place(loc: Iterable[int | str], source: Any) -> Iterable[str]:
         elif isinstance(at, list | tuple) and isinstance(step, int) and step < len(at):
             at = at[step]
             name = at.get("id") if isinstance(at, dict) else None
-            yield _short(name) if isinstance(name, str) else f"number {step + 1}"
+            yield _short(name) if isinstance(name, str) else f"#{step + 1}"
         elif isinstance(at, dict) and step == at.get("kind"):
             continue
         else:
@@ -203,8 +213,8 @@ def _short(text: str) -> str:
     return line if len(line) <= 60 else f"{line[:57]}…"
 
 
-def _shown(value: Any) -> str:
+def _shown(value: Any) -> str | Fact:
     if isinstance(value, float) and not math.isfinite(value):
-        return "a number that is not finite"
+        return Fact("document.no-number")
     text = json.dumps(value, ensure_ascii=False, default=str)
     return _short(text)

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterable, Mapping
 from typing import Protocol, TypeVar
 
+from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.model import Figure, Garment, Part, Seat, Wire
 
 
@@ -30,6 +31,10 @@ def free_id(wished: str, taken: frozenset[str]) -> str:
     return f"{slug}-{n}"
 
 
+MOST_PARTS = 400
+"""As many as the format allows."""
+
+
 def with_part(figure: Figure, part: Part) -> Figure:
     """``figure`` with ``part`` in place of the one of its id, or added."""
     if part.id in figure.by_id:
@@ -45,9 +50,7 @@ def without_part(figure: Figure, part: str) -> Figure:
     Raises ``ValueError`` for the part that everything sits on.
     """
     if figure.by_id[part].parent is None:
-        raise ValueError(
-            f"{figure.by_id[part].name} carries everything else and cannot be taken away."
-        )
+        raise RefusedError(fact("edit.carries-all", part=figure.by_id[part].name))
     gone = descendants(figure, part)
     nodes = _elsewhere(figure.nodes, gone)
     kept = {n.id for n in nodes}
@@ -117,11 +120,11 @@ def reparented(figure: Figure, part: str, parent: str, seat: Seat) -> Figure:
     """``part`` on another ``parent``, at ``seat``. Raises ``ValueError`` if it would carry itself."""
     moved = figure.by_id[part]
     if parent in descendants(figure, part):
-        raise ValueError(
-            f"{moved.name} cannot sit on {figure.by_id[parent].name}, which sits on it."
+        raise RefusedError(
+            fact("edit.carries-itself", part=moved.name, on=figure.by_id[parent].name)
         )
     if moved.parent is None:
-        raise ValueError(f"{moved.name} carries everything else and cannot sit on a part.")
+        raise RefusedError(fact("edit.root-on", part=moved.name))
     return with_part(figure, moved.replaced(parent=parent, seat=seat))
 
 
@@ -200,9 +203,9 @@ def checked(figure: Figure) -> Figure:
     """``figure`` if it is sound. Raises ``ValueError`` with the first fault."""
     from bambola.core.figure.soundness import find_fault
 
-    if len(figure.parts) > 400:
-        raise ValueError("A figure has at most 400 parts.")
+    if len(figure.parts) > MOST_PARTS:
+        raise RefusedError(fact("edit.too-many", most=MOST_PARTS))
     fault = find_fault(figure)
     if fault:
-        raise ValueError(fault[:1].upper() + fault[1:] + ".")
+        raise RefusedError(fact("fault", fault=fault))
     return figure

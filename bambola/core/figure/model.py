@@ -11,8 +11,9 @@ from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field, StringConstraints, model_validator
+from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, model_validator
 
+from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, few
 
 Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
@@ -75,7 +76,7 @@ class SizeRule(Frozen):
     @model_validator(mode="after")
     def _has_its_value(self) -> SizeRule:
         if self.rule in ("floor", "ceiling", "multiply") and self.value is None:
-            raise ValueError(f"a {self.rule} needs a value")
+            raise RefusedError(fact("fault.rule-value", rule=self.rule))
         return self
 
 
@@ -173,7 +174,9 @@ class Part(Frozen):
         known = ("all", *self.shape.measure_names)
         for rule in self.rules:
             if rule.measure not in known:
-                raise ValueError(f"it has no measure “{rule.measure}”; use {', '.join(known)}")
+                raise RefusedError(
+                    fact("fault.no-measure", measure=rule.measure, known=", ".join(known))
+                )
         return self
 
 
@@ -250,6 +253,18 @@ class Wire(Frozen):
     binds: Annotated[tuple[Slug, ...], few(400)] = ()
     stub: Slug | None = None
     loops: Annotated[tuple[Length, ...], few(2)] = ()
+    _called: Fact | None = PrivateAttr(default=None)
+
+    @property
+    def called(self) -> Fact:
+        """Its name: as its maker has it, or for a wire that a school has laid, by where it runs."""
+        return self._called or fact("named", name=self.name)
+
+    def named(self, called: Fact) -> Wire:
+        """The same, called so."""
+        again = self.model_copy()
+        again._called = called
+        return again
 
 
 class FaceMark(Frozen):
@@ -278,9 +293,9 @@ class Datum(Frozen):
     part: Slug | None = None
 
     @property
-    def words(self) -> str:
-        """The datum as a maker says it."""
-        return "hanging loop to foot" if self.kind == "loop to foot" else f"ground to {self.kind}"
+    def told(self) -> Fact:
+        """From where to where the height is taken."""
+        return Fact(f"datum.{self.kind.replace(' ', '-')}")
 
 
 class Figure(Frozen):
@@ -310,7 +325,7 @@ class Figure(Frozen):
 
         fault = find_fault(self)
         if fault:
-            raise ValueError(fault)
+            raise RefusedError(fault)
         return self
 
     @cached_property

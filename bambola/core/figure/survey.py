@@ -12,6 +12,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.model import Grams, Name, Slug
 from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
 
@@ -124,11 +125,9 @@ class Trace(Frozen):
     @model_validator(mode="after")
     def _two_sides_alike(self) -> Trace:
         if len(self.left) != len(self.right) or len(self.left) < 2:
-            raise ValueError(
-                "a trace needs as many reaches to its left as to its right, two or more"
-            )
+            raise RefusedError(Fact("fault.trace-sides"))
         if self.length <= 0:
-            raise ValueError("a trace needs points at different places")
+            raise RefusedError(Fact("fault.trace-points"))
         return self
 
     @property

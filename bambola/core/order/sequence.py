@@ -286,7 +286,7 @@ def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
                 ready.append(then)
     stuck = {book.tasks[k].part for k, n in waiting.items() if n and _reaches_itself(after, k)}
     if stuck:
-        names = tuple(sorted(book.parts[p].name for p in stuck if p))
+        names = tuple(book.parts[p].fact for p in sorted(filter(None, stuck)))
         raise OrderConflictError(fact("refused.circle", parts=names))
 
 

@@ -37,7 +37,7 @@ class PartJob:
     """
 
     id: str
-    name: str
+    name: str | Fact
     plural: str
     parent: str | None
     grandparent: str | None
@@ -67,6 +67,11 @@ class PartJob:
     built_round: bool = False
     coreless: bool = False
 
+    @property
+    def fact(self) -> Fact:
+        """Its name, to stand in a list."""
+        return self.name if isinstance(self.name, Fact) else fact("named", name=self.name)
+
 
 @dataclass(frozen=True, slots=True)
 class FittingJob:
@@ -86,7 +91,7 @@ class WireJob:
     that it is bound to another."""
 
     id: str
-    name: str
+    name: Fact
     pegs: str | None = None
     bound: bool = True
 
@@ -200,14 +205,17 @@ def _all(work: Work) -> Iterator[Task]:
 
 
 _OF_WIRE = ("wire", "hoop", "crosspiece", "stem", "peg")
+"""Words in a maker's own name of a wire that say what it is."""
 
 
 def _wire(wire: WireJob) -> Fact:
     """A wire by its name, which says that it is one or only where it runs."""
-    name = wire.name.lower()
-    if name.startswith("one "):
+    if wire.name.kind == "wire-of.one-long":
         return fact("wire.one", name=wire.name)
-    return fact("wire.named" if any(w in name for w in _OF_WIRE) else "wire.runs", name=wire.name)
+    given = dict(wire.name.slots).get("name") if wire.name.kind == "named" else None
+    if isinstance(given, str) and not any(word in given.lower() for word in _OF_WIRE):
+        return fact("wire.runs", name=wire.name)
+    return fact("wire.named", name=wire.name)
 
 
 def _called(part: PartJob) -> Fact:

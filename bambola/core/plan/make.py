@@ -88,7 +88,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
     return Plan(
         figure=figure.name,
-        datum=figure.datum.words,
+        datum=figure.datum.told,
         from_height_mm=made.solids.placement.height,
         to_height_mm=new.resized.to_height,
         scale=new.resized.scale,

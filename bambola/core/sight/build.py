@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
+from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure import (
     Ball,
     Cone,
@@ -67,10 +68,7 @@ def build(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) ->
     try:
         return _built(kind, traces, was, paired)
     except ValidationError:
-        raise ValueError(
-            f"What was drawn cannot be of the shape “{KINDS[kind].words}”; draw it anew, or choose "
-            "another shape."
-        ) from None
+        raise RefusedError(fact("edit.no-such-shape", shape=Fact(f"shape.{kind}"))) from None
 
 
 def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:

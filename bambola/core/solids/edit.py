@@ -12,6 +12,7 @@ from typing import Literal
 
 import numpy as np
 
+from bambola.core.facts import Exact, Fact, RefusedError, fact
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
 from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
 from bambola.core.figure.shapes import ChainShape, Limb
@@ -45,7 +46,7 @@ def moved(figure: Figure, part: str, by: Array) -> Figure:
     """
     body = figure.by_id[part]
     if body.parent is None:
-        raise ValueError(f"{body.name} carries everything else; move the others on it instead.")
+        raise RefusedError(fact("edit.root-moved", part=body.name))
     placement = place(figure)
     copy = _copy(placement, part)
     return _placed(figure, placement, body, copy.matrix[:3, 3] + by, copy.matrix[:3, :3])
@@ -80,7 +81,7 @@ def posed(
     """
     body = figure.by_id[part]
     if not isinstance(body.shape, Limb):
-        raise ValueError(f"{body.name} has no joints to bend; only limbs can be posed.")
+        raise RefusedError(fact("edit.no-joints", part=body.name))
     copies = place(figure).copies_of(part)
     copy = next((c for c in copies if c.side == side), copies[0])
     assert isinstance(copy.shape, Limb)
@@ -114,12 +115,12 @@ def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figur
     body = figure.by_id[part]
     for name, mm in measures.items():
         if not (math.isfinite(mm) and 0 < mm <= 1_000_000):
-            raise ValueError(f"{body.name}: {name} must lie above 0 and up to 1000 m.")
+            raise RefusedError(
+                fact("edit.measure", part=body.name, measure=Fact(f"measure.{name}"))
+            )
     wished = {**body.shape.measures(), **measures}
     if wished.get("length", math.inf) < (least := body.shape.least_length(wished)):
-        raise ValueError(
-            f"{body.name}: so thick, it must be at least {least:.1f} mm long, round ends and all."
-        )
+        raise RefusedError(fact("edit.too-short", part=body.name, least=Exact(least)))
     return with_part(figure, body.replaced(shape=body.shape.resized(measures)))
 
 
@@ -128,8 +129,8 @@ def put_on(figure: Figure, part: str, parent: str) -> Figure:
     placement = place(figure)
     copy = _copy(placement, part)
     if parent in descendants(figure, part):
-        raise ValueError(
-            f"{figure.by_id[part].name} cannot sit on {figure.by_id[parent].name}, which sits on it."
+        raise RefusedError(
+            fact("edit.carries-itself", part=figure.by_id[part].name, on=figure.by_id[parent].name)
         )
     seat = reseated(
         _copy(placement, parent),

@@ -10,6 +10,7 @@ import math
 
 import numpy as np
 
+from bambola.core.facts import Exact, RefusedError, fact
 from bambola.core.figure import Leaf, Shape
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.figure.survey import How
@@ -119,14 +120,11 @@ def _from_run(shape: Shape, measure: str, mm: float) -> float:
     high = max(mm, low) + 2 * max(shape.measures().values())
     if miss(low) > 0:
         least = _run_over(shape.resized({measure: low}))
-        raise ValueError(
-            f"{mm:.1f} mm over the surface is less than the part is thick: it would be {least:.1f} mm "
-            f"even if it were flat"
-        )
+        raise RefusedError(fact("tape.too-flat", mm=Exact(mm), least=Exact(least)))
     return float(brentq(miss, low, high, xtol=1e-9))
 
 
 def _above_nought(width: float, mm: float) -> float:
     if width <= 0:
-        raise ValueError(f"{mm:.1f} mm over the surface is less than the part is thick")
+        raise RefusedError(fact("tape.too-short", mm=Exact(mm)))
     return width

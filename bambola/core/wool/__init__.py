@@ -2,14 +2,13 @@
 
 from bambola.core.wool.amounts import amount, called, is_plain_core, kept_by, made_ready
 from bambola.core.wool.blanks import Blank, blank_of
-from bambola.core.wool.blending import HOW_TO_MIX, Mix
+from bambola.core.wool.blending import Mix
 from bambola.core.wool.bundles import extents, shown
 from bambola.core.wool.portions import PartWool, Portion, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 
 __all__ = [
-    "HOW_TO_MIX",
     "Blank",
     "Mix",
     "PartWool",

@@ -11,12 +11,6 @@ CLOSE = 0.10
 """Handfuls are good enough when every share is met to a tenth: closer than a hand can tell. Judged.
 See craft.md, 7."""
 
-HOW_TO_MIX = (
-    "Take a little of each at a time, in these handfuls. Lay them on each other, hold both ends, pull "
-    "apart, and lay the halves on each other again: six or seven times for an even colour, three for a "
-    "mottled one."
-)
-
 
 @dataclass(frozen=True, slots=True)
 class Mix:

@@ -16,6 +16,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.facts import Fact, Grams, RefusedError, fact
+
 CLOSE = 0.08
 """Each portion is met within 8 %. See craft.md, 7."""
 MOST_PORTIONS = 12
@@ -28,8 +30,8 @@ Size = tuple[int, int]
 """How often a piece was halved and how often it was cut in three: it is 2^-a 3^-b of the hank."""
 
 
-class SplitError(ValueError):
-    """Portions that no hank can be split into; the message is one sentence."""
+class SplitError(RefusedError):
+    """Portions that no hank can be split into."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,11 +101,9 @@ def split_plan(
     whole = sum(w.grams * w.count for w in asked)
     hank = whole if hank_g is None else hank_g
     if not asked:
-        raise SplitError("There is nothing to split off.")
+        raise SplitError(Fact("split.nothing"))
     if hank < whole * (1 - CLOSE):
-        raise SplitError(
-            f"A hank of {hank:.2f} g is too little for portions of {whole:.2f} g in all."
-        )
+        raise SplitError(fact("split.little", hank=Grams(hank), whole=Grams(whole)))
     targets, counts = [w.grams / hank for w in asked], [w.count for w in asked]
     best, depth = _first(targets, counts, patience_s)
     proved = False
@@ -129,7 +129,7 @@ def _first(targets: Sequence[float], counts: Sequence[int], patience_s: float) -
         best, done = _solve(targets, counts, depth, None, patience_s)
         if best is not None:
             return best, depth if done else 0
-    raise SplitError("These portions differ too much to be split off one hank.")
+    raise SplitError(Fact("split.unlike"))
 
 
 def _planned(

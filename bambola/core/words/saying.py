@@ -33,11 +33,22 @@ from bambola.core.quantities import (
     show_mass,
     show_volume,
 )
-from bambola.core.words import changes, doubts, holding, notices, order, steps, wire, wool
+from bambola.core.words import (
+    changes,
+    doubts,
+    holding,
+    names,
+    notices,
+    order,
+    refusals,
+    steps,
+    wire,
+    wool,
+)
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: Mapping[str, str | Plural] = {
-    "nothing": N_(""),
+    "nothing": "",
     **steps.SENTENCES,
     **order.SENTENCES,
     **notices.SENTENCES,
@@ -46,8 +57,11 @@ SENTENCES: Mapping[str, str | Plural] = {
     **wool.SENTENCES,
     **doubts.SENTENCES,
     **holding.SENTENCES,
+    **names.SENTENCES,
+    **refusals.SENTENCES,
 }
-"""A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence."""
+"""A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence,
+``:capital`` at its head."""
 
 
 _SHOWN: Mapping[type, Callable[[float, Units], str]] = {
@@ -74,6 +88,15 @@ class Words(Formatter):
         self.units = units or Units()
         self.catalogue = catalogue or NullTranslations()
 
+    def tr(self, sentence: str, /, **slots: object) -> str:
+        """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""
+        said = self.catalogue.gettext(sentence)
+        return self.vformat(said, (), slots) if slots else said
+
+    def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
+        """The sentence for one or for many of ``n``."""
+        return self.vformat(self.catalogue.ngettext(one, many, n), (), {"n": n, **slots})
+
     def say(self, fact: Fact) -> str:
         """The fact in words."""
         slots = dict(fact.slots)
@@ -90,6 +113,8 @@ class Words(Formatter):
     def format_field(self, value: Any, format_spec: str) -> str:
         """A slot in words: quantities in the maker's units, several things with an “and”."""
         text = self._slot(value, format_spec)
+        if "capital" in format_spec:
+            return text[:1].upper() + text[1:]
         if "lower" in format_spec:
             return text[:1].lower() + text[1:] if "first" in format_spec else text.lower()
         return text
@@ -104,7 +129,9 @@ class Words(Formatter):
         if isinstance(value, str):
             return value
         shown = _SHOWN.get(type(value))
-        return shown(value.value, self.units) if shown else format(value, spec)
+        if shown:
+            return shown(value.value, self.units)
+        return format(value, spec).replace(".", self.units.decimal)
 
     def _listed(self, words: list[str]) -> str:
         """“a, b and c”."""
@@ -121,4 +148,5 @@ ENGLISH = Words()
 
 def error_words(error: Exception, words: Words = ENGLISH) -> str:
     """What went wrong in one sentence: a refusal's fact in words, else as the error tells it."""
-    return words.say(error.told) if isinstance(error, RefusedError) else str(error)
+    told = error.told if isinstance(error, RefusedError) else str(error)
+    return words.say(told) if isinstance(told, Fact) else told

@@ -65,6 +65,11 @@ SENTENCES: dict[str, str | Plural] = {
     "twins.roll": N_("Make one long roll of both and cut it in half."),
     "twins.strip": N_("Lay one strip for both and split it down the middle."),
     "twins.weigh": N_("Weigh both, and hold them beside each other."),
+    "how-to-mix": N_(
+        "Take a little of each at a time, in these handfuls. Lay them on each other, hold both ends, pull "
+        "apart, and lay the halves on each other again: six or seven times for an even colour, three for a "
+        "mottled one."
+    ),
     "laid": N_("{of}"),
     "laid.all": N_("{weight} of {wool:lower}"),
     "laid.share": N_("{weight} of {wool:lower} (of {whole})"),

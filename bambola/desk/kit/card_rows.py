@@ -15,14 +15,19 @@ from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 def how_sure(portion: Portion) -> str:
     """Where a weight comes from and how far it may be off."""
     off = f"±{portion.spread * 100:.0f} %"
     if portion.pieces:
-        return f"{portion.pieces} of your own pieces, {off}"
-    return f"your own measurements, {off}" if portion.spread < SPREAD else f"starting values, {off}"
+        return tr("{pieces} of your own pieces, {off}", pieces=portion.pieces, off=off)
+    return (
+        tr("your own measurements, {off}", off=off)
+        if portion.spread < SPREAD
+        else tr("starting values, {off}", off=off)
+    )
 
 
 class PortionRow(QWidget):
@@ -47,7 +52,7 @@ class PortionRow(QWidget):
         self._colour = QColor(wool.colour)
         say = self.studio.say
         keep = say(amount(portion)) if portion.tear is not None else say(kept_by(portion))
-        take = f"take {show_mass(portion.take_g, units)}"
+        take = tr("take {take}", take=show_mass(portion.take_g, units))
         self._texts = (wool.name, say(called(portion)), take, keep)
         self._portion = portion
         self.setAccessibleName(", ".join(self._texts))
@@ -59,14 +64,19 @@ class PortionRow(QWidget):
         if portion is None:
             return ""
         sure = how_sure(portion)
-        told = (
-            f"{show_mass(portion.grams, units)} stays in the figure: {self.studio.say(portion.why)}.\n"
-            f"Handling loss is added; from {sure}."
+        told = tr(
+            "{grams} stays in the figure: {why}.\nHandling loss is added; from {sure}.",
+            grams=show_mass(portion.grams, units),
+            why=self.studio.say(portion.why),
+            sure=sure,
         )
         if portion.tear is not None:
-            told += (
-                f"\nYour scale shows steps of {show_mass(self.studio.bench.scale_g, units)}, too coarse for "
-                f"this: weigh {show_mass(portion.tear.weigh_g, units)} and tear it into {portion.tear.parts}."
+            told += tr(
+                "\nYour scale shows steps of {scale}, too coarse for this: weigh {weigh} and tear it "
+                "into {parts}.",
+                scale=show_mass(self.studio.bench.scale_g, units),
+                weigh=show_mass(portion.tear.weigh_g, units),
+                parts=portion.tear.parts,
             )
         return told
 
@@ -116,7 +126,13 @@ class WireRow(QWidget):
         """Show ``wire``; hovering lists its allowances and bends."""
         self._wire = wire
         units = self.studio.units
-        self.setAccessibleName(f"{wire.name}, cut {show_length(wire.cut_mm, units)}")
+        self.setAccessibleName(
+            tr(
+                "{name}, cut {cut}",
+                name=self.studio.say(wire.name),
+                cut=show_length(wire.cut_mm, units),
+            )
+        )
         self.update()
 
     def told(self) -> str:
@@ -124,11 +140,18 @@ class WireRow(QWidget):
         wire, units = self._wire, self.studio.units
         if wire is None:
             return ""
-        lines = [f"path {show_length(wire.path_mm, units)}"]
+        lines = [tr("path {path}", path=show_length(wire.path_mm, units))]
         lines += [f"{self.studio.say(a.why)} {show_length(a.mm, units)}" for a in wire.allowances]
-        lines += [f"bend {b.angle_deg:.0f}° at {show_length(b.at_mm, units)}" for b in wire.bends]
+        lines += [
+            tr("bend {angle:.0f}° at {at}", angle=b.angle_deg, at=show_length(b.at_mm, units))
+            for b in wire.bends
+        ]
         lines.append(
-            f"{show_bought(wire.needed_mm, units)} is what it takes for {self.studio.say(wire.governed_by)}"
+            tr(
+                "{needed} is what it takes for {governed_by}",
+                needed=show_bought(wire.needed_mm, units),
+                governed_by=self.studio.say(wire.governed_by),
+            )
         )
         return "\n".join(lines)
 
@@ -145,9 +168,9 @@ class WireRow(QWidget):
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.ink)
         align = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignLeft, wire.name)
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignLeft, self.studio.say(wire.name))
         painter.setPen(d.madder)
-        cut = f"cut {show_length(wire.cut_mm, self.studio.units)}"
+        cut = tr("cut {cut}", cut=show_length(wire.cut_mm, self.studio.units))
         painter.drawText(box, align | Qt.AlignmentFlag.AlignRight, cut)
         low = QRectF(0, self.height() - px(22), self.width(), px(20))
         stock = f"{wire.stock} {show_bought(wire.diameter_mm, self.studio.units)}"
@@ -179,11 +202,15 @@ class FittingRow(QWidget):
         units = self.studio.units
         count = f"{fitting.count} × " if fitting.count > 1 else ""
         off = (
-            f"{fitting.deviation_pct:+.0f} %" if abs(fitting.deviation_pct) >= 0.5 else "just right"
+            f"{fitting.deviation_pct:+.0f} %"
+            if abs(fitting.deviation_pct) >= 0.5
+            else tr("just right")
         )
         self._words = (
             fitting.name,
-            f"{show_length(fitting.wanted_mm, units)} would match, {off}",
+            tr(
+                "{wanted} would match, {off}", wanted=show_length(fitting.wanted_mm, units), off=off
+            ),
             f"{count}{show_length(fitting.use_mm, units)}",
         )
         self.setAccessibleName(", ".join(self._words))

@@ -11,6 +11,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButto
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.devices.link import DeviceLink, ports
+from bambola.language import N_, tr
+
+TITLES = {"scale": N_("Scale"), "caliper": N_("Caliper")}
 
 
 class DeviceRow(QWidget):
@@ -42,21 +45,30 @@ class DeviceRow(QWidget):
         """Say whether one is connected."""
         where = self.link.where if self.link.is_open else ""
         self._told.setText(
-            f"{self.kind.title()} at {where}: {self._does}."
+            tr(
+                "{title} at {where}: {does}.",
+                title=tr(TITLES[self.kind]),
+                where=where,
+                does=self._does,
+            )
             if where
-            else f"No {self.kind} is connected."
+            else tr("No {kind} is connected.", kind=tr(TITLES[self.kind]).lower())
         )
-        self.button.setText(self.kind.title())
-        self.button.setAccessibleName(f"Connect a {self.kind}")
+        self.button.setText(tr(TITLES[self.kind]))
+        self.button.setAccessibleName(tr("Connect a {kind}", kind=tr(TITLES[self.kind]).lower()))
 
     def _fill(self, menu: QMenu) -> None:
         menu.clear()
         for where, name in ports():
             self._offer(menu, f"{where}  {name}", lambda where=where: self.link.open(where))
-        self._offer(menu, "Another port…", self._ask_port)
-        self._offer(menu, f"The simulated {self.kind}", self.start_simulated)
+        self._offer(menu, tr("Another port…"), self._ask_port)
+        self._offer(
+            menu,
+            tr("The simulated {kind}", kind=tr(TITLES[self.kind]).lower()),
+            self.start_simulated,
+        )
         if self.link.is_open:
-            self._offer(menu, "Put it away", self.close_link)
+            self._offer(menu, tr("Put it away"), self.close_link)
 
     def _offer(self, menu: QMenu, words: str, do: object) -> None:
         action = QAction(words, menu)
@@ -65,7 +77,9 @@ class DeviceRow(QWidget):
         menu.addAction(action)
 
     def _ask_port(self) -> None:
-        where, taken = QInputDialog.getText(self, self.kind.title(), "Port", text="/dev/ttyUSB0")
+        where, taken = QInputDialog.getText(
+            self, tr(TITLES[self.kind]), tr("Port"), text="/dev/ttyUSB0"
+        )
         if taken and where.strip():
             self.link.open(where.strip())
 
@@ -87,7 +101,9 @@ class DeviceRow(QWidget):
 
         process.readyReadStandardOutput.connect(heard)
         process.errorOccurred.connect(
-            lambda _: self.studio.refused.emit(f"The simulated {self.kind} could not be started.")
+            lambda _: self.studio.refused.emit(
+                tr("The simulated {kind} could not be started.", kind=tr(TITLES[self.kind]).lower())
+            )
         )
         self._process = process
         process.start(sys.executable, arguments)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QPushButton, QSizePolicy, QWidget
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
+from bambola.language import tr
 
 
 class FaceBar(QWidget):
@@ -22,9 +23,9 @@ class FaceBar(QWidget):
         self._flow = FlowLayout(self)
         self.faces: list[QPushButton] = []
         for i, (name, told) in enumerate(faces):
-            button = QPushButton(name)
-            button.setToolTip(told)
-            button.setAccessibleName(told)
+            button = QPushButton(tr(name))
+            button.setToolTip(tr(told))
+            button.setAccessibleName(tr(told))
             make_switch(button, lambda _, i=i: chosen(i))
             self._flow.addWidget(button)
             self.faces.append(button)

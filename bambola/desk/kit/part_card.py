@@ -17,6 +17,7 @@ from bambola.core.order import made_fact
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
+from bambola.core.words import kind
 from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
@@ -25,6 +26,7 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, Calm
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class PartCard(QWidget):
@@ -33,7 +35,7 @@ class PartCard(QWidget):
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self.setAccessibleName("Part in hand")
+        self.setAccessibleName(tr("Part in hand"))
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
         self._title.setTextFormat(Qt.TextFormat.PlainText)
@@ -41,8 +43,8 @@ class PartCard(QWidget):
         self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()
-        self._hold.setAccessibleName("Hold as made")
-        self._hold.setToolTip("Hold this part at the size it was made, whatever the height")
+        self._hold.setAccessibleName(tr("Hold as made"))
+        self._hold.setToolTip(tr("Hold this part at the size it was made, whatever the height"))
         make_switch(self._hold, self._hold_toggled)
         head = QHBoxLayout()
         head.addWidget(self._title, 1)
@@ -106,9 +108,12 @@ class PartCard(QWidget):
             self._built_for = shape
             self._rebuild(shape)
         self._title.setText(self._called(part))
-        turns = f", {part.rounds} rounds" if part.rounds > 1 else ""
-        firm = f", {part.firmness}{turns}" if part.portions else ""
-        self._made.setText(f"{self.studio.say(made_fact(part.made))}{firm}")
+        made = [self.studio.say(made_fact(part.made))]
+        if part.portions:
+            made.append(self.studio.say(kind("firmness", part.firmness)))
+            if part.rounds > 1:
+                made.append(tr("{rounds} rounds", rounds=part.rounds))
+        self._made.setText(", ".join(made))
         self._sizes.show_part(part)
         show_switch(self._hold, self.studio.is_held(selected))
         self._bundles.setVisible(bool(part.portions))
@@ -125,7 +130,9 @@ class PartCard(QWidget):
         if part.count == 1 or self.studio.figure is None:
             return part.name
         many = self.studio.figure.by_id[part.id].plural or f"{part.name}s"
-        return f"{'Both' if part.count == 2 else part.count} {many.lower()}"
+        if part.count == 2:
+            return tr("Both {parts}", parts=many.lower())
+        return f"{part.count} {many.lower()}"
 
     def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:
@@ -169,10 +176,19 @@ class BundleView(QWidget):
         units = self.studio.units
         loose, finished = portion.loose_mm, portion.finished_mm
         if portion.form == "sheet":
-            return (f"lay it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+            return (
+                tr("lay it {size}", size=_size(loose, units)),
+                tr("felt it to {size}", size=_size(finished, units)),
+            )
         if portion.form == "ball":
-            return (f"roll it to {_size(loose, units)}", f"felt it to {_size(finished, units)}")
-        return (f"roll it {_size(loose, units)}", f"felt it to {_size(finished, units)}")
+            return (
+                tr("roll it to {size}", size=_size(loose, units)),
+                tr("felt it to {size}", size=_size(finished, units)),
+            )
+        return (
+            tr("roll it {size}", size=_size(loose, units)),
+            tr("felt it to {size}", size=_size(finished, units)),
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         portion = self._portion

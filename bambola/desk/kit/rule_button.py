@@ -8,34 +8,38 @@ from PyQt6.QtWidgets import QInputDialog, QMenu, QToolButton, QWidget
 
 from bambola.core.figure import SizeRule
 from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.words import kind
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
 
 KINDS = (
-    ("", "Follows the &height"),
-    ("hold", "&Held as made"),
-    ("floor", "Not &under…"),
-    ("ceiling", "Not &over…"),
-    ("multiply", "&Times…"),
+    ("", N_("Follows the &height")),
+    ("hold", N_("&Held as made")),
+    ("floor", N_("Not &under…")),
+    ("ceiling", N_("Not &over…")),
+    ("multiply", N_("&Times…")),
 )
 
 
 def rule_words(studio: Studio, rule: SizeRule | None) -> str:
     """A size rule in the maker's words."""
     if rule is None or rule.rule == "scale":
-        return "follows the height"
+        return tr("follows the height")
     if rule.rule == "hold":
         return (
-            "held as made"
+            tr("held as made")
             if rule.value is None
-            else f"held at {show_length(rule.value, studio.units)}"
+            else tr("held at {value}", value=show_length(rule.value, studio.units))
         )
     if rule.rule == "multiply":
-        return f"times {rule.value:g}"
+        return tr("times {value:g}", value=rule.value)
     assert rule.value is not None
-    word = "under" if rule.rule == "floor" else "over"
-    return f"not {word} {show_length(rule.value, studio.units)}"
+    value = show_length(rule.value, studio.units)
+    if rule.rule == "floor":
+        return tr("not under {value}", value=value)
+    return tr("not over {value}", value=value)
 
 
 class RuleButton(QToolButton):
@@ -62,8 +66,9 @@ class RuleButton(QToolButton):
         rule = self.studio.rule_of(self.part, self.measure)
         self.setChecked(rule is not None)
         words = rule_words(self.studio, rule)
-        self.setToolTip(f"{self.measure}: {words}")
-        self.setAccessibleName(f"{self.measure} {words}")
+        measure = self.studio.say(kind("measure", self.measure))
+        self.setToolTip(f"{measure}: {words}")
+        self.setAccessibleName(f"{measure} {words}")
 
     def _fill(self) -> None:
         fill_rule_menu(self._menu, self.studio, self.part, self.measure, self)
@@ -73,46 +78,53 @@ def fill_rule_menu(menu: QMenu, studio: Studio, part: str, measure: str, parent:
     """The rules on offer for one measure, the one in force ticked."""
     menu.clear()
     now = studio.rule_of(part, measure)
-    for kind, words in KINDS:
-        action = QAction(words, menu)
+    for rule, words in KINDS:
+        action = QAction(tr(words), menu)
         action.setCheckable(True)
-        action.setChecked((now.rule if now else "") == kind)
+        action.setChecked((now.rule if now else "") == rule)
         action.triggered.connect(
-            lambda _=False, kind=kind: set_rule(studio, part, measure, kind, parent)
+            lambda _=False, rule=rule: set_rule(studio, part, measure, rule, parent)
         )
         menu.addAction(action)
 
 
-def set_rule(studio: Studio, part: str, measure: str, kind: str, parent: QWidget) -> None:
-    """Lay the rule of ``kind`` on a measure, asking for its number where it needs one."""
-    if kind in ("", "hold"):
-        rule = SizeRule(measure=measure, rule="hold") if kind else None
-        studio.rule(part, measure, rule)
+def set_rule(studio: Studio, part: str, measure: str, rule: str, parent: QWidget) -> None:
+    """Lay the rule ``rule`` on a measure, asking for its number where it needs one."""
+    if rule in ("", "hold"):
+        held = SizeRule(measure=measure, rule="hold") if rule else None
+        studio.rule(part, measure, held)
         return
     assert studio.plan is not None
     now = studio.plan.part(part).to_mm.get(measure, 0.0)
-    offered = "1.2" if kind == "multiply" else show_length(now, studio.units)
-    word = {"floor": "not under", "ceiling": "not over", "multiply": "times"}[kind]
+    offered = "1.2" if rule == "multiply" else show_length(now, studio.units)
+    word = {"floor": tr("not under"), "ceiling": tr("not over"), "multiply": tr("times")}[rule]
     text, taken = QInputDialog.getText(
-        parent, "Size rule", f"{measure.capitalize()}: {word}", text=offered
+        parent,
+        tr("Size rule"),
+        f"{studio.say(kind('measure', measure)).capitalize()}: {word}",
+        text=offered,
     )
     if not taken:
         return
     try:
-        value = _factor(text) if kind == "multiply" else parse_length(text, studio.units.length)
+        value = _factor(text) if rule == "multiply" else parse_length(text, studio.units.length)
         if value <= 0:
-            raise QuantityError(f"“{text}” must lie above 0.")
+            raise QuantityError(tr("“{text}” must lie above 0.", text=text))
     except QuantityError as error:
         studio.refuse(error)
         return
-    studio.rule(part, measure, SizeRule(measure=measure, rule=kind, value=value))
+    studio.rule(part, measure, SizeRule(measure=measure, rule=rule, value=value))
 
 
 def _factor(text: str) -> float:
     try:
         value = float(text.replace(",", "."))
     except ValueError:
-        raise QuantityError(f"“{text}” is no factor; write one such as 1.2.") from None
+        raise QuantityError(
+            tr("“{text}” is no factor; write one such as 1.2.", text=text)
+        ) from None
     if not 0 < value <= 20:
-        raise QuantityError(f"“{text}” is no factor a measure can have; write one from 0 to 20.")
+        raise QuantityError(
+            tr("“{text}” is no factor a measure can have; write one from 0 to 20.", text=text)
+        )
     return value

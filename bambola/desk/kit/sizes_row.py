@@ -8,10 +8,12 @@ from PyQt6.QtWidgets import QMenu
 
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import show_length
+from bambola.core.words import kind
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.rule_button import fill_rule_menu, rule_words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class SizesRow(Painted):
@@ -24,6 +26,8 @@ class SizesRow(Painted):
         super().__init__(theme, "")
         self.studio = studio
         self.words: list[tuple[str, str, str]] = []
+        """Of each measure its size, its name, and what it was or the rule it follows."""
+        self.measures: list[str] = []
         self.at = 0
         self._part = ""
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -39,14 +43,15 @@ class SizesRow(Painted):
         units = self.studio.units
         self._part = part.id
         self.words = [
-            (show_length(mm, units), name, self._told(part, name))
+            (show_length(mm, units), self.studio.say(kind("measure", name)), self._told(part, name))
             for name, mm in part.to_mm.items()
         ]
+        self.measures = list(part.to_mm)
         self.at = min(self.at, len(self.words) - 1)
-        told = (
-            "\n".join(map(self.studio.say, part.sized_by)) or "every measure × the figure’s scale"
+        told = "\n".join(map(self.studio.say, part.sized_by)) or tr(
+            "every measure × the figure’s scale"
         )
-        self.setToolTip(f"{told}\nPress a size to hold or bound it.")
+        self.setToolTip(tr("{told}\nPress a size to hold or bound it.", told=told))
         self.setAccessibleName(", ".join(" ".join(word) for word in self.words))
         self.update()
 
@@ -54,12 +59,14 @@ class SizesRow(Painted):
         rule = self.studio.rule_of(part.id, name)
         if rule is not None:
             return rule_words(self.studio, rule)
-        return f"was {show_length(part.from_mm[name], self.studio.units, with_unit=False)}"
+        return tr(
+            "was {was}", was=show_length(part.from_mm[name], self.studio.units, with_unit=False)
+        )
 
     def menu(self) -> QMenu:
         """The rules on offer for the measure in hand."""
         menu = QMenu(self)
-        fill_rule_menu(menu, self.studio, self._part, self.words[self.at][1], self)
+        fill_rule_menu(menu, self.studio, self._part, self.measures[self.at], self)
         return menu
 
     def _open(self) -> None:
@@ -98,7 +105,7 @@ class SizesRow(Painted):
                 painter.drawRoundedRect(
                     QRectF(i * each + 1, 1, each - 4, self.height() - 2), px(6), px(6)
                 )
-            ruled = not texts[2].startswith("was ")
+            ruled = self.studio.rule_of(self._part, self.measures[i]) is not None
             colours = (d.ink, d.quiet, d.madder if ruled else d.quiet)
             y = 0.0
             for text, size, high, colour in zip(

@@ -22,6 +22,7 @@ from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import tr, trn
 
 
 class SlipTray(QWidget):
@@ -30,7 +31,7 @@ class SlipTray(QWidget):
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self.setAccessibleName("Questions")
+        self.setAccessibleName(tr("Questions"))
         self._at = 0
         self._folded = False
         self._shown: Notice | None = None
@@ -176,7 +177,7 @@ class NoticeMarks(PaintedList):
     def __init__(
         self, theme: Theme, slips: Callable[[], list[Notice]], say: Callable[[Fact], str]
     ) -> None:
-        super().__init__(theme, "Things to decide and to know", ListModel(self._said))
+        super().__init__(theme, tr("Things to decide and to know"), ListModel(self._said))
         self._slips, self._say = slips, say
         self._shown: list[Notice] = []
         theme.changed.connect(self.updateGeometry)
@@ -195,8 +196,10 @@ class NoticeMarks(PaintedList):
         notice = next((notice for notice in self._shown if notice.code == code), None)
         if notice is None:
             return ""
-        so_far = "Open: " if waits(notice) else "Answered: " if notice.answer else ""
-        return f"{so_far}{self._say(notice.title)}"
+        title = self._say(notice.title)
+        if waits(notice):
+            return tr("Open: {question}", question=title)
+        return tr("Answered: {question}", question=title) if notice.answer else title
 
     def sizeHint(self) -> QSize:
         most = self.theme.px(180)
@@ -253,11 +256,9 @@ class QuestionBadge(QPushButton):
         self._shown = shown
         self.setVisible(plan is not None)
         self.setText(
-            "nothing to decide"
+            tr("nothing to decide")
             if n == 0
-            else "1 thing to decide"
-            if n == 1
-            else f"{n} things to decide"
+            else trn("{n} thing to decide", "{n} things to decide", n)
         )
         d = self.theme.dyes
         colour, back = (d.ink, d.slip) if n else (d.quiet, d.paper)

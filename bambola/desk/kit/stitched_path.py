@@ -12,7 +12,7 @@ from bambola.desk.kit.theme import Theme
 class StitchedPath(PaintedList):
     """The stations as stitches on a seam; the one in hand is a knot."""
 
-    def __init__(self, names: tuple[str, ...], theme: Theme, name: str = "Stations") -> None:
+    def __init__(self, names: tuple[str, ...], theme: Theme, name: str) -> None:
         super().__init__(theme, name, ListModel(str))
         self.names = names
         self.rows.lay(names)

@@ -25,6 +25,7 @@ from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, at_most_every, nudge
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
@@ -90,14 +91,23 @@ class StepList(PaintedList):
 
     def _caption(self, key: str) -> str:
         step = self._step(key)
-        return f"{step.n} of {len(self.steps)}   {self.studio.say(step.text)}" if step else ""
+        return (
+            tr(
+                "{n} of {of}   {text}",
+                n=step.n,
+                of=len(self.steps),
+                text=self.studio.say(step.text),
+            )
+            if step
+            else ""
+        )
 
 
 class ThreadStrip(StepList):
     """All steps on one thread; arrow keys walk it, the step in hand is told below."""
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__(studio, theme, "Order of making")
+        super().__init__(studio, theme, tr("Order of making"))
         self._retell = at_most_every(self, CALM_MS, self._update_line)
         studio.units_changed.connect(self.redraw)
         theme.changed.connect(self.updateGeometry)
@@ -166,10 +176,10 @@ class ThreadStrip(StepList):
         line = QRectF(px(4), self._line_y(), self.width() - px(8), px(24))
         mid = Qt.AlignmentFlag.AlignVCenter
         wire = sum(wire.cut_mm for wire in plan.wires)
-        left = f"{show_mass(plan.wool_g, units)} wool" + (
-            f" · {show_length(wire, units)} wire" if wire else ""
+        left = tr("{wool} wool", wool=show_mass(plan.wool_g, units)) + (
+            tr(" · {wire} wire", wire=show_length(wire, units)) if wire else ""
         )
-        right = f"about {plan.minutes / 60:.0f} h of work"
+        right = tr("about {minutes:.0f} h of work", minutes=plan.minutes / 60)
         painter.setFont(self.theme.text(14))
         painter.setPen(d.quiet)
         painter.drawText(line, mid | Qt.AlignmentFlag.AlignLeft, left)
@@ -207,7 +217,7 @@ class WoolShelf(QWidget):
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self.setAccessibleName("Wool for the whole figure")
+        self.setAccessibleName(tr("Wool for the whole figure"))
         self._retell = at_most_every(self, CALM_MS, self._plan_changed)
         studio.plan_changed.connect(lambda: nudge(self._retell))
         studio.units_changed.connect(self.update)
@@ -290,9 +300,14 @@ class WoolShelf(QWidget):
                     units = self.studio.units
                     QToolTip.showText(
                         event.globalPos(),
-                        f"{wool.name}: {show_mass(wool.grams, units)} in the figure.\n"
-                        f"Buy {show_mass(wool.buy_g, units)}, {wool.packs} pack(s):"
-                        f" enough nine times in ten.",
+                        tr(
+                            "{name}: {grams} in the figure.\nBuy {buy}, packs: {packs}. "
+                            "Enough nine times in ten.",
+                            name=wool.name,
+                            grams=show_mass(wool.grams, units),
+                            buy=show_mass(wool.buy_g, units),
+                            packs=wool.packs,
+                        ),
                         self,
                     )
                     return True

@@ -18,6 +18,7 @@ from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
+from bambola.language import tr
 
 CARD_MM = (85.60, 53.98)
 """A bank card (ISO/IEC 7810, ID-1)."""
@@ -63,7 +64,7 @@ class _Held(QWidget):
         super().__init__()
         self.theme, self.scale, self.card = theme, px_per_mm, True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Outline to fit to the card or ruler")
+        self.setAccessibleName(tr("Outline to fit to the card or ruler"))
         self.setMinimumSize(620, 330)
 
     def _box(self) -> QRectF:
@@ -80,7 +81,9 @@ class _Held(QWidget):
         painter.drawRoundedRect(box, corner, corner)
         painter.setFont(self.theme.text(16, bold=True))
         painter.setPen(d.ink if self.card else d.tape_ink)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "your card" if self.card else "100 mm")
+        painter.drawText(
+            box, Qt.AlignmentFlag.AlignCenter, tr("your card") if self.card else tr("100 mm")
+        )
 
     def pull_to(self, x: float) -> None:
         """The right edge lies at ``x``."""
@@ -111,15 +114,20 @@ class ScreenDialog(QDialog):
 
     def __init__(self, parent: QWidget, theme: Theme, true_size: TrueSize) -> None:
         super().__init__(parent)
-        self.setWindowTitle("True size on this screen")
+        self.setWindowTitle(tr("True size on this screen"))
         self._size, self._for = true_size, parent
         told = QLabel(
-            "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
-            "edge until it fits (or use Left and Right, with Shift for less)."
+            tr(
+                "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
+                "edge until it fits (or use Left and Right, with Shift for less)."
+            )
         )
         told.setWordWrap(True)
         self.held = _Held(theme, true_size.px_per_mm(parent))
-        self.with_card, self.with_ruler = QPushButton("A bank card"), QPushButton("A ruler, 100 mm")
+        self.with_card, self.with_ruler = (
+            QPushButton(tr("A bank card")),
+            QPushButton(tr("A ruler, 100 mm")),
+        )
         row = QHBoxLayout()
         for button, card in ((self.with_card, True), (self.with_ruler, False)):
             make_switch(button, lambda _, card=card: self._hold(card))

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
+from bambola.language import N_
 
 VIEWS: tuple[tuple[Sight, str, Camera], ...] = (
-    ("front", "From the front", Camera()),
-    ("side", "From its left side", Camera(turn=90)),
-    ("back", "From the back", Camera(turn=180)),
-    ("top", "From above", Camera(tip=90)),
+    ("front", N_("From the front"), Camera()),
+    ("side", N_("From its left side"), Camera(turn=90)),
+    ("back", N_("From the back"), Camera(turn=180)),
+    ("top", N_("From above"), Camera(tip=90)),
 )
 """Name, words and camera."""

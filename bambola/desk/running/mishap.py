@@ -21,6 +21,8 @@ from PyQt6.QtCore import (
     qInstallMessageHandler,
 )
 
+from bambola.language import tr
+
 _LARGE = 1_000_000
 """A log of so many bytes is put aside, and a new one begun."""
 
@@ -35,9 +37,13 @@ def noted(error: BaseException) -> str:
     """Write ``error`` into the log; a sentence that tells of it."""
     path = _write("".join(traceback.format_exception(error)))
     told = (
-        f"what happened is written in {path}" if path else "what happened could not be written down"
+        tr("what happened is written in {path}", path=path)
+        if path
+        else tr("what happened could not be written down")
     )
-    return f"Something went wrong that should not have; your work is as it was, and {told}."
+    return tr(
+        "Something went wrong that should not have; your work is as it was, and {told}.", told=told
+    )
 
 
 def watch(tell: Callable[[str], None]) -> None:
@@ -75,7 +81,7 @@ class _Teller(QObject):
 
 def _complained(kind: QtMsgType, _: QMessageLogContext, text: str | None) -> None:
     if kind not in (QtMsgType.QtDebugMsg, QtMsgType.QtInfoMsg):
-        _write(f"Qt: {text}")
+        _write(tr("Qt: {text}", text=text))
 
 
 def _write(lines: str) -> Path | None:

@@ -7,6 +7,7 @@ from datetime import date
 from bambola.core.bench import FreeTime
 from bambola.core.order.sittings import Calendar, SittingError, calendar
 from bambola.core.plan import Plan
+from bambola.core.words import error_words
 from bambola.desk.session.studio import Studio
 
 
@@ -44,4 +45,4 @@ class Sittings:
         try:
             self._found, self._trouble = calendar(plan.steps, free, self.first_day), ""
         except SittingError as error:
-            self._found, self._trouble = None, self.studio.say(error.told)
+            self._found, self._trouble = None, error_words(error, self.studio.words)

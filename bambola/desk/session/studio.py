@@ -30,13 +30,14 @@ from bambola.desk.running.waiting import Felt
 from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
+from bambola.language import N_, spoken, tr
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, open_design, save_design
 
 FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
 Judged."""
-_HEIGHT = "Change the height"
+_HEIGHT = N_("Change the height")
 _REFUSALS = (ResizeError, OrderConflictError)
 KEPT_PLANS = 30
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
@@ -262,7 +263,9 @@ class Studio(QObject):
             as_made(figure, self.bench).keep(plan.solids)
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
-        self._push(Change(self, Held(figure, brief, self.survey), plan, _HEIGHT, self._pulled_by))
+        self._push(
+            Change(self, Held(figure, brief, self.survey), plan, tr(_HEIGHT), self._pulled_by)
+        )
         self._takes_plan = False
 
     def _not_planned(self, error: Exception) -> None:
@@ -288,15 +291,15 @@ class Studio(QObject):
     def set_height(self, mm: float, gesture: int = 0) -> bool:
         """Ask for another finished height; one ``gesture`` is one step of undo."""
         self._stop_pulling()
-        return self._ask(lambda brief: brief.at(mm), _HEIGHT, gesture)
+        return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture)
 
     def answer(self, code: str, option: str | None) -> bool:
         """Answer a question, or take the answer back."""
-        return self._ask(lambda brief: brief.answered(code, option), "Answer a question")
+        return self._ask(lambda brief: brief.answered(code, option), tr("Answer a question"))
 
     def school(self, choice: str, school: str | None) -> bool:
         """Follow another school for ``choice``, or the default when ``school`` is None."""
-        return self._ask(lambda brief: brief.schooled(choice, school), "Choose a way of making")
+        return self._ask(lambda brief: brief.schooled(choice, school), tr("Choose a way of making"))
 
     def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
         """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
@@ -310,7 +313,7 @@ class Studio(QObject):
             kept = tuple(m for m in brief.moves if m.step not in steps)
             return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
 
-        return self._ask(moved, "Move a step")
+        return self._ask(moved, tr("Move a step"))
 
     def unmove(self, step: str) -> bool:
         """Take the maker's own move of a step back."""
@@ -318,17 +321,17 @@ class Studio(QObject):
         def unmoved(brief: Brief) -> Brief:
             return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
 
-        return self._ask(unmoved, "Take a move back")
+        return self._ask(unmoved, tr("Take a move back"))
 
     def set_count(self, count: int, gesture: int = 0) -> bool:
         """Ask for so many of the figure."""
         count = max(1, min(MOST_FIGURES, count))
-        return self._ask(lambda brief: brief.replaced(count=count), "Change how many", gesture)
+        return self._ask(lambda brief: brief.replaced(count=count), tr("Change how many"), gesture)
 
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it follow the height again."""
         rules = (SizeRule(rule="hold"),) if held else ()
-        words = "Hold a size" if held else "Let a size go"
+        words = tr("Hold a size") if held else tr("Let a size go")
         return self._ask(lambda brief: brief.ruled(part, rules), words)
 
     def is_held(self, part: str) -> bool:
@@ -342,7 +345,7 @@ class Studio(QObject):
             others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
             return brief.ruled(part, (*others, rule) if rule else others)
 
-        return self._ask(ruled, "Change a size rule")
+        return self._ask(ruled, tr("Change a size rule"))
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
         """The rule that lies on one measure (or ``all``) of a part."""
@@ -405,7 +408,7 @@ class Studio(QObject):
     @property
     def words(self) -> Words:
         """What says facts in the maker's units."""
-        return Words(self.units)
+        return Words(self.units, spoken())
 
     def say(self, fact: Fact) -> str:
         """A fact in words."""

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from bambola.desk.kit.deed import Deed, Menu
+from bambola.language import tr
 
 
 class Actions:
@@ -22,7 +23,7 @@ class Actions:
         bar = window.menuBar()
         assert bar is not None
         for title, entries in menus:
-            menu = bar.addMenu(title)
+            menu = bar.addMenu(tr(title))
             assert menu is not None
             self.menus[title.replace("&", "")] = menu
             for deed in entries:
@@ -32,7 +33,7 @@ class Actions:
                     menu.addAction(self._action(deed))
 
     def _action(self, deed: Deed) -> QAction:
-        action = QAction(deed.words, self._window)
+        action = QAction(tr(deed.words), self._window)
         if deed.keys:
             action.setShortcut(QKeySequence(deed.keys))
         action.setCheckable(bool(deed.switch))

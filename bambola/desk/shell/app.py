@@ -12,10 +12,11 @@ import os
 import sys
 from collections.abc import Sequence
 from contextlib import suppress
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QLibraryInfo, QLocale, Qt, QTimer, QTranslator
 from PyQt6.QtWidgets import QApplication
 
 from bambola.desk.kit.theme import Theme, load_faces
@@ -23,6 +24,7 @@ from bambola.desk.running.mishap import watch
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.handover import Doorkeeper, hand_over
+from bambola.language import UnknownLanguageError, decimal, learn, tr
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
@@ -35,29 +37,42 @@ DEMO = SHIPPED / "lamplighter-badger.bambola.json"
 def parser() -> argparse.ArgumentParser:
     """What the command understands."""
     parser = argparse.ArgumentParser(
-        prog="bambola-gui", description="Resize a needle-felted figure."
+        prog="bambola-gui", description=tr("Resize a needle-felted figure.")
     )
-    parser.add_argument("figure", nargs="?", type=Path, help="a design to open")
-    parser.add_argument("--demo", action="store_true", help="open the lamplighter badger")
+    parser.add_argument("figure", nargs="?", type=Path, help=tr("a design to open"))
+    parser.add_argument("--demo", action="store_true", help=tr("open the lamplighter badger"))
     parser.add_argument(
         "--screenshot",
         type=Path,
         metavar="PNG",
-        help="save a picture of the window once it is drawn, and end",
+        help=tr("save a picture of the window once it is drawn, and end"),
     )
     parser.add_argument(
-        "--new-window", action="store_true", help="open a window of its own, even where one is open"
+        "--language",
+        metavar="LANGUAGE",
+        help=tr("the language to speak, such as en, instead of the system’s"),
+    )
+    parser.add_argument(
+        "--new-window",
+        action="store_true",
+        help=tr("open a window of its own, even where one is open"),
     )
     return parser
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the application until its window is closed."""
+    learn()
     args = parser().parse_args(argv)
+    try:
+        learn(args.language)
+    except UnknownLanguageError as error:
+        print("bambola:", error, file=sys.stderr)
+        return 2
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
     if not alone and hand_over(args.figure):
-        print("Bambola is open already; the window that is open has taken it.")
+        print(tr("Bambola is open already; the window that is open has taken it."))
         return 0
     app, theme, settings, curtain = raise_curtain(design)
     window = set_up(theme, settings)
@@ -93,6 +108,7 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     app.setApplicationName("bambola")
     app.setDesktopFileName("org.bambola.Bambola")
     app.setStyle("Fusion")
+    _teach_toolkit(app)
     load_faces()
     settings, theme = Settings(), Theme()
     dark = settings.dark
@@ -104,6 +120,16 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     curtain.show()
     wait_until_seen(curtain)
     return app, theme, settings, curtain
+
+
+def _teach_toolkit(app: QApplication) -> None:
+    """Have the toolkit's own words, such as those of its file dialogs, in the language spoken here."""
+    if language := os.environ.get("LANGUAGE", "").partition(":")[0]:
+        QLocale.setDefault(QLocale(language))
+    translator = QTranslator(app)
+    where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
+    if translator.load(QLocale(), "qtbase", "_", where):
+        app.installTranslator(translator)
 
 
 def set_up(theme: Theme, settings: Settings) -> Window:
@@ -120,7 +146,7 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     from bambola.store.salvage import open_book
 
     studio = Studio(apart=Apart(PLANNING))
-    studio.units = settings.units
+    studio.units = replace(settings.units, decimal=decimal())
     book, trouble = open_book(bench_path(), studio.bench)
     window = Window(studio, theme, settings, Journal(), book)
     if trouble:

@@ -16,6 +16,7 @@ from PyQt6.QtGui import QGuiApplication, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from bambola.desk.kit.theme import Theme, cache_folder
+from bambola.language import tr
 
 PROGRAM = "Bambola"
 _USUAL = QSize(1280, 800)
@@ -35,7 +36,9 @@ class Curtain(QWidget):
         self.picture, self.name, self.theme = picture, name, theme
         self.is_painted = False
         self.setWindowTitle("Bambola")
-        self.setAccessibleName(f"Opening {name}" if name != PROGRAM else "Bambola starts")
+        self.setAccessibleName(
+            tr("Opening {name}", name=name) if name != PROGRAM else tr("Bambola starts")
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -55,7 +58,9 @@ class Curtain(QWidget):
         painter.setPen(d.quiet)
         painter.setFont(self.theme.text(15))
         painter.drawText(
-            line.translated(0, px(36)), Qt.AlignmentFlag.AlignCenter, "Laying out wool and wire…"
+            line.translated(0, px(36)),
+            Qt.AlignmentFlag.AlignCenter,
+            tr("Laying out wool and wire…"),
         )
         self.is_painted = True
 

@@ -14,15 +14,16 @@ from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.measure.part_head import PartHead
 from bambola.desk.stations.page import PageDeed
+from bambola.language import N_
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
 
 _FROM = {
-    "front": "From the &front",
-    "side": "From its &left side",
-    "back": "From the &back",
-    "top": "From &above",
+    "front": N_("From the &front"),
+    "side": N_("From its &left side"),
+    "back": N_("From the &back"),
+    "top": N_("From &above"),
 }
 
 
@@ -39,20 +40,20 @@ def _file(window: Window) -> Menu:
         name = f"export_{form.id}"
         return Deed(name, form.words, lambda: files.ask_export(form), form.keys, needs_figure=True)
 
-    return "&File", (
-        Deed("new", "&New figure…", window.new_figure, "Ctrl+N"),
-        Deed("open", "&Open…", files.ask_open, "Ctrl+O"),
-        Deed("open_copy", "Open a &copy…", lambda: files.ask_open(as_copy=True)),
-        Deed("demo", "Open the lamplighter &badger", window.open_demo),
-        Deed("demo_heron", "Open the marsh &heron", lambda: window.open_demo(HERON)),
-        Deed("demo_toad", "Open the garden &toad", lambda: window.open_demo(TOAD)),
+    return N_("&File"), (
+        Deed("new", N_("&New figure…"), window.new_figure, "Ctrl+N"),
+        Deed("open", N_("&Open…"), files.ask_open, "Ctrl+O"),
+        Deed("open_copy", N_("Open a &copy…"), lambda: files.ask_open(as_copy=True)),
+        Deed("demo", N_("Open the lamplighter &badger"), window.open_demo),
+        Deed("demo_heron", N_("Open the marsh &heron"), lambda: window.open_demo(HERON)),
+        Deed("demo_toad", N_("Open the garden &toad"), lambda: window.open_demo(TOAD)),
         None,
-        Deed("save", "&Save", files.save, "Ctrl+S", needs_figure=True),
-        Deed("save_as", "Save &as…", files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
+        Deed("save", N_("&Save"), files.save, "Ctrl+S", needs_figure=True),
+        Deed("save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
         None,
         *(export(form) for form in FORMATS),
         None,
-        Deed("quit", "&Quit", window.close, "Ctrl+Q"),
+        Deed("quit", N_("&Quit"), window.close, "Ctrl+Q"),
     )
 
 
@@ -61,18 +62,20 @@ def _edit(window: Window) -> Menu:
         return window.measure_station.card.head
 
     edits = (
-        Deed("height", "Type a new &height", window.type_height, "Ctrl+H"),
-        Deed("next_part", "&Next part", lambda: window.step_part(1), "Ctrl+Right"),
-        Deed("previous_part", "&Previous part", lambda: window.step_part(-1), "Ctrl+Left"),
-        Deed("hold", "Hold the part as &made", window.toggle_hold, "Ctrl+L"),
-        Deed("question", "Go to the open &question", window.go_to_question, "Ctrl+K"),
-        Deed("make", "&Make it, step by step", window.make_it, "Ctrl+M"),
+        Deed("height", N_("Type a new &height"), window.type_height, "Ctrl+H"),
+        Deed("next_part", N_("&Next part"), lambda: window.step_part(1), "Ctrl+Right"),
+        Deed("previous_part", N_("&Previous part"), lambda: window.step_part(-1), "Ctrl+Left"),
+        Deed("hold", N_("Hold the part as &made"), window.toggle_hold, "Ctrl+L"),
+        Deed("question", N_("Go to the open &question"), window.go_to_question, "Ctrl+K"),
+        Deed("make", N_("&Make it, step by step"), window.make_it, "Ctrl+M"),
         None,
-        Deed("copy_part", "&Copy a part from another design…", lambda: head().graft_asked.emit()),
-        Deed("outfit", "&Fur and clothes…", lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"),
-        Deed("take_away", "&Take the part away", lambda: head().take_away(), "Ctrl+Delete"),
+        Deed(
+            "copy_part", N_("&Copy a part from another design…"), lambda: head().graft_asked.emit()
+        ),
+        Deed("outfit", N_("&Fur and clothes…"), lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"),
+        Deed("take_away", N_("&Take the part away"), lambda: head().take_away(), "Ctrl+Delete"),
     )
-    return "&Edit", tuple(deed and replace(deed, needs_figure=True) for deed in edits)
+    return N_("&Edit"), tuple(deed and replace(deed, needs_figure=True) for deed in edits)
 
 
 def _station_menu(window: Window, index: int) -> Menu | None:
@@ -104,34 +107,38 @@ def _view(window: Window) -> Menu:
         )
         for i, (name, _, camera) in enumerate(VIEWS, 1)
     )
-    return "&View", (
+    return N_("&View"), (
         *stations,
         None,
         *views,
         None,
-        Deed("length_mm", "&Millimetres", lambda: window.set_units(length="mm"), switch="length"),
-        Deed("length_cm", "&Centimetres", lambda: window.set_units(length="cm"), switch="length"),
-        Deed("length_in", "&Inches", lambda: window.set_units(length="in"), switch="length"),
+        Deed(
+            "length_mm", N_("&Millimetres"), lambda: window.set_units(length="mm"), switch="length"
+        ),
+        Deed(
+            "length_cm", N_("&Centimetres"), lambda: window.set_units(length="cm"), switch="length"
+        ),
+        Deed("length_in", N_("&Inches"), lambda: window.set_units(length="in"), switch="length"),
         *(
             Deed(f"fraction_{n}", words, partial(window.set_units, fraction=n), switch="fraction")
             for n, words in (
-                (8, "Inches in &eighths"),
-                (16, "Inches in si&xteenths"),
-                (32, "Inches in &thirty-seconds"),
+                (8, N_("Inches in &eighths")),
+                (16, N_("Inches in si&xteenths")),
+                (32, N_("Inches in &thirty-seconds")),
             )
         ),
-        Deed("mass_g", "&Grams", lambda: window.set_units(mass="g"), switch="mass"),
-        Deed("mass_oz", "O&unces", lambda: window.set_units(mass="oz"), switch="mass"),
+        Deed("mass_g", N_("&Grams"), lambda: window.set_units(mass="g"), switch="mass"),
+        Deed("mass_oz", N_("O&unces"), lambda: window.set_units(mass="oz"), switch="mass"),
         None,
-        Deed("text_larger", "&Larger text", lambda: window.text_step(1), "Ctrl++"),
-        Deed("text_smaller", "&Smaller text", lambda: window.text_step(-1), "Ctrl+-"),
-        Deed("text_normal", "&Normal text", lambda: window.text_to(1.0), "Ctrl+0"),
-        Deed("dark", "&Dark", window.toggle_dark, "Ctrl+D", "alone"),
+        Deed("text_larger", N_("&Larger text"), lambda: window.text_step(1), "Ctrl++"),
+        Deed("text_smaller", N_("&Smaller text"), lambda: window.text_step(-1), "Ctrl+-"),
+        Deed("text_normal", N_("&Normal text"), lambda: window.text_to(1.0), "Ctrl+0"),
+        Deed("dark", N_("&Dark"), window.toggle_dark, "Ctrl+D", "alone"),
     )
 
 
 def _help(window: Window) -> Menu:
-    return "&Help", (
-        Deed("keys", "&Keys", lambda: show_keys(window, window.actions_.deeds), "F1"),
-        Deed("about", "&About Bambola", lambda: show_about(window)),
+    return N_("&Help"), (
+        Deed("keys", N_("&Keys"), lambda: show_keys(window, window.actions_.deeds), "F1"),
+        Deed("about", N_("&About Bambola"), lambda: show_about(window)),
     )

@@ -14,6 +14,7 @@ from bambola.desk.running.background import Background
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.files import write_made
+from bambola.language import tr
 
 
 class ExportDesk(QObject):
@@ -40,17 +41,19 @@ class ExportDesk(QObject):
             studio.bench,
             self.sittings.first_day,
             datetime.now(UTC),
-            studio.units,
+            studio.words,
             splits,
             self.sittings.calendar,
         )
         self._background.do(
             lambda: write_made(where, form.make(asked)),
-            lambda _: self.done.emit(f"Written to {where.name}."),
+            lambda _: self.done.emit(tr("Written to {name}.", name=where.name)),
             lambda error: self.failed.emit(
                 str(error)
                 if isinstance(error, OSError | ExportRefusedError)
-                else f"{where.name}: this could not be laid out ({error})."
+                else tr(
+                    "{name}: this could not be laid out ({error}).", name=where.name, error=error
+                )
             ),
         )
 

@@ -18,6 +18,7 @@ from bambola.core.plan.making.made import as_made
 from bambola.core.plan.reading.asked import set_aside
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
+from bambola.core.words import error_words
 from bambola.desk.running.background import Background
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import at_most_every, nudge
@@ -25,6 +26,7 @@ from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.export_jobs import ExportDesk
+from bambola.language import tr
 from bambola.store import Journal, fingerprint
 from bambola.store.journal import Recovered
 
@@ -88,8 +90,8 @@ class FileDesk(QObject):
         if len(figure.parts) <= _MANY_PARTS or self.studio.measures.of(figure) is not None:
             return True
         shown = QProgressDialog(
-            f"Measuring {figure.name}, {len(figure.parts)} parts…",
-            "Call it off",
+            tr("Measuring {name}, {n} parts…", name=figure.name, n=len(figure.parts)),
+            tr("Call it off"),
             0,
             100,
             self.window_,
@@ -122,8 +124,8 @@ class FileDesk(QObject):
 
     def ask_open(self, as_copy: bool = False) -> None:
         """Ask for a design to open, or to open a copy of."""
-        words = "Open a copy of a design" if as_copy else "Open a design"
-        kinds = f"Bambola designs (*{SUFFIX});;All files (*)"
+        words = tr("Open a copy of a design") if as_copy else tr("Open a design")
+        kinds = tr("Bambola designs (*{suffix});;All files (*)", suffix=SUFFIX)
         path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
         if path:
             self.open_path(Path(path), as_copy)
@@ -140,7 +142,10 @@ class FileDesk(QObject):
             return False
         offered = self.studio.path or Path(self._folder()) / f"{self.studio.figure.id}{SUFFIX}"
         path, _ = QFileDialog.getSaveFileName(
-            self.window_, "Save the design", str(offered), f"Bambola designs (*{SUFFIX})"
+            self.window_,
+            tr("Save the design"),
+            str(offered),
+            tr("Bambola designs (*{suffix})", suffix=SUFFIX),
         )
         if not path:
             return False
@@ -156,7 +161,7 @@ class FileDesk(QObject):
             return False
         self.settings.add_recent(str(path.resolve()))
         self.journal.clear()
-        self.said.emit(f"Saved as {path.name}.", False)
+        self.said.emit(tr("Saved as {name}.", name=path.name), False)
         return True
 
     def look_at_disk(self) -> None:
@@ -168,8 +173,11 @@ class FileDesk(QObject):
         if now != self._told_of:
             self._told_of = now
             self.said.emit(
-                f"{studio.path.name} was changed by another window or program. Open it again to see that; "
-                f"saving here asks first.",
+                tr(
+                    "{name} was changed by another window or program. Open it again to see that; saving "
+                    "here asks first.",
+                    name=studio.path.name,
+                ),
                 True,
             )
 
@@ -177,11 +185,14 @@ class FileDesk(QObject):
         """Whether a design that another program has changed since may be written over."""
         buttons = QMessageBox.StandardButton
         answer = self._ask(
-            f"“{path.name}” was changed by another window or program since it was opened here.",
-            "Replaced all the same, what is there now is kept beside it with ~ at its end.",
+            tr(
+                "“{name}” was changed by another window or program since it was opened here.",
+                name=path.name,
+            ),
+            tr("Replaced all the same, what is there now is kept beside it with ~ at its end."),
             buttons.Yes | buttons.No | buttons.Cancel,
             buttons.No,
-            {buttons.Yes: "Replace it", buttons.No: "Another name…"},
+            {buttons.Yes: tr("Replace it"), buttons.No: tr("Another name…")},
         )
         if answer == buttons.No:
             return self.ask_save_as()
@@ -193,15 +204,15 @@ class FileDesk(QObject):
             return
         if form.is_folder:
             where = QFileDialog.getExistingDirectory(
-                self.window_, "Choose a folder", self._folder()
+                self.window_, tr("Choose a folder"), self._folder()
             )
         else:
             name = f"{self.studio.figure.id}{form.suffix}{form.ending}"
             where, _ = QFileDialog.getSaveFileName(
-                self.window_, "Export", str(Path(self._folder()) / name), f"*{form.ending}"
+                self.window_, tr("Export"), str(Path(self._folder()) / name), f"*{form.ending}"
             )
         if where:
-            self.said.emit("Writing…", False)
+            self.said.emit(tr("Writing…"), False)
             self.exports.start(form, Path(where), self.splits())
 
     def _folder(self) -> str:
@@ -213,8 +224,8 @@ class FileDesk(QObject):
             return True
         buttons = QMessageBox.StandardButton
         answer = self._ask(
-            "Save the changes to this design first?",
-            "They are lost otherwise.",
+            tr("Save the changes to this design first?"),
+            tr("They are lost otherwise."),
             buttons.Save | buttons.Discard | buttons.Cancel,
             buttons.Save,
         )
@@ -260,19 +271,22 @@ class FileDesk(QObject):
     def _offer(self, found: Recovered) -> bool:
         """Ask what is to become of unsaved work; whether it is to be brought back."""
         buttons = QMessageBox.StandardButton
-        keep = "Kept for later, it is offered again at the next start."
+        keep = tr("Kept for later, it is offered again at the next start.")
         words = {
-            buttons.Yes: "Bring it back",
-            buttons.Close: "Keep it for later",
-            buttons.Discard: "Throw it away",
+            buttons.Yes: tr("Bring it back"),
+            buttons.Close: tr("Keep it for later"),
+            buttons.Discard: tr("Throw it away"),
         }
         if found.document is None:
-            text = (
-                f"There is unsaved work from last time that cannot be brought back: {found.trouble}"
+            text = tr(
+                "There is unsaved work from last time that cannot be brought back: {trouble}",
+                trouble=found.trouble,
             )
             wish = self._ask(text, keep, buttons.Close | buttons.Discard, buttons.Close, words)
         else:
-            text = f"There is unsaved work on “{found.document.figure.name}” from last time."
+            text = tr(
+                "There is unsaved work on “{name}” from last time.", name=found.document.figure.name
+            )
             wish = self._ask(
                 text,
                 keep,
@@ -291,7 +305,13 @@ class FileDesk(QObject):
             self.studio.take(found.document, found.path, found.seen)
         except (ResizeError, OrderConflictError) as error:
             found.let_go()
-            self.said.emit(f"{error} The unsaved work is kept for another time.", True)
+            self.said.emit(
+                tr(
+                    "{error} The unsaved work is kept for another time.",
+                    error=error_words(error, self.studio.words),
+                ),
+                True,
+            )
             return False
         self.journal.adopt(found)
         self.studio.undo_stack.resetClean()
@@ -311,14 +331,16 @@ class FileDesk(QObject):
             self.journal.clear()
         if self._unsafe:
             self._unsafe = False
-            self.said.emit("Unsaved work is kept safe again.", False)
+            self.said.emit(tr("Unsaved work is kept safe again."), False)
 
     def _not_kept(self, error: Exception) -> None:
         nudge(self._timer)
         if not self._unsafe:
             self._unsafe = True
             why = str(error) if isinstance(error, OSError) else noted(error)
-            self.said.emit(f"Unsaved work cannot be kept safe: {why} Save the design soon.", True)
+            self.said.emit(
+                tr("Unsaved work cannot be kept safe: {why} Save the design soon.", why=why), True
+            )
 
     def close(self) -> None:
         """The window ends with everything saved or given up."""

@@ -10,6 +10,7 @@ from bambola.desk.kit.slips import QuestionBadge
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 _ROOMY = 900
 """Narrower than this (before scaling) the words of the head are smaller."""
@@ -21,7 +22,7 @@ class Header(QWidget):
     def __init__(self, stations: tuple[str, ...], studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
-        self.path = StitchedPath(stations, theme)
+        self.path = StitchedPath(stations, theme, tr("Stations"))
         self.badge = QuestionBadge(studio, theme)
         self._title, self._told = QLabel(), QLabel()
         for label in (self._title, self._told):
@@ -57,10 +58,12 @@ class Header(QWidget):
         """Say what is on the table."""
         plan, units = self.studio.plan, self.studio.units
         self._title.setText(plan.figure if plan else "Bambola")
-        told = "Needle felting, at another size"
+        told = tr("Needle felting, at another size")
         if plan:
-            told = (
-                f"{show_length(plan.from_height_mm, units)} to {show_length(plan.to_height_mm, units)}, "
-                f"{plan.datum}"
+            told = tr(
+                "{from_height} to {height}, {datum}",
+                from_height=show_length(plan.from_height_mm, units),
+                height=show_length(plan.to_height_mm, units),
+                datum=self.studio.say(plan.datum),
             )
         self._told.setText(told)

@@ -16,54 +16,70 @@ from PyQt6.QtWidgets import (
 
 from bambola import __version__
 from bambola.desk.kit.deed import Deed
+from bambola.language import N_, tr
 
 HAND_KEYS = (
-    ("Up, Down", "raise or lower the flag by 1 mm (with Shift by a tenth)"),
-    ("Page Up, Page Down", "by 10 mm"),
-    ("Enter, or a digit", "type the height"),
-    ("Left, Right", "turn the figures"),
+    (N_("Up, Down"), N_("raise or lower the flag by 1 mm (with Shift by a tenth)")),
+    (N_("Page Up, Page Down"), N_("by 10 mm")),
+    (N_("Enter, or a digit"), N_("type the height")),
+    (N_("Left, Right"), N_("turn the figures")),
     (
-        "Left, Right on the thread",
-        "walk through the order (with Shift pull a bead; Backspace: undo it)",
+        N_("Left, Right on the thread"),
+        N_("walk through the order (with Shift pull a bead; Backspace: undo it)"),
     ),
-    ("Space, Left, P, N, Esc while making", "done and on, back, pause, a note, leave"),
-    ("G on the board", "take the next grip or line"),
-    ("Arrows on the board", "move, turn or stretch by 1 mm (with Shift by a tenth)"),
-    ("Enter, or a digit on the board", "type the number of the grip in hand"),
-    ("Arrows, Space, Enter while drawing", "point, set a point, end the line (with Alt by 5 mm)"),
-    ("N, H while drawing", "a new part; without the outline"),
-    ("+, −, Home on the board", "larger, smaller, all of it"),
-    ("Enter on a wool", "lay it on the part in hand (with Shift as its core)"),
-    ("Left, Right on the skeleton", "walk along the wire (with Shift bend the limb by 5°)"),
-    ("Up, Down on the skeleton or ruler", "next wire"),
-    ("+, − on the skeleton", "one strand more or less of the bone in hand"),
-    ("[, ] on the skeleton", "move the outer joint of the bone in hand along its part"),
-    (">, < and . at the wire", "stouter, thinner, as planned"),
-    ("Up, Down on the ground", "wish it steadier, or nodding more"),
-    ("Left, Right on the table, the pan, the tree, the shelf", "the next portion, colour or wool"),
-    ("Space, N, Backspace at the pan", "take it down as it is, nought, weigh the last again"),
-    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
+    (N_("Space, Left, P, N, Esc while making"), N_("done and on, back, pause, a note, leave")),
+    (N_("G on the board"), N_("take the next grip or line")),
+    (N_("Arrows on the board"), N_("move, turn or stretch by 1 mm (with Shift by a tenth)")),
+    (N_("Enter, or a digit on the board"), N_("type the number of the grip in hand")),
+    (
+        N_("Arrows, Space, Enter while drawing"),
+        N_("point, set a point, end the line (with Alt by 5 mm)"),
+    ),
+    (N_("N, H while drawing"), N_("a new part; without the outline")),
+    (N_("+, −, Home on the board"), N_("larger, smaller, all of it")),
+    (N_("Enter on a wool"), N_("lay it on the part in hand (with Shift as its core)")),
+    (N_("Left, Right on the skeleton"), N_("walk along the wire (with Shift bend the limb by 5°)")),
+    (N_("Up, Down on the skeleton or ruler"), N_("next wire")),
+    (N_("+, − on the skeleton"), N_("one strand more or less of the bone in hand")),
+    (N_("[, ] on the skeleton"), N_("move the outer joint of the bone in hand along its part")),
+    (N_(">, < and . at the wire"), N_("stouter, thinner, as planned")),
+    (N_("Up, Down on the ground"), N_("wish it steadier, or nodding more")),
+    (
+        N_("Left, Right on the table, the pan, the tree, the shelf"),
+        N_("the next portion, colour or wool"),
+    ),
+    (
+        N_("Space, N, Backspace at the pan"),
+        N_("take it down as it is, nought, weigh the last again"),
+    ),
+    ("Ctrl+Z, Ctrl+Shift+Z", N_("undo, redo")),
 )
 
 
 def show_keys(window: QWidget, deeds: Sequence[Deed]) -> None:
     """Every key, those of the hands first."""
-    rows = [*HAND_KEYS, *((deed.keys, deed.words.replace("&", "")) for deed in deeds if deed.keys)]
+    rows = [
+        *HAND_KEYS,
+        *((deed.keys, tr(deed.words).replace("&", "")) for deed in deeds if deed.keys),
+    ]
     table = "".join(
         f"<tr><td><b>{escape(keys)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>"
         for keys, words in rows
     )
-    _show(window, "Keys", f"<table>{table}</table>")
+    _show(window, tr("Keys"), f"<table>{table}</table>")
 
 
 def show_about(window: QWidget) -> None:
     """Name, version, licence."""
     _show(
         window,
-        "About Bambola",
-        f"<h3>Bambola {__version__}</h3><p>A needle-felted figure at another size: parts, wire, wool "
-        f"and order.</p><p>Free software under the GNU General Public License, version 3 or later. "
-        f"Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
+        tr("About Bambola"),
+        tr(
+            "<h3>Bambola {version}</h3><p>A needle-felted figure at another size: parts, wire, "
+            "wool and order.</p><p>Free software under the GNU General Public License, version 3 "
+            "or later. Type: Fraunces and Atkinson Hyperlegible Next, SIL Open Font License.</p>",
+            version=__version__,
+        ),
     )
 
 

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton
 
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
+from bambola.language import tr
 
 QUIET_MS = 6000
 
@@ -24,7 +25,7 @@ class MessageStrip(QFrame):
         self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         away = QToolButton()
         away.setText("×")
-        away.setAccessibleName("Put this message away")
+        away.setAccessibleName(tr("Put this message away"))
         away.clicked.connect(self.hide)
         row = QHBoxLayout(self)
         row.addWidget(self._words, 1)

@@ -19,6 +19,7 @@ from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.station import ResizeStation
 from bambola.desk.stations.wire.station import WireStation
 from bambola.desk.stations.wool.station import WoolStation
+from bambola.language import N_, tr
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,22 +45,24 @@ class Station:
     @property
     def name(self) -> str:
         """Its words alone."""
-        return self.words.replace("&", "")
+        return tr(self.words).replace("&", "")
 
 
 STATIONS = (
-    Station("M&easure", MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)),
-    Station("&Resize", ResizeStation, lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
     Station(
-        "&Wire", WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)
+        N_("M&easure"), MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)
+    ),
+    Station(N_("&Resize"), ResizeStation, lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
+    Station(
+        N_("&Wire"), WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)
     ),
     Station(
-        "W&ool",
+        N_("W&ool"),
         WoolStation,
         lambda s: WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size),
     ),
     Station(
-        "&Order",
+        N_("&Order"),
         OrderStation,
         lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings),
     ),

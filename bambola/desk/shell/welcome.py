@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.desk.kit.theme import Theme
 from bambola.desk.shell.curtain import SHIPPED
+from bambola.language import tr
 
 
 class Welcome(QWidget):
@@ -23,16 +24,18 @@ class Welcome(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self._title = QLabel("Put a figure on the table")
+        self._title = QLabel(tr("Put a figure on the table"))
         self._told = QLabel(
-            "Open a design, begin one from a body plan or your own pictures, or look at the lamplighter "
-            "badger first. Then pull the flag on the tape to the height you need."
+            tr(
+                "Open a design, begin one from a body plan or your own pictures, or look at the lamplighter "
+                "badger first. Then pull the flag on the tape to the height you need."
+            )
         )
         self._told.setWordWrap(True)
         self._told.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._title.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        demo, opened = QPushButton("Look at the badger"), QPushButton("Open a design…")
-        new = QPushButton("Begin a new figure…")
+        demo, opened = QPushButton(tr("Look at the badger")), QPushButton(tr("Open a design…"))
+        new = QPushButton(tr("Begin a new figure…"))
         new.clicked.connect(self.new_asked)
         demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)

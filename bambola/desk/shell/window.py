@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import cast
 
@@ -18,7 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
-from bambola.core.quantities import LengthUnit, MassUnit, Units
+from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
@@ -49,6 +50,7 @@ from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.station import ResizeStation
 from bambola.desk.stations.wire.station import WireStation
 from bambola.desk.stations.wool.station import WoolStation
+from bambola.language import tr
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 
@@ -148,17 +150,17 @@ class Window(QMainWindow):
         studio, edit = self.studio, self.actions_.menus["Edit"]
         # Qt does not keep these for us: unless we do, they go with the next collection.
         self._history: list[QAction] = []
-        for make, keys in (
-            (studio.undo_stack.createRedoAction, "Ctrl+Shift+Z"),
-            (studio.undo_stack.createUndoAction, "Ctrl+Z"),
+        for make, words, keys in (
+            (studio.undo_stack.createRedoAction, tr("Redo"), "Ctrl+Shift+Z"),
+            (studio.undo_stack.createUndoAction, tr("Undo"), "Ctrl+Z"),
         ):
-            action = make(self)
+            action = make(self, words)
             assert action is not None
             action.setShortcut(keys)
             edit.insertAction(edit.actions()[0], action)
             self._history.append(action)
         edit.insertSeparator(edit.actions()[2])
-        self.recent_menu = self.actions_.menus["File"].addMenu("Open &recent")
+        self.recent_menu = self.actions_.menus["File"].addMenu(tr("Open &recent"))
         assert self.recent_menu is not None
         self.actions_.menus["File"].insertMenu(self.actions_["save"], self.recent_menu)
         studio.refused.connect(lambda text: self.message.say(text, serious=True))
@@ -279,7 +281,7 @@ class Window(QMainWindow):
         """Begin a figure from pictures of the original, ``height`` mm high."""
         if not self.files.may_leave():
             return
-        figure = start_from_pictures(height, self.studio.bench)
+        figure = start_from_pictures(height, self.studio.bench, tr("New figure"), tr("Body"))
         self.studio.take(Document(figure=figure, survey=Survey(height=height)), None)
         self.go_to(MEASURE)
         self.measure_station.line.for_new = True
@@ -326,7 +328,9 @@ class Window(QMainWindow):
         self.raise_()
         self.activateWindow()
         if QApplication.activeModalWidget() is not None:
-            self.message.say("Close the box that is open first; then open the design again.", True)
+            self.message.say(
+                tr("Close the box that is open first; then open the design again."), True
+            )
         elif design and Path(design) != self.studio.path:
             self.files.open_path(Path(design))
 
@@ -383,7 +387,9 @@ class Window(QMainWindow):
 
     def _sync_hold(self) -> None:
         held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))
-        self.actions_["hold"].setText("Let the part go" if held else "Hold the part as &made")
+        self.actions_["hold"].setText(
+            tr("Let the part go") if held else tr("Hold the part as &made")
+        )
 
     def _sync_switches(self) -> None:
         units = self.studio.units
@@ -407,10 +413,11 @@ class Window(QMainWindow):
     ) -> None:
         """Show lengths or weights in other units, inches in other fractions."""
         had = self.studio.units
-        units = Units(
-            length or had.length,
-            mass or had.mass,
-            had.inch_fraction if fraction is None else fraction,
+        units = replace(
+            had,
+            length=length or had.length,
+            mass=mass or had.mass,
+            inch_fraction=had.inch_fraction if fraction is None else fraction,
         )
         self.settings.units = units
         self.studio.set_units(units)

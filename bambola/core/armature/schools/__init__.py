@@ -26,10 +26,3 @@ def routes_for(skeleton: Skeleton, school: str) -> list[Route]:
         there_and_back = [(a, b)[i % 2] for i in range(skeleton.strands[frozenset((a, b))] + 1)]
         found.append(tuple(there_and_back))
     return found
-
-
-def words_of(school: str) -> tuple[str, str]:
-    """A school's name and what it is, for the maker."""
-    if school == DRAWN:
-        return "As drawn", "your own routes, kept and only checked"
-    return COMPUTED[school].words, COMPUTED[school].tells

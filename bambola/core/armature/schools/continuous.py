@@ -15,8 +15,6 @@ def continuous(tree: Skeleton) -> list[Route]:
 
 SCHOOL = School(
     "continuous",
-    "One wire",
-    "out and back along every limb: limbs are double, nothing to bind",
     continuous,
-    ("One long wire",),
+    ("one-long",),
 )

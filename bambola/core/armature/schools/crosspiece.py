@@ -42,8 +42,6 @@ def crosspiece(tree: Skeleton) -> list[Route]:
 
 SCHOOL = School(
     "crosspiece",
-    "Crosspiece",
-    "one wire hand to hand, one head to foot and folded back",
     crosspiece,
-    ("Long wire", "Crosspiece"),
+    ("long", "crosspiece"),
 )

@@ -103,6 +103,4 @@ def _pairing(tree: Skeleton, node: str, counts: Mapping[str, int]) -> list[tuple
     return [(names[i], names[j]) for i, j in pairs]
 
 
-SCHOOL = School(
-    "hoops", "Hoops", "a wire for each pair of limbs, bent over the spine, and a spine wire", hoops
-)
+SCHOOL = School("hoops", hoops)

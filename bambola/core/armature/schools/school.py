@@ -19,7 +19,5 @@ class School:
     """
 
     key: str
-    words: str
-    tells: str
     lay: Callable[[Skeleton], list[Route]]
     called: tuple[str, ...] = ()

@@ -30,4 +30,4 @@ def stems(tree: Skeleton) -> list[Route]:
     return routes
 
 
-SCHOOL = School("stems", "Stems", "a wire for every limb, twisted on at the joints", stems)
+SCHOOL = School("stems", stems)

@@ -20,7 +20,6 @@ class Ball(ProfileShape):
     depth: Length
     height: Length
     taper: Annotated[float, Field(ge=-0.6, le=0.6)] = 0.0
-    words: ClassVar = "ball or egg"
     measure_names: ClassVar = ("width", "depth", "height")
     axes: ClassVar = ("height", "width", "depth")
     start_form: ClassVar = "ball"

@@ -51,7 +51,7 @@ class Frozen(BaseModel):
             copy, "__pydantic_fields_set__", self.__pydantic_fields_set__ | changes.keys()
         )
         object.__setattr__(copy, "__pydantic_extra__", None)
-        object.__setattr__(copy, "__pydantic_private__", None)
+        object.__setattr__(copy, "__pydantic_private__", self.__pydantic_private__)
         return copy
 
 
@@ -62,8 +62,6 @@ class ShapeBase(Frozen):
     :mod:`.chain`, or the sheet that :class:`.leaf.Leaf` is) how it lies in space.
     """
 
-    words: ClassVar[str]
-    """The kind in a maker's words."""
     measure_names: ClassVar[tuple[str, ...]]
     axes: ClassVar[tuple[str, str, str]]
     """The measures along, across and through the wool it is started from."""

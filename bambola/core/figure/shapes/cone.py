@@ -8,6 +8,7 @@ from typing import ClassVar, Literal
 
 from pydantic import model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import BARELY, Length, ShapeBase
 from bambola.core.figure.shapes.profile import Profile, ProfileShape, two_rounds
 
@@ -19,7 +20,6 @@ class Cone(ProfileShape):
     length: Length
     base: Length
     tip: Length
-    words: ClassVar = "cone"
     measure_names: ClassVar = ("length", "base", "tip")
     axes: ClassVar = ("length", "base", "base")
     start_form: ClassVar = "cone"
@@ -27,7 +27,7 @@ class Cone(ProfileShape):
     @model_validator(mode="after")
     def _tip_shows(self) -> Cone:
         if self.length <= max(self.base, self.tip) * (1 + 1e-9):
-            raise ValueError("a cone must be longer than its thicker end is wide")
+            raise RefusedError(Fact("fault.cone-short"))
         return self
 
     @classmethod

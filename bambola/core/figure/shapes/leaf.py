@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import Length, ShapeBase, few
 
 
@@ -33,7 +34,6 @@ class Leaf(ShapeBase):
         (-0.46, 0.3),
     )
     curl: Annotated[float, Field(ge=-300, le=300)] = 0.0
-    words: ClassVar = "flat, like a leaf"
     measure_names: ClassVar = ("length", "width", "thickness")
     axes: ClassVar = ("length", "width", "thickness")
     start_form: ClassVar = "sheet"
@@ -42,7 +42,7 @@ class Leaf(ShapeBase):
     @model_validator(mode="after")
     def _inside_its_box(self) -> Leaf:
         if any(abs(x) > 0.5 or not 0 <= z <= 1 for x, z in self.outline):
-            raise ValueError("outline points must lie within -0.5..0.5 across and 0..1 along")
+            raise RefusedError(Fact("fault.leaf-outline"))
         return self
 
     @classmethod

@@ -9,6 +9,7 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import (
     BARELY,
     Coordinate,
@@ -44,7 +45,6 @@ class Limb(ChainShape):
 
     kind: Literal["limb"] = "limb"
     joints: Annotated[tuple[Joint, ...], few(40, 2)]
-    words: ClassVar = "limb"
     measure_names: ClassVar = ("length", "thickness")
     axes: ClassVar = ("length", "thickness", "thickness")
     start_form: ClassVar = "sausage"
@@ -53,7 +53,7 @@ class Limb(ChainShape):
     @model_validator(mode="after")
     def _has_length(self) -> Limb:
         if self._run <= 0:
-            raise ValueError("a limb needs joints at different places")
+            raise RefusedError(Fact("fault.limb-joints"))
         return self
 
     @property

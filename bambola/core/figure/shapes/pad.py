@@ -18,7 +18,6 @@ class Pad(ProfileShape):
     width: Length
     depth: Length
     height: Length
-    words: ClassVar = "pad"
     measure_names: ClassVar = ("width", "depth", "height")
     axes: ClassVar = ("height", "width", "depth")
     start_form: ClassVar = "ball"

@@ -9,6 +9,7 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import BARELY, Length, Point3, ShapeBase, few, on_grid
 from bambola.core.figure.shapes.chain import Chain, ChainShape, smooth, way_through
 
@@ -28,7 +29,6 @@ class Rope(ChainShape):
     thickness: Length
     tip: Annotated[float, Field(gt=0, le=1)] = 1.0
     closed: bool = False
-    words: ClassVar = "rope"
     measure_names: ClassVar = ("length", "thickness")
     axes: ClassVar = ("length", "thickness", "thickness")
     start_form: ClassVar = "sausage"
@@ -38,9 +38,9 @@ class Rope(ChainShape):
     @model_validator(mode="after")
     def _has_length(self) -> Rope:
         if self._run <= 0:
-            raise ValueError("a rope needs points at different places")
+            raise RefusedError(Fact("fault.rope-points"))
         if self.closed and len(self.points) < 3:
-            raise ValueError("a closed rope needs at least three points")
+            raise RefusedError(Fact("fault.rope-ring"))
         return self
 
     @property

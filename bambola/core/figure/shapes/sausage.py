@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 
 from pydantic import model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import Length, ShapeBase
 from bambola.core.figure.shapes.profile import Profile, ProfileShape, two_rounds
 
@@ -17,7 +18,6 @@ class Sausage(ProfileShape):
     kind: Literal["sausage"] = "sausage"
     length: Length
     diameter: Length
-    words: ClassVar = "sausage"
     measure_names: ClassVar = ("length", "diameter")
     axes: ClassVar = ("length", "diameter", "diameter")
     start_form: ClassVar = "sausage"
@@ -25,7 +25,7 @@ class Sausage(ProfileShape):
     @model_validator(mode="after")
     def _long_enough(self) -> Sausage:
         if self.length < self.diameter * (1 - 1e-9):
-            raise ValueError("a sausage must be at least as long as it is thick")
+            raise RefusedError(Fact("fault.sausage-short"))
         return self
 
     @classmethod

@@ -10,6 +10,7 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.shapes.base import (
     LIMIT_MM,
     Frozen,
@@ -39,7 +40,6 @@ class Turned(ProfileShape):
     kind: Literal["turned"] = "turned"
     length: Length
     stations: Annotated[tuple[Station, ...], few(200, 2)]
-    words: ClassVar = "turned"
     measure_names: ClassVar = ("length", "width", "depth")
     axes: ClassVar = ("length", "width", "depth")
     start_form: ClassVar = "ball"
@@ -48,9 +48,9 @@ class Turned(ProfileShape):
     def _in_order(self) -> Turned:
         along = [st.along for st in self.stations]
         if along[0] != 0 or along[-1] != 1 or any(b <= a for a, b in itertools.pairwise(along)):
-            raise ValueError("stations must run from along 0 to along 1, each beyond the last")
+            raise RefusedError(Fact("fault.stations"))
         if min(self.measures().values()) <= 0:
-            raise ValueError("a turned form needs some width and depth")
+            raise RefusedError(Fact("fault.turned-flat"))
         return self
 
     @classmethod

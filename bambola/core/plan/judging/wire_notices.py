@@ -233,7 +233,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
 def _loose(found: Findings) -> Iterator[Notice]:
     """Wires that cross the others and are twisted on to none of them."""
     figure = found.resized.figure
-    names = {wire.id: wire.name for wire in figure.wires}
+    names = {wire.id: wire.called for wire in figure.wires}
     for wire in loose_wires(figure):
         yield Notice(
             f"loose:{wire}",

@@ -77,7 +77,7 @@ def work_of(
     return Work(
         jobs,
         (
-            *(WireJob(wire.id, wire.name, bound=wire.id in bound) for wire in figure.wires),
+            *(WireJob(wire.id, wire.called, bound=wire.id in bound) for wire in figure.wires),
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
@@ -226,13 +226,12 @@ def _one_at_a_time(jobs: Iterable[PartJob]) -> Iterator[PartJob]:
     for job in jobs:
         if job.count == 2 and (job.made == "on wire" or job.parent in split):
             split.add(job.id)
-            name = job.name.lower()
-            yield replace(job, count=1, name=f"first {name}")
+            yield replace(job, count=1, name=fact("nth.first", part=job.name))
             yield replace(
                 job,
                 id=f"{job.id}.2",
                 count=1,
-                name=f"second {name}",
+                name=fact("nth.second", part=job.name),
                 parent=f"{job.parent}.2" if job.parent in split else job.parent,
                 grandparent=f"{job.grandparent}.2" if job.grandparent in split else job.grandparent,
             )

@@ -113,7 +113,7 @@ class Sheet:
     """The plan as it is exported. Lengths mm, masses g, angles degrees, times minutes."""
 
     figure: str
-    datum: str
+    datum: Fact
     from_height_mm: float
     to_height_mm: float
     scale: float

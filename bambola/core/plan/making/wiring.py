@@ -239,7 +239,8 @@ def pegs(
             size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
             holds = min(1.0, (size / need) ** 3) if need > 0 else 1.0
             gauge = Gauge(metal, size, need, NOTHING, 1, holds)
-            called = f"{copy.side.title()} {part.name.lower()}" if copy.side else part.name
+            which = f"wire-of.{copy.side}-peg" if copy.side else "wire-of.peg"
+            called = fact(which, part=part.name)
             found.append(_peg(solids.placement, copy, gauge, called, len(copies) > 1))
     return tuple(found)
 
@@ -263,7 +264,7 @@ def _level_moment(copy: Copy, masses: Sequence[Mass]) -> float:
     return float(grams * N_PER_GRAM * lever)
 
 
-def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool) -> CutWire:
+def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: bool) -> CutWire:
     part = copy.part
     assert part.parent is not None
     inner, outer = stub_mm(placement, part.parent), stub_mm(placement, part.id)
@@ -276,7 +277,7 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: str, many: bool
     side = f"-{copy.side}" if many and copy.side else ""
     return CutWire(
         f"peg-{part.id}{side}",
-        f"{called} peg",
+        called,
         gauge.metal,
         gauge.diameter,
         1,

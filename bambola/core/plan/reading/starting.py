@@ -31,15 +31,15 @@ def start_from(
     return Figure.model_validate(made.replaced(wires=wires).model_dump())
 
 
-def start_from_pictures(height: float, bench: Bench) -> Figure:
+def start_from_pictures(height: float, bench: Bench, name: str, body: str) -> Figure:
     """What the first line in a picture makes a body of: one round part of ``height`` mm."""
     coat = next((w.id for w in bench.wools if w.form != "core"), bench.wools[0].id)
     core = next((w.id for w in bench.wools if w.form == "core"), bench.wools[0].id)
-    body = Part(
+    ball = Part(
         id="body",
-        name="Body",
+        name=body,
         shape=Ball(width=height * 0.6, depth=height * 0.6, height=height),
         core=core,
         coat=Coat(wool=coat),
     )
-    return Figure(id="new-figure", name="New figure", datum=Datum(), parts=(body,))
+    return Figure(id="new-figure", name=name, datum=Datum(), parts=(ball,))

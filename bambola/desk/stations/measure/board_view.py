@@ -29,6 +29,7 @@ from bambola.desk.stations.measure.chalk import paint_run, paint_tag
 from bambola.desk.stations.measure.lay import Lay, fitted, picture_box, zoomed
 from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
 from bambola.desk.stations.measure.sighting import Sighting
+from bambola.language import tr
 
 if TYPE_CHECKING:
     from bambola.desk.stations.measure.hands import Hand
@@ -50,7 +51,7 @@ class BoardView(Painted):
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, sighting: Sighting
     ) -> None:
-        super().__init__(theme, "Board with the figure")
+        super().__init__(theme, tr("Board with the figure"))
         self.studio, self.darkroom, self.sighting = studio, darkroom, sighting
         self.view: Sight = "front"
         self.lay: Lay | None = None

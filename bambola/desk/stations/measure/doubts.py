@@ -10,6 +10,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.sighting import Sighting
+from bambola.language import tr
 
 _SETTLE_MS = 250
 
@@ -26,7 +27,7 @@ class DoubtList(QWidget):
         self.doubts: tuple[Doubt, ...] = ()
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(0, 0, 0, 0)
-        self._none = QLabel("Everything that was measured goes together.")
+        self._none = QLabel(tr("Everything that was measured goes together."))
         self._none.setWordWrap(True)
         self._box.addWidget(self._none)
         self._slips = QVBoxLayout()
@@ -86,8 +87,8 @@ class DoubtList(QWidget):
         row = QHBoxLayout(slip)
         row.addWidget(words, 1)
         if doubt.part or doubt.view:
-            go = QPushButton("Go there")
-            go.setAccessibleName(f"Go to {told}")
+            go = QPushButton(tr("Go there"))
+            go.setAccessibleName(tr("Go to {told}", told=told))
             go.clicked.connect(lambda _=False: self.asked.emit(doubt))
             row.addWidget(go)
         return slip

@@ -17,6 +17,7 @@ from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
 from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
+from bambola.language import tr
 
 
 class Drawing:
@@ -41,7 +42,7 @@ class Drawing:
                 self._ask(trace)
                 return
             name = figure.by_id[trace.part].name.lower()
-            self.studio.edit(f"Draw along {name}", *retraced(figure, survey, trace))
+            self.studio.edit(tr("Draw along {name}", name=name), *retraced(figure, survey, trace))
         except ValueError as error:
             self.studio.refuse(error)
 
@@ -69,7 +70,7 @@ class Drawing:
         except ValueError as error:
             self.studio.refuse(error)
             return
-        if self.studio.edit(f"Draw {name.lower()}", new, noted):
+        if self.studio.edit(tr("Draw {name}", name=name.lower()), new, noted):
             self.studio.selection.take_part(part)
             self.line.for_new = False
             self._changed()

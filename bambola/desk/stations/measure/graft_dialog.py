@@ -11,6 +11,7 @@ from bambola.core.figure import DocumentError, Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.figure.graft import grafted
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 from bambola.store import open_design
 
 
@@ -20,7 +21,10 @@ def ask_graft(parent: QWidget, studio: Studio) -> None:
         return
     folder = studio.path.parent if studio.path else Path.home()
     path, _ = QFileDialog.getOpenFileName(
-        parent, "Copy a part from", str(folder), f"Bambola designs (*{SUFFIX});;All files (*)"
+        parent,
+        tr("Copy a part from"),
+        str(folder),
+        tr("Bambola designs (*{suffix});;All files (*)", suffix=SUFFIX),
     )
     if not path:
         return
@@ -31,7 +35,12 @@ def ask_graft(parent: QWidget, studio: Studio) -> None:
         return
     names = [part.name for part in source.parts]
     name, taken = QInputDialog.getItem(
-        parent, "Copy a part", f"Which part of {source.name}?", names, 0, editable=False
+        parent,
+        tr("Copy a part"),
+        tr("Which part of {name}?", name=source.name),
+        names,
+        0,
+        editable=False,
     )
     if taken and name in names:
         copy_part(studio, source, source.parts[names.index(name)].id)
@@ -47,7 +56,7 @@ def copy_part(studio: Studio, source: Figure, part: str) -> bool:
     except ValueError as error:
         studio.refuse(error)
         return False
-    if not studio.edit("Copy a part", new):
+    if not studio.edit(tr("Copy a part"), new):
         return False
     studio.selection.take_part(copy)
     return True

@@ -20,9 +20,10 @@ from numpy.typing import NDArray
 from bambola.desk.running.background import CalledOffError
 from bambola.desk.stations.measure.picture_job import PictureError
 from bambola.files import FileRefusedError, read_regular
+from bambola.language import N_, tr
 
 Pixels = NDArray[np.uint8]
-FILTER = "Pictures (*.png *.jpg *.jpeg *.webp *.svg)"
+FILTER = N_("Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
 MOST_BYTES = 80_000_000
 PATIENCE_S = 25.0
 """As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
@@ -51,7 +52,7 @@ def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
     from bambola.core.sight.silhouette import FINE_PX  # loads OpenCV, which this thread needs next
 
     try:
-        data = read_regular(path, MOST_BYTES, "a picture")
+        data = read_regular(path, MOST_BYTES, tr("a picture"))
     except FileRefusedError as error:
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
@@ -71,7 +72,10 @@ def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
         if isinstance(error, PictureError):
             raise
         raise PictureError(
-            f"{name}: the picture takes too long or too much memory; nothing was opened."
+            tr(
+                "{name}: the picture takes too long or too much memory; nothing was opened.",
+                name=name,
+            )
         ) from None
 
 

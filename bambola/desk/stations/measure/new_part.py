@@ -19,30 +19,32 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure, Trace
 from bambola.core.figure.shapes import KINDS
+from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
+from bambola.language import N_, spoken, tr
 
 NAMES = (
-    "Body",
-    "Head",
-    "Neck",
-    "Arm",
-    "Hand",
-    "Leg",
-    "Foot",
-    "Tail",
-    "Ear",
-    "Snout",
-    "Nose",
-    "Beak",
-    "Wing",
-    "Crest",
-    "Fin",
-    "Shell",
-    "Hat",
-    "Hair",
+    N_("Body"),
+    N_("Head"),
+    N_("Neck"),
+    N_("Arm"),
+    N_("Hand"),
+    N_("Leg"),
+    N_("Foot"),
+    N_("Tail"),
+    N_("Ear"),
+    N_("Snout"),
+    N_("Nose"),
+    N_("Beak"),
+    N_("Wing"),
+    N_("Crest"),
+    N_("Fin"),
+    N_("Shell"),
+    N_("Hat"),
+    N_("Hair"),
 )
-PAIRED = ("Arm", "Hand", "Leg", "Foot", "Ear", "Wing", "Fin", "Eye")
+PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N_("Fin"), N_("Eye"))
 
 
 @dataclass(frozen=True)
@@ -68,22 +70,22 @@ class NewPartSlip(QFrame):
         self.setObjectName("slip")
         self.name, self.kind, self.parent_ = QComboBox(), QComboBox(), QComboBox()
         self.name.setEditable(True)
-        self.name.addItems(NAMES)
+        self.name.addItems(map(tr, NAMES))
         for box, told in (
-            (self.name, "Name of the new part"),
-            (self.kind, "Shape of the new part"),
-            (self.parent_, "What the new part sits on"),
+            (self.name, tr("Name of the new part")),
+            (self.kind, tr("Shape of the new part")),
+            (self.parent_, tr("What the new part sits on")),
         ):
             box.setAccessibleName(told)
-        for name, kind in KINDS.items():
-            self.kind.addItem(kind.words, name)
-        self.pair = QCheckBox("one of a pair")
-        self.take, self.leave = QPushButton("Take it"), QPushButton("Leave it")
+        for name in KINDS:
+            self.kind.addItem(Words(catalogue=spoken()).say(kind("shape", name)), name)
+        self.pair = QCheckBox(tr("one of a pair"))
+        self.take, self.leave = QPushButton(tr("Take it")), QPushButton(tr("Leave it"))
         self.take.setDefault(True)
         self.take.clicked.connect(self.accept)
         self.leave.clicked.connect(self.give_up)
         self.name.currentTextChanged.connect(self._named)
-        self._what, self._on = QLabel("This is a"), QLabel("on")
+        self._what, self._on = QLabel(tr("This is a")), QLabel(tr("on"))
         top, low = QHBoxLayout(), QHBoxLayout()
         for above in (self._what, self.name, self._on, self.parent_):
             top.addWidget(above)
@@ -120,7 +122,7 @@ class NewPartSlip(QFrame):
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(proposal.parent)))
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
         used = {part.name for part in figure.parts}
-        self.name.setCurrentText(next((n for n in NAMES if n not in used), "Part"))
+        self.name.setCurrentText(next((n for n in map(tr, NAMES) if n not in used), tr("Part")))
         self.pair.setChecked(proposal.pair)
         self.show()
         self.settle()
@@ -144,7 +146,7 @@ class NewPartSlip(QFrame):
         )
 
     def _named(self, name: str) -> None:
-        if self.proposal is not None and name in PAIRED:
+        if self.proposal is not None and name in map(tr, PAIRED):
             self.pair.setChecked(True)
 
     def accept(self) -> None:

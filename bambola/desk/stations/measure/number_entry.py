@@ -9,7 +9,9 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from bambola.core.quantities import LengthUnit, QuantityError, parse_length
+from bambola.core.words import Words, error_words
 from bambola.desk.kit.theme import Theme
+from bambola.language import spoken
 
 
 class NumberEntry(QLineEdit):
@@ -46,7 +48,7 @@ class NumberEntry(QLineEdit):
         try:
             mm = parse_length(self.text(), self._unit)
         except QuantityError as error:
-            self.refused.emit(str(error))
+            self.refused.emit(error_words(error, Words(catalogue=spoken())))
             return
         self.hide()
         self.board.setFocus()

@@ -37,19 +37,25 @@ from bambola.core.plan.making.dress import (
 )
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.wool import fur_rows, shown
-from bambola.core.words import error_words
+from bambola.core.words import error_words, kind
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
 
-FURS = {"": "no fur", "fleece": "straight fleece", "locks": "curly locks", "pile": "trimmed pile"}
+FURS = {
+    "": N_("no fur"),
+    "fleece": N_("straight fleece"),
+    "locks": N_("curly locks"),
+    "pile": N_("trimmed pile"),
+}
 
 
 def worn_words(part: Part) -> str:
     """What a part wears, in a few words."""
-    told = [FURS[part.fur.kind]] if part.fur else []
+    told = [tr(FURS[part.fur.kind])] if part.fur else []
     if part.garment:
-        told.append("bought clothing" if part.garment.bought else "clothing")
-    return ", ".join(told) or "bare skin"
+        told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
+    return ", ".join(told) or tr("bare skin")
 
 
 class _Fields(QGroupBox):
@@ -85,31 +91,31 @@ class FurFields(_Fields):
     """The fur of a part."""
 
     def __init__(self, studio: Studio, part: Part) -> None:
-        super().__init__("Its fur", studio)
+        super().__init__(tr("Its fur"), studio)
         fur = part.fur
         self.kind, self.wool, self.lie = QComboBox(), QComboBox(), QComboBox()
         for key, words in FURS.items():
-            self.kind.addItem(words, key)
+            self.kind.addItem(tr(words), key)
         for wool in studio.bench.wools:
             self.wool.addItem(wool.name, wool.id)
-        self.lie.addItem("to its far end", "tip")
-        self.lie.addItem("to where it sits", "base")
+        self.lie.addItem(tr("to its far end"), "tip")
+        self.lie.addItem(tr("to where it sits"), "base")
         units = studio.units
         self.hair = QLineEdit(show_length(fur.hair if fur else 18.0, units))
         self.spacing = QLineEdit(show_length(fur.spacing if fur else 8.0, units))
-        self.lengthens = QCheckBox("lengthened with the figure")
+        self.lengthens = QCheckBox(tr("lengthened with the figure"))
         self.kind.setCurrentIndex(self.kind.findData(fur.kind if fur else ""))
         outer = fur.wool if fur else part.coat.wool if part.coat else part.core
         self.wool.setCurrentIndex(max(0, self.wool.findData(outer)))
         self.lie.setCurrentIndex(self.lie.findData(fur.lie if fur else "tip"))
         self.lengthens.setChecked(bool(fur and fur.lengthens))
         for words, field in (
-            ("Fur", self.kind),
-            ("Its wool", self.wool),
-            ("Hair as long as", self.hair),
-            ("A row every", self.spacing),
-            ("It points", self.lie),
-            ("Hair", self.lengthens),
+            (tr("Fur"), self.kind),
+            (tr("Its wool"), self.wool),
+            (tr("Hair as long as"), self.hair),
+            (tr("A row every"), self.spacing),
+            (tr("It points"), self.lie),
+            (tr("Hair"), self.lengthens),
         ):
             self.row(words, field)
 
@@ -134,7 +140,7 @@ class ClothingFields(_Fields):
     """What a part is as clothing: how it goes on, over what, and what it is made of."""
 
     def __init__(self, studio: Studio, figure: Figure, part: Part) -> None:
-        super().__init__("As clothing", studio)
+        super().__init__(tr("As clothing"), studio)
         dress = part.garment
         self._old = dress
         self.kind, self.passes, self.cloth = QComboBox(), QComboBox(), QComboBox()
@@ -145,13 +151,13 @@ class ClothingFields(_Fields):
         hole = dress.opening if dress else worn_mm(part, figure)
         self.opening = QLineEdit(show_length(hole, units))
         self.tails = QLineEdit(show_length(dress.tails, units) if dress and dress.tails else "")
-        self.tails.setPlaceholderText("none")
+        self.tails.setPlaceholderText(tr("none"))
         self.strip = QLineEdit(show_length(dress.strip if dress else 12.0, units))
         self.layers = QComboBox()
         for n in range(11):
-            self.layers.addItem(str(n) if n else "none", n)
+            self.layers.addItem(str(n) if n else tr("none"), n)
         self.layers.setCurrentIndex(dress.layers if dress else 0)
-        self.bought = QCheckBox("ready made: it keeps its size")
+        self.bought = QCheckBox(tr("ready made: it keeps its size"))
         self.bought.setChecked(bool(dress and dress.bought))
         self.mass = QLineEdit(show_mass(dress.mass if dress else 0.0, units))
         self.over = QPushButton()
@@ -159,16 +165,16 @@ class ClothingFields(_Fields):
         self.over.setMenu(self._menu)
         self._offer_to_lie_over(figure, part)
         for words, field in (
-            ("It is", self.kind),
-            ("It must pass over", self.passes),
-            ("Opening, round", self.opening),
-            ("Of", self.cloth),
-            ("Tails", self.tails),
-            ("Strips as wide as", self.strip),
-            ("Layers under it", self.layers),
-            ("Lies over", self.over),
-            ("Bought", self.bought),
-            ("It weighs", self.mass),
+            (tr("It is"), self.kind),
+            (tr("It must pass over"), self.passes),
+            (tr("Opening, round"), self.opening),
+            (tr("Of"), self.cloth),
+            (tr("Tails"), self.tails),
+            (tr("Strips as wide as"), self.strip),
+            (tr("Layers under it"), self.layers),
+            (tr("Lies over"), self.over),
+            (tr("Bought"), self.bought),
+            (tr("It weighs"), self.mass),
         ):
             self.row(words, field)
 
@@ -186,9 +192,18 @@ class ClothingFields(_Fields):
 
     def _offer_cloths(self, dress: Garment | None) -> None:
         for cloth, stretch in STRETCH.items():
-            self.cloth.addItem(f"{cloth}, stretches {stretch:.0%}", stretch)
+            self.cloth.addItem(
+                tr(
+                    "{cloth}, stretches {stretch:.0f} %",
+                    cloth=self.studio.say(kind("cloth", cloth)),
+                    stretch=stretch * 100,
+                ),
+                stretch,
+            )
         if dress and self.cloth.findData(dress.stretch) < 0:
-            self.cloth.addItem(f"stretches {dress.stretch:.0%}", dress.stretch)
+            self.cloth.addItem(
+                tr("stretches {stretch:.0f} %", stretch=dress.stretch * 100), dress.stretch
+            )
         self.cloth.setCurrentIndex(self.cloth.findData(dress.stretch if dress else STRETCH["felt"]))
 
     def _offer_to_lie_over(self, figure: Figure, part: Part) -> None:
@@ -211,7 +226,7 @@ class ClothingFields(_Fields):
         kind = self.kind.currentData()
         bought = self.bought.isChecked()
         ticked = [a.text().lower() for a in self._menu.actions() if a.isChecked()]
-        self.over.setText(", ".join(ticked) or "only what it sits on")
+        self.over.setText(", ".join(ticked) or tr("only what it sits on"))
         self.show_rows(
             {
                 self.passes: bool(kind),
@@ -251,7 +266,7 @@ class OutfitDialog(QDialog):
         assert studio.figure is not None
         self.studio, self.figure = studio, studio.figure
         self.part = self.figure.by_id[part]
-        self.setWindowTitle(f"Fur and clothes: {self.part.name.lower()}")
+        self.setWindowTitle(tr("Fur and clothes: {name}", name=self.part.name.lower()))
         self.fur = FurFields(studio, self.part)
         self.clothing = ClothingFields(studio, self.figure, self.part)
         self.clothing.setVisible(self.part.parent is not None)
@@ -284,9 +299,9 @@ class OutfitDialog(QDialog):
         except (QuantityError, ValidationError) as error:
             if isinstance(error, ValidationError):
                 raise ValueError(
-                    "Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above."
+                    tr("Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above.")
                 ) from None
-            raise ValueError(str(error)) from None
+            raise
         figure = with_part(self.figure, new)
         refuse_unwearable(dress_plans(figure), figure)
         return figure
@@ -307,12 +322,12 @@ class OutfitDialog(QDialog):
         if part.fur:
             solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
             rows = fur_rows(part, shown(part.shape, solid)["along"])
-            said.append(f"As made, {rows} rows of hair.")
+            said.append(tr("As made, {rows} rows of hair.", rows=rows))
         if part.garment:
             row = replace(dress_of(part, figure), over=())
             names = {p.id: p.name for p in figure.parts}
             said.append(self.studio.say(dress_fact(row, names)))
-        self.told.setText(" ".join(said) or "Bare skin: its coat is what is seen.")
+        self.told.setText(" ".join(said) or tr("Bare skin: its coat is what is seen."))
 
 
 def ask_outfit(parent: QWidget, studio: Studio) -> None:
@@ -322,4 +337,4 @@ def ask_outfit(parent: QWidget, studio: Studio) -> None:
         return
     dialog = OutfitDialog(parent, studio, part)
     if dialog.exec():
-        studio.edit("Fur and clothes", dialog.dressed())
+        studio.edit(tr("Fur and clothes"), dialog.dressed())

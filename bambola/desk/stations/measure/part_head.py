@@ -20,12 +20,14 @@ from bambola.core.figure import Figure, Firmness, Part
 from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.solids.edit import put_on
+from bambola.core.words import kind
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.outfit import worn_words
 from bambola.desk.stations.measure.taking import edit_rebuilt
+from bambola.language import tr
 
 
 class PartHead(QWidget):
@@ -39,30 +41,32 @@ class PartHead(QWidget):
         self.studio, self.theme = studio, theme
         self._filling = False
         self.name = QLineEdit()
-        self.name.setAccessibleName("Name of the part")
+        self.name.setAccessibleName(tr("Name of the part"))
         self.name.setMaxLength(120)
         self.kind, self.parent_, self.firm = QComboBox(), QComboBox(), QComboBox()
         for box, name in (
-            (self.kind, "Shape of the part"),
-            (self.parent_, "What the part sits on"),
-            (self.firm, "Firmness of the part"),
+            (self.kind, tr("Shape of the part")),
+            (self.parent_, tr("What the part sits on")),
+            (self.firm, tr("Firmness of the part")),
         ):
             box.setAccessibleName(name)
             box.setSizeAdjustPolicy(
                 QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
             )
             box.setMinimumContentsLength(5)
-        for name, kind in KINDS.items():
-            self.kind.addItem(kind.words, name)
+        for name in KINDS:
+            self.kind.addItem(studio.say(kind("shape", name)), name)
         for firmness in get_args(Firmness):
-            self.firm.addItem(firmness, firmness)
-        self.pair = QCheckBox("one of a pair")
+            self.firm.addItem(studio.say(kind("firmness", firmness)), firmness)
+        self.pair = QCheckBox(tr("one of a pair"))
         self.outfit = QPushButton()
-        self.outfit.setAccessibleName("What the part wears: fur, clothes")
-        self.outfit.setToolTip("Give it fur, or make it clothing")
-        self.remove, self.graft = QPushButton("Take away"), QPushButton("Copy a part…")
-        self.graft.setToolTip("Copy a part from another design onto this one")
-        self._labels = [QLabel(text) for text in ("shape", "sits on", "felted", "wears")]
+        self.outfit.setAccessibleName(tr("What the part wears: fur, clothes"))
+        self.outfit.setToolTip(tr("Give it fur, or make it clothing"))
+        self.remove, self.graft = QPushButton(tr("Take away")), QPushButton(tr("Copy a part…"))
+        self.graft.setToolTip(tr("Copy a part from another design onto this one"))
+        self._labels = [
+            QLabel(text) for text in (tr("shape"), tr("sits on"), tr("felted"), tr("wears"))
+        ]
         grid = self._grid = QGridLayout(self)
         grid.addWidget(self.name, 0, 0, 1, 3)
         fields: tuple[QWidget, ...] = (self.kind, self.parent_, self.firm, self.outfit)
@@ -118,7 +122,7 @@ class PartHead(QWidget):
         self.parent_.clear()
         with_it = descendants(figure, part.id)
         if part.parent is None:
-            self.parent_.addItem("the table", None)
+            self.parent_.addItem(tr("the table"), None)
         for other in figure.parts:
             if other.id not in with_it and part.parent is not None:
                 self.parent_.addItem(other.name, other.id)
@@ -140,7 +144,9 @@ class PartHead(QWidget):
         if not name:
             self.name.setText(part.name)
             return
-        self._change("Name a part", lambda f: with_part(f, part.replaced(name=name, plural=None)))
+        self._change(
+            tr("Name a part"), lambda f: with_part(f, part.replaced(name=name, plural=None))
+        )
 
     def _reshape(self) -> None:
         part, figure = self.part(), self.studio.figure
@@ -156,25 +162,25 @@ class PartHead(QWidget):
         names = set(new.by_id[part.id].shape.measure_names)
         survey = self.studio.survey
         kept = tuple(t for t in survey.taken if t.part != part.id or t.measure in names)
-        edit_rebuilt(self.studio, "Change a shape", new, survey.replaced(taken=kept))
+        edit_rebuilt(self.studio, tr("Change a shape"), new, survey.replaced(taken=kept))
         self.refresh()
 
     def _reparent(self) -> None:
         part, parent = self.part(), self.parent_.currentData()
         if part is not None and parent and parent != part.parent:
-            self._change("Put a part on another", lambda f: put_on(f, part.id, parent))
+            self._change(tr("Put a part on another"), lambda f: put_on(f, part.id, parent))
 
     def _firm(self) -> None:
         part, firmness = self.part(), self.firm.currentData()
         if part is not None and firmness != part.firmness:
             self._change(
-                "Change the firmness", lambda f: with_part(f, part.replaced(firmness=firmness))
+                tr("Change the firmness"), lambda f: with_part(f, part.replaced(firmness=firmness))
             )
 
     def _pair(self, paired: bool) -> None:
         part = self.part()
         if part is not None and paired != part.pair:
-            self._change("Make a pair", lambda f: with_part(f, part.replaced(pair=paired)))
+            self._change(tr("Make a pair"), lambda f: with_part(f, part.replaced(pair=paired)))
 
     def take_away(self) -> None:
         """Take the part in hand away, with all that sits on it."""
@@ -187,4 +193,4 @@ class PartHead(QWidget):
             self.studio.refuse(error)
             return
         gone = descendants(figure, part.id)
-        self.studio.edit("Take a part away", new, self.studio.survey.without(gone))
+        self.studio.edit(tr("Take a part away"), new, self.studio.survey.without(gone))

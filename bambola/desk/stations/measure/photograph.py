@@ -12,6 +12,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap
 from bambola.core.figure import Framing
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.measure.lay import Lay, picture_box, picture_to_screen
+from bambola.language import tr
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
@@ -72,7 +73,7 @@ def paint_progress(painter: QPainter, area: QRectF, share: float, theme: Theme) 
     painter.setPen(d.ink)
     painter.setFont(theme.text(15))
     words = box.adjusted(0, px(4), 0, -px(18))
-    painter.drawText(words, Qt.AlignmentFlag.AlignCenter, "Cutting the figure out… Esc stops")
+    painter.drawText(words, Qt.AlignmentFlag.AlignCenter, tr("Cutting the figure out… Esc stops"))
     rail = QRectF(box.left() + px(16), box.bottom() - px(15), box.width() - px(32), px(5))
     painter.setPen(Qt.PenStyle.NoPen)
     for wide, colour in ((rail.width(), d.edge), (rail.width() * share, d.madder)):

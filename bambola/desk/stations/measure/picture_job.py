@@ -20,6 +20,8 @@ import warnings
 from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
+from bambola.language import learn, tr
+
 if TYPE_CHECKING:
     from PIL import Image
 
@@ -43,6 +45,7 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    learn()
     kind, name, most = sys.argv[1:4]
     data = sys.stdin.buffer.read()
     try:
@@ -51,7 +54,13 @@ def main() -> None:
     except PictureError as error:
         _say({"refused": str(error)})
     except MemoryError:
-        _say({"refused": f"{name}: the picture takes too much memory; nothing was opened."})
+        _say(
+            {
+                "refused": tr(
+                    "{name}: the picture takes too much memory; nothing was opened.", name=name
+                )
+            }
+        )
     else:
         _say(
             {
@@ -82,21 +91,29 @@ def from_photograph(data: bytes, name: str) -> Image.Image:
                 flat = _over_white(ImageOps.exif_transpose(image))
     except UnidentifiedImageError:
         raise PictureError(
-            f"{name}: this is no picture Bambola can read; use PNG, JPEG, WebP or SVG."
+            tr(
+                "{name}: this is no picture Bambola can read; use PNG, JPEG, WebP or SVG.",
+                name=name,
+            )
         ) from None
     except Image.DecompressionBombError:
         raise PictureError(
-            f"{name}: it has too many pixels; use a picture of up to "
-            f"{MOST_PIXELS // 1_000_000} megapixels."
+            tr(
+                "{name}: it has too many pixels; use a picture of up to {most_pixels} megapixels.",
+                name=name,
+                most_pixels=MOST_PIXELS // 1000000,
+            )
         ) from None
     except (PictureError, MemoryError):
         raise
     except OSError:
         raise PictureError(
-            f"{name}: it cannot be read (the picture is damaged or cut off)."
+            tr("{name}: it cannot be read (the picture is damaged or cut off).", name=name)
         ) from None
     except Exception:  # whatever a decoder stumbles over in a damaged file
-        raise PictureError(f"{name}: the picture is damaged; nothing was opened.") from None
+        raise PictureError(
+            tr("{name}: the picture is damaged; nothing was opened.", name=name)
+        ) from None
     return flat
 
 
@@ -125,13 +142,25 @@ def _over_white(image: Image.Image) -> Image.Image:
 def _check_size(name: str, width: int, height: int) -> None:
     if width * height > MOST_PIXELS:
         raise PictureError(
-            f"{name}: {width} × {height} pixels are too many; use a picture of up to "
-            f"{MOST_PIXELS // 1_000_000} megapixels."
+            tr(
+                "{name}: {width} × {height} pixels are too many; use a picture of up to {most_pixels} "
+                "megapixels.",
+                name=name,
+                width=width,
+                height=height,
+                most_pixels=MOST_PIXELS // 1000000,
+            )
         )
     if min(width, height) < LEAST_PX:
         raise PictureError(
-            f"{name}: {width} × {height} pixels are too few to measure on; use {LEAST_PX} or more "
-            f"each way."
+            tr(
+                "{name}: {width} × {height} pixels are too few to measure on; use {least_px} or more "
+                "each way.",
+                name=name,
+                width=width,
+                height=height,
+                least_px=LEAST_PX,
+            )
         )
 
 
@@ -148,7 +177,9 @@ def from_svg(data: bytes, name: str) -> Image.Image:
     renderer = QSvgRenderer(self_contained(data, name))
     size = renderer.defaultSize()
     if not renderer.isValid() or size.isEmpty():
-        raise PictureError(f"{name}: the SVG is damaged or empty; nothing was opened.")
+        raise PictureError(
+            tr("{name}: the SVG is damaged or empty; nothing was opened.", name=name)
+        )
     grow = _SVG_PX / max(size.width(), size.height())
     width, height = round(size.width() * grow), round(size.height() * grow)
     _check_size(name, width, height)
@@ -169,7 +200,9 @@ def self_contained(data: bytes, name: str) -> bytes:
     try:
         root = ElementTree.fromstring(data)
     except (ElementTree.ParseError, ValueError, LookupError):
-        raise PictureError(f"{name}: the SVG is damaged or empty; nothing was opened.") from None
+        raise PictureError(
+            tr("{name}: the SVG is damaged or empty; nothing was opened.", name=name)
+        ) from None
     # The painter knows these by their usual names only.
     ElementTree.register_namespace("", "http://www.w3.org/2000/svg")
     ElementTree.register_namespace("xlink", "http://www.w3.org/1999/xlink")

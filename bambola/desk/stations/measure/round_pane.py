@@ -11,6 +11,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.rows import MeasureRow
+from bambola.language import tr
 
 _MOST_ROWS = 40
 
@@ -100,12 +101,17 @@ class MeasureList(QWidget):
         total = show_mass(self.studio.plan_as_made().wool_g, units)
         doubt = show_mass(doubt_of_total(found), units)
         todo = (
-            f"{missing} of {len(found)} measures are missing"
+            tr("{missing} of {n} measures are missing", missing=missing, n=len(found))
             if missing
-            else "every measure is taken"
+            else tr("every measure is taken")
         )
         self._head.setText(
-            f"{total} of wool, give or take {doubt}: {todo}. The weightiest come first."
+            tr(
+                "{total} of wool, give or take {doubt}: {todo}. The weightiest come first.",
+                total=total,
+                doubt=doubt,
+                todo=todo,
+            )
         )
         self._head.setFont(self.theme.text(15))
 

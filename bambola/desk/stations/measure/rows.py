@@ -19,10 +19,12 @@ from bambola.core.figure.survey import How
 from bambola.core.plan.reading.round import Effect
 from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
 from bambola.core.tape import tape_now, ways_of_taking
+from bambola.core.words import kind
 from bambola.desk.kit.rule_button import RuleButton
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.taking import HOW_WORDS, take_measure
+from bambola.language import tr
 
 
 class MeasureRow(QWidget):
@@ -40,20 +42,21 @@ class MeasureRow(QWidget):
         figure = studio.figure
         assert figure is not None
         self._part = figure.by_id[effect.part]
-        self._title = QLabel(
-            f"{self._part.name}: {effect.measure}" if show_part else effect.measure.capitalize()
-        )
+        measure = studio.say(kind("measure", effect.measure))
+        self._title = QLabel(f"{self._part.name}: {measure}" if show_part else measure.capitalize())
         self._title.setTextFormat(Qt.TextFormat.PlainText)
         self._told = QLabel(self._words())
         for label in (self._title, self._told):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.entry = _MeasureEntry(f"{self._part.name}, {effect.measure}")
+        self.entry = _MeasureEntry(f"{self._part.name}, {measure}")
         self.entry.returnPressed.connect(self._typed)
         self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))
         self.way = QComboBox()
-        self.way.setAccessibleName(f"How {self._part.name} {effect.measure} is taken")
+        self.way.setAccessibleName(
+            tr("How {name} {measure} is taken", name=self._part.name, measure=measure)
+        )
         for how in ways_of_taking(self._part.shape, effect.measure):
-            self.way.addItem(HOW_WORDS[how], how)
+            self.way.addItem(tr(HOW_WORDS[how]), how)
         start = self.way.findData(effect.how)
         self.way.setCurrentIndex(max(0, start))
         self.way.currentIndexChanged.connect(self._show_number)
@@ -77,14 +80,18 @@ class MeasureRow(QWidget):
         effect, units = self.effect, self.studio.units
         grams = show_mass(effect.grams, units)
         if effect.is_missing:
-            return f"Nobody has measured it yet: the wool could be off by {grams}."
-        return f"Taken {HOW_WORDS[effect.how]}; what that leaves in doubt is {grams} of wool."
+            return tr("Nobody has measured it yet: the wool could be off by {grams}.", grams=grams)
+        return tr(
+            "Taken {how}; what that leaves in doubt is {grams} of wool.",
+            how=tr(HOW_WORDS[effect.how]),
+            grams=grams,
+        )
 
     def _words(self) -> str:
         effect, units = self.effect, self.studio.units
         if effect.is_missing:
-            return f"missing, ±{show_mass(effect.grams, units)}"
-        return f"{HOW_WORDS[effect.how]}, ±{show_mass(effect.grams, units)}"
+            return tr("missing, ±{grams}", grams=show_mass(effect.grams, units))
+        return f"{tr(HOW_WORDS[effect.how])}, ±{show_mass(effect.grams, units)}"
 
     def _restyle(self) -> None:
         px, d = self.theme.px, self.theme.dyes

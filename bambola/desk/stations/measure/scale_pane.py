@@ -16,6 +16,7 @@ from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class WeighPane(QWidget):
@@ -26,13 +27,13 @@ class WeighPane(QWidget):
         self.studio, self.theme = studio, theme
         self._found: Weighed | None = None
         self.entry = QLineEdit()
-        self.entry.setPlaceholderText("weight")
-        self.entry.setAccessibleName("Weight of the original")
+        self.entry.setPlaceholderText(tr("weight"))
+        self.entry.setAccessibleName(tr("Weight of the original"))
         self.entry.returnPressed.connect(self._typed)
-        self._label = QLabel("The original weighs")
+        self._label = QLabel(tr("The original weighs"))
         self._told = QLabel()
         self._told.setWordWrap(True)
-        self.use = QPushButton("Felt it like the original")
+        self.use = QPushButton(tr("Felt it like the original"))
         self.use.clicked.connect(self.take)
         line = QHBoxLayout()
         line.addWidget(self._label)
@@ -66,7 +67,7 @@ class WeighPane(QWidget):
         if weight is None:
             self.entry.setText("")
             self._told.setText(
-                "Put the finished original on the scale: its weight tells its firmness."
+                tr("Put the finished original on the scale: its weight tells its firmness.")
             )
         else:
             self.entry.setText(show_mass(weight, self.studio.units))
@@ -75,7 +76,11 @@ class WeighPane(QWidget):
             )
             expected = show_mass(self._found.expected_g, self.studio.units)
             self._told.setText(
-                f"As drawn it would weigh {expected}. {self.studio.say(self._found.told)}"
+                tr(
+                    "As drawn it would weigh {expected}. {told}",
+                    expected=expected,
+                    told=self.studio.say(self._found.told),
+                )
             )
         found = self._found
         same = found is not None and abs(found.expected_g / found.weight_g - 1) < 0.005
@@ -85,13 +90,13 @@ class WeighPane(QWidget):
         try:
             grams = parse_mass(self.entry.text(), self.studio.units.mass)
             if not 0 < grams <= 1_000_000:
-                raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
+                raise QuantityError(tr("A weight must lie above 0 and up to 1000 kg."))
         except QuantityError as error:
             self.studio.refuse(error)
             return
-        self.studio.edit("Weigh the original", survey=self.studio.survey.replaced(weight=grams))
+        self.studio.edit(tr("Weigh the original"), survey=self.studio.survey.replaced(weight=grams))
 
     def take(self) -> None:
         """Give the figure the firmness its original has."""
         if self._found is not None and self._found.figure is not None:
-            self.studio.edit("Felt it like the original", self._found.figure)
+            self.studio.edit(tr("Felt it like the original"), self._found.figure)

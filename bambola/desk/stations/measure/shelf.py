@@ -16,6 +16,7 @@ from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
+from bambola.language import tr
 from bambola.shipped import body_plans, default_bench
 
 LOOK = Camera(turn=28.0, tip=12.0)
@@ -36,7 +37,7 @@ class PlanShelf(PaintedList):
     """The body plans standing on a shelf; one is in hand."""
 
     def __init__(self, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__(theme, "Body plans", ListModel(self._said))
+        super().__init__(theme, tr("Body plans"), ListModel(self._said))
         self.darkroom = darkroom
         self._placed: dict[int, Placement] = {}
         self.prints: dict[int, Print] = {}

@@ -22,11 +22,12 @@ from bambola.desk.stations.measure.part_head import PartHead
 from bambola.desk.stations.measure.round_pane import MeasureList
 from bambola.desk.stations.measure.scale_pane import WeighPane
 from bambola.desk.stations.measure.sighting import Sighting
+from bambola.language import N_, tr
 
 PANES = (
-    ("Part", "The part in hand"),
-    ("Round", "The guided round"),
-    ("Checks", "What does not go together"),
+    (N_("Part"), N_("The part in hand")),
+    (N_("Round"), N_("The guided round")),
+    (N_("Checks"), N_("What does not go together")),
 )
 PART, ROUND, CHECKS = range(3)
 
@@ -45,13 +46,15 @@ class SideCard(QFrame):
         self.round = MeasureList(studio, theme, whole_figure=True)
         self.weigh = WeighPane(studio, theme)
         self.doubts = DoubtList(studio, theme, sighting)
-        self.caliper = DeviceRow(studio, theme, "caliper", "its button takes the measure in hand")
+        self.caliper = DeviceRow(
+            studio, theme, "caliper", tr("its button takes the measure in hand")
+        )
         tabs = QHBoxLayout()
         self.tabs: list[QPushButton] = []
         for i, (name, told) in enumerate(PANES):
-            button = QPushButton(name)
-            button.setAccessibleName(told)
-            button.setToolTip(told)
+            button = QPushButton(tr(name))
+            button.setAccessibleName(tr(told))
+            button.setToolTip(tr(told))
             make_switch(button, lambda _, i=i: self.show_pane(i))
             tabs.addWidget(button)
             self.tabs.append(button)
@@ -101,7 +104,7 @@ class SideCard(QFrame):
             self.doubts.refresh()
 
     def _count(self, doubts: int) -> None:
-        name = PANES[CHECKS][0]
+        name = tr(PANES[CHECKS][0])
         self.tabs[CHECKS].setText(f"{name} ({doubts})" if doubts else name)
 
     def _part_in_hand(self, part: str, measure: str) -> None:

@@ -18,6 +18,7 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.intake import Taken, read_picture
 from bambola.desk.stations.measure.picture_job import PictureError
+from bambola.language import tr
 
 if TYPE_CHECKING:
     from bambola.core.plan.reading.checks import Seen
@@ -111,7 +112,7 @@ class Sighting(QObject):
         if isinstance(error, PictureError):
             self.trouble.emit(str(error))
         elif isinstance(error, CalledOffError):
-            self.trouble.emit(f"Reading the {view} picture was called off.")
+            self.trouble.emit(tr("Reading the {view} picture was called off.", view=view))
         else:
             self.trouble.emit(noted(error))
 
@@ -131,12 +132,19 @@ class Sighting(QObject):
                 ground=height * 0.95,
                 midline=width / 2,
             )
-            self.studio.edit("Lay a picture down", survey=self.studio.survey.framed(fresh))
+            self.studio.edit(tr("Lay a picture down"), survey=self.studio.survey.framed(fresh))
         elif (framing.width, framing.height) != (width, height):
             self.laid.pop(view)
             self.trouble.emit(
-                f"{Path(path).name}: this is {width} × {height} pixels, and the one that was measured had "
-                f"{framing.width} × {framing.height}; lay the picture down anew."
+                tr(
+                    "{name}: this is {width} × {height} pixels, and the one that was measured had "
+                    "{width_2} × {height_2}; lay the picture down anew.",
+                    name=Path(path).name,
+                    width=width,
+                    height=height,
+                    width_2=framing.width,
+                    height_2=framing.height,
+                )
             )
             return
         else:
@@ -212,7 +220,7 @@ class Sighting(QObject):
         from bambola.core.sight.silhouette import CancelledError
 
         if isinstance(error, CancelledError | CalledOffError):
-            why = "Separating the figure was called off; its parts can be drawn by hand."
+            why = tr("Separating the figure was called off; its parts can be drawn by hand.")
         else:
             why = noted(error)
         self._take_silhouette(view, key, None, why)
@@ -232,8 +240,11 @@ class Sighting(QObject):
             self.trouble.emit(why)
         elif found.is_empty:
             self.trouble.emit(
-                f"No figure was found in the {view} picture: mark it with a stroke or two, or draw its parts "
-                f"by hand."
+                tr(
+                    "No figure was found in the {view} picture: mark it with a stroke or two, or draw its "
+                    "parts by hand.",
+                    view=view,
+                )
             )
         elif view in self._fresh:
             self._frame_by(view, found)
@@ -253,7 +264,7 @@ class Sighting(QObject):
         else:
             scale, ground = height / max(1.0, bottom - top), bottom
         framed = framing.replaced(ground=ground, midline=(left + right) / 2, mm_px=scale)
-        self.studio.edit("Frame the picture", survey=survey.framed(framed))
+        self.studio.edit(tr("Frame the picture"), survey=survey.framed(framed))
 
     def close(self) -> None:
         """Stop everything and take nothing more."""

@@ -29,6 +29,7 @@ from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.intake import FILTER
 from bambola.desk.stations.measure.shelf import PlanShelf
+from bambola.language import tr
 
 _SLIDER_STEPS = 100
 
@@ -48,17 +49,17 @@ class StartPage(QWidget):
         self._title, self._told = QLabel(), QLabel()
         self._told.setWordWrap(True)
         self.height_ = QLineEdit()
-        self.height_.setAccessibleName("Finished height")
+        self.height_.setAccessibleName(tr("Finished height"))
         self.height_.editingFinished.connect(self._height_typed)
-        self.start = QPushButton("Put it on the table")
-        self.pictures = QPushButton("From my own pictures…")
-        self.back = QPushButton("Back")
+        self.start = QPushButton(tr("Put it on the table"))
+        self.pictures = QPushButton(tr("From my own pictures…"))
+        self.back = QPushButton(tr("Back"))
         self.start.clicked.connect(self.begin)
         self.pictures.clicked.connect(self.ask_pictures)
         self.back.clicked.connect(self.put_away)
         self._slider_box = QVBoxLayout()
         high = QHBoxLayout()
-        self._high = QLabel("finished height")
+        self._high = QLabel(tr("finished height"))
         high.addWidget(self._high)
         high.addWidget(self.height_)
         high.addStretch(1)
@@ -155,7 +156,7 @@ class StartPage(QWidget):
         try:
             mm = parse_length(self.height_.text(), self.studio.units.length)
             if not 0 < mm <= 1_000_000:
-                raise QuantityError("A height must lie above 0 and up to 1000 m.")
+                raise QuantityError(tr("A height must lie above 0 and up to 1000 m."))
         except QuantityError as error:
             self.studio.refuse(error)
             self.height_.setText(show_length(self._mm, self.studio.units))
@@ -173,10 +174,10 @@ class StartPage(QWidget):
         """Ask for the pictures: the front first, then the side."""
         chosen: dict[Sight, Path] = {}
         for view, words in (
-            ("front", "The figure from the front"),
-            ("side", "The figure from its left side"),
+            ("front", tr("The figure from the front")),
+            ("side", tr("The figure from its left side")),
         ):
-            path, _ = QFileDialog.getOpenFileName(self, words, str(self._folder), FILTER)
+            path, _ = QFileDialog.getOpenFileName(self, words, str(self._folder), tr(FILTER))
             if path:
                 self._folder = Path(path).parent
                 chosen[view] = Path(path)  # type: ignore[index]

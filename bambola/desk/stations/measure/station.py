@@ -49,11 +49,20 @@ from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page, PageDeed
+from bambola.language import N_, tr
 
-STEPS = ("Picture", "Outline", "Parts", "Shape", "Face", "Wire")
+STEPS = (N_("Picture"), N_("Outline"), N_("Parts"), N_("Shape"), N_("Face"), N_("Wire"))
 PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
 _ROOMY = 560
 """Height (px before scaling) from which there is room for a line of advice."""
+LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
+ADD, TAKE = N_("Add to it"), N_("Take from it")
+IN_HAND, NEW, BARE = (
+    N_("Measure the part in hand"),
+    N_("A new part"),
+    N_("Without the outline"),
+)
+"""Chips that show how things stand."""
 VIEW_WORDS = {name: words for name, words, _ in VIEWS}
 
 
@@ -62,24 +71,33 @@ class MeasureStation(Page):
 
     has_thread = False
     menu = (
-        "&Measure",
+        N_("&Measure"),
         (
             PageDeed(
-                "step_0", "Lay the &picture", lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"
+                "step_0", N_("Lay the &picture"), lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"
             ),
-            PageDeed("step_1", "Cut it &out", lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"),
             PageDeed(
-                "step_2", "&Draw along the parts", lambda page: page.step_in_hand(PARTS), "Ctrl+F3"
+                "step_1", N_("Cut it &out"), lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"
             ),
-            PageDeed("step_3", "&Shape it", lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
             PageDeed(
-                "step_4", "&Face and patches", lambda page: page.step_in_hand(FACE), "Ctrl+F5"
+                "step_2",
+                N_("&Draw along the parts"),
+                lambda page: page.step_in_hand(PARTS),
+                "Ctrl+F3",
             ),
-            PageDeed("step_5", "Bones and &wire", lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
+            PageDeed("step_3", N_("&Shape it"), lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
+            PageDeed(
+                "step_4", N_("&Face and patches"), lambda page: page.step_in_hand(FACE), "Ctrl+F5"
+            ),
+            PageDeed(
+                "step_5", N_("Bones and &wire"), lambda page: page.step_in_hand(WIRE), "Ctrl+F6"
+            ),
             None,
-            PageDeed("pane_0", "The part in &hand", lambda page: page.card.show_pane(0), "Ctrl+E"),
-            PageDeed("pane_1", "Guided &round", lambda page: page.card.show_pane(1), "Ctrl+G"),
-            PageDeed("pane_2", "&Checks", lambda page: page.card.show_pane(2), "Ctrl+J"),
+            PageDeed(
+                "pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"
+            ),
+            PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
+            PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         ),
     )
 
@@ -106,7 +124,7 @@ class MeasureStation(Page):
             self.face,
             self.wire,
         )
-        self.steps = StitchedPath(STEPS, theme, "Steps of measuring")
+        self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
         self.card = SideCard(studio, theme, self.sighting)
         self._folder = Path.home()
@@ -139,8 +157,8 @@ class MeasureStation(Page):
         self.view_buttons: dict[Sight, QToolButton] = {}
         for view in get_args(Sight):
             button = QToolButton()
-            button.setAccessibleName(VIEW_WORDS[view])
-            button.setToolTip(VIEW_WORDS[view])
+            button.setAccessibleName(tr(VIEW_WORDS[view]))
+            button.setToolTip(tr(VIEW_WORDS[view]))
             make_switch(button, lambda _, view=view: self._look_at(view))
             self._views.addWidget(button)
             self.view_buttons[view] = button
@@ -215,8 +233,8 @@ class MeasureStation(Page):
         self.slip.hide()
         self.line.proposed = None
         self.board.use(self.hands[step])
-        self._told.setText(self.hands[step].told)
-        self.steps.setToolTip(self.hands[step].told)
+        self._told.setText(tr(self.hands[step].told))
+        self.steps.setToolTip(tr(self.hands[step].told))
         self._fill_chips(step)
         self._sync()
 
@@ -230,25 +248,25 @@ class MeasureStation(Page):
         self.chips = {}
         rows: dict[int, list[tuple[str, Callable[[], None], bool]]] = {
             PICTURE: [
-                ("Lay a picture…", self.ask_picture, False),
-                ("Take it away", self.drop_picture, False),
-                ("Its height…", self._type_height, False),
-                ("Between the pins…", self._type_ruler, False),
-                ("It looks the other way", self._flip, True),
+                (LAY, self.ask_picture, False),
+                (N_("Take it away"), self.drop_picture, False),
+                (N_("Its height…"), self._type_height, False),
+                (N_("Between the pins…"), self._type_ruler, False),
+                (FLIPPED, self._flip, True),
             ],
             OUTLINE: [
-                ("Add to it", lambda: self._set_adds(True), True),
-                ("Take from it", lambda: self._set_adds(False), True),
+                (ADD, lambda: self._set_adds(True), True),
+                (TAKE, lambda: self._set_adds(False), True),
             ],
             PARTS: [
-                ("Measure the part in hand", lambda: self._for_new(False), True),
-                ("A new part", lambda: self._for_new(True), True),
-                ("Without the outline", self._toggle_by_hand, True),
+                (IN_HAND, lambda: self._for_new(False), True),
+                (NEW, lambda: self._for_new(True), True),
+                (BARE, self._toggle_by_hand, True),
             ],
             FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
         }
         for words, do, switch in rows.get(step, []):
-            chip = QPushButton(words)
+            chip = QPushButton(tr(words))
             if switch:
                 make_switch(chip, lambda _, do=do: do())
             else:
@@ -261,18 +279,18 @@ class MeasureStation(Page):
     def _chip_state(self) -> None:
         framing = self.studio.survey.framing(self.board.view)
         on = {
-            "It looks the other way": bool(framing and framing.flipped),
-            "Add to it": self.cut.adds,
-            "Take from it": not self.cut.adds,
-            "Measure the part in hand": not self.line.for_new,
-            "A new part": self.line.for_new,
-            "Without the outline": self.line.by_hand,
+            FLIPPED: bool(framing and framing.flipped),
+            ADD: self.cut.adds,
+            TAKE: not self.cut.adds,
+            IN_HAND: not self.line.for_new,
+            NEW: self.line.for_new,
+            BARE: self.line.by_hand,
             **{t: t == self.face.thing for t in THINGS},
         }
         for words, chip in self.chips.items():
             if chip.isCheckable():
                 show_switch(chip, on.get(words, False))
-            needs_picture = self.step == OUTLINE or words not in ("Lay a picture…",)
+            needs_picture = self.step == OUTLINE or words != LAY
             if self.step in (PICTURE, OUTLINE):
                 chip.setEnabled(framing is not None or not needs_picture)
 
@@ -295,7 +313,7 @@ class MeasureStation(Page):
     def ask_picture(self) -> None:
         """Ask for a picture of this view."""
         path, _ = QFileDialog.getOpenFileName(
-            self, VIEW_WORDS[self.board.view], str(self._folder), FILTER
+            self, tr(VIEW_WORDS[self.board.view]), str(self._folder), tr(FILTER)
         )
         if path:
             self._folder = Path(path).parent
@@ -307,7 +325,9 @@ class MeasureStation(Page):
 
     def drop_picture(self) -> None:
         """Take this view's picture away."""
-        self.studio.edit("Take a picture away", survey=self.studio.survey.unframed(self.board.view))
+        self.studio.edit(
+            tr("Take a picture away"), survey=self.studio.survey.unframed(self.board.view)
+        )
 
     def _type_height(self) -> None:
         self.frame_hand.grip = "crown"
@@ -359,7 +379,9 @@ class MeasureStation(Page):
         else:
             cover = body.coat.cover if body.coat else "over"
             new = body.replaced(coat=Coat(wool=wool, cover=cover))
-        words = {"core": "Change a core", "bare": "Take a coat off"}.get(role, "Lay a coat")
+        words = {"core": tr("Change a core"), "bare": tr("Take a coat off")}.get(
+            role, tr("Lay a coat")
+        )
         self.studio.edit_by(words, lambda f: with_part(f, new))
 
     def show_measure(self, part: str, measure: str) -> None:

@@ -10,6 +10,7 @@ from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import WOOL_MIME
+from bambola.language import tr
 
 
 class Swatches(PaintedList):
@@ -22,7 +23,7 @@ class Swatches(PaintedList):
     chosen = pyqtSignal(str)
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__(theme, "Wools", ListModel(self._said))
+        super().__init__(theme, tr("Wools"), ListModel(self._said))
         self.studio = studio
         self._press: QPointF | None = None
         studio.selection.part_changed.connect(self.redraw)
@@ -85,7 +86,10 @@ class Swatches(PaintedList):
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
         if self.wools and self.height() >= px(54):
-            told = f"{self.wools[self.at][1]}: drag it onto a part, or Enter for the part in hand"
+            told = tr(
+                "{wools}: drag it onto a part, or Enter for the part in hand",
+                wools=self.wools[self.at][1],
+            )
             line = QRectF(0, px(39), self.width(), px(19))
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
 

@@ -7,16 +7,17 @@ from bambola.core.figure.survey import How
 from bambola.core.sight.build import with_traces
 from bambola.core.solids.edit import stretched
 from bambola.core.tape import by_tape
-from bambola.core.words import error_words
+from bambola.core.words import error_words, kind
 from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
 
 HOW_WORDS: dict[How, str] = {
-    "straight": "straight",
-    "girth": "girth",
-    "over the surface": "over it",
-    "caliper": "caliper",
-    "picture": "picture",
-    "plan": "not yet",
+    "straight": N_("straight"),
+    "girth": N_("girth"),
+    "over the surface": N_("over it"),
+    "caliper": N_("caliper"),
+    "picture": N_("picture"),
+    "plan": N_("not yet"),
 }
 
 
@@ -28,7 +29,13 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
         return False
     figure = studio.figure
     if not 0 < mm <= 1_000_000:
-        studio.refused.emit(f"{body.name}: {measure} must lie above 0 and up to 1000 m.")
+        studio.refused.emit(
+            tr(
+                "{name}: {measure} must lie above 0 and up to 1000 m.",
+                name=body.name,
+                measure=studio.say(kind("measure", measure)),
+            )
+        )
         return False
     try:
         measures = by_tape(body.shape, measure, mm, how)
@@ -39,7 +46,9 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
         return False
     now = new.by_id[part].shape.measures()
     taken = (Taken(part=part, measure=name, mm=now[name], how=how) for name in measures)
-    return edit_rebuilt(studio, f"Measure {body.name.lower()}", new, studio.survey.took(*taken))
+    return edit_rebuilt(
+        studio, tr("Measure {name}", name=body.name.lower()), new, studio.survey.took(*taken)
+    )
 
 
 def edit_rebuilt(studio: Studio, words: str, figure: Figure, survey: Survey) -> bool:

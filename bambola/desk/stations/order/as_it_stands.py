@@ -14,6 +14,7 @@ from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 CAMERA = Camera(turn=14, tip=3)
 GHOST, BESIDE = 0.16, 0.5
@@ -35,7 +36,7 @@ class AsItStands(QWidget):
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._later)
         theme.changed.connect(self._later)
-        self.setAccessibleName("The figure as it stands")
+        self.setAccessibleName(tr("The figure as it stands"))
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(280), 300)
@@ -73,7 +74,9 @@ class AsItStands(QWidget):
             if shown is not None:
                 self.darkroom.wish(f"{self.name}:{layer}", Shot(shown, CAMERA, step, 2))
         told = [p for p, s in self._standing.states.items() if s == "joined"]
-        self.setAccessibleDescription(f"{len(told)} of {len(self._standing.states)} parts joined")
+        self.setAccessibleDescription(
+            tr("{n} of {of} parts joined", n=len(told), of=len(self._standing.states))
+        )
         self.update()
 
     def _developed(self, name: str, made: Print) -> None:

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QScrollArea
 from bambola.core.order import Refusal, Step, places_for, refusal
 from bambola.core.plan import Plan
 from bambola.desk.kit.lists import MOVES
+from bambola.desk.kit.locale import clock_words, day_words
 from bambola.desk.kit.painted import paint_round_ring
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.theme import Theme
@@ -20,6 +21,7 @@ from bambola.desk.kit.thread import StepList, bead_colour
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 @dataclass(frozen=True)
@@ -62,7 +64,7 @@ class Beads(StepList):
     moved = pyqtSignal()
 
     def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
-        super().__init__(studio, theme, "The order, sitting by sitting")
+        super().__init__(studio, theme, tr("The order, sitting by sitting"))
         self.sittings = sittings
         self.may: frozenset[int] = frozenset()
         self._pull: QPointF | None = None
@@ -106,7 +108,7 @@ class Beads(StepList):
         """Steps first to end of each sitting: a step is in the one in which it is finished. Where none is,
         there is a span without steps that tells what goes on."""
         if self.sittings.calendar is None:
-            return [(0, len(plan.steps), "no sittings", "", "")]
+            return [(0, len(plan.steps), tr("no sittings"), "", "")]
         done_in: dict[int, int] = {}
         for i, sitting in enumerate(self.sittings.calendar.sittings):
             for piece in sitting.pieces:
@@ -134,9 +136,13 @@ class Beads(StepList):
         return (
             start,
             end,
-            f"{sitting.start:%a %-d %b}",
-            f"{sitting.start:%H:%M}, {minutes:.0f} min",
-            f"going on with {longest.n}. {self.studio.say(plan.steps[longest.n - 1].text)}",
+            day_words(sitting.start),
+            tr("{start}, {minutes:.0f} min", start=clock_words(sitting.start), minutes=minutes),
+            tr(
+                "going on with {n}. {text}",
+                n=longest.n,
+                text=self.studio.say(plan.steps[longest.n - 1].text),
+            ),
         )
 
     # Where beads are

@@ -21,6 +21,7 @@ from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.language import tr
 
 LEAST_MIN = 0.5
 """Less than this on the clock is no work: nothing is recorded."""
@@ -58,7 +59,7 @@ class MakeView(QWidget):
         self._since: float | None = None
         self._was_tight = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Make, step by step")
+        self.setAccessibleName(tr("Make, step by step"))
         self.figure = AsItStands(studio, theme, darkroom, "make")
         self._count, self._text, self._facts = QLabel(), QLabel(), QLabel()
         self._portion, self._check, self._care = QLabel(), QLabel(), QLabel()
@@ -68,12 +69,12 @@ class MakeView(QWidget):
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.note = NoteLine()
         self.note.ended.connect(self.setFocus)
-        self.note.setPlaceholderText("a note to this step (N)")
-        self.note.setAccessibleName("Note")
+        self.note.setPlaceholderText(tr("a note to this step (N)"))
+        self.note.setAccessibleName(tr("Note"))
         self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.note.editingFinished.connect(self._keep_note)
-        self.done, self.back = QPushButton("Done, and on (Space)"), QPushButton("Back")
-        self.leave, self.pause = QPushButton("Leave"), QPushButton("Pause (P)")
+        self.done, self.back = QPushButton(tr("Done, and on (Space)")), QPushButton(tr("Back"))
+        self.leave, self.pause = QPushButton(tr("Leave")), QPushButton(tr("Pause (P)"))
         self.pause.setCheckable(True)
         self.done.clicked.connect(lambda _=False: self.step(1))
         self.back.clicked.connect(lambda _=False: self.step(-1))
@@ -204,17 +205,21 @@ class MakeView(QWidget):
         step, plan = self.now, self.studio.plan
         if step is None or plan is None or not self.isVisible():
             return
-        self._count.setText(f"{step.n} of {len(self.steps)}")
+        self._count.setText(tr("{n} of {of}", n=step.n, of=len(self.steps)))
         say = self.studio.say
         self._text.setText(say(step.text))
         portion = say(laid_fact(plan, step, self.studio.bench))
         self._portion.setText(portion)
         self._portion.setVisible(bool(portion))
-        lasts = "leave it overnight" if step.kind == "wait" else f"about {step.minutes:.0f} min"
-        facts = [f"needle {step.needle}" if step.needle else "", lasts]
+        lasts = (
+            tr("leave it overnight")
+            if step.kind == "wait"
+            else tr("about {minutes:.0f} min", minutes=step.minutes)
+        )
+        facts = [tr("needle {needle}", needle=step.needle) if step.needle else "", lasts]
         dress = say(dress_told(plan, step))
         self._facts.setText(" · ".join(f for f in facts if f) + (f"\n{dress}" if dress else ""))
-        self._check.setText("Check: " + ", ".join(map(say, step.checks)))
+        self._check.setText(tr("Check: {checks}", checks=", ".join(map(say, step.checks))))
         self._check.setVisible(bool(step.checks))
         self._care.setText(" ".join(map(say, step.cautions)))
         self._care.setVisible(bool(step.cautions))
@@ -225,7 +230,9 @@ class MakeView(QWidget):
             self.bundle.show_part(plan.part(step.part))
         self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
-        self.done.setText("Finished" if self.at == len(self.steps) - 1 else "Done, and on (Space)")
+        self.done.setText(
+            tr("Finished") if self.at == len(self.steps) - 1 else tr("Done, and on (Space)")
+        )
         self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
         self.figure.show_step(step.n)
         self._tell_clock()
@@ -261,8 +268,8 @@ class MakeView(QWidget):
 
     def _tell_clock(self) -> None:
         seconds = round(self.minutes * 60)
-        paused = " paused" if self.pause.isChecked() else ""
-        self._clock.setText(f"{seconds // 60}:{seconds % 60:02d}{paused}")
+        clock = f"{seconds // 60}:{seconds % 60:02d}"
+        self._clock.setText(tr("{clock} paused", clock=clock) if self.pause.isChecked() else clock)
 
     def _keep_note(self) -> None:
         step = self.now
@@ -297,7 +304,7 @@ class MakeView(QWidget):
                 firmness=plan.resized.figure.by_id[part_id].firmness,
                 grams_in=grams,
                 minutes=minutes / part.count,
-                note="by the clock",
+                note=tr("by the clock"),
             )
         )
         if kept:

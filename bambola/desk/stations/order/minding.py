@@ -20,13 +20,14 @@ from bambola.core.plan import Plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
 
 MINDED = (
-    ("needle", "A change of needle", "changes of needle"),
-    ("colour", "A change of colour on the pad", "changes of colour"),
-    ("dark_to_light", "A light colour after a dark one", "times light after dark"),
-    ("leaving", "Leaving a piece of work", "times another piece is taken up"),
-    ("glue", "Waiting for glue", "waits for glue"),
+    ("needle", N_("A change of needle"), N_("changes of needle")),
+    ("colour", N_("A change of colour on the pad"), N_("changes of colour")),
+    ("dark_to_light", N_("A light colour after a dark one"), N_("times light after dark")),
+    ("leaving", N_("Leaving a piece of work"), N_("times another piece is taken up")),
+    ("glue", N_("Waiting for glue"), N_("waits for glue")),
 )
 """Each weight, as it is asked for and as it is counted."""
 NOTCH = 0.5
@@ -41,10 +42,12 @@ class Minding(QDialog):
     def __init__(self, parent: QWidget, studio: Studio) -> None:
         super().__init__(parent)
         self.studio = studio
-        self.setWindowTitle("What counts in the order")
+        self.setWindowTitle(tr("What counts in the order"))
         told = QLabel(
-            "How much do you mind each of these? The rules hold whatever you say; among the orders they "
-            "leave, the one that bothers you least is taken."
+            tr(
+                "How much do you mind each of these? The rules hold whatever you say; among the orders they "
+                "leave, the one that bothers you least is taken."
+            )
         )
         told.setWordWrap(True)
         told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
@@ -55,18 +58,18 @@ class Minding(QDialog):
             slider = self.sliders[name] = QSlider(Qt.Orientation.Horizontal)
             slider.setRange(0, NOTCHES)
             slider.setValue(round(getattr(studio.bench.weights, name) / NOTCH))
-            slider.setAccessibleName(asked)
+            slider.setAccessibleName(tr(asked))
             slider.setMinimumWidth(220)
             slider.valueChanged.connect(lambda _: self._rest.start())
             self.counts[name] = QLabel()
-            for column, widget in enumerate((QLabel(asked), slider, self.counts[name])):
+            for column, widget in enumerate((QLabel(tr(asked)), slider, self.counts[name])):
                 grid.addWidget(widget, row, column)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.count)
         buttons = ok_cancel(self)
-        usual = QPushButton("As usual")
+        usual = QPushButton(tr("As usual"))
         usual.clicked.connect(lambda _=False: self._set(Weights()))
         buttons.addButton(usual, QDialogButtonBox.ButtonRole.ResetRole)
         column_ = QVBoxLayout(self)
@@ -94,7 +97,9 @@ class Minding(QDialog):
         then = self._tally(plan)
         for name, _, counted in MINDED:
             a, b = getattr(now, name), getattr(then, name)
-            self.counts[name].setText(f"{counted}: {b}" + (f", now {a}" if a != b else ""))
+            self.counts[name].setText(
+                f"{tr(counted)}: {b}" + (tr(", now {now}", now=a) if a != b else "")
+            )
 
     def _tally(self, plan: Plan) -> Tally:
         bench = self.studio.bench

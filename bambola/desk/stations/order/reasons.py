@@ -10,9 +10,11 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidg
 from bambola.core.facts import Fact
 from bambola.core.order import Refusal, Step, waiting_for
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
+from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class Reasons(QScrollArea):
@@ -27,7 +29,7 @@ class Reasons(QScrollArea):
         self._step: Step | None = None
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("About this step")
+        self.setAccessibleName(tr("About this step"))
         self._words = QLabel()
         self._words.setWordWrap(True)
         self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -37,7 +39,7 @@ class Reasons(QScrollArea):
         self._box = QVBoxLayout(page)
         self.along = QPushButton()
         self.along.clicked.connect(lambda _=False: self._go_along())
-        self.unmove = QPushButton("Put it back where it was")
+        self.unmove = QPushButton(tr("Put it back where it was"))
         self.unmove.clicked.connect(lambda _=False: self.unmove_asked.emit())
         self._box.addWidget(self.along, 0, Qt.AlignmentFlag.AlignLeft)
         self._box.addWidget(self.unmove, 0, Qt.AlignmentFlag.AlignLeft)
@@ -88,22 +90,35 @@ class Reasons(QScrollArea):
         head = f"font-family:'Fraunces SemiBold'; font-size:{px(20)}px;"
         told = [f'<div style="{head}">{step.n}. {escape(say(step.text))}</div>']
         facts = [
-            f"needle {step.needle}" if step.needle else "",
-            "leave it overnight" if step.kind == "wait" else f"{step.minutes:.0f} min",
+            tr("needle {needle}", needle=step.needle) if step.needle else "",
+            tr("leave it overnight")
+            if step.kind == "wait"
+            else tr("{minutes:.0f} min", minutes=step.minutes),
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()
         told += self._takes(step, madder)
         if step.checks:
             told.append(
-                f"<p><b>Check</b><br>{'<br>'.join(escape(say(check)) for check in step.checks)}</p>"
+                tr(
+                    "<p><b>Check</b><br>{check}</p>",
+                    check="<br>".join(escape(say(check)) for check in step.checks),
+                )
             )
         if step.why:
             after = ", ".join(map(str, step.after))
-            told.append(f"<p><b>Why here</b> <span style='color:{quiet}'>after {after}</span></p>")
+            told.append(
+                tr(
+                    "<p><b>Why here</b> <span style='color:{quiet}'>after {after}</span></p>",
+                    quiet=quiet,
+                    after=after,
+                )
+            )
             told += [f"<p>{escape(say(why.text))}</p>" for why in step.why]
         else:
-            told.append(f"<p style='color:{quiet}'>Nothing has to come before it.</p>")
+            told.append(
+                tr("<p style='color:{quiet}'>Nothing has to come before it.</p>", quiet=quiet)
+            )
         told += self._holds(step, quiet)
         told += [f"<p style='color:{madder}'>{escape(say(care))}</p>" for care in step.cautions]
         told += self._finish(quiet)
@@ -116,7 +131,7 @@ class Reasons(QScrollArea):
         self.along.setVisible(no is not None and bool(no.along))
         if no is not None and no.along:
             n = len(no.along)
-            self.along.setText(f"Take {n} more along")
+            self.along.setText(tr("Take {n} more along", n=n))
         moves = {move.step for move in self.studio.brief.moves}
         self.unmove.setVisible(step.key in moves)
 
@@ -130,13 +145,15 @@ class Reasons(QScrollArea):
         words = {s.key: f"{s.n}. {say(s.text)}" for s in plan.steps}
         place = words[plan.steps[to].key]
         slip, ink = self.theme.dyes.slip.name(), self.theme.dyes.ink.name()
-        told = [f"<b>It may not go to where “{escape(place)}” is.</b>"]
+        told = [tr("<b>It may not go to where “{place}” is.</b>", place=escape(place))]
         for edge in no.chain:
             first, then = escape(words[edge.before]), escape(words[edge.after])
             rule = escape(say(Fact(f"rule.{edge.rule}")))
-            told.append(f"“{first}” comes before “{then}”: {rule}")
+            told.append(
+                tr("“{first}” comes before “{then}”: {rule}", first=first, then=then, rule=rule)
+            )
         if not no.along:
-            told.append("Nothing that could go with it would allow it.")
+            told.append(tr("Nothing that could go with it would allow it."))
         return [f"<div style='background:{slip}; color:{ink};'><p>{'</p><p>'.join(told)}</p></div>"]
 
     def _holds(self, step: Step, quiet: str) -> list[str]:
@@ -150,9 +167,14 @@ class Reasons(QScrollArea):
                 waits = escape(f"{n}. {self.studio.say(plan.steps[n - 1].text)}")
                 rules = " ".join(self.studio.say(reason.text) for reason in why)
                 told.append(
-                    f"<p>“{waits}” <span style='color:{quiet}'>waits for it. {escape(rules)}</span></p>"
+                    tr(
+                        "<p>“{waits}” <span style='color:{quiet}'>waits for it. {rules}</span></p>",
+                        waits=waits,
+                        quiet=quiet,
+                        rules=escape(rules),
+                    )
                 )
-        return ["<p><b>And before</b></p>", *told] if told else []
+        return [tr("<p><b>And before</b></p>"), *told] if told else []
 
     def _takes(self, step: Step, madder: str) -> list[str]:
         """The wool the step lays, or the garment it puts on."""
@@ -171,10 +193,18 @@ class Reasons(QScrollArea):
         if self.sittings.calendar is None:
             return [f"<p>{escape(self.sittings.trouble)}</p>"] if self.sittings.trouble else []
         early, late = self.sittings.calendar.earliest, self.sittings.calendar.latest
-        when = f"{early:%a %-d %b}" + (f" to {late:%a %-d %b}" if late != early else "")
+        when = day_words(early)
+        if late != early:
+            when = tr("{early} to {late}", early=when, late=day_words(late))
         sittings = len(self.sittings.calendar.sittings)
         return [
-            f"<p><b>Finished</b> {when} <span style='color:{quiet}'>in {sittings} sittings</span></p>"
+            tr(
+                "<p><b>Finished</b> {when} <span style='color:{quiet}'>in {sittings} "
+                "sittings</span></p>",
+                when=when,
+                quiet=quiet,
+                sittings=sittings,
+            )
         ]
 
     def _changes(self, quiet: str) -> list[str]:
@@ -182,7 +212,7 @@ class Reasons(QScrollArea):
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []
-        told = ["<hr><p><b>What the new size changes</b></p>"]
+        told = [tr("<hr><p><b>What the new size changes</b></p>")]
         for change in plan.changes:
             say = self.studio.say
             cause = f"<br><span style='color:{quiet}'>{escape(say(change.cause))}</span>"

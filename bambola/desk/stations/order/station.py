@@ -21,6 +21,7 @@ from bambola.desk.stations.order.reasons import Reasons
 from bambola.desk.stations.order.switches import Switches
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.page import Page
+from bambola.language import tr
 
 
 class OrderStation(Page):
@@ -44,14 +45,16 @@ class OrderStation(Page):
         self.long = LongThread(studio, theme, sittings)
         self.reasons = Reasons(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk)
-        self.start_making = QPushButton("Make it")
-        self.start_making.setToolTip("One step at a time, in large type (M)")
+        self.start_making = QPushButton(tr("Make it"))
+        self.start_making.setToolTip(tr("One step at a time, in large type (M)"))
         self.start_making.clicked.connect(lambda _=False: self.show_make(True))
-        self.free = QPushButton("Free times…")
-        self.free.setToolTip("When you sit down to work: the sittings follow")
+        self.free = QPushButton(tr("Free times…"))
+        self.free.setToolTip(tr("When you sit down to work: the sittings follow"))
         self.free.clicked.connect(lambda _=False: self.ask_free())
-        self.minding = QPushButton("What counts…")
-        self.minding.setToolTip("How much you mind changing needles, colours and pieces of work")
+        self.minding = QPushButton(tr("What counts…"))
+        self.minding.setToolTip(
+            tr("How much you mind changing needles, colours and pieces of work")
+        )
         self.minding.clicked.connect(lambda _=False: self.ask_weights())
         self._compose()
         beads = self.long.beads

@@ -16,6 +16,7 @@ from bambola.core.words import Words, error_words
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class Switches(QWidget):
@@ -54,7 +55,15 @@ class Switches(QWidget):
             name, way = say(choice.name), say(choice.called(school))
             button.setText(name if at == choice.default else f"{name}: {way}")
             usual, why = say(choice.called(choice.default)), say(choice.why)
-            button.setToolTip(f"{way}: {say(choice.does(school))}. Usual: {usual}, because {why}.")
+            button.setToolTip(
+                tr(
+                    "{way}: {does}. Usual: {usual}, because {why}.",
+                    way=way,
+                    does=say(choice.does(school)),
+                    usual=usual,
+                    why=why,
+                )
+            )
 
     def fill(self, menu: QMenu, choice: Choice) -> None:
         """Offer the schools of a choice with what each would change."""
@@ -77,7 +86,7 @@ class Switches(QWidget):
         if studio.figure is None or studio.plan is None:
             return ""
         if studio.brief.schools.get(choice.id, choice.default) == school:
-            return "as it is now"
+            return tr("as it is now")
         brief: Brief = studio.brief.schooled(
             choice.id, None if school == choice.default else school
         )
@@ -102,8 +111,8 @@ def preview_words(now: Sequence[Step], then: Sequence[Step], words: Words) -> st
     ]
     told = []
     if moved:
-        more = f" and {len(moved) - 1} more" if len(moved) > 1 else ""
-        told.append(f"moves “{words.say(moved[0].text)}”{more}")
+        more = tr(" and {n} more", n=len(moved) - 1) if len(moved) > 1 else ""
+        told.append(tr("moves “{text}”{more}", text=words.say(moved[0].text), more=more))
     if other:
-        told.append(f"{len(other)} steps are done otherwise")
-    return ", ".join(told) or "changes nothing here"
+        told.append(tr("{n} steps are done otherwise", n=len(other)))
+    return ", ".join(told) or tr("changes nothing here")

@@ -11,11 +11,12 @@ from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 
 from bambola.core.bench import FreeTime
 from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.desk.kit.locale import weekday_words
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
+from bambola.language import tr, trn
 
-DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 FIRST_H, LAST_H = 6, 24
 NEW = (19 * 60 + 30, 21 * 60)
 """Where a new free time is laid by key: an evening."""
@@ -40,7 +41,7 @@ class Week(Painted):
     changed = pyqtSignal()
 
     def __init__(self, theme: Theme, free: Sequence[FreeTime]) -> None:
-        super().__init__(theme, "Free times in the week")
+        super().__init__(theme, tr("Free times in the week"))
         self.free = united(free)
         self.chosen: FreeTime | None = self.free[0] if self.free else None
         self.day = self.chosen.weekday if self.chosen else 0
@@ -84,10 +85,10 @@ class Week(Painted):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px, field = self.theme.dyes, self.theme.px, self._field()
         painter.setFont(self.theme.text(14, bold=True))
-        for day, name in enumerate(DAYS):
+        for day in range(7):
             column = QRectF(field.left() + day * field.width() / 7, 0, field.width() / 7, px(30))
             painter.setPen(d.ink)
-            painter.drawText(column, Qt.AlignmentFlag.AlignCenter, name[:3])
+            painter.drawText(column, Qt.AlignmentFlag.AlignCenter, weekday_words(day, short=True))
             if day == self.day and self.hasFocus():
                 painter.setPen(QPen(d.madder, px(2.6)))
                 under = QPointF(column.center().x(), column.bottom() - px(3))
@@ -106,7 +107,7 @@ class Week(Painted):
         if not self.free:
             painter.setPen(d.quiet)
             painter.setFont(self.theme.text(17))
-            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, "Pull where you are free.")
+            painter.drawText(field, Qt.AlignmentFlag.AlignCenter, tr("Pull where you are free."))
 
     def _paint_slot(self, painter: QPainter, slot: FreeTime) -> None:
         d, px, box = self.theme.dyes, self.theme.px, self._box(slot)
@@ -116,7 +117,11 @@ class Week(Painted):
         painter.drawRoundedRect(box, px(9), px(9))
         painter.setPen(d.on_dye)
         painter.setFont(self.theme.text(13, bold=True))
-        words = slot.start if box.height() < px(40) else f"{slot.start}\n{slot.minutes} min"
+        words = (
+            slot.start
+            if box.height() < px(40)
+            else tr("{start}\n{minutes} min", start=slot.start, minutes=slot.minutes)
+        )
         if box.height() >= px(15):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
@@ -228,9 +233,13 @@ class Week(Painted):
         self.changed.emit()
 
     def told(self) -> str:
-        day = [f"{s.start}, {s.minutes} min" for s in self.free if s.weekday == self.day]
-        held = f"; in hand {self.chosen.start}" if self.chosen else ""
-        return f"{DAYS[self.day]}: {', '.join(day) or 'nothing'}{held}"
+        day = [
+            tr("{start}, {minutes} min", start=s.start, minutes=s.minutes)
+            for s in self.free
+            if s.weekday == self.day
+        ]
+        held = tr("; in hand {start}", start=self.chosen.start) if self.chosen else ""
+        return f"{weekday_words(self.day)}: {', '.join(day) or tr('nothing')}{held}"
 
 
 class WeekDialog(QDialog):
@@ -238,10 +247,12 @@ class WeekDialog(QDialog):
 
     def __init__(self, parent: QWidget, theme: Theme, free: Sequence[FreeTime]) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Free times")
+        self.setWindowTitle(tr("Free times"))
         told = QLabel(
-            "Pull where you are free. Space lays an evening, the arrows move it, with Shift they change its "
-            "length or day, Delete takes it away."
+            tr(
+                "Pull where you are free. Space lays an evening, the arrows move it, with Shift they "
+                "change its length or day, Delete takes it away."
+            )
         )
         told.setWordWrap(True)
         told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
@@ -259,6 +270,10 @@ class WeekDialog(QDialog):
 
     def _add_up(self) -> None:
         free = self.week.free
-        times = "1 sitting" if len(free) == 1 else f"{len(free)} sittings"
+        times = trn("{n} sitting a week", "{n} sittings a week", len(free))
         hours = sum(slot.minutes for slot in free) / 60
-        self.sum.setText(f"{times} a week, {hours:.4g} hours" if free else "No free time yet")
+        self.sum.setText(
+            tr("{times}, {hours:.4g} hours", times=times, hours=hours)
+            if free
+            else tr("No free time yet")
+        )

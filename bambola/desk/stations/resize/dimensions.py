@@ -9,14 +9,15 @@ import numpy as np
 
 from bambola.core.relief import Camera
 from bambola.core.solids import Copy, Placement
+from bambola.language import N_, tr
 
 _WORDS = {
-    "height": "high",
-    "length": "long",
-    "width": "wide",
-    "depth": "deep",
-    "thickness": "thick",
-    "diameter": "thick",
+    "height": N_("high"),
+    "length": N_("long"),
+    "width": N_("wide"),
+    "depth": N_("deep"),
+    "thickness": N_("thick"),
+    "diameter": N_("thick"),
 }
 _BESIDE = 0.4
 """What stands less than this share of a measure above its part is cleared by the line. Judged."""
@@ -76,7 +77,7 @@ def part_dimensions(
             top = max(copy.reach(up), beside if beside - copy.reach(up) < _BESIDE * seen else 0.0)
             away, clear = (0.0, 1.0), top - centre[1]
             across = top < highest - 0.12 * seen
-        word = _WORDS.get(measure, measure)
+        word = tr(_WORDS.get(measure, measure))
         yield DimensionLine(measure, measures[measure], word, a, b, away, max(0.0, clear), across)
 
 

@@ -20,6 +20,7 @@ from bambola.desk.session.studio import Studio
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
 from bambola.desk.stations.resize.paint import Scene, paint_scene
 from bambola.desk.stations.resize.two_figures import TwoFigures
+from bambola.language import tr
 
 _SETTLE_MS = 150
 _REDRAW_MS = 600
@@ -32,7 +33,7 @@ class FigureTable(Painted):
     camera_changed = pyqtSignal()
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__(theme, "Figures and measuring tape")
+        super().__init__(theme, tr("Figures and measuring tape"))
         self.studio, self.darkroom = studio, darkroom
         self.camera = Camera()
         self.layout_: TableLayout | None = None
@@ -125,9 +126,12 @@ class FigureTable(Painted):
         plan, units = self.studio.plan, self.studio.units
         if plan is None:
             return ""
-        return (
-            f"{plan.figure}, made at {show_length(plan.from_height_mm, units)}, "
-            f"wanted at {show_length(plan.to_height_mm, units)}, {plan.datum}"
+        return tr(
+            "{figure}, made at {from_height}, wanted at {height}, {datum}",
+            figure=plan.figure,
+            from_height=show_length(plan.from_height_mm, units),
+            height=show_length(plan.to_height_mm, units),
+            datum=self.studio.say(plan.datum),
         )
 
     def _wish(self, fine: bool, only: str | None = None) -> None:
@@ -352,7 +356,10 @@ class FigureTable(Painted):
             mm = parse_length(self._entry.text(), self.studio.units.length)
             if not 0 < mm <= 1_000_000:
                 raise QuantityError(
-                    f"“{self._entry.text()}” is no height that can be made; write one above zero."
+                    tr(
+                        "“{text}” is no height that can be made; write one above zero.",
+                        text=self._entry.text(),
+                    )
                 )
         except QuantityError as error:
             self.studio.refuse(error)
@@ -378,7 +385,7 @@ class _HeightEntry(QLineEdit):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.hide()
-        self.setAccessibleName("New height")
+        self.setAccessibleName(tr("New height"))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

@@ -20,6 +20,7 @@ from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.resize.dimensions import DimensionLine
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
+from bambola.language import spoken, tr
 
 
 @dataclass(frozen=True)
@@ -149,7 +150,7 @@ def _dimensions(painter: QPainter, scene: Scene) -> None:
             paint_span(painter, start, end, text, theme)
             continue
         offset = QPointF(line.away[0], -line.away[1]) * clear
-        was = f"was {show_length(old[line.measure], units)}"
+        was = tr("was {old}", old=show_length(old[line.measure], units))
         paint_dimension(painter, start, end, offset, text, was, theme, inside)
 
 
@@ -159,7 +160,7 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     taken = layout.tape.right()
-    for name, texts in ((OLD, ("as made",)), (NEW, _new_captions(scene))):
+    for name, texts in ((OLD, (tr("as made"),)), (NEW, _new_captions(scene))):
         # The fullest caption that fits under its figure.
         wides = [painter.fontMetrics().horizontalAdvance(text) for text in texts]
         text, wide = next(
@@ -173,8 +174,8 @@ def _captions(painter: QPainter, scene: Scene) -> None:
 
 def _new_captions(scene: Scene) -> tuple[str, ...]:
     """What is said under the new figure, the fullest first."""
-    plan, words = scene.plan, Words(scene.units)
+    plan, words = scene.plan, Words(scene.units, spoken())
     size = words.say(grown(plan.scale * scene.ahead))
     how = words.say(stands(plan.balance.stands, plan.balance.tip_angle_deg))
     stance = f"; {how}" if plan.resized.figure.stance != "hanging" else ""
-    return (f"{size}, {plan.datum}{stance}", f"{size}{stance}", size)
+    return (f"{size}, {words.say(plan.datum)}{stance}", f"{size}{stance}", size)

@@ -17,6 +17,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.figure_table import FigureTable
+from bambola.language import tr
 
 _ROOMY = 500
 """Height (px before scaling) from which the card and an unfolded slip both fit."""
@@ -91,8 +92,8 @@ class ViewButtons(QWidget):
         self.buttons: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             button = QToolButton()
-            button.setAccessibleName(told)
-            button.setToolTip(told)
+            button.setAccessibleName(tr(told))
+            button.setToolTip(tr(told))
             make_switch(button, lambda _, camera=camera: self._look(camera))
             row.addWidget(button)
             self.buttons[name] = button

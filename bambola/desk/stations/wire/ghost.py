@@ -23,6 +23,7 @@ from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.lines import aside, clear_of, distance, lanes, wire_colours
 from bambola.desk.stations.wire.walk import Walk, node_words
+from bambola.language import tr
 
 GHOST = 0.34
 """How much of the figure is seen through which its wire shows."""
@@ -36,7 +37,7 @@ class GhostView(Painted):
     """Click a bone, walk a wire by the arrow keys, bend a limb; the numbers stand at the nodes."""
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, walk: Walk) -> None:
-        super().__init__(theme, "Skeleton and wires")
+        super().__init__(theme, tr("Skeleton and wires"))
         self.studio, self.darkroom, self.walk = studio, darkroom, walk
         self.camera = Camera(turn=0)
         self._print: Print | None = None
@@ -181,7 +182,10 @@ class GhostView(Painted):
         painter.drawText(
             box,
             Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
-            "This figure has no bones. Draw them at Measure, step Wire: touch along a limb from end to end.",
+            tr(
+                "This figure has no bones. Draw them at Measure, step Wire: touch along a limb from "
+                "end to end."
+            ),
         )
 
     def _paint_bare_bones(self, painter: QPainter, plan: Plan) -> None:
@@ -277,7 +281,7 @@ class GhostView(Painted):
         painter.setFont(self.theme.title(20))
         painter.setPen(d.ink)
         box = QRectF(px(16), px(8), self.width() - px(32), px(28))
-        painter.drawText(box, left | Qt.AlignmentFlag.AlignVCenter, wire.name)
+        painter.drawText(box, left | Qt.AlignmentFlag.AlignVCenter, self.studio.say(wire.name))
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
         under = QRectF(box.left(), box.bottom(), box.width(), px(40))
@@ -289,14 +293,23 @@ class GhostView(Painted):
         if wire is None or run is None:
             return ""
         bend = next((b for b in wire.bends if math.isclose(b.at_mm, run.end_mm)), None)
-        told = (
-            f"Step {self.walk.step + 1} of {len(self.walk.runs)}: from {node_words(run.a)} "
-            f"to {node_words(run.b)}, {show_length(run.mm, units)}"
+        told = tr(
+            "Step {step} of {n}: from {start} to {end}, {length}",
+            step=self.walk.step + 1,
+            n=len(self.walk.runs),
+            start=node_words(run.a),
+            end=node_words(run.b),
+            length=show_length(run.mm, units),
         )
         if run.strands > 1:
-            told += f" ({run.strands} strands)"
+            told += tr(" ({strands} strands)", strands=run.strands)
         if bend is not None:
-            return f"{told}; then bend {bend.angle_deg:.0f}° at {show_length(bend.at_mm, units)}"
+            return tr(
+                "{told}; then bend {angle:.0f}° at {at}",
+                told=told,
+                angle=bend.angle_deg,
+                at=show_length(bend.at_mm, units),
+            )
         return told
 
     def _tell(self) -> None:

@@ -19,11 +19,12 @@ from PyQt6.QtGui import (
 )
 
 from bambola.core.balance import WARN_DEG, Balance, Remedy
+from bambola.core.facts import Fact
 from bambola.core.plan import Plan
 from bambola.core.plan.judging.standing_notices import remedy_fact
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.words import stands
+from bambola.core.words import kind, stands
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
@@ -31,6 +32,7 @@ from bambola.desk.kit.seen import extent
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 ABOVE = Camera(tip=90)
 GHOST = 0.45
@@ -40,7 +42,7 @@ class GroundView(Painted):
     """Two pictures and a verdict. Up and down change how steady the figure is wished to be."""
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
-        super().__init__(theme, "How it stands")
+        super().__init__(theme, tr("How it stands"))
         self.studio, self.darkroom = studio, darkroom
         self._prints: dict[str, Print] = {}
         self._gesture = studio.new_gesture()
@@ -72,6 +74,9 @@ class GroundView(Painted):
         # The contacts run counter-clockwise: outwards is to the right of the edge.
         return Camera(turn=round(math.degrees(math.atan2(ax - bx, by - ay)), 3) % 360)
 
+    def _towards(self, balance: Balance) -> str:
+        return self.studio.say(kind("side", balance.towards))
+
     def told(self) -> str:
         """How it stands, in a sentence."""
         balance, units = self._balance(), self.studio.units
@@ -79,19 +84,32 @@ class GroundView(Painted):
             return ""
         if self.hangs:
             if balance.loop_mm is None:
-                return "It hangs, but there is no skin right over its weight for a loop."
+                return tr("It hangs, but there is no skin right over its weight for a loop.")
             at = show_length(balance.loop_mm[2], units)
-            return (
-                f"Sew the loop {at} above its lowest point, right over its weight: it then hangs nodding "
-                f"{self.studio.brief.hang_tilt:.0f}° forwards."
+            return tr(
+                "Sew the loop {at} above its lowest point, right over its weight: it then hangs "
+                "nodding {hang_tilt:.0f}° forwards.",
+                at=at,
+                hang_tilt=self.studio.brief.hang_tilt,
             )
         if not balance.stands:
-            return f"It falls over its {balance.towards}: its weight falls outside its feet."
-        how = self.studio.say(stands(True, balance.tip_angle_deg))
-        told = "It is steady" if how == "steady" else f"It {how}"
-        lean = f"it falls over its {balance.towards} when it leans by {balance.tip_angle_deg:.0f}°"
+            return tr(
+                "It falls over its {towards}: its weight falls outside its feet.",
+                towards=self._towards(balance),
+            )
+        told = self.studio.say(Fact(f"it-{stands(True, balance.tip_angle_deg).kind}"))
+        lean = tr(
+            "it falls over its {towards} when it leans by {tip_angle:.0f}°",
+            towards=self._towards(balance),
+            tip_angle=balance.tip_angle_deg,
+        )
         if balance.tip_angle_deg < self.studio.brief.steady:
-            return f"{told}: {lean}; you wish for {self.studio.brief.steady:.0f}°."
+            return tr(
+                "{told}: {lean}; you wish for {steady:.0f}°.",
+                told=told,
+                lean=lean,
+                steady=self.studio.brief.steady,
+            )
         return f"{told}: {lean}."
 
     # Pictures
@@ -225,7 +243,7 @@ class GroundView(Painted):
         painter.drawEllipse(plumb, px(6), px(6))
         painter.drawLine(plumb - QPointF(px(11), 0), plumb + QPointF(px(11), 0))
         painter.drawLine(plumb - QPointF(0, px(11)), plumb + QPointF(0, px(11)))
-        paint_caption(painter, self.theme, box, "from above, its face down the page")
+        paint_caption(painter, self.theme, box, tr("from above, its face down the page"))
 
     def _paint_remedies(
         self, painter: QPainter, balance: Balance, seen: object, scale: float
@@ -287,8 +305,12 @@ class GroundView(Painted):
         painter.setPen(QPen(d.quiet, px(1.6)))
         painter.drawLine(pivot, centre)
         top = QPointF(pivot.x(), pivot.y() - reach * 1.3)
-        paint_label(painter, self.theme, top, f"{balance.tip_angle_deg:.1f}°")
-        told = f"leaning {lean:.1f}°, about to tip over its {balance.towards}"
+        paint_label(painter, self.theme, top, f"{balance.tip_angle_deg:.0f}°")
+        told = tr(
+            "leaning {lean:.0f}°, about to tip over its {towards}",
+            lean=lean,
+            towards=self._towards(balance),
+        )
         paint_caption(painter, self.theme, box, told)
 
     def _paint_hanging(self, painter: QPainter, plan: Plan, balance: Balance, box: QRectF) -> None:
@@ -317,14 +339,14 @@ class GroundView(Painted):
         painter.setBrush(d.slip)
         painter.drawEllipse(middle, px(6), px(6))
         painter.drawEllipse(QPointF(middle.x(), middle.y() - reach), px(5), px(5))
-        paint_caption(painter, self.theme, box, "as it hangs, from its left")
+        paint_caption(painter, self.theme, box, tr("as it hangs, from its left"))
 
     def _lines(self) -> list[str]:
         balance = self._balance()
         if balance is None:
             return []
         found = [self.studio.say(remedy_fact(r)) for r in balance.remedies]
-        return found or ["Nothing needs doing."]
+        return found or [tr("Nothing needs doing.")]
 
     def _paint_lines(self, painter: QPainter, balance: Balance) -> None:
         """The remedies, each with the mark it has in the picture."""
@@ -361,15 +383,19 @@ class GroundView(Painted):
         brief = self.studio.brief
         if self.hangs:
             tilt = max(-90.0, min(90.0, brief.hang_tilt + degrees))
-            self.studio.wish("Tilt what hangs", self._gesture, hang_tilt=tilt)
+            self.studio.wish(tr("Tilt what hangs"), self._gesture, hang_tilt=tilt)
         else:
             steady = max(0.0, min(45.0, brief.steady + degrees))
-            self.studio.wish("Wish it steadier", self._gesture, steady=steady)
+            self.studio.wish(tr("Wish it steadier"), self._gesture, steady=steady)
 
     def wish_words(self) -> str:
         """What is wished, as it stands between the knobs."""
         brief = self.studio.brief
-        return f"nods {brief.hang_tilt:.0f}°" if self.hangs else f"steady to {brief.steady:.0f}°"
+        return (
+            tr("nods {hang_tilt:.0f}°", hang_tilt=brief.hang_tilt)
+            if self.hangs
+            else tr("steady to {steady:.0f}°", steady=brief.steady)
+        )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

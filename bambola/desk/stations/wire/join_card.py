@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 
 from bambola.core.balance import JoinStress
+from bambola.core.quantities import show_number
 from bambola.core.words import held
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.load_bar import paint_load
+from bambola.language import N_, tr
 
-_ROW = 64
+_ROW, _LINE = 64, 17
 KINDS = {
-    "fringe": "wool only",
-    "patch": "under a patch",
-    "scarf": "under a scarf of wool",
-    "peg": "on a wire peg",
-    "wire": "wire through",
+    "fringe": N_("wool only"),
+    "patch": N_("under a patch"),
+    "scarf": N_("under a scarf of wool"),
+    "peg": N_("on a wire peg"),
+    "wire": N_("wire through"),
 }
 
 
@@ -26,7 +28,7 @@ class JoinCard(PaintedList):
     """A row for each join; one that is too weak is first, and its question stands below."""
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__(theme, "Joins", ListModel(self._said))
+        super().__init__(theme, tr("Joins"), ListModel(self._said))
         self.studio = studio
         self.taken.connect(lambda _, part: studio.selection.take_part(part))
         studio.plan_changed.connect(self.relaid)
@@ -47,9 +49,9 @@ class JoinCard(PaintedList):
             was = held(join.allowed_kpa / join.was_kpa)
             times = dict(was.slots).get("times")
             # “times over” need not be said twice on a line as short as this.
-            told = f"{times:g}" if isinstance(times, float) else say(was)
-            before = f" (was {told})" if say(was) != now else ""
-        return f"holds {now}{before}, {KINDS[join.kind]}"
+            told = show_number(times, self.studio.units) if isinstance(times, float) else say(was)
+            before = tr(" (was {told})", told=told) if say(was) != now else ""
+        return tr("holds {now}{before}, {kind}", now=now, before=before, kind=tr(KINDS[join.kind]))
 
     def relaid(self) -> None:
         """Lay the rows out anew, if they are seen."""
@@ -67,17 +69,26 @@ class JoinCard(PaintedList):
         if join is None or self.studio.figure is None:
             return ""
         name = self.studio.figure.by_id[part].name
-        return f"{name}: {'holds' if join.holds else 'too weak'}. {self.told(join)}"
+        how = tr("holds") if join.holds else tr("too weak")
+        return f"{name}: {how}. {self.told(join)}"
 
     def showEvent(self, event: object) -> None:
         self.relaid()
 
     def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(220), self.theme.px(44 + _ROW * len(self.joins())))
+        return QSize(self.theme.px(220), self.theme.px(44 + self._row * len(self.joins())))
+
+    @property
+    def _row(self) -> int:
+        """Height of a row (px before scaling): what is told of a join has two lines where it needs them."""
+        metrics = QFontMetricsF(self.theme.text(13))
+        room = self.width() - self.theme.px(34)
+        long = any(metrics.horizontalAdvance(self.told(join)) > room for join in self.joins())
+        return _ROW + _LINE * long
 
     def box(self, row: int) -> QRectF:
-        px = self.theme.px
-        return QRectF(px(10), px(40) + row * px(_ROW), self.width() - px(20), px(_ROW))
+        px, high = self.theme.px, self.theme.px(self._row)
+        return QRectF(px(10), px(40) + row * high, self.width() - px(20), high)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         figure = self.studio.figure
@@ -94,7 +105,9 @@ class JoinCard(PaintedList):
         head = QRectF(px(16), px(8), self.width() - px(32), px(28))
         joins = self.joins()
         painter.drawText(
-            head, Qt.AlignmentFlag.AlignVCenter, "Joins" if joins else "No joins to the body"
+            head,
+            Qt.AlignmentFlag.AlignVCenter,
+            tr("Joins") if joins else tr("No joins to the body"),
         )
         for i, join in enumerate(joins):
             box = self.box(i)
@@ -106,13 +119,11 @@ class JoinCard(PaintedList):
             left = box.left() + px(8)
             painter.setFont(self.theme.text(15, bold=True))
             painter.setPen(d.ink if join.holds else d.madder)
-            name = figure.by_id[join.part].name + ("" if join.holds else ": too weak")
+            name = figure.by_id[join.part].name + ("" if join.holds else tr(": too weak"))
             painter.drawText(QRectF(left, box.top() + px(2), box.width(), px(20)), 0, name)
             painter.setFont(self.theme.text(13))
             painter.setPen(d.quiet)
-            words = painter.fontMetrics().elidedText(
-                self.told(join), Qt.TextElideMode.ElideRight, int(box.width() - px(14))
-            )
-            painter.drawText(QRectF(left, box.top() + px(22), box.width(), px(18)), 0, words)
-            bar = QRectF(left, box.top() + px(44), box.width() - px(18), px(8))
+            lines = QRectF(left, box.top() + px(22), box.width() - px(14), box.height() - px(46))
+            painter.drawText(lines, Qt.TextFlag.TextWordWrap, self.told(join))
+            bar = QRectF(left, box.bottom() - px(20), box.width() - px(18), px(8))
             paint_load(painter, bar, join.allowed_kpa, join.stress_kpa, self.theme)

@@ -7,16 +7,24 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QScrollArea, QSizePolicy
 
 from bambola.core.armature import CutWire, StockCut
-from bambola.core.quantities import MM_PER, show_length
+from bambola.core.quantities import MM_PER, show_bought, show_length
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
+from bambola.language import N_, tr, trn
 
 _ROW = 118
 _STOCK = 58
+_SHORT = {
+    "end": N_("end"),
+    "loop": N_("loop"),
+    "binding": N_("binding"),
+    "peg": N_("peg"),
+}
+"""What a stretch that is no run is called where there is little room."""
 
 
 class RulerView(QScrollArea):
@@ -45,7 +53,7 @@ class Rulers(Painted):
     """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
 
     def __init__(self, studio: Studio, theme: Theme, walk: Walk, screen: TrueSize) -> None:
-        super().__init__(theme, "Wires along the ruler")
+        super().__init__(theme, tr("Wires along the ruler"))
         self.studio, self.walk = studio, walk
         self.true_size, self._screen = False, screen
         screen.changed.connect(self.relaid)
@@ -75,8 +83,15 @@ class Rulers(Painted):
     def told(self) -> str:
         wire, units = self.walk.wire, self.studio.units
         if wire is None:
-            return "No wire"
-        return f"{wire.name}, {show_length(wire.cut_mm, units)}, {len(wire.bends)} bends"
+            return tr("No wire")
+        cut = show_length(wire.cut_mm, units)
+        return trn(
+            "{name}, {cut}, {n} bend",
+            "{name}, {cut}, {n} bends",
+            len(wire.bends),
+            name=self.studio.say(wire.name),
+            cut=cut,
+        )
 
     def px_per_mm(self) -> float:
         """Pixels a mm: as the screen was measured or says itself, or fitted to the longest wire."""
@@ -130,13 +145,15 @@ class Rulers(Painted):
             painter.setFont(self.theme.text(16))
             painter.setPen(self.theme.dyes.ink)
             painter.drawText(
-                QRectF(px(20), px(20), self.width() - px(40), px(40)), 0, "There is no wire to cut."
+                QRectF(px(20), px(20), self.width() - px(40), px(40)),
+                0,
+                tr("There is no wire to cut."),
             )
             return
         painter.setFont(self.theme.title(19))
         painter.setPen(self.theme.dyes.ink)
         painter.drawText(
-            QRectF(px(18), y, self.width(), px(30)), Qt.AlignmentFlag.AlignVCenter, "Cut from"
+            QRectF(px(18), y, self.width(), px(30)), Qt.AlignmentFlag.AlignVCenter, tr("Cut from")
         )
         for cut in self._cuts():
             self._paint_stock(
@@ -155,8 +172,8 @@ class Rulers(Painted):
         painter.setFont(self.theme.text(16, bold=True))
         painter.setPen(d.ink)
         name = QRectF(left, box.top() + px(4), box.width() - px(32), px(22))
-        painter.drawText(name, Qt.AlignmentFlag.AlignLeft, wire.name)
-        offset = painter.fontMetrics().horizontalAdvance(wire.name + "  ")
+        painter.drawText(name, Qt.AlignmentFlag.AlignLeft, self.studio.say(wire.name))
+        offset = painter.fontMetrics().horizontalAdvance(self.studio.say(wire.name) + "  ")
         painter.setFont(self.theme.text(14))
         painter.setPen(d.quiet)
         painter.drawText(
@@ -169,10 +186,17 @@ class Rulers(Painted):
 
     def _told(self, wire: CutWire) -> str:
         units = self.studio.units
-        told = f"cut {show_length(wire.cut_mm, units)} of {wire.stock}, {wire.diameter_mm:g} mm"
+        told = tr(
+            "cut {cut} of {stock}, {diameter}",
+            cut=show_length(wire.cut_mm, units),
+            stock=wire.stock,
+            diameter=show_bought(wire.diameter_mm, units),
+        )
         if len(wire.pieces) > 1:
-            told += f", in {len(wire.pieces)} pieces of " + ", ".join(
-                show_length(p.mm, units) for p in wire.pieces
+            told += tr(
+                ", in {n} pieces of {lengths}",
+                n=len(wire.pieces),
+                lengths=", ".join(show_length(p.mm, units) for p in wire.pieces),
             )
         return told
 
@@ -197,7 +221,7 @@ class Rulers(Painted):
             painter.setPen(d.quiet)
             why = self.studio.say(s.why)
             wide = painter.fontMetrics().horizontalAdvance(why) + 2
-            told = why if wide <= b - a + px(4) else s.kind
+            told = why if wide <= b - a + px(4) else tr(_SHORT[s.kind])
             wide = painter.fontMetrics().horizontalAdvance(told) + 2
             if wide <= b - a + px(4):
                 painter.drawText(
@@ -261,22 +285,25 @@ class Rulers(Painted):
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setFont(self.theme.text(14, bold=True))
         painter.setPen(d.madder if cut.to_buy else d.ink)
-        head = f"Buy: {cut.stock}" if cut.to_buy else cut.stock
+        head = tr("Buy: {stock}", stock=cut.stock) if cut.to_buy else cut.stock
         painter.drawText(
             QRectF(box.left(), box.top(), box.width(), px(20)), Qt.AlignmentFlag.AlignLeft, head
         )
         offset = painter.fontMetrics().horizontalAdvance(head + "   ")
         painter.setFont(self.theme.text(14))
         painter.setPen(d.quiet)
-        where = "" if cut.to_buy else " off the coil"
-        left_over = f", {show_length(cut.waste_mm, units)} left over"
-        told = show_length(cut.length_mm, units) + (where if cut.form == "coil" else left_over)
+        told = show_length(cut.length_mm, units)
+        if cut.form != "coil":
+            waste = show_length(cut.waste_mm, units)
+            told = tr("{length}, {waste} left over", length=told, waste=waste)
+        elif not cut.to_buy:
+            told = tr("{length} off the coil", length=told)
         painter.drawText(
             QRectF(box.left() + offset, box.top(), box.width() - offset, px(20)),
             Qt.AlignmentFlag.AlignLeft,
             told,
         )
-        names = {wire.id: wire.name for wire in self._wires()}
+        names = {wire.id: self.studio.say(wire.name) for wire in self._wires()}
         scale = min(scale, box.width() / cut.length_mm)
         x, y = box.left(), box.top() + px(24)
         painter.setFont(self.theme.text(12))

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QToolTip
 
-from bambola.core.armature.schools import words_of
+from bambola.core.facts import Fact
 from bambola.core.plan.counter.compare import SchoolChoice, compare_school, schools_of
 from bambola.core.quantities import show_length
 from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
@@ -18,6 +18,7 @@ from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
+from bambola.language import tr, trn
 
 
 class SchoolCards(PaintedList):
@@ -27,7 +28,7 @@ class SchoolCards(PaintedList):
     """Another school is looked at, or there is more to see of it."""
 
     def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
-        super().__init__(theme, "Schools of wiring", ListModel(self._said))
+        super().__init__(theme, tr("Schools of wiring"), ListModel(self._said))
         self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
@@ -84,24 +85,33 @@ class SchoolCards(PaintedList):
 
     def _words(self, choice: SchoolChoice) -> tuple[str, str]:
         n = len(choice.wires)
-        joints = (
-            "no joint"
-            if not choice.joints
-            else f"{choice.joints} joint" + "s" * (choice.joints > 1)
-        )
-        return f"{n} wire{'s' * (n != 1)}, {joints}", show_length(choice.wire_mm, self.studio.units)
+        joints = trn("{n} joint", "{n} joints", choice.joints) if choice.joints else tr("no joint")
+        wires = trn("{n} wire, {joints}", "{n} wires, {joints}", n, joints=joints)
+        return wires, show_length(choice.wire_mm, self.studio.units)
 
     def told(self, choice: SchoolChoice) -> str:
         """A school and what it takes, in a sentence."""
-        name, what = words_of(choice.school)
+        school = f"wiring.{choice.school}"
+        name, what = self.studio.say(Fact(school)), self.studio.say(Fact(f"{school}.tells"))
         count, length = self._words(choice)
         spare = (
-            f", {show_length(choice.spare_mm, self.studio.units)} of it doubled beyond need"
+            tr(
+                ", {spare} of it doubled beyond need",
+                spare=show_length(choice.spare_mm, self.studio.units),
+            )
             if (choice.spare_mm > 0.5)
             else ""
         )
-        buys = "; some wire must be bought" if choice.buys else ""
-        return f"{name}: {what}. {count}, {length} of wire{spare}{buys}."
+        buys = tr("; some wire must be bought") if choice.buys else ""
+        return tr(
+            "{name}: {what}. {count}, {length} of wire{spare}{buys}.",
+            name=name,
+            what=what,
+            count=count,
+            length=length,
+            spare=spare,
+            buys=buys,
+        )
 
     def _said(self, school: str) -> str:
         return next((self.told(choice) for choice in self.choices if choice.school == school), "")
@@ -128,7 +138,7 @@ class SchoolCards(PaintedList):
             painter.setPen(QPen(d.woad, px(1.6)))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(box.adjusted(px(3), px(3), -px(3), -px(3)), px(7), px(7))
-        name, _ = words_of(choice.school)
+        name = self.studio.say(Fact(f"wiring.{choice.school}"))
         count, length = self._words(choice)
         left = Qt.AlignmentFlag.AlignLeft
         words = box.adjusted(px(9), px(5), -px(4), 0)
@@ -140,7 +150,10 @@ class SchoolCards(PaintedList):
         # Where a card is too low for three lines, its joints are told by its tool tip alone.
         lines = 2 if box.height() > px(58) else 1
         low = QRectF(words.left(), box.bottom() - px(17 * lines), words.width(), px(17 * lines - 1))
-        spare = f", {show_length(choice.spare_mm, self.studio.units, with_unit=False)} spare"
+        spare = tr(
+            ", {spare} spare",
+            spare=show_length(choice.spare_mm, self.studio.units, with_unit=False),
+        )
         last = f"{length}{spare if choice.spare_mm > 0.5 else ''}"
         painter.drawText(low, left, f"{count}\n{last}" if lines == 2 else last)
         room = box.adjusted(box.width() * 0.66, px(6), -px(6), -px(6))

@@ -33,11 +33,12 @@ from bambola.desk.stations.wire.ruler import RulerView
 from bambola.desk.stations.wire.school_cards import SchoolCards
 from bambola.desk.stations.wire.walk import Walk
 from bambola.desk.stations.wire.wire_card import WireCard
+from bambola.language import N_, tr
 
 FACES = (
-    ("Walk", "The walk of the wire over the skeleton"),
-    ("Ruler", "Every wire along the ruler"),
-    ("Ground", "How the figure stands"),
+    (N_("Walk"), N_("The walk of the wire over the skeleton")),
+    (N_("Ruler"), N_("Every wire along the ruler")),
+    (N_("Ground"), N_("How the figure stands")),
 )
 WALK, RULER, GROUND = range(3)
 _ROOMY = 520
@@ -47,13 +48,20 @@ class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
 
     menu = (
-        "&Wire",
+        N_("&Wire"),
         (
             PageDeed(
-                "face_0", "&Walk over the skeleton", lambda page: page.show_face(WALK), "Ctrl+F7"
+                "face_0",
+                N_("&Walk over the skeleton"),
+                lambda page: page.show_face(WALK),
+                "Ctrl+F7",
             ),
-            PageDeed("face_1", "Along the &ruler", lambda page: page.show_face(RULER), "Ctrl+F8"),
-            PageDeed("face_2", "On the &ground", lambda page: page.show_face(GROUND), "Ctrl+F9"),
+            PageDeed(
+                "face_1", N_("Along the &ruler"), lambda page: page.show_face(RULER), "Ctrl+F8"
+            ),
+            PageDeed(
+                "face_2", N_("On the &ground"), lambda page: page.show_face(GROUND), "Ctrl+F9"
+            ),
         ),
     )
 
@@ -82,13 +90,13 @@ class WireStation(Page):
         self.faces = self._bar.faces
         self.true_size = QPushButton("1:1")
         self.true_size.setCheckable(True)
-        self.true_size.setToolTip("At true size, as large as the screen says it is")
+        self.true_size.setToolTip(tr("At true size, as large as the screen says it is"))
         self.true_size.toggled.connect(self.ruler.set_true_size)
         self._bar.offer(self.true_size)
         self.steadier, self.less_steady = QToolButton(), QToolButton()
         for knob, glyph, told, by in (
-            (self.less_steady, "−", "Wish it less steady, or nodding less (Down)", -1.0),
-            (self.steadier, "+", "Wish it steadier, or nodding more (Up)", 1.0),
+            (self.less_steady, "−", tr("Wish it less steady, or nodding less (Down)"), -1.0),
+            (self.steadier, "+", tr("Wish it steadier, or nodding more (Up)"), 1.0),
         ):
             knob.setText(glyph)
             knob.setToolTip(told)
@@ -100,8 +108,8 @@ class WireStation(Page):
         self.views: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             view = QToolButton()
-            view.setToolTip(told)
-            view.setAccessibleName(told)
+            view.setToolTip(tr(told))
+            view.setAccessibleName(tr(told))
             make_switch(view, lambda _, n=name, c=camera: self.look(n, c))
             self._bar.offer(view)
             self.views[name] = view
@@ -111,8 +119,8 @@ class WireStation(Page):
         beside.setContentsMargins(0, 0, 0, 0)
         schools = QVBoxLayout()
         schools.addWidget(self.schools, 1)
-        self.take_school = QPushButton("Wire it so")
-        self.take_school.setToolTip("Take the school that is looked at (Enter)")
+        self.take_school = QPushButton(tr("Wire it so"))
+        self.take_school.setToolTip(tr("Take the school that is looked at (Enter)"))
         self.take_school.clicked.connect(lambda _=False: self.schools.take_school())
         self.schools.looked.connect(self._offer_school)
         schools.addWidget(self.take_school)

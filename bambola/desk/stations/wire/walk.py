@@ -11,6 +11,7 @@ from bambola.core.figure.questions import WireGauge
 from bambola.core.plan import BonePlan
 from bambola.core.solids.edit import posed
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 def node_words(node: str) -> str:
@@ -103,7 +104,7 @@ class Walk(QObject):
         bone = self.bone
         if bone is not None and self.is_drawn():
             self.studio.edit_by(
-                "Change the strands of a bone",
+                tr("Change the strands of a bone"),
                 lambda figure: with_strands(figure, bone.a, bone.b, bone.strands_asked + by),
             )
 
@@ -114,7 +115,7 @@ class Walk(QObject):
             return
         along = next(node.along for node in figure.nodes if node.id == bone.b)
         self.studio.edit_by(
-            "Move a joint", lambda figure: with_node_at(figure, bone.b, round(along + by, 4))
+            tr("Move a joint"), lambda figure: with_node_at(figure, bone.b, round(along + by, 4))
         )
 
     def is_drawn(self) -> bool:
@@ -125,7 +126,9 @@ class Walk(QObject):
         drawn = any({b.a, b.b} == {bone.a, bone.b} for b in figure.bones)
         if not drawn:
             self.studio.refused.emit(
-                "This bone leads wire through a join; draw it at Measure to change it by itself."
+                tr(
+                    "This bone leads wire through a join; draw it at Measure to change it by itself."
+                )
             )
         return drawn
 
@@ -183,7 +186,7 @@ class Walk(QObject):
         if here is None:
             return
         self.studio.edit_by(
-            "Pose a limb",
+            tr("Pose a limb"),
             lambda figure: posed(figure, bone.part, node.side, here, degrees, np.array(view)),
             gesture,
         )

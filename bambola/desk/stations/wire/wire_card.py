@@ -24,14 +24,15 @@ from bambola.core.quantities import (
     show_length,
     show_moment,
 )
-from bambola.core.words import held, stiff
+from bambola.core.words import held, kind, stiff
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.load_bar import LoadBar
 from bambola.desk.stations.wire.walk import Walk, node_words
+from bambola.language import N_, tr, trn
 
-CARE = (
+CARE = N_(
     "Glasses on: cut ends fly. Hold both sides of the cut, wind away from your face, and turn every end "
     "over before it can scratch."
 )
@@ -45,10 +46,10 @@ class WireCard(Paper):
     """One sheet of paper: the wire above, the bone below."""
 
     def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
-        super().__init__(theme, "Wire in hand")
+        super().__init__(theme, tr("Wire in hand"))
         self.studio, self.walk = studio, walk
         self._title, self._told, self._allowed = QLabel(), QLabel(), QLabel()
-        self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(CARE)
+        self._bone, self._bears, self._care = QLabel(), QLabel(), QLabel(tr(CARE))
         self._gauge, self._strands = QLabel(), QLabel()
         for label in (
             self._title,
@@ -62,21 +63,21 @@ class WireCard(Paper):
         ):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
-        self.load = LoadBar(theme, "What its wire bears and needs")
-        self.thinner = self._knob("−", "Thinner wire (<)", lambda: walk.ask_gauge(-1))
-        self.stouter = self._knob("+", "Stouter wire (>)", lambda: walk.ask_gauge(1))
-        self.as_planned = QPushButton("As planned")
-        self.as_planned.setToolTip("Let the plan choose the gauge again (.)")
+        self.load = LoadBar(theme, tr("What its wire bears and needs"))
+        self.thinner = self._knob("−", tr("Thinner wire (<)"), lambda: walk.ask_gauge(-1))
+        self.stouter = self._knob("+", tr("Stouter wire (>)"), lambda: walk.ask_gauge(1))
+        self.as_planned = QPushButton(tr("As planned"))
+        self.as_planned.setToolTip(tr("Let the plan choose the gauge again (.)"))
         self.as_planned.clicked.connect(lambda: walk.ask_gauge(0))
-        self.as_steady = QPushButton("As steady")
+        self.as_steady = QPushButton(tr("As steady"))
         self.as_steady.clicked.connect(lambda _=False: walk.ask_steady())
-        self.fewer = self._knob("−", "One strand less (−)", lambda: walk.ask_strands(-1))
-        self.more = self._knob("+", "One strand more (+)", lambda: walk.ask_strands(1))
-        self.ring = QPushButton("Loop…")
-        self.ring.setToolTip("A ring bent at the outer end of this bone, for a foot or hand")
+        self.fewer = self._knob("−", tr("One strand less (−)"), lambda: walk.ask_strands(-1))
+        self.more = self._knob("+", tr("One strand more (+)"), lambda: walk.ask_strands(1))
+        self.ring = QPushButton(tr("Loop…"))
+        self.ring.setToolTip(tr("A ring bent at the outer end of this bone, for a foot or hand"))
         self.ring.clicked.connect(self.ask_loop)
         self.stock = QComboBox()
-        self.stock.setAccessibleName("What the wire is made of")
+        self.stock.setAccessibleName(tr("What the wire is made of"))
         self.stock.setSizeAdjustPolicy(
             QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
         )
@@ -97,7 +98,7 @@ class WireCard(Paper):
         self.box.addStretch(1)
         self.box.addWidget(self._care)
         self._allowed.setToolTip(
-            "What does not grow with the figure: ends, loops, bindings, pegs, splices."
+            tr("What does not grow with the figure: ends, loops, bindings, pegs, splices.")
         )
         walk.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
@@ -155,32 +156,41 @@ class WireCard(Paper):
         self.as_steady.setVisible(steady is not None and not self.walk.gauge_is_chosen)
         if steady is not None:
             self.as_steady.setToolTip(
-                f"As steady as before: {show_bought(steady, units)}, harder to bend and to hide"
+                tr(
+                    "As steady as before: {steady}, harder to bend and to hide",
+                    steady=show_bought(steady, units),
+                )
             )
         self._care.setVisible(wire is not None)
         self.load.setVisible(bone is not None)
         if wire is None or bone is None:
-            self._title.setText("No wire")
-            self._told.setText("Nothing to cut or bend." if self.studio.plan else "")
+            self._title.setText(tr("No wire"))
+            self._told.setText(tr("Nothing to cut or bend.") if self.studio.plan else "")
             for label in (self._gauge, self._allowed, self._bone, self._strands, self._bears):
                 label.setText("")
             return
-        self._title.setText(wire.name)
-        self._told.setText(f"Cut {show_length(wire.cut_mm, units)} of {wire.stock}")
-        yours = ", your choice" if self.walk.gauge_is_chosen else ""
+        self._title.setText(self.studio.say(wire.name))
+        self._told.setText(
+            tr("Cut {cut} of {stock}", cut=show_length(wire.cut_mm, units), stock=wire.stock)
+        )
+        yours = tr(", your choice") if self.walk.gauge_is_chosen else ""
         needed = show_bought(wire.needed_mm, units)
         self._gauge.setText(f"{show_bought(wire.diameter_mm, units)}{yours}: {self._told_of(wire)}")
         self._gauge.setToolTip(
-            f"{needed} for {self.studio.say(wire.governed_by)}; then the smallest stock that bears nine "
-            f"tenths of that, what is on the shelf first."
+            tr(
+                "{needed} for {governed_by}; then the smallest stock that bears nine tenths of that, "
+                "what is on the shelf first.",
+                needed=needed,
+                governed_by=self.studio.say(wire.governed_by),
+            )
         )
         sums: dict[str, float] = {}
         for allowance in wire.allowances:
             why = self.studio.say(allowance.why)
             sums[why] = sums.get(why, 0.0) + allowance.mm
-        parts = [f"path {show_length(wire.path_mm, units)}"]
+        parts = [tr("path {path}", path=show_length(wire.path_mm, units))]
         if wire.takeup_mm > 0.05:
-            parts.append(f"twist {show_length(wire.takeup_mm, units)}")
+            parts.append(tr("twist {takeup}", takeup=show_length(wire.takeup_mm, units)))
         parts += [f"{why} {show_length(mm, units)}" for why, mm in sums.items()]
         self._allowed.setText(" + ".join(parts))
         self._tell_bone(bone)
@@ -190,37 +200,48 @@ class WireCard(Paper):
         """What its gauge does, in words."""
         gauge = self.studio.plan.gauges.get(wire.id) if self.studio.plan else None
         if gauge is None:
-            return f"for {self.studio.say(wire.governed_by)}"
+            return tr("for {governed_by}", governed_by=self.studio.say(wire.governed_by))
         told = (
             self.studio.say(stiff(gauge.stiffness))
             if gauge.stiffness is not None
-            else "stout enough"
+            else tr("stout enough")
         )
-        return told if gauge.by_hand else f"{told}; bend it with pliers"
+        return told if gauge.by_hand else tr("{told}; bend it with pliers", told=told)
 
     def _tell_bone(self, bone: BonePlan) -> None:
         units = self.studio.units
-        self._bone.setText(f"{node_words(bone.a)} to {node_words(bone.b)}".capitalize())
-        there = f"{bone.strands} strand{'s' * (bone.strands != 1)}"
-        self._strands.setText(f"{there}, {bone.strands_asked} asked")
+        self._bone.setText(
+            tr("{start} to {end}", start=node_words(bone.a), end=node_words(bone.b)).capitalize()
+        )
+        there = trn("{n} strand", "{n} strands", bone.strands)
+        self._strands.setText(
+            tr("{strands}, {asked} asked", strands=there, asked=bone.strands_asked)
+        )
         grown = bone.design_nmm / bone.was_nmm if bone.was_nmm > 1e-9 else 0.0
-        told = f"Here it bears its load {self.studio.say(held(bone.bears_nmm / max(bone.design_nmm, 1e-9)))}"
+        told = tr(
+            "Here it bears its load {held}",
+            held=self.studio.say(held(bone.bears_nmm / max(bone.design_nmm, 1e-09))),
+        )
         if grown:
-            told += f"; the load is {grown:.1f} times what it was as made"
+            told += tr("; the load is {grown:.1f} times what it was as made", grown=grown)
         self._bears.setText(f"{told}.")
         self._bears.setToolTip(
-            "The load is what lies beyond the inner end of this stretch, on its lever in the pose, and never "
-            f"less than when all leans by 8°: {show_moment(bone.design_nmm, units)}. The wire bears yield × "
-            f"d³ / 6: {show_moment(bone.bears_nmm, units)}."
+            tr(
+                "The load is what lies beyond the inner end of this stretch, on its lever in the pose, "
+                "and never less than when all leans by 8°: {design_nmm}. The wire bears yield × d³ / "
+                "6: {bears_nmm}.",
+                design_nmm=show_moment(bone.design_nmm, units),
+                bears_nmm=show_moment(bone.bears_nmm, units),
+            )
         )
         self.load.show_load(bone.bears_nmm, bone.needs_nmm)
 
     def _fill_stock(self) -> None:
         chosen = self.studio.brief.schools.get("wire-stock")
-        entries: list[tuple[str, str | None]] = [("the metal it was drawn in", None)]
-        entries += [(metal, metal) for metal in METAL_DENSITY]
+        entries: list[tuple[str, str | None]] = [(tr("the metal it was drawn in"), None)]
+        entries += [(self.studio.say(kind("metal", metal)), metal) for metal in METAL_DENSITY]
         if self.studio.bench.chenille is not None:
-            entries.append(("chenille stems", CHENILLE))
+            entries.append((tr("chenille stems"), CHENILLE))
         self.stock.blockSignals(True)
         if self.stock.count() != len(entries):
             self.stock.clear()
@@ -240,7 +261,7 @@ class WireCard(Paper):
         node = next(n for n in figure.nodes if n.id == bone.b)
         had = show_length(node.loop, units) if node.loop else ""
         text, ok = QInputDialog.getText(
-            self, "Loop", "Perimeter of the ring; leave empty for none:", text=had
+            self, tr("Loop"), tr("Perimeter of the ring; leave empty for none:"), text=had
         )
         if not ok:
             return
@@ -249,4 +270,4 @@ class WireCard(Paper):
         except QuantityError as error:
             self.studio.refuse(error)
             return
-        self.studio.edit_by("Bend a loop", lambda figure: with_loop(figure, bone.b, mm))
+        self.studio.edit_by(tr("Bend a loop"), lambda figure: with_loop(figure, bone.b, mm))

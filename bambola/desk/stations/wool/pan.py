@@ -17,6 +17,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.weigher import Weigher
+from bambola.language import tr
 
 _START, _SWEEP = 200.0, 220.0
 """The dial runs clockwise from here (degrees, 0 to the right) over so many."""
@@ -30,7 +31,7 @@ class PanView(Painted):
     """A dial over the pan; for the second of a pair, a beam with the first on its other end."""
 
     def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
-        super().__init__(theme, "The pan")
+        super().__init__(theme, tr("The pan"))
         self.studio, self.hand, self.weigher = studio, hand, weigher
         for signal in (weigher.changed, studio.units_changed, theme.changed):
             signal.connect(self._refresh)
@@ -183,9 +184,14 @@ class PanView(Painted):
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.lichen)
-        edges = [(aim.least, "from")] if aim.parts > 1 else [(aim.least, "from"), (aim.most, "to")]
-        for grams, word in edges:
-            told = show_mass(grams, units) if aim.parts > 1 else f"{word} {show_mass(grams, units)}"
+        least, most = show_mass(aim.least, units), show_mass(aim.most, units)
+        edges = [(aim.least, least)]
+        if aim.parts == 1:
+            edges = [
+                (aim.least, tr("from {weight}", weight=least)),
+                (aim.most, tr("to {weight}", weight=most)),
+            ]
+        for grams, told in edges:
             wide, tall = painter.fontMetrics().horizontalAdvance(told) + px(4), px(20)
             # So far out that no corner of the words lies on the dial, wherever they stand.
             rim = radius + px(8)
@@ -251,7 +257,10 @@ class PanView(Painted):
         painter.setPen(QPen(d.ink, px(1.6)))
         painter.drawEllipse(pivot, px(7), px(7))
         colour = self.studio.bench.wool_by_id[now.portion.wool]
-        for end, weight, told in ((ends[0], first, "the first"), (ends[1], grams, "this one")):
+        for end, weight, told in (
+            (ends[0], first, tr("the first")),
+            (ends[1], grams, tr("this one")),
+        ):
             dish = QRectF(
                 end.x() - radius * 0.36, end.y() + radius * 0.62, radius * 0.72, radius * 0.16
             )
@@ -275,7 +284,7 @@ class PanView(Painted):
             painter.setFont(self.theme.text(14))
             painter.setPen(d.quiet)
             line = QRectF(dish.left(), dish.bottom() + px(1), dish.width(), px(18))
-            words = f"{told}, {show_mass(weight, units)}" if told == "the first" else told
+            words = f"{told}, {show_mass(weight, units)}" if weight is first else told
             painter.drawText(
                 line.adjusted(-px(30), 0, px(30), 0), Qt.AlignmentFlag.AlignCenter, words
             )
@@ -290,16 +299,23 @@ class PanView(Painted):
         painter.setFont(self.theme.text(15))
         painter.setPen(d.quiet)
         if aim.parts > 1:
-            told = (
-                f"One is too little for a scale of {show_mass(self.weigher.step_g, units)}: weigh "
-                f"{show_mass(aim.least, units)} and tear it into {aim.parts}"
+            told = tr(
+                "One is too little for a scale of {step}: weigh {least} and tear it into {parts}",
+                step=show_mass(self.weigher.step_g, units),
+                least=show_mass(aim.least, units),
+                parts=aim.parts,
             )
         elif self.hand.twin_g is not None:
-            told = f"as much as the first: {show_mass(aim.least, units)} to {show_mass(aim.most, units)}"
+            told = tr(
+                "as much as the first: {least} to {most}",
+                least=show_mass(aim.least, units),
+                most=show_mass(aim.most, units),
+            )
         else:
-            told = (
-                f"take {show_mass(aim.least, units)}, and keep "
-                f"{show_mass(aim.most - aim.least, units)} by"
+            told = tr(
+                "take {least}, and keep {most} by",
+                least=show_mass(aim.least, units),
+                most=show_mass(aim.most - aim.least, units),
             )
         painter.drawText(line.translated(0, px(28)), Qt.AlignmentFlag.AlignCenter, told)
         if self.weigher.said:

@@ -9,17 +9,19 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton
 
 from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
+from bambola.core.facts import Fact
 from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
-from bambola.core.wool import HOW_TO_MIX, called
+from bambola.core.wool import called
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.hand import WoolHand
+from bambola.language import N_, tr
 
-CARE = (
+CARE = N_(
     "Barbed needles pierce deep: eyes on the point, free hand behind or guarded. A dusty wool wants a mask; "
     "raw fleece is washed first."
 )
@@ -29,46 +31,55 @@ class PortionCard(Paper):
     """One sheet: the portion above, the piece as it is now below."""
 
     def __init__(self, studio: Studio, theme: Theme, hand: WoolHand) -> None:
-        super().__init__(theme, "Portion in hand")
+        super().__init__(theme, tr("Portion in hand"))
         self.studio, self.hand = studio, hand
         self._title, self._take, self._roll = self.label(), self.label(), self.label()
         self._why, self._twin, self._mix = self.label(), self.label(), self.label()
-        self._mend_head = self.label("The piece as it is now")
+        self._mend_head = self.label(tr("The piece as it is now"))
         self._ask = self.label()
         row = QHBoxLayout()
         self.grams, self.along, self.across, self.through = (
-            self._field(name) for name in ("Grams in it", "Along", "Across", "Through")
+            self._field(name, short)
+            for name, short in (
+                (tr("Wool in it"), tr("wool")),
+                (tr("Along"), tr("along")),
+                (tr("Across"), tr("across")),
+                (tr("Through"), tr("through")),
+            )
         )
         for field in (self.grams, self.along, self.across, self.through):
             row.addWidget(field)
         self.box.addLayout(row)
         more = QHBoxLayout()
-        self.trimmed, self.minutes = self._field("Trimmed off"), self._field("Minutes")
+        self.trimmed, self.minutes = (
+            self._field(tr("Trimmed off"), tr("trimmed")),
+            self._field(tr("Minutes"), tr("minutes")),
+        )
         for field in (self.trimmed, self.minutes):
             more.addWidget(field)
         self.box.addLayout(more)
         self.advice = self.label()
         buttons = QHBoxLayout()
-        self.ask_mend, self.log = QPushButton("What to do?"), QPushButton("Log this piece")
+        self.ask_mend, self.log = QPushButton(tr("What to do?")), QPushButton(tr("Log this piece"))
         self.ask_mend.clicked.connect(self.mend)
         self.log.clicked.connect(self.log_piece)
         self.log.setToolTip(
-            "Keep grams and sizes as a record: your own numbers are learned from it"
+            tr("Keep grams and sizes as a record: your own numbers are learned from it")
         )
         buttons.addWidget(self.ask_mend)
         buttons.addWidget(self.log)
         buttons.addStretch(1)
         self.box.addLayout(buttons)
         self.box.addStretch(1)
-        self._care = self.label(CARE)
+        self._care = self.label(tr(CARE))
         self._shown = ""
         hand.changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
         self._dress()
 
-    def _field(self, name: str) -> QLineEdit:
+    def _field(self, name: str, short: str) -> QLineEdit:
         field = QLineEdit()
-        field.setPlaceholderText(name.split()[0].lower())
+        field.setPlaceholderText(short)
         field.setAccessibleName(name)
         field.setToolTip(name)
         field.returnPressed.connect(self.mend)
@@ -98,24 +109,38 @@ class PortionCard(Paper):
             return
         now, plan, units = self.hand.now, self.studio.plan, self.studio.units
         if now is None or plan is None:
-            self._title.setText("There is no wool to weigh out.")
+            self._title.setText(tr("There is no wool to weigh out."))
             return
         say = self.studio.say
         p, wool = now.portion, self.studio.bench.wool_by_id[now.portion.wool]
         self._title.setText(f"{say(now.title)}: {say(called(p))}")
         self._take.setText(
-            f"Take {show_mass(p.take_g, units)} of {wool.name.lower()}, keep "
-            f"{show_mass(p.keep_by_g, units)} by"
+            tr(
+                "Take {take} of {name}, and have {keep_by} more in reach",
+                take=show_mass(p.take_g, units),
+                name=wool.name.lower(),
+                keep_by=show_mass(p.keep_by_g, units),
+            )
         )
         if p.tear is not None:
             self._take.setText(
-                f"Weigh {show_mass(p.tear.weigh_g, units)} of {wool.name.lower()} and tear it into "
-                f"{p.tear.parts}: one is {show_mass(p.take_g, units)}"
+                tr(
+                    "Weigh {weigh} of {name} and tear it into {parts}: one is {take}",
+                    weigh=show_mass(p.tear.weigh_g, units),
+                    name=wool.name.lower(),
+                    parts=p.tear.parts,
+                    take=show_mass(p.take_g, units),
+                )
             )
         self._roll.setText(self._rolled(now))
         self._why.setText(
-            f"{show_mass(p.grams, units)} stays in the figure: {say(p.why)}. Handling loss "
-            f"{wool.lost(p.role) * 100:.0f} %. From {how_sure(p)}."
+            tr(
+                "{grams} stays in the figure: {why}. Handling loss {lost:.0f} %. From {how_sure}.",
+                grams=show_mass(p.grams, units),
+                why=say(p.why),
+                lost=wool.lost(p.role) * 100,
+                how_sure=how_sure(p),
+            )
         )
         advice = say(pair_advice(plan.part(now.part), p))
         self._twin.setText(advice)
@@ -124,10 +149,21 @@ class PortionCard(Paper):
         if mix is not None:
             names = self.studio.bench.wool_by_id
             parts = ", ".join(
-                f"{n} of {names[w].name.lower()} ({show_mass(g, units)})" for w, g, n in mix.parts
+                tr(
+                    "{n} of {name} ({weight})",
+                    n=n,
+                    name=names[w].name.lower(),
+                    weight=show_mass(g, units),
+                )
+                for w, g, n in mix.parts
             )
             self._mix.setText(
-                f"Mix {show_mass(mix.grams, units)}, by handfuls: {parts}. {HOW_TO_MIX}"
+                tr(
+                    "Mix {grams}, by handfuls: {parts}. {how_to_mix}",
+                    grams=show_mass(mix.grams, units),
+                    parts=parts,
+                    how_to_mix=say(Fact("how-to-mix")),
+                )
             )
         self._mix.setVisible(mix is not None)
         self._refresh_mending(now)
@@ -136,11 +172,22 @@ class PortionCard(Paper):
         p, units = now.portion, self.studio.units
         if p.form == "veil":
             across = show_length(p.loose_mm["across"], units)
-            return f"Rolled loosely into a ball it is {across} across; pull it into thin veils."
+            return tr(
+                "Rolled loosely into a ball it is {across} across; pull it into thin veils.",
+                across=across,
+            )
         loose = " × ".join(show_length(mm, units, with_unit=False) for mm in p.loose_mm.values())
         done = " × ".join(show_length(mm, units, with_unit=False) for mm in p.finished_mm.values())
-        verb = "Lay a sheet" if p.form == "sheet" else f"Roll a {p.form}"
-        return f"{verb} of {loose} {units.length}; it felts to {done}."
+        rolled = (
+            tr("Lay a sheet of {loose} {length}; it felts to {done}.")
+            if p.form == "sheet"
+            else tr("Roll it to {loose} {length}; it felts to {done}.")
+        )
+        return rolled.format(
+            loose=loose,
+            length=units.length,
+            done=done,
+        )
 
     def _refresh_mending(self, now: Weighing) -> None:
         core = now.portion.role == "core" and bool(now.portion.finished_mm)
@@ -169,7 +216,11 @@ class PortionCard(Paper):
             show_length(mm, units, with_unit=False) for mm in now.portion.finished_mm.values()
         )
         self._ask.setText(
-            f"Its core is to be {wanted} {units.length}, along, across and through. Measure it, and ask."
+            tr(
+                "Its core is to be {wanted} {length}, along, across and through. Measure it, and ask.",
+                wanted=wanted,
+                length=units.length,
+            )
         )
 
     # Mending
@@ -177,7 +228,7 @@ class PortionCard(Paper):
     def _grams(self, field: QLineEdit) -> float:
         grams = parse_mass(field.text(), self.studio.units.mass)
         if not 0 <= grams <= 1_000_000:
-            raise QuantityError("A weight must lie between 0 and 1000 kg.")
+            raise QuantityError(tr("A weight must lie between 0 and 1000 kg."))
         return grams
 
     def _sizes(self) -> Size3:
@@ -187,7 +238,7 @@ class PortionCard(Paper):
             for field in (self.along, self.across, self.through)
         )
         if not all(0 < mm <= 1_000_000 for mm in (along, across, through)):
-            raise QuantityError("Every size must lie above 0 and up to 1000 m.")
+            raise QuantityError(tr("Every size must lie above 0 and up to 1000 m."))
         return along, across, through
 
     def _wanted(self, now: Weighing) -> tuple[Size3, float]:
@@ -207,7 +258,7 @@ class PortionCard(Paper):
         try:
             grams = self._grams(self.grams)
             if grams <= 0:
-                raise QuantityError("A piece without wool cannot be mended: write its grams.")
+                raise QuantityError(tr("A piece without wool cannot be mended: write its grams."))
             found = mend(grams, self._sizes(), *self._wanted(now))
         except QuantityError as error:
             self.studio.refuse(error)
@@ -228,11 +279,17 @@ class PortionCard(Paper):
         kept = self.hand.desk.add_record(record)
         if kept:
             over = (
-                f"{record.volume_cm3:.1f} cm³"
+                tr("{volume_cm3:.1f} cm³", volume_cm3=record.volume_cm3)
                 if record.volume_cm3
-                else f"{record.area_cm2:.1f} cm² of skin"
+                else tr("{area_cm2:.1f} cm² of skin", area_cm2=record.area_cm2)
             )
-            self.advice.setText(f"Kept: {show_mass(record.grams, self.studio.units)} in {over}.")
+            self.advice.setText(
+                tr(
+                    "Kept: {grams} in {over}.",
+                    grams=show_mass(record.grams, self.studio.units),
+                    over=over,
+                )
+            )
         return kept
 
     def _record(self, now: Weighing) -> Record:
@@ -242,7 +299,7 @@ class PortionCard(Paper):
         trimmed = self._grams(self.trimmed) if self.trimmed.text().strip() else None
         if laid <= (trimmed or 0.0):
             raise QuantityError(
-                "Write the grams that were laid; less is trimmed off than was laid."
+                tr("Write the grams that were laid; less is trimmed off than was laid.")
             )
         known: dict[str, object] = {
             "day": date.today().isoformat(),
@@ -266,7 +323,7 @@ class PortionCard(Paper):
             return Record.model_validate(known)
         except ValueError:
             raise QuantityError(
-                "A piece of such size and weight cannot be: look at the numbers."
+                tr("A piece of such size and weight cannot be: look at the numbers.")
             ) from None
 
     def _minutes(self) -> float | None:
@@ -274,26 +331,33 @@ class PortionCard(Paper):
         try:
             minutes = float(text) if text else None
         except ValueError:
-            raise QuantityError(f"“{text}” are no minutes: write a number such as 25.") from None
+            raise QuantityError(
+                tr("“{text}” are no minutes: write a number such as 25.", text=text)
+            ) from None
         if minutes is not None and not 0 < minutes <= 100_000:
-            raise QuantityError("Minutes must lie above 0 and up to 100,000.")
+            raise QuantityError(tr("Minutes must lie above 0 and up to 100,000."))
         return minutes
 
 
 def mending_words(found: Mending, studio: Studio) -> str:
     """What to do, in words and numbers."""
-    units = studio.units
-    off = f"{abs(found.too_big) * 100:.0f} % too {'large' if found.too_big > 0 else 'small'}"
-    now = f"packed at {found.density_now:.2f} g/cm³"
+    off = abs(found.too_big) * 100
+    now = (
+        tr("It is {off:.0f} % too large", off=off)
+        if found.too_big > 0
+        else tr("It is {off:.0f} % too small", off=off)
+    )
+    grams = show_mass(found.grams, studio.units)
     match found.deed:
         case "right":
-            return f"It is right, {now}."
+            return tr("It is right.")
         case "add":
-            return f"It is {off}, {now}: add {show_mass(found.grams, units)} in thin layers."
+            return tr("{now}: add {grams} in thin layers.", now=now, grams=grams)
         case "felt on":
-            return f"It is {off}, {now}: felt on, to {found.density_then:.2f} g/cm³."
+            return tr("{now}: felt on, there is wool enough in it.", now=now)
+        case _ if found.density_then <= found.density_now:
+            return tr("{now}: cut or peel off {grams}.", now=now, grams=grams)
         case _:
-            rest = (
-                "" if found.density_then <= found.density_now else " and felt on until it is hard"
+            return tr(
+                "{now}: cut or peel off {grams} and felt on until it is hard.", now=now, grams=grams
             )
-            return f"It is {off}, {now}: cut or peel off {show_mass(found.grams, units)}{rest}."

@@ -15,6 +15,7 @@ from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import LIGHT, Theme
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 
 class ShelfView(QScrollArea):
@@ -38,7 +39,7 @@ class Boards(PaintedList):
     """Heaps on boards. What the plan needs comes first; the rest of the shelf after it."""
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
-        super().__init__(theme, "Wool on the shelf", ListModel(self._said))
+        super().__init__(theme, tr("Wool on the shelf"), ListModel(self._said))
         self.studio = studio
         for signal in (
             studio.plan_changed,
@@ -107,12 +108,16 @@ class Boards(PaintedList):
         total, units = self.totals.get(wool.id), self.studio.units
         if wool.scraps and total is None:
             used = sum(t.scraps_g for t in self.totals.values())
-            return (f"{show_mass(used, units)} go into cores" if used else "not used here"), False
+            return (
+                tr("{used} go into cores", used=show_mass(used, units))
+                if used
+                else tr("not used here")
+            ), False
         if total is None:
-            return ("not counted" if wool.grams is None else "not used here"), False
+            return (tr("not counted") if wool.grams is None else tr("not used here")), False
         if total.buy_g > 0:
-            return f"short of {show_mass(total.buy_g, units)}", True
-        return f"{show_mass(total.left_g, units)} will be left", False
+            return tr("short of {buy}", buy=show_mass(total.buy_g, units)), True
+        return tr("{left} will be left", left=show_mass(total.left_g, units)), False
 
     # Painting
 
@@ -123,7 +128,7 @@ class Boards(PaintedList):
         if not wools:
             painter.setFont(self.theme.text(16))
             painter.drawText(
-                QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "The shelf is empty."
+                QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, tr("The shelf is empty.")
             )
             return
         most = max(
@@ -181,9 +186,12 @@ class Boards(PaintedList):
 
     def _have(self, wool: Wool) -> str:
         if wool.grams is None:
-            return "not counted"
+            return tr("not counted")
+        grams = show_mass(wool.grams, self.studio.units)
         return (
-            f"{show_mass(wool.grams, self.studio.units)}{' of scraps' if wool.scraps else ' there'}"
+            tr("{grams} of scraps", grams=grams)
+            if wool.scraps
+            else tr("{grams} there", grams=grams)
         )
 
     def beside(self, row: int, right: int, down: int) -> int:

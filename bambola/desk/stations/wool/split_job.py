@@ -12,6 +12,7 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from bambola.core.facts import Fact, Grams
 from bambola.core.wool.splitting import SplitError, SplitPlan, Wanted, split_plan
 
 PLAN = TypeAdapter(SplitPlan)
@@ -30,7 +31,9 @@ def main() -> None:
         wanted = WANTED.validate_python(asked["wanted"])
         say(split_plan(wanted, asked["hank_g"], asked["patience_s"], say), final=True)
     except SplitError as error:
-        print(json.dumps({"refused": str(error)}), flush=True)
+        assert isinstance(error.told, Fact)
+        grams = {name: mass.value for name, mass in error.told.slots if isinstance(mass, Grams)}
+        print(json.dumps({"refused": error.told.kind, "grams": grams}), flush=True)
 
 
 if __name__ == "__main__":

@@ -7,11 +7,13 @@ import sys
 
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
+from bambola.core.facts import Fact, Grams, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
+from bambola.language import tr
 
 PATIENCE_S = 30.0
 """How long one run of the solver may take before the tree found is shown without proof."""
@@ -28,7 +30,7 @@ class Splitter(QObject):
         self.wool = ""
         self.from_pack = False
         self._plan: Plan | None = None
-        self._known: dict[tuple[str, float], SplitPlan | str] = {}
+        self._known: dict[tuple[str, float], SplitPlan | Fact | str] = {}
         self._settled: set[tuple[str, float]] = set()
         self._asked: tuple[str, float] | None = None
         self._process: QProcess | None = None
@@ -79,7 +81,7 @@ class Splitter(QObject):
         self.changed.emit()
 
     @property
-    def found(self) -> SplitPlan | str | None:
+    def found(self) -> SplitPlan | Fact | str | None:
         """The tree, why there is none, or None while it is looked for."""
         return self._known.get((self.wool, self.hank_g))
 
@@ -122,7 +124,8 @@ class Splitter(QObject):
         while process is self._process and process.canReadLine():
             said = json.loads(process.readLine().data())
             if "refused" in said:
-                self._known[key] = str(said["refused"])
+                grams = {name: Grams(g) for name, g in said["grams"].items()}
+                self._known[key] = fact(said["refused"], **grams)
                 self._settled.add(key)
             else:
                 self._known[key] = PLAN.validate_python(said["plan"])
@@ -136,7 +139,7 @@ class Splitter(QObject):
         self._hear(process, key)
         self._process = self._asked = None
         if key not in self._known:
-            self._known[key] = (
+            self._known[key] = tr(
                 "The search ended without a tree; choose the colour again to try once more."
             )
         process.deleteLater()
@@ -147,7 +150,7 @@ class Splitter(QObject):
         key = self._asked
         self._end()
         if key is not None:
-            self._known.setdefault(key, "The search was ended before a tree was found.")
+            self._known.setdefault(key, tr("The search was ended before a tree was found."))
             self._settled.add(key)
         self.changed.emit()
 

@@ -16,6 +16,7 @@ from bambola.desk.kit.painters.wool import paint_bundle, paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.splitter import Splitter
+from bambola.language import tr
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,7 @@ class SplitView(Painted):
     """The hank at the left, torn step by step to the right; every piece as large as it is."""
 
     def __init__(self, studio: Studio, theme: Theme, splitter: Splitter) -> None:
-        super().__init__(theme, "Splitting tree")
+        super().__init__(theme, tr("Splitting tree"))
         self.studio, self.splitter = studio, splitter
         splitter.changed.connect(self._refresh)
         studio.units_changed.connect(self.update)
@@ -59,22 +60,32 @@ class SplitView(Painted):
     def told(self) -> str:
         found, units = self.splitter.found, self.studio.units
         if found is None:
-            return "Looking for the shortest tree…"
-        if isinstance(found, str):
-            return found
+            return tr("Looking for the shortest tree…")
+        if not isinstance(found, SplitPlan):
+            return found if isinstance(found, str) else self.studio.say(found)
         hank = show_mass(found.hank_g, units)
         if found.proved:
-            proof = "no shorter tree exists"
+            proof = tr("no shorter tree exists")
         else:
             proof = (
-                "a shorter one was not found"
+                tr("a shorter one was not found")
                 if self.splitter.is_settled
-                else "looking for a shorter one…"
+                else tr("looking for a shorter one…")
             )
-        left = f", {show_mass(found.left_g, units)} left over" if found.left_g > 0.005 else ""
+        left = (
+            tr(", {left} left over", left=show_mass(found.left_g, units))
+            if found.left_g > 0.005
+            else ""
+        )
         if not found.splits:
-            return f"{hank}: nothing to split"
-        return f"{found.splits} splits of {hank}, each portion within 8 %: {proof}{left}"
+            return tr("{hank}: nothing to split", hank=hank)
+        return tr(
+            "{splits} splits of {hank}, each portion within 8 %: {proof}{left}",
+            splits=found.splits,
+            hank=hank,
+            proof=proof,
+            left=left,
+        )
 
     # Painting
 
@@ -221,7 +232,7 @@ class SplitView(Painted):
         painter.setPen(d.quiet if piece.to is None else d.ink)
         share = size_words(piece.size)
         if piece.to is None:
-            told = f"{share} left over"
+            told = tr("{share} left over", share=share)
         else:
             owner = self.studio.plan
             assert owner is not None

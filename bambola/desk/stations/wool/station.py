@@ -34,12 +34,13 @@ from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.desk.stations.wool.table import TableView
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.desk.stations.wool.wool_card import ShoppingSlip, WoolCard
+from bambola.language import N_, tr
 
 FACES = (
-    ("Table", "Every portion at its loose size"),
-    ("Pan", "Weigh it out"),
-    ("Splitting", "Measure out without a scale"),
-    ("Shelf", "What is there and what to buy"),
+    (N_("Table"), N_("Every portion at its loose size")),
+    (N_("Pan"), N_("Weigh it out")),
+    (N_("Splitting"), N_("Measure out without a scale")),
+    (N_("Shelf"), N_("What is there and what to buy")),
 )
 TABLE, PAN, SPLITTING, SHELF = range(4)
 
@@ -48,12 +49,16 @@ class WoolStation(Page):
     """Four faces of the wool on the left, what is in hand on the right."""
 
     menu = (
-        "W&ool",
+        N_("W&ool"),
         (
-            PageDeed("wool_0", "On the &table", lambda page: page.show_face(TABLE), "Ctrl+F10"),
-            PageDeed("wool_1", "On the &pan", lambda page: page.show_face(PAN), "Ctrl+F11"),
-            PageDeed("wool_2", "By &splitting", lambda page: page.show_face(SPLITTING), "Ctrl+F12"),
-            PageDeed("wool_3", "The s&helf", lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"),
+            PageDeed("wool_0", N_("On the &table"), lambda page: page.show_face(TABLE), "Ctrl+F10"),
+            PageDeed("wool_1", N_("On the &pan"), lambda page: page.show_face(PAN), "Ctrl+F11"),
+            PageDeed(
+                "wool_2", N_("By &splitting"), lambda page: page.show_face(SPLITTING), "Ctrl+F12"
+            ),
+            PageDeed(
+                "wool_3", N_("The s&helf"), lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"
+            ),
         ),
     )
 
@@ -63,7 +68,7 @@ class WoolStation(Page):
         super().__init__()
         self.studio, self.theme, self.desk, self.true_size = studio, theme, desk, true_size
         self.hand = WoolHand(studio, desk)
-        self.scale = DeviceRow(studio, theme, "scale", "what lies on it is shown here")
+        self.scale = DeviceRow(studio, theme, "scale", tr("what lies on it is shown here"))
         self.weigher = Weigher(studio, self.hand, self.scale.link)
         self.splitter = Splitter(studio)
         self.table = TableView(studio, theme, darkroom, self.hand, true_size)
@@ -91,46 +96,52 @@ class WoolStation(Page):
 
     def _tell_scale(self) -> None:
         share = self.table.cloth.scale / self.true_size.px_per_mm(self)
-        self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else "true size")
+        self.at_scale.setText(f"{share * 100:.0f} %" if share < 0.995 else tr("true size"))
 
     def _compose(self) -> None:
         self._bar = FaceBar(self.theme, FACES, self.show_face)
         self.faces = self._bar.faces
         self.count = QSpinBox()
         self.count.setRange(1, MOST_FIGURES)
-        self.count.setPrefix("make ")
-        self.count.setAccessibleName("How many figures")
+        self.count.setPrefix(tr("make "))
+        self.count.setAccessibleName(tr("How many figures"))
         self.count.setToolTip(
-            "How many of the figure: twins are weighed together, packs are rounded up"
+            tr("How many of the figure: twins are weighed together, packs are rounded up")
         )
         self.count.valueChanged.connect(self._count_changed)
         self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.fewer = self._button("−", "One figure less", self.count.stepDown)
+        self.fewer = self._button("−", tr("One figure less"), self.count.stepDown)
         self._bar.offer(self.count)
-        self.more = self._button("+", "One figure more", self.count.stepUp)
+        self.more = self._button("+", tr("One figure more"), self.count.stepUp)
         self.at_scale = QLabel()
         self._bar.offer(self.at_scale)
-        self.one_to_one = self._button("1:1", "At true size", lambda: None)
+        self.one_to_one = self._button("1:1", tr("At true size"), lambda: None)
         self.one_to_one.setCheckable(True)
         self.one_to_one.toggled.connect(self.table.set_true_size)
         self.screen_size = self._button(
-            "Screen…",
-            "Hold a bank card or a ruler against it: 1:1 is true then",
+            tr("Screen…"),
+            tr("Hold a bank card or a ruler against it: 1:1 is true then"),
             self.ask_screen,
         )
         self.from_pack = self._button(
-            "From packs", "Split whole packs, and leave the rest", lambda: None
+            tr("From packs"), tr("Split whole packs, and leave the rest"), lambda: None
         )
         self.from_pack.setCheckable(True)
         self.from_pack.toggled.connect(lambda on: self.splitter.choose(self.splitter.wool, on))
-        self.stop = self._button("Stop looking", "Keep the tree found so far", self.splitter.cancel)
+        self.stop = self._button(
+            tr("Stop looking"), tr("Keep the tree found so far"), self.splitter.cancel
+        )
         self.splitter.changed.connect(lambda: self.stop.setEnabled(not self.splitter.is_idle))
-        self.typed = self._button("It weighs…", "Type what another scale shows", self.ask_weight)
+        self.typed = self._button(
+            tr("It weighs…"), tr("Type what another scale shows"), self.ask_weight
+        )
         self.nought = self._button(
-            "Nought", "What lies there counts for nothing (N)", self.weigher.nought
+            tr("Nought"), tr("What lies there counts for nothing (N)"), self.weigher.nought
         )
         self.strike = self._button(
-            "Strike the last", "Weigh the last one again (Backspace)", self.weigher.strike_last
+            tr("Strike the last"),
+            tr("Weigh the last one again (Backspace)"),
+            self.weigher.strike_last,
         )
         tree = QScrollArea()
         tree.setWidgetResizable(True)
@@ -232,13 +243,13 @@ class WoolStation(Page):
         now = self.hand.now
         if now is None:
             return
-        text, taken = QInputDialog.getText(self, self.studio.say(now.title), "It weighs")
+        text, taken = QInputDialog.getText(self, self.studio.say(now.title), tr("It weighs"))
         if not taken:
             return
         try:
             grams = parse_mass(text, self.studio.units.mass)
             if not 0 < grams <= 1_000_000:
-                raise QuantityError("A weight must lie above 0 and up to 1000 kg.")
+                raise QuantityError(tr("A weight must lie above 0 and up to 1000 kg."))
         except QuantityError as error:
             self.studio.refuse(error)
             return

@@ -17,8 +17,10 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.bench import Record
 from bambola.core.bench.records import SWATCH
-from bambola.core.quantities import QuantityError, parse_length, parse_mass
+from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_mass
+from bambola.core.words import error_words, kind
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 
 FIRMNESSES = ("soft", "medium", "firm", "hard")
 FORMS = ("ball", "sausage", "cone", "sheet")
@@ -32,16 +34,25 @@ class SwatchDialog(QDialog):
         self.studio, self.wool = studio, wool
         self.record: Record | None = None
         name = studio.bench.wool_by_id[wool].name
-        self.setWindowTitle(f"A swatch of {name.lower()}")
+        self.setWindowTitle(tr("A swatch of {name}", name=name.lower()))
         told = QLabel(
-            "Weigh about 2 g, roll it and measure: along, across, through. Felt it, and measure again."
+            tr(
+                "Weigh about {grams}, roll it and measure: along, across, through. Felt it, and "
+                "measure again.",
+                grams=show_mass(2.0, studio.units),
+            )
         )
         told.setWordWrap(True)
         self.form, self.firm = QComboBox(), QComboBox()
-        self.form.addItems(FORMS)
-        self.firm.addItems(FIRMNESSES)
-        self.firm.setCurrentText("medium")
-        self.grams, self.trimmed = QLineEdit("2 g"), QLineEdit("0 g")
+        for form in FORMS:
+            self.form.addItem(studio.say(kind("form", form)), form)
+        for firmness in FIRMNESSES:
+            self.firm.addItem(studio.say(kind("firmness", firmness)), firmness)
+        self.firm.setCurrentIndex(FIRMNESSES.index("medium"))
+        self.grams, self.trimmed = (
+            QLineEdit(show_mass(2.0, studio.units)),
+            QLineEdit(show_mass(0.0, studio.units)),
+        )
         self.loose, self.felted = QLineEdit(), QLineEdit()
         for size in (self.loose, self.felted):
             size.setPlaceholderText("60 × 40 × 40")
@@ -49,12 +60,12 @@ class SwatchDialog(QDialog):
         self.fault.setWordWrap(True)
         rows = QFormLayout()
         named: tuple[tuple[str, QWidget], ...] = (
-            ("Rolled as a", self.form),
-            ("Felted", self.firm),
-            ("Weighed", self.grams),
-            ("Trimmed off", self.trimmed),
-            ("Loose", self.loose),
-            ("Felted size", self.felted),
+            (tr("Rolled as a"), self.form),
+            (tr("Felted"), self.firm),
+            (tr("Weighed"), self.grams),
+            (tr("Trimmed off"), self.trimmed),
+            (tr("Loose"), self.loose),
+            (tr("Felted size"), self.felted),
         )
         for words, field in named:
             field.setAccessibleName(words)
@@ -74,18 +85,18 @@ class SwatchDialog(QDialog):
         try:
             self.record = self._read()
         except QuantityError as error:
-            self.fault.setText(str(error))
+            self.fault.setText(error_words(error, self.studio.words))
             return
         except ValueError:
             self.fault.setText(
-                "Grams and sizes must lie above 0, and less is trimmed than weighed."
+                tr("Grams and sizes must lie above 0, and less is trimmed than weighed.")
             )
             return
         super().accept()
 
     def _read(self) -> Record:
         units = self.studio.units
-        sizes = [self._size(self.loose, "loose"), self._size(self.felted, "felted")]
+        sizes = [self._size(self.loose), self._size(self.felted)]
         grams, trimmed = (parse_mass(f.text(), units.mass) for f in (self.grams, self.trimmed))
         if trimmed >= grams:
             raise ValueError
@@ -95,8 +106,8 @@ class SwatchDialog(QDialog):
                 "figure": SWATCH,
                 "part": SWATCH,
                 "wool": self.wool,
-                "firmness": self.firm.currentText(),
-                "form": self.form.currentText(),
+                "firmness": self.firm.currentData(),
+                "form": self.form.currentData(),
                 "grams_in": grams,
                 "grams_trimmed": trimmed,
                 "loose_mm": sizes[0],
@@ -104,10 +115,10 @@ class SwatchDialog(QDialog):
             }
         )
 
-    def _size(self, field: QLineEdit, what: str) -> tuple[float, ...]:
+    def _size(self, field: QLineEdit) -> tuple[float, ...]:
         texts = field.text().replace("x", "×").split("×")
         if len(texts) != 3:
             raise QuantityError(
-                f"Write the {what} size as along × across × through, such as 60 × 40 × 40."
+                tr("Write a size as along × across × through, such as 60 × 40 × 40.")
             )
         return tuple(parse_length(text, self.studio.units.length) for text in texts)

@@ -43,6 +43,7 @@ from bambola.desk.stations.wool.laying import (
     setting_of,
     thing_at,
 )
+from bambola.language import tr
 
 LEAST_SCALE = 0.22
 COMFORTABLE = 0.2
@@ -95,7 +96,7 @@ class Cloth(PaintedList):
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
     ) -> None:
-        super().__init__(theme, "Wool on the table", ListModel(self._said))
+        super().__init__(theme, tr("Wool on the table"), ListModel(self._said))
         self.studio, self.darkroom, self.hand = studio, darkroom, hand
         self.true_size, self.at_true_size = true_size, False
         self.room_px = (800, 500)
@@ -213,7 +214,12 @@ class Cloth(PaintedList):
         if one is None:
             return ""
         name = self.studio.bench.wool_by_id[one.portion.wool].name
-        return f"{self.studio.say(one.title)}, {name}: take {show_mass(one.least_g, self.studio.units)}"
+        return tr(
+            "{title}, {name}: take {least}",
+            title=self.studio.say(one.title),
+            name=name,
+            least=show_mass(one.least_g, self.studio.units),
+        )
 
     def _take(self, _: int, key: str) -> None:
         one = self._weighing(key)
@@ -280,13 +286,20 @@ class Cloth(PaintedList):
             " × ".join(show_length(mm, units, with_unit=False) for mm in (s["along"], s["across"]))
             for s in (core.loose_mm, core.finished_mm)
         )
-        verb = "lay" if core.form == "sheet" else "roll"
-        return (
-            f"{verb} {loose}, felt to {done} {units.length}",
-            f"{verb} {loose} to {done}",
-            f"{verb} {loose}",
-            loose,
-        )
+        size = {"loose": loose, "done": done, "unit": units.length}
+        if core.form == "sheet":
+            full, short, bare = (
+                tr("lay {loose}, felt to {done} {unit}"),
+                tr("lay {loose} to {done}"),
+                tr("lay {loose}"),
+            )
+        else:
+            full, short, bare = (
+                tr("roll {loose}, felt to {done} {unit}"),
+                tr("roll {loose} to {done}"),
+                tr("roll {loose}"),
+            )
+        return (*(words.format(**size) for words in (full, short, bare)), loose)
 
     def _paint_thing(self, painter: QPainter, thing: Thing, box: QRectF, portion: Portion) -> None:
         colour = self.studio.bench.wool_by_id[portion.wool].colour
@@ -333,7 +346,7 @@ class Cloth(PaintedList):
         line = QRectF(box.center().x() - px(50), place.box.bottom() - px(40), px(100), px(20))
         painter.setFont(self.theme.text(13))
         painter.setPen(self.theme.dyes.quiet)
-        words = "each" if part.count > 1 else "felted"
+        words = tr("each") if part.count > 1 else tr("felted")
         painter.drawText(line, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_grams(

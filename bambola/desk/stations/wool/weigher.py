@@ -13,15 +13,16 @@ from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.devices.link import DeviceLink
 from bambola.devices.protocol import Range, Weight
+from bambola.language import N_, tr
 
 WORDS = {
-    "lift off": "Lift it off the pan.",
-    "empty": "Lay the wool on.",
-    "more": "A little more.",
-    "hold still": "Hold still…",
-    "right": "That is right.",
-    "less": "Too much: take some off.",
-    "over": "More than the scale can carry: take it off.",
+    "lift off": N_("Lift it off the pan."),
+    "empty": N_("Lay the wool on."),
+    "more": N_("A little more."),
+    "hold still": N_("Hold still…"),
+    "right": N_("That is right."),
+    "less": N_("Too much: take some off."),
+    "over": N_("More than the scale can carry: take it off."),
 }
 """How the pan stands, told to the maker."""
 
@@ -67,10 +68,10 @@ class Weigher(QObject):
     def words(self) -> str:
         """How the pan stands."""
         if not self.hand.every:
-            return "There is no wool to weigh out."
+            return tr("There is no wool to weigh out.")
         if not self.link.is_open:
-            return "Connect a scale, or type what yours shows."
-        return WORDS[self.state.standing]
+            return tr("Connect a scale, or type what yours shows.")
+        return tr(WORDS[self.state.standing])
 
     def _plugged(self) -> None:
         self.state = PanState()
@@ -108,10 +109,13 @@ class Weigher(QObject):
         if not self.hand.desk.weigh(now.key, now.portion.wool, each):
             return False
         title = self.studio.say(now.title)
-        self.said = f"{title}: {show_mass(each, units)} taken down"
+        self.said = tr("{title}: {each} taken down", title=title, each=show_mass(each, units))
         if aim.parts > 1:
-            self.said = (
-                f"{title}: {show_mass(grams, units)}; tear it into {aim.parts}, and take one"
+            self.said = tr(
+                "{title}: {grams}; tear it into {parts}, and take one",
+                title=title,
+                grams=show_mass(grams, units),
+                parts=aim.parts,
             )
         self.hand.next_undone()
         self.taken.emit(each)

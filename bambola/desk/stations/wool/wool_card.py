@@ -15,9 +15,18 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Wool
+from bambola.core.facts import Fact
 from bambola.core.plan import Plan
-from bambola.core.quantities import QuantityError, Units, parse_mass, show_mass
+from bambola.core.quantities import (
+    QuantityError,
+    Units,
+    parse_mass,
+    show_density,
+    show_mass,
+    show_number,
+)
 from bambola.core.wool.learning import Estimate
+from bambola.core.words import SENTENCES, error_words
 from bambola.demo import sample_shelf
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
@@ -25,15 +34,16 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.shelf import Boards
+from bambola.language import N_, tr, trn
 
 FORMS = ("batt", "top", "core", "locks", "blend")
 _WORDS = {
-    "density": "packed, g/cm³",
-    "start": "rolled, g/cm³",
-    "cover": "cover × asked",
-    "loss": "lost",
-    "along": "shrinks along",
-    "pace": "time × planned",
+    "density": N_("packed"),
+    "start": N_("rolled"),
+    "cover": N_("cover × asked"),
+    "loss": N_("lost"),
+    "along": N_("shrinks along"),
+    "pace": N_("time × planned"),
 }
 
 
@@ -41,35 +51,40 @@ class WoolCard(Paper):
     """One sheet: the heap in hand, its numbers, and the records they come from."""
 
     def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
-        super().__init__(theme, "Wool in hand")
+        super().__init__(theme, tr("Wool in hand"))
         self.studio, self.desk, self.boards = studio, desk, boards
         self._title = self.label()
         grid = QGridLayout()
         self.grams, self.pack, self.price = (
-            self._field(n) for n in ("Grams left", "Grams in a pack", "Price of a pack")
+            self._field(n) for n in (tr("Grams left"), tr("Grams in a pack"), tr("Price of a pack"))
         )
         self.form = QComboBox()
-        self.form.setAccessibleName("Form")
+        self.form.setAccessibleName(tr("Form"))
         for form in FORMS:
-            self.form.addItem(form, form)
+            self.form.addItem(studio.say(Fact(f"wool-form.{form}")), form)
         self.form.activated.connect(self._keep)
-        self._names = [QLabel(n) for n in ("there", "in a pack", "a pack costs", "form")]
+        self._names = [
+            QLabel(n) for n in (tr("there"), tr("in a pack"), tr("a pack costs"), tr("form"))
+        ]
         for row, (name, field) in enumerate(
             zip(self._names, (self.grams, self.pack, self.price, self.form), strict=True)
         ):
             grid.addWidget(name, row, 0)
             grid.addWidget(field, row, 1)
         self.box.addLayout(grid)
-        self.scraps, self.felts = QCheckBox("scraps of mixed colours"), QCheckBox("it felts")
+        self.scraps, self.felts = (
+            QCheckBox(tr("scraps of mixed colours")),
+            QCheckBox(tr("it felts")),
+        )
         for check in (self.scraps, self.felts):
             make_switch(check, lambda _: self._keep())
             self.box.addWidget(check)
-        self._known_head, self._known = self.label("What is known of it"), self.label()
+        self._known_head, self._known = self.label(tr("What is known of it")), self.label()
         self._records = QVBoxLayout()
         self.box.addLayout(self._records)
-        self.swatch = QPushButton("Felt a swatch…")
+        self.swatch = QPushButton(tr("Felt a swatch…"))
         self.swatch.setToolTip(
-            "Roll 2 g, measure, felt it, measure: your own numbers in ten minutes"
+            tr("Roll 2 g, measure, felt it, measure: your own numbers in ten minutes")
         )
         self.box.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignLeft)
         self.box.addStretch(1)
@@ -112,20 +127,22 @@ class WoolCard(Paper):
             return
         self._title.setText(wool.name)
         self.grams.setText("" if wool.grams is None else show_mass(wool.grams, units))
-        self.grams.setPlaceholderText("count it")
+        self.grams.setPlaceholderText(tr("count it"))
         self.pack.setText(show_mass(wool.pack_g, units))
         self.price.setText(
-            "" if wool.price is None else f"{wool.price:.2f} {self.desk.base.currency}"
+            "" if wool.price is None else _price(wool.price, self.desk.base.currency)
         )
         self.form.setCurrentIndex(FORMS.index(wool.form))
         show_switch(self.scraps, wool.scraps)
         show_switch(self.felts, wool.felts)
         mine = [e for e in self.desk.estimates if e.wool == wool.id]
         self._known.setText(
-            "\n".join(map(_known_words, mine))
+            "\n".join(_known_words(e, self.studio) for e in mine)
             or (
-                "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own numbers "
-                "take over."
+                tr(
+                    "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own "
+                    "numbers take over."
+                )
             )
         )
         self._show_records(wool, {n for e in mine for n in e.doubtful})
@@ -139,9 +156,9 @@ class WoolCard(Paper):
         for record in reversed(mine):
             told = f"{record.day}  {record.part}: {show_mass(record.grams_in, self.studio.units)}"
             if record.n in doubtful:
-                told += "  looks like a slip"
+                told += tr("  looks like a slip")
             row = QCheckBox(told)
-            row.setToolTip("Learn from it; unticked it is kept aside")
+            row.setToolTip(tr("Learn from it; unticked it is kept aside"))
             row.setFont(self.theme.text(13))
             make_switch(row, lambda on, r=record: self.desk.set_aside(r, not on))
             show_switch(row, not record.aside)
@@ -167,9 +184,14 @@ class WoolCard(Paper):
             )
         except ValueError as error:
             text = (
-                str(error)
+                error_words(error, self.studio.words)
                 if isinstance(error, QuantityError)
-                else (f"{wool.name}: grams and price must be 0 or more, and a pack above 0.")
+                else (
+                    tr(
+                        "{name}: grams and price must be 0 or more, and a pack above 0.",
+                        name=wool.name,
+                    )
+                )
             )
             self.studio.refused.emit(text)
             self.refresh()
@@ -198,44 +220,58 @@ class WoolCard(Paper):
             return float(text) if text else None
         except ValueError:
             raise QuantityError(
-                f"“{self.price.text()}” is not a price. Write it such as 4.50."
+                tr("“{text}” is not a price. Write it such as 4.50.", text=self.price.text())
             ) from None
 
 
-def _known_words(found: Estimate) -> str:
+def _price(price: float, currency: str) -> str:
+    return tr("{price:.2f} {currency}", price=price, currency=currency)
+
+
+def _known_words(found: Estimate, studio: Studio) -> str:
     name, _, of = found.what.partition(":")
-    percent = name == "loss"
-    value, low, high = (
-        (f"{x * 100:.0f} %" if percent else f"{x:.3g}")
-        for x in (found.value, found.low, found.high)
+
+    def shown(x: float) -> str:
+        if name in ("density", "start"):
+            return show_density(x, studio.units)
+        return f"{x * 100:.0f} %" if name == "loss" else show_number(x, studio.units)
+
+    kind = f"{'portion' if name == 'loss' else 'firmness'}.{of.replace(' ', '-')}"
+    what = tr(_WORDS[name])
+    if of and Fact(kind).kind in SENTENCES:
+        what = tr("{what} ({of})", what=what, of=studio.say(Fact(kind)))
+    return trn(
+        "{what}: {value} ({low} to {high}), from {n} piece; starting value {start}",
+        "{what}: {value} ({low} to {high}), from {n} pieces; starting value {start}",
+        len(found.records),
+        what=what,
+        value=shown(found.value),
+        low=shown(found.low),
+        high=shown(found.high),
+        start=shown(found.start),
     )
-    n = len(found.records)
-    what = (
-        f"{of} {_WORDS[name]}"
-        if of and name != "loss"
-        else f"{_WORDS[name]}{f' of a {of}' if of else ''}"
-    )
-    start = f"{found.start * 100:.0f} %" if percent else f"{found.start:.3g}"
-    return f"{what}: {value} ({low} to {high}), from {n} piece{'s' if n > 1 else ''}; starting value {start}"
 
 
 class ShoppingSlip(Paper):
     """What must be bought, in packs with the price; and what was weighed, to be booked off."""
 
     def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
-        super().__init__(theme, "Shopping")
+        super().__init__(theme, tr("Shopping"))
         self.studio, self.desk, self.boards = studio, desk, boards
-        self._head, self._list = self.label("To buy"), self.label()
+        self._head, self._list = self.label(tr("To buy")), self.label()
         self._instead, self._weighed = self.label(), self.label()
         buttons = QWidget()
         row = QVBoxLayout(buttons)
         row.setContentsMargins(0, 0, 0, 0)
-        self.sample = QPushButton("Try a sample shelf")
+        self.sample = QPushButton(tr("Try a sample shelf"))
         self.sample.setToolTip(
-            "Made-up heaps and prices, to see how it works; count your own over them"
+            tr("Made-up heaps and prices, to see how it works; count your own over them")
         )
         self.sample.clicked.connect(lambda _=False: desk.put_bench(sample_shelf(desk.base)))
-        self.book, self.back = QPushButton("Book it off the shelf"), QPushButton("Put it back")
+        self.book, self.back = (
+            QPushButton(tr("Book it off the shelf")),
+            QPushButton(tr("Put it back")),
+        )
         self.book.clicked.connect(lambda _=False: desk.book_off())
         self.back.clicked.connect(lambda _=False: desk.put_back())
         row.addWidget(self.sample, 0, Qt.AlignmentFlag.AlignLeft)
@@ -266,8 +302,11 @@ class ShoppingSlip(Paper):
         self._list.setText(self._to_buy(plan, units))
         names = self.studio.bench.wool_by_id
         instead = [
-            f"{' or '.join(names[w].name.lower() for w in total.instead[:2])} on the shelf would do for "
-            f"{total.name.lower()}."
+            tr(
+                "{name} on the shelf would do for {other}.",
+                name=tr(" or ").join(names[w].name.lower() for w in total.instead[:2]),
+                other=total.name.lower(),
+            )
             for total in plan.wools
             if total.buy_g > 0 and total.instead
         ]
@@ -278,9 +317,13 @@ class ShoppingSlip(Paper):
         booked = sum(r.grams for r in rows if r.state == "booked")
         counted = any(wool.grams is not None for wool in self.desk.base.wools)
         told = {
-            "Nothing on the shelf is counted yet: press a heap and write what is there.": not counted,
-            f"{show_mass(waiting, units)} weighed out, not yet off the shelf.": waiting > 0,
-            f"{show_mass(booked, units)} booked off.": booked > 0,
+            tr(
+                "Nothing on the shelf is counted yet: press a heap and write what is there."
+            ): not counted,
+            tr(
+                "{grams} weighed out, not yet off the shelf.", grams=show_mass(waiting, units)
+            ): waiting > 0,
+            tr("{grams} booked off.", grams=show_mass(booked, units)): booked > 0,
         }
         self._weighed.setText(" ".join(words for words, holds in told.items() if holds))
         self._weighed.setVisible(any(told.values()))
@@ -295,10 +338,15 @@ class ShoppingSlip(Paper):
         lines = []
         for total in wanted:
             pack = show_mass(names[total.wool].pack_g, units)
-            price = "" if total.price is None else f", {total.price:.2f} {money}"
+            price = "" if total.price is None else f", {_price(total.price, money)}"
             lines.append(f"{total.packs} × {pack} {total.name}{price}")
         cost = sum(total.price or 0.0 for total in wanted)
         if cost:
             whole = all(total.price is not None for total in wanted)
-            lines.append(f"{'together' if whole else 'at least'} {cost:.2f} {money}")
-        return "\n".join(lines) or "Nothing: everything is on the shelf."
+            price = _price(cost, money)
+            lines.append(
+                tr("together {price}", price=price)
+                if whole
+                else tr("at least {price}", price=price)
+            )
+        return "\n".join(lines) or tr("Nothing: everything is on the shelf.")

@@ -8,13 +8,14 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from bambola.core.figure import Stroke
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import Hand
+from bambola.language import N_, tr
 
 
 class CutHand(Hand):
     """A brush: plain strokes add to the figure, with Shift or the right button they take away."""
 
-    name = "Cut it out"
-    told = (
+    name = N_("Cut it out")
+    told = N_(
         "The outline is green where it is sure and red where it is not. Stroke over what is missing; with "
         "Shift, or the right button, stroke over what does not belong. [ and ] change the brush."
     )
@@ -56,7 +57,7 @@ class CutHand(Hand):
         radius = self.theme.px(self.brush) / lay.scale / (framing.mm_px or 1.0)
         stroke = Stroke(points=points, radius=radius, figure=self._figure)
         survey = self.studio.survey.framed(framing.replaced(strokes=(*framing.strokes, stroke)))
-        self.studio.edit("Correct the outline", survey=survey)
+        self.studio.edit(tr("Correct the outline"), survey=survey)
 
     def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
         if self.point_by_key(key, keys):
@@ -71,7 +72,7 @@ class CutHand(Hand):
         elif key == Qt.Key.Key_Backspace and self.board.framing and self.board.framing.strokes:
             framing = self.board.framing
             survey = self.studio.survey.framed(framing.replaced(strokes=framing.strokes[:-1]))
-            self.studio.edit("Take a stroke back", survey=survey)
+            self.studio.edit(tr("Take a stroke back"), survey=survey)
         else:
             return False
         return True
@@ -94,9 +95,9 @@ class CutHand(Hand):
         silhouette = self.board.sighting.silhouette(self.board.view)
         if silhouette is not None and self.board.framing is not None:
             sure = (
-                f"outline {silhouette.sure:.0%} sure"
+                tr("outline {sure:.0f} % sure", sure=silhouette.sure * 100)
                 if not silhouette.is_empty
-                else "no figure found"
+                else tr("no figure found")
             )
             self.board.tag(painter, QPointF(self.board.width(), self.theme.px(20)), sure, d.lichen)
 

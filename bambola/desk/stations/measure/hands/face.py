@@ -13,16 +13,29 @@ from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ENTER, Hand
+from bambola.language import N_, tr
 
-THINGS = ("Eyes", "Ear base", "Eye line", "Nose", "Mouth", "Patch", "Crown", "Chin", "Hem", "Wrist")
-LANDMARKS = ("Crown", "Chin", "Hem", "Wrist")
+EYES, EAR_BASE, PATCH = N_("Eyes"), N_("Ear base"), N_("Patch")
+THINGS = (
+    EYES,
+    EAR_BASE,
+    N_("Eye line"),
+    N_("Nose"),
+    N_("Mouth"),
+    PATCH,
+    N_("Crown"),
+    N_("Chin"),
+    N_("Hem"),
+    N_("Wrist"),
+)
+LANDMARKS = (N_("Crown"), N_("Chin"), N_("Hem"), N_("Wrist"))
 
 
 class FaceHand(Hand):
     """Choose what to set, then touch the place. A patch is outlined with several touches and Enter."""
 
-    name = "Face and patches"
-    told = (
+    name = N_("Face and patches")
+    told = N_(
         "Choose what to set and touch where it is. Outline a patch with touches and press Enter. Crown, "
         "chin, hem and wrist are set in every picture they are seen in: their heights are compared."
     )
@@ -30,7 +43,7 @@ class FaceHand(Hand):
 
     def __init__(self, board: Board) -> None:
         super().__init__(board)
-        self.thing = "Eyes"
+        self.thing = EYES
         self.wool = ""
         self.mirrored = True
         self._points: list[tuple[float, float]] = []
@@ -51,8 +64,11 @@ class FaceHand(Hand):
         """Set the chosen thing at a place (mm in this view)."""
         if self.thing in LANDMARKS:
             mark = Landmark(name=self.thing, view=self.board.view, at=(u, v))
-            self.studio.edit(f"Set {self.thing.lower()}", survey=self.studio.survey.marked(mark))
-        elif self.thing == "Patch":
+            self.studio.edit(
+                tr("Set {thing}", thing=tr(self.thing).lower()),
+                survey=self.studio.survey.marked(mark),
+            )
+        elif self.thing == PATCH:
             self._points.append((u, v))
         else:
             self._set_on_skin(u, v)
@@ -70,15 +86,18 @@ class FaceHand(Hand):
         right = float(self.board.axes[0][0])
         # Things of a pair are set on the figure's left; a touch on its right is brought over.
         du = u - float(shift[0])
-        if right and du * right < 0 and self.thing in ("Eyes", "Ear base"):
+        if right and du * right < 0 and self.thing in (EYES, EAR_BASE):
             du = -du
         seat = skin_seat(copy, self.board.axes, du, v - float(shift[1]))
         if seat is None:
             self.studio.refused.emit(
-                f"There is no {copy.part.name.lower()} at that place; touch the part itself."
+                tr(
+                    "There is no {name} at that place; touch the part itself.",
+                    name=copy.part.name.lower(),
+                )
             )
             return
-        if self.thing == "Eyes":
+        if self.thing == EYES:
             self._set_eyes(part, *seat)
         else:
             self._set_mark(part, *seat)
@@ -87,12 +106,15 @@ class FaceHand(Hand):
         figure = self.studio.figure
         assert figure is not None
         size = ready_size(likely_eye(figure.by_id[part].shape), self.studio.bench.eye_sizes)
-        self.studio.edit_by("Set the eyes", lambda f: with_eyes(f, part, along, around, size))
+        self.studio.edit_by(
+            tr("Set the eyes"), lambda f: with_eyes(f, part, along, around, size, tr("Eyes"))
+        )
 
     def _set_mark(self, part: str, along: float, around: float) -> None:
         name = self.thing
         self.studio.edit_by(
-            f"Set {name.lower()}", lambda f: with_mark(f, name, part, along, around)
+            tr("Set {thing}", thing=tr(name).lower()),
+            lambda f: with_mark(f, name, part, along, around),
         )
 
     # Patches
@@ -123,7 +145,7 @@ class FaceHand(Hand):
         if figure is None or part is None:
             return
         if len(points) < 3:
-            self.studio.refused.emit("A patch needs at least three touches.")
+            self.studio.refused.emit(tr("A patch needs at least three touches."))
             return
         copy = own_copy(self.board.placement(), part)
         assert copy is not None
@@ -135,7 +157,7 @@ class FaceHand(Hand):
         patch = Inset(
             id="patch", wool=wool, view=view, outline=outline, mirrored=self._lies_aside(outline)
         )
-        self.studio.edit_by("Outline a patch", lambda f: with_patch(f, part, patch))
+        self.studio.edit_by(tr("Outline a patch"), lambda f: with_patch(f, part, patch))
 
     def _lies_aside(self, outline: tuple[tuple[float, float], ...]) -> bool:
         """Whether the patch lies on one side of the part's middle, and so has a twin on the other."""
@@ -169,7 +191,7 @@ class FaceHand(Hand):
             painter.setPen(QPen(d.madder, px(2)))
             painter.drawLine(at - QPointF(px(6), 0), at + QPointF(px(6), 0))
             painter.drawLine(at - QPointF(0, px(6)), at + QPointF(0, px(6)))
-            self._tag_clear(painter, at, mark.name, boxes)
+            self._tag_clear(painter, at, tr(mark.name), boxes)
         for landmark in self.studio.survey.landmarks:
             if landmark.view == self.board.view:
                 at = self.screen(*landmark.at)
@@ -177,7 +199,14 @@ class FaceHand(Hand):
                 painter.setBrush(d.paper)
                 painter.drawEllipse(at, px(5), px(5))
                 self.board.tag(
-                    painter, at, f"{landmark.name} {self.length(landmark.at[1])} up", d.woad
+                    painter,
+                    at,
+                    tr(
+                        "{name} {length} up",
+                        name=tr(landmark.name),
+                        length=self.length(landmark.at[1]),
+                    ),
+                    d.woad,
                 )
         self._paint_eyes(painter)
         if self._points:

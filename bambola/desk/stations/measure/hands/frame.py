@@ -10,17 +10,18 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from bambola.core.figure import Framing
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.language import N_, tr
 
 GRIPS = ("ground", "midline", "tilt", "crown", "ruler-a", "ruler-b", "crop-a", "crop-b")
-_TOLD = {"midline": "midline", "tilt": "pull along something upright"}
+_TOLD = {"midline": N_("midline"), "tilt": N_("pull along something upright")}
 RULER_MM = 100.0
 
 
 class FrameHand(Hand):
     """Everything is a line or a knob in the picture that can be pulled, or nudged by the arrow keys."""
 
-    name = "Lay the picture"
-    told = (
+    name = N_("Lay the picture")
+    told = N_(
         "Pull the ground line under the feet, the midline through the middle and the top line to the crown. "
         "The knob on the midline straightens; the two pins go to the ends of a ruler; corners crop."
     )
@@ -145,8 +146,8 @@ class FrameHand(Hand):
         return was.replaced(crop=(left, top, right, bottom))
 
     def _take(self, framing: Framing, gesture: int) -> None:
-        words = {"tilt": "Straighten the picture", "crown": "Set the scale"}.get(
-            self.grip, "Lay the picture"
+        words = {"tilt": tr("Straighten the picture"), "crown": tr("Set the scale")}.get(
+            self.grip, tr("Lay the picture")
         )
         survey = self.studio.survey.framed(framing)
         self.studio.edit(words, survey=survey, gesture=gesture)
@@ -189,28 +190,28 @@ class FrameHand(Hand):
             self.board.ask(
                 places["ruler-b"],
                 start or self.length(self.ruler_mm),
-                "Length between the pins",
+                tr("Length between the pins"),
                 self.scale_by_ruler,
             )
         else:
             self.board.ask(
                 places["crown"],
                 start or self.length(self.known_height()),
-                "Height of the original",
+                tr("Height of the original"),
                 self.scale_by_height,
             )
 
     def scale_by_height(self, mm: float) -> None:
         """Set the scale of every picture by the original's finished height."""
         if not 0 < mm <= 1_000_000:
-            self.studio.refused.emit("A height must lie above 0 and up to 1000 m.")
+            self.studio.refused.emit(tr("A height must lie above 0 and up to 1000 m."))
             return
         survey = self.studio.survey
         factor = mm / self.known_height()
         framings = tuple(
             f.replaced(mm_px=f.mm_px * factor) if f.mm_px else f for f in survey.framings
         )
-        self.studio.edit("Set the scale", survey=survey.replaced(height=mm, framings=framings))
+        self.studio.edit(tr("Set the scale"), survey=survey.replaced(height=mm, framings=framings))
 
     def scale_by_ruler(self, mm: float) -> None:
         """Set this picture's scale by the known length between the pins."""
@@ -219,7 +220,7 @@ class FrameHand(Hand):
         apart = math.hypot(ax - bx, ay - by)
         if framing is None or not 0 < mm <= 1_000_000 or apart < 2:
             self.studio.refused.emit(
-                "The length between the pins must lie above 0, and the pins apart."
+                tr("The length between the pins must lie above 0, and the pins apart.")
             )
             return
         self.ruler_mm = mm
@@ -266,12 +267,16 @@ class FrameHand(Hand):
                 else d.madder
             )
             painter.drawEllipse(at, px(9 if mine else 6.5), px(9 if mine else 6.5))
-        self.board.tag(painter, places["crown"], f"{self.length(self.known_height())} high")
+        self.board.tag(
+            painter, places["crown"], tr("{length} high", length=self.length(self.known_height()))
+        )
         self.board.tag(painter, places["ground"], "ground")
         a, b = places["ruler-a"], places["ruler-b"]
-        self.board.tag(painter, (a + b) / 2, f"{self.length(self.ruler_mm)} apart", d.weld)
+        self.board.tag(
+            painter, (a + b) / 2, tr("{length} apart", length=self.length(self.ruler_mm)), d.weld
+        )
         if self.grip in ("midline", "tilt"):
-            self.board.tag(painter, places[self.grip], _TOLD[self.grip], d.woad)
+            self.board.tag(painter, places[self.grip], tr(_TOLD[self.grip]), d.woad)
 
     def _line(self, painter: QPainter, a: QPointF, b: QPointF, colour: QColor) -> None:
         under = QColor(self.theme.dyes.paper)

@@ -14,6 +14,7 @@ from bambola.core.figure import Trace
 from bambola.core.sight.profile import along, by_hand, is_beside, read_trace
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.language import N_, tr
 
 _CORRECT_AT = (0, 2, 4, 6, 8)
 _HAND_STATIONS = 9
@@ -22,8 +23,8 @@ _HAND_STATIONS = 9
 class LineHand(Hand):
     """Drag from a part's base to its tip, or click along a bent one and press Enter at its end."""
 
-    name = "Draw along the parts"
-    told = (
+    name = N_("Draw along the parts")
+    told = N_(
         "Draw from where a part is joined to its tip. Click along a bent part and press Enter at its end. "
         "The widths are read from the outline; H draws without it. Then pull the beads where they are off. "
         "By keys: arrows point, Space sets a point, G takes a bead."
@@ -173,7 +174,10 @@ class LineHand(Hand):
     def _hand_over(self, trace: Trace) -> None:
         if trace.edges == "outline" and is_beside(trace):
             self.studio.refused.emit(
-                "The line lies beside the figure’s outline: draw it on the figure, or without the outline."
+                tr(
+                    "The line lies beside the figure’s outline: draw it on the figure, or without the "
+                    "outline."
+                )
             )
             return
         self.drawn(trace)
@@ -221,7 +225,9 @@ class LineHand(Hand):
                 painter.drawEllipse(self.screen(*point), px(4.5), px(4.5))
             if self._to:
                 far = sum(math.dist(a, b) for a, b in itertools.pairwise(run))
-                self.board.tag(painter, self.screen(*self._to), f"{self.length(far)} long")
+                self.board.tag(
+                    painter, self.screen(*self._to), tr("{length} long", length=self.length(far))
+                )
 
     def _paint_trace(self, painter: QPainter, trace: Trace) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -238,9 +244,9 @@ class LineHand(Hand):
         if self._bead is not None and self._bead in beads:
             i = self._bead[1]
             text = (
-                f"{self.length(trace.length)} long"
+                tr("{length} long", length=self.length(trace.length))
                 if self._bead[0] == "point"
-                else f"{self.length(trace.left[i] + trace.right[i])} wide"
+                else tr("{length} wide", length=self.length(trace.left[i] + trace.right[i]))
             )
             self.board.tag(painter, beads[self._bead], text)
 

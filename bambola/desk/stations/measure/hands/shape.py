@@ -16,22 +16,24 @@ from bambola.core.figure.graft import descendants
 from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, own_copy, place
 from bambola.core.solids.edit import axis_ends, moved, stretched, turned
+from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.language import N_, tr
 
 Array = NDArray[np.float64]
 MOVE, TURN = "move", "turn"
 _FORESHORTENED = 0.35
 """A measure seen shorter than this share of itself has no grip in that view: it could not be aimed."""
 _WORDS = {
-    "height": "high",
-    "length": "long",
-    "width": "wide",
-    "depth": "deep",
-    "thickness": "thick",
-    "diameter": "thick",
-    "base": "at its base",
-    "tip": "at its tip",
+    "height": N_("high"),
+    "length": N_("long"),
+    "width": N_("wide"),
+    "depth": N_("deep"),
+    "thickness": N_("thick"),
+    "diameter": N_("thick"),
+    "base": N_("at its base"),
+    "tip": N_("at its tip"),
 }
 
 
@@ -51,8 +53,8 @@ class Grip:
 class ShapeHand(Hand):
     """Pull a part to move it, its round knob to turn it, its square beads to stretch it."""
 
-    name = "Shape it"
-    told = (
+    name = N_("Shape it")
+    told = N_(
         "Pull a part to move it, the knob to turn it, the beads to stretch it. G takes the next grip; arrow "
         "keys work it, a number sets it. Lay a wool on a part to change its coat."
     )
@@ -178,11 +180,14 @@ class ShapeHand(Hand):
             way = np.array(grip.way)
             t = float((np.array(to) - grip.root) @ way / (way @ way))
             mm = max(0.2, t * grip.share)
-            do, told = self._stretcher({name: mm}), f"{self.length(mm)} {_WORDS.get(name, name)}"
+            do, told = (
+                self._stretcher({name: mm}),
+                f"{self.length(mm)} {tr(_WORDS.get(name, name))}",
+            )
         try:
             self._shown, self._do = (do(figure), told), do
         except ValueError as error:
-            self._shown, self._do = (figure, str(error)), None
+            self._shown, self._do = (figure, error_words(error, self.studio.words)), None
 
     def signed(self, mm: float) -> str:
         """A length with its sign, in the maker's units."""
@@ -222,7 +227,9 @@ class ShapeHand(Hand):
         survey = survey.took(
             *(Taken(part=part, measure=n, mm=now[n], how="straight") for n in changed)
         )
-        words = {MOVE: "Move a part", TURN: "Turn a part"}.get(self.grip, "Stretch a part")
+        words = {MOVE: tr("Move a part"), TURN: tr("Turn a part")}.get(
+            self.grip, tr("Stretch a part")
+        )
         self.studio.edit(words, new, survey, gesture)
 
     # Keys
@@ -320,7 +327,7 @@ class ShapeHand(Hand):
         measures = copy.shape.measures()
         text = copy.part.name
         if name in measures:
-            text = f"{self.length(measures[name])} {_WORDS.get(name, name)}"
+            text = f"{self.length(measures[name])} {tr(_WORDS.get(name, name))}"
         elif name == TURN:
             text = "turn"
         self.board.tag(painter, at, text)

@@ -11,6 +11,7 @@ from bambola.core.figure.graft import free_id
 from bambola.core.solids.touch import nearest_axis
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ENTER, Hand
+from bambola.language import N_, tr
 
 _REACH_PX = 26.0
 
@@ -18,8 +19,8 @@ _REACH_PX = 26.0
 class WireHand(Hand):
     """Touch along a limb from end to end; Enter makes the bones touched into one wire."""
 
-    name = "Bones and wire"
-    told = (
+    name = N_("Bones and wire")
+    told = N_(
         "Touch along where the wire runs: each touch snaps to the middle of the part there. Enter ends the "
         "wire; Backspace takes a touch back; Delete takes away the wire of the part in hand."
     )
@@ -69,7 +70,7 @@ class WireHand(Hand):
         node = self._snap(u, v)
         if node is None:
             self.studio.refused.emit(
-                "A bone runs inside a part; touch nearer to the middle of one."
+                tr("A bone runs inside a part; touch nearer to the middle of one.")
             )
         elif not self._route or node.id != self._route[-1].id:
             self._route.append(node)
@@ -96,7 +97,7 @@ class WireHand(Hand):
             self.give_up()
         elif key == Qt.Key.Key_Delete and self.studio.selection.part:
             part = self.studio.selection.part
-            self.studio.edit_by("Take a wire away", lambda f: without_wire(f, part))
+            self.studio.edit_by(tr("Take a wire away"), lambda f: without_wire(f, part))
         else:
             return False
         return True
@@ -120,7 +121,10 @@ class WireHand(Hand):
         self.give_up()
         if len(route) < 2:
             return
-        self.studio.edit_by("Draw a wire", lambda f: with_wire(f, route))
+        assert self.studio.figure is not None
+        part = self.studio.figure.by_id[route[-1].part].name
+        called = tr("{part} wire", part=part)
+        self.studio.edit_by(tr("Draw a wire"), lambda f: with_wire(f, route, called))
 
     def give_up(self) -> None:
         self._route = []
@@ -146,7 +150,11 @@ class WireHand(Hand):
             painter.setBrush(d.madder)
             painter.drawEllipse(self.screen(*aim), px(6), px(6))
             part = figure.by_id[self._aim.part].name
-            self.board.tag(painter, self.screen(*aim), f"{part}, {self._aim.along:.0%} along")
+            self.board.tag(
+                painter,
+                self.screen(*aim),
+                tr("{part}, {along:.0f} % along", part=part, along=self._aim.along * 100),
+            )
             run.append(aim)
         if len(run) > 1:
             self.board.draw_run(painter, run, d.madder, 2.4, closed=False)

@@ -1,0 +1,30 @@
+"""Days and hours as the maker's country writes them."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time
+
+from PyQt6.QtCore import QDate, QLocale, QTime
+
+
+def _here() -> QLocale:
+    here = QLocale()
+    # A system that says nothing of its country is taken to write as the sentences here do.
+    plain = here.language() == QLocale.Language.C
+    return QLocale(QLocale.Language.English, QLocale.Country.UnitedKingdom) if plain else here
+
+
+def day_words(day: date) -> str:
+    """A day: “Mon 2 Mar”."""
+    return _here().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
+
+
+def clock_words(when: time | datetime) -> str:
+    """An hour: “19:30”, or “7:30 PM” where that is usual."""
+    return _here().toString(QTime(when.hour, when.minute), QLocale.FormatType.ShortFormat)
+
+
+def weekday_words(weekday: int, short: bool = False) -> str:
+    """The name of a day of the week, Monday being 0."""
+    form = QLocale.FormatType.ShortFormat if short else QLocale.FormatType.LongFormat
+    return _here().dayName(weekday + 1, form)

@@ -1,0 +1,117 @@
+"""The language in which the program speaks to its maker.
+
+A sentence stands in the code in English, within :func:`tr`; it is looked up when it is shown. Which language
+that is is a matter of the whole process, as the system's locale is. The core knows none of this: it says
+facts, and whoever shows them brings :class:`~bambola.core.words.Words` in the language spoken here.
+"""
+
+from __future__ import annotations
+
+import locale
+import os
+from dataclasses import dataclass
+from gettext import NullTranslations, translation
+from pathlib import Path
+from string import Formatter
+
+DOMAIN = "bambola"
+CATALOGUES = Path(__file__).parent / "shipped" / "locale"
+
+
+class _Slots(Formatter):
+    """Fills slots; numbers with a part after the decimal sign have that of the maker's country."""
+
+    def format_field(self, value: object, format_spec: str) -> str:
+        text = str(super().format_field(value, format_spec))
+        return text.replace(".", _spoken.decimal) if isinstance(value, float) else text
+
+
+@dataclass(frozen=True, slots=True)
+class _Spoken:
+    catalogue: NullTranslations
+    decimal: str = "."
+
+
+_spoken = _Spoken(NullTranslations())
+_slots = _Slots()
+
+
+def speak(catalogue: NullTranslations, decimal: str = ".") -> None:
+    """Speak the language of ``catalogue`` from now on, with its country's decimal sign."""
+    global _spoken
+    _spoken = _Spoken(catalogue, decimal)
+
+
+def spoken() -> NullTranslations:
+    """The catalogue of the language that is spoken."""
+    return _spoken.catalogue
+
+
+def decimal() -> str:
+    """What stands between the whole and its parts."""
+    return _spoken.decimal
+
+
+def tr(sentence: str, /, **slots: object) -> str:
+    """``sentence`` in the language spoken, its slots filled in."""
+    said = _spoken.catalogue.gettext(sentence)
+    return _slots.vformat(said, (), slots) if slots else said
+
+
+def trn(one: str, many: str, n: int, /, **slots: object) -> str:
+    """The sentence for one or for many of ``n``, in the language spoken."""
+    return _slots.vformat(_spoken.catalogue.ngettext(one, many, n), (), {"n": n, **slots})
+
+
+def N_(sentence: str) -> str:
+    """Marks a sentence that is looked up where it is shown, not where it stands."""
+    return sentence
+
+
+class UnknownLanguageError(ValueError):
+    """A language for which there is no catalogue; the message is one sentence."""
+
+
+def languages() -> tuple[str, ...]:
+    """Those that can be spoken, English first."""
+    found = (mo.parts[-3] for mo in CATALOGUES.glob(f"*/LC_MESSAGES/{DOMAIN}.mo"))
+    return ("en", *sorted(found))
+
+
+def catalogue_of(asked: str | None = None) -> NullTranslations:
+    """The catalogue of the language ``asked`` for, or else of the system's, or English.
+
+    Raises :class:`UnknownLanguageError` where one is asked for by name and is not there.
+    """
+    if asked is None:
+        return translation(DOMAIN, CATALOGUES, fallback=True)
+    if asked not in languages():
+        known = ", ".join(languages())
+        raise UnknownLanguageError(
+            tr(
+                "“{asked}” is no language that is known here; use {known}.",
+                asked=asked,
+                known=known,
+            )
+        )
+    return translation(DOMAIN, CATALOGUES, [asked], fallback=asked == "en")
+
+
+def learn(asked: str | None = None) -> None:
+    """Speak the language ``asked`` for, or the system's; so do the processes that are started from here."""
+    speak(catalogue_of(asked), _decimal_sign())
+    if asked is not None:
+        os.environ["LANGUAGE"] = asked
+
+
+def _decimal_sign() -> str:
+    """What the system's country writes between the whole and its parts."""
+    here = locale.setlocale(locale.LC_NUMERIC)
+    try:
+        locale.setlocale(locale.LC_NUMERIC, "")
+        return str(locale.localeconv()["decimal_point"])
+    except locale.Error:
+        return "."
+    finally:
+        # Numbers in files are read and written without a country.
+        locale.setlocale(locale.LC_NUMERIC, here)

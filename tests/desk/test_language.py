@@ -1,0 +1,189 @@
+"""The window in a language made by machine: every text is in brackets, and none is cut off."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from gettext import NullTranslations
+from pathlib import Path
+
+import pytest
+from babel.messages.catalog import Catalog
+from babel.messages.mofile import write_mo
+from PyQt6.QtWidgets import QDialog, QLabel, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from bambola import language
+from bambola.cli import main
+from bambola.core.armature import METAL_DENSITY
+from bambola.core.facts import Mm, fact
+from bambola.core.quantities import Units, parse_length
+from bambola.core.words import Words
+from bambola.demo import BADGER, HERON, TOAD
+from bambola.desk.kit.true_size import ScreenDialog, TrueSize
+from bambola.desk.shell.stations import STATIONS
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.outfit import OutfitDialog
+from bambola.desk.stations.measure.station import STEPS
+from bambola.desk.stations.order.minding import Minding
+from bambola.desk.stations.order.week import WeekDialog
+from bambola.desk.stations.wool.swatch import SwatchDialog
+from tests.desk.reading import painted, texts_of
+from tests.effort import THOROUGH
+from tests.pseudo import Pseudo
+
+SAME = {"Bambola", "OK", "Cancel", "Save"}
+"""The name, and the words of the toolkit, which has catalogues of its own."""
+UNITS = r"\b(mm|cm|min|oz|ft|sq)\b"
+DAY = r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d+ [A-Z][a-z]+\b|\b[A-Z][a-z]+day\b"
+
+
+@pytest.fixture
+def spoken() -> Iterator[None]:
+    """The language made by machine, before there is a window."""
+    language.speak(Pseudo())
+    yield
+    language.learn()
+
+
+def names_of(window: Window) -> list[str]:
+    """What people have named themselves: parts, wools, wires; the longest first."""
+    figure, bench = window.studio.figure, window.studio.bench
+    assert figure is not None
+    things = (*figure.parts, *figure.fittings, *figure.wires, *figure.marks)
+    found = {figure.name, *(thing.name for thing in things)}
+    found |= {part.plural for part in figure.parts if part.plural}
+    found |= {wool.name for wool in bench.wools} | {stock.name for stock in bench.wire_stock}
+    return sorted((name.lower() for name in found), key=len, reverse=True)
+
+
+def bare(text: str, names: list[str]) -> str:
+    """What is left of ``text`` without what is said in the language, named by people, or a number."""
+    while (less := re.sub(r"⟦[^⟦⟧]*⟧", "", text)) != text:
+        text = less
+    text = re.sub(DAY, "", text).lower()
+    for name in (*names, *METAL_DENSITY):
+        text = text.replace(name, "")
+    return "".join(re.findall("[a-z]{2,}", re.sub(UNITS, "", text)))
+
+
+def walked(window: Window, qtbot: QtBot) -> Iterator[str]:
+    """Every text of every station and face, with each part in hand; cut-off ones end with …"""
+    assert window.studio.figure is not None
+    for at in range(len(STATIONS)):
+        with painted() as told:
+            window.go_to(at)
+            page = window.pages[at]
+            show = getattr(page, "show_face", None) or getattr(page, "take_step", None)
+            for face in range(len(getattr(page, "faces", STEPS)) if show else 1):
+                if show:
+                    show(face)
+                for part in window.studio.figure.parts[: None if THOROUGH else 3]:
+                    window.studio.selection.take_part(part.id)
+                    qtbot.wait(3)
+                window.grab()
+                yield from texts_of(window)
+        yield from (f"painted: {text}" for text in told if not text.endswith("…"))
+
+
+@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD] if THOROUGH else [BADGER])
+def test_every_text_of_the_window_is_said_in_the_language(
+    spoken: None, new_window: Callable[[], Window], qtbot: QtBot, demo: Path
+) -> None:
+    window = new_window()
+    texts = set(texts_of(window))  # the welcome
+    window.open_demo(demo)
+    texts |= set(walked(window, qtbot))
+    names = names_of(window)
+    assert len(texts) > 400
+    escaped = {t for t in texts if bare(t.partition(": ")[2], names)}
+    assert not {t for t in escaped if t.partition(": ")[2] not in SAME}
+
+
+def dialogs(window: Window) -> Iterator[QDialog]:
+    """Each dialog that asks for something."""
+    studio, theme = window.studio, window.theme
+    assert studio.figure is not None
+    yield OutfitDialog(window, studio, studio.figure.parts[-1].id)
+    yield SwatchDialog(window, studio, studio.bench.wools[0].id)
+    yield WeekDialog(window, theme, studio.bench.free)
+    yield Minding(window, studio)
+    yield ScreenDialog(window, theme, TrueSize(window.settings))
+
+
+def test_dialogs_are_said_in_it_and_wide_enough_for_it(spoken: None, window: Window) -> None:
+    names = names_of(window)
+    for dialog in dialogs(window):
+        dialog.show()
+        texts = {text.partition(": ")[2] for text in texts_of(dialog)}
+        assert not {text for text in texts - SAME if bare(text, names)}, type(dialog).__name__
+        assert not list(cut_off(dialog)), type(dialog).__name__
+        dialog.close()
+
+
+def cut_off(root: QWidget) -> Iterator[str]:
+    """Labels and buttons that are narrower than their words."""
+    for widget in root.findChildren(QWidget):
+        if not isinstance(widget, QLabel | QPushButton) or not widget.isVisibleTo(root):
+            continue
+        wraps = isinstance(widget, QLabel) and widget.wordWrap()
+        if not wraps and widget.width() < widget.sizeHint().width() - 1:
+            yield f"{type(widget).__name__}: {widget.text()}"
+
+
+def test_nothing_in_the_window_is_cut_off_by_longer_words(
+    spoken: None, window: Window, qtbot: QtBot
+) -> None:
+    for at in range(len(STATIONS)):
+        window.go_to(at)
+        qtbot.wait(30)
+        assert not list(cut_off(window)), STATIONS[at].words
+
+
+def test_the_command_speaks_no_language_that_it_does_not_know(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    assert main(["--language", "xx", "plan", str(BADGER)]) == 2
+    assert capsys.readouterr().err == ("bambola: “xx” is no language that is known here; use en.\n")
+
+
+def test_a_catalogue_that_is_there_is_spoken_with_its_own_plurals(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    made = Catalog(locale="pl")
+    made.add(("{n} row from the base, hair {hair}", "{n} rows from the base, hair {hair}"))
+    many = made.get("{n} row from the base, hair {hair}")
+    assert many is not None
+    many.string = ("{n} rząd", "{n} rzędy", "{n} rzędów")
+    made.add("{wool} of wool, about {minutes:.1f} h, {n} steps", "{wool} wełny, {n} kroków")
+    folder = tmp_path / "pl" / "LC_MESSAGES"
+    folder.mkdir(parents=True)
+    with (folder / "bambola.mo").open("wb") as file:
+        write_mo(file, made)
+    monkeypatch.setattr(language, "CATALOGUES", tmp_path)
+    monkeypatch.setenv("LANGUAGE", "")
+    assert main(["--language", "pl", "plan", str(BADGER)]) == 0
+    assert re.search(r"wełny, \d+ kroków", capsys.readouterr().out)
+    words = Words(catalogue=language.spoken())
+    rows = [words.say(fact("wool.rows-base", n=n, hair=Mm(5.0))) for n in (1, 3, 5)]
+    assert rows == ["1 rząd", "3 rzędy", "5 rzędów"]
+    language.learn("en")
+
+
+def test_numbers_are_written_and_read_as_in_the_makers_country(
+    new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    language.speak(NullTranslations(), ",")
+    try:
+        window = new_window()
+        window.studio.set_units(Units(decimal=language.decimal()))
+        window.open_demo()
+        texts = "\n".join(walked(window, qtbot))
+        assert len(re.findall(r"\d,\d", texts)) > 200
+        assert not set(re.findall(r".*\d\.\d.*", re.sub(r"steel \d\.\d mm", "", texts)))
+        assert window.studio.set_height(parse_length("210,5", "mm"))
+        assert window.studio.plan is not None and window.studio.plan.to_height_mm == pytest.approx(
+            210.5
+        )
+    finally:
+        language.speak(NullTranslations())
