@@ -317,4 +317,5 @@ def _inches(mm: float, denominator: int) -> str:
     glyph = _GLYPH.get(fraction)
     if glyph:
         return f"{sign}{whole or ''}{glyph}"
-    return f"{sign}{whole} {fraction}" if whole else f"{sign}{fraction}"
+    # Not to be parted at the end of a line.
+    return f"{sign}{whole}\u00a0{fraction}" if whole else f"{sign}{fraction}"

@@ -26,6 +26,7 @@ from reportlab.platypus import (
 )
 
 from bambola.core.armature import StockCut
+from bambola.core.armature.curves import by_hand
 from bambola.core.bench import Bench
 from bambola.core.export.paper import (
     BODY,
@@ -39,7 +40,6 @@ from bambola.core.export.paper import (
     register_fonts,
     ruler_words,
 )
-from bambola.core.export.strips import bend_words
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure
 from bambola.core.order import Step
@@ -193,9 +193,7 @@ def _wires(plan: Plan, words: Words) -> Iterable[Flowable]:
         extra = ", ".join(
             f"{_text(words.say(a.why))} {show_length(a.mm, words.units)}" for a in wire.allowances
         )
-        bends = ", ".join(
-            f"{show_length(b.at_mm, words.units)} ({bend_words(b, words)})" for b in wire.bends
-        )
+        bends = "; ".join(words.say(bend.told) for bend in by_hand(wire.bends))
         cut = words.tr(
             "<b>{name}: cut {cut}</b> of {stock}, {diameter}",
             name=_text(words.say(wire.name)),
@@ -207,7 +205,7 @@ def _wires(plan: Plan, words: Words) -> Iterable[Flowable]:
             "Path {path}; {extra}.", path=show_length(wire.path_mm, words.units), extra=extra
         )
         if bends:
-            told += " " + words.tr("Bend at {bends}, from the first end.", bends=bends)
+            told += " " + words.tr("From the first end: {bends}.", bends=bends)
         yield KeepTogether(
             [
                 Paragraph(cut, STYLES["body"]),

@@ -12,6 +12,8 @@ AS_STIFF, SOFTER, STIFFER = 0.9, 0.5, 1.5
 """From which shares of what would be as stiff as before a wire is told as stiff, a little softer, or stiffer.
 Judged."""
 MANY = 20.0
+NEARLY = 0.9
+"""From this share on what does not hold is told to hold almost. Judged."""
 
 _GROWN = (
     (0.25, "a-quarter-of-its-size"),
@@ -38,6 +40,7 @@ _GROWN = (
 
 SENTENCES = {
     "holds.share": N_("{share} of it"),
+    "holds.nearly": N_("almost, but not quite"),
     "holds.many": N_("many times over"),
     "holds.just": N_("just"),
     "holds.times": N_("{times:g} times over"),
@@ -80,7 +83,9 @@ SENTENCES = {
 def held(share: float) -> Fact:
     """How many times over something holds, ``share`` of its load: “2.5 times over”; less than once in per
     cent of the load."""
-    if share < 0.995:
+    if NEARLY <= share < 0.995:
+        return Fact("holds.nearly")
+    if share < NEARLY:
         return fact("holds.share", share=Share(share))
     if share >= MANY:
         return Fact("holds.many")

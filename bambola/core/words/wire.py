@@ -19,6 +19,16 @@ SENTENCES: dict[str, str | Plural] = {
     "wire.bind": N_("bind to {to:lower}"),
     "wire.peg-into": N_("peg into the {part:lower}"),
     "wire.splice": N_("splice"),
+    "bend": N_("bend {angle} at {at}"),
+    "bend.clockwise": N_("turn the wire {roll} clockwise and bend {angle} at {at}"),
+    "bend.back": N_("turn the wire {roll} anticlockwise and bend {angle} at {at}"),
+    "bend.curve": N_("curve {angle} in all from {at} to {end}"),
+    "bend.curve.clockwise": N_(
+        "turn the wire {roll} clockwise and curve {angle} in all from {at} to {end}"
+    ),
+    "bend.curve.back": N_(
+        "turn the wire {roll} anticlockwise and curve {angle} in all from {at} to {end}"
+    ),
     "metal.soft-aluminium": N_("Soft aluminium"),
     "metal.soft-copper": N_("Soft copper"),
     "metal.half-hard-brass": N_("Half-hard brass"),

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.armature import CutWire
+from bambola.core.armature.curves import by_hand
 from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_bought, show_length, show_mass
@@ -142,10 +143,7 @@ class WireRow(QWidget):
             return ""
         lines = [tr("path {path}", path=show_length(wire.path_mm, units))]
         lines += [f"{self.studio.say(a.why)} {show_length(a.mm, units)}" for a in wire.allowances]
-        lines += [
-            tr("bend {angle:.0f}° at {at}", angle=b.angle_deg, at=show_length(b.at_mm, units))
-            for b in wire.bends
-        ]
+        lines += [self.studio.say(bend.told) for bend in by_hand(wire.bends)]
         lines.append(
             tr(
                 "{needed} is what it takes for {governed_by}",

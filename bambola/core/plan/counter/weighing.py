@@ -183,7 +183,8 @@ def laid_fact(plan: Plan, step: Step, bench: Bench) -> Fact:
     """What wool a step takes; where it takes a share of a portion, of how much."""
     job = plan.job_of(step)
     copies = job.count if job else 1
-    return fact("laid", of=tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step)))
+    laid = tuple(_laid(copies, p, share, bench) for p, share in plan.laid_by(step))
+    return fact("laid", of=laid) if laid else NOTHING
 
 
 def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:

@@ -14,7 +14,7 @@ from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
-from bambola.language import tr
+from bambola.language import tr, trn
 
 
 class Reasons(QScrollArea):
@@ -100,25 +100,18 @@ class Reasons(QScrollArea):
         told += self._takes(step, madder)
         if step.checks:
             told.append(
-                tr(
-                    "<p><b>Check</b><br>{check}</p>",
-                    check="<br>".join(escape(say(check)) for check in step.checks),
-                )
+                f"<p><b>{tr('Check')}</b><br>"
+                f"{'<br>'.join(escape(say(check)) for check in step.checks)}</p>"
             )
         if step.why:
             after = ", ".join(map(str, step.after))
             told.append(
-                tr(
-                    "<p><b>Why here</b> <span style='color:{quiet}'>after {after}</span></p>",
-                    quiet=quiet,
-                    after=after,
-                )
+                f"<p><b>{tr('Why here')}</b> "
+                f"<span style='color:{quiet}'>{tr('after {steps}', steps=after)}</span></p>"
             )
             told += [f"<p>{escape(say(why.text))}</p>" for why in step.why]
         else:
-            told.append(
-                tr("<p style='color:{quiet}'>Nothing has to come before it.</p>", quiet=quiet)
-            )
+            told.append(f"<p style='color:{quiet}'>{tr('Nothing has to come before it.')}</p>")
         told += self._holds(step, quiet)
         told += [f"<p style='color:{madder}'>{escape(say(care))}</p>" for care in step.cautions]
         told += self._finish(quiet)
@@ -145,7 +138,8 @@ class Reasons(QScrollArea):
         words = {s.key: f"{s.n}. {say(s.text)}" for s in plan.steps}
         place = words[plan.steps[to].key]
         slip, ink = self.theme.dyes.slip.name(), self.theme.dyes.ink.name()
-        told = [tr("<b>It may not go to where “{place}” is.</b>", place=escape(place))]
+        refusal = tr("It may not go to where “{place}” is.", place=escape(place))
+        told = [f"<b>{refusal}</b>"]
         for edge in no.chain:
             first, then = escape(words[edge.before]), escape(words[edge.after])
             rule = escape(say(Fact(f"rule.{edge.rule}")))
@@ -167,14 +161,10 @@ class Reasons(QScrollArea):
                 waits = escape(f"{n}. {self.studio.say(plan.steps[n - 1].text)}")
                 rules = " ".join(self.studio.say(reason.text) for reason in why)
                 told.append(
-                    tr(
-                        "<p>“{waits}” <span style='color:{quiet}'>waits for it. {rules}</span></p>",
-                        waits=waits,
-                        quiet=quiet,
-                        rules=escape(rules),
-                    )
+                    f"<p>{tr('“{step}” waits for it.', step=waits)} "
+                    f"<span style='color:{quiet}'>{escape(rules)}</span></p>"
                 )
-        return [tr("<p><b>And before</b></p>"), *told] if told else []
+        return [f"<p><b>{tr('And before')}</b></p>", *told] if told else []
 
     def _takes(self, step: Step, madder: str) -> list[str]:
         """The wool the step lays, or the garment it puts on."""
@@ -197,22 +187,15 @@ class Reasons(QScrollArea):
         if late != early:
             when = tr("{early} to {late}", early=when, late=day_words(late))
         sittings = len(self.sittings.calendar.sittings)
-        return [
-            tr(
-                "<p><b>Finished</b> {when} <span style='color:{quiet}'>in {sittings} "
-                "sittings</span></p>",
-                when=when,
-                quiet=quiet,
-                sittings=sittings,
-            )
-        ]
+        many = trn("in {n} sitting", "in {n} sittings", sittings)
+        return [f"<p><b>{tr('Finished')}</b> {when} <span style='color:{quiet}'>{many}</span></p>"]
 
     def _changes(self, quiet: str) -> list[str]:
         """What is made otherwise than at the height the figure was made at."""
         plan = self.studio.plan
         if plan is None or not plan.changes:
             return []
-        told = [tr("<hr><p><b>What the new size changes</b></p>")]
+        told = [f"<hr><p><b>{tr('What the new size changes')}</b></p>"]
         for change in plan.changes:
             say = self.studio.say
             cause = f"<br><span style='color:{quiet}'>{escape(say(change.cause))}</span>"

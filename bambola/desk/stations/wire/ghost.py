@@ -11,6 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 
 from bambola.core.armature import CutWire
+from bambola.core.armature.curves import by_hand
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
@@ -304,12 +305,8 @@ class GhostView(Painted):
         if run.strands > 1:
             told += tr(" ({strands} strands)", strands=run.strands)
         if bend is not None:
-            return tr(
-                "{told}; then bend {angle:.0f}° at {at}",
-                told=told,
-                angle=bend.angle_deg,
-                at=show_length(bend.at_mm, units),
-            )
+            then = next((self.studio.say(b.told) for b in by_hand((bend,))), "")
+            return tr("{told}; then {bend}", told=told, bend=then) if then else told
         return told
 
     def _tell(self) -> None:
