@@ -22,6 +22,13 @@ class Mm:
 
 
 @dataclass(frozen=True, slots=True)
+class Sizes:
+    """The sides (mm) of something, as a hand can work to them."""
+
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Exact:
     """A length (mm) that is compared with another: told more finely than a hand works."""
 
@@ -92,8 +99,8 @@ class Holds:
 
 
 Value: TypeAlias = (
-    "str | int | float | Mm | Exact | Bought | Grams | Degrees | Area | Volume | Cover | Density | Share"
-    " | Holds | Fact | tuple[Fact, ...] | tuple[str, ...]"
+    "str | int | float | Mm | Sizes | Exact | Bought | Grams | Degrees | Area | Volume | Cover | Density"
+    " | Share | Holds | Fact | tuple[Fact, ...] | tuple[str, ...]"
 )
 
 

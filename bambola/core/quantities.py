@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
@@ -222,6 +223,15 @@ def show_hand(mm: float, units: Units | None = None) -> str:
     if units.length == "in" or not 2 <= abs(mm) < 20:
         return show_length(mm, units)
     return show_length(round(mm * 2) / 2, units)
+
+
+def show_sizes(sides: Sequence[float], units: Units | None = None) -> str:
+    """Several sides (mm) as a hand can work to them, with their unit once."""
+    units = units or Units()
+    shown = [show_hand(mm, units).rpartition(" ") for mm in sides]
+    if len({unit for _, _, unit in shown}) > 1:
+        return " × ".join(show_hand(mm, units) for mm in sides)
+    return f"{' × '.join(number for number, _, _ in shown)} {shown[0][2]}"
 
 
 FINE_INCH = 64

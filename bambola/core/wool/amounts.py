@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from bambola.core.facts import Fact, Grams, Mm, fact
+from bambola.core.facts import Fact, Grams, Mm, Sizes, fact
 from bambola.core.wool.portions import CAP_DETAIL, SOFT_DETAIL, WISP_DETAIL, Portion
 
 MOST_TOLD = 24
@@ -59,4 +59,4 @@ def made_ready(portion: Portion) -> Fact:
         return portion.laid
     if portion.form == "veil":
         return fact("ready.veil", across=Mm(portion.loose_mm["across"]))
-    return fact(f"ready.{portion.form}", **{k: Mm(v) for k, v in portion.loose_mm.items()})
+    return fact(f"ready.{portion.form}", size=Sizes(tuple(portion.loose_mm.values())))

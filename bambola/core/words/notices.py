@@ -79,12 +79,12 @@ SENTENCES = {
     # What hardly shows, and what touches nothing.
     "left-out": N_("{part}: left out"),
     "left-out.how": N_(
-        "{part} lies wholly within its neighbours: nothing of it shows, and nothing is made of it."
+        "The {part:lower} lies wholly within its neighbours: nothing of it shows, and nothing is made of it."
     ),
     "cap": N_("{part}: laid on as a cap"),
     "cap.how": N_(
-        "Only {shows} of {part:lower} shows, the rest lies within its neighbours: it is laid on as a cap of "
-        "wool, not shaped and joined."
+        "Only {shows} of the {part:lower} shows, the rest lies within its neighbours: it is laid on as a cap "
+        "of wool, not shaped and joined."
     ),
     "floating": N_("{part}: it touches nothing"),
     "floating.how": N_(
@@ -116,8 +116,8 @@ SENTENCES = {
     "measure.width": N_("width"),
     "droop": N_("{part}: slender without wire"),
     "droop.how": N_(
-        "{part} is {times:.1f} times as long as it is thick and will droop; a wire or a pipe-stem core "
-        "holds it."
+        "The {part:lower} is {times:.0f} times as long as it is thick and will droop; a wire or a pipe-stem "
+        "core holds it."
     ),
     # Standing.
     "standing.over": N_(" over its {side}"),

@@ -20,6 +20,7 @@ from bambola.core.facts import (
     Mm,
     RefusedError,
     Share,
+    Sizes,
     Volume,
 )
 from bambola.core.quantities import (
@@ -31,6 +32,7 @@ from bambola.core.quantities import (
     show_exact,
     show_hand,
     show_mass,
+    show_sizes,
     show_volume,
 )
 from bambola.core.words import (
@@ -124,6 +126,8 @@ class Words(Formatter):
             return self.say(value)
         if isinstance(value, Holds):
             return self.say(holding.held(value.value))
+        if isinstance(value, Sizes):
+            return show_sizes(value.values, self.units)
         if isinstance(value, tuple):
             return self._listed([v if isinstance(v, str) else self.say(v) for v in value])
         if isinstance(value, str):

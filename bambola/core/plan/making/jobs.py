@@ -161,7 +161,7 @@ def _is_coreless(part: Part, wool: PartWool) -> bool:
     grams = {
         role: sum(p.grams for p in wool.portions if p.role == role) for role in ("core", "coat")
     }
-    return part.coat is not None and not part.insets and grams["core"] <= 0 < grams["coat"]
+    return part.coat is not None and grams["core"] <= 0 < grams["coat"]
 
 
 def opened(part: Part, figure: Figure) -> bool:
