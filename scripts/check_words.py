@@ -78,7 +78,7 @@ def _shown(node: ast.AST, above: dict[ast.AST, ast.AST]) -> bool:
             case ast.Assign(targets=[ast.Name(id="__all__")]):
                 return False
             case ast.Raise(
-                exc=ast.Call(func=ast.Name(id="TypeError" | "KeyError" | "ArithmeticError"))
+                exc=ast.Call(func=ast.Name(id="TypeError" | "LookupError" | "ArithmeticError"))
             ):
                 return False  # a fault of the program, not of who uses it
         at, up = up, above.get(up)

@@ -76,7 +76,7 @@ def test_a_fully_scaling_part_follows_the_laws(bench: Bench, badger: Document) -
 
 def test_the_exported_plan_meets_its_schema_and_contract(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    data = plan_data(plan)
+    data = plan_data(plan, bench)
     jsonschema.validate(data, plan_schema())
     assert {
         "figure",

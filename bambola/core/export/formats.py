@@ -75,7 +75,7 @@ def _pdf(asked: Asked) -> Made:
 def _json(asked: Asked) -> Made:
     from bambola.core.export.json_plan import plan_json
 
-    return plan_json(asked.plan).encode()
+    return plan_json(asked.plan, asked.bench).encode()
 
 
 def _csv(asked: Asked) -> Made:

@@ -8,8 +8,10 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from bambola.core.bench import Bench
 from bambola.core.memo import remembered
-from bambola.core.plan import Sheet
+from bambola.core.methods import Card, card_for
+from bambola.core.plan import Plan, Sheet
 from bambola.core.words import ENGLISH
 
 PLACES = 6
@@ -21,21 +23,50 @@ def _adapter() -> TypeAdapter[Sheet]:
     return TypeAdapter(Sheet)
 
 
-def plan_data(plan: Sheet) -> dict[str, Any]:
-    """The plan as plain values: mm, g, degrees, minutes."""
+@remembered(1)
+def _card_adapter() -> TypeAdapter[Card]:
+    return TypeAdapter(Card)
+
+
+def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
+    """The plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every step of a
+    whole plan tells how it is done; its checks then say what is right, and what to do where it is not."""
     found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
+    if bench is not None and isinstance(plan, Plan):
+        for step, row in zip(plan.steps, found["steps"], strict=True):
+            row.update(card_data(card_for(plan, step, bench)))
     tidy: dict[str, Any] = _rounded(found)
     return tidy
 
 
-def plan_json(plan: Sheet) -> str:
+def card_data(card: Card) -> dict[str, Any]:
+    """How a step is done, as plain values."""
+    found: dict[str, Any] = _card_adapter().dump_python(
+        card, mode="json", context={"say": ENGLISH.say}
+    )
+    for check in found["checks"]:
+        check["pass"], check["fail"] = check.pop("passed"), check.pop("failed")
+    return found
+
+
+def plan_json(plan: Sheet, bench: Bench | None = None) -> str:
     """The plan as JSON text; the same plan gives the same text byte for byte."""
-    return json.dumps(plan_data(plan), ensure_ascii=False, indent=1) + "\n"
+    return json.dumps(plan_data(plan, bench), ensure_ascii=False, indent=1) + "\n"
 
 
 def plan_schema() -> dict[str, Any]:
     """The JSON Schema of :func:`plan_json`."""
     schema = _adapter().json_schema(mode="serialization")
+    card = _card_adapter().json_schema(mode="serialization")
+    check = card["$defs"]["Check"]
+    for ours, theirs in (("passed", "pass"), ("failed", "fail")):
+        check["properties"][theirs] = check["properties"].pop(ours)
+        check["required"][check["required"].index(ours)] = theirs
+    schema["$defs"] |= card["$defs"]
+    step = schema["$defs"]["Step"]["properties"]
+    bare = step["checks"]["items"]
+    step |= card["properties"]
+    step["checks"] = {"type": "array", "items": {"anyOf": [bare, {"$ref": "#/$defs/Check"}]}}
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Bambola plan",

@@ -39,6 +39,7 @@ from bambola.core.words import (
     changes,
     doubts,
     holding,
+    methods,
     names,
     notices,
     order,
@@ -60,6 +61,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **doubts.SENTENCES,
     **holding.SENTENCES,
     **names.SENTENCES,
+    **methods.SENTENCES,
     **refusals.SENTENCES,
 }
 """A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence,

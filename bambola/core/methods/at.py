@@ -1,0 +1,121 @@
+"""A step of a plan with all that its method may want to know, worked out when it is asked for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from bambola.core.bench import Bench, Wool
+from bambola.core.facts import Fact, fact
+from bambola.core.figure import Part
+from bambola.core.order import PartJob, Step
+from bambola.core.order.steps import base_part
+from bambola.core.plan.making.values import PartPlan, Plan
+from bambola.core.solids import Copy, CopySolid
+from bambola.core.wool import Portion, extents
+
+
+@dataclass(frozen=True)
+class At:
+    """One step, where it stands. Lengths mm, weights g, for one copy of its part."""
+
+    plan: Plan
+    step: Step
+    bench: Bench
+
+    @property
+    def sort(self) -> str:
+        """The first word of the step's key: ``core``, ``coat``, ``join``."""
+        return self.step.key.partition(":")[0]
+
+    @property
+    def about(self) -> str:
+        """What the key names after it."""
+        return self.step.key.partition(":")[2]
+
+    @cached_property
+    def row(self) -> PartPlan:
+        """The part as the plan has it."""
+        name = base_part(self.step.part)
+        assert name is not None, self.step.key
+        return self.plan.part(name)
+
+    @cached_property
+    def job(self) -> PartJob | None:
+        """The part as the order sees it."""
+        return self.plan.job_of(self.step)
+
+    @cached_property
+    def body(self) -> Part:
+        """The part at its new size."""
+        return self.plan.resized.figure.by_id[self.row.id]
+
+    @cached_property
+    def placed(self) -> tuple[Copy, CopySolid]:
+        """The first copy of the part where it lies, and what it is worth."""
+        return self.plan.solids.of(self.row.id)[0]
+
+    @property
+    def copies(self) -> int:
+        """How many are made at this step."""
+        return self.job.count if self.job else self.row.count if self.step.part else 1
+
+    @cached_property
+    def called(self) -> Fact:
+        """The part, or both of a pair."""
+        if self.copies == 2 and self.job is not None:
+            return fact("both", name=self.job.plural)
+        return fact("the", name=self.job.name if self.job else self.row.name)
+
+    @cached_property
+    def portion(self) -> Portion | None:
+        """The heaviest portion that the step lays."""
+        laid = self.plan.laid_by(self.step)
+        return max((p for p, _ in laid), key=lambda p: p.grams, default=None)
+
+    @property
+    def share(self) -> float:
+        """As much of that portion as this step lays."""
+        return next((s for p, s in self.plan.laid_by(self.step) if p is self.portion), 1.0)
+
+    @property
+    def take_g(self) -> float:
+        """What the step lays of it."""
+        return self.portion.take_g * self.share if self.portion else 0.0
+
+    @property
+    def wool(self) -> Wool | None:
+        """The wool it is of."""
+        return self.bench.wool_by_id[self.portion.wool] if self.portion else None
+
+    @cached_property
+    def finished(self) -> tuple[float, float, float]:
+        """The piece when it is felted, along, across and through: the core within its coat, if it has one."""
+        if self.portion is not None and self.portion.role == "core" and self.portion.finished_mm:
+            along, across, through = self.portion.finished_mm.values()
+            return along, across, through
+        along, across, through = extents(self.placed[0].shape).values()
+        return along, across, through
+
+    @cached_property
+    def loose(self) -> tuple[float, float, float]:
+        """The bundle before it is felted."""
+        if self.portion is None or len(self.portion.loose_mm) < 3:
+            return self.finished
+        along, across, through = self.portion.loose_mm.values()
+        return along, across, through
+
+    @property
+    def thick(self) -> float:
+        """The smallest side of the finished piece."""
+        return min(self.finished)
+
+    @cached_property
+    def parent(self) -> PartPlan | None:
+        """What the part sits on."""
+        return self.plan.part(self.body.parent) if self.body.parent else None
+
+    @cached_property
+    def wire_mm(self) -> float:
+        """The stoutest wire in the part; 0 where there is none."""
+        return max((w.diameter_mm for w in self.plan.wires_in(self.row.id)), default=0.0)

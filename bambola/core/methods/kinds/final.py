@@ -1,0 +1,38 @@
+"""Looking at the whole from all sides."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.parts import card, check, stop
+from bambola.core.methods.values import Card, Method
+
+HEIGHT_SHARE = 0.02
+"""A figure is as high as wished within so much. Judged. See craft.md, 10."""
+
+
+def _card(at: At) -> Card:
+    high = at.plan.to_height_mm
+    wired = bool(at.plan.wires)
+    return card(
+        at,
+        "final",
+        (
+            Fact("final.sides"),
+            Fact("final.thread"),
+            Fact("final.tug"),
+            Fact("final.wire") if wired else None,
+            fact("final.measure", high=Mm(high)),
+        ),
+        stops=(stop("height", high * (1 - HEIGHT_SHARE), high * (1 + HEIGHT_SHARE)),),
+        until=Fact("final.until"),
+        checks=(
+            check("upside"),
+            check("needle-tip"),
+            check("nudge" if not at.plan.work.hangs else "hangs"),
+        ),
+        scale=Fact("final.scale"),
+    )
+
+
+METHOD = Method("final", lambda at: at.sort == "check", _card)

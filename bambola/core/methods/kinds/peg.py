@@ -1,0 +1,54 @@
+"""A part held by a wire peg: its hole, and setting it."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.parts import LOW, card, check, run, stop
+from bambola.core.methods.values import Card, Method
+
+DEEPER_MM, WIDER_MM = 2.0, 0.5
+"""A hole is so much deeper than its peg, and at most so much wider. Judged. See craft.md, 10."""
+
+
+def peg_of(at: At) -> tuple[float, float]:
+    """Length of the peg that goes into what bears the part, and its thickness."""
+    wires = [w for w in at.plan.wires if w.id.startswith(f"peg-{at.row.id}")]
+    if wires:
+        return wires[0].stretches[0].end_mm - wires[0].stretches[0].start_mm, wires[0].diameter_mm
+    return 15.0, at.wire_mm or 1.2
+
+
+def _card(at: At) -> Card:
+    long, thick = peg_of(at)
+    if at.sort == "peg":
+        how: tuple[Fact | None, ...] = (
+            fact("peg.open", part=at.called, deep=Mm(long + DEEPER_MM)),
+            fact("peg.try", gauge=Bought(thick)),
+        )
+        until = Fact("peg.until-hole")
+        stops = (stop("depth", long + DEEPER_MM - 1, long + DEEPER_MM + 1),)
+        return card(at, "peg", how, stops=stops, until=until, checks=(check("peg-dry"),))
+    return card(
+        at,
+        "peg",
+        (
+            fact("peg.glue", part=at.called),
+            fact("peg.push", deep=Mm(long)),
+            Fact("peg.hold"),
+            Fact("peg.rim"),
+        ),
+        start=Fact("peg.start"),
+        needles=(run(38, 4.0, LOW, "rim"),),
+        until=Fact("peg.until"),
+        checks=(check("peg-turns"), check("straight")),
+        scale=Fact("peg.scale"),
+    )
+
+
+def _fits(at: At) -> bool:
+    pegged = at.sort == "join" and at.job is not None and at.job.join == "peg"
+    return at.sort == "peg" or pegged
+
+
+METHOD = Method("peg", _fits, _card)

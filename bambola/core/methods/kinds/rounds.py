@@ -1,0 +1,71 @@
+"""A thick core built in rounds, each felted before the next is laid."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, Sizes, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.parts import SQUARE, card, check, run, stop
+from bambola.core.methods.values import Card, Method
+
+STRIP_MM, PAST_MM = 60.0, 5.0
+"""A strip that is wound on is about so wide, and is stabbed so far through into the last. Judged.
+See craft.md, 10."""
+
+
+def sizes(at: At) -> list[tuple[float, ...]]:
+    """The size after each round."""
+    assert at.job is not None
+    return slots.round_sizes(at.finished, at.job.rounds, at.job.grows)
+
+
+def number(at: At) -> int:
+    """Which round the step is."""
+    return int(at.step.key.rpartition(":")[2])
+
+
+def _card(at: At) -> Card:
+    assert at.job is not None
+    n, after = number(at), sizes(at)[number(at) - 1]
+    layer = min(at.finished) / 2 / at.job.rounds
+    deep = min(layer + PAST_MM, slots.bulk_depth(min(after)))
+    first = fact("rounds.first", part=at.called, size=Sizes(after))
+    later = fact("rounds.next", wide=Mm(STRIP_MM))
+    wired = at.row.made == "on wire"
+    last = n == at.job.rounds
+    return card(
+        at,
+        "rounds",
+        (
+            fact("rounds.of", n=n, of=at.job.rounds),
+            first if n == 1 else later,
+            Fact("rounds.through") if n > 1 else Fact("rounds.tight"),
+            fact("rounds.measure", size=Sizes(after)),
+            Fact("rounds.wire") if wired and n == 1 else None,
+        ),
+        start=Fact("rounds.start") if n == 1 else Fact("rounds.cross"),
+        needles=(
+            run(
+                36,
+                deep,
+                SQUARE,
+                "first",
+                1 if wired and n == 1 else 3,
+            ),
+            run(38, min(layer, 8.0), SQUARE, "last" if last else "then"),
+        ),
+        stops=tuple(
+            stop(what, *slots.close(mm))
+            for what, mm in zip(("length", "width", "thickness"), after, strict=True)
+        ),
+        until=Fact("rounds.until-last" if last else "rounds.until"),
+        checks=(check("layer-slides"), check("lopsided")),
+        scale=Fact("rounds.scale"),
+    )
+
+
+def _fits(at: At) -> bool:
+    return at.sort == "core" and at.job is not None and at.job.rounds > 1
+
+
+METHOD = Method("rounds", _fits, _card)

@@ -1,0 +1,47 @@
+"""Wool over a join: a patch along it, or a scarf round it."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.parts import LOW, SLANTED, card, check, run
+from bambola.core.methods.values import Card, Method
+from bambola.core.wool.portions import PATCH_BAND_MM, PATCH_SHARE, SCARF_MM
+
+
+def band(at: At) -> tuple[float, float]:
+    """How long the seam wool is and how wide, as its weight has it."""
+    round_mm = at.placed[1].join_line_mm
+    thin = min(at.row.to_mm.values())
+    if at.row.id and at.portion is not None and at.portion.detail == "scarf":
+        return round_mm, min(SCARF_MM, thin / 3) if thin < 3 * SCARF_MM else SCARF_MM
+    return round_mm, 2 * min(PATCH_BAND_MM, PATCH_SHARE * thin)
+
+
+def _card(at: At) -> Card:
+    scarf = at.portion is not None and at.portion.detail == "scarf"
+    long, wide = band(at)
+    deep = min(15.0, 0.4 * min(at.row.to_mm.values()))
+    return card(
+        at,
+        "seam",
+        (
+            fact("seam.scarf", high=Mm(wide), long=Mm(long))
+            if scarf
+            else fact("seam.patch", wide=Mm(wide), long=Mm(long), part=at.called),
+            Fact("seam.up-down" if scarf else "seam.edges"),
+            Fact("seam.again" if scarf else "seam.feather"),
+        ),
+        start=Fact("seam.start"),
+        needles=(run(38, deep, SLANTED, "both-ways"), run(40, 2.0, LOW, "last")),
+        until=Fact("seam.until"),
+        checks=(check("tug"), check("bump")),
+        scale=Fact("seam.scale"),
+    )
+
+
+def _fits(at: At) -> bool:
+    return at.sort == "blend" and at.portion is not None and at.portion.role == "seam"
+
+
+METHOD = Method("seam", _fits, _card)

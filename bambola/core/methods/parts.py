@@ -1,0 +1,108 @@
+"""Pieces that the cards of several methods are put together from."""
+
+from __future__ import annotations
+
+from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.amounts import by_hand
+from bambola.core.methods.at import At
+from bambola.core.methods.values import Card, Check, NeedleRun, Stop
+
+FINER = {36: 38, 38: 40}
+"""The needle that follows a coarser one."""
+SQUARE, SLANTED, LOW, FLAT = 90.0, 45.0, 30.0, 15.0
+"""Bulk; joins and edges; tucking; hiding pits: needle to surface. Judged. See craft.md, 10."""
+
+
+FINE_MM = 10.0
+"""Sizes below are told as finely as they are compared."""
+
+
+def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> NeedleRun:
+    """Stabs of one kind; ``when`` names the sentence that says from when to when."""
+    told = fact(
+        "run.holder" if count > 1 else "run.single",
+        gauge=gauge,
+        n=count,
+        depth=Mm(depth),
+        angle=Degrees(angle),
+        when=Fact(f"when.{when}"),
+    )
+    return NeedleRun(gauge, count, depth, angle, told)
+
+
+def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
+    """From the needle of the plan to the fine one that firms the skin."""
+    first = at.step.needle or 38
+    at_once = 1 if near_wire else slots.needles_at_once(max(at.finished), layer=False)
+    depth = slots.bulk_depth(at.thick)
+    runs = [run(first, depth, SLANTED if near_wire else SQUARE, "first")]
+    if at_once > 1:
+        runs.append(run(first, depth, SQUARE, "tacked", at_once))
+    finer = FINER.get(first, first)
+    runs.append(run(finer, min(depth, 3.0), SQUARE, "mid"))
+    return tuple(runs)
+
+
+def stop(what: str, low: float, high: float) -> Stop:
+    """A size that is reached between two lengths."""
+    name = Fact(f"measure.{what}")
+    length = Exact if high < FINE_MM else Mm
+    told = fact("stop.between", what=name, low=length(low), high=length(high))
+    return Stop(name, low, high, "mm", told)
+
+
+def size_stops(at: At) -> tuple[Stop, ...]:
+    """The sizes of the finished piece, one for each that differs from the others."""
+    along, across, through = at.finished
+    found = [stop("length", *slots.close(along)), stop("width", *slots.close(across))]
+    if abs(across - through) > max(slots.close(across)) - across:
+        found.append(stop("thickness", *slots.close(through)))
+    return tuple(found)
+
+
+def check(name: str) -> Check:
+    """A check by the name of its three sentences."""
+    return Check(
+        Fact(f"look.{name}"),
+        Fact(f"look.{name}.right"),
+        Fact(f"look.{name}.wrong"),
+    )
+
+
+def amount(at: At) -> Fact:
+    """What the hand takes for this step, for each copy of a pair at once."""
+    if at.wool is None:
+        return NOTHING
+    one = by_hand(at.take_g, at.wool, at.bench.scale_g)
+    if one is NOTHING:
+        return NOTHING
+    told = fact("amount.of", amount=one, wool=at.wool.name)
+    return fact("amount.twice", amount=told) if at.copies == 2 else told
+
+
+def card(
+    at: At,
+    method: str,
+    how: tuple[Fact | None, ...],
+    *,
+    start: Fact = NOTHING,
+    needles: tuple[NeedleRun, ...] = (),
+    stops: tuple[Stop, ...] = (),
+    until: Fact,
+    checks: tuple[Check, ...],
+    scale: Fact = NOTHING,
+) -> Card:
+    """A card; sentences that do not apply are left out of ``how``."""
+    return Card(
+        method,
+        tuple(sentence for sentence in how if sentence is not None),
+        start,
+        amount(at),
+        needles,
+        stops,
+        until,
+        checks,
+        slots.time_range(at.step.minutes),
+        scale,
+    )

@@ -1,0 +1,164 @@
+"""The numbers on a card: pure functions of the sizes of a step. Lengths mm, weights g, angles degrees."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from bambola.core.figure import Leaf, Shape
+from bambola.core.figure.shapes import ChainShape
+from bambola.core.solids import Copy
+from bambola.core.solids.forms import Array, chain, profile
+from bambola.core.solids.inside import Mask, within
+
+MID_SHARE = 0.35
+"""The needle changes when a third of the shrinking is still to come. Judged. See craft.md, 10."""
+BULK_MM, SKIN_MM, COAT_MM, FLAT_MM = 20.0, 1.5, 3.0, 1.0
+"""How deep a needle goes: at most, in skin, beyond a coat, beyond a flat part. Judged. See craft.md, 10."""
+SINK_MM = (8.0, 12.0)
+"""A fringe is driven so far into what bears it, at most half through. Judged. See craft.md, 10."""
+RIBBON_MM, RIBBON_WIDE = (8.0, 25.0), 1.75
+"""A ribbon is wound that is so many times as wide as the finished limb, within these. Judged.
+See craft.md, 10."""
+VEIL_G_CM2 = 0.005
+"""A veil through which a hand is still seen. Judged. See craft.md, 10."""
+LINE_MM, LINE_LARGE_MM, LARGE_HEAD_MM = 1.2, 2.0, 60.0
+"""A drawn line is so wide; on a head over 60 mm the second. Judged. See craft.md, 10."""
+CLOSE_SHARE, CLOSE_MM = 0.03, 0.5
+"""A size is reached within 3 per cent or half a millimetre. Judged. See craft.md, 10."""
+CARRIED_MM, LEAST_CARRIED_MM = 2.0, 4.0
+"""Wool is carried past the end of a wire by its own thickness and this, at least 4 mm. Judged.
+See craft.md, 10."""
+HOLDER_FROM_MM, WIDE_FROM_MM = 30.0, 60.0
+"""From such a face on 3 needles in a holder, from such a sheet or coat on 6. Judged. See craft.md, 10."""
+TIME_SPREAD = 0.4
+"""Minutes are likely within so much of what is planned. Judged. See craft.md, 10."""
+
+
+def mid(loose: float, finished: float) -> float:
+    """The size at which the needle is changed."""
+    return finished + MID_SHARE * (loose - finished)
+
+
+def close(mm: float) -> tuple[float, float]:
+    """From where to where a size is right."""
+    off = max(CLOSE_SHARE * mm, CLOSE_MM)
+    return max(0.0, mm - off), mm + off
+
+
+def bulk_depth(thick: float) -> float:
+    """How deep a needle goes into a piece so thick: to its middle, not beyond what it reaches."""
+    return min(thick / 2, BULK_MM)
+
+
+def round_sizes(finished: Sequence[float], rounds: int, grows: int) -> list[tuple[float, ...]]:
+    """The size of a core after each of its rounds: all layers are as thick. One that ``grows`` in two
+    directions has its whole length from the first."""
+    return [
+        tuple(mm if grows == 2 and i == 0 else mm * n / rounds for i, mm in enumerate(finished))
+        for n in range(1, rounds + 1)
+    ]
+
+
+def seat_width(line_mm: float, flat: bool = False) -> float:
+    """How wide a seat is whose rim is ``line_mm`` round; that of a flat part is a slit with two sides."""
+    return line_mm / (2 if flat else math.pi)
+
+
+def caps(child: Copy, parent: Copy) -> tuple[float, float]:
+    """How far the two lie in each other at their join, along the child's own axis: the child's end below the
+    rim of its seat, and the round of the parent above it. Of two balls these are the two caps of the lens
+    that they share; their sum is what the two are shorter stacked than side by side."""
+    to_parent = np.linalg.inv(parent.matrix) @ child.matrix
+    high = float(child.shape.extents()[0])
+    along = np.linspace(0.0, high, _STEPS)
+    axis = np.column_stack([np.zeros_like(along), np.zeros_like(along), along])
+    both = _lies_in(parent, axis, to_parent) & within(child.shape, axis)
+    skin = float(along[both].max(initial=0.0))
+    rim = _rim(child, parent, to_parent, high)
+    return rim, max(0.0, skin - rim)
+
+
+_STEPS, _TURN = 4097, 12
+
+
+def _lies_in(parent: Copy, points: Array, to_parent: Array) -> Mask:
+    return within(parent.shape, points @ to_parent[:3, :3].T + to_parent[:3, 3])
+
+
+def _rim(child: Copy, parent: Copy, to_parent: Array, high: float) -> float:
+    """Where the child's skin leaves the parent, on an average all round, above its base."""
+    z, wide, deep = _skin(child.shape)
+    turn = np.arange(_TURN) * 2 * np.pi / _TURN
+    points = np.stack(
+        [np.outer(np.sin(turn), wide), np.outer(np.cos(turn), deep), np.tile(z, (_TURN, 1))], axis=2
+    )
+    inside = _lies_in(parent, points.reshape(-1, 3), to_parent).reshape(_TURN, len(z))
+    last = np.where(inside, z, 0.0).max(axis=1)
+    return min(high, float(last.mean()))
+
+
+def _skin(shape: Shape) -> tuple[Array, Array, Array]:
+    """Heights above the base of a shape, and half its width and depth there."""
+    if isinstance(shape, ChainShape):
+        first = float(chain(shape).radii[0])
+        z = np.linspace(0.0, 2 * first, _STEPS)
+        half = np.sqrt(np.maximum(0.0, first**2 - np.maximum(0.0, first - z) ** 2))
+        return z, half, half
+    if isinstance(shape, Leaf):
+        z = np.linspace(0.0, shape.length, _STEPS)
+        return z, np.full_like(z, shape.width / 2), np.full_like(z, shape.thickness / 2)
+    form = profile(shape)
+    z = np.linspace(float(form.z[0]), float(form.z[-1]), _STEPS)
+    return z, np.interp(z, form.z, form.half_width), np.interp(z, form.z, form.half_depth)
+
+
+def sink(parent_thick: float) -> float:
+    """How far a fringe is driven in."""
+    return min(max(SINK_MM[0], 0.25 * parent_thick), SINK_MM[1], parent_thick / 2)
+
+
+def ribbon(limb_mm: float) -> float:
+    """How wide a ribbon is wound on a limb."""
+    return min(max(RIBBON_WIDE * limb_mm, RIBBON_MM[0]), RIBBON_MM[1])
+
+
+def turns(length: float, ribbon_mm: float) -> int:
+    """Turns of a ribbon laid half over itself along ``length``."""
+    return max(1, round(2 * length / ribbon_mm))
+
+
+def ribbon_layers(grams: float, length: float, thick: float, wire: float, start: float) -> int:
+    """Times that a ribbon goes up or down a limb: each, half lapped, lays two veils round it."""
+    around = math.pi * (thick + wire) / 2
+    veil = 2 * VEIL_G_CM2 * around * length / 100
+    return max(1, round(grams / veil)) if veil > 0 and start > 0 else 1
+
+
+def veils(cover_g_cm2: float) -> int:
+    """Veils that lay ``cover_g_cm2``."""
+    return max(2, round(cover_g_cm2 / VEIL_G_CM2))
+
+
+def line_width(head_mm: float) -> float:
+    """How wide a line is drawn on a head of such a smallest side."""
+    return LINE_LARGE_MM if head_mm > LARGE_HEAD_MM else LINE_MM
+
+
+def carried(wool_mm: float) -> float:
+    """How far wool is carried past the end of a wire that lies under ``wool_mm``."""
+    return max(LEAST_CARRIED_MM, wool_mm + CARRIED_MM)
+
+
+def needles_at_once(face_mm: float, layer: bool) -> int:
+    """Needles in the holder for a face so wide; more on sheets and coats."""
+    if layer and face_mm > WIDE_FROM_MM:
+        return 6
+    return 3 if face_mm > HOLDER_FROM_MM else 1
+
+
+def time_range(minutes: float) -> tuple[float, float]:
+    """From how many to how many minutes a step is likely to take."""
+    return minutes * (1 - TIME_SPREAD), minutes * (1 + TIME_SPREAD)

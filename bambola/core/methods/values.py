@@ -1,0 +1,69 @@
+"""How a step is done: what the hands do, with which needle, until when, and what is looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from bambola.core.facts import NOTHING, Fact
+from bambola.core.methods.at import At
+
+Unit = Literal["mm", "deg", "g", "count"]
+
+
+@dataclass(frozen=True, slots=True)
+class NeedleRun:
+    """Stabs with ``count`` needles of a gauge at once, so deep (mm), at so many degrees to the surface."""
+
+    gauge: int
+    count: int
+    depth_mm: float
+    angle_deg: float
+    told: Fact
+
+
+@dataclass(frozen=True, slots=True)
+class Stop:
+    """When to stop: ``what`` lies between ``low`` and ``high``; ``told`` says so."""
+
+    what: Fact
+    low: float
+    high: float
+    unit: Unit
+    told: Fact
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """Something to look at or feel: how, what is right, and what to do where it is not."""
+
+    text: Fact
+    passed: Fact
+    failed: Fact
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """How one step is done. ``minutes_range`` is what it is likely to take; ``scale`` what another size
+    of the figure would change in it."""
+
+    method: str
+    how: tuple[Fact, ...]
+    start: Fact
+    amount: Fact
+    needles: tuple[NeedleRun, ...]
+    stop: tuple[Stop, ...]
+    until: Fact
+    checks: tuple[Check, ...]
+    minutes_range: tuple[float, float]
+    scale: Fact = NOTHING
+
+
+@dataclass(frozen=True, slots=True)
+class Method:
+    """A way of doing a step: for which steps it is, and what it makes of one."""
+
+    id: str
+    fits: Callable[[At], bool]
+    card: Callable[[At], Card]

@@ -1,0 +1,25 @@
+"""Bending and binding a wire."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "bend-wire.start": N_(
+        "Hold the wire in the pliers at the mark and bend it over them, in this order, from its "
+        "first end."
+    ),
+    "bend-wire.one": N_("{bend:capital}."),
+    "bend-wire.straight": N_("It runs straight: only roll it flat."),
+    "bend-wire.bind": N_(
+        "Hook it round the other wire where they meet, {turns} turns, and press them flat."
+    ),
+    "bend-wire.loops": N_("Bend the loops at its ends last."),
+    "bend-wire.lay": N_("Lay it on its strip at true size and correct it."),
+    "bend-wire.until": N_("Every bend lies on its mark, within a pencil line."),
+    "bend-wire.until-bound": N_("No joint slips when two fingers pull, and it lies on the print."),
+    "bend-wire.scale": N_(
+        "On a small figure the wire folds back on itself instead of being bound; on a large one bind "
+        "with thin wire."
+    ),
+}

@@ -1,0 +1,15 @@
+"""Setting eyes with glue."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "eye.awl": N_("Open the hole once more: holes close."),
+    "eye.glue": N_("Glue on the shank of {what}, not on the wool."),
+    "eye.press": N_("Press each home and turn it a little."),
+    "eye.band": N_("A band round the head holds them while the glue dries."),
+    "eye.start": N_("The head is firm by now."),
+    "eye.until": N_("Both are level, both ways up, and no glue shows."),
+    "eye.scale": N_("A shank is shorter than four fifths of the head is deep."),
+}

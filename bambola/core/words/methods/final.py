@@ -1,0 +1,15 @@
+"""The last look."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "final.sides": N_("Look from four sides, from above, and upside down."),
+    "final.thread": N_("Lay a thread round at the eyes, the ears and the shoulders."),
+    "final.tug": N_("Tug head, ears and limbs, and rub the coat."),
+    "final.wire": N_("Feel for wire."),
+    "final.measure": N_("Measure the height: {high}. Weigh it, and write it down."),
+    "final.until": N_("Nothing gives, nothing pricks, and no needle is missing."),
+    "final.scale": N_("A small figure wants a lens; lift a large one by its body."),
+}

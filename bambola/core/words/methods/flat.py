@@ -1,0 +1,23 @@
+"""A flat part."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "flat.blank": N_("Lay the wool to its blank, {wide} × {long}, in crossing layers."),
+    "flat.pinch": N_("Lay the pinch for {part} flat and fold it once."),
+    "flat.scratch": N_(
+        "Scratch the finished outline into it with the needle: {long} long, {wide} wide."
+    ),
+    "flat.fold": N_("Fold the loose edges in to the line, most of it to the middle."),
+    "flat.turn": N_("Stab lightly, lift it off the pad and turn it, {turns} times."),
+    "flat.edge": N_("Hold the edge in a folded card and stab along it."),
+    "flat.fringe": N_("Leave {fringe} loose at its base, and pull half of that off."),
+    "flat.start": N_("Pinch it close to the pad to lift it."),
+    "flat.start-pair": N_("One strip split lengthwise serves both."),
+    "flat.until": N_("It has its outline, no light comes through, and its base is still fluff."),
+    "flat.scale": N_(
+        "Under 10 mm long a pinch folded once does; very long ones want a stem inside."
+    ),
+}

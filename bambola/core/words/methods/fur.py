@@ -1,0 +1,21 @@
+"""A row of fur."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "fur.first": N_("Begin {part} at the edge that the hair points to."),
+    "fur.next": N_("Set this row {apart} from the last, over its roots."),
+    "fur.bunch": N_("Lay bunches {wide} wide side by side."),
+    "fur.fold": N_(
+        "Stab each across its middle, fold it over, and stab the fold: {hair} of hair hangs free."
+    ),
+    "fur.pile": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
+    "fur.close": N_("Close the last gap with a thinner bunch."),
+    "fur.start-fleece": N_("Lay all tips the same way."),
+    "fur.start-locks": N_("Press each lock in whole, by its root."),
+    "fur.start-pile": N_("Trim both ends square before you lay it."),
+    "fur.until": N_("Rubbed, nothing lifts, and no line of stabs shows."),
+    "fur.scale": N_("Hair keeps its length: a small figure takes fewer rows."),
+}

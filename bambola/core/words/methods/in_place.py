@@ -1,0 +1,21 @@
+"""Built in place."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "in-place.pull": N_("Pull the wool off with the hands wide apart."),
+    "in-place.roll": N_("Roll it in circles to a ball."),
+    "in-place.roll-long": N_("Roll it in circles, then to and fro, to a grain."),
+    "in-place.lay": N_("Lay it, still hairy, on its place for {part}."),
+    "in-place.fix": N_("One stab in its middle to hold it."),
+    "in-place.foot": N_(
+        "Then round its foot, inward and under, until it stands {proud} proud; add wisp by wisp."
+    ),
+    "in-place.start": N_("Breath or damp fingers help."),
+    "in-place.until": N_("It has its size, and a nail under it lifts nothing."),
+    "in-place.scale": N_(
+        "Under 2.5 mm it would be drawn with a thread; from 8 mm on it is made apart and joined."
+    ),
+}

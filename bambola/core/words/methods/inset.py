@@ -1,0 +1,16 @@
+"""A patch of another colour."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "inset.scratch": N_("Scratch its outline on {part}."),
+    "inset.edges": N_("Lay thin pinches along the outline first, then fill inward."),
+    "inset.tuck": N_("Later the coat is brought to its line and tucked {under} under."),
+    "inset.fill": N_("Thread the outline, fill to the middle, a little deeper."),
+    "inset.even": N_("Even the halves by adding to the small side."),
+    "inset.start": N_("Thin pinches: the right amount for a mark looks far too little."),
+    "inset.until": N_("No ground shows through, and both halves are alike."),
+    "inset.scale": N_("The overlap stays the same at any size; small patches are laid on top."),
+}

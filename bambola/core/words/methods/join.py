@@ -1,0 +1,26 @@
+"""Joining a part."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "join.hollow": N_(
+        "Hollow the end of {part} by {deep}, so that it fits the round it sits on; the seat is "
+        "{wide} wide."
+    ),
+    "join.rough": N_("Rough the place for {part}, {wide} wide, with a coarse needle."),
+    "join.spread": N_("Spread its fringe, {fringe}, like the spokes of a wheel."),
+    "join.pin": N_("Pin it; look from the front, the side, behind and above; then tack a ring."),
+    "join.drive": N_("Stab from the part into what bears it, {sink} deep, all round."),
+    "join.turn": N_("Turn it over, and drive hairs of what bears it into the part."),
+    "join.firm-there": N_("Firm it now, where it sits."),
+    "join.start": N_(
+        "What will be joined stays hairy there: a skin that is felted shut does not take."
+    ),
+    "join.start-flat": N_("A thin fringe goes into a slit: cut it, tuck it in, close it."),
+    "join.until": N_("A tug opens nothing, after one full round each way at least."),
+    "join.scale": N_(
+        "A join must hold more as a figure grows than it grows itself: from fringe to scarf to peg."
+    ),
+}

@@ -1,0 +1,22 @@
+"""Marking a face."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, NN_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "mark.strip": N_(
+        "Lay a strip of paper from crown to chin on {part}, and carry the marks over."
+    ),
+    "mark.dots": N_("So small a head takes two dots with the needle."),
+    "mark.pins": N_("Pins for nose and eyes, heads in sight."),
+    "mark.thread": N_("Lay a thread round at the line of the eyes."),
+    "mark.upside": N_("Look from the front, the side, above, and upside down."),
+    "mark.scratch-all": N_("Scratch the outlines with the needle, and take the pins out."),
+    "mark.until": N_("Left and right are alike, within {off}."),
+    "mark.scale": N_("Eyes and nose follow the head; on a small one less is drawn."),
+    "mark.scratch": NN_(
+        "Scratch the outlines of the mark with the needle, and take the pins out.",
+        "Scratch the outlines of the {n} marks with the needle, and take the pins out.",
+    ),
+}

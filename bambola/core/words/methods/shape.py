@@ -1,0 +1,30 @@
+"""A shape rolled in the hand."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "shape.roll-ball": N_(
+        "Roll the wool for {part} tight, a quarter turn each lap, sides in, to {size}."
+    ),
+    "shape.roll-sausage": N_("Roll an even sheet for {part} tight across its length, to {size}."),
+    "shape.roll-cone": N_("Roll a tapering sheet for {part} tight, to {size}."),
+    "shape.roll-sheet": N_("Fold the wool for {part} in three, to {size}."),
+    "shape.gather": N_("Gather the wool for {part} and roll it between the fingers."),
+    "shape.squeeze": N_("Squeeze it hard: it should give about {size}."),
+    "shape.middle": N_("Stab the edge shut, then towards the middle, turning all the time."),
+    "shape.axis": N_("Stab the edge shut, then towards its axis, turning all the time."),
+    "shape.change": N_(
+        "At {size} on its longest side change to a {needle} needle, and stab closer."
+    ),
+    "shape.closer": N_("Stab closer and shallower as it firms."),
+    "shape.fringe": N_("Leave {fringe} loose at the end that will be joined."),
+    "shape.start-ball": N_("The best face outward, the rest gathered behind it."),
+    "shape.start-sausage": N_("An uneven sheet makes an uneven limb."),
+    "shape.start-cone": N_("More laps where it is thick."),
+    "shape.start-sheet": N_("Edges inward."),
+    "shape.until": N_("It has its size, and resists a squeeze while the needle still goes in."),
+    "shape.until-soft": N_("It has its shape and is still soft: it is firmed where it sits."),
+    "shape.scale": N_("Under 8 mm it is built in place; over 50 mm in rounds."),
+}

@@ -1,0 +1,14 @@
+"""Sockets for eyes."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "socket.dimple": N_("Felt a firm dimple {deep} deep for an eye of {eye}."),
+    "socket.awl": N_("Go in to the shaft, wriggle, then open the hole with the awl, {deep} deep."),
+    "socket.both": N_("Both eyes in, dry."),
+    "socket.level": N_("Are they level? Out again, and leave the awl in the hole."),
+    "socket.until": N_("The eye sits in its dimple without glue, level with the other."),
+    "socket.scale": N_("Eyes come in whole sizes: keep the gap between them."),
+}

@@ -1,0 +1,21 @@
+"""A body wrapped on its wire."""
+
+from __future__ import annotations
+
+from bambola.core.words.marked import N_, Plural
+
+SENTENCES: dict[str, str | Plural] = {
+    "wrap-body.anchor": N_("Anchor the wool at the middle of {part} and wind it tight."),
+    "wrap-body.wind": N_("Wind it all in one go, to and fro."),
+    "wrap-body.cross": N_("Cross over each shoulder and between the legs, so that nothing turns."),
+    "wrap-body.tack": N_(
+        "Tack it slanting, shallow until there is a finger’s breadth of wool over the wire."
+    ),
+    "wrap-body.under": N_("Lift each limb and work under it; pads in the hollows, edges first."),
+    "wrap-body.mid": N_("At about {size} on its longest side take the finer needle."),
+    "wrap-body.start": N_("Flat strips, taut."),
+    "wrap-body.until": N_("It has its size, and drags alike at the needle on all sides."),
+    "wrap-body.scale": N_(
+        "Thinner than 20 mm it is wound in one go; large ones take pads in pairs."
+    ),
+}

@@ -1,0 +1,162 @@
+"""How steps are done: every step has its card, whose numbers are worked out and can be set by a hand."""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Seat
+from bambola.core.methods import At, Card, card_for, method_for, slots
+from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
+from bambola.core.plan import Plan, make_plan
+from bambola.core.quantities import Units
+from bambola.core.solids import place
+from bambola.core.words import Words
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans, default_bench
+from tests.effort import THOROUGH
+from tests.said import said
+
+HEIGHTS = (0.5, 1.0, 2.0) if THOROUGH else (0.6, 2.0)
+DEMOS = {path.stem.partition(".")[0]: load_demo(path) for path in (BADGER, HERON, TOAD)}
+FIGURES = {name: (d.figure, d.brief) for name, d in DEMOS.items()} | {
+    plan.figure.id: (plan.figure, Brief()) for plan in body_plans()
+}
+
+
+@cache
+def plan_of(name: str, share: float) -> Plan:
+    figure, brief = FIGURES[name]
+    return make_plan(figure, brief.at(place(figure).height * share), default_bench())
+
+
+def texts(card: Card, words: Words) -> list[str]:
+    every = [*card.how, card.start, card.amount, card.until, card.scale]
+    every += [run.told for run in card.needles] + [stop.told for stop in card.stop]
+    for check in card.checks:
+        every += [check.text, check.passed, check.failed]
+    return [words.say(one) for one in every]
+
+
+@pytest.mark.parametrize("share", HEIGHTS)
+@pytest.mark.parametrize("name", FIGURES)
+def test_every_step_says_how_until_when_and_what_is_right(name: str, share: float) -> None:
+    plan, bench = plan_of(name, share), default_bench()
+    for step in plan.steps:
+        card = card_for(plan, step, bench)
+        where = f"{step.n} {step.key}"
+        assert len(card.how) >= 2 and said(card.until) and card.checks, where
+        for unit in (Units(), Units("in", "oz")):
+            for text in texts(card, Words(unit)):
+                assert "{" not in text and "None" not in text and "nan" not in text, where
+                assert not any(
+                    f" {nought} " in f" {text} " for nought in ("0 mm", "0 g", "0 in")
+                ), (
+                    where,
+                    text,
+                )
+        for stop in card.stop:
+            assert stop.low < stop.high and (stop.unit != "mm" or stop.high >= 0.5), where
+        for run in card.needles:
+            assert run.gauge in (36, 38, 40) and 0.3 <= run.depth_mm <= 25.0, (where, run)
+            assert 10 <= run.angle_deg <= 90 and 1 <= run.count <= 8, where
+        fine = [run.gauge for run in card.needles]
+        assert fine == sorted(fine), where  # from coarse to fine
+
+
+def two_balls(r: float, q: float, apart: float) -> Figure:
+    """A ball of radius ``q`` set upright into one of ``r``, their middles ``apart``."""
+    return Figure(
+        id="two",
+        name="Two",
+        datum=Datum(),
+        parts=(
+            Part(
+                id="a", name="A", shape=Ball(width=2 * r, depth=2 * r, height=2 * r), core="cream"
+            ),
+            Part(
+                id="b",
+                name="B",
+                shape=Ball(width=2 * q, depth=2 * q, height=2 * q),
+                core="cream",
+                parent="a",
+                seat=Seat(along=1.0, out=1.0, sink=r + q - apart),
+            ),
+        ),
+    )
+
+
+@pytest.mark.parametrize(("r", "q", "apart"), [(20, 15, 28), (30, 10, 36), (25, 25, 44)])
+def test_the_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart: float) -> None:
+    copies = place(two_balls(r, q, apart)).copies
+    child, parent = slots.caps(copies[1], copies[0])
+    # The circle in which two balls meet, and what of each lies beyond it: r − √(r² − a²).
+    x = (apart**2 + r**2 - q**2) / (2 * apart)
+    a = math.sqrt(r**2 - x**2)
+    assert child == pytest.approx(q - math.sqrt(q**2 - a**2), rel=0.01)
+    assert parent == pytest.approx(r - math.sqrt(r**2 - a**2), rel=0.01)
+    assert slots.seat_width(2 * math.pi * a) == pytest.approx(2 * a)
+
+
+@given(st.floats(20.0, 200.0), st.integers(2, 6), st.sampled_from([2, 3]))
+def test_rounds_are_layers_of_one_thickness_and_end_at_the_finished_size(
+    across: float, rounds: int, grows: int
+) -> None:
+    sizes = slots.round_sizes((2 * across, across, 0.8 * across), rounds, grows)
+    assert sizes[-1] == pytest.approx((2 * across, across, 0.8 * across))
+    layers = [b[1] - a[1] for a, b in zip([(0.0, 0.0), *sizes], sizes, strict=False)]
+    assert layers == pytest.approx([across / rounds] * rounds)
+    assert (sizes[0][0] == 2 * across) is (grows == 2)
+
+
+@given(st.floats(0.001, 20.0))
+def test_a_ball_a_pinch_and_a_square_of_paper_weigh_as_much(grams: float) -> None:
+    radius_cm = ball_mm(grams, 0.035) / 20
+    assert 4 / 3 * math.pi * radius_cm**3 * 0.035 == pytest.approx(grams)
+    assert (paper_mm(grams) / 1000) ** 2 * 80 == pytest.approx(grams)
+
+
+def test_amounts_are_told_as_a_hand_and_a_scale_can_take_them(bench: Bench) -> None:
+    batt = bench.wool_by_id["core-batt"]
+    told = [
+        said(by_hand(grams, batt, 0.1)) for grams in (12.34, 2.345, 0.61, 0.25, 0.1, 0.02, 0.004)
+    ]
+    assert told[0].startswith("12.5 g, a loose ball") and told[1].startswith("2.3 g, a loose ball")
+    assert told[2].startswith("0.6 g") and told[3].startswith("a loose ball")
+    assert told[4] == (
+        "a pinch that fingers roll to 14 mm; a square of writing paper of 35 mm weighs as much"
+    )
+    assert told[5] == "a pinch that fingers roll to 8 mm"
+    assert "hairs" in told[6]
+    # A finer scale leads with grams where a coarse one cannot.
+    assert said(by_hand(0.1, batt, 0.01)).startswith("0.1 g")
+
+
+def test_numbers_follow_the_size_where_they_should() -> None:
+    bench = default_bench()
+    cards = {}
+    for height in (140.0, 320.0):
+        document = load_demo(BADGER)
+        plan = make_plan(document.figure, document.brief.at(height), bench)
+        step = next(s for s in plan.steps if s.key == "join:snout")
+        cards[height] = card_for(plan, step, bench)
+    small, large = cards[140.0], cards[320.0]
+    assert large.stop[0].low > 2 * small.stop[0].low
+    assert small.method == large.method == "join"
+    # What a fringe is driven in does not grow without end.
+    assert large.needles[0].depth_mm <= 12.0
+
+
+def test_the_ways_are_taken_by_what_a_part_is() -> None:
+    plan, bench = plan_of("lamplighter-badger", 2.0), default_bench()
+    ways = {step.key: method_for(At(plan, step, bench)).id for step in plan.steps}
+    assert ways["core:body:1"] == "rounds" and ways["core:ear:1"] == "flat"
+    assert ways["coat:head"] == "coat" and ways["fur:tail:1"] == "fur"
+    assert {"cut-wire", "bend-wire", "socket", "eye", "cure", "final", "finish"} <= set(
+        ways.values()
+    )
