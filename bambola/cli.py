@@ -12,9 +12,11 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from bambola import __version__
-from bambola.core.bench import check_wools, load_bench
+from bambola.core.bench import Bench, check_wools, load_bench
 from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
 from bambola.core.export.json_plan import plan_schema
+from bambola.core.export.step_png import step_png
+from bambola.core.export.step_svg import step_svg
 from bambola.core.figure import (
     Brief,
     Document,
@@ -24,6 +26,8 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
+from bambola.core.methods import Card, card_for
+from bambola.core.methods.told import told as card_told
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.asked import set_aside
@@ -73,7 +77,7 @@ def main(argv: Sequence[str] | None = None) -> int:
             schema = plan_schema() if args.of == "plan" else document_schema()
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
-            _plan(args, words)
+            {"plan": _plan, "step": _step}[args.command](args, words)
     except _REFUSALS as error:
         print("bambola:", " ".join(error_words(error, words).split()), file=sys.stderr)
         return BAD_INPUT
@@ -95,28 +99,7 @@ def parser() -> argparse.ArgumentParser:
     )
     commands = parser.add_subparsers(dest="command", required=True)
     plan = commands.add_parser("plan", help=tr("compute a figure's plan"))
-    plan.add_argument("figure", type=Path, metavar="FIGURE")
-    plan.add_argument(
-        "--height", metavar="LENGTH", help=tr("finished height, such as 220mm or '8 1/2 in'")
-    )
-    plan.add_argument(
-        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
-    )
-    plan.add_argument(
-        "--hold",
-        action="append",
-        default=[],
-        metavar="PART[.MEASURE]",
-        help=tr("keep a part, or one measure of it, as it was made"),
-    )
-    plan.add_argument(
-        "--units",
-        default="mm",
-        metavar="UNITS",
-        help=tr(
-            "read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm"
-        ),
-    )
+    _design_options(plan)
     group = plan.add_mutually_exclusive_group()
     for form in FORMATS:
         option, told = f"--{form.id}", tr(form.told)
@@ -125,12 +108,45 @@ def parser() -> argparse.ArgumentParser:
         else:
             where = "DIR" if form.is_folder else "FILE"
             group.add_argument(option, type=Path, metavar=where, help=told)
+    step = commands.add_parser("step", help=tr("tell or draw how one step is done"))
+    _design_options(step)
+    step.add_argument("n", type=int, metavar="N", help=tr("which step, counted from 1"))
+    drawn = step.add_mutually_exclusive_group()
+    drawn.add_argument("--svg", type=Path, metavar="FILE", help=tr("its picture as SVG"))
+    drawn.add_argument("--png", type=Path, metavar="FILE", help=tr("its picture as PNG"))
     schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
 
 
-def _plan(args: argparse.Namespace, words: Words) -> None:
+def _design_options(command: argparse.ArgumentParser) -> None:
+    """A design, and how it is to be planned."""
+    command.add_argument("figure", type=Path, metavar="FIGURE")
+    command.add_argument(
+        "--height", metavar="LENGTH", help=tr("finished height, such as 220mm or '8 1/2 in'")
+    )
+    command.add_argument(
+        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
+    )
+    command.add_argument(
+        "--hold",
+        action="append",
+        default=[],
+        metavar="PART[.MEASURE]",
+        help=tr("keep a part, or one measure of it, as it was made"),
+    )
+    command.add_argument(
+        "--units",
+        default="mm",
+        metavar="UNITS",
+        help=tr(
+            "read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm"
+        ),
+    )
+
+
+def _planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
+    """The plan that is asked for, of which design and on which bench."""
     document = load_document(_read(args.figure, tr("a design")), args.figure.name)
     bench = default_bench()
     if args.bench:
@@ -138,7 +154,33 @@ def _plan(args: argparse.Namespace, words: Words) -> None:
     check_wools(document.figure, bench, args.figure.name)
     for told in set_aside(document.figure, document.brief):
         print(f"bambola: {args.figure.name}: {words.say(told)}", file=sys.stderr)
-    plan = make_plan(document.figure, _brief(document, args, words), bench)
+    return make_plan(document.figure, _brief(document, args, words), bench), document, bench
+
+
+def _step(args: argparse.Namespace, words: Words) -> None:
+    plan, _, bench = _planned(args, words)
+    if not 1 <= args.n <= len(plan.steps):
+        raise _RefusedError(
+            tr(
+                "There is no step {n}: {figure} is made in steps 1 to {of}.",
+                n=args.n,
+                figure=plan.figure,
+                of=len(plan.steps),
+            )
+        )
+    step = plan.steps[args.n - 1]
+    if args.svg:
+        write_made(args.svg, step_svg(plan, step, bench, words).encode())
+    elif args.png:
+        write_made(args.png, step_png(plan, step, bench, words))
+    else:
+        _say(
+            f"{step.n}  {words.say(step.text)}\n\n" + card_text(card_for(plan, step, bench), words)
+        )
+
+
+def _plan(args: argparse.Namespace, words: Words) -> None:
+    plan, document, bench = _planned(args, words)
     form = next((form for form in FORMATS if getattr(args, form.id)), None)
     if form is not None:
         asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
@@ -211,6 +253,16 @@ def _read(path: Path, what: str) -> bytes:
 def _say(text: str) -> None:
     sys.stdout.write(text)
     sys.stdout.flush()
+
+
+def card_text(card: Card, words: Words) -> str:
+    """How a step is done, as a page of plain text."""
+    said = card_told(card, words.say)
+    lines = [said.start, said.amount, *(f"{n}. {line}" for n, line in enumerate(said.how, 1))]
+    lines += [*said.needles, tr("Stop: {stop}", stop=said.stop)]
+    for look, else_do in said.checks:
+        lines.append(tr("Check: {look} If not: {do}", look=look, do=else_do))
+    return "\n".join(line for line in lines if line) + "\n"
 
 
 def summary(plan: Plan, words: Words) -> str:

@@ -48,6 +48,8 @@ def test_doubling_the_badger_on_the_command_line(capsys: pytest.CaptureFixture[s
         (("plan", str(BADGER), "--bench", "/dev"), "it is a folder, not a bench"),
         (("plan", str(BADGER), "--height", "9 m"), "it can be made from 21 mm to 1120 mm"),
         (("plan", str(BADGER), "--hold", "wing"), "there is no part “wing”"),
+        (("step", str(BADGER), "0"), "made in steps 1 to"),
+        (("step", str(BADGER), "2", "--svg", "/proc/none/a.svg"), "could not be written"),
         (("plan", str(BADGER), "--hold", "head.girth"), "no measure “girth”"),
         (("plan", str(BADGER), "--pdf", "/proc/none/sheet.pdf"), "could not be written"),
         (("plan", str(BADGER), "--csv", "/proc/none"), "cannot be made"),
@@ -120,6 +122,17 @@ def test_what_is_printed_is_in_the_makers_units(capsys: pytest.CaptureFixture[st
     assert " 0 oz" not in told and " 0 g" not in told
     assert main(["plan", str(BADGER), "--units", "ell"]) == 2
     assert capsys.readouterr().err.count("\n") == 1
+
+
+def test_one_step_is_told_and_drawn(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    code, told, _ = run(capsys, "step", str(BADGER), "1", "--height", "220")
+    assert code == 0 and told.startswith("1  Cut the spine wire")
+    assert "mark where it ends: 83 mm" in told and "Stop: length 81 mm to 85 mm" in told
+    drawn, pixels = tmp_path / "one.svg", tmp_path / "one.png"
+    assert run(capsys, "step", str(BADGER), "1", "--height", "220", "--svg", str(drawn))[0] == 0
+    assert ">83 mm</text>" in drawn.read_text(encoding="utf-8")
+    assert run(capsys, "step", str(BADGER), "1", "--png", str(pixels))[0] == 0
+    assert pixels.read_bytes().startswith(b"\x89PNG")
 
 
 def test_the_readme_names_every_export_and_no_other() -> None:

@@ -14,6 +14,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.methods import card_for
 from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.making.jobs import lightness
@@ -234,7 +235,7 @@ def test_a_step_tells_its_wool_what_it_puts_on_and_what_waits_for_it(
     station.show_make(True)
     window.studio.selection.take_step("join:cape")
     station.make.refresh()
-    assert "stretched to 178 mm it does not pass over the head" in station.make._facts.text()
+    assert "stretched to 178 mm it does not pass over the head" in station.make.words.toPlainText()
 
 
 def week_of(
@@ -331,9 +332,8 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     half = 30
     for n in range(half):
         assert make.now is not None and make.now.key == order[n]
-        assert (
-            make._text.text() == said(make.now.text)
-            and make._count.text() == f"{n + 1} of {len(order)}"
+        assert make._text.text() == said(make.now.text) and make._count.text().startswith(
+            f"{n + 1} of {len(order)} · "
         )
         ticks[0] += 120.0
         qtbot.keyClick(make, Qt.Key.Key_Space)
@@ -365,6 +365,37 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     assert any(e.what == "pace" for e in window.bench_desk.estimates)
 
 
+def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
+    station: OrderStation, window: Window, qtbot: QtBot
+) -> None:
+    make = station.make
+    window.resize(1280, 800)
+    window.actions_["make"].trigger()
+    plan = window.studio.plan
+    assert plan is not None
+    for step in plan.steps:
+        card = card_for(plan, step, window.studio.bench)
+        text, bar = make.words.toPlainText(), make.words.verticalScrollBar()
+        assert all(said(line) in text for line in (*card.how, card.until)), step.key
+        assert bar is not None and bar.maximum() == 0, step.key  # nothing has to be scrolled for
+        assert make.picture.marks and make.picture.height() > 300, step.key
+        image = make.picture.grab().toImage()
+        seen = {image.pixelColor(x, y).name() for x in range(0, image.width(), 5)
+                for y in range(0, image.height(), 5)}  # fmt: skip
+        assert len(seen) > 3, step.key
+        qtbot.keyClick(make, Qt.Key.Key_Space)
+    # Where there is too little room, what is last is turned to by a key, and the step stays in hand.
+    window.theme.set(scale=1.5)
+    window.resize(1024, 700)
+    window.studio.selection.take_step("join:head")
+    make.refresh()
+    bar = make.words.verticalScrollBar()
+    assert bar is not None
+    qtbot.keyClick(make, Qt.Key.Key_PageDown)
+    assert bar.value() == min(bar.maximum(), bar.pageStep())
+    assert make.now is not None and make.now.key == "join:head"
+
+
 def test_work_cards_and_calendar_are_written(
     station: OrderStation,
     window: Window,
@@ -384,6 +415,9 @@ def test_work_cards_and_calendar_are_written(
     assert plan is not None
     for step in plan.steps:
         assert said(step.text).split()[-1] in text and f"needle {step.needle or 36}" in text
+        card = card_for(plan, step, window.studio.bench)
+        for line in (*card.how, card.until):  # nothing is left off for want of room
+            assert said(line).split()[0] in text and said(line).split()[-1] in text
     assert (tmp_path / "c.ics").read_bytes().startswith(b"BEGIN:VCALENDAR")
 
 

@@ -1,11 +1,13 @@
-"""Work cards: one for every step, with the figure as it stands, four to a page."""
+"""Work cards: one for every step, with how it is done and the figure as it stands, four to a page."""
 
 from __future__ import annotations
 
 import io
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from PIL import Image
+from reportlab.lib.colors import Color
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
@@ -13,6 +15,9 @@ from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.bench import Bench
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
+from bambola.core.export.step_png import step_image
+from bambola.core.methods import card_for
+from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
@@ -22,8 +27,14 @@ from bambola.core.solids import Placement
 from bambola.core.words import ENGLISH, Words
 
 CARD = (90 * mm, 128 * mm)
-PICTURE = (82 * mm, 62 * mm)
-DOTS_PER_MM = 4.0
+SHOWN = (60 * mm, 46 * mm)
+"""How it is done."""
+PICTURE = (24 * mm, 36 * mm)
+"""The figure as it stands."""
+LETTERS = 2.6 * mm
+DOTS_PER_MM = 8.0
+LEADING = 1.22
+SHRINKS = tuple(1.0 - 0.02 * i for i in range(17))
 GHOST = 0.16
 
 
@@ -95,6 +106,17 @@ def _faded(picture: Image.Image, share: float) -> Image.Image:
     return picture
 
 
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """Words on a card: their face, size (pt) and colour, and a number before them."""
+
+    text: str
+    font: str = BODY
+    size: float = 9.0
+    colour: Color = INK
+    number: str = ""
+
+
 def _card(
     canvas: Canvas,
     x: float,
@@ -108,60 +130,74 @@ def _card(
     canvas.setStrokeColor(QUIET)
     canvas.setLineWidth(0.4)
     canvas.roundRect(x, y, *CARD, 3 * mm)
+    top = y + CARD[1]
+    wide, high, letters = (part * DOTS_PER_MM / mm for part in (*SHOWN, LETTERS))
+    shown = step_image(plan, step, bench, words, wide, high, letters)
+    canvas.drawImage(ImageReader(shown), x + 3 * mm, top - 3 * mm - SHOWN[1], *SHOWN)
     share = min(PICTURE[0] / picture.width, PICTURE[1] / picture.height)
     wide, high = picture.width * share, picture.height * share
-    top = y + CARD[1]
     canvas.drawImage(
-        ImageReader(picture), x + (CARD[0] - wide) / 2, top - 4 * mm - high, wide, high, mask="auto"
+        ImageReader(picture),
+        x + CARD[0] - 2 * mm - PICTURE[0] + (PICTURE[0] - wide) / 2,
+        top - 12 * mm - high,
+        wide,
+        high,
+        mask="auto",
     )
-    at = top - PICTURE[1] - 12 * mm
     canvas.setFillColor(MADDER)
-    canvas.setFont(BODY_BOLD, 12)
-    canvas.drawString(x + 5 * mm, top - 9 * mm, str(step.n))
-    canvas.setFillColor(INK)
-    at = _lines(canvas, words.say(step.text), TITLE, 13, x, at, 16)
-    facts = [words.tr("needle {needle}", needle=step.needle)] if step.needle else []
-    facts.append(
+    canvas.setFont(BODY_BOLD, 14)
+    canvas.drawRightString(x + CARD[0] - 5 * mm, top - 9 * mm, str(step.n))
+    _write(canvas, x, top - SHOWN[1] - 9 * mm, y + 3 * mm, _said(plan, step, bench, words))
+
+
+def _said(plan: Plan, step: Step, bench: Bench, words: Words) -> list[_Said]:
+    """What a card says, in order."""
+    card = card_for(plan, step, bench)
+    said = told(card, words.say)
+    lasts = (
         words.tr("leave it overnight")
         if step.kind == "wait"
         else words.tr("about {minutes:.0f} min", minutes=step.minutes)
     )
-    portion = words.say(laid_fact(plan, step, bench))
-    if portion:
-        facts.insert(0, portion)
-    at = _lines(canvas, " · ".join(facts), BODY_BOLD, 10, x, at, 13)
-    if dress := words.say(dress_told(plan, step)):
-        at = _lines(canvas, dress, BODY, 10, x, at, 13)
-    if step.checks:
-        at = _lines(
-            canvas,
-            words.tr("Check: {checks}", checks=", ".join(map(words.say, step.checks))),
-            BODY,
-            10,
-            x,
-            at,
-            13,
-        )
-    if step.after:
-        at = _lines(
-            canvas,
-            words.tr("After {steps}", steps=", ".join(map(str, step.after))),
-            BODY,
-            9,
-            x,
-            at,
-            12,
-        )
-    canvas.setFillColor(MADDER)
-    _lines(canvas, " ".join(map(words.say, step.cautions)), BODY, 8.5, x, at, 11)
+    needle = words.tr("needle {needle}", needle=step.needle) if step.needle else ""
+    amount = said.amount or words.say(laid_fact(plan, step, bench))
+    after = ", ".join(map(str, step.after))
+    lines = [
+        _Said(words.say(step.text), TITLE, 13),
+        _Said(amount, BODY_BOLD, 10, MADDER),
+        _Said(" · ".join(filter(None, (needle, lasts))), BODY_BOLD),
+        _Said(words.say(dress_told(plan, step))),
+        *(_Said(line, number=str(n)) for n, line in enumerate(said.how, 1)),
+        *(_Said(line, BODY, 8, QUIET) for line in said.needles),
+        _Said(words.tr("Stop: {stop}", stop=said.stop), BODY_BOLD, 9, MADDER),
+        *(_Said(look, BODY, 8) for look, _ in said.checks),
+        _Said(words.tr("After {steps}", steps=after) if after else "", BODY, 8, QUIET),
+        _Said(" ".join(map(words.say, step.cautions)), BODY, 8, MADDER),
+    ]
+    return [line for line in lines if line.text]
 
 
-def _lines(
-    canvas: Canvas, text: str, font: str, size: float, x: float, y: float, leading: float
-) -> float:
-    canvas.setFont(font, size)
-    lines: Sequence[str] = simpleSplit(text, font, size, CARD[0] - 10 * mm)
-    for line in lines[:5]:
-        canvas.drawString(x + 5 * mm, y, line)
-        y -= leading
-    return y - 2
+def _write(canvas: Canvas, x: float, top: float, bottom: float, said: list[_Said]) -> None:
+    """The words from ``top`` down, all of them a little smaller where they would not fit above ``bottom``."""
+    scale = next((k for k in SHRINKS if _height(said, k) <= top - bottom), SHRINKS[-1])
+    y = top
+    for one in said:
+        size = one.size * scale
+        canvas.setFont(one.font, size)
+        canvas.setFillColor(one.colour)
+        if one.number:
+            canvas.drawString(x + 5 * mm, y, one.number)
+        for line in _lines(one, scale):
+            canvas.drawString(x + (9 if one.number else 5) * mm, y, line)
+            y -= size * LEADING
+        y -= 2 * scale
+
+
+def _height(said: list[_Said], scale: float) -> float:
+    return sum(len(_lines(one, scale)) * one.size * scale * LEADING + 2 * scale for one in said)
+
+
+def _lines(one: _Said, scale: float) -> Sequence[str]:
+    room = CARD[0] - (14 if one.number else 10) * mm
+    lines: Sequence[str] = simpleSplit(one.text, one.font, one.size * scale, room)
+    return lines

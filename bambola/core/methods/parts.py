@@ -15,7 +15,7 @@ SQUARE, SLANTED, LOW, FLAT = 90.0, 45.0, 30.0, 15.0
 
 
 FINE_MM = 10.0
-"""Sizes below are told as finely as they are compared."""
+"""Sizes below are told as finely as they are compared. See craft.md, 10."""
 
 
 def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> NeedleRun:

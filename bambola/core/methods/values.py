@@ -8,6 +8,7 @@ from typing import Literal
 
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Drawing
 
 Unit = Literal["mm", "deg", "g", "count"]
 
@@ -62,8 +63,9 @@ class Card:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """A way of doing a step: for which steps it is, and what it makes of one."""
+    """A way of doing a step: for which steps it is, what it makes of one, and its picture."""
 
     id: str
     fits: Callable[[At], bool]
     card: Callable[[At], Card]
+    picture: Callable[[At], Drawing]

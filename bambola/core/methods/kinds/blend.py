@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
 from bambola.core.methods.parts import LOW, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 PAST_MM, SMALL_MM = 15.0, 20.0
@@ -23,11 +25,33 @@ def _card(at: At) -> Card:
             Fact("blend.brush"),
             Fact("blend.again"),
         ),
-        needles=(run(40, 2.5, LOW, "only"),),
+        needles=(run(at.step.needle or 40, 2.5, LOW, "only"),),
         until=Fact("blend.until"),
         checks=(check("seam-seen"), check("tug")),
         scale=Fact("blend.scale"),
     )
 
 
-METHOD = Method("blend", lambda at: at.sort == "blend", _card)
+def _picture(at: At) -> Drawing:
+    """The join, and the veil laid past it."""
+    wide = sorted(at.finished)[1]
+    past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
+    ground = wide + 3 * past
+    run = _card(at).needles[0]
+    veil = oval(wide * 0.8, 2 * past, (wide * 0.1, 0.0))
+    return Drawing(
+        (
+            Area(box(ground, wide * 0.8, (0.0, -wide * 0.4)), "under"),
+            Area(box(wide, wide, (0.0, wide / 2)), "core"),
+            Area(veil, "wool", "hidden"),
+            Line(line((-wide / 2, 0.0), (wide / 2, 0.0)), "hidden"),
+            across((wide * 0.5, 0.0), (wide * 0.5, past), past, -past),
+            across((-wide * 0.5, -past), (-wide * 0.5, 0.0), past, past),
+            stab((wide * 0.2, -past * 0.5), run, 30),
+            Number((0.0, past * 0.4), 1),
+            Number((wide * 0.3, -past * 0.9), 3),
+        )
+    )
+
+
+METHOD = Method("blend", lambda at: at.sort == "blend", _card, _picture)

@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, oval, rod
 from bambola.core.methods.parts import FLAT, SQUARE, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.solids.forms import Array
+from bambola.core.wool import extents
 from bambola.core.wool.portions import OVERLAP_MM
 
 
@@ -44,4 +50,31 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("coat", lambda at: at.sort == "coat", _card)
+def _picture(at: At) -> Drawing:
+    """Veils crossing on a core, and how thick they lie."""
+    along, wide, _ = extents(at.placed[0].shape).values()
+    veils = [
+        Area(rod(wide * 0.9, along * 0.16, (0.0, along * y)) @ _turned(turn), "wool", "hidden")
+        for y, turn in ((0.28, 0.35), (0.0, -0.35), (-0.28, 0.35))[: max(2, min(3, veils_of(at)))]
+    ]
+    runs = _card(at).needles
+    return Drawing(
+        (
+            Area(oval(wide, along), "core"),
+            *veils,
+            Area(oval(wide, along), "none"),
+            across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.62),
+            stab((wide * 0.2, along * 0.46 - min(runs[0].depth_mm, along / 2)), runs[0], 90),
+            stab((-wide * 0.36, along * 0.34), runs[-1], 160),
+            Number((wide * 0.1, along * 0.24), 2),
+            Number((-wide * 0.1, -along * 0.1), 4),
+        )
+    )
+
+
+def _turned(angle: float) -> Array:
+    c, s = np.cos(angle), np.sin(angle)
+    return np.array([(c, s), (-s, c)])
+
+
+METHOD = Method("coat", lambda at: at.sort == "coat", _card, _picture)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.armature.curves import by_hand
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line
 from bambola.core.methods.parts import card, check
+from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method, Stop
 
 CUT_MM, CUT_SHARE = 2.0, 0.01
@@ -43,4 +47,25 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("cut-wire", lambda at: at.sort == "cut", _card)
+def _picture(at: At) -> Drawing:
+    """The wire along a ruler, its bends marked and its ends turned."""
+    wire = next(w for w in at.plan.wires if w.id == at.about)
+    long, tall = wire.cut_mm, wire.cut_mm / 9
+    pieces: list[Piece] = [
+        Area(box(long * 1.06, tall, (long / 2, -tall)), "paper"),
+        *(
+            Line(line((x, -tall / 2), (x, -tall * (0.9 if i % 5 else 0.7))), "cut")
+            for i, x in enumerate(np.arange(0, long, max(10.0, 10 * round(long / 150))))
+        ),
+        Line(line((0, 0), (long, 0)), "wire", wire.diameter_mm),
+    ]
+    for bend in by_hand(wire.bends):
+        x = bend.start_mm
+        pieces.append(Line(line((x, -tall * 0.4), (x, tall * 0.4)), "cut"))
+        pieces.append(across((0.0, 0.0), (x, 0.0), x, tall * (1.1 + 0.9 * (len(pieces) % 3))))
+    pieces.append(across((0.0, 0.0), (long, 0.0), long, -tall * 2.0))
+    pieces += [Number((0.0, tall * 0.9), 2), Number((long, tall * 0.9), 4)]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("cut-wire", lambda at: at.sort == "cut", _card, _picture)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
 from bambola.core.methods.parts import FLAT, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 
@@ -30,4 +34,30 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("detail", lambda at: at.sort == "detail", _card)
+def _picture(at: At) -> Drawing:
+    """The thread on its dots, as wide as it is."""
+    long, wide = max(at.finished), max(at.thick, slots.LINE_MM)
+    x = np.linspace(0, long, 49)
+    curve = np.column_stack([x, long / 12 * np.sin(np.pi * x / long)])
+    dots = [
+        Area(oval(wide, wide, (float(a), float(b) - 2.5 * wide)), "paper") for a, b in curve[::8]
+    ]
+    run, there = _card(at).needles[0], float(curve[36, 1])
+    return Drawing(
+        (
+            *dots,
+            Line(curve, "thread", wide),
+            across((0.0, -4 * wide), (long, -4 * wide), long),
+            across(
+                (long * 0.75, there - wide / 2),
+                (long * 0.75, there + wide / 2),
+                wide,
+                wide,
+            ),
+            stab((long / 2, float(curve[24, 1])), run, 60),
+            Number((0.0, 2.5 * wide), 3),
+        )
+    )
+
+
+METHOD = Method("detail", lambda at: at.sort == "detail", _card, _picture)

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, line
 from bambola.core.methods.parts import card, check, stop
+from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.solids.views import outlines
 
 HEIGHT_SHARE = 0.02
 """A figure is as high as wished within so much. Judged. See craft.md, 10."""
@@ -35,4 +38,20 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("final", lambda at: at.sort == "check", _card)
+def _picture(at: At) -> Drawing:
+    """The whole figure, with its height."""
+    outline = outlines(at.plan.solids.placement, "front")
+    low = min(float(run[:, 1].min()) for run in outline)
+    left = min(float(run[:, 0].min()) for run in outline)
+    right = max(float(run[:, 0].max()) for run in outline)
+    high = at.plan.to_height_mm
+    return Drawing(
+        (
+            *(Area(shape, "under") for shape in outline),
+            Line(line((left, low), (right, low)), "ground"),
+            across((left, low), (left, low + high), high, high * 0.08),
+        )
+    )
+
+
+METHOD = Method("final", lambda at: at.sort == "check", _card, _picture)

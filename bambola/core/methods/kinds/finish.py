@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
 from bambola.core.methods.parts import FLAT, LOW, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 
@@ -21,4 +25,29 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("finish", lambda at: at.step.kind == "finish", _card)
+def _picture(at: At) -> Drawing:
+    """Skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
+    wide = 30.0
+    skin = np.linspace(-wide / 2, wide / 2, 61)
+    low = -1.2 * np.exp(-((skin + 6.0) ** 2) / 2.0)
+    under = np.vstack(
+        [np.column_stack([skin, low]), [(wide / 2, -wide * 0.3), (-wide / 2, -wide * 0.3)]]
+    )
+    hairs = [
+        Line(line((x, 0.0), (x + 1.5, 4.0 + x % 3)), "hair") for x in (2.0, 3.0, 6.5, 8.0, 9.0)
+    ]
+    first, last = _card(at).needles
+    return Drawing(
+        (
+            Area(under, "wool"),
+            *hairs,
+            stab((-11.0, -first.depth_mm), first, 180 - first.angle_deg),
+            stab((-4.0, -0.8), last, last.angle_deg),
+            across((0.0, 0.0), (0.0, -first.depth_mm), first.depth_mm, -13.0),
+            Number((-6.0, 2.0), 3),
+            Number((7.0, 7.5), 4),
+        )
+    )
+
+
+METHOD = Method("finish", lambda at: at.step.kind == "finish", _card, _picture)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, box, oval, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 
@@ -22,4 +24,21 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("fit", lambda at: at.sort == "fit", _card)
+def _picture(at: At) -> Drawing:
+    """What is held, a hand folded over it, and the wisp."""
+    size = next(f.use_mm for f in at.plan.fittings if f.id == at.about)
+    run = _card(at).needles[0]
+    return Drawing(
+        (
+            Area(box(size * 0.5, size, (0.0, -size * 0.2)), "paper"),
+            Area(rod(size * 1.1, size * 0.42, (-size * 0.35, size * 0.4)), "under"),
+            Area(oval(size * 0.5, size * 0.22, (size * 0.05, size * 0.52)), "wool"),
+            across((size * 0.25, -size * 0.7), (size * 0.25, size * 0.3), size, -size * 0.2),
+            stab((0.0, size * 0.4), run, 60),
+            Number((-size * 0.7, size * 0.75), 3),
+            Number((size * 0.2, size * 0.72), 4),
+        )
+    )
+
+
+METHOD = Method("fit", lambda at: at.sort == "fit", _card, _picture)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, fringe, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.counter.blanks import blanks_of
 
@@ -57,4 +59,38 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.flat
 
 
-METHOD = Method("flat", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The blank with its fold and fringe, and the finished part within."""
+    blank = blanks_of(at.plan, at.bench).get(at.row.id)
+    long, wide, _ = at.finished
+    if blank is None:
+        return Drawing(
+            (
+                Area(oval(wide * 1.6, long * 1.4), "wool"),
+                Area(oval(wide, long), "none", "hidden"),
+                *sides((wide, long), wide, long, wide),
+                Number((0.0, 0.0), 2),
+            )
+        )
+    low, high = blank.outline.min(axis=0), blank.outline.max(axis=0)
+    tall, across_ = float(high[1] - low[1]), float(high[0] - low[0])
+    gap = max(tall, across_) * 0.08
+    top = float(blank.finished[:, 1].max())
+    left, right = float(blank.finished[:, 0].min()), float(blank.finished[:, 0].max())
+    return Drawing(
+        (
+            Area(blank.outline, "wool"),
+            Area(blank.fold, "none", "hidden"),
+            Area(blank.finished, "core"),
+            *fringe((0.0, 0.0), right - left, blank.fringe_mm),
+            across((float(low[0]), float(low[1])), (float(high[0]), float(low[1])), across_, -gap),
+            across((float(high[0]), float(low[1])), (float(high[0]), float(high[1])), tall, -gap),
+            across((left, 0.0), (left, top), top, gap),
+            across((right, 0.0), (right, -blank.fringe_mm), blank.fringe_mm, gap),
+            Number((0.0, float(high[1]) - gap), 1),
+            Number((0.0, top / 2), 2),
+        )
+    )
+
+
+METHOD = Method("flat", _fits, _card, _picture)

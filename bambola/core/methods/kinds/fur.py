@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box
 from bambola.core.methods.parts import SQUARE, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 BUNCH_MM = 15.0
@@ -37,4 +41,31 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("fur", lambda at: at.sort == "fur", _card)
+def _picture(at: At) -> Drawing:
+    """A bunch folded over its stab, the row before beside it."""
+    fur = at.body.fur
+    assert fur is not None
+    hair, apart = fur.hair, fur.spacing
+    deep = _card(at).needles[0].depth_mm
+    wide = hair + 2.5 * apart
+    pieces: list[Piece] = [Area(box(wide * 1.4, deep * 1.6, (wide * 0.35, -deep * 0.8)), "under")]
+    for k in range(2):
+        x = k * apart
+        for s in np.linspace(-0.16, 0.2, 7):
+            bow = [
+                (x, -deep * 0.9),
+                (x, 0.0),
+                (x + hair * 0.35, hair * (0.4 + s)),
+                (x + hair, hair * (0.35 + s)),
+            ]
+            pieces.append(Line(np.array(bow), "hair"))
+    pieces += [
+        across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),
+        across((apart, hair * 0.62), (apart + hair, hair * 0.62), hair, hair * 0.12),
+        stab((apart, -deep), _card(at).needles[0], 90),
+        Number((apart - hair * 0.12, hair * 0.25), 3),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("fur", lambda at: at.sort == "fur", _card, _picture)

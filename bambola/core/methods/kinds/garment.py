@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, line, oval
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.wool import extents
 
 
 def _card(at: At) -> Card:
@@ -38,4 +41,28 @@ def _fits(at: At) -> bool:
     return at.step.kind == "dress"
 
 
-METHOD = Method("garment", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The piece of clothing on what it is worn over, from its telling side."""
+    along, wide, deep = extents(at.placed[0].shape).values()
+    inner = max(wide, deep) * 0.72
+    hem = [
+        (-inner * 0.7, -along / 2),
+        (inner * 0.7, -along / 2),
+        (inner * 0.5, along / 2),
+        (-inner * 0.5, along / 2),
+    ]
+    pieces: list[Piece] = [
+        Area(oval(inner * 1.1, along * 2.2, (0.0, -along * 0.5)), "under"),
+        Area(line(*hem), "wool"),
+        across(
+            (-inner * 0.7, -along / 2), (inner * 0.7, -along / 2), max(wide, deep), -along * 0.3
+        ),
+        across((inner * 0.7, -along / 2), (inner * 0.7, along / 2), along, -inner * 0.12),
+        Number((0.0, 0.0), 1),
+    ]
+    if at.step.needle and at.row.made != "bought":
+        pieces.append(stab((-inner * 0.3, along * 0.35), _card(at).needles[0], 140))
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("garment", _fits, _card, _picture)

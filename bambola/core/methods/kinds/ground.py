@@ -5,8 +5,11 @@ from __future__ import annotations
 from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
 from bambola.core.methods.parts import SQUARE, card, check, run
+from bambola.core.methods.sketch import stab
 from bambola.core.methods.values import Card, Method, Stop
+from bambola.core.solids.views import outlines
 
 
 def _card(at: At) -> Card:
@@ -23,4 +26,25 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("ground", lambda at: at.step.key == "check:ground", _card)
+def _picture(at: At) -> Drawing:
+    """The figure on the table, and the needle from below."""
+    outline = outlines(at.plan.solids.placement, "front")
+    low = min(float(run[:, 1].min()) for run in outline)
+    left = min(float(run[:, 0].min()) for run in outline)
+    right = max(float(run[:, 0].max()) for run in outline)
+    foot = next(run for run in outline if float(run[:, 1].min()) <= low + 0.5)
+    bottom = foot[foot[:, 1] < low + 0.05 * (foot[:, 1].max() - low)]
+    x = float(bottom[:, 0].max())
+    run = _card(at).needles[0]
+    wide = right - left
+    return Drawing(
+        (
+            *(Area(shape, "under") for shape in outline),
+            Line(line((left - wide * 0.2, low), (right + wide * 0.2, low)), "ground"),
+            stab((x * 0.8, low + run.depth_mm), run, -75),
+            Number((right + wide * 0.08, low + wide * 0.08), 2),
+        )
+    )
+
+
+METHOD = Method("ground", lambda at: at.step.key == "check:ground", _card, _picture)

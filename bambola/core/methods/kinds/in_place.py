@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 PROUD = 0.5
@@ -40,4 +42,25 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.row.made == "in place"
 
 
-METHOD = Method("in-place", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The lump on what bears it, and the needle at its foot."""
+    _, wide, _ = at.finished
+    proud = min(PROUD * sorted(at.finished)[1], at.thick)
+    ground = wide * 2.6
+    lump = oval(wide, 2 * proud, (0.0, 0.0))
+    runs = _card(at).needles
+    return Drawing(
+        (
+            Area(lump, "wool"),
+            Area(box(ground, proud * 1.6, (0.0, -proud * 0.8)), "under"),
+            across((-wide / 2, proud), (wide / 2, proud), wide, proud * 0.5),
+            across((wide / 2, 0.0), (wide / 2, proud), proud, -wide * 0.35),
+            stab((0.0, 0.0), runs[0], 90),
+            stab((-wide / 2, -runs[1].depth_mm * 0.2), runs[1], 135),
+            Number((-wide * 0.8, proud * 1.2), 5),
+            Number((wide * 0.15, proud * 2.2), 4),
+        )
+    )
+
+
+METHOD = Method("in-place", _fits, _card, _picture)

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, oval
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.solids.patches import VIEWS, box_of
 from bambola.core.wool.portions import OVERLAP_MM
 
 THIN_MM = 8.0
@@ -34,4 +39,31 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("inset", lambda at: at.sort == "inset", _card)
+def _picture(at: At) -> Drawing:
+    """The part with the patch as it is drawn on it, seen from where it shows."""
+    inset = next(i for i in at.body.insets if i.id == at.about.rpartition(":")[2])
+    (across_axis, _), (up_axis, _), _ = VIEWS[inset.view]
+    _, half = box_of(at.placed[0].shape)
+    across_, along = 2 * float(half[across_axis]), 2 * float(half[up_axis])
+    patch = np.array(inset.outline) * [half[across_axis], half[up_axis]]
+    middle = patch.mean(axis=0)
+    (x, y), (right, top) = (
+        tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
+    )
+    gap = max(along, across_) * 0.1
+    twin = [Area(patch * np.array([-1.0, 1.0]), "wool")] if inset.mirrored else []
+    run = _card(at).needles[0]
+    return Drawing(
+        (
+            Area(oval(across_, along), "under"),
+            Area(patch, "wool"),
+            *twin,
+            across((x, y), (right, y), right - x, -gap),
+            across((right, y), (right, top), top - y, -gap),
+            stab((x, float(middle[1])), run, 130),
+            Number((float(middle[0]), float(middle[1])), 2),
+        )
+    )
+
+
+METHOD = Method("inset", lambda at: at.sort == "inset", _card, _picture)

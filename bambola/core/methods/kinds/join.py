@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
+import math
+
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import FRINGE_MM
 
+_FAN = math.radians(11)
+"""How far the fringe is drawn hanging."""
 LEAST_MM = 1.0
 """A hollow less deep is not made. Judged. See craft.md, 10."""
 
@@ -58,4 +66,48 @@ def _fits(at: At) -> bool:
     return at.sort == "join" and at.job is not None and at.job.join != "peg"
 
 
-METHOD = Method("join", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """A section through the join: seat, fringe, and the needle from the part into what bears it."""
+    wide, hollow, fringe_mm, deep = seat(at)
+    run, then = _card(at).needles
+    thick = max(wide, sorted(at.finished)[1])
+    high = min(max(at.finished), 1.6 * thick, 1.6 * wide)  # the rest of a large part tells nothing
+    # What bears it bulges by the hollow over the seat; beyond, as a circle through both would go on.
+    radius = (hollow**2 + (wide / 2) ** 2) / (2 * hollow) if hollow >= 0.3 else 40 * wide
+    ground = min(wide * 1.5 + 2 * fringe_mm, 1.96 * radius)
+    x = np.linspace(-ground / 2, ground / 2, 65)
+    bulge = np.sqrt(np.maximum(radius**2 - x**2, 0.0)) - radius + hollow
+    depth = max(deep * 1.8, wide * 0.5, 0.2 * wide - float(bulge.min()))
+    under = np.vstack([np.column_stack([x, bulge]), [(ground / 2, -depth), (-ground / 2, -depth)]])
+    inner = np.linspace(-wide / 2, wide / 2, 33)
+    foot = np.sqrt(np.maximum(radius**2 - inner**2, 0.0)) - radius + hollow
+    t = np.linspace(0, np.pi, 49)
+    head = np.column_stack([thick / 2 * np.cos(t), np.maximum(0.0, high * np.sin(t)) * 0.98])
+    body = np.vstack([np.column_stack([inner, foot]), head])
+    pieces: list[Piece] = [
+        Area(under, "under"),
+        Area(body, "wool"),
+        *fringe((-wide * 0.46, 0.0), wide * 0.12, fringe_mm, 200, 7),
+        *fringe((wide * 0.46, 0.0), wide * 0.12, fringe_mm, -20, 7),
+        across((-wide / 2, 0.0), (wide / 2, 0.0), wide, high * 0.32),
+        across(
+            (wide / 2, 0.0),
+            (wide / 2 + fringe_mm * math.cos(_FAN), -fringe_mm * math.sin(_FAN)),
+            fringe_mm,
+            fringe_mm * 0.5,
+        ),
+        stab((wide * 0.28, -deep * 0.7), run, 45),
+        stab((-wide * 0.1, foot[16] + deep * 0.5), then, -95),
+        Number((wide * 0.62, -deep * 0.25), 2),
+        Number((wide * 0.48, deep * 0.9), 4),
+        Number((-wide * 0.16, -deep * 0.9), 5),
+    ]
+    if hollow >= LEAST_MM:
+        pieces += [
+            across((0.0, 0.0), (0.0, hollow), hollow, wide * 0.12),
+            Number((wide * 0.1, hollow * 0.5), 1),
+        ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("join", _fits, _card, _picture)

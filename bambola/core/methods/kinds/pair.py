@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, fringe, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.wool import extents
 
 
 def _card(at: At) -> Card:
@@ -26,4 +29,22 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("pair", lambda at: at.sort == "pair", _card)
+def _picture(at: At) -> Drawing:
+    """The two with their bases together, the fringes crossing."""
+    along, wide, _ = extents(at.placed[0].shape).values()
+    fringe_mm = at.row.fringe_mm or 6.0
+    left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))
+    return Drawing(
+        (
+            Area(left, "wool"),
+            Area(right, "wool"),
+            *fringe((-fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 0),
+            *fringe((fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 180),
+            across((-fringe_mm / 4, 0.0), (fringe_mm / 4, 0.0), fringe_mm / 2, -wide * 0.8),
+            stab((0.0, wide * 0.1), _card(at).needles[0], 60),
+            Number((0.0, -wide * 0.25), 1),
+        )
+    )
+
+
+METHOD = Method("pair", lambda at: at.sort == "pair", _card, _picture)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line, oval
 from bambola.core.methods.parts import LOW, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 DEEPER_MM, WIDER_MM = 2.0, 0.5
@@ -51,4 +53,30 @@ def _fits(at: At) -> bool:
     return at.sort == "peg" or pegged
 
 
-METHOD = Method("peg", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The hole with its peg, and the part on it."""
+    long, thick = peg_of(at)
+    deep = long + DEEPER_MM
+    wide = sorted(at.finished)[1]
+    ground = max(2.2 * wide, 2.0 * deep)
+    pieces: list[Piece] = [
+        Area(box(ground, deep * 1.6, (0.0, -deep * 0.8)), "under"),
+        Area(box(thick + WIDER_MM, deep, (0.0, -deep / 2)), "paper"),
+        across((0.0, 0.0), (0.0, -deep), deep, ground * 0.28)
+        if at.sort == "peg"
+        else across((0.0, 0.0), (0.0, -long), long, ground * 0.28),
+        Line(
+            line((0.0, -long if at.sort != "peg" else long * 0.4), (0.0, long * 0.8)), "wire", thick
+        ),
+    ]
+    if at.sort != "peg":
+        pieces += [
+            Area(oval(wide, wide * 1.2, (0.0, wide * 0.6)), "wool"),
+            Number((wide * 0.3, 0.0), 4),
+        ]
+        pieces.append(stab((wide * 0.4, -2.0), _card(at).needles[0], 30))
+    pieces.append(Number((-ground * 0.1, -deep * 0.5), 1))
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("peg", _fits, _card, _picture)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 STRIP_MM, PAST_MM = 60.0, 5.0
@@ -68,4 +70,25 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.rounds > 1
 
 
-METHOD = Method("rounds", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The rounds nested, each with its size; the one in hand in its wool."""
+    n, every = number(at), sizes(at)
+    runs = _card(at).needles
+    pieces: list[Piece] = []
+    for k in range(len(every), 0, -1):
+        along, wide, _ = every[k - 1]
+        fill: Fill = "core" if k < n else "wool" if k == n else "none"
+        pieces.append(Area(oval(wide, along), fill, "skin" if k <= n else "hidden"))
+    along, wide, _ = every[n - 1]
+    largest = every[-1]
+    pieces += [
+        across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -largest[0] * 0.62),
+        across((0.0, -along / 2), (0.0, along / 2), along, largest[1] * 0.66),
+    ]
+    deep = min(runs[0].depth_mm, wide / 2)
+    pieces.append(stab((wide / 2 - deep, 0.0), runs[0], 0))
+    pieces.append(Number((wide * 0.35, along * 0.36), 2))
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("rounds", _fits, _card, _picture)

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, box, line, oval
 from bambola.core.methods.parts import LOW, SLANTED, card, check, run
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool.portions import PATCH_BAND_MM, PATCH_SHARE, SCARF_MM
 
@@ -44,4 +48,30 @@ def _fits(at: At) -> bool:
     return at.sort == "blend" and at.portion is not None and at.portion.role == "seam"
 
 
-METHOD = Method("seam", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The join with the wool over it, as wide and long as it is laid."""
+    long, wide = band(at)
+    thick = long / np.pi
+    runs = _card(at).needles
+    band_ = box(thick * 1.04, wide)
+    return Drawing(
+        (
+            Area(oval(thick * 1.5, thick * 1.2, (0.0, -thick * 0.6 - wide * 0.2)), "under"),
+            Area(oval(thick * 1.2, thick * 1.1, (0.0, thick * 0.55 + wide * 0.2)), "core"),
+            Area(band_, "wool"),
+            Line(line((-thick / 2, 0.0), (thick / 2, 0.0)), "hidden"),
+            across((thick * 0.52, -wide / 2), (thick * 0.52, wide / 2), wide, -thick * 0.2),
+            Measure(
+                (-thick / 2, -wide / 2),
+                (thick / 2, -wide / 2),
+                fact("drawn.girth", mm=Mm(long)),
+                -thick * 1.15,
+            ),
+            stab((0.0, runs[0].depth_mm * 0.4), runs[0], -45),
+            stab((thick * 0.2, -runs[0].depth_mm * 0.4), runs[0], 45),
+            Number((-thick * 0.3, 0.0), 1),
+        )
+    )
+
+
+METHOD = Method("seam", _fits, _card, _picture)

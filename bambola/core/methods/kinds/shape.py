@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe, outline
 from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, size_stops
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 FORMS = ("ball", "sausage", "cone", "sheet")
@@ -44,4 +48,35 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("shape", lambda at: at.sort == "core", _card)
+def _picture(at: At) -> Drawing:
+    """The rolled bundle, where the needle changes, and the finished piece, one in the other."""
+    form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
+    card_ = _card(at)
+    middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
+    drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
+    flat = [np.ptp(shape, axis=0) for shape in drawn]
+    gap = float(max(flat[0])) * 0.1
+    long, tall = (float(v) for v in flat[2])
+    names = (
+        (at.finished[0], at.finished[1])
+        if form in ("sausage", "cone")
+        else (at.finished[1], at.finished[0])
+    )
+    run = card_.needles[0]
+    pieces: list[Piece] = [
+        Area(drawn[0], "wool", "hidden"),
+        Area(drawn[1], "none", "hidden"),
+        Area(drawn[2], "core"),
+        across((-long / 2, 0.0), (long / 2, 0.0), names[0], -float(flat[0][1]) / 2 - gap),
+        across((0.0, -tall / 2), (0.0, tall / 2), names[1], -float(flat[0][0]) / 2 - gap),
+        stab((0.0, tall / 2 - min(run.depth_mm, tall / 2)), run, 75),
+        Number((-float(flat[0][0]) * 0.4, float(flat[0][1]) * 0.36), 1),
+        Number((0.0, -tall * 0.12), 3),
+    ]
+    mm = at.row.fringe_mm
+    if mm and form in ("sausage", "cone"):
+        pieces += fringe((-long / 2, 0.0), tall, mm, 180)
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("shape", lambda at: at.sort == "core", _card, _picture)

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
 
 PIT, SHANK = 0.4, 0.8
@@ -36,4 +40,31 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("socket", lambda at: at.sort == "socket", _card)
+def _picture(at: At) -> Drawing:
+    """A section through the head at an eye: dimple and hole."""
+    eye = fitting_mm(at)
+    pit, deep = PIT * eye, min(SHANK * min(at.row.to_mm.values()), 2 * eye)
+    ground = eye * 3.2
+    dimple = oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180)
+    under = np.vstack(
+        [
+            [(-ground / 2, 0.0)],
+            dimple,
+            [(ground / 2, 0.0), (ground / 2, -deep * 1.4), (-ground / 2, -deep * 1.4)],
+        ]
+    )
+    return Drawing(
+        (
+            Area(under, "under"),
+            Line(line((0.0, -pit), (0.0, -deep)), "hidden"),
+            Area(oval(eye, eye, (0.0, eye * 0.75)), "paper"),
+            across((-eye / 2, eye * 1.25), (eye / 2, eye * 1.25), eye, eye * 0.25),
+            across((0.0, 0.0), (0.0, -pit), pit, eye * 0.8),
+            across((0.0, 0.0), (0.0, -deep), deep, -eye * 0.9),
+            Number((-eye * 0.3, -pit * 0.6), 1),
+            Number((eye * 0.2, -deep), 2),
+        )
+    )
+
+
+METHOD = Method("socket", lambda at: at.sort == "socket", _card, _picture)

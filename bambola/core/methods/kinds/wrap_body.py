@@ -5,7 +5,9 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
 from bambola.core.methods.parts import card, check, coarse_to_fine, size_stops
+from bambola.core.methods.sketch import sides, stab
 from bambola.core.methods.values import Card, Method
 
 SMALL_MM = 20.0
@@ -33,4 +35,35 @@ def _card(at: At) -> Card:
     )
 
 
-METHOD = Method("wrap-body", lambda at: at.step.kind == "wrap", _card)
+def _picture(at: At) -> Drawing:
+    """The piece with its bands crossing over the wire."""
+    along, wide, _ = at.finished
+    half, tall = wide / 2, along / 2
+    bands = [
+        Line(
+            line((-half * 0.8, s * tall * 0.55), (half * 0.8, -s * tall * 0.55)),
+            "hair",
+            wide * 0.12,
+        )
+        for s in (-1, 1)
+    ]
+    run = _card(at).needles[0]
+    wires = (
+        [Line(line((0.0, -tall * 1.15), (0.0, tall * 1.15)), "wire", at.wire_mm)]
+        if at.wire_mm
+        else []
+    )
+    deep = min(run.depth_mm, half)
+    return Drawing(
+        (
+            Area(oval(wide, along), "wool"),
+            *bands,
+            *wires,
+            *sides((wide, along), wide, along, max(wide, along) * 0.12),
+            stab((-half + deep * 0.7, tall * 0.3), run, 150),
+            Number((0.0, 0.0), 2),
+        )
+    )
+
+
+METHOD = Method("wrap-body", lambda at: at.step.kind == "wrap", _card, _picture)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
 from bambola.core.methods.parts import LOW, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
 
@@ -45,4 +49,38 @@ def _fits(at: At) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.limb
 
 
-METHOD = Method("wrap-limb", _fits, _card)
+def _picture(at: At) -> Drawing:
+    """The ribbon on the wire, with its turns and how far it goes past the end."""
+    long, thick = at.finished[0], at.thick
+    wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
+    end = max(long / 2 - over, 0.0)
+    ribbons = [
+        Area(
+            line(
+                (x, -thick / 2),
+                (x + wide / 2, -thick / 2),
+                (x + wide, thick / 2),
+                (x + wide / 2, thick / 2),
+            ),
+            "wool",
+            "hidden",
+        )
+        for x in np.arange(-long / 2, long / 2 - wide * 0.8, max(wide / 2, long / 14))
+    ]
+    run = _card(at).needles[0]
+    return Drawing(
+        (
+            Area(rod(long, thick), "core"),
+            *ribbons,
+            Line(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
+            across((-long / 2, -thick / 2), (long / 2, -thick / 2), long, -thick * 0.5),
+            across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),
+            across((end, thick / 2), (end + over, thick / 2), over, thick * 0.4),
+            stab((long * 0.1, thick / 2 - run.depth_mm), run, run.angle_deg),
+            Number((-long * 0.3, thick * 0.75), 3),
+            Number((long / 2, -thick * 0.2), 4),
+        )
+    )
+
+
+METHOD = Method("wrap-limb", _fits, _card, _picture)

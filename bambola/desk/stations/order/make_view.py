@@ -12,10 +12,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.bench import Making, Record
 from bambola.core.order import Step
+from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.part_card import BundleView
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.step_picture import StepPicture
+from bambola.desk.kit.step_sheets import StepSheets
+from bambola.desk.kit.step_words import StepWords
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.session.bench_desk import BenchDesk
@@ -41,7 +44,7 @@ class NoteLine(QLineEdit):
 
 
 class MakeView(QWidget):
-    """The step in hand, its picture, portion, needle, check and caution, and a clock. Space goes on."""
+    """The step in hand: how it is done in words and as a picture, until when, and a clock. Space goes on."""
 
     left = pyqtSignal()
 
@@ -61,10 +64,10 @@ class MakeView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Make, step by step"))
         self.figure = AsItStands(studio, theme, darkroom, "make")
-        self._count, self._text, self._facts = QLabel(), QLabel(), QLabel()
-        self._portion, self._check, self._care = QLabel(), QLabel(), QLabel()
-        self._clock = QLabel()
-        for label in (self._text, self._facts, self._portion, self._check, self._care):
+        self.sheets = StepSheets(studio)
+        self.picture, self.words = StepPicture(studio, theme), StepWords(theme)
+        self._count, self._text, self._clock = QLabel(), QLabel(), QLabel()
+        for label in (self._text, self._count):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.note = NoteLine()
@@ -97,22 +100,21 @@ class MakeView(QWidget):
         head.addWidget(self._count, 1)
         head.addWidget(self._clock)
         words.addLayout(head)
-        for label in (self._text, self._portion, self._facts, self._check, self._care):
-            words.addWidget(label)
-        self.bundle = BundleView(self.studio, self.theme)
-        words.addWidget(self.bundle, 3)
-        words.addStretch(1)
+        words.addWidget(self._text)
+        words.addWidget(self.words, 1)
         words.addWidget(self.note)
-        words.addWidget(self.done)
         under = QHBoxLayout()
+        under.addWidget(self.done, 1)
         for button in (self.back, self.pause, self.leave):
             under.addWidget(button)
-        under.addStretch(1)
         words.addLayout(under)
         self._words = words
+        seen = QVBoxLayout()
+        seen.addWidget(self.picture, 5)
+        seen.addWidget(self.figure, 3)
         row = self._row = QHBoxLayout(self)
-        row.addWidget(self.figure, 5)
-        row.addLayout(words, 6)
+        row.addLayout(seen, 6)
+        row.addLayout(words, 7)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -122,17 +124,12 @@ class MakeView(QWidget):
         self._count.setFont(self.theme.text(17, bold=True))
         self._clock.setFont(self.theme.title(24))
         tight = self._was_tight = self._is_tight
-        self._text.setFont(self.theme.title(22 if tight else 38))
-        self._portion.setFont(self.theme.text(20 if tight else 26, bold=True))
-        self._portion.setStyleSheet(f"color: {d.madder.name()};")
-        self._facts.setFont(self.theme.text(16 if tight else 21))
-        self._check.setFont(self.theme.text(16 if tight else 21, bold=True))
-        self._care.setFont(self.theme.text(14 if tight else 17))
-        self._care.setStyleSheet(f"color: {d.madder.name()};")
+        self._text.setFont(self.theme.title(22 if tight else 30))
+        self.figure.setVisible(not tight)
         self.note.setFont(self.theme.text(16))
         self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
-        self.done.setFont(self.theme.text(18 if tight else 22, bold=True))
-        self.done.setMinimumHeight(px(40 if tight else 62))
+        self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
+        self.done.setMinimumHeight(px(38 if tight else 52))
         self.refresh()
 
     @property
@@ -205,29 +202,9 @@ class MakeView(QWidget):
         step, plan = self.now, self.studio.plan
         if step is None or plan is None or not self.isVisible():
             return
-        self._count.setText(tr("{n} of {of}", n=step.n, of=len(self.steps)))
         say = self.studio.say
         self._text.setText(say(step.text))
-        portion = say(laid_fact(plan, step, self.studio.bench))
-        self._portion.setText(portion)
-        self._portion.setVisible(bool(portion))
-        lasts = (
-            tr("leave it overnight")
-            if step.kind == "wait"
-            else tr("about {minutes:.0f} min", minutes=step.minutes)
-        )
-        facts = [tr("needle {needle}", needle=step.needle) if step.needle else "", lasts]
-        dress = say(dress_told(plan, step))
-        self._facts.setText(" · ".join(f for f in facts if f) + (f"\n{dress}" if dress else ""))
-        self._check.setText(tr("Check: {checks}", checks=", ".join(map(say, step.checks))))
-        self._check.setVisible(bool(step.checks))
-        self._care.setText(" ".join(map(say, step.cautions)))
-        self._care.setVisible(bool(step.cautions))
-        core = step.key.startswith("core:") and bool(portion) and step.part is not None
-        core = core and not self._is_tight
-        self.bundle.setVisible(core)
-        if core and step.part is not None:
-            self.bundle.show_part(plan.part(step.part))
+        self._tell_sheet(step, plan)
         self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
         self.done.setText(
@@ -236,6 +213,23 @@ class MakeView(QWidget):
         self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
         self.figure.show_step(step.n)
         self._tell_clock()
+
+    def _tell_sheet(self, step: Step, plan: Plan) -> None:
+        """How the step is done, in words and as a picture."""
+        say, sheet = self.studio.say, self.sheets.of(step)
+        assert sheet is not None
+        low, high = sheet.card.minutes_range
+        lasts = (
+            tr("leave it overnight")
+            if step.kind == "wait"
+            else tr("{low:.0f} to {high:.0f} min", low=low, high=high)
+        )
+        self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
+        amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
+        care = " ".join(map(say, step.cautions))
+        self.words.show_card(sheet.card, say, amount, say(dress_told(plan, step)), care)
+        self.picture.show_sheet(sheet)
+        self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
 
     # The clock and what is kept
 
@@ -330,6 +324,8 @@ class MakeView(QWidget):
             self.step(1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Backspace):
             self.step(-1)
+        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self.words.turn(1 if key == Qt.Key.Key_PageDown else -1)
         elif key == Qt.Key.Key_P:
             self.pause.toggle()
         elif key == Qt.Key.Key_N:

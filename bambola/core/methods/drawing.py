@@ -1,0 +1,167 @@
+"""What a step's picture is made of: outlines, measures and needles in millimetres, y upwards, drawn by
+whoever shows it. Every number in it is a slot of the step's card."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from bambola.core.facts import NOTHING, Fact
+from bambola.core.solids.forms import Array
+
+Fill = Literal["wool", "core", "under", "paper", "none"]
+"""The wool in hand, a core, what lies under it, bare paper, nothing."""
+Stroke = Literal["skin", "hidden", "cut", "wire", "thread", "hair", "ground"]
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """A closed outline (n, 2)."""
+
+    points: Array
+    fill: Fill
+    stroke: Stroke = "skin"
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """An open line (n, 2); ``mm`` is how thick it really is, 0 for a pen's."""
+
+    points: Array
+    stroke: Stroke
+    mm: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """A number on the thing that it measures, from ``a`` to ``b``; ``away`` moves its line clear, mm."""
+
+    a: Point
+    b: Point
+    told: Fact
+    away: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Needle:
+    """A needle with its tip at ``tip``, come from ``angle`` degrees (0 from the right, 90 from above), in by
+    ``depth`` mm."""
+
+    tip: Point
+    angle: float
+    depth: float
+    told: Fact = NOTHING
+
+
+@dataclass(frozen=True, slots=True)
+class Number:
+    """Where sentence ``n`` of the card happens."""
+
+    at: Point
+    n: int
+
+
+Piece = Area | Line | Measure | Needle | Number
+
+
+@dataclass(frozen=True, slots=True)
+class Drawing:
+    """A step's picture, what lies behind first."""
+
+    pieces: tuple[Piece, ...]
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """Left, low, right, high of all that is drawn but numbers and needles' shafts, mm."""
+        points = np.vstack([_reach(piece) for piece in self.pieces])
+        (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
+        return float(left), float(low), float(right), float(high)
+
+
+def _reach(piece: Piece) -> Array:
+    match piece:
+        case Area(points=points) | Line(points=points):
+            return points
+        case Measure(a=a, b=b):
+            return np.array([*(moved(piece)), a, b])
+        case Needle(tip=tip):
+            return np.array([tip])
+        case Number(at=at):
+            return np.array([at])
+
+
+def moved(measure: Measure) -> tuple[Point, Point]:
+    """The ends of a measure's line, clear of the thing."""
+    (ax, ay), (bx, by) = measure.a, measure.b
+    long = math.hypot(bx - ax, by - ay) or 1.0
+    dx, dy = -(by - ay) / long * measure.away, (bx - ax) / long * measure.away
+    return (ax + dx, ay + dy), (bx + dx, by + dy)
+
+
+def oval(
+    wide: float, high: float, at: Point = (0.0, 0.0), turns: float = 1.0, start: float = 0.0
+) -> Array:
+    """An ellipse (or a share of one, from ``start`` degrees on) about ``at``."""
+    t = np.linspace(0, 2 * np.pi * turns, 97) + math.radians(start)
+    return np.column_stack([at[0] + wide / 2 * np.cos(t), at[1] + high / 2 * np.sin(t)])
+
+
+def rod(long: float, thick: float, at: Point = (0.0, 0.0)) -> Array:
+    """A lying sausage with round ends about ``at``; one as long as thick is a ball."""
+    half = max(0.0, (long - thick) / 2)
+    t = np.linspace(-np.pi / 2, np.pi / 2, 33)
+    right = np.column_stack([half + thick / 2 * np.cos(t), thick / 2 * np.sin(t)])
+    both: Array = np.vstack([right, -right]) + np.array(at)
+    return both
+
+
+def box(wide: float, high: float, at: Point = (0.0, 0.0)) -> Array:
+    """A rectangle about ``at``."""
+    x, y = wide / 2, high / 2
+    corners: Array = np.array([(-x, -y), (x, -y), (x, y), (-x, y)]) + np.array(at)
+    return corners
+
+
+def line(*points: Point) -> Array:
+    """A line through ``points``."""
+    return np.array(points, dtype=float)
+
+
+def cone(long: float, wide: float, narrow: float = 0.0) -> Array:
+    """A lying cone, its base at the left."""
+    return np.array(
+        [
+            (-long / 2, -wide / 2),
+            (long / 2, -narrow / 2),
+            (long / 2, narrow / 2),
+            (-long / 2, wide / 2),
+        ]
+    )
+
+
+def outline(form: str, sizes: Sequence[float]) -> Array:
+    """A rolled form lying as it is rolled: its length across the page."""
+    along, across = sizes[0], sizes[1]
+    if form == "sausage" and along >= across:
+        return rod(along, across)
+    if form == "cone":
+        return cone(along, across, across * 0.3)
+    return oval(across, along)
+
+
+def fringe(at: Point, wide: float, long: float, way: float = -90.0, hairs: int = 15) -> list[Piece]:
+    """Loose hairs as long as ``long`` along an edge ``wide``, pointing ``way`` degrees."""
+    a = math.radians(way)
+    across = np.array([-math.sin(a), math.cos(a)])
+    found: list[Piece] = []
+    for share in np.linspace(-0.5, 0.5, hairs):
+        start = np.array(at) + across * share * wide
+        spread = math.radians(way + 50 * share)
+        end = start + long * np.array([math.cos(spread), math.sin(spread)])
+        found.append(Line(np.array([start, end]), "hair"))
+    return found

@@ -1,0 +1,27 @@
+"""The colours of the things in a step's picture."""
+
+from __future__ import annotations
+
+from bambola.core.figure import Part
+from bambola.core.methods.at import At
+
+CORE, WOOL = "#EDE4D2", "#DDD2BF"
+"""Undyed wool, as a core is, and as a part of no wool is shown."""
+
+
+def fills_of(at: At, paper: str) -> dict[str, str]:
+    """What each kind of outline is filled with: the wool in hand, and the coat of what bears it."""
+    figure = at.plan.resized.figure
+    part = figure.by_id.get(at.row.id) if at.step.part else None
+    parent = figure.by_id.get(part.parent) if part and part.parent else part
+
+    def coat(of: Part | None) -> str:
+        return at.bench.wool_by_id[of.coat.wool if of.coat else of.core].colour if of else WOOL
+
+    return {
+        "wool": at.wool.colour if at.wool else coat(part),
+        "core": CORE,
+        "under": coat(parent),
+        "paper": paper,
+        "none": "none",
+    }

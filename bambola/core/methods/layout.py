@@ -1,0 +1,224 @@
+"""A step's picture laid out on a page: where its outlines, numbers and words go, in the page's units, y
+downwards.
+
+What shows it only has to draw polygons, discs and words: the window, an SVG and paper do so alike.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from bambola.core.facts import NOTHING, Fact
+from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number, moved
+from bambola.core.solids.forms import Array
+
+_ROOM = 0.13
+"""Share of the page left free on each side for words and needles."""
+_WIDE = 0.6
+"""How wide a letter is beside its size, on an average."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stroked:
+    """A polygon or line (n, 2); ``fill`` and ``stroke`` are roles of colour, ``width`` that of the pen."""
+
+    points: Array
+    closed: bool
+    fill: str
+    stroke: str
+    width: float
+    dashed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """Words about a point, ``size`` high; on a patch of paper where they lie on something."""
+
+    x: float
+    y: float
+    text: str
+    size: float
+    role: str
+    bold: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Disc:
+    """A number in a disc."""
+
+    x: float
+    y: float
+    radius: float
+    text: str
+
+
+Mark = Stroked | Written | Disc
+
+
+@dataclass(frozen=True, slots=True)
+class _Page:
+    wide: float
+    high: float
+    size: float
+    scale: float
+    left: float
+    top: float
+
+    def at(self, points: Array) -> Array:
+        """Points of the drawing on the page."""
+        laid: Array = np.column_stack(
+            [points[:, 0] * self.scale + self.left, self.top - points[:, 1] * self.scale]
+        )
+        return laid
+
+    def one(self, point: tuple[float, float]) -> tuple[float, float]:
+        """One of them."""
+        x, y = self.at(np.array([point]))[0]
+        return float(x), float(y)
+
+    def within(self, x: float, y: float, text: str, size: float) -> tuple[float, float]:
+        """Where words about a point lie wholly on the page."""
+        half = len(text) * size * _WIDE / 2 + 4
+        return (
+            min(max(x, half), max(half, self.wide - half)),
+            min(max(y, size), self.high - size),
+        )
+
+
+def lay_out(
+    drawing: Drawing, say: Callable[[Fact], str], wide: float, high: float, size: float
+) -> tuple[Mark, ...]:
+    """The picture on a page of ``wide`` × ``high``, its words ``size`` high."""
+    left, low, right, top = drawing.box
+    room_x, room_y = wide * (1 - 2 * _ROOM), high * (1 - 2 * _ROOM)
+    scale = min(room_x / max(right - left, 1e-6), room_y / max(top - low, 1e-6))
+    page = _Page(
+        wide,
+        high,
+        size,
+        scale,
+        wide / 2 - (left + right) / 2 * scale,
+        high / 2 + (low + top) / 2 * scale,
+    )
+    shapes: list[Mark] = []
+    words: list[Mark] = []
+    for piece in drawing.pieces:
+        match piece:
+            case Area(points=points, fill=fill, stroke=stroke):
+                dashed = stroke == "hidden"
+                pen = 1.4 if dashed else 1.8
+                shapes.append(Stroked(page.at(points), True, fill, stroke, pen, dashed))
+            case Line(points=points, stroke=stroke, mm=mm):
+                pen = max(1.6, mm * scale)
+                shapes.append(
+                    Stroked(page.at(points), False, "none", stroke, pen, stroke == "hidden")
+                )
+            case Measure():
+                marks = list(_measure(piece, say, page))
+                shapes += [mark for mark in marks if isinstance(mark, Stroked)]
+                words += [mark for mark in marks if not isinstance(mark, Stroked)]
+            case Needle():
+                marks = list(_needle(piece, say, page))
+                shapes += [mark for mark in marks if isinstance(mark, Stroked)]
+                words += [mark for mark in marks if not isinstance(mark, Stroked)]
+            case Number(at=at, n=n):
+                x, y = page.one(at)
+                radius = size * 0.78
+                x = min(max(x, radius + 2), wide - radius - 2)
+                y = min(max(y, radius + 2), high - radius - 2)
+                words.append(Disc(x, y, radius, str(n)))
+    return (*shapes, *_apart(words))
+
+
+def _measure(piece: Measure, say: Callable[[Fact], str], page: _Page) -> Iterator[Mark]:
+    (ax, ay), (bx, by) = (page.one(end) for end in moved(piece))
+    for own, clear in zip((piece.a, piece.b), ((ax, ay), (bx, by)), strict=True):
+        if piece.away:
+            yield Stroked(np.array([page.one(own), clear]), False, "none", "measure", 0.8, True)
+    yield Stroked(np.array([(ax, ay), (bx, by)]), False, "none", "measure", 1.8)
+    long = math.hypot(bx - ax, by - ay) or 1.0
+    nx, ny = -(by - ay) / long * page.size * 0.4, (bx - ax) / long * page.size * 0.4
+    for x, y in ((ax, ay), (bx, by)):
+        yield Stroked(np.array([(x - nx, y - ny), (x + nx, y + ny)]), False, "none", "measure", 1.8)
+    text = say(piece.told)
+    x, y = page.within((ax + bx) / 2, (ay + by) / 2, text, page.size)
+    yield Written(x, y, text, page.size, "measure", bold=True)
+
+
+def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[Mark]:
+    tip = page.one(piece.tip)
+    turn = math.radians(piece.angle)
+    way = (math.cos(turn), -math.sin(turn))
+    deep = piece.depth * page.scale
+    reach = deep + 0.2 * min(page.wide, page.high)
+
+    def along(by: float) -> tuple[float, float]:
+        return tip[0] + way[0] * by, tip[1] + way[1] * by
+
+    yield Stroked(np.array([along(deep), along(reach)]), False, "none", "needle", 4.0)
+    yield Stroked(np.array([tip, along(deep)]), False, "none", "measure", 2.4)
+    barb = page.size * 0.45
+    for side in (2.6, -2.6):
+        end = (
+            tip[0] + math.cos(turn + side + math.pi) * barb,
+            tip[1] - math.sin(turn + side + math.pi) * barb,
+        )
+        yield Stroked(np.array([tip, end]), False, "none", "measure", 2.4)
+    if piece.told != NOTHING:
+        text = say(piece.told)
+        x, y = along(reach + page.size * 0.9)
+        x, y = page.within(x, y, text, page.size * 0.86)
+        yield Written(x, y, text, page.size * 0.86, "needle")
+
+
+def _apart(words: list[Mark]) -> list[Mark]:
+    """Words and discs moved up or down until none lies on one before it."""
+    laid: list[Mark] = []
+    for mark in words:
+        for shift in _SHIFTS:
+            here = _shifted(mark, shift)
+            if not any(_overlap(here, other) for other in laid):
+                laid.append(here)
+                break
+        else:
+            laid.append(mark)
+    return laid
+
+
+_SHIFTS = [
+    (x, y) for y in (0.0, -1.2, 1.2, -2.4, 2.4, -3.6, 3.6, 4.8) for x in (0.0, -1.6, 1.6, 3.2, -3.2)
+]
+
+
+def _shifted(mark: Mark, shift: tuple[float, float]) -> Mark:
+    if isinstance(mark, Written):
+        dx, dy = shift[0] * mark.size, shift[1] * mark.size
+        return Written(mark.x + dx, mark.y + dy, mark.text, mark.size, mark.role, mark.bold)
+    if isinstance(mark, Disc):
+        return Disc(
+            mark.x + shift[0] * mark.radius, mark.y + shift[1] * mark.radius, mark.radius, mark.text
+        )
+    return mark
+
+
+def _overlap(a: Mark, b: Mark) -> bool:
+    (ax, ay, aw, ah), (bx, by, bw, bh) = _extent(a), _extent(b)
+    return abs(ax - bx) < aw + bw and abs(ay - by) < ah + bh
+
+
+def patch_of(mark: Written) -> tuple[float, float, float, float]:
+    """Left, top, width and height of the paper under words."""
+    wide, high = len(mark.text) * mark.size * _WIDE + 6, mark.size * 1.3
+    return mark.x - wide / 2, mark.y - high / 2, wide, high
+
+
+def _extent(mark: Mark) -> tuple[float, float, float, float]:
+    """Middle, half width and half height."""
+    if isinstance(mark, Disc):
+        return mark.x, mark.y, mark.radius + 1, mark.radius + 1
+    assert isinstance(mark, Written)
+    return mark.x, mark.y, len(mark.text) * mark.size * _WIDE / 2 + 3, mark.size * 0.62

@@ -1,0 +1,35 @@
+"""Measures and needles as most pictures need them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from bambola.core.facts import Degrees, Fact, Mm, fact
+from bambola.core.methods.drawing import Measure, Needle, Piece, Point
+from bambola.core.methods.values import NeedleRun
+
+
+def length(mm: float) -> Fact:
+    """A length as it is told on a thing."""
+    return fact("drawn.length", mm=Mm(mm))
+
+
+def across(left: Point, right: Point, mm: float, away: float = 0.0) -> Measure:
+    """A length along a thing."""
+    return Measure(left, right, length(mm), away)
+
+
+def sides(sizes: Sequence[float], wide: float, high: float, clear: float) -> list[Piece]:
+    """The two sides of something about the middle that is drawn ``wide`` and ``high``."""
+    return [
+        across((-wide / 2, -high / 2), (wide / 2, -high / 2), sizes[0], -clear),
+        across((wide / 2, -high / 2), (wide / 2, high / 2), sizes[1], -clear),
+    ]
+
+
+def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
+    """A needle of a run, from ``angle`` degrees."""
+    told = fact(
+        "drawn.needle", gauge=run.gauge, depth=Mm(run.depth_mm), angle=Degrees(run.angle_deg)
+    )
+    return Needle(tip, angle, run.depth_mm, told)

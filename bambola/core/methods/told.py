@@ -1,0 +1,35 @@
+"""A card said in words, as the window, paper and the command show it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from bambola.core.facts import Fact
+from bambola.core.methods.values import Card
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``checks`` how to
+    look with what to do where it is not right."""
+
+    start: str
+    amount: str
+    how: tuple[str, ...]
+    needles: tuple[str, ...]
+    stop: str
+    checks: tuple[tuple[str, str], ...]
+
+
+def told(card: Card, say: Callable[[Fact], str]) -> Told:
+    """The card in the words of ``say``."""
+    sizes = ", ".join(say(stop.told) for stop in card.stop)
+    return Told(
+        say(card.start),
+        say(card.amount),
+        tuple(map(say, card.how)),
+        tuple(say(run.told) for run in card.needles),
+        " ".join(part for part in (f"{sizes}." if sizes else "", say(card.until)) if part),
+        tuple((f"{say(c.text)} {say(c.passed)}", say(c.failed)) for c in card.checks),
+    )

@@ -1,0 +1,133 @@
+"""A step's picture: what is in hand, with its numbers on it and the needle's way."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
+from bambola.desk.kit.step_sheets import StepSheet
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.language import tr
+
+LETTERS = 19.0
+"""How high the numbers are, px: read from 70 cm."""
+
+
+class StepPicture(QWidget):
+    """Paints the drawing of a sheet as large as there is room."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.sheet: StepSheet | None = None
+        self._marks: tuple[Mark, ...] = ()
+        self.setAccessibleName(tr("How it is done, as a picture"))
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(440), self.theme.px(320))
+
+    def show_sheet(self, sheet: StepSheet | None) -> None:
+        """Show the picture of a step."""
+        self.sheet = sheet
+        self._lay()
+        numbers = [mark.text for mark in self._marks if isinstance(mark, Written)]
+        self.setAccessibleDescription(", ".join(numbers))
+        self.update()
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        """What is drawn."""
+        return self._marks
+
+    def resizeEvent(self, event: object) -> None:
+        self._lay()
+
+    def _lay(self) -> None:
+        if self.sheet is None or self.width() < 40 or self.height() < 40:
+            self._marks = ()
+            return
+        size = min(self.theme.px(LETTERS), self.height() / 11)
+        self._marks = lay_out(
+            self.sheet.drawing, self.studio.say, float(self.width()), float(self.height()), size
+        )
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        d = self.theme.dyes
+        painter.setPen(QPen(d.edge, 1))
+        painter.setBrush(d.paper)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.drawRoundedRect(box, self.theme.px(14), self.theme.px(14))
+        painter.setClipRect(box.adjusted(2, 2, -2, -2))
+        for mark in self._marks:
+            match mark:
+                case Stroked():
+                    self._stroke(painter, mark)
+                case Disc():
+                    self._disc(painter, mark)
+                case Written():
+                    self._write(painter, mark)
+
+    def _pen_of(self, role: str) -> QColor:
+        d = self.theme.dyes
+        return {
+            "skin": d.ink,
+            "hidden": d.quiet,
+            "cut": d.madder,
+            "wire": d.woad,
+            "thread": d.ink,
+            "hair": d.quiet,
+            "ground": d.weld,
+            "measure": d.madder,
+            "needle": d.ink,
+        }[role]
+
+    def _stroke(self, painter: QPainter, mark: Stroked) -> None:
+        colour = self._pen_of(mark.stroke)
+        pen = QPen(colour, mark.width)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        if mark.dashed:
+            pen.setDashPattern([6 / mark.width, 5 / mark.width])
+        painter.setPen(pen)
+        run = QPolygonF([QPointF(float(x), float(y)) for x, y in mark.points])
+        if not mark.closed:
+            painter.drawPolyline(run)
+            return
+        assert self.sheet is not None
+        fill = self.sheet.fills[mark.fill]
+        if fill == "none":
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+        else:
+            painter.setBrush(self.theme.dyes.paper if fill == "paper" else QColor(fill))
+        painter.drawPolygon(run)
+
+    def _disc(self, painter: QPainter, mark: Disc) -> None:
+        d, at = self.theme.dyes, QPointF(mark.x, mark.y)
+        painter.setPen(QPen(d.paper, 1.5))
+        painter.setBrush(d.madder)
+        painter.drawEllipse(at, mark.radius, mark.radius)
+        painter.setPen(d.on_dye)
+        painter.setFont(self._font(mark.radius * 1.25, bold=True))
+        box = QRectF(mark.x - mark.radius, mark.y - mark.radius, 2 * mark.radius, 2 * mark.radius)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mark.text)
+
+    def _write(self, painter: QPainter, mark: Written) -> None:
+        paper = QColor(self.theme.dyes.paper)
+        paper.setAlphaF(0.92)
+        box = QRectF(*patch_of(mark))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(paper)
+        painter.drawRoundedRect(box, 5, 5)
+        painter.setPen(self._pen_of(mark.role))
+        painter.setFont(self._font(mark.size, mark.bold))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mark.text)
+
+    def _font(self, size: float, bold: bool) -> QFont:
+        font = self.theme.text(bold=bold)
+        font.setPixelSize(max(8, round(size)))
+        return font

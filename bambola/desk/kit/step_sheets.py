@@ -1,0 +1,70 @@
+"""What each step's sheet shows, worked out when it is wanted and, in a quiet moment, for the next one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from bambola.core.bench import Bench
+from bambola.core.methods import At, Card, method_for
+from bambola.core.methods.drawing import Drawing
+from bambola.core.methods.fills import fills_of
+from bambola.core.order import Step
+from bambola.core.plan import Plan
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import Studio
+
+KEPT = 6
+"""As many sheets are kept: some back, the one in hand and the next."""
+AHEAD_MS = 250
+
+
+@dataclass(frozen=True)
+class StepSheet:
+    """How one step of a plan is done, and what it looks like."""
+
+    plan: Plan
+    bench: Bench
+    step: Step
+    card: Card
+    drawing: Drawing
+    fills: dict[str, str]
+
+
+def sheet_of(plan: Plan, step: Step, bench: Bench) -> StepSheet:
+    """The sheet of a step; what stays paper is told as "paper", which the theme knows."""
+    at = At(plan, step, bench)
+    method = method_for(at)
+    return StepSheet(plan, bench, step, method.card(at), method.picture(at), fills_of(at, "paper"))
+
+
+class StepSheets:
+    """Sheets of a studio's plan. The next one is made while the hands are at this one."""
+
+    def __init__(self, studio: Studio) -> None:
+        self.studio = studio
+        self._kept: list[StepSheet] = []
+        self._next: Step | None = None
+        self._rest = once(studio, AHEAD_MS)
+        self._rest.timeout.connect(self._make_next)
+
+    def of(self, step: Step) -> StepSheet | None:
+        """The sheet of a step of the plan that there is now."""
+        plan, bench = self.studio.plan, self.studio.bench
+        if plan is None:
+            return None
+        for sheet in self._kept:
+            if sheet.step is step and sheet.plan is plan and sheet.bench is bench:
+                return sheet
+        made = sheet_of(plan, step, bench)
+        self._kept = [made, *self._kept[: KEPT - 1]]
+        return made
+
+    def ahead(self, step: Step | None) -> None:
+        """Have this one ready soon."""
+        self._next = step
+        self._rest.start()
+
+    def _make_next(self) -> None:
+        plan = self.studio.plan
+        if self._next is not None and plan is not None and self._next in plan.steps:
+            self.of(self._next)

@@ -1,0 +1,108 @@
+"""A step's card in words: amount, what the hands do, needles, when to stop, what to look at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from html import escape
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QTextDocument
+from PyQt6.QtWidgets import QFrame, QTextBrowser
+
+from bambola.core.facts import Fact
+from bambola.core.methods import Card
+from bambola.core.methods.told import told
+from bambola.desk.kit.theme import Theme
+from bambola.language import tr
+
+LARGEST, LEAST = 20.0, 13.0
+"""Letters as large as there is room for, px before the maker's own scale."""
+
+
+class StepWords(QTextBrowser):
+    """The words of a card, as large as they all fit; where even the smallest do not, they scroll."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setStyleSheet("QTextBrowser { background: transparent; border: none; padding: 0; }")
+        self.setAccessibleName(tr("How it is done"))
+        self._html = ""
+        self._is_laying = False
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(480), self.theme.px(300))
+
+    def show_card(
+        self, card: Card, say: Callable[[Fact], str], amount: str, more: str, care: str
+    ) -> None:
+        """Show a card; ``amount`` is what is taken, ``more`` and ``care`` what the step adds to it."""
+        d, said = self.theme.dyes, told(card, say)
+        how = "".join(
+            f"<tr><td width='1%' style='color:{d.madder.name()}; padding-right:10px;'><b>{n}</b></td>"
+            f"<td style='padding-bottom:3px;'>{escape(line)}</td></tr>"
+            for n, line in enumerate(said.how, 1)
+        )
+        stop = escape(tr("Stop: {stop}", stop=said.stop))
+        checks = "".join(
+            f"<p class='quiet'><b>{escape(look)}</b> {escape(tr('If not: {do}', do=do))}</p>"
+            for look, do in said.checks
+        )
+        paragraphs = [
+            f"<p class='take'>{escape(amount)}</p>" if amount else "",
+            f"<p class='quiet'>{escape(said.start)}</p>" if said.start else "",
+            f"<table cellspacing='0' cellpadding='0'>{how}</table>",
+            *(f"<p class='needle'>{escape(line)}</p>" for line in said.needles),
+            f"<p class='stop'>{stop}</p>",
+            checks,
+            f"<p class='quiet'>{escape(more)}</p>" if more else "",
+            f"<p class='care'>{escape(care)}</p>" if care else "",
+        ]
+        self._html = "".join(paragraphs)
+        self._fit()
+
+    def turn(self, by: int) -> None:
+        """A page on, or back, where not all is seen at once."""
+        bar = self.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + by * bar.pageStep())
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        if not self._is_laying:  # a scroll bar may come and go while words are laid
+            self._fit()
+
+    def _fit(self) -> None:
+        """The largest letters with which all of it is seen at once."""
+        room = self.height() - 2
+        size = LARGEST
+        while size > LEAST and self._height_at(size) > room:
+            size -= 0.5
+        self._dress(self.document(), size)
+        self._is_laying = True
+        self.setHtml(self._html)
+        self._is_laying = False
+
+    def _height_at(self, size: float) -> float:
+        trial = QTextDocument()
+        self._dress(trial, size)
+        trial.setHtml(self._html)
+        trial.setTextWidth(max(80, self.width()))
+        return trial.size().height()
+
+    def _dress(self, document: QTextDocument | None, size: float) -> None:
+        assert document is not None
+        d, px = self.theme.dyes, self.theme.px
+        document.setDocumentMargin(0)
+        document.setDefaultFont(self.theme.text(size))
+        document.setDefaultStyleSheet(
+            f"p, td {{ color: {d.ink.name()}; }} p {{ margin: 0 0 {px(5)}px 0; }}"
+            f" .take {{ color: {d.madder.name()}; font-weight: bold; }}"
+            f" .stop {{ font-weight: bold; margin-top: {px(4)}px; color: {d.madder.name()}; }}"
+            f" .quiet {{ color: {d.quiet.name()}; font-size: {px(size * 0.86)}px; }}"
+            f" .needle {{ color: {d.woad.name()}; margin-bottom: 1px; }}"
+            f" .care {{ color: {d.madder.name()}; font-size: {px(size * 0.86)}px; }}"
+        )

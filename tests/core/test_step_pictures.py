@@ -1,0 +1,107 @@
+"""Every step has a picture, drawn to one scale: what is measured in it is as long as is written on it."""
+
+from __future__ import annotations
+
+import io
+import math
+import xml.etree.ElementTree as ET
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from bambola.core.export.step_png import step_png
+from bambola.core.export.step_svg import HIGH, WIDE, step_svg
+from bambola.core.methods import At, Card, card_for, method_for
+from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number
+from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
+from bambola.core.order import Step
+from bambola.core.plan import Plan
+from bambola.core.words import ENGLISH
+from bambola.shipped import default_bench
+from tests.core.test_methods import FIGURES, HEIGHTS, plan_of
+from tests.said import said
+
+BENCH = default_bench()
+
+
+def drawn(plan: Plan, step: Step) -> tuple[Card, Drawing]:
+    at = At(plan, step, BENCH)
+    return card_for(plan, step, BENCH), method_for(at).picture(at)
+
+
+def step_of(plan: Plan, key: str) -> Step:
+    return next(step for step in plan.steps if step.key.startswith(key))
+
+
+def told_lengths(drawing: Drawing) -> list[tuple[float, float]]:
+    """What is written on each measure (mm), and how long it is drawn."""
+    measures = [p for p in drawing.pieces if isinstance(p, Measure)]
+    assert all(m.told.kind in ("drawn.length", "drawn.girth") for m in measures)
+    return [
+        (dict(m.told.slots)["mm"].value, math.dist(m.a, m.b))  # type: ignore[union-attr]
+        for m in measures
+        if m.told.kind == "drawn.length"
+    ]
+
+
+def lies_within(mark: Mark) -> bool:
+    match mark:
+        case Written():
+            left, top, wide, high = patch_of(mark)
+            return left >= -1 and top >= -9 and left + wide <= WIDE + 1 and top + high <= HIGH + 9
+        case Disc(x=x, y=y, radius=r):
+            return r <= x <= WIDE - r and r <= y <= HIGH - r
+        case Stroked(points=points):
+            return bool(np.isfinite(points).all())
+
+
+@pytest.mark.parametrize("share", HEIGHTS)
+@pytest.mark.parametrize("name", FIGURES)
+def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: float) -> None:
+    plan = plan_of(name, share)
+    for step in plan.steps:
+        card, drawing = drawn(plan, step)
+        assert any(isinstance(p, Area | Line) for p in drawing.pieces), step.key
+        for written, long in told_lengths(drawing):
+            assert long == pytest.approx(written, rel=0.01), step.key
+        for piece in drawing.pieces:
+            if isinstance(piece, Number):  # each number of the picture is a sentence of the card
+                assert 1 <= piece.n <= len(card.how), step.key
+            if isinstance(piece, Needle):  # and each needle one of its runs
+                runs = {(run.gauge, run.depth_mm) for run in card.needles}
+                gauge = dict(piece.told.slots)["gauge"]
+                assert (gauge, piece.depth) in runs, step.key
+        marks = lay_out(drawing, ENGLISH.say, WIDE, HIGH, 20.0)
+        assert all(map(lies_within, marks)), step.key
+
+
+def test_a_join_is_drawn_with_the_seat_hollow_and_fringe_it_tells() -> None:
+    for share in HEIGHTS:
+        plan = plan_of("lamplighter-badger", share)
+        card, drawing = drawn(plan, step_of(plan, "join:snout"))
+        how = " ".join(said(line) for line in card.how)
+        marks = [said(p.told) for p in drawing.pieces if isinstance(p, Measure)]
+        assert len(marks) == 3 and all(mark in how for mark in marks)
+
+
+def test_pictures_follow_the_height_where_the_hands_do() -> None:
+    small, large = (plan_of("lamplighter-badger", share) for share in (HEIGHTS[0], HEIGHTS[-1]))
+    for key in ("join:snout", "coat:head", "core:cape"):
+        a, b = (told_lengths(drawn(plan, step_of(plan, key))[1]) for plan in (small, large))
+        assert {round(x, 1) for x, _ in a} != {round(x, 1) for x, _ in b}, key
+    rounds = [s.key for s in large.steps if s.key.startswith("core:body")]
+    assert len(rounds) > sum(s.key.startswith("core:body") for s in small.steps)
+
+
+def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
+    plan = plan_of("marsh-heron", HEIGHTS[-1])
+    for step in plan.steps[:: max(1, len(plan.steps) // 5)]:
+        tree = ET.fromstring(step_svg(plan, step, BENCH))
+        words = [e.text for e in tree.iter("{http://www.w3.org/2000/svg}text")]
+        measures = [p for p in drawn(plan, step)[1].pieces if isinstance(p, Measure)]
+        assert all(said(m.told) in words for m in measures)
+        picture = Image.open(io.BytesIO(step_png(plan, step, BENCH)))
+        assert picture.size == (WIDE, HIGH)
+        pixels = np.asarray(picture.convert("L"))
+        assert 0.002 < float((pixels < 200).mean()) < 0.9  # something is drawn, and not all is dark
