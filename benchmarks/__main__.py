@@ -41,6 +41,7 @@ def main() -> int:
         core.start_up,
         core.figure_changed,
         core.brief_changed,
+        core.step_pictures,
         core.order,
         order.against_reference,
         core.closed_forms,

@@ -9,6 +9,8 @@ import sys
 import time
 
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
+from bambola.core.methods import At, method_for
+from bambola.core.methods.layout import lay_out
 from bambola.core.order import sequence
 from bambola.core.order.sequence import arranged, edges_of
 from bambola.core.order.tasks import tasks_for
@@ -16,6 +18,7 @@ from bambola.core.plan import make_plan
 from bambola.core.plan.making import made
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.solids import measure_solids
+from bambola.core.words import ENGLISH
 from bambola.shipped import default_bench
 from benchmarks.__main__ import Row
 from benchmarks.display import display
@@ -122,6 +125,24 @@ def brief_changed() -> list[Row]:
             )
         )
     return rows
+
+
+def step_pictures() -> list[Row]:
+    """A step's card and picture, laid out, on a plan just made: the slowest of all its steps."""
+    bench, figure = default_bench(), forty_parts()
+    slowest = []
+    for height in (150.0, 210.0, 330.0):
+        plan = make_plan(figure, Brief(height=height), bench)
+        found = []
+        for step in plan.steps:
+            began = time.perf_counter()
+            at = At(plan, step, bench)
+            method = method_for(at)
+            method.card(at)
+            lay_out(method.picture(at), ENGLISH.say, 900.0, 640.0, 20.0)
+            found.append((time.perf_counter() - began) * 1000)
+        slowest.append(max(found))
+    return [Row("a step's picture, the slowest of 40 parts", statistics.median(slowest), 60, "ms")]
 
 
 def order() -> list[Row]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import cache
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -13,7 +14,9 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Seat
 from bambola.core.methods import At, Card, card_for, method_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
+from bambola.core.order import tally
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.making.jobs import lightness
 from bambola.core.quantities import Units
 from bambola.core.solids import place
 from bambola.core.words import Words
@@ -67,6 +70,22 @@ def test_every_step_says_how_until_when_and_what_is_right(name: str, share: floa
             assert 10 <= run.angle_deg <= 90 and 1 <= run.count <= 8, where
         fine = [run.gauge for run in card.needles]
         assert fine == sorted(fine), where  # from coarse to fine
+
+
+def test_steps_name_only_the_needles_and_the_holder_that_there_are() -> None:
+    usual = default_bench()
+    assert [usual.needle(g) for g in (20, 36, 37, 39, 42)] == [36, 36, 38, 40, 40]
+    bench = usual.replaced(needles=(38,), holder=1)
+    figure, brief = FIGURES["lamplighter-badger"]
+    plan = make_plan(figure, brief.at(220.0), bench)
+    assert {step.needle for step in plan.steps} <= {38, None}
+    assert tally(plan.order.tasks, lightness(bench)).needle <= 1
+    for step in plan.steps:
+        runs = card_for(plan, step, bench).needles
+        assert all(run.gauge == 38 and run.count == 1 for run in runs), step.key
+        assert all("38" in said(run.told) and "holder" not in said(run.told) for run in runs)
+        work = [(run.gauge, run.count, run.depth_mm, run.angle_deg) for run in runs]
+        assert all(a != b for a, b in pairwise(work)), step.key  # no change that changes nothing
 
 
 def two_balls(r: float, q: float, apart: float) -> Figure:

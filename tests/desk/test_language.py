@@ -26,6 +26,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.measure.station import STEPS
 from bambola.desk.stations.order.minding import Minding
+from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.desk.reading import painted, texts_of
@@ -108,6 +109,7 @@ def dialogs(window: Window) -> Iterator[QDialog]:
     yield SwatchDialog(window, studio, studio.bench.wools[0].id)
     yield WeekDialog(window, theme, studio.bench.free)
     yield Minding(window, studio)
+    yield Tools(window, studio.bench)
     yield ScreenDialog(window, theme, TrueSize(window.settings))
 
 

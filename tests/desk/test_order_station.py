@@ -23,6 +23,7 @@ from bambola.desk.shell.stations import ORDER, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.station import OrderStation
+from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.week import Week, WeekDialog
 from tests.said import said
 
@@ -363,6 +364,31 @@ def test_made_from_the_first_step_to_the_last_with_a_stop_between(
     timed = {r.part for r in window.bench_desk.records if r.minutes}
     assert len(timed) >= len(cores) - 1
     assert any(e.what == "pace" for e in window.bench_desk.estimates)
+
+
+def test_the_steps_follow_the_needles_that_are_ticked(
+    station: OrderStation, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def tick(dialog: Tools) -> int:
+        dialog.show()
+        for gauge in (36, 38, 40):
+            qtbot.keyClick(dialog.ticks[gauge], Qt.Key.Key_Space)
+        assert not dialog._ok.isEnabled() and dialog.missing.isVisible()  # type: ignore[union-attr]
+        qtbot.keyClick(dialog.ticks[42], Qt.Key.Key_Space)
+        qtbot.keyClick(dialog.holder, Qt.Key.Key_Home)
+        assert dialog._ok.isEnabled() and dialog.holder.currentText() == "none"  # type: ignore[union-attr]
+        return 1
+
+    monkeypatch.setattr(Tools, "exec", tick)
+    window.actions_["tools"].trigger()
+    plan = window.studio.plan
+    assert plan is not None and {step.needle for step in plan.steps} == {42, None}
+    window.actions_["make"].trigger()
+    window.studio.selection.take_step("coat:head")
+    station.make.refresh()
+    text = station.make.words.toPlainText()
+    assert "a 42 needle" in text and "holder" not in text and "38" not in text.split("Stop")[0][60:]
+    assert window.bench_desk.base.needles == (42,)
 
 
 def test_each_step_shows_how_and_until_when_with_its_picture_at_once(

@@ -1,7 +1,15 @@
 """What the maker has and knows: wools, wire stock, pace, weights and records."""
 
 from bambola.core.bench.document import check_wools, load_bench, with_wools_of
-from bambola.core.bench.model import Bench, FreeTime, Pace, Weights, WireStock, round_shares
+from bambola.core.bench.model import (
+    Bench,
+    FreeTime,
+    Pace,
+    Weights,
+    WireStock,
+    nearest_needle,
+    round_shares,
+)
 from bambola.core.bench.records import Making, Record
 from bambola.core.bench.wools import Ingredient, Role, Wool
 
@@ -18,6 +26,7 @@ __all__ = [
     "Wool",
     "check_wools",
     "load_bench",
+    "nearest_needle",
     "round_shares",
     "with_wools_of",
 ]

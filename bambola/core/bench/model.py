@@ -84,6 +84,11 @@ class Pace(Frozen):
         )
 
 
+def nearest_needle(gauge: int, owned: tuple[int, ...]) -> int:
+    """The one of ``owned`` that comes nearest to ``gauge``; of two as near the finer, which marks less."""
+    return min(owned, key=lambda own: (abs(own - gauge), -own))
+
+
 class Weights(Frozen):
     """What the maker minds in an order, against one another: a change of needle, a change of colour on
     the pad, dark before light, leaving a piece of work for another, and each wait for glue."""
@@ -107,6 +112,8 @@ class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
     ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
+    ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
+    where there is none.
     """
 
     wools: tuple[Wool, ...]
@@ -114,6 +121,8 @@ class Bench(Frozen):
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
     wire_stock: tuple[WireStock, ...] = ()
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
+    needles: Annotated[tuple[Annotated[int, Field(ge=20, le=50)], ...], few(20, 1)] = (36, 38, 40)
+    holder: Annotated[int, Field(ge=1, le=20)] = 6
     beginner: bool = False
     pace: Pace = Pace()
     weights: Weights = Weights()
@@ -170,6 +179,10 @@ class Bench(Frozen):
     def packed_density(self, figure: Figure, part: Part) -> float:
         """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it."""
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)
+
+    def needle(self, gauge: int) -> int:
+        """The owned needle that comes nearest to ``gauge``."""
+        return nearest_needle(gauge, self.needles)
 
     @property
     def apart_mm(self) -> float:

@@ -8,6 +8,7 @@ from functools import cached_property
 from bambola.core.bench import Bench, Wool
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Part
+from bambola.core.methods.slots import caps
 from bambola.core.order import PartJob, Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan.making.values import PartPlan, Plan
@@ -114,6 +115,18 @@ class At:
     def parent(self) -> PartPlan | None:
         """What the part sits on."""
         return self.plan.part(self.body.parent) if self.body.parent else None
+
+    @cached_property
+    def bearer(self) -> Copy:
+        """The copy of it that the first copy of the part sits on."""
+        parents = self.plan.solids.placement.copies_of(str(self.body.parent))
+        side = self.placed[0].side
+        return next((copy for copy in parents if copy.side in (None, side)), parents[0])
+
+    @cached_property
+    def hollow_mm(self) -> float:
+        """How deep the end of the part is hollowed to fit what it sits on: the cap of that."""
+        return caps(self.placed[0], self.bearer)[1]
 
     @cached_property
     def wire_mm(self) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
@@ -29,6 +30,25 @@ def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> Ne
         when=Fact(f"when.{when}"),
     )
     return NeedleRun(gauge, count, depth, angle, told)
+
+
+def _owned(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
+    """The runs with the needles and the holder that there are; what then comes twice is done once."""
+    found: list[NeedleRun] = []
+    for one in runs:
+        gauge, count = bench.needle(one.gauge), min(one.count, bench.holder)
+        told = one.told
+        if (gauge, count) != (one.gauge, one.count):
+            slots_ = {**dict(told.slots), "gauge": gauge, "n": count}
+            told = fact("run.holder" if count > 1 else "run.single", **slots_)
+        mine = NeedleRun(gauge, count, one.depth_mm, one.angle_deg, told)
+        if not found or _work_of(found[-1]) != _work_of(mine):
+            found.append(mine)
+    return tuple(found)
+
+
+def _work_of(one: NeedleRun) -> tuple[int, int, float, float]:
+    return one.gauge, one.count, one.depth_mm, one.angle_deg
 
 
 def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
@@ -99,7 +119,7 @@ def card(
         tuple(sentence for sentence in how if sentence is not None),
         start,
         amount(at),
-        needles,
+        _owned(needles, at.bench),
         stops,
         until,
         checks,

@@ -7,10 +7,11 @@ the same way is the same value and is found once.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
+from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
 
 USUAL = {
@@ -100,7 +101,7 @@ class WireJob:
 class Work:
     """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
     and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with
-    marks of a face; one that ``hangs`` has a loop."""
+    marks of a face; one that ``hangs`` has a loop. ``needles`` are the gauges owned; none means all."""
 
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
@@ -110,6 +111,7 @@ class Work:
     feet: tuple[str, ...] = ()
     marked: tuple[str, ...] = ()
     hangs: bool = False
+    needles: tuple[int, ...] = ()
 
     def school(self, choice: str) -> str:
         """The maker's school for ``choice``, else the usual one."""
@@ -168,7 +170,14 @@ def needle_for(smallest_mm: float) -> int:
 
 def tasks_for(work: Work) -> tuple[Task, ...]:
     """All tasks of ``work``, in the order of the figure."""
-    return tuple(_all(work))
+    if not work.needles:
+        return tuple(_all(work))
+    return tuple(
+        task
+        if task.needle is None or task.needle in work.needles
+        else replace(task, needle=nearest_needle(task.needle, work.needles))
+        for task in _all(work)
+    )
 
 
 def _all(work: Work) -> Iterator[Task]:

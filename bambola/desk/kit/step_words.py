@@ -15,7 +15,7 @@ from bambola.core.methods.told import told
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr
 
-LARGEST, LEAST = 20.0, 13.0
+LARGEST, LEAST = 25.0, 13.0
 """Letters as large as there is room for, px before the maker's own scale."""
 
 

@@ -154,6 +154,10 @@ class BenchDesk(QObject):
         """Keep what the maker minds in an order."""
         return self.put_bench(self.base.replaced(weights=weights))
 
+    def set_tools(self, needles: tuple[int, ...], holder: int, beginner: bool) -> bool:
+        """Keep which needles and holder there are, and whether the maker is new to it."""
+        return self.put_bench(self.base.replaced(needles=needles, holder=holder, beginner=beginner))
+
     def close(self) -> None:
         """Let go of the book."""
         self._watch.stop()

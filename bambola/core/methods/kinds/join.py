@@ -23,12 +23,9 @@ LEAST_MM = 1.0
 
 def seat(at: At) -> tuple[float, float, float, float]:
     """Width of the seat, how hollow the part's end is to fit it, the fringe, and how far that goes in."""
-    copy, solid = at.placed
-    parents = at.plan.solids.placement.copies_of(str(at.body.parent))
-    parent = next((c for c in parents if c.side in (None, copy.side)), parents[0])
-    wide = slots.seat_width(solid.join_line_mm, at.job is not None and at.job.flat)
+    wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
     fringe = at.row.fringe_mm or FRINGE_MM[0]
-    return wide, slots.caps(copy, parent)[1], fringe, slots.sink(min(parent.shape.extents()))
+    return wide, at.hollow_mm, fringe, slots.sink(min(at.bearer.shape.extents()))
 
 
 def _card(at: At) -> Card:

@@ -89,6 +89,7 @@ def work_of(
         tuple(part.id for part in figure.parts if part.id in feet),
         tuple(dict.fromkeys(mark.part for mark in figure.marks)),
         figure.stance == "hanging",
+        bench.needles,
     )
 
 
@@ -126,7 +127,7 @@ def _job(
         count=count,
         made=made,
         rounds=layers,
-        needle=needle,
+        needle=bench.needle(needle),
         flat=part.shape.flat,
         core=part.core,
         coat=part.coat.wool if part.coat else None,

@@ -19,15 +19,24 @@ from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.reasons import Reasons
 from bambola.desk.stations.order.switches import Switches
+from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.week import WeekDialog
-from bambola.desk.stations.page import Page
-from bambola.language import tr
+from bambola.desk.stations.page import Page, PageDeed
+from bambola.language import N_, tr
 
 
 class OrderStation(Page):
     """Two pages: the order to look at and change, and the same steps to make by."""
 
     has_thread = False  # It lies along the page itself.
+    menu = (
+        N_("O&rder"),
+        (
+            PageDeed("tools", N_("&Needles and hands…"), lambda page: page.ask_tools()),
+            PageDeed("minding", N_("What &counts in the order…"), lambda page: page.ask_weights()),
+            PageDeed("free", N_("&Free times…"), lambda page: page.ask_free()),
+        ),
+    )
 
     def __init__(
         self,
@@ -144,6 +153,12 @@ class OrderStation(Page):
         dialog = Minding(self, self.studio)
         if dialog.exec():
             self.desk.set_weights(dialog.weights)
+
+    def ask_tools(self) -> None:
+        """Ask which needles there are; the steps follow."""
+        dialog = Tools(self, self.desk.base)
+        if dialog.exec():
+            self.desk.set_tools(dialog.needles, dialog.at_once, dialog.beginner.isChecked())
 
     def begin_on(self, day: date) -> None:
         """Lay the sittings from ``day`` on."""
