@@ -13,9 +13,16 @@ from bambola.core.wool import extents
 
 def _card(at: At) -> Card:
     bought = at.row.made == "bought"
+    shaped = any(step.key.startswith(f"core:{at.row.id}:") for step in at.plan.steps)
     how: tuple[Fact | None, ...]
     if bought:
         how = (fact("garment.try", part=at.called), Fact("garment.on"), Fact("garment.stitch"))
+    elif shaped:
+        how = (
+            fact("garment.worn", part=at.called),
+            Fact("garment.waist"),
+            Fact("garment.rim"),
+        )
     else:
         how = (
             fact("garment.lay", part=at.called),
@@ -27,7 +34,7 @@ def _card(at: At) -> Card:
         at,
         "garment",
         how,
-        start=Fact("garment.start-bought" if bought else "garment.start"),
+        start=Fact(f"garment.start-{'bought' if bought else 'shaped' if shaped else 'laid'}"),
         needles=()
         if bought
         else (run(at.step.needle or 38, 4.0, SQUARE, "first"), run(40, 2.0, LOW, "edges")),

@@ -6,7 +6,7 @@ from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
-from bambola.core.methods.parts import SQUARE, card, check, run
+from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import stab
 from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.solids.views import outlines
@@ -18,7 +18,7 @@ def _card(at: At) -> Card:
         at,
         "ground",
         (Fact("ground.stand"), Fact("ground.spot"), Fact("ground.slant"), Fact("ground.turn")),
-        needles=(run(38, 6.0, SQUARE, "rocks"),),
+        needles=(run(38, 6.0, SLANTED, "rocks"),),
         stops=(Stop(Fact("measure.lean"), WARN_DEG, 90.0, "deg", told),),
         until=Fact("ground.until"),
         checks=(check("rocks"), check("nudge")),

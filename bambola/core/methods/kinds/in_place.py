@@ -22,7 +22,7 @@ def _card(at: At) -> Card:
         (
             Fact("in-place.pull"),
             Fact("in-place.roll-long" if at.finished[0] > 1.5 * across else "in-place.roll"),
-            fact("in-place.lay", part=at.called),
+            Fact("in-place.lay"),
             Fact("in-place.fix"),
             fact("in-place.foot", proud=Mm(min(PROUD * across, at.thick))),
         ),

@@ -42,7 +42,7 @@ def _card(at: At) -> Card:
             fact("rounds.of", n=n, of=at.job.rounds),
             first if n == 1 else later,
             Fact("rounds.through") if n > 1 else Fact("rounds.tight"),
-            fact("rounds.measure", size=Sizes(after)),
+            fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
         ),
         start=Fact("rounds.start") if n == 1 else Fact("rounds.cross"),

@@ -22,7 +22,7 @@ def _card(at: At) -> Card:
         (
             fact("wrap-body.anchor", part=at.called),
             Fact("wrap-body.wind" if small else "wrap-body.cross"),
-            Fact("wrap-body.tack"),
+            Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
             None if small else Fact("wrap-body.under"),
             fact("wrap-body.mid", size=Mm(slots.mid(max(at.loose), max(at.finished)))),
         ),

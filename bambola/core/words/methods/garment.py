@@ -12,7 +12,11 @@ SENTENCES: dict[str, str | Plural] = {
     "garment.overlap": N_("Let each lie half over the last."),
     "garment.waist": N_("Stab it down at neck and waist; it stays free between."),
     "garment.rim": N_("Firm its rim from the side, with the needle flat."),
-    "garment.start": N_("Thinner than you think: felt of a finger’s thickness looks like armour."),
+    "garment.worn": N_("Pin {part} where it is worn; pull it in shape while it is still soft."),
+    "garment.start-shaped": N_("It was shaped apart: here it is only fixed."),
+    "garment.start-laid": N_(
+        "Thinner than you think: felt of a finger’s thickness looks like armour."
+    ),
     "garment.start-bought": N_("Bought clothes keep their size."),
     "garment.until": N_("Its rim has no hair, and no gap shows."),
     "garment.until-bought": N_("It sits, and comes off only if it is meant to."),

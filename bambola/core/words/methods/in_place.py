@@ -8,7 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     "in-place.pull": N_("Pull the wool off with the hands wide apart."),
     "in-place.roll": N_("Roll it in circles to a ball."),
     "in-place.roll-long": N_("Roll it in circles, then to and fro, to a grain."),
-    "in-place.lay": N_("Lay it, still hairy, on its place for {part}."),
+    "in-place.lay": N_("Lay it, still hairy, on its place."),
     "in-place.fix": N_("One stab in its middle to hold it."),
     "in-place.foot": N_(
         "Then round its foot, inward and under, until it stands {proud} proud; add wisp by wisp."

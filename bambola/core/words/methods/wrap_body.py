@@ -8,6 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     "wrap-body.anchor": N_("Anchor the wool at the middle of {part} and wind it tight."),
     "wrap-body.wind": N_("Wind it all in one go, to and fro."),
     "wrap-body.cross": N_("Cross over each shoulder and between the legs, so that nothing turns."),
+    "wrap-body.tack-small": N_("Tack it slanting and shallow, beside the wire."),
     "wrap-body.tack": N_(
         "Tack it slanting, shallow until there is a finger’s breadth of wool over the wire."
     ),
