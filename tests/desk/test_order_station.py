@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import card_for
+from bambola.core.methods.amounts import pinch_of
 from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.making.jobs import lightness
@@ -409,7 +410,16 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
         seen = {image.pixelColor(x, y).name() for x in range(0, image.width(), 5)
                 for y in range(0, image.height(), 5)}  # fmt: skip
         assert len(seen) > 3, step.key
+        pinch = pinch_of(card.amount)
+        assert ("pinch" in said(card.amount) or "hairs" in said(card.amount)) == bool(pinch)
+        assert make.picture.pinch_px == pytest.approx(
+            pinch * make.picture.true_size.px_per_mm(make)
+        )
         qtbot.keyClick(make, Qt.Key.Key_Space)
+    # The next sheet is made while the hands are at this one.
+    make.step(-3)
+    then = plan.steps[make.at + 1]
+    qtbot.waitUntil(lambda: make.sheets.has(then), timeout=5_000)
     # Where there is too little room, what is last is turned to by a key, and the step stays in hand.
     window.theme.set(scale=1.5)
     window.resize(1024, 700)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PIL import Image
-from reportlab.lib.colors import Color
+from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
@@ -16,7 +16,10 @@ from reportlab.pdfgen.canvas import Canvas
 from bambola.core.bench import Bench
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
 from bambola.core.export.step_png import step_image
-from bambola.core.methods import card_for
+from bambola.core.export.step_svg import SHEET
+from bambola.core.methods import At, card_for
+from bambola.core.methods.amounts import pinch_of
+from bambola.core.methods.fills import fills_of
 from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -134,6 +137,15 @@ def _card(
     wide, high, letters = (part * DOTS_PER_MM / mm for part in (*SHOWN, LETTERS))
     shown = step_image(plan, step, bench, words, wide, high, letters)
     canvas.drawImage(ImageReader(shown), x + 3 * mm, top - 3 * mm - SHOWN[1], *SHOWN)
+    pinch = pinch_of(card_for(plan, step, bench).amount) * mm
+    if pinch:  # at its true size: the wool is held against it
+        left, foot = x + 5 * mm, top - SHOWN[1] - 1 * mm
+        canvas.setFillColor(HexColor(fills_of(At(plan, step, bench), SHEET)["wool"]))
+        canvas.setStrokeColor(INK)
+        canvas.circle(left + pinch / 2, foot + pinch / 2, pinch / 2, fill=1)
+        canvas.setFillColor(QUIET)
+        canvas.setFont(BODY, 7)
+        canvas.drawString(left + pinch + 1 * mm, foot + 1 * mm, words.tr("pinch, true size"))
     share = min(PICTURE[0] / picture.width, PICTURE[1] / picture.height)
     wide, high = picture.width * share, picture.height * share
     canvas.drawImage(

@@ -60,6 +60,16 @@ def by_hand(grams: float, wool: Wool, scale_g: float) -> Fact:
     return fact("by-hand.hairs", low=low, high=high, pinch=pinch)
 
 
+def pinch_of(amount: Fact) -> float:
+    """What the pinch of an amount is rolled to, mm; 0 where it is no pinch."""
+    for name, value in amount.slots:
+        if name == "pinch" and isinstance(value, Mm):
+            return value.value
+        if isinstance(value, Fact) and (found := pinch_of(value)):
+            return found
+    return 0.0
+
+
 def _hairs(count: float) -> int:
     step = 10 if count >= 30 else 5 if count >= 10 else 1
     return max(1, round(count / step) * step)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.desk.kit.step_sheets import StepSheet
 from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
 from bambola.language import tr
 
@@ -19,9 +21,10 @@ LETTERS = 19.0
 class StepPicture(QWidget):
     """Paints the drawing of a sheet as large as there is room."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: Studio, theme: Theme, true_size: TrueSize) -> None:
         super().__init__()
-        self.studio, self.theme = studio, theme
+        self.studio, self.theme, self.true_size = studio, theme, true_size
+        true_size.changed.connect(self.update)
         self.sheet: StepSheet | None = None
         self._marks: tuple[Mark, ...] = ()
         self.setAccessibleName(tr("How it is done, as a picture"))
@@ -71,6 +74,32 @@ class StepPicture(QWidget):
                     self._disc(painter, mark)
                 case Written():
                     self._write(painter, mark)
+        self._lay_pinch(painter)
+
+    @property
+    def pinch_px(self) -> float:
+        """How wide the pinch to take is on this screen, at its true size; 0 where there is none."""
+        mm = pinch_of(self.sheet.card.amount) if self.sheet is not None else 0.0
+        return mm * self.true_size.px_per_mm(self)
+
+    def _lay_pinch(self, painter: QPainter) -> None:
+        """What the fingers roll, in the corner: the wool is held against it."""
+        wide = self.pinch_px
+        if not wide or self.sheet is None:
+            return
+        d, px = self.theme.dyes, self.theme.px
+        font = self._font(px(14), bold=False)
+        told, line = tr("pinch, true size"), QFontMetricsF(font)
+        beside = line.horizontalAdvance(told) + px(14)
+        left, foot = px(14), self.height() - px(12)
+        box = QRectF(left, foot - max(wide, line.height()), wide, wide)
+        painter.setPen(QPen(d.ink, 1.2))
+        painter.setBrush(QColor(self.sheet.fills["wool"]))
+        painter.drawEllipse(box)
+        painter.setPen(d.quiet)
+        painter.setFont(font)
+        words = QRectF(box.right() + px(8), box.top(), beside, wide)
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, told)
 
     def _pen_of(self, role: str) -> QColor:
         d = self.theme.dyes

@@ -52,12 +52,22 @@ class StepSheets:
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return None
-        for sheet in self._kept:
-            if sheet.step is step and sheet.plan is plan and sheet.bench is bench:
-                return sheet
+        kept = self._found(step)
+        if kept is not None:
+            return kept
         made = sheet_of(plan, step, bench)
         self._kept = [made, *self._kept[: KEPT - 1]]
         return made
+
+    def has(self, step: Step) -> bool:
+        """Whether a step's sheet is ready."""
+        return self._found(step) is not None
+
+    def _found(self, step: Step) -> StepSheet | None:
+        plan, bench = self.studio.plan, self.studio.bench
+        return next(
+            (s for s in self._kept if s.step is step and s.plan is plan and s.bench is bench), None
+        )
 
     def ahead(self, step: Step | None) -> None:
         """Have this one ready soon."""

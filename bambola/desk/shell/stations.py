@@ -64,7 +64,9 @@ STATIONS = (
     Station(
         N_("&Order"),
         OrderStation,
-        lambda s: OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings),
+        lambda s: OrderStation(
+            s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings, s.true_size
+        ),
     ),
 )
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)

@@ -21,6 +21,7 @@ from bambola.desk.kit.step_sheets import StepSheets
 from bambola.desk.kit.step_words import StepWords
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
+from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
@@ -54,6 +55,7 @@ class MakeView(QWidget):
         theme: Theme,
         darkroom: Darkroom,
         desk: BenchDesk,
+        true_size: TrueSize,
         clock: Callable[[], float] = time.monotonic,
     ) -> None:
         super().__init__()
@@ -65,7 +67,7 @@ class MakeView(QWidget):
         self.setAccessibleName(tr("Make, step by step"))
         self.figure = AsItStands(studio, theme, darkroom, "make")
         self.sheets = StepSheets(studio)
-        self.picture, self.words = StepPicture(studio, theme), StepWords(theme)
+        self.picture, self.words = StepPicture(studio, theme, true_size), StepWords(theme)
         self._count, self._text, self._clock = QLabel(), QLabel(), QLabel()
         for label in (self._text, self._count):
             label.setWordWrap(True)

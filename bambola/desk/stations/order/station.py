@@ -10,6 +10,7 @@ from bambola.core.order import Refusal
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand
+from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -45,6 +46,7 @@ class OrderStation(Page):
         darkroom: Darkroom,
         desk: BenchDesk,
         sittings: Sittings,
+        true_size: TrueSize,
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk = studio, theme, desk
@@ -53,7 +55,7 @@ class OrderStation(Page):
         self.figure = AsItStands(studio, theme, darkroom, "order")
         self.long = LongThread(studio, theme, sittings)
         self.reasons = Reasons(studio, theme, sittings)
-        self.make = MakeView(studio, theme, darkroom, desk)
+        self.make = MakeView(studio, theme, darkroom, desk, true_size)
         self.start_making = QPushButton(tr("Make it"))
         self.start_making.setToolTip(tr("One step at a time, in large type (M)"))
         self.start_making.clicked.connect(lambda _=False: self.show_make(True))
