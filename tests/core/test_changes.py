@@ -44,6 +44,17 @@ def test_what_a_smaller_heron_changes_and_why(bench: Bench) -> None:
     assert "53 mm thick and is 19.6 mm" in told(plan, "body", "rounds")
 
 
+def test_a_core_that_vanishes_is_told_where_the_size_is_chosen(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief.at(60), bench)
+    gone = {part for (part, what), (_, now) in changed(plan).items() if what == "core"}
+    cores = {p.id for p in plan.parts if any(q.role == "core" and q.grams > 0 for q in p.portions)}
+    assert "foot" in gone and "body" not in gone and not gone & cores
+    assert "its coat’s wool alone" in told(plan, "foot", "core")
+    assert f"is {min(plan.part('foot').to_mm.values()):.1f} mm" in told(plan, "foot", "core")
+
+
 def told(plan: Plan, part: str, what: str) -> str:
     change = next(c for c in plan.changes if (c.part, c.what) == (part, what))
     return f"{said(change.text)}. {said(change.cause)}"

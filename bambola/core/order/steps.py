@@ -177,6 +177,10 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
     if was.rounds != now.rounds:
         text = told("rounds", n=now.rounds, was=was.rounds)
         yield Change(id, "rounds", str(was.rounds), str(now.rounds), text)
+    if was.coreless != now.coreless and was.made != "detail" != now.made:
+        before, after = ("coat alone" if job.coreless else "core and coat" for job in (was, now))
+        text = told("loses-core" if now.coreless else "gains-core")
+        yield Change(id, "core", before, after, text)
     if was.join != now.join:
         kind = "gains-peg" if now.join == "peg" else "loses-peg" if was.join == "peg" else "join"
         a, b = Fact(f"join.{was.join}"), Fact(f"join.{now.join}")

@@ -9,6 +9,8 @@ SENTENCES: dict[str, str | Plural] = {
     "change.rounds": NN_(
         "{part}: core in {n} round, not {was}", "{part}: core in {n} rounds, not {was}"
     ),
+    "change.loses-core": N_("{part}: made of its coat’s wool alone, without a core"),
+    "change.gains-core": N_("{part}: made with a core under its coat"),
     "change.join": N_("{part}: joined by {now}, not by {was}"),
     "change.gains-peg": N_("{part}: gains a wire peg, where a {was} was enough"),
     "change.loses-peg": N_("{part}: loses its wire peg, joined by {now} alone"),
@@ -26,6 +28,8 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "cause.smallest": N_("It was {was} at its smallest and is {now}."),
     "cause.needle": N_("Over {stout} takes a 36, from {middle} a 38, below that a 40."),
+    "cause.loses-core": N_("Within its coat there is no room for one."),
+    "cause.gains-core": N_("Within its coat there is room for one now."),
     "cause.firmed": N_("Soft wool grips better under {small}."),
     "cause.wire": N_("A wire runs in it now."),
     "cause.no-wire": N_("No wire runs in it now."),

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.order import made_fact
+from bambola.core.order.steps import base_part
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
@@ -109,6 +110,8 @@ class PartCard(QWidget):
             self._rebuild(shape)
         self._title.setText(self._called(part))
         made = [self.studio.say(made_fact(part.made))]
+        if any(job.coreless for job in plan.work.parts if base_part(job.id) == selected):
+            made.append(tr("of its coat’s wool alone"))
         if part.portions:
             made.append(self.studio.say(kind("firmness", part.firmness)))
             if part.rounds > 1:

@@ -14,7 +14,7 @@ from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
 
-FIRST = ("made", "join", "dress", "fur rows", "rounds", "firmed", "needle")
+FIRST = ("made", "core", "join", "dress", "fur rows", "rounds", "firmed", "needle")
 """What matters more is told first."""
 
 
@@ -33,6 +33,10 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
     match change.what:
         case "made":
             yield from _made(change, old, new, bench)
+        case "core":
+            a, b = (p.shape.smallest_mm for p in (was, now))
+            yield fact("cause.smallest", was=Exact(a), now=Exact(b))
+            yield Fact("cause.loses-core" if change.now == "coat alone" else "cause.gains-core")
         case "rounds":
             a, b = (size.wired.wool[part].core_mm for size in (old, new))
             yield fact("cause.rounds", was=Exact(a), now=Exact(b), reach=Mm(NEEDLE_REACH_MM))
