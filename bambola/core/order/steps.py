@@ -178,7 +178,7 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
         text = told("rounds", n=now.rounds, was=was.rounds)
         yield Change(id, "rounds", str(was.rounds), str(now.rounds), text)
     if was.coreless != now.coreless and was.made != "detail" != now.made:
-        before, after = ("coat alone" if job.coreless else "core and coat" for job in (was, now))
+        before, after = ("coat" if job.coreless else "core" for job in (was, now))
         text = told("loses-core" if now.coreless else "gains-core")
         yield Change(id, "core", before, after, text)
     if was.join != now.join:

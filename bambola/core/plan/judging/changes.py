@@ -36,7 +36,7 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
         case "core":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
-            yield Fact("cause.loses-core" if change.now == "coat alone" else "cause.gains-core")
+            yield Fact("cause.loses-core" if change.now == "coat" else "cause.gains-core")
         case "rounds":
             a, b = (size.wired.wool[part].core_mm for size in (old, new))
             yield fact("cause.rounds", was=Exact(a), now=Exact(b), reach=Mm(NEEDLE_REACH_MM))
