@@ -176,6 +176,17 @@ def test_the_card_of_what_is_bought_tells_its_size_and_no_wool(window: Window) -
     window.grab()
 
 
+def test_a_core_that_vanishes_is_told_on_the_card_and_asks_for_no_wool(window: Window) -> None:
+    card = window.resize_station.card
+    for height, alone in ((220.0, False), (60.0, True)):
+        window.studio.set_height(height)
+        window.studio.selection.take_part("foot")
+        card.refresh()
+        assert ("coat’s wool alone" in card._made.text()) == alone
+        rows = [row.accessibleName() for row in card.findChildren(PortionRow)]
+        assert len(rows) == (1 if alone else 2) and not any("take 0 g" in row for row in rows)
+
+
 def test_dragging_on_a_figure_turns_it_and_keeps_the_part(window: Window) -> None:
     table = window.resize_station.table
     start = part_point(window, NEW, "body")

@@ -104,7 +104,8 @@ class PartCard(QWidget):
             return
         part, wires = plan.part(selected), plan.wires_in(selected)
         fittings = plan.fittings_on(selected)
-        shape = (selected, len(part.portions), len(wires), len(fittings))
+        portions = [portion for portion in part.portions if portion.take_g > 0]
+        shape = (selected, len(portions), len(wires), len(fittings))
         if shape != self._built_for:
             self._built_for = shape
             self._rebuild(shape)
@@ -119,9 +120,9 @@ class PartCard(QWidget):
         self._made.setText(", ".join(made))
         self._sizes.show_part(part)
         show_switch(self._hold, self.studio.is_held(selected))
-        self._bundles.setVisible(bool(part.portions))
         self._bundles.show_part(part)
-        for row, portion in zip(self._portions, part.portions, strict=True):
+        self._bundles.setVisible(self._bundles.has_bundle)
+        for row, portion in zip(self._portions, portions, strict=True):
             row.show_portion(portion)
         for wire_row, wire in zip(self._wires, wires, strict=True):
             wire_row.show_wire(wire)
@@ -168,12 +169,17 @@ class BundleView(QWidget):
     def show_part(self, part: PartPlan) -> None:
         """Show the core of ``part``."""
         # What is laid on or wound on is no bundle to roll.
-        cores = (p for p in part.portions if p.role == "core" and p.form != "veil")
+        cores = (p for p in part.portions if p.role == "core" and p.form != "veil" and p.take_g > 0)
         self._portion = next(cores, None)
         if self._portion:
             sizes = self._words(self._portion)
             self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")
         self.update()
+
+    @property
+    def has_bundle(self) -> bool:
+        """Whether there is a core to roll."""
+        return self._portion is not None
 
     def _words(self, portion: Portion) -> tuple[str, str]:
         units = self.studio.units
