@@ -45,13 +45,13 @@ def told_lengths(drawing: Drawing) -> list[tuple[float, float]]:
     ]
 
 
-def lies_within(mark: Mark) -> bool:
+def lies_within(mark: Mark, wide_: float, high_: float) -> bool:
     match mark:
         case Written():
             left, top, wide, high = patch_of(mark)
-            return left >= -1 and top >= -9 and left + wide <= WIDE + 1 and top + high <= HIGH + 9
+            return left >= -1 and top >= -9 and left + wide <= wide_ + 1 and top + high <= high_ + 9
         case Disc(x=x, y=y, radius=r):
-            return r <= x <= WIDE - r and r <= y <= HIGH - r
+            return r <= x <= wide_ - r and r <= y <= high_ - r
         case Stroked(points=points):
             return bool(np.isfinite(points).all())
 
@@ -72,8 +72,13 @@ def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: flo
                 runs = {(run.gauge, run.depth_mm) for run in card.needles}
                 gauge = dict(piece.told.slots)["gauge"]
                 assert (gauge, piece.depth) in runs, step.key
-        marks = lay_out(drawing, ENGLISH.say, WIDE, HIGH, 20.0)
-        assert all(map(lies_within, marks)), step.key
+        for share, size in (
+            (1.0, 20.0),
+            (0.36, 14.0),
+        ):  # as on paper, and in a corner of the window
+            wide, high = WIDE * share, HIGH * share
+            marks = lay_out(drawing, ENGLISH.say, wide, high, size)
+            assert all(lies_within(mark, wide, high) for mark in marks), step.key
 
 
 def test_a_join_is_drawn_with_the_seat_hollow_and_fringe_it_tells() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable
 from datetime import date
+from html import escape
 from pathlib import Path
 
 import pytest
@@ -416,6 +417,14 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
             pinch * make.picture.true_size.px_per_mm(make)
         )
         qtbot.keyClick(make, Qt.Key.Key_Space)
+    # Beside the thread of the order it is told as well.
+    qtbot.keyClick(make, Qt.Key.Key_Escape)
+    assert make.now is not None
+    card = card_for(plan, make.now, window.studio.bench)
+    beside = station.reasons._words.text()
+    assert all(escape(said(line)) in beside for line in (*card.how, card.until))
+    assert station.picture.marks and station.picture.sheet is make.sheets.of(make.now)
+    window.actions_["make"].trigger()
     # The next sheet is made while the hands are at this one.
     make.step(-3)
     then = plan.steps[make.at + 1]

@@ -131,7 +131,7 @@ def lay_out(
                 x = min(max(x, radius + 2), wide - radius - 2)
                 y = min(max(y, radius + 2), high - radius - 2)
                 words.append(Disc(x, y, radius, str(n)))
-    return (*shapes, *_apart(words))
+    return (*shapes, *_apart(words, wide, high))
 
 
 def _measure(piece: Measure, say: Callable[[Fact], str], page: _Page) -> Iterator[Mark]:
@@ -175,13 +175,13 @@ def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[
         yield Written(x, y, text, page.size * 0.86, "needle")
 
 
-def _apart(words: list[Mark]) -> list[Mark]:
-    """Words and discs moved up or down until none lies on one before it."""
+def _apart(words: list[Mark], wide: float, high: float) -> list[Mark]:
+    """Words and discs moved about the page until none lies on one before it."""
     laid: list[Mark] = []
     for mark in words:
         for shift in _SHIFTS:
             here = _shifted(mark, shift)
-            if not any(_overlap(here, other) for other in laid):
+            if _lies_on(here, wide, high) and not any(_overlap(here, other) for other in laid):
                 laid.append(here)
                 break
         else:
@@ -203,6 +203,11 @@ def _shifted(mark: Mark, shift: tuple[float, float]) -> Mark:
             mark.x + shift[0] * mark.radius, mark.y + shift[1] * mark.radius, mark.radius, mark.text
         )
     return mark
+
+
+def _lies_on(mark: Mark, wide: float, high: float) -> bool:
+    x, y, half_wide, half_high = _extent(mark)
+    return half_wide <= x <= wide - half_wide and half_high <= y <= high - half_high
 
 
 def _overlap(a: Mark, b: Mark) -> bool:

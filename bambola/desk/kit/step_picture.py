@@ -52,7 +52,7 @@ class StepPicture(QWidget):
         if self.sheet is None or self.width() < 40 or self.height() < 40:
             self._marks = ()
             return
-        size = min(self.theme.px(LETTERS), self.height() / 11)
+        size = min(self.theme.px(LETTERS), self.height() / 11, self.width() / 22)
         self._marks = lay_out(
             self.sheet.drawing, self.studio.say, float(self.width()), float(self.height()), size
         )
@@ -101,7 +101,7 @@ class StepPicture(QWidget):
         words = QRectF(box.right() + px(8), box.top(), beside, wide)
         painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, told)
 
-    def _pen_of(self, role: str) -> QColor:
+    def _colour_of(self, role: str) -> QColor:
         d = self.theme.dyes
         return {
             "skin": d.ink,
@@ -116,24 +116,30 @@ class StepPicture(QWidget):
         }[role]
 
     def _stroke(self, painter: QPainter, mark: Stroked) -> None:
-        colour = self._pen_of(mark.stroke)
-        pen = QPen(colour, mark.width)
-        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        run = QPolygonF([QPointF(float(x), float(y)) for x, y in mark.points])
+        if mark.closed:
+            assert self.sheet is not None
+            fill = self.sheet.fills[mark.fill]
+            painter.setPen(Qt.PenStyle.NoPen)
+            if fill != "none":
+                painter.setBrush(self.theme.dyes.paper if fill == "paper" else QColor(fill))
+                painter.drawPolygon(run)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        lines = painter.drawPolygon if mark.closed else painter.drawPolyline
+        if mark.stroke in ("skin", "needle"):  # seen on wool as pale or dark as itself
+            painter.setPen(self._pen(self.theme.dyes.paper, mark.width + 2.4))
+            lines(run)
+        pen = self._pen(self._colour_of(mark.stroke), mark.width)
         if mark.dashed:
             pen.setDashPattern([6 / mark.width, 5 / mark.width])
         painter.setPen(pen)
-        run = QPolygonF([QPointF(float(x), float(y)) for x, y in mark.points])
-        if not mark.closed:
-            painter.drawPolyline(run)
-            return
-        assert self.sheet is not None
-        fill = self.sheet.fills[mark.fill]
-        if fill == "none":
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-        else:
-            painter.setBrush(self.theme.dyes.paper if fill == "paper" else QColor(fill))
-        painter.drawPolygon(run)
+        lines(run)
+
+    def _pen(self, colour: QColor, width: float) -> QPen:
+        pen = QPen(colour, width)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        return pen
 
     def _disc(self, painter: QPainter, mark: Disc) -> None:
         d, at = self.theme.dyes, QPointF(mark.x, mark.y)
@@ -152,7 +158,7 @@ class StepPicture(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(paper)
         painter.drawRoundedRect(box, 5, 5)
-        painter.setPen(self._pen_of(mark.role))
+        painter.setPen(self._colour_of(mark.role))
         painter.setFont(self._font(mark.size, mark.bold))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mark.text)
 

@@ -8,9 +8,11 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from bambola.core.facts import Fact
+from bambola.core.methods.told import told as card_told
 from bambola.core.order import Refusal, Step, waiting_for
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.locale import day_words
+from bambola.desk.kit.step_sheets import StepSheets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -23,9 +25,11 @@ class Reasons(QScrollArea):
     along_asked = pyqtSignal(object, int)
     unmove_asked = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
+    def __init__(
+        self, studio: Studio, theme: Theme, sittings: Sittings, sheets: StepSheets
+    ) -> None:
         super().__init__()
-        self.studio, self.theme, self.sittings = studio, theme, sittings
+        self.studio, self.theme, self.sittings, self.sheets = studio, theme, sittings, sheets
         self._step: Step | None = None
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -98,6 +102,7 @@ class Reasons(QScrollArea):
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()
         told += self._takes(step, madder)
+        told += self._how(step, madder)
         if step.checks:
             told.append(
                 f"<p><b>{tr('Check')}</b><br>"
@@ -176,6 +181,22 @@ class Reasons(QScrollArea):
         return [
             *([f"<p style='color:{madder}'><b>{wool}</b></p>"] if wool else []),
             *([f"<p>{dress}</p>"] if dress else []),
+        ]
+
+    def _how(self, step: Step, madder: str) -> list[str]:
+        """What the hands do, and until when."""
+        sheet = self.sheets.of(step)
+        if sheet is None:
+            return []
+        said = card_told(sheet.card, self.studio.say)
+        how = "".join(
+            f"<br><span style='color:{madder}'><b>{n}</b></span> {escape(line)}"
+            for n, line in enumerate(said.how, 1)
+        )
+        stop = escape(tr("Stop: {stop}", stop=said.stop))
+        return [
+            f"<p><b>{tr('How')}</b>{how}</p>",
+            f"<p style='color:{madder}'><b>{stop}</b></p>",
         ]
 
     def _finish(self, quiet: str) -> list[str]:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayou
 
 from bambola.core.order import Refusal
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.kit.true_size import TrueSize
@@ -54,8 +55,9 @@ class OrderStation(Page):
         self.switches = Switches(studio, theme)
         self.figure = AsItStands(studio, theme, darkroom, "order")
         self.long = LongThread(studio, theme, sittings)
-        self.reasons = Reasons(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk, true_size)
+        self.picture = StepPicture(studio, theme, true_size)
+        self.reasons = Reasons(studio, theme, sittings, self.make.sheets)
         self.start_making = QPushButton(tr("Make it"))
         self.start_making.setToolTip(tr("One step at a time, in large type (M)"))
         self.start_making.clicked.connect(lambda _=False: self.show_make(True))
@@ -89,7 +91,10 @@ class OrderStation(Page):
         bar.addWidget(self.start_making)
         column.addLayout(bar)
         row = self._row = QHBoxLayout()
-        row.addWidget(self.figure, 4)
+        seen = QVBoxLayout()
+        seen.addWidget(self.picture, 4)
+        seen.addWidget(self.figure, 5)
+        row.addLayout(seen, 4)
         row.addWidget(self.long, 7)
         row.addWidget(self.reasons, 4)
         column.addLayout(row, 1)
@@ -116,6 +121,7 @@ class OrderStation(Page):
             return
         step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
+        self.picture.show_sheet(self.make.sheets.of(step))
         self.reasons.show_step(step)
 
     def _refused(self, no: Refusal, to: int) -> None:
