@@ -80,6 +80,7 @@ def test_steps_name_only_the_needles_and_the_holder_that_there_are() -> None:
     plan = make_plan(figure, brief.at(220.0), bench)
     assert {step.needle for step in plan.steps} <= {38, None}
     assert tally(plan.order.tasks, lightness(bench)).needle <= 1
+    assert not any("36" in said(c.cause) for c in plan.changes if c.what == "needle")
     for step in plan.steps:
         runs = card_for(plan, step, bench).needles
         assert all(run.gauge == 38 and run.count == 1 for run in runs), step.key

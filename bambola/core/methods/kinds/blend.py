@@ -16,6 +16,7 @@ craft.md, 10."""
 
 def _card(at: At) -> Card:
     small = min(at.row.to_mm.values()) < SMALL_MM
+    skin = at.body.coat.wool if at.body.coat else at.body.core
     return card(
         at,
         "blend",
@@ -25,6 +26,7 @@ def _card(at: At) -> Card:
             Fact("blend.brush"),
             Fact("blend.again"),
         ),
+        start=fact("blend.start", wool=at.bench.wool_by_id[skin].name),
         needles=(run(at.step.needle or 40, 2.5, LOW, "only"),),
         until=Fact("blend.until"),
         checks=(check("seam-seen"), check("tug")),

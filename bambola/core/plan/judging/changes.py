@@ -56,7 +56,8 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
         case "needle":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
-            yield fact("cause.needle", stout=Mm(30.0), middle=Mm(10.0))
+            if {36, 38, 40} <= set(bench.needles):
+                yield fact("cause.needle", stout=Mm(30.0), middle=Mm(10.0))
         case "firmed":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
