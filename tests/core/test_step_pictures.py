@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from bambola.core.armature.curves import by_hand
 from bambola.core.export.step_png import step_png
 from bambola.core.export.step_svg import HIGH, WIDE, step_svg
 from bambola.core.methods import At, Card, card_for, method_for
@@ -110,3 +111,19 @@ def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
         assert picture.size == (WIDE, HIGH)
         pixels = np.asarray(picture.convert("L"))
         assert 0.002 < float((pixels < 200).mean()) < 0.9  # something is drawn, and not all is dark
+
+
+def test_each_bend_is_numbered_where_the_wire_turns() -> None:
+    plan = plan_of("lamplighter-badger", HEIGHTS[-1])
+    card, drawing = drawn(plan, step_of(plan, "bend:legs"))
+    wire = next(w for w in plan.wires if w.id == "legs")
+    bends = by_hand(wire.bends)
+    numbers = [p for p in drawing.pieces if isinstance(p, Number)]
+    assert [p.n for p in numbers] == list(range(1, len(bends) + 1))
+    assert all(f"{bend.angle_deg:.0f}°" in said(card.how[i]) for i, bend in enumerate(bends))
+    (line,) = (p.points for p in drawing.pieces if isinstance(p, Line))
+    below = numbers[0].at[1] - min(line[:, 1], key=lambda y: abs(numbers[0].at[1] - y))
+    for bend, number in zip(bends, numbers, strict=True):
+        if bend.start_mm == bend.end_mm:  # a single bend lies at a corner of the wire
+            gaps = np.hypot(line[:, 0] - number.at[0], line[:, 1] - number.at[1] + below)
+            assert gaps.min() < 0.2 * abs(below) + 0.5

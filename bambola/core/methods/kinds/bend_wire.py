@@ -7,13 +7,14 @@ import itertools
 import numpy as np
 
 from bambola.core.armature.curves import by_hand
-from bambola.core.armature.cuts import BINDING_TURNS
+from bambola.core.armature.cuts import BINDING_TURNS, CutWire
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Drawing, Line, Number, Piece
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.solids.forms import Array
 
 
 def _card(at: At) -> Card:
@@ -44,22 +45,29 @@ def _picture(at: At) -> Drawing:
     middle = points - points.mean(axis=0)
     _, _, ways = np.linalg.svd(middle, full_matrices=False)
     flat = middle @ ways[:2].T
-    bends = by_hand(wire.bends)
+    lengths = np.linalg.norm(np.diff(points, axis=0), axis=1)
     gap = max(np.ptp(flat, axis=0).max() / 14, 2.0)
     pieces: list[Piece] = [Line(flat, "wire", wire.diameter_mm)]
-    pieces += [
-        across(
-            (float(a[0]), float(a[1])), (float(b[0]), float(b[1])), float(np.hypot(*(b - a))), gap
-        )
-        for a, b in itertools.pairwise(flat)
-        if np.hypot(*(b - a)) > 3 * gap
-    ]
-    inner = flat[1:-1]
-    pieces += [
-        Number((float(p[0]), float(p[1]) - gap), n)
-        for n, p in zip(range(1, len(bends) + 1), inner, strict=False)
-    ]
+    for (one, other), length in zip(itertools.pairwise(flat), lengths, strict=True):
+        drawn = float(np.hypot(*(other - one)))
+        if drawn > 3 * gap and drawn > 0.995 * length:  # what is seen aslant is not measured
+            ends = [(float(x), float(y)) for x, y in (one, other)]
+            pieces.append(across(ends[0], ends[1], float(length), gap))
+    for n, bend in enumerate(by_hand(wire.bends), 1):
+        x, y = _place(wire, flat, lengths, (bend.start_mm + bend.end_mm) / 2)
+        pieces.append(Number((x, y - gap), n))
     return Drawing(tuple(pieces))
+
+
+def _place(wire: CutWire, flat: Array, lengths: Array, at_mm: float) -> tuple[float, float]:
+    """Where a place of the straight wire, mm from its first end, lies on the bent one."""
+    runs = [stretch for stretch in wire.stretches if stretch.kind == "run"]
+    laid = np.cumsum([0.0, *(run.end_mm - run.start_mm for run in runs)])
+    straight = [end for run in runs for end in (run.start_mm, run.end_mm)]
+    along = np.interp(at_mm, straight, np.column_stack([laid[:-1], laid[1:]]).ravel())
+    path = np.concatenate([[0.0], np.cumsum(lengths)])
+    x, y = (float(np.interp(along, path, flat[:, axis])) for axis in (0, 1))
+    return x, y
 
 
 METHOD = Method("bend-wire", lambda at: at.sort == "bend", _card, _picture)

@@ -7,7 +7,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, oval, rod
+from bambola.core.methods.drawing import Area, Drawing, Number, oval
 from bambola.core.methods.parts import FLAT, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -51,30 +51,42 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At) -> Drawing:
-    """Veils crossing on a core, and how thick they lie."""
+    """Veils that cross on the core, which lies along the page, and how thick the part is."""
     along, wide, _ = extents(at.placed[0].shape).values()
+    long, thick = max(along, wide), min(along, wide)
     veils = [
-        Area(rod(wide * 0.9, along * 0.16, (0.0, along * y)) @ _turned(turn), "wool", "hidden")
-        for y, turn in ((0.28, 0.35), (0.0, -0.35), (-0.28, 0.35))[: max(2, min(3, veils_of(at)))]
+        Area(_veil(long, thick, long * middle, lean), "wool", "hidden")
+        for middle, lean in ((-0.27, 0.4), (0.0, -0.4), (0.27, 0.4))[: max(2, min(3, veils_of(at)))]
     ]
     runs = _card(at).needles
     return Drawing(
         (
-            Area(oval(wide, along), "core"),
+            Area(oval(long, thick), "core"),
             *veils,
-            Area(oval(wide, along), "none"),
-            across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.62),
-            stab((wide * 0.2, along * 0.46 - min(runs[0].depth_mm, along / 2)), runs[0], 90),
-            stab((-wide * 0.36, along * 0.34), runs[-1], 160),
-            Number((wide * 0.1, along * 0.24), 2),
-            Number((-wide * 0.1, -along * 0.1), 4),
+            Area(oval(long, thick), "none"),
+            across((-long / 2, 0.0), (long / 2, 0.0), long, -thick * 0.65),
+            across((long / 2, -thick / 2), (long / 2, thick / 2), thick, -long * 0.08),
+            stab((long * 0.1, thick * 0.49 - min(runs[0].depth_mm, thick / 2)), runs[0], 90),
+            stab((-long * 0.36, thick * 0.34), runs[-1], 160),
+            Number((-long * 0.27, 0.0), 2),
+            Number((0.0, -thick * 0.15), 4),
         )
     )
 
 
-def _turned(angle: float) -> Array:
-    c, s = np.cos(angle), np.sin(angle)
-    return np.array([(c, s), (-s, c)])
+def _veil(long: float, thick: float, middle: float, lean: float) -> Array:
+    """A band right across an oval, leaning; what would stand out of it is drawn in to its rim."""
+    y = np.linspace(-thick / 2, thick / 2, 41)
+    side = middle + lean * y
+    run = np.vstack(
+        [
+            np.column_stack([side - long * 0.13, y]),
+            np.column_stack([side + long * 0.13, y])[::-1],
+        ]
+    )
+    out = np.hypot(run[:, 0] / (long / 2), run[:, 1] / (thick / 2))
+    drawn: Array = run / np.maximum(out, 1.0)[:, None]
+    return drawn
 
 
 METHOD = Method("coat", lambda at: at.sort == "coat", _card, _picture)
