@@ -13,7 +13,7 @@ from PIL import Image
 from bambola.core.armature.curves import by_hand
 from bambola.core.export.step_png import step_png
 from bambola.core.export.step_svg import HIGH, WIDE, step_svg
-from bambola.core.methods import At, Card, card_for, method_for
+from bambola.core.methods import Card, sheet_for
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.core.order import Step
@@ -27,8 +27,8 @@ BENCH = default_bench()
 
 
 def drawn(plan: Plan, step: Step) -> tuple[Card, Drawing]:
-    at = At(plan, step, BENCH)
-    return card_for(plan, step, BENCH), method_for(at).picture(at)
+    sheet = sheet_for(plan, step, BENCH)
+    return sheet.card, sheet.drawing
 
 
 def step_of(plan: Plan, key: str) -> Step:
@@ -111,6 +111,15 @@ def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
         assert picture.size == (WIDE, HIGH)
         pixels = np.asarray(picture.convert("L"))
         assert 0.002 < float((pixels < 200).mean()) < 0.9  # something is drawn, and not all is dark
+
+
+def test_a_wires_end_is_numbered_by_the_sentence_about_it() -> None:
+    plan = plan_of("lamplighter-badger", HEIGHTS[-1])
+    for wire in plan.wires:  # with bends there is a sentence more before it
+        card, drawing = drawn(plan, step_of(plan, f"cut:{wire.id}"))
+        marked, ends = sorted(p.n for p in drawing.pieces if isinstance(p, Number))
+        assert said(card.how[marked - 1]).startswith("Lay it along a ruler")
+        assert "end" in said(card.how[ends - 1]), wire.id
 
 
 def test_each_bend_is_numbered_where_the_wire_turns() -> None:

@@ -17,7 +17,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
 from bambola.core.export.step_png import step_image
 from bambola.core.export.step_svg import SHEET
-from bambola.core.methods import At, card_for
+from bambola.core.methods import Sheet, sheet_for
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.told import told
@@ -135,12 +135,13 @@ def _card(
     canvas.roundRect(x, y, *CARD, 3 * mm)
     top = y + CARD[1]
     wide, high, letters = (part * DOTS_PER_MM / mm for part in (*SHOWN, LETTERS))
-    shown = step_image(plan, step, bench, words, wide, high, letters)
+    sheet = sheet_for(plan, step, bench)
+    shown = step_image(sheet, words, wide, high, letters)
     canvas.drawImage(ImageReader(shown), x + 3 * mm, top - 3 * mm - SHOWN[1], *SHOWN)
-    pinch = pinch_of(card_for(plan, step, bench).amount) * mm
+    pinch = pinch_of(sheet.card.amount) * mm
     if pinch:  # at its true size: the wool is held against it
         left, foot = x + 5 * mm, top - SHOWN[1] - 1 * mm
-        canvas.setFillColor(HexColor(fills_of(At(plan, step, bench), SHEET)["wool"]))
+        canvas.setFillColor(HexColor(fills_of(sheet.at, SHEET)["wool"]))
         canvas.setStrokeColor(INK)
         canvas.circle(left + pinch / 2, foot + pinch / 2, pinch / 2, fill=1)
         canvas.setFillColor(QUIET)
@@ -159,13 +160,13 @@ def _card(
     canvas.setFillColor(MADDER)
     canvas.setFont(BODY_BOLD, 14)
     canvas.drawRightString(x + CARD[0] - 5 * mm, top - 9 * mm, str(step.n))
-    _write(canvas, x, top - SHOWN[1] - 9 * mm, y + 3 * mm, _said(plan, step, bench, words))
+    _write(canvas, x, top - SHOWN[1] - 9 * mm, y + 3 * mm, _said(sheet, words))
 
 
-def _said(plan: Plan, step: Step, bench: Bench, words: Words) -> list[_Said]:
+def _said(sheet: Sheet, words: Words) -> list[_Said]:
     """What a card says, in order."""
-    card = card_for(plan, step, bench)
-    said = told(card, words.say)
+    plan, step, bench = sheet.at.plan, sheet.at.step, sheet.at.bench
+    said = told(sheet.card, words.say)
     lasts = (
         words.tr("leave it overnight")
         if step.kind == "wait"

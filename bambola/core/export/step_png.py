@@ -11,7 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from bambola.core.bench import Bench
 from bambola.core.export.step_svg import HIGH, MADDER, SHEET, SIZE, STROKES, WIDE
-from bambola.core.methods import At, method_for
+from bambola.core.methods import Sheet, sheet_for
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.core.order import Step
@@ -27,25 +27,22 @@ DASH, GAP = 6.0, 5.0
 def step_png(plan: Plan, step: Step, bench: Bench, words: Words = ENGLISH) -> bytes:
     """How ``step`` is done, as PNG."""
     out = io.BytesIO()
-    step_image(plan, step, bench, words).save(out, "PNG", optimize=True)
+    step_image(sheet_for(plan, step, bench), words).save(out, "PNG", optimize=True)
     return out.getvalue()
 
 
 def step_image(
-    plan: Plan,
-    step: Step,
-    bench: Bench,
+    sheet: Sheet,
     words: Words = ENGLISH,
     wide: float = WIDE,
     high: float = HIGH,
     size: float = SIZE,
 ) -> Image.Image:
     """The same as an image of ``wide`` × ``high`` pixels, its words ``size`` high."""
-    at = At(plan, step, bench)
-    fills = fills_of(at, SHEET)
+    fills = fills_of(sheet.at, SHEET)
     page = Image.new("RGB", (round(wide * OVER), round(high * OVER)), SHEET)
     draw = ImageDraw.Draw(page)
-    for mark in lay_out(method_for(at).picture(at), words.say, wide, high, size):
+    for mark in lay_out(sheet.drawing, words.say, wide, high, size):
         _draw(draw, mark, fills)
     return page.resize((round(wide), round(high)), Image.Resampling.LANCZOS)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from xml.sax.saxutils import escape
 
 from bambola.core.bench import Bench
-from bambola.core.methods import At, method_for
+from bambola.core.methods import sheet_for
 from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.core.order import Step
@@ -30,9 +30,9 @@ STROKES = {
 
 def step_svg(plan: Plan, step: Step, bench: Bench, words: Words = ENGLISH) -> str:
     """How ``step`` is done, as a picture whose numbers are those of its card."""
-    at = At(plan, step, bench)
-    marks = lay_out(method_for(at).picture(at), words.say, WIDE, HIGH, SIZE)
-    fills = fills_of(at, SHEET)
+    sheet = sheet_for(plan, step, bench)
+    marks = lay_out(sheet.drawing, words.say, WIDE, HIGH, SIZE)
+    fills = fills_of(sheet.at, SHEET)
     drawn = "\n".join(_svg(mark, fills) for mark in marks)
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDE:.0f}" height="{HIGH:.0f}" '

@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.bench import Bench
 from bambola.core.methods.at import At
 from bambola.core.methods.kinds import METHODS
-from bambola.core.methods.values import Card, Check, Method, NeedleRun, Stop
+from bambola.core.methods.values import Card, Check, Method, NeedleRun, Sheet, Stop
 from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 
@@ -24,6 +24,14 @@ def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
     return method_for(at).card(at)
 
 
+def sheet_for(plan: Plan, step: Step, bench: Bench) -> Sheet:
+    """How it is done, and what that looks like."""
+    at = At(plan, step, bench)
+    method = method_for(at)
+    card = method.card(at)
+    return Sheet(at, card, method.picture(at, card))
+
+
 __all__ = [
     "METHODS",
     "At",
@@ -31,7 +39,9 @@ __all__ = [
     "Check",
     "Method",
     "NeedleRun",
+    "Sheet",
     "Stop",
     "card_for",
     "method_for",
+    "sheet_for",
 ]

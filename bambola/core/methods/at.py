@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
+from bambola.core.armature.cuts import CutWire
 from bambola.core.bench import Bench, Wool
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Part
 from bambola.core.methods.slots import caps
-from bambola.core.order import PartJob, Step
+from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
@@ -112,13 +113,23 @@ class At:
         return min(self.finished)
 
     @cached_property
-    def parent(self) -> PartPlan | None:
-        """What the part sits on."""
-        return self.plan.part(self.body.parent) if self.body.parent else None
+    def wire(self) -> CutWire:
+        """The wire that the step is about."""
+        return next(wire for wire in self.plan.wires if wire.id == self.about)
+
+    @cached_property
+    def fitting(self) -> FittingJob:
+        """The fitting that the step is about."""
+        return next(f for f in self.plan.work.fittings if f.id == self.about)
+
+    @cached_property
+    def fitting_mm(self) -> float:
+        """Its size."""
+        return next(f.use_mm for f in self.plan.fittings if f.id == self.about)
 
     @cached_property
     def bearer(self) -> Copy:
-        """The copy of it that the first copy of the part sits on."""
+        """The copy of what the part sits on that the first copy of the part sits on."""
         parents = self.plan.solids.placement.copies_of(str(self.body.parent))
         side = self.placed[0].side
         return next((copy for copy in parents if copy.side in (None, side)), parents[0])

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -105,7 +105,7 @@ def lay_out(
         high / 2 + (low + top) / 2 * scale,
     )
     shapes: list[Mark] = []
-    words: list[Mark] = []
+    words: list[Written | Disc] = []
     for piece in drawing.pieces:
         match piece:
             case Area(points=points, fill=fill, stroke=stroke):
@@ -117,12 +117,12 @@ def lay_out(
                 shapes.append(
                     Stroked(page.at(points), False, "none", stroke, pen, stroke == "hidden")
                 )
-            case Measure():
-                marks = list(_measure(piece, say, page))
-                shapes += [mark for mark in marks if isinstance(mark, Stroked)]
-                words += [mark for mark in marks if not isinstance(mark, Stroked)]
-            case Needle():
-                marks = list(_needle(piece, say, page))
+            case Measure() | Needle():
+                marks = list(
+                    _measure(piece, say, page)
+                    if isinstance(piece, Measure)
+                    else _needle(piece, say, page)
+                )
                 shapes += [mark for mark in marks if isinstance(mark, Stroked)]
                 words += [mark for mark in marks if not isinstance(mark, Stroked)]
             case Number(at=at, n=n):
@@ -134,7 +134,9 @@ def lay_out(
     return (*shapes, *_apart(words, wide, high))
 
 
-def _measure(piece: Measure, say: Callable[[Fact], str], page: _Page) -> Iterator[Mark]:
+def _measure(
+    piece: Measure, say: Callable[[Fact], str], page: _Page
+) -> Iterator[Stroked | Written]:
     (ax, ay), (bx, by) = (page.one(end) for end in moved(piece))
     for own, clear in zip((piece.a, piece.b), ((ax, ay), (bx, by)), strict=True):
         if piece.away:
@@ -149,7 +151,7 @@ def _measure(piece: Measure, say: Callable[[Fact], str], page: _Page) -> Iterato
     yield Written(x, y, text, page.size, "measure", bold=True)
 
 
-def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[Mark]:
+def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[Stroked | Written]:
     tip = page.one(piece.tip)
     turn = math.radians(piece.angle)
     way = (math.cos(turn), -math.sin(turn))
@@ -175,9 +177,9 @@ def _needle(piece: Needle, say: Callable[[Fact], str], page: _Page) -> Iterator[
         yield Written(x, y, text, page.size * 0.86, "needle")
 
 
-def _apart(words: list[Mark], wide: float, high: float) -> list[Mark]:
+def _apart(words: list[Written | Disc], wide: float, high: float) -> list[Written | Disc]:
     """Words and discs moved about the page until none lies on one before it."""
-    laid: list[Mark] = []
+    laid: list[Written | Disc] = []
     for mark in words:
         for shift in _SHIFTS:
             here = _shifted(mark, shift)
@@ -194,23 +196,17 @@ _SHIFTS = [
 ]
 
 
-def _shifted(mark: Mark, shift: tuple[float, float]) -> Mark:
-    if isinstance(mark, Written):
-        dx, dy = shift[0] * mark.size, shift[1] * mark.size
-        return Written(mark.x + dx, mark.y + dy, mark.text, mark.size, mark.role, mark.bold)
-    if isinstance(mark, Disc):
-        return Disc(
-            mark.x + shift[0] * mark.radius, mark.y + shift[1] * mark.radius, mark.radius, mark.text
-        )
-    return mark
+def _shifted(mark: Written | Disc, shift: tuple[float, float]) -> Written | Disc:
+    size = mark.size if isinstance(mark, Written) else mark.radius
+    return replace(mark, x=mark.x + shift[0] * size, y=mark.y + shift[1] * size)
 
 
-def _lies_on(mark: Mark, wide: float, high: float) -> bool:
+def _lies_on(mark: Written | Disc, wide: float, high: float) -> bool:
     x, y, half_wide, half_high = _extent(mark)
     return half_wide <= x <= wide - half_wide and half_high <= y <= high - half_high
 
 
-def _overlap(a: Mark, b: Mark) -> bool:
+def _overlap(a: Written | Disc, b: Written | Disc) -> bool:
     (ax, ay, aw, ah), (bx, by, bw, bh) = _extent(a), _extent(b)
     return abs(ax - bx) < aw + bw and abs(ay - by) < ah + bh
 
@@ -221,9 +217,9 @@ def patch_of(mark: Written) -> tuple[float, float, float, float]:
     return mark.x - wide / 2, mark.y - high / 2, wide, high
 
 
-def _extent(mark: Mark) -> tuple[float, float, float, float]:
+def _extent(mark: Written | Disc) -> tuple[float, float, float, float]:
     """Middle, half width and half height."""
     if isinstance(mark, Disc):
         return mark.x, mark.y, mark.radius + 1, mark.radius + 1
-    assert isinstance(mark, Written)
-    return mark.x, mark.y, len(mark.text) * mark.size * _WIDE / 2 + 3, mark.size * 0.62
+    _, _, wide, high = patch_of(mark)
+    return mark.x, mark.y, wide / 2, high / 2

@@ -11,10 +11,9 @@ from bambola.core.methods.values import Card, Check, NeedleRun, Stop
 
 FINER = {36: 38, 38: 40}
 """The needle that follows a coarser one."""
-SQUARE, SLANTED, LOW, FLAT = 90.0, 45.0, 30.0, 15.0
-"""Bulk; joins and edges; tucking; hiding pits: needle to surface. Judged. See craft.md, 10."""
-
-
+SQUARE, SLANTED, BESIDE, LOW, STROKED, FLAT = 90.0, 45.0, 40.0, 30.0, 25.0, 15.0
+"""Bulk; joins and edges; beside a wire; tucking; the last of a coat; hiding pits: needle to surface. Judged.
+See craft.md, 10."""
 FINE_MM = 10.0
 """Sizes below are told as finely as they are compared. See craft.md, 10."""
 

@@ -17,6 +17,12 @@ MID_SHARE = 0.35
 """The needle changes when a third of the shrinking is still to come. Judged. See craft.md, 10."""
 BULK_MM, SKIN_MM, COAT_MM, FLAT_MM = 20.0, 1.5, 3.0, 1.0
 """How deep a needle goes: at most, in skin, beyond a coat, beyond a flat part. Judged. See craft.md, 10."""
+DEPTH_MM = {
+    "mark": 1.0, "coat": 2.0, "outline": 2.0, "rim": 2.0, "surface": 2.0, "veil": 2.5, "foot": 3.0,
+    "cloth": 4.0, "edge": 4.0, "peg": 4.0, "fitting": 5.0, "lump": 5.0, "rocking": 6.0, "layer": 8.0,
+    "pair": 8.0, "seam": 15.0,
+}  # fmt: skip
+"""How deep it goes elsewhere, at most where the piece is thin. Judged. See craft.md, 10."""
 SINK_MM = (8.0, 12.0)
 """A fringe is driven so far into what bears it, at most half through. Judged. See craft.md, 10."""
 RIBBON_MM, RIBBON_WIDE = (8.0, 25.0), 1.75
@@ -24,8 +30,8 @@ RIBBON_MM, RIBBON_WIDE = (8.0, 25.0), 1.75
 See craft.md, 10."""
 VEIL_G_CM2 = 0.005
 """A veil through which a hand is still seen. Judged. See craft.md, 10."""
-LINE_MM, LINE_LARGE_MM, LARGE_HEAD_MM = 1.2, 2.0, 60.0
-"""A drawn line is so wide; on a head over 60 mm the second. Judged. See craft.md, 10."""
+LINE_MM = 1.2
+"""A drawn line is at least so wide. Judged. See craft.md, 10."""
 CLOSE_SHARE, CLOSE_MM = 0.03, 0.5
 """A size is reached within 3 per cent or half a millimetre. Judged. See craft.md, 10."""
 CARRIED_MM, LEAST_CARRIED_MM = 2.0, 4.0
@@ -130,21 +136,16 @@ def turns(length: float, ribbon_mm: float) -> int:
     return max(1, round(2 * length / ribbon_mm))
 
 
-def ribbon_layers(grams: float, length: float, thick: float, wire: float, start: float) -> int:
+def ribbon_layers(grams: float, length: float, thick: float, wire: float) -> int:
     """Times that a ribbon goes up or down a limb: each, half lapped, lays two veils round it."""
     around = math.pi * (thick + wire) / 2
     veil = 2 * VEIL_G_CM2 * around * length / 100
-    return max(1, round(grams / veil)) if veil > 0 and start > 0 else 1
+    return max(1, round(grams / veil)) if veil > 0 else 1
 
 
 def veils(cover_g_cm2: float) -> int:
     """Veils that lay ``cover_g_cm2``."""
     return max(2, round(cover_g_cm2 / VEIL_G_CM2))
-
-
-def line_width(head_mm: float) -> float:
-    """How wide a line is drawn on a head of such a smallest side."""
-    return LINE_LARGE_MM if head_mm > LARGE_HEAD_MM else LINE_MM
 
 
 def carried(wool_mm: float) -> float:

@@ -62,10 +62,19 @@ class Card:
 
 
 @dataclass(frozen=True, slots=True)
+class Sheet:
+    """One step with its card and its picture, both of the same numbers."""
+
+    at: At
+    card: Card
+    drawing: Drawing
+
+
+@dataclass(frozen=True, slots=True)
 class Method:
     """A way of doing a step: for which steps it is, what it makes of one, and its picture."""
 
     id: str
     fits: Callable[[At], bool]
     card: Callable[[At], Card]
-    picture: Callable[[At], Drawing]
+    picture: Callable[[At, Card], Drawing]

@@ -1,8 +1,16 @@
-"""The two buttons at the foot of a dialog."""
+"""What stands at the head of a dialog, and the two buttons at its foot."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel
+
+
+def lead(text: str) -> QLabel:
+    """What a dialog is about: a text of two lines or so at its head."""
+    label = QLabel(text)
+    label.setWordWrap(True)
+    label.setMinimumHeight(2 * label.fontMetrics().lineSpacing() + 4)
+    return label
 
 
 def ok_cancel(dialog: QDialog) -> QDialogButtonBox:

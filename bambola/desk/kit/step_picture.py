@@ -6,9 +6,10 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from bambola.core.methods import Sheet
 from bambola.core.methods.amounts import pinch_of
+from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
-from bambola.desk.kit.step_sheets import StepSheet
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
@@ -25,16 +26,18 @@ class StepPicture(QWidget):
         super().__init__()
         self.studio, self.theme, self.true_size = studio, theme, true_size
         true_size.changed.connect(self.update)
-        self.sheet: StepSheet | None = None
+        self.sheet: Sheet | None = None
         self._marks: tuple[Mark, ...] = ()
+        self._fills: dict[str, str] = {}
         self.setAccessibleName(tr("How it is done, as a picture"))
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(440), self.theme.px(320))
 
-    def show_sheet(self, sheet: StepSheet | None) -> None:
+    def show_sheet(self, sheet: Sheet | None) -> None:
         """Show the picture of a step."""
         self.sheet = sheet
+        self._fills = fills_of(sheet.at, "paper") if sheet else {}
         self._lay()
         numbers = [mark.text for mark in self._marks if isinstance(mark, Written)]
         self.setAccessibleDescription(", ".join(numbers))
@@ -94,7 +97,7 @@ class StepPicture(QWidget):
         left, foot = px(14), self.height() - px(12)
         box = QRectF(left, foot - max(wide, line.height()), wide, wide)
         painter.setPen(QPen(d.ink, 1.2))
-        painter.setBrush(QColor(self.sheet.fills["wool"]))
+        painter.setBrush(QColor(self._fills["wool"]))
         painter.drawEllipse(box)
         painter.setPen(d.quiet)
         painter.setFont(font)
@@ -118,8 +121,7 @@ class StepPicture(QWidget):
     def _stroke(self, painter: QPainter, mark: Stroked) -> None:
         run = QPolygonF([QPointF(float(x), float(y)) for x, y in mark.points])
         if mark.closed:
-            assert self.sheet is not None
-            fill = self.sheet.fills[mark.fill]
+            fill = self._fills[mark.fill]
             painter.setPen(Qt.PenStyle.NoPen)
             if fill != "none":
                 painter.setBrush(self.theme.dyes.paper if fill == "paper" else QColor(fill))

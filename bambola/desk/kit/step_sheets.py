@@ -2,14 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from bambola.core.bench import Bench
-from bambola.core.methods import At, Card, method_for
-from bambola.core.methods.drawing import Drawing
-from bambola.core.methods.fills import fills_of
+from bambola.core.methods import Sheet, sheet_for
 from bambola.core.order import Step
-from bambola.core.plan import Plan
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
 
@@ -18,36 +12,17 @@ KEPT = 6
 AHEAD_MS = 250
 
 
-@dataclass(frozen=True)
-class StepSheet:
-    """How one step of a plan is done, and what it looks like."""
-
-    plan: Plan
-    bench: Bench
-    step: Step
-    card: Card
-    drawing: Drawing
-    fills: dict[str, str]
-
-
-def sheet_of(plan: Plan, step: Step, bench: Bench) -> StepSheet:
-    """The sheet of a step; what stays paper is told as "paper", which the theme knows."""
-    at = At(plan, step, bench)
-    method = method_for(at)
-    return StepSheet(plan, bench, step, method.card(at), method.picture(at), fills_of(at, "paper"))
-
-
 class StepSheets:
     """Sheets of a studio's plan. The next one is made while the hands are at this one."""
 
     def __init__(self, studio: Studio) -> None:
         self.studio = studio
-        self._kept: list[StepSheet] = []
+        self._kept: list[Sheet] = []
         self._next: Step | None = None
         self._rest = once(studio, AHEAD_MS)
         self._rest.timeout.connect(self._make_next)
 
-    def of(self, step: Step) -> StepSheet | None:
+    def of(self, step: Step) -> Sheet | None:
         """The sheet of a step of the plan that there is now."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
@@ -55,7 +30,7 @@ class StepSheets:
         kept = self._found(step)
         if kept is not None:
             return kept
-        made = sheet_of(plan, step, bench)
+        made = sheet_for(plan, step, bench)
         self._kept = [made, *self._kept[: KEPT - 1]]
         return made
 
@@ -63,10 +38,15 @@ class StepSheets:
         """Whether a step's sheet is ready."""
         return self._found(step) is not None
 
-    def _found(self, step: Step) -> StepSheet | None:
+    def _found(self, step: Step) -> Sheet | None:
         plan, bench = self.studio.plan, self.studio.bench
         return next(
-            (s for s in self._kept if s.step is step and s.plan is plan and s.bench is bench), None
+            (
+                s
+                for s in self._kept
+                if s.at.step is step and s.at.plan is plan and s.at.bench is bench
+            ),
+            None,
         )
 
     def ahead(self, step: Step | None) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable
 from html import escape
 
@@ -15,7 +16,7 @@ from bambola.core.methods.told import told
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr
 
-LARGEST, LEAST = 25.0, 13.0
+SIZES = tuple(13.0 + 0.5 * n for n in range(25))
 """Letters as large as there is room for, px before the maker's own scale."""
 
 
@@ -77,11 +78,9 @@ class StepWords(QTextBrowser):
 
     def _fit(self) -> None:
         """The largest letters with which all of it is seen at once."""
-        room = self.height() - 2
-        size = LARGEST
-        while size > LEAST and self._height_at(size) > room:
-            size -= 0.5
-        self._dress(self.document(), size)
+        room = self.height() - 2.0
+        at = bisect_right(SIZES, room, lo=1, key=self._height_at)
+        self._dress(self.document(), SIZES[at - 1])
         self._is_laying = True
         self.setHtml(self._html)
         self._is_laying = False

@@ -18,7 +18,7 @@ from bambola.core.solids.forms import Array
 
 
 def _card(at: At) -> Card:
-    wire = next(w for w in at.plan.wires if w.id == at.about)
+    wire = at.wire
     bends = by_hand(wire.bends)
     bound = any(s.kind == "binding" for s in wire.stretches)
     return card(
@@ -38,9 +38,9 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The wire as it is bent, seen from the side that shows it best."""
-    wire = next(w for w in at.plan.wires if w.id == at.about)
+    wire = at.wire
     points = np.array(wire.points_mm)
     middle = points - points.mean(axis=0)
     _, _, ways = np.linalg.svd(middle, full_matrices=False)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
 from bambola.core.methods.parts import LOW, card, check, run
@@ -14,32 +15,36 @@ PAST_MM, SMALL_MM = 15.0, 20.0
 craft.md, 10."""
 
 
+def past_mm(at: At) -> float:
+    """How far the veil reaches past the join."""
+    return PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
+
+
 def _card(at: At) -> Card:
-    small = min(at.row.to_mm.values()) < SMALL_MM
     skin = at.body.coat.wool if at.body.coat else at.body.core
     return card(
         at,
         "blend",
         (
-            fact("blend.veil", past=Mm(PAST_MM / 2 if small else PAST_MM), part=at.called),
+            fact("blend.veil", past=Mm(past_mm(at)), part=at.called),
             Fact("blend.outward"),
             Fact("blend.brush"),
             Fact("blend.again"),
         ),
         start=fact("blend.start", wool=at.bench.wool_by_id[skin].name),
-        needles=(run(at.step.needle or 40, 2.5, LOW, "only"),),
+        needles=(run(at.step.needle or 40, slots.DEPTH_MM["veil"], LOW, "only"),),
         until=Fact("blend.until"),
         checks=(check("seam-seen"), check("tug")),
         scale=Fact("blend.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The join, and the veil laid past it."""
     wide = sorted(at.finished)[1]
-    past = PAST_MM / 2 if min(at.row.to_mm.values()) < SMALL_MM else PAST_MM
+    past = past_mm(at)
     ground = wide + 3 * past
-    run = _card(at).needles[0]
+    run = card_.needles[0]
     veil = oval(wide * 0.8, 2 * past, (wide * 0.1, 0.0))
     return Drawing(
         (

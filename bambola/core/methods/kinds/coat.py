@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, oval
-from bambola.core.methods.parts import FLAT, SQUARE, card, check, run
+from bambola.core.methods.parts import SQUARE, STROKED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
@@ -41,8 +41,8 @@ def _card(at: At) -> Card:
         start=Fact("coat.start"),
         needles=(
             run(38, depth, SQUARE, "first", at_once),
-            run(40, 2.0, SQUARE, "then"),
-            run(40, slots.SKIN_MM, FLAT * 5 / 3, "last"),
+            run(40, slots.DEPTH_MM["coat"], SQUARE, "then"),
+            run(40, slots.SKIN_MM, STROKED, "last"),
         ),
         until=Fact("coat.until"),
         checks=(check("core-shows"), check("coat-balls")),
@@ -50,7 +50,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """Veils that cross on the core, which lies along the page, and how thick the part is."""
     along, wide, _ = extents(at.placed[0].shape).values()
     long, thick = max(along, wide), min(along, wide)
@@ -58,7 +58,7 @@ def _picture(at: At) -> Drawing:
         Area(_veil(long, thick, long * middle, lean), "wool", "hidden")
         for middle, lean in ((-0.27, 0.4), (0.0, -0.4), (0.27, 0.4))[: max(2, min(3, veils_of(at)))]
     ]
-    runs = _card(at).needles
+    runs = card_.needles
     return Drawing(
         (
             Area(oval(long, thick), "core"),

@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The whole as it stands; what is left alone is ringed."""
     placement = at.plan.solids.placement
     outline = outlines(placement, "front")

@@ -8,24 +8,18 @@ from bambola.core.armature.curves import by_hand
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line
-from bambola.core.methods.parts import card, check
+from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
-from bambola.core.methods.values import Card, Method, Stop
+from bambola.core.methods.values import Card, Method
 
 CUT_MM, CUT_SHARE = 2.0, 0.01
 """A wire is cut to 2 mm, or a hundredth if that is more. Judged. See craft.md, 10."""
 
 
 def _card(at: At) -> Card:
-    wire = next(w for w in at.plan.wires if w.id == at.about)
+    wire = at.wire
     bends = by_hand(wire.bends)
     off = max(CUT_MM, CUT_SHARE * wire.cut_mm)
-    told = fact(
-        "stop.between",
-        what=Fact("measure.length"),
-        low=Mm(wire.cut_mm - off),
-        high=Mm(wire.cut_mm + off),
-    )
     ends = [a.mm for a in wire.allowances if "end" in a.why.kind]
     return card(
         at,
@@ -40,16 +34,16 @@ def _card(at: At) -> Card:
             fact("cut-wire.turn", end=Mm(ends[0])) if ends else Fact("cut-wire.file"),
             Fact("cut-wire.tag"),
         ),
-        stops=(Stop(Fact("measure.length"), wire.cut_mm - off, wire.cut_mm + off, "mm", told),),
+        stops=(stop("length", wire.cut_mm - off, wire.cut_mm + off),),
         until=Fact("cut-wire.until"),
         checks=(check("cut-ends"), check("cut-length")),
         scale=Fact("cut-wire.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The wire along a ruler, its bends marked and its ends turned."""
-    wire = next(w for w in at.plan.wires if w.id == at.about)
+    wire = at.wire
     long, tall = wire.cut_mm, wire.cut_mm / 9
     pieces: list[Piece] = [
         Area(box(long * 1.06, tall, (long / 2, -tall)), "paper"),
@@ -64,7 +58,9 @@ def _picture(at: At) -> Drawing:
         pieces.append(Line(line((x, -tall * 0.4), (x, tall * 0.4)), "cut"))
         pieces.append(across((0.0, 0.0), (x, 0.0), x, tall * (1.1 + 0.9 * (len(pieces) % 3))))
     pieces.append(across((0.0, 0.0), (long, 0.0), long, -tall * 2.0))
-    pieces += [Number((0.0, tall * 0.9), 2), Number((long, tall * 0.9), 4)]
+    kinds = [sentence.kind for sentence in card_.how]
+    last = kinds.index("cut-wire.snip") + 2  # the one after it is about the ends
+    pieces += [Number((long, tall * 0.9), 2), Number((0.0, tall * 0.9), last)]
     return Drawing(tuple(pieces))
 
 

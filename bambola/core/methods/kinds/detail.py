@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
-from bambola.core.methods.parts import FLAT, card, check, run, stop
+from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
@@ -26,7 +26,7 @@ def _card(at: At) -> Card:
             Fact("detail.trim"),
         ),
         start=Fact("detail.start"),
-        needles=(run(40, slots.SKIN_MM, FLAT * 3, "only"),),
+        needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
         stops=(stop("length", *slots.close(long)),),
         until=Fact("detail.until"),
         checks=(check("line-even"), check("line-place")),
@@ -34,7 +34,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The thread on its dots, as wide as it is."""
     long, wide = max(at.finished), max(at.thick, slots.LINE_MM)
     x = np.linspace(0, long, 49)
@@ -42,7 +42,7 @@ def _picture(at: At) -> Drawing:
     dots = [
         Area(oval(wide, wide, (float(a), float(b) - 2.5 * wide)), "paper") for a, b in curve[::8]
     ]
-    run, there = _card(at).needles[0], float(curve[36, 1])
+    run, there = card_.needles[0], float(curve[36, 1])
     return Drawing(
         (
             *dots,

@@ -15,7 +15,7 @@ def _glued(at: At) -> bool:
 
 
 def _card(at: At) -> Card:
-    job = next(f for f in at.plan.work.fittings if f.id == at.about)
+    job = at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     return card(
         at,
@@ -28,9 +28,9 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The eye on its shank going home, glue on the shank alone."""
-    eye = next(f.use_mm for f in at.plan.fittings if f.id == at.about)
+    eye = at.fitting_mm
     ground = eye * 3.2
     return Drawing(
         (

@@ -38,7 +38,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The whole figure, with its height."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)

@@ -18,14 +18,17 @@ def _card(at: At) -> Card:
         at,
         "finish",
         (Fact("finish.over"), Fact("finish.rub"), Fact("finish.veil"), Fact("finish.trim")),
-        needles=(run(40, 2.0, LOW, "first"), run(40, slots.SKIN_MM, FLAT, "last")),
+        needles=(
+            run(40, slots.DEPTH_MM["surface"], LOW, "first"),
+            run(40, slots.SKIN_MM, FLAT, "last"),
+        ),
         until=Fact("finish.until"),
         checks=(check("pits"), check("hairs")),
         scale=Fact("finish.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """Skin in slanting light: hairs that stand up, a pit, the needle almost flat."""
     wide = 30.0
     skin = np.linspace(-wide / 2, wide / 2, 61)
@@ -36,7 +39,7 @@ def _picture(at: At) -> Drawing:
     hairs = [
         Line(line((x, 0.0), (x + 1.5, 4.0 + x % 3)), "hair") for x in (2.0, 3.0, 6.5, 8.0, 9.0)
     ]
-    first, last = _card(at).needles
+    first, last = card_.needles
     return Drawing(
         (
             Area(under, "wool"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, box, oval, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
@@ -11,23 +12,23 @@ from bambola.core.methods.values import Card, Method
 
 
 def _card(at: At) -> Card:
-    job = next(f for f in at.plan.work.fittings if f.id == at.about)
+    job = at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
     return card(
         at,
         "fit",
         (fact("fit.hold", what=called), Fact("fit.contacts"), Fact("fit.over"), Fact("fit.wisp")),
-        needles=(run(38, 5.0, SLANTED, "only"),),
+        needles=(run(38, slots.DEPTH_MM["fitting"], SLANTED, "only"),),
         until=Fact("fit.until"),
         checks=(check("upside-down"), check("tips")),
         scale=Fact("fit.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """What is held, a hand folded over it, and the wisp."""
-    size = next(f.use_mm for f in at.plan.fittings if f.id == at.about)
-    run = _card(at).needles[0]
+    size = at.fitting_mm
+    run = card_.needles[0]
     return Drawing(
         (
             Area(box(size * 0.5, size, (0.0, -size * 0.2)), "paper"),

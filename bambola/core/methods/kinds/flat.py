@@ -39,7 +39,9 @@ def _card(at: At) -> Card:
         start=Fact("flat.start-pair" if at.copies == 2 else "flat.start"),
         needles=(
             run(38, thick + slots.FLAT_MM, SQUARE, "first", 6 if large else 1),
-            run(40, min(4.0, max(2.0, thick)), SLANTED, "edges"),
+            run(
+                40, min(slots.DEPTH_MM["edge"], max(slots.DEPTH_MM["rim"], thick)), SLANTED, "edges"
+            ),
         ),
         stops=(
             stop("length", *slots.close(long)),
@@ -59,7 +61,7 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.flat
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The blank with its fold and fringe, and the finished part within."""
     blank = blanks_of(at.plan, at.bench).get(at.row.id)
     long, wide, _ = at.finished

@@ -41,12 +41,12 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """A bunch folded over its stab, the row before beside it."""
     fur = at.body.fur
     assert fur is not None
     hair, apart = fur.hair, fur.spacing
-    deep = _card(at).needles[0].depth_mm
+    deep = card_.needles[0].depth_mm
     wide = hair + 2.5 * apart
     pieces: list[Piece] = [Area(box(wide * 1.4, deep * 1.6, (wide * 0.35, -deep * 0.8)), "under")]
     for k in range(2):
@@ -62,7 +62,7 @@ def _picture(at: At) -> Drawing:
     pieces += [
         across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),
         across((apart, hair * 0.62), (apart + hair, hair * 0.62), hair, hair * 0.12),
-        stab((apart, -deep), _card(at).needles[0], 90),
+        stab((apart, -deep), card_.needles[0], 90),
         Number((apart - hair * 0.12, hair * 0.25), 3),
     ]
     return Drawing(tuple(pieces))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, line, oval
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
@@ -37,7 +38,10 @@ def _card(at: At) -> Card:
         start=Fact(f"garment.start-{'bought' if bought else 'shaped' if shaped else 'laid'}"),
         needles=()
         if bought
-        else (run(at.step.needle or 38, 4.0, SQUARE, "first"), run(40, 2.0, LOW, "edges")),
+        else (
+            run(at.step.needle or 38, slots.DEPTH_MM["cloth"], SQUARE, "first"),
+            run(40, slots.DEPTH_MM["rim"], LOW, "edges"),
+        ),
         until=Fact("garment.until-bought" if bought else "garment.until"),
         checks=(check("passes"), check("four-sides")),
         scale=Fact("garment.scale"),
@@ -48,7 +52,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "dress"
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The piece of clothing on what it is worn over, from its telling side."""
     along, wide, deep = extents(at.placed[0].shape).values()
     inner = max(wide, deep) * 0.72
@@ -68,7 +72,7 @@ def _picture(at: At) -> Drawing:
         Number((0.0, 0.0), 1),
     ]
     if at.step.needle and at.row.made != "bought":
-        pieces.append(stab((-inner * 0.3, along * 0.35), _card(at).needles[0], 140))
+        pieces.append(stab((-inner * 0.3, along * 0.35), card_.needles[0], 140))
     return Drawing(tuple(pieces))
 
 

@@ -38,7 +38,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "wrap" and at.wire_mm > 0 and at.thick <= THIN_MM
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The wire, and the wool wound on it."""
     long, thick = at.finished[0], at.thick
     turns = [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bambola.core.balance import WARN_DEG
 from bambola.core.facts import Degrees, Fact, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
 from bambola.core.methods.parts import SLANTED, card, check, run
@@ -18,7 +19,7 @@ def _card(at: At) -> Card:
         at,
         "ground",
         (Fact("ground.stand"), Fact("ground.spot"), Fact("ground.slant"), Fact("ground.turn")),
-        needles=(run(38, 6.0, SLANTED, "rocks"),),
+        needles=(run(38, slots.DEPTH_MM["rocking"], SLANTED, "rocks"),),
         stops=(Stop(Fact("measure.lean"), WARN_DEG, 90.0, "deg", told),),
         until=Fact("ground.until"),
         checks=(check("rocks"), check("nudge")),
@@ -26,7 +27,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The figure on the table, and the needle from below."""
     outline = outlines(at.plan.solids.placement, "front")
     low = min(float(run[:, 1].min()) for run in outline)
@@ -35,7 +36,7 @@ def _picture(at: At) -> Drawing:
     foot = next(run for run in outline if float(run[:, 1].min()) <= low + 0.5)
     bottom = foot[foot[:, 1] < low + 0.05 * (foot[:, 1].max() - low)]
     x = float(bottom[:, 0].max())
-    run = _card(at).needles[0]
+    run = card_.needles[0]
     wide = right - left
     return Drawing(
         (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
@@ -28,8 +29,8 @@ def _card(at: At) -> Card:
         ),
         start=Fact("in-place.start"),
         needles=(
-            run(38, min(5.0, at.thick), SQUARE, "first"),
-            run(needle, min(3.0, at.thick / 2), SLANTED, "then"),
+            run(38, min(slots.DEPTH_MM["lump"], at.thick), SQUARE, "first"),
+            run(needle, min(slots.DEPTH_MM["foot"], at.thick / 2), SLANTED, "then"),
         ),
         stops=size_stops(at),
         until=Fact("in-place.until"),
@@ -42,13 +43,13 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.row.made == "in place"
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The lump on what bears it, and the needle at its foot."""
     _, wide, _ = at.finished
     proud = min(PROUD * sorted(at.finished)[1], at.thick)
     ground = wide * 2.6
     lump = oval(wide, 2 * proud, (0.0, 0.0))
-    runs = _card(at).needles
+    runs = card_.needles
     return Drawing(
         (
             Area(lump, "wool"),

@@ -32,14 +32,17 @@ def _card(at: At) -> Card:
             Fact("inset.even"),
         ),
         start=Fact("inset.start"),
-        needles=(run(38, 2.0, angle, "outline"), run(40, slots.SKIN_MM, angle, "then")),
+        needles=(
+            run(38, slots.DEPTH_MM["outline"], angle, "outline"),
+            run(40, slots.SKIN_MM, angle, "then"),
+        ),
         until=Fact("inset.until"),
         checks=(check("halves"), check("edge-crisp")),
         scale=Fact("inset.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The part with the patch as it is drawn on it, seen from where it shows."""
     inset = next(i for i in at.body.insets if i.id == at.about.rpartition(":")[2])
     (across_axis, _), (up_axis, _), _ = VIEWS[inset.view]
@@ -52,7 +55,7 @@ def _picture(at: At) -> Drawing:
     )
     gap = max(along, across_) * 0.1
     twin = [Area(patch * np.array([-1.0, 1.0]), "wool")] if inset.mirrored else []
-    run = _card(at).needles[0]
+    run = card_.needles[0]
     return Drawing(
         (
             Area(oval(across_, along), "under"),

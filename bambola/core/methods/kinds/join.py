@@ -63,10 +63,10 @@ def _fits(at: At) -> bool:
     return at.sort == "join" and at.job is not None and at.job.join != "peg"
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, hollow, fringe_mm, deep = seat(at)
-    run, then = _card(at).needles
+    run, then = card_.needles
     thick = max(wide, sorted(at.finished)[1])
     high = min(max(at.finished), 1.6 * thick, 1.6 * wide)  # the rest of a large part tells nothing
     # What bears it bulges by the hollow over the seat; beyond, as a circle through both would go on.

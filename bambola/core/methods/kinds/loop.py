@@ -29,7 +29,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The figure from its side, the loop right over its weight."""
     outline = outlines(at.plan.solids.placement, "side")
     x, y, z = at.plan.balance.centre_mm

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
 from bambola.core.methods.parts import SQUARE, card, check, run
@@ -28,14 +29,14 @@ def _card(at: At) -> Card:
             Fact("mark.upside"),
             fact("mark.scratch", n=len(marks)) if marks else Fact("mark.scratch-all"),
         ),
-        needles=(run(40, 1.0, SQUARE, "only"),),
+        needles=(run(40, slots.DEPTH_MM["mark"], SQUARE, "only"),),
         until=fact("mark.until", off=Mm(max(LEVEL_MM, LEVEL_SHARE * wide))),
         checks=(check("level"), check("pins-out")),
         scale=Fact("mark.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The head from the front with midline, thread and pins."""
     along, wide, _ = extents(at.placed[0].shape).values()
     eye = at.plan.fittings_on(at.row.id)

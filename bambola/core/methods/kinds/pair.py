@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, fringe, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.wool import extents
 
 
 def _card(at: At) -> Card:
-    fringe = at.row.fringe_mm or 6.0
+    fringe = at.row.fringe_mm or FRINGE_MM[0]
     return card(
         at,
         "pair",
@@ -22,17 +24,17 @@ def _card(at: At) -> Card:
             Fact("pair.tease"),
             Fact("pair.tack"),
         ),
-        needles=(run(38, 8.0, SLANTED, "both-sides"),),
+        needles=(run(38, slots.DEPTH_MM["pair"], SLANTED, "both-sides"),),
         until=Fact("pair.until"),
         checks=(check("pair-lifts"), check("pair-centre")),
         scale=Fact("pair.scale"),
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The two with their bases together, the fringes crossing."""
     along, wide, _ = extents(at.placed[0].shape).values()
-    fringe_mm = at.row.fringe_mm or 6.0
+    fringe_mm = at.row.fringe_mm or FRINGE_MM[0]
     left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))
     return Drawing(
         (
@@ -41,7 +43,7 @@ def _picture(at: At) -> Drawing:
             *fringe((-fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 0),
             *fringe((fringe_mm / 4, 0.0), wide * 0.7, fringe_mm, 180),
             across((-fringe_mm / 4, 0.0), (fringe_mm / 4, 0.0), fringe_mm / 2, -wide * 0.8),
-            stab((0.0, wide * 0.1), _card(at).needles[0], 60),
+            stab((0.0, wide * 0.1), card_.needles[0], 60),
             Number((0.0, -wide * 0.25), 1),
         )
     )

@@ -3,26 +3,29 @@
 from __future__ import annotations
 
 from bambola.core.facts import Bought, Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line, oval
 from bambola.core.methods.parts import LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.plan.making.jobs import peg_of
 
 DEEPER_MM, WIDER_MM = 2.0, 0.5
 """A hole is so much deeper than its peg, and at most so much wider. Judged. See craft.md, 10."""
 
 
-def peg_of(at: At) -> tuple[float, float]:
+def peg_mm(at: At) -> tuple[float, float]:
     """Length of the peg that goes into what bears the part, and its thickness."""
-    wires = [w for w in at.plan.wires if w.id.startswith(f"peg-{at.row.id}")]
-    if wires:
-        return wires[0].stretches[0].end_mm - wires[0].stretches[0].start_mm, wires[0].diameter_mm
-    return 15.0, at.wire_mm or 1.2
+    figure = at.plan.resized.figure
+    pegs = (wire for wire in at.plan.wires if wire.id.startswith("peg-"))
+    wire = next(wire for wire in pegs if peg_of(wire.id, figure) == at.row.id)
+    first = wire.stretches[0]
+    return first.end_mm - first.start_mm, wire.diameter_mm
 
 
 def _card(at: At) -> Card:
-    long, thick = peg_of(at)
+    long, thick = peg_mm(at)
     if at.sort == "peg":
         how: tuple[Fact | None, ...] = (
             fact("peg.open", part=at.called, deep=Mm(long + DEEPER_MM)),
@@ -41,7 +44,7 @@ def _card(at: At) -> Card:
             Fact("peg.rim"),
         ),
         start=Fact("peg.start"),
-        needles=(run(38, 4.0, LOW, "rim"),),
+        needles=(run(38, slots.DEPTH_MM["peg"], LOW, "rim"),),
         until=Fact("peg.until"),
         checks=(check("peg-turns"), check("straight")),
         scale=Fact("peg.scale"),
@@ -53,9 +56,9 @@ def _fits(at: At) -> bool:
     return at.sort == "peg" or pegged
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The hole with its peg, and the part on it."""
-    long, thick = peg_of(at)
+    long, thick = peg_mm(at)
     deep = long + DEEPER_MM
     wide = sorted(at.finished)[1]
     ground = max(2.2 * wide, 2.0 * deep)
@@ -74,7 +77,7 @@ def _picture(at: At) -> Drawing:
             Area(oval(wide, wide * 1.2, (0.0, wide * 0.6)), "wool"),
             Number((wide * 0.3, 0.0), 4),
         ]
-        pieces.append(stab((wide * 0.4, -2.0), _card(at).needles[0], 30))
+        pieces.append(stab((wide * 0.4, -2.0), card_.needles[0], 30))
     pieces.append(Number((-ground * 0.1, -deep * 0.5), 1))
     return Drawing(tuple(pieces))
 

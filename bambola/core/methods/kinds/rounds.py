@@ -54,7 +54,7 @@ def _card(at: At) -> Card:
                 "first",
                 1 if wired and n == 1 else 3,
             ),
-            run(38, min(layer, 8.0), SQUARE, "last" if last else "then"),
+            run(38, min(layer, slots.DEPTH_MM["layer"]), SQUARE, "last" if last else "then"),
         ),
         stops=tuple(
             stop(what, *slots.close(mm))
@@ -70,10 +70,10 @@ def _fits(at: At) -> bool:
     return at.sort == "core" and at.job is not None and at.job.rounds > 1
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The rounds nested, each with its size; the one in hand in its wool."""
     n, every = number(at), sizes(at)
-    runs = _card(at).needles
+    runs = card_.needles
     pieces: list[Piece] = []
     for k in range(len(every), 0, -1):
         along, wide, _ = every[k - 1]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, box, line, oval
 from bambola.core.methods.parts import LOW, SLANTED, card, check, run
@@ -25,7 +26,7 @@ def band(at: At) -> tuple[float, float]:
 def _card(at: At) -> Card:
     scarf = at.portion is not None and at.portion.detail == "scarf"
     long, wide = band(at)
-    deep = min(15.0, 0.4 * min(at.row.to_mm.values()))
+    deep = min(slots.DEPTH_MM["seam"], 0.4 * min(at.row.to_mm.values()))
     return card(
         at,
         "seam",
@@ -37,7 +38,7 @@ def _card(at: At) -> Card:
             Fact("seam.again" if scarf else "seam.feather"),
         ),
         start=Fact("seam.start"),
-        needles=(run(38, deep, SLANTED, "both-ways"), run(40, 2.0, LOW, "last")),
+        needles=(run(38, deep, SLANTED, "both-ways"), run(40, slots.DEPTH_MM["rim"], LOW, "last")),
         until=Fact("seam.until"),
         checks=(check("tug"), check("bump")),
         scale=Fact("seam.scale"),
@@ -48,11 +49,11 @@ def _fits(at: At) -> bool:
     return at.sort == "blend" and at.portion is not None and at.portion.role == "seam"
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The join with the wool over it, as wide and long as it is laid."""
     long, wide = band(at)
     thick = long / np.pi
-    runs = _card(at).needles
+    runs = card_.needles
     band_ = box(thick * 1.04, wide)
     return Drawing(
         (

@@ -48,10 +48,9 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
-    card_ = _card(at)
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
     flat = [np.ptp(shape, axis=0) for shape in drawn]

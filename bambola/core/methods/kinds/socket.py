@@ -15,13 +15,8 @@ PIT, SHANK = 0.4, 0.8
 """A pit is so much of the eye deep; a shank at most so much of its head. Judged. See craft.md, 10."""
 
 
-def fitting_mm(at: At) -> float:
-    """The size of the fitting that the step is about."""
-    return next(f.use_mm for f in at.plan.fittings if f.id == at.about)
-
-
 def _card(at: At) -> Card:
-    eye = fitting_mm(at)
+    eye = at.fitting_mm
     head = min(at.row.to_mm.values())
     return card(
         at,
@@ -40,9 +35,9 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """A section through the head at an eye: dimple and hole."""
-    eye = fitting_mm(at)
+    eye = at.fitting_mm
     pit, deep = PIT * eye, min(SHANK * min(at.row.to_mm.values()), 2 * eye)
     ground = eye * 3.2
     dimple = oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180)

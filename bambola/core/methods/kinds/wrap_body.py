@@ -35,7 +35,7 @@ def _card(at: At) -> Card:
     )
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The piece with its bands crossing over the wire."""
     along, wide, _ = at.finished
     half, tall = wide / 2, along / 2
@@ -47,7 +47,7 @@ def _picture(at: At) -> Drawing:
         )
         for s in (-1, 1)
     ]
-    run = _card(at).needles[0]
+    run = card_.needles[0]
     wires = (
         [Line(line((0.0, -tall * 1.15), (0.0, tall * 1.15)), "wire", at.wire_mm)]
         if at.wire_mm

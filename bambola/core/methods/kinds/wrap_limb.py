@@ -8,7 +8,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
-from bambola.core.methods.parts import LOW, card, check, run, stop
+from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
@@ -18,7 +18,7 @@ def _card(at: At) -> Card:
     wide = slots.ribbon(thick)
     over = slots.carried((thick - at.wire_mm) / 2)
     grams = at.take_g
-    layers = slots.ribbon_layers(grams, long, thick, at.wire_mm, 1.0)
+    layers = slots.ribbon_layers(grams, long, thick, at.wire_mm)
     school = at.plan.work.school("legs")
     return card(
         at,
@@ -33,9 +33,7 @@ def _card(at: At) -> Card:
         ),
         start=Fact("wrap-limb.start-pair" if at.copies == 2 else "wrap-limb.start"),
         needles=(
-            run(
-                at.step.needle or 38, max(1.0, (thick - at.wire_mm) / 3), LOW * 1.25, "beside-wire"
-            ),
+            run(at.step.needle or 38, max(1.0, (thick - at.wire_mm) / 3), BESIDE, "beside-wire"),
             run(40, slots.SKIN_MM, LOW, "last"),
         ),
         stops=(stop("thickness", thick - 0.5, thick + 0.5), stop("length", *slots.close(long))),
@@ -49,7 +47,7 @@ def _fits(at: At) -> bool:
     return at.step.kind == "wrap" and at.job is not None and at.job.limb
 
 
-def _picture(at: At) -> Drawing:
+def _picture(at: At, card_: Card) -> Drawing:
     """The ribbon on the wire, with its turns and how far it goes past the end."""
     long, thick = at.finished[0], at.thick
     wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
@@ -67,7 +65,7 @@ def _picture(at: At) -> Drawing:
         )
         for x in np.arange(-long / 2, long / 2 - wide * 0.8, max(wide / 2, long / 14))
     ]
-    run = _card(at).needles[0]
+    run = card_.needles[0]
     return Drawing(
         (
             Area(rod(long, thick), "core"),

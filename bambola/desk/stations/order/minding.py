@@ -18,7 +18,7 @@ from bambola.core.bench import Weights
 from bambola.core.order import Tally, sequence, tally, with_moves
 from bambola.core.plan import Plan
 from bambola.core.plan.making.jobs import lightness
-from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.session.studio import Studio
 from bambola.language import N_, tr
 
@@ -43,14 +43,12 @@ class Minding(QDialog):
         super().__init__(parent)
         self.studio = studio
         self.setWindowTitle(tr("What counts in the order"))
-        told = QLabel(
+        told = lead(
             tr(
                 "How much do you mind each of these? The rules hold whatever you say; among the orders they "
                 "leave, the one that bothers you least is taken."
             )
         )
-        told.setWordWrap(True)
-        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.sliders: dict[str, QSlider] = {}
         self.counts: dict[str, QLabel] = {}
         grid = QGridLayout()

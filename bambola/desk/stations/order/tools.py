@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Bench
-from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.language import tr
 
 GAUGES = (32, 34, 36, 38, 40, 42)
@@ -29,14 +29,12 @@ class Tools(QDialog):
     def __init__(self, parent: QWidget, bench: Bench) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Needles and hands"))
-        told = QLabel(
+        told = lead(
             tr(
                 "Steps name the needles that you tick, the nearest where the usual one is missing. The "
                 "higher the number, the finer the needle."
             )
         )
-        told.setWordWrap(True)
-        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.ticks: dict[int, QCheckBox] = {}
         row = QHBoxLayout()
         for gauge in sorted({*GAUGES, *bench.needles}):

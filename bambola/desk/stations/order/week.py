@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QDialog, QLabel, QVBoxLayout, QWidget
 from bambola.core.bench import FreeTime
 from bambola.core.order.week import SNAP_MIN, begins, ends, moved, stretch, united
 from bambola.desk.kit.locale import weekday_words
-from bambola.desk.kit.ok_cancel import ok_cancel
+from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn
@@ -248,14 +248,12 @@ class WeekDialog(QDialog):
     def __init__(self, parent: QWidget, theme: Theme, free: Sequence[FreeTime]) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Free times"))
-        told = QLabel(
+        told = lead(
             tr(
                 "Pull where you are free. Space lays an evening, the arrows move it, with Shift they "
                 "change its length or day, Delete takes it away."
             )
         )
-        told.setWordWrap(True)
-        told.setMinimumHeight(2 * told.fontMetrics().lineSpacing() + 4)
         self.week = Week(theme, free)
         self.sum = QLabel()
         buttons = ok_cancel(self)
