@@ -25,7 +25,7 @@ class StepPicture(QWidget):
     def __init__(self, studio: Studio, theme: Theme, true_size: TrueSize) -> None:
         super().__init__()
         self.studio, self.theme, self.true_size = studio, theme, true_size
-        true_size.changed.connect(self.update)
+        true_size.changed.connect(lambda: self.show_sheet(self.sheet))
         self.sheet: Sheet | None = None
         self._marks: tuple[Mark, ...] = ()
         self._fills: dict[str, str] = {}
@@ -56,9 +56,8 @@ class StepPicture(QWidget):
             self._marks = ()
             return
         size = min(self.theme.px(LETTERS), self.height() / 11, self.width() / 22)
-        self._marks = lay_out(
-            self.sheet.drawing, self.studio.say, float(self.width()), float(self.height()), size
-        )
+        room = self.height() - self.pinch_px  # it lies below what is drawn
+        self._marks = lay_out(self.sheet.drawing, self.studio.say, float(self.width()), room, size)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -101,7 +100,9 @@ class StepPicture(QWidget):
         painter.drawEllipse(box)
         painter.setPen(d.quiet)
         painter.setFont(font)
-        words = QRectF(box.right() + px(8), box.top(), beside, wide)
+        words = QRectF(
+            box.right() + px(8), box.center().y() - line.height() / 2, beside, line.height()
+        )
         painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, told)
 
     def _colour_of(self, role: str) -> QColor:
