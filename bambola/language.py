@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import locale
 import os
-from dataclasses import dataclass
 from gettext import NullTranslations, translation
 from pathlib import Path
 from string import Formatter
+from typing import NamedTuple
 
 DOMAIN = "bambola"
 CATALOGUES = Path(__file__).parent / "shipped" / "locale"
@@ -26,8 +26,7 @@ class _Slots(Formatter):
         return text.replace(".", _spoken.decimal) if isinstance(value, float) else text
 
 
-@dataclass(frozen=True, slots=True)
-class _Spoken:
+class _Spoken(NamedTuple):
     catalogue: NullTranslations
     decimal: str = "."
 

@@ -37,7 +37,7 @@ import sys
 from pathlib import Path
 from benchmarks.window import _window
 from PyQt6.QtTest import QTest
-from bambola.desk.stations.measure.station import OUTLINE
+from bambola.desk.stations.measure.menu import OUTLINE
 folder = Path(sys.argv[1])
 window = _window()
 window.show()
@@ -65,7 +65,7 @@ def _window():  # type: ignore[no-untyped-def]
     from bambola.desk.session.planner import PLANNING
     from bambola.desk.session.settings import Settings
     from bambola.desk.session.studio import Studio
-    from bambola.desk.shell.app import calm_collector, give_memory_back
+    from bambola.desk.shell.app import calm_collector, give_memory_back, pass_over_loaded
     from bambola.desk.shell.window import Window
     from bambola.store import Journal
 
@@ -78,6 +78,7 @@ def _window():  # type: ignore[no-untyped-def]
     scratch = Path(tempfile.mkdtemp())
     settings = Settings(QSettings(str(scratch / "s.ini"), QSettings.Format.IniFormat))
     calm_collector()
+    pass_over_loaded()
     window = Window(Studio(apart=Apart(PLANNING)), theme, settings, Journal(scratch / "journal"))
     window.resize(1280, 800)
     return window

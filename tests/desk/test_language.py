@@ -23,8 +23,8 @@ from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.menu import STEPS
 from bambola.desk.stations.measure.outfit import OutfitDialog
-from bambola.desk.stations.measure.station import STEPS
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.week import WeekDialog

@@ -23,8 +23,9 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
 from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN
+from bambola.desk.stations.measure.menu import FACE, PARTS, SHAPE, WIRE
 from bambola.desk.stations.measure.rows import MeasureRow
-from bambola.desk.stations.measure.station import FACE, PARTS, SHAPE, WIRE, MeasureStation
+from bambola.desk.stations.measure.station import MeasureStation
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 

@@ -17,7 +17,8 @@ from bambola.demo import HERON, TOAD, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
 from bambola.desk.shell.stations import RESIZE, WOOL
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.wool.station import PAN, SHELF, SPLITTING, TABLE, WoolStation
+from bambola.desk.stations.wool.menu import PAN, SHELF, SPLITTING, TABLE
+from bambola.desk.stations.wool.station import WoolStation
 from bambola.desk.stations.wool.swatch import SwatchDialog
 
 LEFT = Qt.MouseButton.LeftButton

@@ -21,7 +21,8 @@ from bambola.desk.kit.true_size import RULE_MM, ScreenDialog
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.wool.station import PAN, SHELF, TABLE, WoolStation
+from bambola.desk.stations.wool.menu import PAN, SHELF, TABLE
+from bambola.desk.stations.wool.station import WoolStation
 from bambola.devices.protocol import weight_line
 
 LEFT = Qt.MouseButton.LeftButton

@@ -17,6 +17,8 @@ LIGHT = np.array([-0.52, 0.62, 0.59], dtype=np.float32)
 """Towards the light, as seen: right, up, towards the viewer."""
 _TILE = 512
 _TILE_MM = 34.0
+_COARSE = 4
+"""How many pixels of the tile a cloud's grid is wide."""
 
 
 @dataclass(frozen=True)
@@ -190,12 +192,14 @@ def fibre_tile() -> tuple[Float32, Float32, Float32]:
     x = start[:, :1] + np.cumsum(np.cos(angle), axis=1)
     y = start[:, 1:] + np.cumsum(np.sin(angle), axis=1)
     weight = rng.normal(0, 1, (count, 1)) * np.sin(math.pi * (t + 0.5) / length)
-    places = (y.astype(int) % _TILE) * _TILE + x.astype(int) % _TILE
+    places = (y.astype(np.int32) % _TILE) * _TILE + x.astype(np.int32) % _TILE
     counted = np.bincount(places.ravel(), weight.ravel(), _TILE**2)
     tile = counted.astype(np.float64).reshape(_TILE, _TILE)
-    fine = blur(tile, 1)
-    cloud = blur(blur(rng.normal(0, 1, (_TILE, _TILE)), 14), 14)
-    mix = fine / fine.std() + 0.45 * cloud / cloud.std()
+    # Clouds show nothing finer than a coarse grid does; the blur that rounds the fibres rounds its steps too.
+    cloud = rng.normal(0, 1, (_TILE // _COARSE, _TILE // _COARSE))
+    cloud = blur(blur(cloud, 3), 3)
+    clouds = np.repeat(np.repeat(cloud / cloud.std(), _COARSE, axis=0), _COARSE, axis=1)
+    mix = blur(tile / tile.std() + 0.24 * clouds, 1)
     mix = np.tanh(mix / mix.std() * 0.6).astype(np.float32)
     return mix, np.roll(mix, 1, 1) - np.roll(mix, -1, 1), np.roll(mix, 1, 0) - np.roll(mix, -1, 0)
 
@@ -208,8 +212,10 @@ def blur(image: NDArray[np.floating], radius: int) -> NDArray[np.float64]:
         lines = np.moveaxis(out, axis, 0)
         n = len(lines)
         around = np.concatenate([lines[n - radius - 1 :], lines, lines[:radius]])
-        total = np.cumsum(around, axis=0)
-        out = np.moveaxis((total[width : width + n] - total[:n]) / width, 0, axis)
+        total = np.cumsum(around, axis=0, out=around)
+        mean = total[width : width + n] - total[:n]
+        mean /= width
+        out = np.moveaxis(mean, 0, axis)
     return out
 
 

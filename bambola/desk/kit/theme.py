@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import contextlib
-from dataclasses import dataclass
-from importlib.resources import files
 from pathlib import Path
+from typing import NamedTuple
 
 from platformdirs import user_cache_path
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -13,8 +12,7 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
 
-@dataclass(frozen=True)
-class Dyes:
+class Dyes(NamedTuple):
     """One set of colours."""
 
     ground: QColor
@@ -70,6 +68,7 @@ DARK = _dyes(
     "#1E180A",
 )
 
+_FACES = Path(__file__).parents[2] / "shipped" / "fonts"
 TEXT_FACE = "Atkinson Hyperlegible Next"
 TITLE_FACE = "Fraunces SemiBold"
 BASE_PX = 15.0
@@ -117,10 +116,8 @@ class Theme(QObject):
 
 def load_faces() -> None:
     """Make the shipped faces known to Qt."""
-    folder = files("bambola") / "shipped" / "fonts"
-    for file in sorted(folder.iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".ttf"):
-            QFontDatabase.addApplicationFont(str(file))
+    for file in sorted(_FACES.glob("*.ttf")):
+        QFontDatabase.addApplicationFont(str(file))
 
 
 def dress(theme: Theme) -> None:
@@ -181,7 +178,7 @@ def _drawn(name: str, colour: QColor, way: str, box: str) -> str:
 
 def _sheet(theme: Theme) -> str:
     d, px = theme.dyes, theme.px
-    n = {name: getattr(d, name).name() for name in d.__dataclass_fields__}
+    n = {name: getattr(d, name).name() for name in d._fields}
     return f"""
     QMenuBar {{ background: {n["ground"]}; color: {n["quiet"]}; padding: 2px {px(20)}px; }}
     QMenuBar::item {{ padding: {px(3)}px {px(9)}px; border-radius: {px(5)}px; background: transparent; }}

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QByteArray, QSettings
 
-from bambola.core.quantities import Units
+if TYPE_CHECKING:
+    from bambola.core.quantities import Units
+
 
 RECENT_MOST = 8
 
@@ -39,6 +43,8 @@ class Settings:
         """The maker's units."""
         length, mass = self._store.value("length", "mm"), self._store.value("mass", "g")
         fraction = str(self._store.value("inch_fraction", 16))
+        from bambola.core.quantities import Units  # not needed for the first picture
+
         return Units(
             length if length in ("mm", "cm", "in") else "mm",
             mass if mass in ("g", "oz") else "g",

@@ -12,7 +12,6 @@ import os
 import sys
 from collections.abc import Sequence
 from contextlib import suppress
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -105,6 +104,7 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
     """The application in the maker's look, and the design's last picture on the screen."""
     give_memory_back()
     app = QApplication(sys.argv[:1])
+    calm_collector()
     app.setApplicationName("bambola")
     app.setDesktopFileName("org.bambola.Bambola")
     app.setStyle("Fusion")
@@ -136,6 +136,8 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     """The window with all its sums."""
     # Plugins are not used, and looking for them costs a sixth of the start.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+    from dataclasses import replace
+
     from bambola.desk.kit.icons import icon
     from bambola.desk.running.apart import Apart
     from bambola.desk.session.planner import PLANNING
@@ -152,7 +154,6 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     if trouble:
         QTimer.singleShot(0, lambda: studio.refused.emit(trouble))
     window.setWindowIcon(icon("bambola", theme.dyes.madder))
-    calm_collector()
     return window
 
 
@@ -185,11 +186,9 @@ def trim_memory() -> None:
 def calm_collector() -> None:
     """Have the garbage collector look less often, and on the interface thread only.
 
-    Plans are many small values without circles, and what is loaded by now stays till the end. A window let go
-    on another thread, where the collector may happen to run, takes the program with it.
+    Plans are many small values without circles. A window let go on another thread, where the collector may
+    happen to run, takes the program with it.
     """
-    gc.collect()
-    gc.freeze()
     gc.disable()
     timer = QTimer(QApplication.instance())
     timer.setInterval(_COLLECT_MS)
@@ -199,6 +198,12 @@ def calm_collector() -> None:
     trimming.setInterval(_TRIM_MS)
     trimming.timeout.connect(trim_memory)
     trimming.start()
+
+
+def pass_over_loaded() -> None:
+    """Have the collector never look again at what is there by now: it stays till the end."""
+    gc.collect()
+    gc.freeze()
 
 
 def lower_curtain(curtain: Curtain, window: Window) -> None:
@@ -234,6 +239,7 @@ def make_the_rest(window: Window) -> None:
         pulled = QApplication.mouseButtons() != Qt.MouseButton.NoButton
         if window.darkroom.is_idle and not pulled and not window.pages.make_next():
             timer.stop()
+            pass_over_loaded()
 
     timer.timeout.connect(look)
     timer.start()

@@ -12,12 +12,12 @@ from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.stations import STATIONS
-from bambola.desk.stations.measure.part_head import PartHead
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
+    from bambola.desk.stations.measure.part_head import PartHead
 
 _FROM = {
     "front": N_("From the &front"),
@@ -80,7 +80,7 @@ def _edit(window: Window) -> Menu:
 
 def _station_menu(window: Window, index: int) -> Menu | None:
     """A station's own menu; whatever is chosen of it, the station comes to hand first."""
-    menu = STATIONS[index].page.menu
+    menu = STATIONS[index].menu
 
     def there(deed: PageDeed) -> Deed:
         def do() -> None:

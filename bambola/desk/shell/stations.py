@@ -13,12 +13,11 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.measure.station import MeasureStation
-from bambola.desk.stations.order.station import OrderStation
-from bambola.desk.stations.page import Page
-from bambola.desk.stations.resize.station import ResizeStation
-from bambola.desk.stations.wire.station import WireStation
-from bambola.desk.stations.wool.station import WoolStation
+from bambola.desk.stations.measure import menu as measure_menu
+from bambola.desk.stations.order import menu as order_menu
+from bambola.desk.stations.page import Page, StationMenu
+from bambola.desk.stations.wire import menu as wire_menu
+from bambola.desk.stations.wool import menu as wool_menu
 from bambola.language import N_, tr
 
 
@@ -36,11 +35,12 @@ class Shared:
 
 @dataclass(frozen=True, slots=True)
 class Station:
-    """A station: its words (on the path, and in the menu with their key), its page, and what makes one."""
+    """A station: its words (on the path, and in the menu with their key), what makes its page, and its own
+    menu, if it has one."""
 
     words: str
-    page: type[Page]
     make: Callable[[Shared], Page]
+    menu: StationMenu | None = None
 
     @property
     def name(self) -> str:
@@ -48,26 +48,43 @@ class Station:
         return tr(self.words).replace("&", "")
 
 
+# A page is imported when it is made: what only one station needs is not loaded before the window is seen.
+def _measure(s: Shared) -> Page:
+    from bambola.desk.stations.measure.station import MeasureStation
+
+    return MeasureStation(s.studio, s.theme, s.darkroom)
+
+
+def _resize(s: Shared) -> Page:
+    from bambola.desk.stations.resize.station import ResizeStation
+
+    return ResizeStation(s.studio, s.theme, s.darkroom)
+
+
+def _wire(s: Shared) -> Page:
+    from bambola.desk.stations.wire.station import WireStation
+
+    return WireStation(s.studio, s.theme, s.darkroom, s.true_size)
+
+
+def _wool(s: Shared) -> Page:
+    from bambola.desk.stations.wool.station import WoolStation
+
+    return WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size)
+
+
+def _order(s: Shared) -> Page:
+    from bambola.desk.stations.order.station import OrderStation
+
+    return OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings, s.true_size)
+
+
 STATIONS = (
-    Station(
-        N_("M&easure"), MeasureStation, lambda s: MeasureStation(s.studio, s.theme, s.darkroom)
-    ),
-    Station(N_("&Resize"), ResizeStation, lambda s: ResizeStation(s.studio, s.theme, s.darkroom)),
-    Station(
-        N_("&Wire"), WireStation, lambda s: WireStation(s.studio, s.theme, s.darkroom, s.true_size)
-    ),
-    Station(
-        N_("W&ool"),
-        WoolStation,
-        lambda s: WoolStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.true_size),
-    ),
-    Station(
-        N_("&Order"),
-        OrderStation,
-        lambda s: OrderStation(
-            s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings, s.true_size
-        ),
-    ),
+    Station(N_("M&easure"), _measure, measure_menu.MENU),
+    Station(N_("&Resize"), _resize),
+    Station(N_("&Wire"), _wire, wire_menu.MENU),
+    Station(N_("W&ool"), _wool, wool_menu.MENU),
+    Station(N_("&Order"), _order, order_menu.MENU),
 )
 MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
 """Those that the window itself goes to."""

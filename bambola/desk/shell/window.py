@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from pathlib import Path
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
@@ -43,16 +43,19 @@ from bambola.desk.shell.header import Header
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
 from bambola.desk.shell.welcome import Welcome
+from bambola.desk.stations.measure.menu import PICTURE
 from bambola.desk.stations.measure.start import StartPage
-from bambola.desk.stations.measure.station import PICTURE, MeasureStation
-from bambola.desk.stations.order.station import OrderStation
 from bambola.desk.stations.page import Page
-from bambola.desk.stations.resize.station import ResizeStation
-from bambola.desk.stations.wire.station import WireStation
-from bambola.desk.stations.wool.station import WoolStation
 from bambola.language import tr
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
+
+if TYPE_CHECKING:
+    from bambola.desk.stations.measure.station import MeasureStation
+    from bambola.desk.stations.order.station import OrderStation
+    from bambola.desk.stations.resize.station import ResizeStation
+    from bambola.desk.stations.wire.station import WireStation
+    from bambola.desk.stations.wool.station import WoolStation
 
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
@@ -103,27 +106,27 @@ class Window(QMainWindow):
     @property
     def measure_station(self) -> MeasureStation:
         """Where the figure is measured."""
-        return cast(MeasureStation, self.pages[MEASURE])
+        return cast("MeasureStation", self.pages[MEASURE])
 
     @property
     def resize_station(self) -> ResizeStation:
         """Where it is resized."""
-        return cast(ResizeStation, self.pages[RESIZE])
+        return cast("ResizeStation", self.pages[RESIZE])
 
     @property
     def wire_station(self) -> WireStation:
         """Its wires."""
-        return cast(WireStation, self.pages[WIRE])
+        return cast("WireStation", self.pages[WIRE])
 
     @property
     def wool_station(self) -> WoolStation:
         """Its wool."""
-        return cast(WoolStation, self.pages[WOOL])
+        return cast("WoolStation", self.pages[WOOL])
 
     @property
     def order_station(self) -> OrderStation:
         """In what order it is made."""
-        return cast(OrderStation, self.pages[ORDER])
+        return cast("OrderStation", self.pages[ORDER])
 
     def _compose(self) -> None:
         page = QWidget()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import Any, ClassVar, TypeAlias
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
@@ -23,14 +23,16 @@ class PageDeed:
     keys: str = ""
 
 
+StationMenu: TypeAlias = tuple[str, tuple[PageDeed | None, ...]]
+"""A station's own menu: its title and deeds; None draws a line between them."""
+
+
 class Page(QWidget):
     """A station's page, made when the station is first gone to. Where it has nothing of its own, the window
     does it in its stead."""
 
     has_thread: ClassVar[bool] = True
     """Whether the thread of the order runs along its foot."""
-    menu: ClassVar[tuple[str, tuple[PageDeed | None, ...]] | None] = None
-    """A menu of its own: its title and deeds; None draws a line between them."""
     view_changed = pyqtSignal()
     """Its figure is seen from another side."""
 

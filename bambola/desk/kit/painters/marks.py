@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
 
 from bambola.core.relief import Picture
@@ -111,14 +111,23 @@ def paint_caption(painter: QPainter, theme: Theme, box: QRectF, told: str) -> No
     painter.drawText(line, Qt.AlignmentFlag.AlignHCenter, words)
 
 
-def outline_of(picture: Picture, part: str, colour: QColor, width: int) -> QPixmap | None:
-    """A transparent pixmap, as large as the picture, with a line round ``part``."""
+def outline_of(
+    picture: Picture, part: str, colour: QColor, width: int
+) -> tuple[QPoint, QPixmap] | None:
+    """A line round ``part``, in a transparent pixmap of its own field only, and where in the picture that
+    lies."""
     if part not in picture.parts:
         return None
     mask = picture.owner == picture.parts.index(part)
     if not mask.any():
         return None
-    grown = mask.copy()
+    # A part covers little of the picture: only its own field, with room for the line, is gone over.
+    rows, columns = (np.flatnonzero(mask.any(axis=axis)) for axis in (1, 0))
+    field = (
+        slice(max(0, rows[0] - width), rows[-1] + width + 1),
+        slice(max(0, columns[0] - width), columns[-1] + width + 1),
+    )
+    grown = mask[field].copy()
     for _ in range(width):
         wider = grown.copy()
         wider[1:] |= grown[:-1]
@@ -126,10 +135,10 @@ def outline_of(picture: Picture, part: str, colour: QColor, width: int) -> QPixm
         wider[:, 1:] |= grown[:, :-1]
         wider[:, :-1] |= grown[:, 1:]
         grown = wider
-    line = grown & ~mask
-    pixels = np.zeros((*mask.shape, 4), dtype=np.uint8)
-    pixels[line] = (colour.red(), colour.green(), colour.blue(), 235)
-    return QPixmap.fromImage(to_image(pixels))
+    pixels = np.zeros((*grown.shape, 4), dtype=np.uint8)
+    pixels[grown & ~mask[field]] = (colour.red(), colour.green(), colour.blue(), 235)
+    at = QPoint(int(field[1].start), int(field[0].start))
+    return at, QPixmap.fromImage(to_image(pixels))
 
 
 def outlined(made: Print, parts: Sequence[tuple[str | None, QColor]], ratio: float) -> QPixmap:
@@ -139,6 +148,6 @@ def outlined(made: Print, parts: Sequence[tuple[str | None, QColor]], ratio: flo
     for part, colour in parts:
         line = outline_of(made.picture, part, colour, max(2, round(ratio * 1.6))) if part else None
         if line is not None:
-            painter.drawPixmap(0, 0, line)
+            painter.drawPixmap(*line)
     painter.end()
     return pixmap

@@ -43,16 +43,15 @@ from bambola.desk.stations.measure.hands import (
 )
 from bambola.desk.stations.measure.hands.face import THINGS
 from bambola.desk.stations.measure.intake import FILTER
+from bambola.desk.stations.measure.menu import FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
-from bambola.desk.stations.page import Page, PageDeed
+from bambola.desk.stations.page import Page
 from bambola.language import N_, tr
 
-STEPS = (N_("Picture"), N_("Outline"), N_("Parts"), N_("Shape"), N_("Face"), N_("Wire"))
-PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
 _ROOMY = 560
 """Height (px before scaling) from which there is room for a line of advice."""
 LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
@@ -70,36 +69,6 @@ class MeasureStation(Page):
     """The board in the middle, what is in hand beside it, the wools beneath."""
 
     has_thread = False
-    menu = (
-        N_("&Measure"),
-        (
-            PageDeed(
-                "step_0", N_("Lay the &picture"), lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"
-            ),
-            PageDeed(
-                "step_1", N_("Cut it &out"), lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"
-            ),
-            PageDeed(
-                "step_2",
-                N_("&Draw along the parts"),
-                lambda page: page.step_in_hand(PARTS),
-                "Ctrl+F3",
-            ),
-            PageDeed("step_3", N_("&Shape it"), lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
-            PageDeed(
-                "step_4", N_("&Face and patches"), lambda page: page.step_in_hand(FACE), "Ctrl+F5"
-            ),
-            PageDeed(
-                "step_5", N_("Bones and &wire"), lambda page: page.step_in_hand(WIRE), "Ctrl+F6"
-            ),
-            None,
-            PageDeed(
-                "pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"
-            ),
-            PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
-            PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
-        ),
-    )
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__()

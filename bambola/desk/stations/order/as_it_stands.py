@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize
+from PyQt6.QtCore import QPoint, QRectF, QSize
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QWidget
 
@@ -30,7 +30,7 @@ class AsItStands(QWidget):
         self._plan: Plan | None = None
         self._standing: Standing | None = None
         self._prints: dict[str, Print] = {}
-        self._outline: QPixmap | None = None
+        self._outline: tuple[QPoint, QPixmap] | None = None
         self._settle = once(self, 90)
         self._settle.timeout.connect(self._wish)
         darkroom.developed.connect(self._developed)
@@ -126,4 +126,12 @@ class AsItStands(QWidget):
             if self._outline is None:
                 self._outline = outline_of(seen, part, self.theme.dyes.madder, 2)
             if self._outline is not None:
-                painter.drawPixmap(place(ghost), self._outline, QRectF(self._outline.rect()))
+                at, line = self._outline
+                box, a_pixel = place(ghost), seen.step * share
+                where = QRectF(
+                    box.left() + at.x() * a_pixel,
+                    box.top() + at.y() * a_pixel,
+                    line.width() * a_pixel,
+                    line.height() * a_pixel,
+                )
+                painter.drawPixmap(where, line, QRectF(line.rect()))

@@ -23,22 +23,14 @@ from bambola.desk.stations.order.reasons import Reasons
 from bambola.desk.stations.order.switches import Switches
 from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.week import WeekDialog
-from bambola.desk.stations.page import Page, PageDeed
-from bambola.language import N_, tr
+from bambola.desk.stations.page import Page
+from bambola.language import tr
 
 
 class OrderStation(Page):
     """Two pages: the order to look at and change, and the same steps to make by."""
 
     has_thread = False  # It lies along the page itself.
-    menu = (
-        N_("O&rder"),
-        (
-            PageDeed("tools", N_("&Needles and hands…"), lambda page: page.ask_tools()),
-            PageDeed("minding", N_("What &counts in the order…"), lambda page: page.ask_weights()),
-            PageDeed("free", N_("&Free times…"), lambda page: page.ask_free()),
-        ),
-    )
 
     def __init__(
         self,

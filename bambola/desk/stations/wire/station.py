@@ -25,45 +25,22 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.page import Page, PageDeed
+from bambola.desk.stations.page import Page
 from bambola.desk.stations.wire.ghost import GhostView
 from bambola.desk.stations.wire.ground import GroundView
 from bambola.desk.stations.wire.join_card import JoinCard
+from bambola.desk.stations.wire.menu import FACES, GROUND, RULER, WALK
 from bambola.desk.stations.wire.ruler import RulerView
 from bambola.desk.stations.wire.school_cards import SchoolCards
 from bambola.desk.stations.wire.walk import Walk
 from bambola.desk.stations.wire.wire_card import WireCard
-from bambola.language import N_, tr
+from bambola.language import tr
 
-FACES = (
-    (N_("Walk"), N_("The walk of the wire over the skeleton")),
-    (N_("Ruler"), N_("Every wire along the ruler")),
-    (N_("Ground"), N_("How the figure stands")),
-)
-WALK, RULER, GROUND = range(3)
 _ROOMY = 520
 
 
 class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
-
-    menu = (
-        N_("&Wire"),
-        (
-            PageDeed(
-                "face_0",
-                N_("&Walk over the skeleton"),
-                lambda page: page.show_face(WALK),
-                "Ctrl+F7",
-            ),
-            PageDeed(
-                "face_1", N_("Along the &ruler"), lambda page: page.show_face(RULER), "Ctrl+F8"
-            ),
-            PageDeed(
-                "face_2", N_("On the &ground"), lambda page: page.show_face(GROUND), "Ctrl+F9"
-            ),
-        ),
-    )
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize

@@ -23,8 +23,9 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import MOST_FIGURES, Studio
-from bambola.desk.stations.page import Page, PageDeed
+from bambola.desk.stations.page import Page
 from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.menu import FACES, PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.pan import PanView
 from bambola.desk.stations.wool.portion_card import PortionCard
 from bambola.desk.stations.wool.shelf import ShelfView
@@ -34,33 +35,11 @@ from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.desk.stations.wool.table import TableView
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.desk.stations.wool.wool_card import ShoppingSlip, WoolCard
-from bambola.language import N_, tr
-
-FACES = (
-    (N_("Table"), N_("Every portion at its loose size")),
-    (N_("Pan"), N_("Weigh it out")),
-    (N_("Splitting"), N_("Measure out without a scale")),
-    (N_("Shelf"), N_("What is there and what to buy")),
-)
-TABLE, PAN, SPLITTING, SHELF = range(4)
+from bambola.language import tr
 
 
 class WoolStation(Page):
     """Four faces of the wool on the left, what is in hand on the right."""
-
-    menu = (
-        N_("W&ool"),
-        (
-            PageDeed("wool_0", N_("On the &table"), lambda page: page.show_face(TABLE), "Ctrl+F10"),
-            PageDeed("wool_1", N_("On the &pan"), lambda page: page.show_face(PAN), "Ctrl+F11"),
-            PageDeed(
-                "wool_2", N_("By &splitting"), lambda page: page.show_face(SPLITTING), "Ctrl+F12"
-            ),
-            PageDeed(
-                "wool_3", N_("The s&helf"), lambda page: page.show_face(SHELF), "Ctrl+Shift+F9"
-            ),
-        ),
-    )
 
     def __init__(
         self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, true_size: TrueSize

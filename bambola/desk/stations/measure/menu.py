@@ -1,0 +1,34 @@
+"""Measure’s steps, and what its menu does with them. The window reads it before any page is made."""
+
+from __future__ import annotations
+
+from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.language import N_
+
+STEPS = (N_("Picture"), N_("Outline"), N_("Parts"), N_("Shape"), N_("Face"), N_("Wire"))
+PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
+
+MENU: StationMenu = (
+    N_("&Measure"),
+    (
+        PageDeed(
+            "step_0", N_("Lay the &picture"), lambda page: page.step_in_hand(PICTURE), "Ctrl+F1"
+        ),
+        PageDeed("step_1", N_("Cut it &out"), lambda page: page.step_in_hand(OUTLINE), "Ctrl+F2"),
+        PageDeed(
+            "step_2",
+            N_("&Draw along the parts"),
+            lambda page: page.step_in_hand(PARTS),
+            "Ctrl+F3",
+        ),
+        PageDeed("step_3", N_("&Shape it"), lambda page: page.step_in_hand(SHAPE), "Ctrl+F4"),
+        PageDeed(
+            "step_4", N_("&Face and patches"), lambda page: page.step_in_hand(FACE), "Ctrl+F5"
+        ),
+        PageDeed("step_5", N_("Bones and &wire"), lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
+        None,
+        PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),
+        PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
+        PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
+    ),
+)

@@ -1,0 +1,15 @@
+"""What the menu of the order does. The window reads it before any page is made."""
+
+from __future__ import annotations
+
+from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.language import N_
+
+MENU: StationMenu = (
+    N_("O&rder"),
+    (
+        PageDeed("tools", N_("&Needles and hands…"), lambda page: page.ask_tools()),
+        PageDeed("minding", N_("What &counts in the order…"), lambda page: page.ask_weights()),
+        PageDeed("free", N_("&Free times…"), lambda page: page.ask_free()),
+    ),
+)
