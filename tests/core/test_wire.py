@@ -226,8 +226,8 @@ def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
     )
 
 
-@pytest.mark.parametrize("answer", ["no-wire", "stouter-limb", "slim-and-stouter"])
-def test_the_small_herons_thin_leg_has_three_answers_that_hold_together(
+@pytest.mark.parametrize("answer", ["no-wire", "stouter-limb", "slim-and-stouter", "glue-wound"])
+def test_the_small_herons_thin_leg_has_four_answers_that_hold_together(
     bench: Bench, answer: str
 ) -> None:
     heron = load_demo(HERON)
@@ -243,9 +243,47 @@ def test_the_small_herons_thin_leg_has_three_answers_that_hold_together(
         assert not wires and leg.made != "on wire"
     else:
         (wire,) = wires
-        assert leg.to_mm["thickness"] >= wire.diameter_mm + 5 - 1e-3 and leg.made == "on wire"
+        hides = wire.diameter_mm + (1 if answer == "glue-wound" else 5)
+        assert leg.to_mm["thickness"] >= hides - 1e-3 and leg.made == "on wire"
         assert (wire.diameter_mm == 0.4) is (answer == "slim-and-stouter")
     assert plan.to_height_mm == pytest.approx(120.0, abs=1e-3)
+    wound = next(step for step in plan.steps if step.part == "leg" and step.key.startswith("core:"))
+    assert ("glue" in said(wound.text)) is (answer == "glue-wound")
+
+
+def test_nobody_is_told_to_do_without_wire_what_would_fold_or_flop(bench: Bench) -> None:
+    heron = load_demo(HERON)
+
+    def bare(part: str, height: float) -> str:
+        plan = make_plan(heron.figure, heron.brief.at(height), bench)
+        question = next(n for n in plan.open_questions if n.code == f"thin-limb:{part}")
+        return said(next(o.effect for o in question.options if o.id == "no-wire"))
+
+    assert "stands on it" in bare("leg", 120.0)
+    # The neck carries no more than the head; it is 26 mm long at 60 mm of height, and 53 mm at 120.
+    assert "flops" in bare("neck", 120.0) and "53 mm" in bare("neck", 120.0)
+    assert "flops" not in bare("neck", 60.0)
+
+
+def test_where_no_stock_is_stout_enough_a_second_strand_bears_half(
+    bench: Bench, badger: Document
+) -> None:
+    large = badger.brief.at(600.0)
+    alone = make_plan(badger.figure, large, bench)
+    question = next(n for n in alone.open_questions if n.code == "stock:spine")
+    assert question.options[0].id == "second-strand"
+    both = make_plan(badger.figure, large.answered("stock:spine", "second-strand"), bench)
+    spines = [w for w in both.wires if w.id.startswith("spine")]
+    was = next(w for w in alone.wires if w.id == "spine")
+    assert len(spines) == 2 and all(w.holds == 1 and w.strands == 2 for w in spines)
+    for wire in spines:
+        assert wire.needed_mm == pytest.approx(was.needed_mm / 2 ** (1 / 3), rel=0.01)
+        assert wire.path_mm == pytest.approx(was.path_mm, rel=1e-6)
+        assert wire.takeup_mm == pytest.approx(0.06 * wire.path_mm, rel=1e-6)
+    assert next(n for n in both.notices if n.code == "stock:spine").answer == "second-strand"
+    # Legs need more than two of the stoutest: there it is no way out.
+    legs = next(n for n in alone.open_questions if n.code == "stock:legs")
+    assert "second-strand" not in {option.id for option in legs.options}
 
 
 def test_a_peg_is_cut_and_a_wire_led_through_bears_as_much(bench: Bench, badger: Document) -> None:

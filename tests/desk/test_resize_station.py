@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import itertools
 from pathlib import Path
 
 import numpy as np
@@ -11,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import load_document
 from bambola.core.relief import Camera
+from bambola.demo import HERON
 from bambola.desk.kit.card_rows import FittingRow, PortionRow
 from bambola.desk.session.studio import KEPT_PLANS
 from bambola.desk.shell.window import Window
@@ -213,6 +215,27 @@ def test_a_question_is_answered_changed_and_undone(window: Window, qtbot: QtBot)
     window.studio.undo_stack.undo()
     window.studio.undo_stack.undo()
     assert window.studio.brief.answers == {} and window.header.badge.text() == "1 thing to decide"
+
+
+def test_what_becomes_of_an_answer_is_read_under_the_hand(window: Window, qtbot: QtBot) -> None:
+    window.open_demo(HERON)
+    slips = window.resize_station.slips
+    slips._taken([n.code for n in slips.slips()].index("thin-limb:leg"), "")
+    first, *others = slips.findChildren(QPushButton)
+    qtbot.waitUntil(others[-1].isVisible)
+    assert slips.effect.text().startswith(
+        "Wind it with glue: "
+    )  # the first, while nothing is chosen
+    window.activateWindow()
+    first.setFocus()
+    qtbot.waitUntil(first.hasFocus)
+    for before, button in itertools.pairwise((first, *others)):
+        qtbot.keyClick(before, Qt.Key.Key_Tab)
+        assert slips.effect.text().startswith(f"{button.text()}: ")
+    assert "it would fold" in slips.effect.text()
+    qtbot.mouseClick(first, Qt.MouseButton.LeftButton)
+    assert window.studio.brief.answers["thin-limb:leg"] == "glue-wound"
+    assert slips._shown and slips._shown.code != "thin-limb:leg"  # the next question has come
 
 
 def test_holding_a_part_keeps_its_size_and_the_height(window: Window, qtbot: QtBot) -> None:

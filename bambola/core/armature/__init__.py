@@ -55,6 +55,7 @@ from bambola.core.armature.wiring import (
     school_of,
     wired_by,
     wired_through,
+    with_second_strands,
 )
 
 __all__ = [
@@ -112,5 +113,6 @@ __all__ = [
     "wire_length",
     "wired_by",
     "wired_through",
+    "with_second_strands",
     "yardstick_of",
 ]

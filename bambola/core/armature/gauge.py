@@ -18,12 +18,13 @@ from bambola.core.armature.loads import BoneLoad
 from bambola.core.armature.skeleton import Pair, bone_part, strands_on
 from bambola.core.armature.springs import Felt
 from bambola.core.armature.strength import (
-    HIDE_MM,
     METAL_DENSITY,
     RESERVE,
+    WOUND_MM,
     bundle_mm,
     capacity_nmm,
     diameter_bearing,
+    hidden_mm,
     stock_at_least,
 )
 from bambola.core.bench import Bench, WireStock
@@ -163,12 +164,14 @@ def _between(enough: float, why: Fact, steady: float, drawn: float) -> tuple[flo
 
 @dataclass(frozen=True)
 class Chosen:
-    """What the maker has chosen of the wire: a material (a metal or chenille), diameters (mm) and metals by
-    wire."""
+    """What the maker has chosen of the wire: a material (a metal or chenille), diameters (mm) and materials
+    by wire, wires with a second strand beside them, and parts in which wool is wound on with glue."""
 
     material: str | None = None
     diameters: Mapping[str, float] = field(default_factory=dict)
-    metals: Mapping[str, str] = field(default_factory=dict)
+    materials: Mapping[str, str] = field(default_factory=dict)
+    doubled: frozenset[str] = frozenset()
+    wound: frozenset[str] = frozenset()
 
 
 def gauge_wires(
@@ -182,12 +185,14 @@ def gauge_wires(
 ) -> dict[str, Gauge]:
     """The gauge of every wire at ``scale``. ``limbs_mm`` is how thick each part is where it is thinnest."""
     strands, where = strands_on(figure), bone_part(figure)
-    stems = bench.chenille if chosen.material == CHENILLE else None
     found = {}
     for wire in figure.wires:
-        metal = stems.metal if stems else _metal(chosen.metals.get(wire.id, chosen.material), wire)
-        drawn = old.wires.get(wire.id)
-        asked = _asked(wire, metal, strands, needs, old, scale)
+        material = chosen.materials.get(wire.id, chosen.material)
+        stems = bench.chenille if material == CHENILLE else None
+        metal = stems.metal if stems else _metal(material, wire)
+        # Beside a second strand it bears half as much as alone, and is not compared with itself.
+        drawn = None if wire.id in chosen.doubled else old.wires.get(wire.id)
+        asked = _asked(wire, drawn, metal, strands, needs, old, scale)
         pick = chosen.diameters.get(wire.id)
         if stems:
             found[wire.id] = _held(metal, stems.diameter, asked, stems.cores)
@@ -198,7 +203,7 @@ def gauge_wires(
                 metal, drawn.diameter, drawn.diameter, AS_MADE, steady=drawn.diameter
             )
         else:
-            room = _room(wire, strands, where, limbs_mm)
+            room = _room(wire, strands, where, limbs_mm, chosen.wound)
             found[wire.id] = _stocked(metal, asked, room, bench)
     return found
 
@@ -215,14 +220,14 @@ class _Asked:
 
 def _asked(
     wire: Wire,
+    before: Wire | None,
     metal: Metal,
     strands: Mapping[Pair, int],
     needs: Mapping[Pair, Need],
     old: Yardstick,
     scale: float,
 ) -> _Asked:
-    """What the wire must be for the bone that asks most of it."""
-    before = old.wires.get(wire.id)
+    """What the wire must be for the bone that asks most of it; ``before`` is it as it was drawn."""
     needed, governs, enough = 0.0, OWN_WEIGHT, 0.0
     steady: float | None = None
     for leg in itertools.pairwise(wire.route):
@@ -285,12 +290,14 @@ def _room(
     strands: Mapping[Pair, int],
     where: Mapping[Pair, str],
     limbs_mm: Mapping[str, float],
+    wound: frozenset[str],
 ) -> float:
     """The stoutest wire (mm) that hides in every part it passes."""
     bones = [frozenset(leg) for leg in itertools.pairwise(wire.route)]
     return min(
         (
-            (limbs_mm[where[bone]] - 2 * HIDE_MM) / bundle_mm(1.0, strands[bone])
+            (limbs_mm[where[bone]] - hidden_mm(0.0, where[bone] in wound))
+            / bundle_mm(1.0, strands[bone])
             for bone in bones
             if bone in where
         ),
@@ -309,7 +316,9 @@ class ThinLimb:
     ``fits_diameter`` is the stoutest stock that would hide in it, ``slim_mm`` the limb that hides the
     thinnest stock. ``fits_bears`` and ``slim_bears`` are how many times over they bear the weight,
     fingers apart. ``stronger`` is another metal that bears all and hides, with its diameter. ``fewer``
-    is whether it asks for more than one strand.
+    is whether it asks for more than one strand. ``wound`` is the stock that hides under wool wound on with
+    glue and how many times over that bears the weight (without limit where it is as stout as it should
+    be), ``chenille`` how many times over stems do; None where that is no way out.
     """
 
     part: str
@@ -323,6 +332,8 @@ class ThinLimb:
     slim_bears: float
     stronger: tuple[Metal, float] | None
     fewer: bool
+    wound: tuple[float, float] | None
+    chenille: float | None
 
 
 def thin_limbs(
@@ -331,8 +342,10 @@ def thin_limbs(
     gauges: Mapping[str, Gauge],
     loads: Mapping[Pair, BoneLoad],
     bench: Bench,
+    wound: frozenset[str] = frozenset(),
 ) -> tuple[ThinLimb, ...]:
-    """Limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side."""
+    """Limbs that cannot hide their wire: thinner than the bundle and 2.5 mm of wool each side, or what it
+    takes where wool is ``wound`` on with glue."""
     strands, where = strands_on(figure), bone_part(figure)
     asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
     found: dict[str, ThinLimb] = {}
@@ -343,9 +356,9 @@ def thin_limbs(
         for bone in bones:
             part, n = where[bone], strands[bone]
             limb = min(copy.shape.thinnest_mm for copy in placement.copies_of(part))
-            needs = bundle_mm(gauge.diameter, n * gauge.cores) + 2 * HIDE_MM
+            needs = hidden_mm(bundle_mm(gauge.diameter, n * gauge.cores), part in wound)
             if limb < needs - 1e-6 and (part not in found or needs > found[part].needs_mm):
-                room = (limb - 2 * HIDE_MM) / bundle_mm(1.0, n)
+                room = (limb - hidden_mm(0.0)) / bundle_mm(1.0, n)
                 fits = max((d for d in bench.wire_sizes if d <= room + 1e-9), default=None)
                 slim = bench.wire_sizes[0]
                 found[part] = ThinLimb(
@@ -356,12 +369,38 @@ def thin_limbs(
                     fits,
                     _times(gauge.metal, fits or 0.0, weight),
                     slim,
-                    bundle_mm(slim, n) + 2 * HIDE_MM,
+                    hidden_mm(bundle_mm(slim, n)),
                     _times(gauge.metal, slim, weight),
                     _stronger(gauge, room, bench),
                     asked[bone] > 1,
+                    _wound(gauge, limb, n, weight, bench),
+                    _in_stems(gauge, limb, n, weight, bench),
                 )
     return tuple(found.values())
+
+
+def _wound(
+    gauge: Gauge, limb: float, strands: int, weight_nmm: float, bench: Bench
+) -> tuple[float, float] | None:
+    """The stock (mm) that hides under wool wound on with glue, no stouter than needed, and what it bears."""
+    room = min((limb - hidden_mm(0.0, wound=True)) / bundle_mm(1.0, strands), gauge.diameter)
+    size = max((d for d in bench.wire_sizes if d <= room + 1e-9), default=None)
+    if size is None or limb > WOUND_MM:
+        return None
+    stout = size >= gauge.diameter - 1e-9
+    return size, math.inf if stout else _times(gauge.metal, size, weight_nmm)
+
+
+def _in_stems(
+    gauge: Gauge, limb: float, strands: int, weight_nmm: float, bench: Bench
+) -> float | None:
+    """How many times over chenille stems bear the weight, where they are known and hide."""
+    stems = bench.chenille
+    if stems is None or gauge.cores > 1:
+        return None
+    if limb < hidden_mm(bundle_mm(stems.diameter, strands * stems.cores)):
+        return None
+    return stems.cores * _times(stems.metal, stems.diameter, weight_nmm)
 
 
 def _times(metal: Metal, diameter: float, weight_nmm: float) -> float:

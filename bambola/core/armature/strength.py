@@ -28,6 +28,10 @@ TAKE_UP = {1: 1.0, 2: 1.06, 3: 1.09, 4: 1.12}
 """Length of wire per length of a twisted bundle. See craft.md, 3."""
 HIDE_MM = 2.5
 """Wool needed on each side of a wire so that it is neither seen nor felt. See craft.md, 3."""
+WOUND_HIDE_MM = 0.5
+"""Wool needed on each side where it is wound on with glue, not felted. Judged. See craft.md, 3."""
+WOUND_MM = 3.5
+"""Up to this finished thickness a wire is wound with glue. Judged. See craft.md, 10."""
 RESERVE = 2.5
 """A wire with no forerunner to compare with bears this many times the static moment. See craft.md, 3."""
 
@@ -35,6 +39,11 @@ RESERVE = 2.5
 def bundle_mm(diameter: float, strands: int) -> float:
     """Thickness (mm) of ``strands`` twisted wires; beyond four, packed as densely as four."""
     return diameter * BUNDLE.get(strands, 2.41 * math.sqrt(strands / 4))
+
+
+def hidden_mm(bundle: float, wound: bool = False) -> float:
+    """How thick (mm) a limb must be to hide wires ``bundle`` mm thick, ``wound`` with glue or felted."""
+    return bundle + 2 * (WOUND_HIDE_MM if wound else HIDE_MM)
 
 
 def take_up(strands: int) -> float:

@@ -206,6 +206,17 @@ def _led_on(wires: tuple[Wire, ...], near: str, inside: str, body: Part) -> tupl
     return (*wires, added.named(fact("wire-of.part", part=body.name)))
 
 
+def with_second_strands(figure: Figure, doubled: frozenset[str]) -> Figure:
+    """``figure`` with another wire beside each of ``doubled``, the same way and twisted on to it."""
+    wires = list(figure.wires)
+    for wire in figure.wires:
+        if wire.id in doubled:
+            name = free_id(f"{wire.id}-second", frozenset(w.id for w in wires))
+            beside = wire.replaced(id=name, name=name, stub=None, loops=(), binds=wire.route[:1])
+            wires.append(beside.named(fact("wire-of.second", wire=wire.called)))
+    return figure.replaced(wires=tuple(wires))
+
+
 def missing_strands(figure: Figure) -> dict[Pair, tuple[int, int]]:
     """Bones with fewer wires than they ask for: (wires there, wires asked)."""
     there = strands_on(figure)

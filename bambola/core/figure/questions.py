@@ -45,6 +45,8 @@ class Thin(StrEnum):
     BARE = "no-wire"
     STOUTER = "stouter-limb"
     SLIM = "slim-and-stouter"
+    CHENILLE = "chenille"
+    WOUND = "glue-wound"
 
 
 class Joined(StrEnum):
@@ -81,7 +83,7 @@ class Centre(StrEnum):
 
 FELTED = "felted"
 """Eyes that are felted, because none of just that size are sold."""
-METAL, STAND, LEAVE = "metal:", "stand", "leave"
+METAL, SECOND, STAND, LEAVE = "metal:", "second-strand", "stand", "leave"
 METALS: tuple[str, ...] = get_args(Metal)
 
 
@@ -137,7 +139,7 @@ class WireStock(Question):
     """What a wire is made of where no stock is stout enough."""
 
     kind, of = "stock", "wire"
-    answers = (STAND, LEAVE, *(f"{METAL}{metal}" for metal in METALS))
+    answers = (SECOND, STAND, LEAVE, *(f"{METAL}{metal}" for metal in METALS))
 
 
 QUESTIONS: dict[str, type[Question]] = {

@@ -34,7 +34,8 @@ class PartJob:
     ``grows`` from round to round in three directions, or in two along its whole length. The second
     of a pair made one at a time has its id with ``.2`` after it.
     What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
-    its parent is ``built_round`` is put on before the last round of the parent's core.
+    its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
+    its wool wound on its wire with glue, since needles would find the wire.
     """
 
     id: str
@@ -67,6 +68,7 @@ class PartJob:
     left_out: bool = False
     built_round: bool = False
     coreless: bool = False
+    wound: bool = False
 
     @property
     def fact(self) -> Fact:
@@ -260,6 +262,11 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
     wrapped, way = part.made == "on wire", fact("nothing")
     if wrapped and part.limb:
         way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
+    if part.wound:
+        yield Task(f"core:{part.id}:1", "wrap", part.id,
+                   fact("step.wind-with-glue", part=_called(part), pair=_together(part)),
+                   part.needle, wool, (WIRE_FELT,), (GLUE_CARE,), part.coreless)  # fmt: skip
+        return
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
         yield Task(f"core:{part.id}:{n}", "wrap" if wrapped else "shape", part.id,

@@ -83,6 +83,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         counts,
         new.wished,
         wire_school(made, brief) == "drawn",
+        _stood_on(new),
         dress,
         new.solids,
     )
@@ -118,6 +119,23 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         solids=new.solids,
         gauges=new.wired.gauges,
     )
+
+
+def _stood_on(new: AtSize) -> frozenset[str]:
+    """The parts that carry the figure: what is on the ground, and what that hangs on; none where the part all
+    others sit on lies there itself."""
+    by_id = new.resized.figure.by_id
+    copies = new.solids.placement.copies
+    carrying: set[str] = set()
+    for at in {copies[i].part.id for i, _ in new.prints}:
+        part: str | None = at
+        while part is not None:
+            parent = by_id[part].parent
+            if part == at and parent is None:
+                return frozenset()
+            carrying.add(part)
+            part = parent
+    return frozenset(carrying)
 
 
 def _as_it_was(made: AsMade, brief: Brief) -> AtSize:

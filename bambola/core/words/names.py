@@ -57,6 +57,7 @@ SENTENCES: dict[str, str | Plural] = {
     "wire-of.part": N_("{part} wire"),
     "wire-of.left-part": N_("Left {part:lower} wire"),
     "wire-of.right-part": N_("Right {part:lower} wire"),
+    "wire-of.second": N_("Second {wire:lower}"),
     "wire-of.again": N_("{wire} {n}"),
     "wire-of.peg": N_("{part} peg"),
     "wire-of.left-peg": N_("Left {part:lower} peg"),

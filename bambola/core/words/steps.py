@@ -31,6 +31,7 @@ SENTENCES = {
     "step.detail": N_("Draw {part} with a thread of wool{pair}"),
     "step.in-place": N_("Build {part} in place from a pinch{pair}{soft}{alone}"),
     "step.wrap": N_("Wrap {part}{way}{pair}{round}{soft}{alone}"),
+    "step.wind-with-glue": N_("Wind {part} with glue{pair}"),
     "step.shape": N_("Shape {part}{way}{pair}{round}{soft}{alone}"),
     "step.inset": N_("Lay the {inset} on the {part:lower}"),
     "step.coat": N_("Coat {part}{pair}"),

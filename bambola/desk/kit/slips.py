@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QFrame,
@@ -23,6 +23,13 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.language import tr, trn
+
+_HAND_MOVES = (
+    QEvent.Type.Enter,
+    QEvent.Type.Leave,
+    QEvent.Type.FocusIn,
+    QEvent.Type.FocusOut,
+)
 
 
 class SlipTray(QWidget):
@@ -52,6 +59,12 @@ class SlipTray(QWidget):
         self._holder = QFrame()
         self._options = FlowLayout(self._holder)
         self._box.addWidget(self._holder)
+        self.effect = QLabel()
+        """What becomes of the answer under the hand: of the one given, or the first, where there is none."""
+        self.effect.setWordWrap(True)
+        self.effect.setTextFormat(Qt.TextFormat.PlainText)
+        self.effect.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self._box.addWidget(self.effect)
         studio.plan_changed.connect(self.refresh)
         studio.figure_changed.connect(self._first)
         studio.units_changed.connect(self._said_anew)
@@ -73,6 +86,9 @@ class SlipTray(QWidget):
         self._options.set_gap(px(8))
         self._title.setFont(self.theme.text(16, bold=True))
         self._text.setFont(self.theme.text(14))
+        self.effect.setFont(self.theme.text(14))
+        # Two lines are kept free, so that nothing jumps under the hand.
+        self.effect.setMinimumHeight(2 * self.effect.fontMetrics().lineSpacing())
         self._shown = None
         self.refresh()
 
@@ -133,18 +149,36 @@ class SlipTray(QWidget):
                     button,
                     lambda _, code=notice.code, option=option.id: self._answer(code, option),
                 )
+                button.installEventFilter(self)
                 self._options.addWidget(button)
-        self._holder.setVisible(bool(notice.options) and not self._folded)
+        for shown in (self._holder, self.effect):
+            shown.setVisible(bool(notice.options) and not self._folded)
         self._text.setVisible(not self._folded)
         for button, option in zip(
             self._holder.findChildren(QPushButton), notice.options, strict=False
         ):
             button.setText(self.studio.say(option.label))
             effect = self.studio.say(option.effect)
-            button.setToolTip(effect)
             button.setAccessibleDescription(effect)
             show_switch(button, option.id == notice.answer)
+        self._tell_effect()
         self.update()
+
+    def eventFilter(self, button: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() in _HAND_MOVES:
+            self._tell_effect()
+        return super().eventFilter(button, event)
+
+    def _tell_effect(self) -> None:
+        buttons = self._holder.findChildren(QPushButton)
+        if self._shown is None or not buttons:
+            return
+        under = next((b for b in buttons if b.underMouse()), None)
+        focused = next((b for b in buttons if b.hasFocus()), None)
+        given = next((b for b in buttons if b.isChecked()), None)
+        told = under or focused or given or buttons[0]
+        effect = told.accessibleDescription()
+        self.effect.setText(tr("{answer}: {effect}", answer=told.text(), effect=effect))
 
     def _answer(self, code: str, option: str) -> None:
         again = self.studio.brief.answers.get(code) == option

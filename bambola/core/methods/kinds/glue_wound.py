@@ -11,9 +11,6 @@ from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
 
-THIN_MM = 3.5
-"""Up to this finished thickness a wire is wound with glue. Judged. See craft.md, 10."""
-
 
 def _card(at: At) -> Card:
     long, thick = at.finished[0], at.thick
@@ -35,7 +32,7 @@ def _card(at: At) -> Card:
 
 
 def _fits(at: At) -> bool:
-    return at.step.kind == "wrap" and at.wire_mm > 0 and at.thick <= THIN_MM
+    return at.step.kind == "wrap" and at.job is not None and at.job.wound
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -21,7 +21,8 @@ from bambola.core.wool import PartWool
 class Findings:
     """Everything computed before it is judged. ``asked`` are limbs found too thin for their wire before
     any answer, ``thin`` those that still are. ``wished`` are the joins before their load had a say,
-    ``drawn`` is whether the maker's own routes are followed."""
+    ``drawn`` is whether the maker's own routes are followed, ``stood_on`` are the parts that carry the
+    figure."""
 
     resized: Resized
     brief: Brief
@@ -39,6 +40,7 @@ class Findings:
     counts: Mapping[str, int]
     wished: Mapping[str, Join]
     drawn: bool
+    stood_on: frozenset[str]
     dress: tuple[DressPlan, ...]
     solids: Solids
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from collections.abc import Iterator
 from typing import cast
 
@@ -9,21 +11,32 @@ from bambola.core.armature import (
     ENOUGH,
     Gauge,
     ThinLimb,
+    bone_part,
     diameter_bearing,
     loose_wires,
     missing_strands,
+    strands_on,
     will_do,
 )
-from bambola.core.armature.strength import HIDE_MM, RESERVE, YIELD_MPA, capacity_nmm
+from bambola.core.armature.strength import (
+    HIDE_MM,
+    RESERVE,
+    YIELD_MPA,
+    bundle_mm,
+    capacity_nmm,
+    hidden_mm,
+)
 from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
 from bambola.core.figure import Metal
-from bambola.core.figure.questions import LEAVE, METAL, Thin, TooThin, WireGauge, WireStock
+from bambola.core.figure.questions import LEAVE, METAL, SECOND, Thin, TooThin, WireGauge, WireStock
 from bambola.core.figure.questions import STAND as STOOD
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
 
 HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
+FLOPS_MM = 40.0
+"""A thin limb that is only felted holds itself up to this length. Judged. See craft.md, 3."""
 STAND = Option(STOOD, Fact("stock.stand"), Fact("stock.stand.effect"))
 LEFT = Option(LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
@@ -69,6 +82,10 @@ def _limbs(found: Findings) -> Iterator[Notice]:
 
 def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
     """Every workable answer, with what it costs."""
+    if thin.stronger:
+        metal, size = thin.stronger
+        told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
+        yield Option(Thin.STRONGER, metal_fact(metal), told)
     if thin.fits_diameter:
         told = fact(
             "thin-limb.thinner-wire.effect",
@@ -76,13 +93,15 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
             bears=_bears(thin.fits_bears),
         )
         yield Option(Thin.THINNER, Fact("thin-limb.thinner-wire"), told)
-    if thin.stronger:
-        metal, size = thin.stronger
-        told = fact("thin-limb.stronger-metal.effect", size=Bought(size))
-        yield Option(Thin.STRONGER, metal_fact(metal), told)
     if thin.fewer and not found.drawn:
         yield Option(Thin.FEWER, *_label("fewer-strands"))
-    yield Option(Thin.BARE, *_label("no-wire"))
+    if thin.wound:
+        size, bears = thin.wound
+        told = fact("thin-limb.glue-wound.effect", size=Bought(size), bears=_bears(bears))
+        yield Option(Thin.WOUND, Fact("thin-limb.glue-wound"), told)
+    if thin.chenille is not None:
+        told = fact("thin-limb.chenille.effect", bears=_bears(thin.chenille))
+        yield Option(Thin.CHENILLE, Fact("thin-limb.chenille"), told)
     yield Option(Thin.STOUTER, Fact("thin-limb.stouter-limb"), _stouter(found, thin, thin.needs_mm))
     if not thin.fits_diameter and thin.slim_mm < thin.needs_mm - 0.05:
         label = fact("thin-limb.slim-and-stouter", size=Bought(thin.slim_diameter))
@@ -92,6 +111,18 @@ def _ways_out(found: Findings, thin: ThinLimb) -> Iterator[Option]:
             bears=_bears(thin.slim_bears),
         )
         yield Option(Thin.SLIM, label, told)
+    yield Option(Thin.BARE, Fact("thin-limb.no-wire"), _without_wire(found, thin))
+
+
+def _without_wire(found: Findings, thin: ThinLimb) -> Fact:
+    """What becomes of a limb without wire; the worst first, so that nobody answers into a worse question."""
+    part = found.resized.figure.by_id[thin.part]
+    if thin.part in found.stood_on:
+        return Fact("thin-limb.no-wire.folds")
+    longest = max(part.shape.measures().values())
+    if longest > FLOPS_MM:
+        return fact("thin-limb.no-wire.flops", long=Mm(longest), most=Mm(FLOPS_MM))
+    return Fact("thin-limb.no-wire.effect")
 
 
 def _label(answer: str) -> tuple[Fact, Fact]:
@@ -105,6 +136,8 @@ def metal_fact(metal: Metal) -> Fact:
 
 def _bears(times: float) -> Fact:
     """What a thinner wire does, as a maker asks it: does it hold, and does it stay as posed."""
+    if math.isinf(times):
+        return Fact("thin-limb.holds")
     if times < 1:
         return Fact("thin-limb.sags")
     return Fact("thin-limb.just-bears" if times < RESERVE else "thin-limb.bears")
@@ -157,7 +190,8 @@ def _stock(found: Findings) -> Iterator[Notice]:
                 together(told, Fact("gauge.help")),
             )
             continue
-        options = [
+        options = list(_second_strand(found, gauge, wire.id))
+        options += [
             Option(
                 f"{METAL}{metal}", metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
             )
@@ -181,19 +215,43 @@ def _settled(found: Findings) -> Iterator[Notice]:
     for wire in found.wires:
         question = WireStock(wire.id)
         answer = found.brief.said(question) or ""
-        if wire.holds >= HOLDS and answer.startswith(METAL):
-            metal = answer.removeprefix(METAL)
-            chosen = metal_fact(cast(Metal, metal))
-            options = (Option(answer, chosen, Fact("stock.holds")), STAND, LEFT)
-            yield Notice(
-                question.code,
-                "choose",
-                None,
-                fact("stock", wire=wire.name),
-                fact("stock.instead", metal=chosen),
-                options,
-                answer,
-            )
+        if wire.holds < HOLDS or not answer.startswith((METAL, SECOND)):
+            continue
+        if answer == SECOND:
+            label, told = Fact("stock.second-strand"), Fact("stock.doubled")
+        else:
+            label = metal_fact(cast(Metal, answer.removeprefix(METAL)))
+            told = fact("stock.instead", metal=label)
+        options = (Option(answer, label, Fact("stock.holds")), STAND, LEFT)
+        yield Notice(
+            question.code,
+            "choose",
+            None,
+            fact("stock", wire=wire.name),
+            told,
+            options,
+            answer,
+        )
+
+
+def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]:
+    """Another wire beside it: only where that would still be hidden in every limb it passes."""
+    figure = found.resized.figure
+    if any(known.id == f"{wire}-second" for known in figure.wires):
+        return
+    alone = gauge.needed / 2 ** (1 / 3)
+    size = will_do(alone, found.bench.wire_sizes)
+    strands, where = strands_on(figure), bone_part(figure)
+    route = next(known.route for known in figure.wires if known.id == wire)
+    hidden = all(
+        figure.by_id[where[bone]].shape.thinnest_mm
+        >= hidden_mm(bundle_mm(size or 0.0, strands[bone] + 1))
+        for bone in map(frozenset, itertools.pairwise(route))
+        if bone in where
+    )
+    if size is not None and hidden:
+        told = fact("stock.second-strand.effect", size=Bought(size))
+        yield Option(SECOND, Fact("stock.second-strand"), told)
 
 
 def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:

@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import cast
 
-from bambola.core.armature import Chosen, CutWire, Mass, ThinLimb, school_of
+from bambola.core.armature import CHENILLE, Chosen, CutWire, Mass, ThinLimb, school_of
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
 from bambola.core.figure.questions import (
     METAL,
+    SECOND,
     BoughtGarment,
     Joined,
     Thin,
@@ -65,8 +66,12 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
 
     A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
     """
-    wish = WireWish(wire_school(made, brief), through=frozenset(_led_through(made, brief)))
     choices = _choices(made, brief)
+    wish = WireWish(
+        wire_school(made, brief),
+        through=frozenset(_led_through(made, brief)),
+        doubled=choices.doubled,
+    )
     first = _once(made, wish, brief, {}, choices)
     asked = {thin.part: thin for thin in first.asked}
     said = {part: brief.said(TooThin(part)) for part in asked}
@@ -77,7 +82,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         bare=frozenset(part for part, answer in said.items() if answer == Thin.BARE),
         fewer=frozenset(part for part, answer in said.items() if answer == Thin.FEWER),
     )
-    diameters, metals = dict(choices.diameters), dict(choices.metals)
+    diameters, materials = dict(choices.diameters), dict(choices.materials)
     floors: dict[str, SizeRule] = {}
     for part, answer in said.items():
         thin = asked[part]
@@ -88,8 +93,13 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
             diameters[thin.wire] = thin.slim_diameter
             floors[part] = _floor(made.figure, part, thin.slim_mm)
         elif answer == Thin.STRONGER and thin.stronger:
-            metals[thin.wire] = thin.stronger[0]
-    choices = replace(choices, diameters=diameters, metals=metals)
+            materials[thin.wire] = thin.stronger[0]
+        elif answer == Thin.CHENILLE and thin.chenille is not None:
+            materials[thin.wire] = CHENILLE
+        elif answer == Thin.WOUND and thin.wound:
+            diameters[thin.wire] = min(thin.wound[0], diameters.get(thin.wire, math.inf))
+    wound = frozenset(part for part, answer in said.items() if answer == Thin.WOUND)
+    choices = replace(choices, diameters=diameters, materials=materials, wound=wound)
     again = _once(made, wish, brief, floors, choices)
     for _ in range(4):
         stouter = {
@@ -122,16 +132,19 @@ def _led_through(made: AsMade, brief: Brief) -> list[str]:
 
 
 def _choices(made: AsMade, brief: Brief) -> Chosen:
-    """The wire the maker asked for by answers: diameters and metals."""
+    """The wire the maker asked for by answers: diameters, metals and second strands."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
+    doubled: set[str] = set()
     for question, answer in answered(brief.answers, WireGauge):
         size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
         diameters |= {question.about: size} if size else {}
     for question, answer in answered(brief.answers, WireStock):
         if answer.startswith(METAL):
             metals[question.about] = answer.removeprefix(METAL)
-    return Chosen(brief.schools.get("wire-stock"), diameters, metals)
+        elif answer == SECOND:
+            doubled.add(question.about)
+    return Chosen(brief.schools.get("wire-stock"), diameters, metals, frozenset(doubled))
 
 
 def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
@@ -181,8 +194,9 @@ def _once(
         p.id for p in resized.figure.parts if brief.said(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
     schools = followed(brief.schools)
-    work = work_of(*job, schools, made.bench, joined.pegs, made.neck, rounded)
-    usual = work_of(*job, {}, made.bench, joined.pegs, made.neck, rounded) if schools else None
+    rest = (made.bench, joined.pegs, made.neck, rounded, choices.wound)
+    work = work_of(*job, schools, *rest)
+    usual = work_of(*job, {}, *rest) if schools else None
     return AtSize(
         prepared,
         resized,

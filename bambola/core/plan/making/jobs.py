@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from bambola.core.armature import CutWire
+from bambola.core.armature.strength import WOUND_MM
 from bambola.core.bench import Bench
 from bambola.core.facts import fact
 from bambola.core.figure import Figure, Limb, Part
@@ -38,10 +39,12 @@ def work_of(
     pegs: Sequence[CutWire] = (),
     neck: str | None = None,
     built_round: frozenset[str] = frozenset(),
+    wound: frozenset[str] = frozenset(),
 ) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
     the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted;
-    ``built_round`` are bought garments that the maker would build what they sit on round."""
+    ``built_round`` are bought garments that the maker would build what they sit on round, ``wound`` limbs
+    whose wool the maker would wind on with glue, thin all along or not."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -69,6 +72,7 @@ def work_of(
             bearing,
             ways[part.id],
             part.id in built_round and may_build_round(part, figure, wool),
+            part.id in wound,
         )
         for part in figure.parents_first
     )
@@ -106,6 +110,7 @@ def _job(
     bearing: frozenset[str | None],
     made: Made,
     built_round: bool,
+    wound: bool,
 ) -> PartJob:
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
@@ -149,6 +154,9 @@ def _job(
         grows=grows(part),
         left_out=wool.left_out,
         coreless=_is_coreless(part, wool),
+        wound=made == "on wire"
+        and part.id in wires_in
+        and (wound or min(extents(part.shape).values()) <= WOUND_MM),
         must_precede=dress is not None
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])

@@ -21,6 +21,7 @@ from bambola.core.armature import (
     wire_in_parts,
     wired_by,
     wired_through,
+    with_second_strands,
     yardstick_of,
 )
 from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
@@ -47,12 +48,13 @@ Prints = list[tuple[int, np.ndarray]]
 @dataclass(frozen=True)
 class WireWish:
     """How the maker wants the figure wired: school, parts left bare, joins wired through, parts with
-    one strand less."""
+    one strand less, wires with a second strand beside them."""
 
     school: str
     bare: frozenset[str] = frozenset()
     through: frozenset[str] = frozenset()
     fewer: frozenset[str] = frozenset()
+    doubled: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,7 @@ class AsMade:
         skeleton_rig = rig(figure, placement)
         resting = self._resting(figure)
         wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
+        wired = with_second_strands(wired, wish.doubled)
         solids = replace(solids, placement=replace(placement, figure=wired))
         yardstick = _yardstick(self, replace(solids, placement=placement), skeleton_rig)
         return Prepared(wired, solids, skeleton_rig, yardstick)

@@ -126,7 +126,7 @@ def wire_up(
         for name, g in gauges.items()
     }
     wires = cut_wires(placement, gauges, bench, limits)
-    thin = thin_limbs(figure, placement, gauges, loads, bench)
+    thin = thin_limbs(figure, placement, gauges, loads, bench, choices.wound)
     return Wired(gauges, wires, thin, loads, needs, wool, lumps)
 
 
