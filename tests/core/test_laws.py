@@ -147,7 +147,7 @@ def test_glue_is_left_alone_for_eight_hours(badger: Document, bench: Bench) -> N
     plan = make_plan(badger.figure, badger.brief, bench)
     halves = (("00:00", 960), ("16:00", 480))  # free day and night: nothing but glue is waited for
     free = tuple(FreeTime(weekday=d, start=s, minutes=m) for d in range(7) for s, m in halves)
-    found = calendar(plan.steps, free, datetime(2026, 3, 2).date())
+    found = calendar(plan.steps, free, datetime(2026, 3, 2).date(), 480.0)
     wait = next(s for s in plan.steps if s.kind == "wait")
     glued = next(s for s in plan.steps if s.n in wait.after and s.kind == "fit")
     after = [s.n for s in plan.steps if wait.n in s.after]

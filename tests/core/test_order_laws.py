@@ -40,9 +40,11 @@ def step(n: int, kind: str, minutes: float, after: tuple[int, ...] = ()) -> Step
     )
 
 
-def laid(*steps: Step, free: list[FreeTime] = EVENINGS) -> list[tuple[int, str, float, bool]]:
+def laid(
+    *steps: Step, free: list[FreeTime] = EVENINGS, cure_min: float = 480.0
+) -> list[tuple[int, str, float, bool]]:
     """Number, time, minutes and whether more comes, of each piece in its order."""
-    found = calendar(steps, free, MONDAY)
+    found = calendar(steps, free, MONDAY, cure_min)
     return [
         (p.n, f"{p.start:%a %H:%M}", pytest.approx(p.minutes), p.more)
         for s in found.sittings
@@ -80,17 +82,27 @@ def test_glue_cures_for_eight_hours_wherever_one_sits() -> None:
     assert laid(*glued, step(4, "core", 12))[1] == (4, "Mon 19:30", 12, False)
 
 
+def test_glue_that_is_soon_hard_is_waited_for_at_the_table() -> None:
+    glued = (step(1, "fit", 30), step(2, "wait", 0, (1,)), step(3, "core", 20, (2,)))
+    assert laid(*glued, cure_min=2)[-1] == (3, "Mon 19:32", 20, False)
+    # Half an hour would end the evening: it is done on the next. A short step fills the wait.
+    assert laid(*glued, cure_min=30)[-1] == (3, "Tue 19:00", 20, False)
+    assert laid(*glued, step(4, "core", 12), cure_min=5)[1:] == [
+        (4, "Mon 19:30", 12, False), (3, "Mon 19:42", 18, True), (3, "Tue 19:00", 2, False)
+    ]  # fmt: skip
+
+
 def test_the_end_is_told_between_the_tenth_and_the_ninetieth_percentile() -> None:
     # A hundred minutes at ten a day; e^(0.25 × 1.2816) = 1.378 times as long or as short.
-    found = calendar((step(1, "core", 100),), DAILY, MONDAY)
+    found = calendar((step(1, "core", 100),), DAILY, MONDAY, 480.0)
     assert found.finish == datetime(2026, 3, 11, 19, 10)
     assert found.earliest == MONDAY + timedelta(days=7)  # 72.6 minutes
     assert found.latest == MONDAY + timedelta(days=13)  # 137.8 minutes
     # What is done in one go is never taken to last longer than the longest sitting.
-    found = calendar((step(1, "join", 10), step(2, "core", 10)), DAILY, MONDAY)
+    found = calendar((step(1, "join", 10), step(2, "core", 10)), DAILY, MONDAY, 480.0)
     assert found.latest == MONDAY + timedelta(days=2)  # 10 and 13.8 minutes
     with refused(SittingError, "11 minutes in one go"):
-        calendar((step(1, "join", 11),), DAILY, MONDAY)
+        calendar((step(1, "join", 11),), DAILY, MONDAY, 480.0)
 
 
 def test_changes_are_counted_between_what_has_a_needle_a_wool_and_a_piece() -> None:

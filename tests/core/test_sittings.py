@@ -14,7 +14,7 @@ from bambola.core.bench import FreeTime
 from bambola.core.export.ics import calendar_ics
 from bambola.core.figure import Document
 from bambola.core.order import Step
-from bambola.core.order.sittings import CURE_H, WHOLE, Calendar, SittingError, calendar
+from bambola.core.order.sittings import WHOLE, Calendar, SittingError, calendar
 from bambola.core.plan import make_plan
 from bambola.shipped import default_bench
 from tests.effort import examples
@@ -30,7 +30,9 @@ frees = st.lists(
 )  # fmt: skip
 
 
-def check(found: Calendar, steps: tuple[Step, ...], free: list[FreeTime]) -> None:
+def check(
+    found: Calendar, steps: tuple[Step, ...], free: list[FreeTime], cure_min: float = 480.0
+) -> None:
     by_n = {s.n: s for s in steps}
     spent: dict[int, float] = {}
     ended: dict[int, datetime] = {}
@@ -50,7 +52,7 @@ def check(found: Calendar, steps: tuple[Step, ...], free: list[FreeTime]) -> Non
                 if by_n[before].kind == "wait":
                     glued = [n for n in by_n[before].after if by_n[n].kind == "fit"]
                     for n in glued:
-                        assert piece.start >= ended[n] + timedelta(hours=CURE_H) - timedelta(
+                        assert piece.start >= ended[n] + timedelta(minutes=cure_min) - timedelta(
                             seconds=1
                         )
                 else:
@@ -71,13 +73,13 @@ def test_every_step_is_done_in_the_free_times(free: list[FreeTime]) -> None:
 
     document = load_demo()
     plan = make_plan(document.figure, document.brief, default_bench())
-    check(calendar(plan.steps, free, FIRST), plan.steps, free)
+    check(calendar(plan.steps, free, FIRST, 480.0), plan.steps, free)
 
 
 def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Document) -> None:
     bench = default_bench()
     plan = make_plan(badger.figure, badger.brief, bench)
-    found = calendar(plan.steps, bench.free, FIRST)
+    found = calendar(plan.steps, bench.free, FIRST, 480.0)
     data = calendar_ics(plan.figure, plan.steps, found, datetime(2026, 3, 1, tzinfo=UTC))
     # Nothing idles: only the last sitting is not filled.
     assert all(sitting.idle_min < 10 for sitting in found.sittings[:-1])
@@ -97,8 +99,8 @@ def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Documen
 def test_what_cannot_be_laid_is_refused_in_words(badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, default_bench())
     with refused(SittingError, "no free times"):
-        calendar(plan.steps, (), FIRST)
+        calendar(plan.steps, (), FIRST, 480.0)
     joins = [s for s in plan.steps if s.kind in WHOLE]
     slow = tuple(dataclasses.replace(s, minutes=50.0) if s is joins[0] else s for s in plan.steps)
     with refused(SittingError, "not left half done"):
-        calendar(slow, (FreeTime(weekday=0, start="08:00", minutes=45),), FIRST)
+        calendar(slow, (FreeTime(weekday=0, start="08:00", minutes=45),), FIRST, 480.0)

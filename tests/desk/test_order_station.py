@@ -378,6 +378,7 @@ def test_the_steps_follow_the_needles_that_are_ticked(
         assert not dialog._ok.isEnabled() and dialog.missing.isVisible()  # type: ignore[union-attr]
         qtbot.keyClick(dialog.ticks[42], Qt.Key.Key_Space)
         qtbot.keyClick(dialog.holder, Qt.Key.Key_Home)
+        qtbot.keyClick(dialog.glue, Qt.Key.Key_Home)
         assert dialog._ok.isEnabled() and dialog.holder.currentText() == "none"  # type: ignore[union-attr]
         return 1
 
@@ -391,6 +392,11 @@ def test_the_steps_follow_the_needles_that_are_ticked(
     text = station.make.words.toPlainText()
     assert "a 42 needle" in text and "holder" not in text and "38" not in text.split("Stop")[0][60:]
     assert window.bench_desk.base.needles == (42,)
+    assert window.bench_desk.base.glue == "instant"
+    cure = next(step for step in plan.steps if step.kind == "wait")
+    window.studio.selection.take_step(cure.key)
+    station.make.refresh()
+    assert "2 minutes" in station.make.words.toPlainText()
 
 
 def test_each_step_shows_how_and_until_when_with_its_picture_at_once(

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
+from bambola.core.bench.glues import CURE_MIN, Glue
 from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.model import (
@@ -113,7 +114,7 @@ class Bench(Frozen):
 
     ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
     ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
-    where there is none.
+    where there is none. ``glue`` is what eyes and pegs are set with.
     """
 
     wools: tuple[Wool, ...]
@@ -123,6 +124,7 @@ class Bench(Frozen):
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
     needles: Annotated[tuple[Annotated[int, Field(ge=20, le=50)], ...], few(20, 1)] = (36, 38, 40)
     holder: Annotated[int, Field(ge=1, le=20)] = 6
+    glue: Glue = "white"
     beginner: bool = False
     pace: Pace = Pace()
     weights: Weights = Weights()
@@ -165,6 +167,11 @@ class Bench(Frozen):
         if wool.id not in self.wool_by_id:
             return self.replaced(wools=(*self.wools, wool))
         return self.replaced(wools=tuple(wool if w.id == wool.id else w for w in self.wools))
+
+    @property
+    def cure_min(self) -> float:
+        """For how many minutes a glued place is left alone."""
+        return CURE_MIN[self.glue]
 
     @cached_property
     def chenille(self) -> WireStock | None:

@@ -121,7 +121,9 @@ def _ics(asked: Asked) -> Made:
     from bambola.core.order.sittings import SittingError, calendar
 
     try:
-        found = asked.sittings or calendar(asked.plan.steps, asked.bench.free, asked.today)
+        found = asked.sittings or calendar(
+            asked.plan.steps, asked.bench.free, asked.today, asked.bench.cure_min
+        )
     except SittingError as error:
         raise ExportRefusedError(error_words(error, asked.words)) from None
     stamp, words = asked.now.astimezone(UTC), asked.words

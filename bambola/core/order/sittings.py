@@ -15,8 +15,6 @@ from bambola.core.bench import FreeTime
 from bambola.core.facts import RefusedError, fact
 from bambola.core.order.steps import Step
 
-CURE_H = 8.0
-"""Glue cures overnight: for so many hours its region is left alone. See craft.md, 5."""
 WHOLE = ("join", "pre-join", "blend", "dress", "fit")
 """Kinds of step that are not interrupted."""
 PACE_SPREAD = 0.25
@@ -81,8 +79,11 @@ def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime
                 yield start, end
 
 
-def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Calendar:
-    """The making of ``steps`` in the free times from ``first`` on. Raises :class:`SittingError`."""
+def calendar(
+    steps: Sequence[Step], free: Sequence[FreeTime], first: date, cure_min: float
+) -> Calendar:
+    """The making of ``steps`` in the free times from ``first`` on, with glue that cures in ``cure_min``
+    minutes. Raises :class:`SittingError`."""
     if not free:
         raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
@@ -92,9 +93,11 @@ def calendar(steps: Sequence[Step], free: Sequence[FreeTime], first: date) -> Ca
             "refused.too-long", step=whole[0].text, minutes=round(whole[0].minutes), longest=longest
         )
         raise SittingError(told)
-    likely = _laid(steps, free, first, 1.0)
+    cure = timedelta(minutes=cure_min)
+    likely = _laid(steps, free, first, cure, 1.0)
     early, late = (
-        _laid(steps, free, first, math.exp(z * PACE_SPREAD), longest) for z in (EARLY_Z, LATE_Z)
+        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest)
+        for z in (EARLY_Z, LATE_Z)
     )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
 
@@ -108,6 +111,7 @@ def _laid(
     steps: Sequence[Step],
     free: Sequence[FreeTime],
     first: date,
+    cure: timedelta,
     pace: float,
     longest: float = math.inf,
 ) -> tuple[Sitting, ...]:
@@ -125,13 +129,18 @@ def _laid(
         while todo:
             step = _next(todo, left, done_at, waits, now, end)
             if step is None:
-                break
+                # Glue that is soon hard is waited for at the table.
+                soonest = min((at for at in done_at.values() if at > now), default=end)
+                if soonest >= end:
+                    break
+                now = soonest
+                continue
             room = (end - now).total_seconds() / 60
             spent = min(left[step.n], room)
             rest = left[step.n] - spent
             if step.n in waits:
                 # It begins to cure as soon as it is glued; nobody sits beside it.
-                done_at[step.n] = now + timedelta(hours=CURE_H)
+                done_at[step.n] = now + cure
             else:
                 pieces.append(Piece(step.n, now, spent, rest > 1e-9))
                 now += timedelta(minutes=spent)

@@ -8,6 +8,7 @@ from datetime import date
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
+from bambola.core.bench.glues import Glue
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
@@ -154,9 +155,10 @@ class BenchDesk(QObject):
         """Keep what the maker minds in an order."""
         return self.put_bench(self.base.replaced(weights=weights))
 
-    def set_tools(self, needles: tuple[int, ...], holder: int, beginner: bool) -> bool:
-        """Keep which needles and holder there are, and whether the maker is new to it."""
-        return self.put_bench(self.base.replaced(needles=needles, holder=holder, beginner=beginner))
+    def set_tools(self, needles: tuple[int, ...], holder: int, glue: Glue, beginner: bool) -> bool:
+        """Keep which needles, holder and glue there are, and whether the maker is new to it."""
+        found = self.base.replaced(needles=needles, holder=holder, glue=glue, beginner=beginner)
+        return self.put_bench(found)
 
     def close(self) -> None:
         """Let go of the book."""

@@ -43,6 +43,9 @@ class Sittings:
             return
         self._known = plan, free, self.first_day
         try:
-            self._found, self._trouble = calendar(plan.steps, free, self.first_day), ""
+            self._found, self._trouble = (
+                calendar(plan.steps, free, self.first_day, self.studio.bench.cure_min),
+                "",
+            )
         except SittingError as error:
             self._found, self._trouble = None, error_words(error, self.studio.words)

@@ -20,7 +20,7 @@ def _card(at: At) -> Card:
         at,
         "cure",
         (Fact("cure.stand"), where, Fact("cure.meanwhile")),
-        until=Fact("cure.until"),
+        until=Fact(f"cure.until-{at.bench.glue}"),
         checks=(check("glue-dry"),),
     )
 

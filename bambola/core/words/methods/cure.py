@@ -9,8 +9,10 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.leave": N_("Leave {part} alone; all else may go on."),
     "cure.alone": N_("Leave that place alone; all else may go on."),
     "cure.meanwhile": N_("Meanwhile: ears, tail, feet, the wool for the next part."),
-    "cure.until": N_(
-        "White glue takes half an hour to an hour, then a night; clear glue 10 to 30 minutes; hot "
-        "glue 2 or 3."
+    "cure.until-white": N_(
+        "After an hour it may be handled; press there again only after a night."
     ),
+    "cure.until-clear": N_("Half an hour has gone by."),
+    "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),
+    "cure.until-instant": N_("2 minutes have gone by."),
 }

@@ -155,10 +155,12 @@ class OrderStation(Page):
             self.desk.set_weights(dialog.weights)
 
     def ask_tools(self) -> None:
-        """Ask which needles there are; the steps follow."""
+        """Ask which needles and glue there are; the steps follow."""
         dialog = Tools(self, self.desk.base)
         if dialog.exec():
-            self.desk.set_tools(dialog.needles, dialog.at_once, dialog.beginner.isChecked())
+            self.desk.set_tools(
+                dialog.needles, dialog.at_once, dialog.chosen_glue, dialog.beginner.isChecked()
+            )
 
     def begin_on(self, day: date) -> None:
         """Lay the sittings from ``day`` on."""

@@ -1,4 +1,4 @@
-"""Which needles and holder there are, and how used the hands are to them."""
+"""Which needles, holder and glue there are, and how used the hands are to them."""
 
 from __future__ import annotations
 
@@ -15,20 +15,27 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Bench
+from bambola.core.bench.glues import GLUES, Glue
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
-from bambola.language import tr
+from bambola.language import N_, tr
 
 GAUGES = (32, 34, 36, 38, 40, 42)
 """Those in shops; a gauge of the bench that is none of them is offered as well."""
 MOST_AT_ONCE = 20
+GLUE_WORDS: dict[Glue, str] = {
+    "instant": N_("instant, hard in 2 minutes"),
+    "hot": N_("hot, hard in 3 minutes"),
+    "clear": N_("clear craft glue, hard in half an hour"),
+    "white": N_("white or tacky, hard in a night"),
+}
 
 
 class Tools(QDialog):
-    """A tick for every needle that is owned, the holder, and whether the maker is new to felting."""
+    """A tick for every needle that is owned, holder, glue, and whether the maker is new to felting."""
 
     def __init__(self, parent: QWidget, bench: Bench) -> None:
         super().__init__(parent)
-        self.setWindowTitle(tr("Needles and hands"))
+        self.setWindowTitle(tr("Needles, glue and hands"))
         told = lead(
             tr(
                 "Steps name the needles that you tick, the nearest where the usual one is missing. The "
@@ -49,11 +56,17 @@ class Tools(QDialog):
             self.holder.addItem(str(most) if most > 1 else tr("none"), most)
         self.holder.setCurrentIndex(bench.holder - 1)
         self.holder.setAccessibleName(tr("Needles in the largest holder"))
+        self.glue = QComboBox()
+        for glue, words in GLUE_WORDS.items():
+            self.glue.addItem(tr(words), glue)
+        self.glue.setCurrentIndex(GLUES.index(bench.glue))
+        self.glue.setAccessibleName(tr("Glue"))
         self.beginner = QCheckBox(tr("I am new to it: build more of the small parts in place"))
         self.beginner.setChecked(bench.beginner)
         form = QFormLayout()
         form.addRow(tr("Needles"), row)
         form.addRow(tr("Needles in the largest holder"), self.holder)
+        form.addRow(tr("Glue"), self.glue)
         form.addRow(self.beginner)
         self.missing = QLabel(tr("Tick at least one needle."))
         buttons = ok_cancel(self)
@@ -70,6 +83,11 @@ class Tools(QDialog):
     def at_once(self) -> int:
         """How many needles the largest holder takes, 1 where there is none."""
         return self.holder.currentIndex() + 1
+
+    @property
+    def chosen_glue(self) -> Glue:
+        """What eyes and pegs are set with."""
+        return GLUES[self.glue.currentIndex()]
 
     @property
     def needles(self) -> tuple[int, ...]:
