@@ -45,6 +45,9 @@ SPRING_RESERVE = 1.5
 """A wire bears so many times what the felt springs back with. See craft.md, 3."""
 ENOUGH = 0.9
 """Stock that bears so much of what is asked for will do. See craft.md, 3."""
+SAME_SIZE = 0.01
+"""A figure made again within so much of its size has the wire it had: no hand felts closer. Judged. See
+craft.md, 3."""
 BY_HAND_MM: dict[Metal, float] = {
     "soft aluminium": 3.0,
     "soft copper": 2.0,
@@ -198,7 +201,7 @@ def gauge_wires(
             found[wire.id] = _held(metal, stems.diameter, asked, stems.cores)
         elif pick:
             found[wire.id] = _held(metal, pick, asked)
-        elif drawn is not None and drawn.metal == metal and abs(scale - 1) < 1e-9:
+        elif drawn is not None and drawn.metal == metal and abs(scale - 1) < SAME_SIZE:
             found[wire.id] = Gauge(
                 metal, drawn.diameter, drawn.diameter, AS_MADE, steady=drawn.diameter
             )
