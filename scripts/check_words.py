@@ -24,7 +24,7 @@ NAMES = {
     "soft aluminium", "soft copper", "half-hard brass", "soft steel", "over the surface", "ear tips",
     "loop to foot", "in place", "on wire", "near wire", "on the body", "cut wire", "bend and bind", "fur row",
     "fur rows", "each part first", "as they meet", "by load", "by opening", "back to back", "middle out",
-    "pair first", "one at a time", "to come", "woven cloth", "pulled over", "soft centre", "felt on", "take off",
+    "pair first", "as drawn", "one mass", "one at a time", "to come", "woven cloth", "pulled over", "soft centre", "felt on", "take off",
     "lift off", "hold still", "back left", "back right", "front left", "front right", "maybe turn", "one ",
     "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "n, json", "figure, json", "Bambola",
     "Bambola[*]", "Bambola plan", "Bambola {}", "Swatch",

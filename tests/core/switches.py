@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterator
 from pathlib import Path
 
 from bambola.core.order import CHOICES, Step
 from bambola.core.plan import make_plan
+from bambola.core.plan.counter.differing import moved_steps
 from bambola.demo import load_demo
 from bambola.shipped import default_bench
 from tests.said import said
@@ -36,16 +36,15 @@ def _lines() -> Iterator[str]:
 
 
 def _differences(usual: tuple[Step, ...], other: tuple[Step, ...]) -> Iterator[str]:
-    keys, now = [s.key for s in usual], [s.key for s in other]
-    old = {s.key: s for s in usual}
-    blocks = difflib.SequenceMatcher(None, keys, now, autojunk=False).get_matching_blocks()
-    stay = {now[b.b + i] for b in blocks for i in range(b.size)}
-    yield from (f"  gone      {old[key].n:2}  {_words(old[key])}" for key in keys if key not in now)
+    old = {step.key: step for step in usual}
+    now = {step.key for step in other}
+    moved, _ = moved_steps(usual, other)
+    yield from (f"  gone      {old[key].n:2}  {_words(old[key])}" for key in old if key not in now)
     for step in other:
         was = old.get(step.key)
         if was is None:
             yield f"  new       {step.n:2}  {_words(step)}"
-        elif step.key not in stay:
+        elif step.key in moved:
             yield f"  moved     {step.n:2}  {_words(step)}, was {was.n}"
         if was is not None and _words(was) != _words(step):
             yield f"  otherwise {step.n:2}  {_words(step)}, was: {_words(was)}"

@@ -30,6 +30,11 @@ DEMOS = {path.stem.partition(".")[0]: load_demo(path) for path in (BADGER, HERON
 FIGURES = {name: (d.figure, d.brief) for name, d in DEMOS.items()} | {
     plan.figure.id: (plan.figure, Brief()) for plan in body_plans()
 }
+_badger = DEMOS["lamplighter-badger"]
+FIGURES |= {
+    f"badger, {way} {school}": (_badger.figure, _badger.brief.schooled(way, school))
+    for way, school in (("eyes", "sewn"), ("eyes", "felted"), ("fur", "middle"), ("fur", "locks"))
+}
 
 
 @cache
@@ -177,6 +182,10 @@ def test_the_ways_are_taken_by_what_a_part_is() -> None:
     ways = {step.key: method_for(At(plan, step, bench)).id for step in plan.steps}
     assert ways["core:body:1"] == "rounds" and ways["core:ear:1"] == "flat"
     assert ways["coat:head"] == "coat" and ways["fur:tail:1"] == "fur"
+    for school in ("sewn", "felted"):
+        other = plan_of(f"badger, eyes {school}", 2.0)
+        (fit,) = (step for step in other.steps if step.key == "fit:eye")
+        assert method_for(At(other, fit, bench)).id == f"{school}-eye"
     assert {"cut-wire", "bend-wire", "socket", "eye", "cure", "final", "finish"} <= set(
         ways.values()
     )

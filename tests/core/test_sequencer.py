@@ -86,7 +86,7 @@ def test_a_preference_gives_way_to_a_hard_rule() -> None:
     # a head that is over its own parent's coat come when they can: no circle may be left.
     head = job("head", "body", made="on wire", wires=("w",), coat="cream")
     collar = job("collar", "body", garment=True, passes="head", must_precede=True)
-    eye = FittingJob("eye", "Eyes", "eye", "head", 2, True)
+    eye = FittingJob("eye", "Eyes", "eye", "head", 2, "glued")
     work = Work(
         (job("body", None, made="on wire", wires=("w",)), head, collar),
         (WireJob("w", fact("named", name="Wire")),),

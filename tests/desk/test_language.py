@@ -27,6 +27,7 @@ from bambola.desk.stations.measure.menu import STEPS
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.desk.reading import painted, texts_of
@@ -110,6 +111,7 @@ def dialogs(window: Window) -> Iterator[QDialog]:
     yield WeekDialog(window, theme, studio.bench.free)
     yield Minding(window, studio)
     yield Tools(window, studio.bench)
+    yield WaysSheet(window, studio, window.theme, window.darkroom)
     yield ScreenDialog(window, theme, TrueSize(window.settings))
 
 

@@ -12,12 +12,12 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import card_for
 from bambola.core.methods.amounts import pinch_of
-from bambola.core.order import CHOICE_BY_ID, moved, places_for, tally
+from bambola.core.order import moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.making.jobs import lightness
 from bambola.demo import TOAD
@@ -26,6 +26,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.station import OrderStation
 from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import Week, WeekDialog
 from tests.said import said
 
@@ -137,21 +138,40 @@ def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
     )
 
 
-def test_switches_tell_what_they_would_move_before_they_are_taken(
-    station: OrderStation, window: Window
+def test_the_sheet_tells_what_a_way_would_change_and_where_before_it_is_taken(
+    station: OrderStation, window: Window, qtbot: QtBot
 ) -> None:
-    menu = QMenu()
-    station.switches.fill(menu, CHOICE_BY_ID["face"])
-    usual, other = menu.actions()
-    assert usual.isChecked() and usual.text().endswith("as it is now")
-    assert "moves “Join the head”" in other.text()
-    other.trigger()
-    now = keys(window)
-    assert now.index("mark:head") < now.index("join:head")
-    assert "before the head" in station.switches.buttons["face"].text()
-    window.studio.undo_stack.undo()
-    assert station.switches.buttons["face"].text() == "The face"
-    assert not station.switches.buttons["face"].isHidden()
+    sheet = WaysSheet(station, window.studio, window.theme, window.darkroom)
+    sheet.show()
+    face = sheet.cards["face"]
+    assert (
+        face.is_unfolded and sheet.cards["white"].isHidden()
+    )  # the badger has no white over white
+    assert not sheet.more.isVisible()  # all is as usual: nothing is folded away
+    qtbot.waitUntil(lambda: "Moves" in face.told["before"].text())
+    assert face.told["after"].text().endswith("As it is now.")
+    joined = keys(window).index("join:head")
+    assert "join:head" in sheet.where.steps and "head" in sheet.where.parts
+    face.ways["before"].click()
+    assert keys(window).index("mark:head") < keys(window).index("join:head") != joined
+    assert "before the head is joined" in face.head.text()
+    assert "before the head is joined" in station.ways.text()
+    # Now the others are folded away behind it; one of them by keys alone.
+    assert sheet.cards["eyes"].isHidden() and "more as usual" in sheet.more.text()
+    qtbot.keyClick(sheet.more, Qt.Key.Key_Space)
+    eyes = sheet.cards["eyes"]
+    assert not eyes.isHidden()
+    qtbot.keyClick(eyes.head, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: "Saves 1 step" in eyes.told["sewn"].text())
+    assert eyes.is_unfolded and not face.is_unfolded
+    eyes.ways["as drawn"].setFocus()
+    qtbot.keyClick(eyes.ways["as drawn"], Qt.Key.Key_Down)
+    qtbot.keyClick(eyes.ways["glued"], Qt.Key.Key_Down)
+    assert "wait:eye" not in keys(window) and eyes.ways["sewn"].isChecked()
+    sheet.accept()
+    while window.studio.undo_stack.canUndo():
+        window.studio.undo_stack.undo()
+    assert station.ways.text() == "How you work…" and keys(window).index("join:head") == joined
 
 
 def test_the_figure_stands_as_far_as_it_is_made(

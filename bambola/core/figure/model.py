@@ -193,7 +193,8 @@ class Fitting(Frozen):
     """A bought or ready-made thing: eye, bead, prop.
 
     ``size`` is the diameter it is ordered by (mm), ``mass`` its weight at that size. ``follows``
-    says what a new height does to it: the nearest ready-made size, free scaling, or nothing.
+    says what a new height does to it: the nearest ready-made size, free scaling, or nothing. What is not
+    ``glued`` may be ``fixed`` by thread, or felted of wool itself; else it is caught by the felt.
     """
 
     id: Slug
@@ -208,6 +209,7 @@ class Fitting(Frozen):
     pieces: Annotated[tuple[Piece, ...], few(20, 1)]
     follows: Literal["ready-made", "scale", "hold"] = "scale"
     glued: bool = False
+    fixed: Literal["sewn", "felted"] | None = None
 
 
 class Node(Frozen):

@@ -6,16 +6,18 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
-from bambola.core.order.tasks import USUAL, Work, may_pair
+from bambola.core.order.tasks import USUAL, Kind, Work, may_pair
 
 
 @dataclass(frozen=True)
 class Choice:
-    """A choice with the ids of its schools. ``applies`` says whether a figure has anything to choose here."""
+    """A choice with the ids of its schools. ``applies`` says whether a figure has anything to choose here. Of
+    the steps of kind ``card`` only the cards differ: what is done, not when."""
 
     id: str
     schools: tuple[str, ...]
     applies: Callable[[Work], bool]
+    card: Kind | None = None
 
     @property
     def default(self) -> str:
@@ -93,6 +95,11 @@ CHOICES: tuple[Choice, ...] = (
         ("middle out", "body down"),
         lambda w: any(p.made == "on wire" and p.limb for p in w.parts),
     ),
+    Choice("mass", ("parts", "one mass"), lambda w: "mass" in w.ways),
+    Choice("firmness", ("as drawn", "firm", "soft"), lambda w: "firmness" in w.ways),
+    Choice("white", ("veil", "core"), lambda w: "white" in w.ways),
+    Choice("eyes", ("as drawn", "glued", "sewn", "felted"), lambda w: "eyes" in w.ways),
+    Choice("fur", ("fold", "middle", "locks"), lambda w: "fur" in w.ways, card="fur row"),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}
 

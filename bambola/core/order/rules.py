@@ -124,7 +124,7 @@ def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
 
 def sockets_before_glue(book: Book) -> Iterator[tuple[str, str]]:
     for fitting in book.work.fittings:
-        if fitting.kind == "eye":
+        if fitting.kind == "eye" and fitting.how != "felted":
             yield from _each(
                 book.surface(fitting.part) or book.built(fitting.part), [f"socket:{fitting.id}"]
             )

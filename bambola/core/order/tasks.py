@@ -18,8 +18,11 @@ USUAL = {
     "face": "after", "colour": "each part first", "insets": "first", "ears": "as they meet",
     "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
     "near wire": "stout", "legs": "middle out",
+    "mass": "parts", "firmness": "as drawn", "white": "veil", "eyes": "as drawn", "fur": "fold",
 }  # fmt: skip
 """The usual school of every choice of the order."""
+WAYS = ("mass", "firmness", "white", "eyes", "fur")
+"""Choices of how parts are made, not of their order."""
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
     "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait",
@@ -85,7 +88,12 @@ class FittingJob:
     kind: str
     part: str
     count: int
-    glued: bool
+    how: Literal["glued", "sewn", "felted", "held"]
+
+    @property
+    def glued(self) -> bool:
+        """Whether glue holds it, and has to cure."""
+        return self.how == "glued"
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +111,8 @@ class WireJob:
 class Work:
     """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
     and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with
-    marks of a face; one that ``hangs`` has a loop. ``needles`` are the gauges owned; none means all."""
+    marks of a face; one that ``hangs`` has a loop. ``needles`` are the gauges owned; none means all. ``ways``
+    are the choices of how parts are made that this figure has."""
 
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
@@ -114,6 +123,7 @@ class Work:
     marked: tuple[str, ...] = ()
     hangs: bool = False
     needles: tuple[int, ...] = ()
+    ways: frozenset[str] = frozenset()
 
     def school(self, choice: str) -> str:
         """The maker's school for ``choice``, else the usual one."""
@@ -380,13 +390,19 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
     return found
 
 
+_FIXING = {"glued": "glue", "sewn": "sew", "felted": "felt-on", "held": "fix"}
+
+
 def _fitting(fitting: FittingJob) -> Iterator[Task]:
     called = fact("both" if fitting.count == 2 else "the", name=fitting.name)
-    if fitting.kind == "eye":
-        yield Task(f"socket:{fitting.id}", "mark", fitting.part, fact("step.sockets", what=called),
-                   checks=(ROUND_HEAD,), cautions=(AWL_CARE,))  # fmt: skip
-    told = fact("step.glue" if fitting.glued else "step.fix", what=called)
-    yield Task(f"fit:{fitting.id}", "fit", fitting.part, told,
-               cautions=(GLUE_CARE,) if fitting.glued else ())  # fmt: skip
+    if fitting.kind == "eye" and fitting.how != "felted":
+        sewn = fitting.how == "sewn"
+        yield Task(f"socket:{fitting.id}", "mark", fitting.part,
+                   fact("step.dimples" if sewn else "step.sockets", what=called),
+                   checks=(ROUND_HEAD,), cautions=(NEEDLE_CARE if sewn else AWL_CARE,))  # fmt: skip
+    told = fact(f"step.{_FIXING[fitting.how]}", what=called)
+    care = {"glued": (GLUE_CARE,), "felted": (NEEDLE_CARE,)}.get(fitting.how, ())
+    needle = SURFACE_NEEDLE if fitting.how == "felted" else None
+    yield Task(f"fit:{fitting.id}", "fit", fitting.part, told, needle, cautions=care)
     if fitting.glued:
         yield Task(f"wait:{fitting.id}", "wait", fitting.part, fact("step.cure", what=called))

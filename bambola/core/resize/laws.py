@@ -145,8 +145,8 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
         chosen = brief.said(EyeSize(fitting.id))
         if chosen and _is_size(chosen):
             size = float(chosen)
-        elif chosen == FELTED:  # made to any size, and needled in rather than glued
-            fitting = fitting.replaced(glued=False)
+        elif chosen == FELTED:
+            fitting = felted(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
     f = size / fitting.size
@@ -157,6 +157,12 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     )
     seat = fitting.seat.replaced(sink=fitting.seat.sink * f)
     return fitting.replaced(size=size, mass=fitting.mass * f**3, pieces=pieces, seat=seat)
+
+
+def felted(fitting: Fitting) -> Fitting:
+    """An eye made of wool: of any size, next to without weight, and needled on rather than glued."""
+    pieces = tuple(piece.replaced(finish="matt") for piece in fitting.pieces)
+    return fitting.replaced(glued=False, fixed="felted", mass=0.0, pieces=pieces)
 
 
 def _is_size(text: str) -> bool:

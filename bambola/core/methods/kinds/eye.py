@@ -10,10 +10,6 @@ from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
 
 
-def _glued(at: At) -> bool:
-    return any(f.id == at.about and f.glued for f in at.plan.work.fittings)
-
-
 def _card(at: At) -> Card:
     job = at.fitting
     called = fact("both" if job.count == 2 else "the", name=job.name)
@@ -46,4 +42,4 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method("eye", lambda at: at.sort == "fit" and _glued(at), _card, _picture)
+METHOD = Method("eye", lambda at: at.sort == "fit" and at.fitting.glued, _card, _picture)

@@ -15,6 +15,13 @@ BUNCH_MM = 15.0
 """A bunch is about so wide. Judged. See craft.md, 10."""
 
 
+def _way(at: At) -> str:
+    """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks."""
+    assert at.body.fur is not None
+    kind = at.body.fur.kind
+    return at.plan.work.school("fur") if kind == "fleece" else {"pile": "middle"}.get(kind, "locks")
+
+
 def _card(at: At) -> Card:
     fur = at.body.fur
     assert fur is not None and at.job is not None
@@ -28,9 +35,7 @@ def _card(at: At) -> Card:
         (
             fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called),
             fact("fur.bunch", wide=Mm(wide)),
-            fact("fur.fold", hair=Mm(fur.hair))
-            if fur.kind != "pile"
-            else fact("fur.pile", hair=Mm(fur.hair)),
+            fact(f"fur.{_way(at)}", hair=Mm(fur.hair)),
             Fact("fur.close"),
         ),
         start=Fact(f"fur.start-{fur.kind}"),
@@ -59,6 +64,8 @@ def _picture(at: At, card_: Card) -> Drawing:
                 (x + hair, hair * (0.35 + s)),
             ]
             pieces.append(Line(np.array(bow), "hair"))
+            if _way(at) == "middle":  # both halves stand up
+                pieces.append(Line(np.array([(2 * x - u, v) for u, v in bow]), "hair"))
     pieces += [
         across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),
         across((apart, hair * 0.62), (apart + hair, hair * 0.62), hair, hair * 0.12),

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line, oval
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
@@ -18,19 +18,20 @@ PIT, SHANK = 0.4, 0.8
 def _card(at: At) -> Card:
     eye = at.fitting_mm
     head = min(at.row.to_mm.values())
+    shank = at.fitting.how != "sewn"
     return card(
         at,
         "socket",
         (
             fact("socket.dimple", deep=Mm(PIT * eye), eye=Bought(eye)),
-            fact("socket.awl", deep=Mm(min(SHANK * head, 2 * eye))),
-            Fact("socket.both"),
-            Fact("socket.level"),
+            fact("socket.awl", deep=Mm(min(SHANK * head, 2 * eye))) if shank else None,
+            Fact("socket.both" if shank else "socket.pins"),
+            Fact("socket.level" if shank else "socket.level-pins"),
         ),
         needles=(run(38, PIT * eye + 2.0, SQUARE, "dimple"),),
         stops=(stop("depth", max(0.5, PIT * eye - 0.5), PIT * eye + 0.5),),
         until=Fact("socket.until"),
-        checks=(check("level"), check("hole-wide")),
+        checks=(check("level"), check("hole-wide")) if shank else (check("level"),),
         scale=Fact("socket.scale"),
     )
 
@@ -48,16 +49,21 @@ def _picture(at: At, card_: Card) -> Drawing:
             [(ground / 2, 0.0), (ground / 2, -deep * 1.4), (-ground / 2, -deep * 1.4)],
         ]
     )
+    hole: tuple[Piece, ...] = ()
+    if at.fitting.how != "sewn":
+        hole = (
+            Line(line((0.0, -pit), (0.0, -deep)), "hidden"),
+            across((0.0, 0.0), (0.0, -deep), deep, -eye * 0.9),
+            Number((eye * 0.2, -deep), 2),
+        )
     return Drawing(
         (
             Area(under, "under"),
-            Line(line((0.0, -pit), (0.0, -deep)), "hidden"),
             Area(oval(eye, eye, (0.0, eye * 0.75)), "paper"),
             across((-eye / 2, eye * 1.25), (eye / 2, eye * 1.25), eye, eye * 0.25),
             across((0.0, 0.0), (0.0, -pit), pit, eye * 0.8),
-            across((0.0, 0.0), (0.0, -deep), deep, -eye * 0.9),
             Number((-eye * 0.3, -pit * 0.6), 1),
-            Number((eye * 0.2, -deep), 2),
+            *hole,
         )
     )
 

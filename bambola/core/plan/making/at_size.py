@@ -26,8 +26,9 @@ from bambola.core.figure.questions import (
 )
 from bambola.core.order import Work, followed
 from bambola.core.plan.making.jobs import work_of
-from bambola.core.plan.making.made import AsMade, Prepared, Prints, WireWish
+from bambola.core.plan.making.made import AsMade, Prepared, Prints, Wish
 from bambola.core.plan.making.masses import fitting_masses, held_by
+from bambola.core.plan.making.ways import in_one_mass, ways_of
 from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
@@ -67,10 +68,11 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
     """
     choices = _choices(made, brief)
-    wish = WireWish(
+    wish = Wish(
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
+        ways=tuple(ways_of(brief.schools).items()),
     )
     first = _once(made, wish, brief, {}, choices)
     asked = {thin.part: thin for thin in first.asked}
@@ -160,7 +162,7 @@ def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
 
 
 def _once(
-    made: AsMade, wish: WireWish, brief: Brief, floors: Mapping[str, SizeRule], choices: Chosen
+    made: AsMade, wish: Wish, brief: Brief, floors: Mapping[str, SizeRule], choices: Chosen
 ) -> AtSize:
     asked = brief
     for part, rule in floors.items():
@@ -173,7 +175,7 @@ def _once(
         if resized.even
         else footprints(solids.placement)
     )
-    ways = _ways(solids, made.bench)
+    ways = _ways(solids, made.bench, one_mass=brief.schools.get("mass") == "one mass")
     wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
     joined = _joined(made, solids, wired, wished, ways)
@@ -194,7 +196,9 @@ def _once(
         p.id for p in resized.figure.parts if brief.said(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
     schools = followed(brief.schools)
-    rest = (made.bench, joined.pegs, made.neck, rounded, choices.wound)
+    in_one = any(in_one_mass(part, resized.figure, made.bench) for part in resized.figure.parts)
+    to_choose = made.choices | {"mass"} if in_one else made.choices
+    rest = (made.bench, joined.pegs, made.neck, rounded, choices.wound, to_choose)
     work = work_of(*job, schools, *rest)
     usual = work_of(*job, {}, *rest) if schools else None
     return AtSize(
@@ -215,15 +219,17 @@ def _once(
     )
 
 
-def _ways(solids: Solids, bench: Bench) -> dict[str, Made]:
-    """How every part is made at this size."""
+def _ways(solids: Solids, bench: Bench, one_mass: bool) -> dict[str, Made]:
+    """How every part is made at this size; of ``one_mass``, as much as a needle reaches through."""
     figure = solids.placement.figure
     caps = {
         copy.part.id: solid.is_cap
         for copy, solid in zip(solids.placement.copies, solids.measured, strict=True)
     }
     return {
-        part.id: way_of_making(part, part.shape, figure, bench, caps.get(part.id, False))
+        part.id: "in place"
+        if one_mass and in_one_mass(part, figure, bench)
+        else way_of_making(part, part.shape, figure, bench, caps.get(part.id, False))
         for part in figure.parts
     }
 

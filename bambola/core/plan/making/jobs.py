@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
+from typing import Literal
 
 from bambola.core.armature import CutWire
 from bambola.core.armature.strength import WOUND_MM
 from bambola.core.bench import Bench
 from bambola.core.facts import fact
-from bambola.core.figure import Figure, Limb, Part
+from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.order.tasks import USUAL
 from bambola.core.resize import Made, rounds
@@ -40,11 +41,13 @@ def work_of(
     neck: str | None = None,
     built_round: frozenset[str] = frozenset(),
     wound: frozenset[str] = frozenset(),
+    chosen: frozenset[str] = frozenset(),
 ) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
     the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted;
     ``built_round`` are bought garments that the maker would build what they sit on round, ``wound`` limbs
-    whose wool the maker would wind on with glue, thin all along or not."""
+    whose wool the maker would wind on with glue, thin all along or not, ``chosen`` the choices of how parts
+    are made that the figure has."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -85,7 +88,7 @@ def work_of(
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
-            FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), f.glued)
+            FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), _how(f))
             for f in figure.fittings
         ),
         tuple(sorted(schools.items())),
@@ -94,7 +97,12 @@ def work_of(
         tuple(dict.fromkeys(mark.part for mark in figure.marks)),
         figure.stance == "hanging",
         bench.needles,
+        chosen,
     )
+
+
+def _how(fitting: Fitting) -> Literal["glued", "sewn", "felted", "held"]:
+    return "glued" if fitting.glued else fitting.fixed or "held"
 
 
 def _job(

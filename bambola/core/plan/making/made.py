@@ -35,7 +35,8 @@ from bambola.core.plan.making.masses import (
     held_by,
     wool_masses,
 )
-from bambola.core.solids import CopySolid, Solids, measure_solids, measured_before
+from bambola.core.plan.making.ways import as_worked, ways_to_choose
+from bambola.core.solids import CopySolid, Solids, measure_solids, measured_before, place
 from bambola.core.wool import part_wool
 
 if TYPE_CHECKING:
@@ -46,15 +47,16 @@ Prints = list[tuple[int, np.ndarray]]
 
 
 @dataclass(frozen=True)
-class WireWish:
-    """How the maker wants the figure wired: school, parts left bare, joins wired through, parts with
-    one strand less, wires with a second strand beside them."""
+class Wish:
+    """How the maker wants the figure made: the school it is wired by, parts left bare, joins wired through,
+    parts with one strand less, wires with a second strand beside them; and other than usual ``ways``."""
 
     school: str
     bare: frozenset[str] = frozenset()
     through: frozenset[str] = frozenset()
     fewer: frozenset[str] = frozenset()
     doubled: frozenset[str] = frozenset()
+    ways: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -79,7 +81,12 @@ class AsMade:
     joins: dict[str, JoinStress]
     sizes: dict[str, AtSize] = field(default_factory=dict)
     measured: list[Solids] = field(default_factory=list)
-    wired: dict[WireWish, Prepared] = field(default_factory=dict)
+    wired: dict[Wish, Prepared] = field(default_factory=dict)
+
+    @cached_property
+    def choices(self) -> frozenset[str]:
+        """The choices of how parts are made that it has."""
+        return ways_to_choose(self.figure, self.bench)
 
     @cached_property
     def neck(self) -> str | None:
@@ -99,14 +106,17 @@ class AsMade:
         self.measured.insert(0, solids)
         del self.measured[_REMEMBER_SIZES:]
 
-    def prepared(self, wish: WireWish) -> Prepared:
+    def prepared(self, wish: Wish) -> Prepared:
         """The figure wired as wished; the same value for the same wish."""
         if wish not in self.wired:
             self.wired[wish] = self._prepare(wish)
         return self.wired[wish]
 
-    def _prepare(self, wish: WireWish) -> Prepared:
+    def _prepare(self, wish: Wish) -> Prepared:
         figure, placement = self.figure, self.solids.placement
+        if wish.ways:
+            figure = as_worked(figure, dict(wish.ways), self.bench)
+            placement = place(figure)
         points = {name: at.tolist() for name, at in placement.nodes.items()}
         for part in sorted(wish.through & figure.by_id.keys()):
             if figure.by_id[part].parent is not None:
@@ -120,7 +130,7 @@ class AsMade:
                 for bone in figure.bones
             )
             figure = figure.replaced(bones=bones)
-        solids = self.solids
+        solids = replace(self.solids, placement=placement)
         if figure.nodes != self.figure.nodes:
             places = dict(placement.nodes)
             for node in figure.nodes:

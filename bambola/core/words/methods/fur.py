@@ -11,7 +11,8 @@ SENTENCES: dict[str, str | Plural] = {
     "fur.fold": N_(
         "Stab each across its middle, fold it over, and stab the fold: {hair} of hair hangs free."
     ),
-    "fur.pile": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
+    "fur.middle": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
+    "fur.locks": N_("Press each in whole, by its root: {hair} of it hangs free."),
     "fur.close": N_("Close the last gap with a thinner bunch."),
     "fur.start-fleece": N_("Lay all tips the same way."),
     "fur.start-locks": N_("Press each lock in whole, by its root."),

@@ -1,1 +1,1 @@
-"""The order station: the long thread, the figure as it stands, and the switches."""
+"""The order station: the long thread, the figure as it stands, and how the maker works."""

@@ -6,7 +6,7 @@ from datetime import date
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from bambola.core.order import Refusal
+from bambola.core.order import CHOICES, Refusal
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme
@@ -20,8 +20,8 @@ from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.reasons import Reasons
-from bambola.desk.stations.order.switches import Switches
 from bambola.desk.stations.order.tools import Tools
+from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.page import Page
 from bambola.language import tr
@@ -44,7 +44,9 @@ class OrderStation(Page):
         super().__init__()
         self.studio, self.theme, self.desk = studio, theme, desk
         self.sittings = sittings
-        self.switches = Switches(studio, theme)
+        self.darkroom = darkroom
+        self.ways = QPushButton()
+        self.ways.clicked.connect(lambda _=False: self.ask_ways())
         self.figure = AsItStands(studio, theme, darkroom, "order")
         self.long = LongThread(studio, theme, sittings)
         self.make = MakeView(studio, theme, darkroom, desk, true_size)
@@ -77,7 +79,8 @@ class OrderStation(Page):
         look = QWidget()
         column = self._column = QVBoxLayout(look)
         bar = QHBoxLayout()
-        bar.addWidget(self.switches, 1)
+        bar.addWidget(self.ways)
+        bar.addStretch(1)
         bar.addWidget(self.minding)
         bar.addWidget(self.free)
         bar.addWidget(self.start_making)
@@ -111,10 +114,25 @@ class OrderStation(Page):
         plan = self.studio.plan
         if plan is None or not plan.steps or not self.isVisible():
             return
+        self._tell_ways()
         step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
         self.picture.show_sheet(self.make.sheets.of(step))
         self.reasons.show_step(step)
+
+    def _tell_ways(self) -> None:
+        """On the button, what the maker does other than is usual."""
+        plan, say = self.studio.plan, self.studio.say
+        others = [
+            say(choice.called(self.studio.brief.schools[choice.id]))
+            for choice in CHOICES
+            if plan
+            and choice.id in plan.choices
+            and self.studio.brief.schools.get(choice.id) in choice.schools[1:]
+        ]
+        ways = tr(", ").join(others)
+        self.ways.setText(tr("How you work: {ways}", ways=ways) if others else tr("How you work…"))
+        self.ways.setToolTip(tr("What makers do differently, and where it acts"))
 
     def _refused(self, no: Refusal, to: int) -> None:
         self.reasons.show_refusal(no, to)
@@ -139,6 +157,10 @@ class OrderStation(Page):
     def is_making(self) -> bool:
         """Whether the make view is shown."""
         return self.pages.currentIndex() == 1
+
+    def ask_ways(self) -> None:
+        """Show what makers do differently; the steps follow."""
+        WaysSheet(self, self.studio, self.theme, self.darkroom).exec()
 
     def ask_free(self) -> None:
         """Ask for the maker's free times; the sittings follow."""

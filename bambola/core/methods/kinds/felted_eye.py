@@ -1,0 +1,82 @@
+"""Eyes made of wool, felted on where they are marked."""
+
+from __future__ import annotations
+
+import math
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, oval
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.wool.amounts import pinch_mm
+
+LIGHT_FROM_MM = 2.5
+"""Smaller eyes have no highlight. Judged. See craft.md, 10."""
+DOME = 0.35
+"""An eye of wool stands out by so much of its width. Judged. See craft.md, 10."""
+
+
+def pinch(at: At) -> float:
+    """What the wool of one eye is rolled to (mm): half an egg, as wide as the eye and DOME of it high, is
+    felted firm from a pinch that fingers roll."""
+    wide = at.fitting_mm
+    cm3 = 2 / 3 * math.pi * (wide / 2) ** 2 * DOME * wide / 1000
+    return pinch_mm(cm3 * at.bench.wool_by_id[at.body.core].density("firm"))
+
+
+def _card(at: At) -> Card:
+    wide = at.fitting_mm
+    both = at.fitting.count == 2
+    return card(
+        at,
+        "felted-eye",
+        (
+            fact("felted-eye.roll" if both else "felted-eye.roll-one", pinch=Mm(pinch(at))),
+            fact("felted-eye.disc", wide=Mm(wide)),
+            Fact("felted-eye.set"),
+            Fact("felted-eye.rim"),
+            Fact("felted-eye.light") if wide >= LIGHT_FROM_MM else None,
+        ),
+        start=Fact("felted-eye.start"),
+        needles=(
+            run(40, slots.DEPTH_MM["surface"], SQUARE, "first"),
+            run(40, slots.DEPTH_MM["rim"], SLANTED, "edges"),
+        ),
+        stops=(stop("width", max(0.5, wide - 0.5), wide + 0.5),),
+        until=Fact("felted-eye.until"),
+        checks=(check("level"), check("eye-edge")),
+        scale=Fact("felted-eye.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The pinch, the disc, and the eye on the head with its highlight."""
+    wide, rolled = at.fitting_mm, pinch(at)
+    high = DOME * wide
+    left = -(wide / 2 + rolled)
+    first, edges = card_.needles
+    pieces: list[Piece] = [
+        Area(box(wide * 2.4, wide * 0.9, (wide * 0.2, -wide * 0.45)), "under"),
+        Area(oval(wide, 2 * high, (wide * 0.2, 0.0), 0.5), "wool"),
+        Area(oval(rolled, rolled, (left - wide * 0.8, rolled / 2)), "wool"),
+        across((-wide * 0.3, 0.0), (wide * 0.7, 0.0), wide, high + wide * 0.12),
+        across(
+            (left - wide * 0.8 - rolled / 2, rolled / 2),
+            (left - wide * 0.8 + rolled / 2, rolled / 2),
+            rolled,
+            rolled * 0.75,
+        ),
+        stab((wide * 0.2, high * 0.6), first, 90),
+        stab((wide * 0.62, wide * 0.02), edges, 45),
+        Number((left - wide * 0.8, rolled / 2), 1),
+        Number((-wide * 0.42, high * 0.7), 3),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method(
+    "felted-eye", lambda at: at.sort == "fit" and at.fitting.how == "felted", _card, _picture
+)

@@ -1,0 +1,57 @@
+"""Sewing on eyes that have a loop or a hole."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.kinds.socket import PIT
+from bambola.core.methods.parts import card, check, stop
+from bambola.core.methods.sketch import across
+from bambola.core.methods.values import Card, Method
+
+
+def _card(at: At) -> Card:
+    pit = PIT * at.fitting_mm
+    both = at.fitting.count == 2
+    return card(
+        at,
+        "sewn-eye",
+        (
+            Fact("sewn-eye.anchor"),
+            Fact("sewn-eye.bead"),
+            fact("sewn-eye.pull", deep=Mm(pit)),
+            Fact("sewn-eye.other") if both else None,
+            Fact("sewn-eye.snip"),
+        ),
+        start=Fact("sewn-eye.start"),
+        stops=(stop("depth", max(0.5, pit - 0.5), pit + 0.5),),
+        until=Fact("sewn-eye.until"),
+        checks=(check("level"), check("thread-dents")),
+        scale=Fact("sewn-eye.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The eye drawn into its dimple by a thread that runs through the head."""
+    eye = at.fitting_mm
+    pit, ground = PIT * eye, eye * 3.2
+    return Drawing(
+        (
+            Area(box(ground, eye * 2.0, (0.0, -eye)), "under"),
+            Area(oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180), "paper"),
+            Line(line((-eye * 0.1, eye * 0.3), (-eye * 0.5, -eye * 2.0)), "thread", eye * 0.05),
+            Line(line((eye * 0.1, eye * 0.3), (eye * 0.2, -eye * 2.0)), "thread", eye * 0.05),
+            Area(oval(eye, eye, (0.0, eye * 0.5 - pit)), "paper"),
+            across((-eye / 2, eye * 1.15), (eye / 2, eye * 1.15), eye, eye * 0.25),
+            across((0.0, 0.0), (0.0, -pit), pit, eye * 0.9),
+            Number((-eye * 0.45, -eye * 1.75), 1),
+            Number((eye * 0.75, eye * 0.45), 2),
+            Number((eye * 0.3, -eye * 0.8), 3),
+        )
+    )
+
+
+METHOD = Method(
+    "sewn-eye", lambda at: at.sort == "fit" and at.fitting.how == "sewn", _card, _picture
+)

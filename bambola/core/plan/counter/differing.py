@@ -1,0 +1,85 @@
+"""What another way of working changes: which steps and parts, how much wool, how long."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from bambola.core.order import Choice, Step
+from bambola.core.plan.making.values import Plan
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """From one plan to another, by keys of steps: those that are ``moved`` or ``new``, ``gone``, and done
+    ``otherwise`` where they were; the ``parts`` it is seen on; more wool (g) and minutes, or less."""
+
+    moved: tuple[str, ...]
+    new: tuple[str, ...]
+    gone: tuple[str, ...]
+    otherwise: tuple[str, ...]
+    parts: frozenset[str]
+    grams: float
+    minutes: float
+
+    @property
+    def steps(self) -> frozenset[str]:
+        """All steps it touches."""
+        return frozenset((*self.moved, *self.new, *self.gone, *self.otherwise))
+
+
+def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference:
+    """From ``now`` to ``then``; the cards of a ``choice`` may differ where the order says nothing of it."""
+    moved, new = moved_steps(now.steps, then.steps)
+    old = {step.key: step for step in now.steps}
+    there = {step.key for step in then.steps}
+    rows = {part.id: part for part in now.parts}
+    heavier = {
+        part.id
+        for part in then.parts
+        if part.id in rows and abs(part.grams - rows[part.id].grams) > 0.01 * part.grams
+    }
+    gone = tuple(step.key for step in now.steps if step.key not in there)
+    otherwise = tuple(
+        step.key
+        for step in then.steps
+        if step.key in old
+        and step.key not in moved
+        and (_done(step) != _done(old[step.key]) or (choice and step.kind == choice.card))
+    )
+    touched = {*moved, *new, *gone, *otherwise}
+    seen = {step.part for step in (*now.steps, *then.steps) if step.key in touched and step.part}
+    return Difference(
+        moved,
+        new,
+        gone,
+        otherwise,
+        frozenset(_whole(seen, rows)) | heavier,
+        sum(wool.grams for wool in then.wools) - sum(wool.grams for wool in now.wools),
+        sum(step.minutes for step in then.steps) - sum(step.minutes for step in now.steps),
+    )
+
+
+def moved_steps(
+    now: Sequence[Step], then: Sequence[Step]
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Which steps of ``then`` have moved since ``now``, the fewest that explain it, and which are new."""
+    keys, others = [step.key for step in now], [step.key for step in then]
+    blocks = difflib.SequenceMatcher(None, keys, others, autojunk=False).get_matching_blocks()
+    stay = {others[block.b + i] for block in blocks for i in range(block.size)}
+    there = set(keys)
+    return (
+        tuple(key for key in others if key in there and key not in stay),
+        tuple(key for key in others if key not in there),
+    )
+
+
+def _done(step: Step) -> tuple[object, ...]:
+    return step.text, step.needle, step.cautions
+
+
+def _whole(parts: Iterable[str], rows: Iterable[str]) -> set[str]:
+    """The parts themselves: the second of a pair that is made one at a time has a name of its own."""
+    known = set(rows)
+    return {part if part in known else part.partition(".")[0] for part in parts}

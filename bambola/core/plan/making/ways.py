@@ -1,0 +1,96 @@
+"""How a maker works, where that changes the figure itself: how close parts are felted, whether a white core
+is left bare, how eyes are fixed, and how much is made of one mass.
+
+The schools of the order say when and in which direction; these say of what. A figure is turned into the one
+that the maker would make, and all sums follow from that.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure, Firmness, Fitting, Part
+from bambola.core.order.tasks import USUAL, WAYS
+from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
+from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
+
+_GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
+
+
+def ways_of(schools: Mapping[str, str]) -> dict[str, str]:
+    """Those of a maker's ``schools`` that change the figure and are not the usual ones."""
+    return {way: schools[way] for way in WAYS if schools.get(way, USUAL[way]) != USUAL[way]}
+
+
+def as_worked(figure: Figure, ways: Mapping[str, str], bench: Bench) -> Figure:
+    """``figure`` as the maker would make it; the same value where the usual ways are kept."""
+    if not ways:
+        return figure
+    steady = _kept_firm(figure)
+    parts = tuple(_part(part, ways, steady, bench) for part in figure.parts)
+    fittings = tuple(_fixed(fitting, ways.get("eyes")) for fitting in figure.fittings)
+    return figure.replaced(parts=parts, fittings=fittings)
+
+
+def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[str]:
+    """Which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size decides."""
+    made = [part for part in figure.parts if not (part.garment and part.garment.bought)]
+    has = {
+        "firmness": bool(made),
+        "white": any(is_white_on_white(part, bench) for part in made),
+        "eyes": any(fitting.kind == "eye" for fitting in figure.fittings),
+        "fur": any(part.fur and part.fur.kind == "fleece" for part in made),
+    }
+    return frozenset(way for way, there in has.items() if there)
+
+
+def in_one_mass(part: Part, figure: Figure, bench: Bench) -> bool:
+    """Whether a part that is made apart as usual could be built on its parent: as far as a needle reaches."""
+    if part.parent is None or part.shape.flat or part.garment or part.made != "auto":
+        return False
+    if part.id in figure.wired:
+        return False
+    return bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
+
+
+def is_white_on_white(part: Part, bench: Bench) -> bool:
+    """Whether a part's coat is so like its core that the core could be seen instead. An inset is tucked into
+    a coat, and fur grows from one."""
+    if part.coat is None or part.insets or part.fur or part.coat.wool == part.core:
+        return False
+    coat, core = bench.wool_by_id[part.coat.wool], bench.wool_by_id[part.core]
+    return difference(lab_of(coat.colour), lab_of(core.colour)) <= LIKE_COLOUR
+
+
+def _kept_firm(figure: Figure) -> frozenset[str]:
+    """Parts that stay as firm as drawn where others are made softer: wired ones, flat ones, those with a
+    face or a fitting on them, and what all others sit on."""
+    faced = {part.parent for part in figure.parts if part.face}
+    faced |= {fitting.part for fitting in figure.fittings}
+    return frozenset(
+        part.id
+        for part in figure.parts
+        if part.parent is None or part.shape.flat or part.id in faced | figure.wired
+    )
+
+
+def _part(part: Part, ways: Mapping[str, str], steady: frozenset[str], bench: Bench) -> Part:
+    if part.firmness in _GRADES and (wanted := ways.get("firmness")):
+        at = _GRADES.index(part.firmness)
+        if wanted == "firm":
+            part = part.replaced(firmness=_GRADES[min(at + 1, len(_GRADES) - 1)])
+        elif part.id not in steady:
+            part = part.replaced(firmness=_GRADES[max(at - 1, 0)])
+    if ways.get("white") == "core" and is_white_on_white(part, bench):
+        part = part.replaced(coat=None)
+    return part
+
+
+def _fixed(fitting: Fitting, way: str | None) -> Fitting:
+    """An eye as the maker fixes eyes."""
+    if fitting.kind != "eye" or way is None:
+        return fitting
+    if way == "felted":
+        return felted(fitting.replaced(follows="scale"))
+    return fitting.replaced(glued=way == "glued", fixed="sewn" if way == "sewn" else None)

@@ -1,0 +1,319 @@
+"""How you work: every switch of the making on one sheet, shown by where it acts on figure and thread."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QRadioButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.order import CHOICES, Choice, OrderConflictError
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.differing import Difference, differing
+from bambola.core.quantities import show_mass
+from bambola.core.resize import ResizeError
+from bambola.core.words import error_words
+from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.switch import show_switch
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background
+from bambola.desk.running.timers import once
+from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.where_it_acts import WhereItActs
+from bambola.language import tr, trn
+
+_FEW_MINUTES = 5.0
+_FEW_GRAMS = 0.05
+"""Less is not worth telling."""
+
+
+def _time_words(minutes: float) -> str:
+    """A time as one would say it: to five minutes, or to half an hour where it is long."""
+    if minutes < 90:
+        return tr("{n} minutes", n=round(minutes / 5) * 5)
+    return tr("{n:g} hours", n=round(minutes / 30) / 2)
+
+
+class WayCard(QFrame):
+    """One switch: its name and the way that is followed; in hand, all its ways and what each would change."""
+
+    taken_up = pyqtSignal(str)
+    chosen = pyqtSignal(str, str)
+
+    def __init__(self, studio: Studio, theme: Theme, choice: Choice) -> None:
+        super().__init__()
+        self.studio, self.theme, self.choice = studio, theme, choice
+        say = studio.say
+        self.head = QPushButton()
+        self.head.setCheckable(True)
+        self.head.setStyleSheet("text-align: left")
+        self.head.clicked.connect(lambda _=False: self.taken_up.emit(choice.id))
+        self.ways: dict[str, QRadioButton] = {}
+        self.told: dict[str, QLabel] = {}
+        self._body = QWidget()
+        body = QVBoxLayout(self._body)
+        body.setContentsMargins(theme.px(18), theme.px(4), theme.px(6), theme.px(8))
+        body.setSpacing(theme.px(1))
+        group = QButtonGroup(self)
+        for school in choice.schools:
+            way = self.ways[school] = QRadioButton(say(choice.called(school)))
+            way.setFont(theme.text(15, bold=True))
+            way.toggled.connect(
+                lambda on, school=school: self.chosen.emit(choice.id, school) if on else None
+            )
+            group.addButton(way)
+            told = self.told[school] = QLabel()
+            told.setWordWrap(True)
+            told.setFont(theme.text(14))
+            told.setContentsMargins(theme.px(24), 0, 0, theme.px(4))
+            body.addWidget(way)
+            body.addWidget(told)
+        why = QLabel(tr("Usual: {usual}, because {why}.", usual=say(choice.called(choice.default)),
+                        why=say(choice.why)))  # fmt: skip
+        why.setWordWrap(True)
+        why.setFont(theme.text(13))
+        body.addWidget(why)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(4))
+        column.addWidget(self.head)
+        column.addWidget(self._body)
+        self.show_at(choice.default)
+        self.unfold(False)
+
+    @property
+    def is_unfolded(self) -> bool:
+        """Whether its ways are shown."""
+        return not self._body.isHidden()
+
+    def unfold(self, on: bool) -> None:
+        """Show its ways, or its name alone."""
+        self._body.setVisible(on)
+        show_switch(self.head, on)
+
+    def show_at(self, school: str) -> None:
+        """Show which way is followed."""
+        say, choice = self.studio.say, self.choice
+        self.head.setText(f"{say(choice.name)}: {say(choice.called(school))}")
+        show_switch(self.ways[school], True)
+
+    def tell(self, school: str, consequence: str) -> None:
+        """Tell what a way does, and what would come of it."""
+        does = self.studio.say(self.choice.does(school))
+        text = f"{does}. {consequence}"
+        self.told[school].setText(text[:1].upper() + text[1:])
+        self.ways[school].setAccessibleDescription(text)
+
+
+class WaysSheet(QDialog):
+    """The switches that this figure has; those that are as usual are folded away behind the others."""
+
+    def __init__(self, parent: QWidget, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+        super().__init__(parent)
+        self.studio, self.theme = studio, theme
+        self.setWindowTitle(tr("How you work"))
+        self._work = Background("ways")
+        self._found: dict[tuple[str, str], Difference | str] = {}
+        self._of: Plan | None = None
+        self._in_hand = ""
+        self.cards = {choice.id: WayCard(studio, theme, choice) for choice in CHOICES}
+        self.more = QPushButton()
+        self.more.setCheckable(True)
+        self.more.toggled.connect(lambda _: self._lay())
+        self.where = WhereItActs(studio, theme, darkroom)
+        self._settle = once(self, 0)  # when the card has its new height
+        self._settle.timeout.connect(self._bring_in)
+        self._compose()
+        for card in self.cards.values():
+            card.taken_up.connect(self._take_up)
+            card.chosen.connect(self._choose)
+        studio.plan_changed.connect(self._follow)
+        self.finished.connect(self._put_away)
+        self._follow()
+        self._take_up(next((c.id for c in self._shown()), ""))
+
+    def _compose(self) -> None:
+        px = self.theme.px
+        lead = QLabel(
+            tr(
+                "Makers do these differently, and all of them are right. What is ringed is where it acts; "
+                "the steps follow as you choose."
+            )
+        )
+        lead.setWordWrap(True)
+        lead.setFont(self.theme.text(15))
+        page = QWidget()
+        self._column = QVBoxLayout(page)
+        self._column.setSpacing(px(8))
+        for card in self.cards.values():
+            self._column.addWidget(card)
+        self._column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
+        self._column.addStretch(1)
+        scroll = self._scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(page)
+        scroll.setMinimumWidth(px(430))
+        row = QHBoxLayout()
+        row.addWidget(scroll, 5)
+        row.addWidget(self.where, 4)
+        done = QPushButton(tr("Done"))
+        done.clicked.connect(lambda _=False: self.accept())
+        column = QVBoxLayout(self)
+        column.setContentsMargins(px(22), px(18), px(22), px(16))
+        column.setSpacing(px(12))
+        column.addWidget(lead)
+        column.addLayout(row, 1)
+        column.addWidget(done, 0, Qt.AlignmentFlag.AlignRight)
+        self.resize(px(900), min(px(660), self.screen().availableSize().height() - 80))  # type: ignore[union-attr]
+
+    # What is shown
+
+    def school(self, choice: Choice) -> str:
+        """The way that is followed."""
+        at = self.studio.brief.schools.get(choice.id, choice.default)
+        return at if at in choice.schools else choice.default
+
+    def _shown(self) -> list[Choice]:
+        plan = self.studio.plan
+        there = [c for c in CHOICES if plan is not None and c.id in plan.choices]
+        return sorted(there, key=lambda c: self.school(c) == c.default)
+
+    def _lay(self) -> None:
+        """Those that are not as usual first; the others once they are asked for, or if there are no such."""
+        shown = self._shown()
+        usual = [c for c in shown if self.school(c) == c.default]
+        folded = 0 < len(usual) < len(shown) and not self.more.isChecked()
+        for at, choice in enumerate(shown):
+            self._column.removeWidget(self.cards[choice.id])
+            self._column.insertWidget(at, self.cards[choice.id])
+        for choice in CHOICES:
+            hidden = choice not in shown or (
+                folded and choice in usual and choice.id != self._in_hand
+            )
+            self.cards[choice.id].setVisible(not hidden)
+        hidden_now = sum(self.cards[c.id].isHidden() for c in usual)
+        self.more.setVisible(len(usual) < len(shown))
+        self.more.setText(
+            trn("{n} more as usual", "{n} more as usual", hidden_now)
+            if hidden_now
+            else tr("Fold away what is as usual")
+        )
+
+    def _follow(self) -> None:
+        """The plan is another: so are the consequences."""
+        if self.studio.plan is None:
+            self.reject()
+            return
+        self._of = self.studio.plan
+        self._found.clear()
+        for choice in CHOICES:
+            self.cards[choice.id].show_at(self.school(choice))
+        self._lay()
+        self.where.wish()
+        if self._in_hand:
+            self._work_out(self._in_hand)
+
+    def _take_up(self, choice: str) -> None:
+        """Have a switch in hand; a second press lays it down."""
+        self._in_hand = "" if choice == self._in_hand else choice
+        for name, card in self.cards.items():
+            card.unfold(name == self._in_hand)
+        self._lay()
+        if not self._in_hand:
+            self.where.show_difference()
+            return
+        self._work_out(self._in_hand)
+        self._settle.start()
+
+    def _bring_in(self) -> None:
+        if self._in_hand:
+            self._scroll.ensureWidgetVisible(self.cards[self._in_hand], 0, self.theme.px(12))
+
+    def _choose(self, choice: str, school: str) -> None:
+        default = next(c.default for c in CHOICES if c.id == choice)
+        self.studio.school(choice, None if school == default else school)
+
+    # Consequences
+
+    def _work_out(self, choice_id: str) -> None:
+        choice = next(c for c in CHOICES if c.id == choice_id)
+        self._tell(choice)
+        for school in choice.schools:
+            if (choice.id, school) not in self._found and school != self.school(choice):
+                self._ask(choice, school)
+
+    def _ask(self, choice: Choice, school: str) -> None:
+        studio, of = self.studio, self._of
+        figure, bench = studio.figure, studio.bench
+        if figure is None or of is None:
+            return
+        brief = studio.brief.schooled(choice.id, None if school == choice.default else school)
+
+        def work() -> Difference:
+            return differing(of, make_plan(figure, brief, bench), choice)
+
+        def take(found: Difference | str) -> None:
+            if self._of is of:
+                self._found[choice.id, school] = found
+                self._tell(choice)
+
+        def fail(error: Exception) -> None:
+            refused = isinstance(error, ResizeError | OrderConflictError)
+            take(error_words(error, studio.words) if refused else tr("cannot be worked out"))
+
+        self._work.do(work, take, fail)
+
+    def _tell(self, choice: Choice) -> None:
+        card, at = self.cards[choice.id], self.school(choice)
+        for school in choice.schools:
+            if school == at:
+                card.tell(school, tr("As it is now."))
+                continue
+            found = self._found.get((choice.id, school))
+            if found is None:
+                card.tell(school, "…")
+            else:
+                card.tell(school, found if isinstance(found, str) else self._words(found))
+        if choice.id == self._in_hand:
+            mine = [f for (c, _), f in self._found.items() if c == choice.id]
+            self.where.show_difference(*(f for f in mine if isinstance(f, Difference)))
+
+    def _words(self, found: Difference) -> str:
+        """What comes of a way, as one would say it."""
+        told = []
+        if found.moved:
+            told.append(trn("moves {n} step", "moves {n} steps", len(found.moved)))
+        if found.new:
+            told.append(trn("adds {n} step", "adds {n} steps", len(found.new)))
+        if found.gone:
+            told.append(trn("saves {n} step", "saves {n} steps", len(found.gone)))
+        if found.otherwise:
+            n = len(found.otherwise)
+            told.append(trn("{n} step is done otherwise", "{n} steps are done otherwise", n))
+        if abs(found.grams) >= _FEW_GRAMS:
+            mass = show_mass(abs(found.grams), self.studio.units)
+            more = found.grams > 0
+            told.append(
+                tr("{mass} more wool", mass=mass) if more else tr("{mass} less wool", mass=mass)
+            )
+        if abs(found.minutes) >= _FEW_MINUTES:
+            time = _time_words(abs(found.minutes))
+            more = found.minutes > 0
+            told.append(tr("{time} longer", time=time) if more else tr("{time} less", time=time))
+        text = ", ".join(told) or tr("changes nothing here")
+        return f"{text[:1].upper()}{text[1:]}."
+
+    def _put_away(self) -> None:
+        self._work.close()
+        self.studio.plan_changed.disconnect(self._follow)
+        self.deleteLater()

@@ -1,0 +1,142 @@
+"""What makers do differently to the figure itself, and what a way of working is said to change."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
+from bambola.core.order import CHOICE_BY_ID
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.differing import differing, moved_steps
+from bambola.demo import HERON, TOAD, load_demo
+from tests.figures import ball, figure_of
+from tests.said import said
+
+
+def core_and_knob(knob: float, **more: object) -> Figure:
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
+    part = Part(
+        id="knob", name="Knob", shape=ball(knob), core="core-batt", parent="body",
+        seat=Seat(along=1.0, sink=2.0), **more,  # type: ignore[arg-type]
+    )  # fmt: skip
+    return figure_of(body, part)
+
+
+def planned(figure: Figure, bench: Bench, **schools: str) -> Plan:
+    return make_plan(figure, Brief(schools=schools), bench)
+
+
+def test_firmer_takes_as_much_more_wool_as_firm_felt_is_denser(bench: Bench) -> None:
+    figure = core_and_knob(30.0)
+    wool = bench.wool_by_id["core-batt"]
+    plain, firm, soft = (
+        planned(figure, bench, firmness=way).part("knob").grams
+        for way in ("as drawn", "firm", "soft")
+    )
+    assert firm / plain == pytest.approx(wool.density("firm") / wool.density("medium"), rel=1e-6)
+    assert soft / plain == pytest.approx(wool.density("soft") / wool.density("medium"), rel=1e-6)
+    # What everything sits on stays as it is drawn where others are made softer.
+    body = [planned(figure, bench, firmness=way).part("body").grams for way in ("as drawn", "soft")]
+    assert body[0] == pytest.approx(body[1])
+
+
+def test_white_felt_of_white_core_needs_no_coat(bench: Bench) -> None:
+    pale, dark = Coat(wool="cream"), Coat(wool="charcoal")
+    for coat, bare in ((pale, True), (dark, False)):
+        figure = core_and_knob(30.0, coat=coat)
+        plan = planned(figure, bench, white="core")
+        roles = {portion.role for portion in plan.part("knob").portions}
+        assert ("coat" not in roles) is bare
+        assert ("white" in planned(figure, bench).choices) is bare
+        # It is as large as before, and the wool of the core fills it whole.
+        assert plan.part("knob").to_mm == planned(figure, bench).part("knob").to_mm
+
+
+def test_of_one_mass_is_what_a_needle_reaches_through(bench: Bench) -> None:
+    # Under 8 mm it is built in place anyway; from 25 mm on a needle does not reach its middle.
+    for size, usual, one in ((7.0, "in place", "in place"), (24.0, "apart", "in place"),
+                             (26.0, "apart", "apart")):  # fmt: skip
+        figure = core_and_knob(size)
+        assert planned(figure, bench).part("knob").made == usual
+        plan = planned(figure, bench, mass="one mass")
+        assert plan.part("knob").made == one
+        assert ("mass" in plan.choices) is (usual != one)
+
+
+@pytest.mark.parametrize(
+    ("way", "steps"),
+    [
+        ("as drawn", ["socket:eye", "fit:eye", "wait:eye"]),
+        ("sewn", ["socket:eye", "fit:eye"]),
+        ("felted", ["fit:eye"]),
+    ],
+)
+def test_eyes_are_fixed_as_the_maker_fixes_them(
+    way: str, steps: list[str], bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief.schooled("eyes", way), bench)
+    assert [step.key for step in plan.steps if step.key.endswith(":eye")] == steps
+    eye = next(fitting for fitting in plan.fittings if fitting.id == "eye")
+    if way == "felted":  # of just the size that is wanted
+        assert eye.use_mm == pytest.approx(eye.wanted_mm) and eye.mass_g == 0
+    else:
+        assert eye.use_mm in bench.eye_sizes
+    told = said(next(step.text for step in plan.steps if step.key == "fit:eye"))
+    assert told == {"as drawn": "Glue in both eyes", "sewn": "Sew on both eyes",
+                    "felted": "Felt both eyes of wool"}[way]  # fmt: skip
+
+
+def test_only_what_a_figure_has_is_to_be_chosen(bench: Bench, badger: Document) -> None:
+    toad, heron = load_demo(TOAD), load_demo(HERON)
+    ways = {"mass", "firmness", "white", "eyes", "fur"}
+    chosen = [make_plan(d.figure, d.brief, bench).choices & ways for d in (badger, heron, toad)]
+    # The badger alone has fur, the heron alone wears cream over its white core; the toad's eyes are wool.
+    assert chosen == [
+        {"mass", "firmness", "eyes", "fur"}, {"mass", "firmness", "white", "eyes"}, {"mass", "firmness"},
+    ]  # fmt: skip
+
+
+def test_what_a_way_changes_is_counted_in_steps_parts_wool_and_minutes(
+    bench: Bench, badger: Document
+) -> None:
+    now = make_plan(badger.figure, badger.brief, bench)
+
+    def changed(choice: str, school: str) -> tuple[Plan, object]:
+        then = make_plan(badger.figure, badger.brief.schooled(choice, school), bench)
+        return then, differing(now, then, CHOICE_BY_ID[choice])
+
+    then, sewn = changed("eyes", "sewn")
+    assert (sewn.gone, sewn.otherwise) == (("wait:eye",), ("socket:eye", "fit:eye"))  # type: ignore[attr-defined]
+    assert not sewn.moved and not sewn.new and sewn.grams == pytest.approx(0)  # type: ignore[attr-defined]
+    then, firm = changed("firmness", "firm")
+    assert firm.parts >= {"head", "body"} and not firm.steps  # type: ignore[attr-defined]
+    grams = [sum(p.grams * p.count for p in plan.parts) for plan in (now, then)]
+    assert firm.grams == pytest.approx(grams[1] - grams[0], rel=0.02)  # type: ignore[attr-defined]
+    _, fur = changed("fur", "middle")
+    assert {key.partition(":")[0] for key in fur.steps} == {"fur"} and fur.parts == {"tail"}  # type: ignore[attr-defined]
+    # Nothing differs from itself.
+    same = differing(now, now)
+    assert not same.steps and not same.parts and same.grams == same.minutes == 0
+
+
+def test_the_fewest_steps_that_explain_an_order_have_moved(bench: Bench, badger: Document) -> None:
+    steps = make_plan(badger.figure, badger.brief, bench).steps
+    one = (*steps[:3], *steps[4:20], steps[3], *steps[20:])
+    assert moved_steps(steps, one) == ((steps[3].key,), ())
+    assert moved_steps(steps[:-1], steps) == ((), (steps[-1].key,))
+    assert moved_steps(steps, steps[:-1]) == ((), ())
+
+
+def test_a_sewn_eye_is_not_glued_whatever_an_older_design_says(bench: Bench) -> None:
+    eye = Fitting(
+        id="eye", name="Eyes", kind="eye", part="knob", seat=Seat(along=0.6, around=20), pair=True,
+        size=4.0, mass=0.2, pieces=(Piece(shape=Ball(width=4, depth=4, height=4)),), glued=True,
+    )  # fmt: skip
+    figure = core_and_knob(30.0).replaced(fittings=(eye,))
+    assert any(step.kind == "wait" for step in planned(figure, bench).steps)
+    plan = planned(figure, bench, eyes="sewn")
+    assert not any(step.kind == "wait" for step in plan.steps)
+    assert math.isclose(plan.balance.mass_g, planned(figure, bench).balance.mass_g, rel_tol=1e-6)
