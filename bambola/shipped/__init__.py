@@ -1,14 +1,21 @@
-"""What the program cannot run without: a bench to begin with, body plans, and (as files) its fonts."""
+"""What the program cannot run without: a first bench, body plans, lessons, and (as files) its fonts."""
 
 from __future__ import annotations
 
 import json
 from functools import lru_cache
 from importlib.resources import files
+from pathlib import Path
 
 from bambola.core.bench import Bench, load_bench
 from bambola.core.figure import load_document
 from bambola.core.figure.bodyplans import BodyPlan, Proportion
+
+LESSONS = tuple(
+    Path(__file__).parent / "lessons" / f"{name}.bambola.json"
+    for name in ("practice-piece", "windfall-chick")
+)
+"""Designs to learn on, in their order."""
 
 
 @lru_cache(maxsize=1)

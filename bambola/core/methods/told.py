@@ -12,7 +12,7 @@ from bambola.core.methods.values import Card
 @dataclass(frozen=True, slots=True)
 class Told:
     """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``checks`` how to
-    look with what to do where it is not right."""
+    look with what to do where it is not right, ``why`` the reason behind it all."""
 
     start: str
     amount: str
@@ -20,6 +20,7 @@ class Told:
     needles: tuple[str, ...]
     stop: str
     checks: tuple[tuple[str, str], ...]
+    why: str
 
 
 def told(card: Card, say: Callable[[Fact], str]) -> Told:
@@ -32,4 +33,5 @@ def told(card: Card, say: Callable[[Fact], str]) -> Told:
         tuple(say(run.told) for run in card.needles),
         " ".join(part for part in (f"{sizes}." if sizes else "", say(card.until)) if part),
         tuple((f"{say(c.text)} {say(c.passed)}", say(c.failed)) for c in card.checks),
+        say(card.why),
     )

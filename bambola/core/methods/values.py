@@ -60,6 +60,11 @@ class Card:
     minutes_range: tuple[float, float]
     scale: Fact = NOTHING
 
+    @property
+    def why(self) -> Fact:
+        """The reason behind the method, for those who learn it."""
+        return Fact(f"{self.method}.why")
+
 
 @dataclass(frozen=True, slots=True)
 class Sheet:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable
+from dataclasses import dataclass
 from html import escape
 
 from PyQt6.QtCore import QSize, Qt
@@ -18,6 +19,17 @@ from bambola.language import tr
 
 SIZES = tuple(13.0 + 0.5 * n for n in range(25))
 """Letters as large as there is room for, px before the maker's own scale."""
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; and whether it is
+    said ``why`` it is done so."""
+
+    amount: str
+    more: str
+    care: str
+    why: bool = False
 
 
 class StepWords(QTextBrowser):
@@ -38,29 +50,37 @@ class StepWords(QTextBrowser):
         return QSize(self.theme.px(480), self.theme.px(300))
 
     def show_card(
-        self, card: Card, say: Callable[[Fact], str], amount: str, more: str, care: str
+        self, card: Card, say: Callable[[Fact], str], beside: Beside, folded: bool = False
     ) -> None:
-        """Show a card; ``amount`` is what is taken, ``more`` and ``care`` what the step adds to it."""
+        """Show a card, with what the step adds to it; ``folded``, only those sentences whose numbers are new,
+        without what to look at."""
         d, said = self.theme.dyes, told(card, say)
+        lines = [
+            (n, line)
+            for n, (line, one) in enumerate(zip(said.how, card.how, strict=True), 1)
+            if one.slots or not folded
+        ]
         how = "".join(
             f"<tr><td width='1%' style='color:{d.madder.name()}; padding-right:10px;'><b>{n}</b></td>"
             f"<td style='padding-bottom:3px;'>{escape(line)}</td></tr>"
-            for n, line in enumerate(said.how, 1)
+            for n, line in lines
         )
         stop = escape(tr("Stop: {stop}", stop=said.stop))
         checks = "".join(
             f"<p class='quiet'><b>{escape(look)}</b> {escape(tr('If not: {do}', do=do))}</p>"
             for look, do in said.checks
+            if not folded
         )
         paragraphs = [
-            f"<p class='take'>{escape(amount)}</p>" if amount else "",
+            f"<p class='take'>{escape(beside.amount)}</p>" if beside.amount else "",
             f"<p class='quiet'>{escape(said.start)}</p>" if said.start else "",
             f"<table cellspacing='0' cellpadding='0'>{how}</table>",
             *(f"<p class='needle'>{escape(line)}</p>" for line in said.needles),
+            f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
             f"<p class='stop'>{stop}</p>",
             checks,
-            f"<p class='quiet'>{escape(more)}</p>" if more else "",
-            f"<p class='care'>{escape(care)}</p>" if care else "",
+            f"<p class='quiet'>{escape(beside.more)}</p>" if beside.more else "",
+            f"<p class='care'>{escape(beside.care)}</p>" if beside.care else "",
         ]
         self._html = "".join(paragraphs)
         self._fit()
@@ -102,6 +122,7 @@ class StepWords(QTextBrowser):
             f" .take {{ color: {d.madder.name()}; font-weight: bold; }}"
             f" .stop {{ font-weight: bold; margin-top: {px(4)}px; color: {d.madder.name()}; }}"
             f" .quiet {{ color: {d.quiet.name()}; font-size: {px(size * 0.86)}px; }}"
+            f" .why {{ color: {d.ink.name()}; font-style: italic; }}"
             f" .needle {{ color: {d.woad.name()}; margin-bottom: 1px; }}"
             f" .care {{ color: {d.madder.name()}; font-size: {px(size * 0.86)}px; }}"
         )

@@ -83,6 +83,25 @@ class Settings:
         self._store.setValue("text_scale", scale)
 
     @property
+    def learning(self) -> bool:
+        """Whether the maker is learning to felt."""
+        return self._store.value("learning", False) in (True, "true")
+
+    @learning.setter
+    def learning(self, on: bool) -> None:
+        self._store.setValue("learning", on)
+
+    @property
+    def learned(self) -> list[str]:
+        """The ways of doing a step that were done while learning."""
+        found = self._store.value("learned", [])
+        return [found] if isinstance(found, str) else list(found or [])
+
+    @learned.setter
+    def learned(self, methods: list[str]) -> None:
+        self._store.setValue("learned", methods)
+
+    @property
     def geometry(self) -> QByteArray | None:
         """Where the window stood."""
         value = self._store.value("geometry")

@@ -11,6 +11,7 @@ from bambola.demo import HERON, TOAD
 from bambola.desk.kit.deed import Deed, Menu
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
+from bambola.desk.shell.learning import learn
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_
@@ -139,6 +140,10 @@ def _view(window: Window) -> Menu:
 
 def _help(window: Window) -> Menu:
     return N_("&Help"), (
+        Deed("learn", N_("&Learn: a practice piece"), lambda: learn(window)),
+        Deed("learn_figure", N_("Learn: a first &figure"), lambda: learn(window, 1)),
+        Deed("learn_stop", N_("Tell every step in f&ull"), window.lesson.stop),
+        None,
         Deed("keys", N_("&Keys"), lambda: show_keys(window, window.actions_.deeds), "F1"),
         Deed("about", N_("&About Bambola"), lambda: show_about(window)),
     )

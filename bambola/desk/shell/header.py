@@ -61,9 +61,11 @@ class Header(QWidget):
         told = tr("Needle felting, at another size")
         if plan:
             told = tr(
-                "{from_height} to {height}, {datum}",
-                from_height=show_length(plan.from_height_mm, units),
+                "{height}, {datum}",
                 height=show_length(plan.to_height_mm, units),
                 datum=self.studio.say(plan.datum),
             )
+            if abs(plan.scale - 1) > 1e-3:
+                before = show_length(plan.from_height_mm, units)
+                told = tr("{from_height} to {told}", from_height=before, told=told)
         self._told.setText(told)

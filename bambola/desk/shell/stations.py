@@ -11,6 +11,7 @@ from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure import menu as measure_menu
@@ -31,6 +32,7 @@ class Shared:
     bench_desk: BenchDesk
     true_size: TrueSize
     sittings: Sittings
+    lesson: Lesson
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +78,9 @@ def _wool(s: Shared) -> Page:
 def _order(s: Shared) -> Page:
     from bambola.desk.stations.order.station import OrderStation
 
-    return OrderStation(s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings, s.true_size)
+    return OrderStation(
+        s.studio, s.theme, s.darkroom, s.bench_desk, s.sittings, s.true_size, s.lesson
+    )
 
 
 STATIONS = (

@@ -20,6 +20,7 @@ class Welcome(QWidget):
     demo_asked = pyqtSignal()
     new_asked = pyqtSignal()
     recent_asked = pyqtSignal(str)
+    learn_asked = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -36,6 +37,8 @@ class Welcome(QWidget):
         self._title.setAlignment(Qt.AlignmentFlag.AlignCenter)
         demo, opened = QPushButton(tr("Look at the badger")), QPushButton(tr("Open a design…"))
         new = QPushButton(tr("Begin a new figure…"))
+        learn = QPushButton(tr("Learn to felt: a practice piece, then a first figure"))
+        learn.clicked.connect(self.learn_asked)
         new.clicked.connect(self.new_asked)
         demo.clicked.connect(self.demo_asked)
         opened.clicked.connect(self.open_asked)
@@ -44,7 +47,7 @@ class Welcome(QWidget):
         box.addStretch(1)
         for widget in (self._picture, self._title, self._told):
             box.addWidget(widget, 0, Qt.AlignmentFlag.AlignHCenter)
-        for button in (new, opened, demo):
+        for button in (new, opened, demo, learn):
             box.addWidget(button, 0, Qt.AlignmentFlag.AlignHCenter)
         self._recent = QVBoxLayout()
         box.addLayout(self._recent)

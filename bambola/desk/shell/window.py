@@ -32,6 +32,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.waiting import waiting
 from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
@@ -40,6 +41,7 @@ from bambola.desk.shell.curtain import keep_picture, usual_size
 from bambola.desk.shell.deeds import menus_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
+from bambola.desk.shell.learning import learn
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
 from bambola.desk.shell.welcome import Welcome
@@ -78,6 +80,7 @@ class Window(QMainWindow):
         self.true_size = TrueSize(settings)
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
         self.sittings = Sittings(studio)
+        self.lesson = Lesson(settings)
         self.files = FileDesk(self, studio, settings, journal, self.sittings)
         self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
         self.message = MessageStrip(theme)
@@ -85,7 +88,13 @@ class Window(QMainWindow):
         self.start_page = StartPage(studio, theme, self.darkroom)
         self.welcome = Welcome(theme)
         shared = Shared(
-            studio, theme, self.darkroom, self.bench_desk, self.true_size, self.sittings
+            studio,
+            theme,
+            self.darkroom,
+            self.bench_desk,
+            self.true_size,
+            self.sittings,
+            self.lesson,
         )
         self.stack = QStackedWidget()
         for page in (self.welcome, self.start_page):
@@ -179,6 +188,7 @@ class Window(QMainWindow):
         self.welcome.open_asked.connect(lambda: self.files.ask_open())
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.new_asked.connect(self.new_figure)
+        self.welcome.learn_asked.connect(lambda: learn(self))
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
         self.start_page.put_away.connect(self._leave_start)
@@ -190,6 +200,7 @@ class Window(QMainWindow):
 
     def _join_page(self, page: Page) -> None:
         page.view_changed.connect(self._sync_switches)
+        page.lesson_asked.connect(lambda at: learn(self, at))
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
             self.studio.plan_changed.emit()
@@ -259,7 +270,11 @@ class Window(QMainWindow):
     def open_demo(self, path: Path = BADGER) -> None:
         """Put a shipped figure on the table; it is saved under a new name."""
         if self.files.may_leave():
-            self.studio.take(load_demo(path), None)
+            self.take_shipped(path)
+
+    def take_shipped(self, path: Path) -> None:
+        """Put a shipped figure on the table in place of what lies there."""
+        self.studio.take(load_demo(path), None)
 
     def new_figure(self) -> None:
         """Begin a figure: choose a body plan, or pictures."""

@@ -35,6 +35,8 @@ class Page(QWidget):
     """Whether the thread of the order runs along its foot."""
     view_changed = pyqtSignal()
     """Its figure is seen from another side."""
+    lesson_asked = pyqtSignal(int)
+    """Another lesson is to begin, by its number."""
 
     def look(self, view: Sight, camera: Camera) -> bool:
         """See the figure from another side; whether the page has one of its own to show."""

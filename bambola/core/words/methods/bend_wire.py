@@ -22,4 +22,7 @@ SENTENCES: dict[str, str | Plural] = {
         "On a small figure the wire folds back on itself instead of being bound; on a large one bind "
         "with thin wire."
     ),
+    "bend-wire.why": N_(
+        "Bends are made flat along a ruler, since nobody can measure a wire that stands in the air."
+    ),
 }

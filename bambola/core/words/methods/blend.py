@@ -12,4 +12,5 @@ SENTENCES: dict[str, str | Plural] = {
     "blend.again": N_("Once more, with half as much."),
     "blend.until": N_("The join is not seen from an arm’s length, and no ridge is felt."),
     "blend.scale": N_("A veil reaches as far past a join at most sizes, half on small parts."),
+    "blend.why": N_("A seam is seen where fibres end together: torn wool ends nowhere."),
 }

@@ -16,4 +16,7 @@ SENTENCES: dict[str, str | Plural] = {
     "coat.scale": N_(
         "A coat is as thick at any size: on a small figure it takes more of the part."
     ),
+    "coat.why": N_(
+        "Edges first: stabbing the middle would draw all of it inward and leave the rim bare."
+    ),
 }

@@ -15,4 +15,5 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.until-clear": N_("Half an hour has gone by."),
     "cure.until-hot": N_("It is cold to the touch, about 3 minutes."),
     "cure.until-instant": N_("2 minutes have gone by."),
+    "cure.why": N_("What is touched before it is hard never holds as well again."),
 }

@@ -18,4 +18,8 @@ SENTENCES: dict[str, str | Plural] = {
         "A small figure needs fewer wires: one may be folded back on itself. Stout wire wants side "
         "cutters."
     ),
+    "cut-wire.why": N_(
+        "A wire that is short by a loop cannot be made longer, and a cut end left sharp works "
+        "its way out of the felt."
+    ),
 }

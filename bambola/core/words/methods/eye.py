@@ -12,4 +12,7 @@ SENTENCES: dict[str, str | Plural] = {
     "eye.start": N_("The head is firm by now."),
     "eye.until": N_("Both are level, both ways up, and no glue shows."),
     "eye.scale": N_("A shank is shorter than four fifths of the head is deep."),
+    "eye.why": N_(
+        "Glue on the shank is out of sight; on the wool it hardens, and no needle goes in any more."
+    ),
 }

@@ -12,4 +12,5 @@ SENTENCES: dict[str, str | Plural] = {
     "final.measure": N_("Measure the height: {high}. Weigh it, and write it down."),
     "final.until": N_("Nothing gives, nothing pricks, and no needle is missing."),
     "final.scale": N_("A small figure wants a lens; lift a large one by its body."),
+    "final.why": N_("From one side everything looks straight."),
 }

@@ -11,4 +11,5 @@ SENTENCES: dict[str, str | Plural] = {
     "finish.trim": N_("Pull out what does not felt, and trim flat on the skin."),
     "finish.until": N_("No hair stands up and no pit is seen."),
     "finish.scale": N_("It takes as long as there is skin: four times for twice the height."),
+    "finish.why": N_("Shallow and close makes skin; deep stabs now would leave pits."),
 }

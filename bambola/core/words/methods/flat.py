@@ -20,4 +20,8 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.scale": N_(
         "Under 10 mm long a pinch folded once does; very long ones want a stem inside."
     ),
+    "flat.why": N_(
+        "A flat piece grows thin where it is stabbed, and felts to the pad: so it is turned "
+        "and lifted all the time."
+    ),
 }

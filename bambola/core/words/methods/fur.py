@@ -19,4 +19,5 @@ SENTENCES: dict[str, str | Plural] = {
     "fur.start-pile": N_("Trim both ends square before you lay it."),
     "fur.until": N_("Rubbed, nothing lifts, and no line of stabs shows."),
     "fur.scale": N_("Hair keeps its length: a small figure takes fewer rows."),
+    "fur.why": N_("Hair is held at its root alone. Each row hides the roots of the one before it."),
 }

@@ -23,4 +23,5 @@ SENTENCES: dict[str, str | Plural] = {
     "garment.scale": N_(
         "Felt stays as thin on a small figure; knots do not shrink: take fewer strips."
     ),
+    "garment.why": N_("What has to pass over an end goes on while that end is still small enough."),
 }

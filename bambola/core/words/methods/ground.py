@@ -11,4 +11,5 @@ SENTENCES: dict[str, str | Plural] = {
     "ground.turn": N_("Set it down, and again, until it stands."),
     "ground.until": N_("It does not rock, and stays standing when it is nudged."),
     "ground.scale": N_("A large figure wants its weight low and its feet out."),
+    "ground.why": N_("Felt is soft underneath only until all the weight sits on it."),
 }

@@ -18,4 +18,5 @@ SENTENCES: dict[str, str | Plural] = {
     "in-place.scale": N_(
         "Under 2.5 mm it would be drawn with a thread; from 8 mm on it is made apart and joined."
     ),
+    "in-place.why": N_("What is too small to hold is built where it sits, and needs no join."),
 }

@@ -23,4 +23,8 @@ SENTENCES: dict[str, str | Plural] = {
     "join.scale": N_(
         "A join must hold more as a figure grows than it grows itself: from fringe to scarf to peg."
     ),
+    "join.why": N_(
+        "Loose fibre of the part is driven into what bears it, and then the other way round: "
+        "two directions hold, one pulls out."
+    ),
 }

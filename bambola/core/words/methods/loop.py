@@ -12,4 +12,5 @@ SENTENCES: dict[str, str | Plural] = {
     "loop.sew": N_("Two stitches more, and bury the end."),
     "loop.until": N_("It hangs as wished, and a tug does not move the loop."),
     "loop.scale": N_("Thread stays as strong; a large figure wants a wire ring."),
+    "loop.why": N_("It hangs from above its middle, or it tips."),
 }

@@ -19,4 +19,5 @@ SENTENCES: dict[str, str | Plural] = {
         "Scratch the outlines of the mark with the needle, and take the pins out.",
         "Scratch the outlines of the {n} marks with the needle, and take the pins out.",
     ),
+    "mark.why": N_("By eye alone a face ends up askew; a mark can be moved, a hole cannot."),
 }

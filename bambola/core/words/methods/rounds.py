@@ -21,4 +21,7 @@ SENTENCES: dict[str, str | Plural] = {
     "rounds.until": N_("It has the size of this round, and no layer slides under the thumb."),
     "rounds.until-last": N_("It has its finished size, and resists when squeezed."),
     "rounds.scale": N_("A core up to 50 mm thick takes one round; another for each 50 mm."),
+    "rounds.why": N_(
+        "A needle reaches only so deep. In rounds, each is firm before the next covers it."
+    ),
 }

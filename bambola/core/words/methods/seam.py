@@ -17,4 +17,7 @@ SENTENCES: dict[str, str | Plural] = {
     "seam.start": N_("Long thin pinches, as the hair lies."),
     "seam.until": N_("A finger run over it meets no bump, and a tug opens nothing."),
     "seam.scale": N_("Small joins take wisps; heavy heads a scarf and a peg."),
+    "seam.why": N_(
+        "A strip that runs over a join takes the pull along its fibres, where wool is strongest."
+    ),
 }

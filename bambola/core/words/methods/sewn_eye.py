@@ -17,4 +17,5 @@ SENTENCES: dict[str, str | Plural] = {
     "sewn-eye.start": N_("A long needle and a thread that does not tear."),
     "sewn-eye.until": N_("They sit as deep as each other and are level, both ways up."),
     "sewn-eye.scale": N_("Pits deepen with the figure; eyes come in whole sizes."),
+    "sewn-eye.why": N_("Thread draws the eye in and keeps it where a hand would pull it off."),
 }

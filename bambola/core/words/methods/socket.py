@@ -13,4 +13,7 @@ SENTENCES: dict[str, str | Plural] = {
     "socket.level-pins": N_("Are the pins level, both ways up? Leave them in."),
     "socket.until": N_("The eye sits in its dimple without glue, level with the other."),
     "socket.scale": N_("Eyes come in whole sizes: keep the gap between them."),
+    "socket.why": N_(
+        "An eye that sits in the head looks alive; one that sits on it looks glued on."
+    ),
 }

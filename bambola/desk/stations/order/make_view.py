@@ -11,20 +11,25 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.bench import Making, Record
+from bambola.core.bench.records import Size3
+from bambola.core.facts import fact
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
+from bambola.core.wool import Portion
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.step_sheets import StepSheets
-from bambola.desk.kit.step_words import StepWords
+from bambola.desk.kit.step_words import Beside, StepWords
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr
 
 LEAST_MIN = 0.5
@@ -48,6 +53,7 @@ class MakeView(QWidget):
     """The step in hand: how it is done in words and as a picture, until when, and a clock. Space goes on."""
 
     left = pyqtSignal()
+    lesson_ended = pyqtSignal()
 
     def __init__(
         self,
@@ -56,11 +62,15 @@ class MakeView(QWidget):
         darkroom: Darkroom,
         desk: BenchDesk,
         true_size: TrueSize,
+        lesson: Lesson,
         clock: Callable[[], float] = time.monotonic,
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
+        self.lesson = lesson
         self.making = Making()
+        self._unfolded: str | None = None
+        self._figure = ""
         self._since: float | None = None
         self._was_tight = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -85,7 +95,9 @@ class MakeView(QWidget):
         self.back.clicked.connect(lambda _=False: self.step(-1))
         self.pause.toggled.connect(self._paused)
         self.leave.clicked.connect(lambda _=False: self.left.emit())
-        for button in (self.done, self.back, self.leave, self.pause):
+        self.fold = QPushButton()
+        self.fold.clicked.connect(lambda _=False: self.turn_fold())
+        for button in (self.done, self.back, self.leave, self.pause, self.fold):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._compose()
         self._tick = QTimer(self)
@@ -93,6 +105,7 @@ class MakeView(QWidget):
         self._tick.timeout.connect(self._tell_clock)
         studio.plan_changed.connect(self._plan_changed)
         studio.units_changed.connect(self.refresh)
+        lesson.changed.connect(self.refresh)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -107,7 +120,7 @@ class MakeView(QWidget):
         words.addWidget(self.note)
         under = QHBoxLayout()
         under.addWidget(self.done, 1)
-        for button in (self.back, self.pause, self.leave):
+        for button in (self.fold, self.back, self.pause, self.leave):
             under.addWidget(button)
         words.addLayout(under)
         self._words = words
@@ -170,6 +183,7 @@ class MakeView(QWidget):
     def resume(self) -> None:
         """Go on where the maker stopped."""
         self.making = self.desk.making
+        self._figure = self.studio.figure.id if self.studio.figure else ""
         if self.steps:
             take_up(
                 self.studio, next((s for s in self.steps if s.key == self.making.at), self.steps[0])
@@ -181,8 +195,13 @@ class MakeView(QWidget):
         self.refresh()
 
     def _plan_changed(self) -> None:
-        if self.isVisible():
-            self.refresh()
+        figure = self.studio.figure
+        if not self.isVisible() or figure is None:
+            return
+        if figure.id != self._figure:  # another has come to the table meanwhile
+            self._since = None
+            self.resume()
+        self.refresh()
 
     def step(self, by: int) -> None:
         """Go on to the next step, or back; the clock of the one left is kept."""
@@ -194,7 +213,11 @@ class MakeView(QWidget):
             self.making = self.making.replaced(at=now.key)
         if by > 0 and left is not None:
             self._record(left)
+            self._learn(left)
         self._keep()
+        if by > 0 and left is not None and left is self.steps[-1] and self.lesson.is_on:
+            self.lesson_ended.emit()
+            return
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
@@ -229,9 +252,34 @@ class MakeView(QWidget):
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, step.cautions))
-        self.words.show_card(sheet.card, say, amount, say(dress_told(plan, step)), care)
+        folded = self._is_folded(step, sheet.card.method)
+        self.fold.setVisible(self.lesson.is_on)
+        self.fold.setText(tr("All of it (H)") if folded else tr("Only what is new (H)"))
+        self.words.show_card(
+            sheet.card,
+            say,
+            Beside(amount, say(dress_told(plan, step)), care, self.lesson.is_on and not folded),
+            folded,
+        )
         self.picture.show_sheet(sheet)
         self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
+
+    def _is_folded(self, step: Step, method: str) -> bool:
+        """Whether only what is new in a step is told; the maker's own word counts for the step in hand."""
+        known = self.lesson.folds(method)
+        return not known if self._unfolded == step.key else known
+
+    def turn_fold(self) -> None:
+        """Tell all of the step in hand, or only what is new."""
+        if self.now is not None and self.lesson.is_on:
+            self._unfolded = None if self._unfolded == self.now.key else self.now.key
+            self.refresh()
+
+    def _learn(self, step: Step) -> None:
+        """What was done is known from now on."""
+        sheet = self.sheets.of(step)
+        if sheet is not None:
+            self.lesson.did(sheet.card.method)
 
     # The clock and what is kept
 
@@ -291,6 +339,7 @@ class MakeView(QWidget):
         weighed = self.desk.weighed.items()
         rows = [w.grams for key, w in weighed if key.startswith(f"{part_id}/core/")]
         grams = sum(rows) / len(rows) if rows else core.take_g
+        size = self._size_of(part.name, core) if self.lesson.is_on else None
         kept = self.desk.add_record(
             Record(
                 day=date.today().isoformat(),
@@ -299,12 +348,23 @@ class MakeView(QWidget):
                 wool=core.wool,
                 firmness=plan.resized.figure.by_id[part_id].firmness,
                 grams_in=grams,
+                form=core.form if size else None,
+                finished_mm=size,
                 minutes=minutes / part.count,
                 note=tr("by the clock"),
             )
         )
         if kept:
             self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
+
+    def _size_of(self, part: str, core: Portion) -> Size3 | None:
+        """Ask how large a piece came out that was made to learn on."""
+        if core.form == "veil" or not core.finished_mm:
+            return None
+        along, across, through = core.finished_mm.values()
+        name = self.studio.say(fact("named", name=part)).lower()
+        box = SizeBox(self, self.theme, self.studio.words, name, (along, across, through))
+        return box.size_mm if box.exec() else None
 
     def _core_minutes(self, step: Step) -> float:
         """Minutes by the clock on the core that ``step`` ends; nought if it ends none, or they are kept."""
@@ -328,6 +388,8 @@ class MakeView(QWidget):
             self.step(-1)
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.words.turn(1 if key == Qt.Key.Key_PageDown else -1)
+        elif key == Qt.Key.Key_H:
+            self.turn_fold()
         elif key == Qt.Key.Key_P:
             self.pause.toggle()
         elif key == Qt.Key.Key_N:

@@ -13,9 +13,11 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.lesson_boxes import EndBox, taught
 from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.minding import Minding
@@ -25,6 +27,7 @@ from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.page import Page
 from bambola.language import tr
+from bambola.shipped import LESSONS
 
 
 class OrderStation(Page):
@@ -40,6 +43,7 @@ class OrderStation(Page):
         desk: BenchDesk,
         sittings: Sittings,
         true_size: TrueSize,
+        lesson: Lesson,
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk = studio, theme, desk
@@ -49,7 +53,7 @@ class OrderStation(Page):
         self.ways.clicked.connect(lambda _=False: self.ask_ways())
         self.figure = AsItStands(studio, theme, darkroom, "order")
         self.long = LongThread(studio, theme, sittings)
-        self.make = MakeView(studio, theme, darkroom, desk, true_size)
+        self.make = MakeView(studio, theme, darkroom, desk, true_size, lesson)
         self.picture = StepPicture(studio, theme, true_size)
         self.reasons = Reasons(studio, theme, sittings, self.make.sheets)
         self.start_making = QPushButton(tr("Make it"))
@@ -70,6 +74,7 @@ class OrderStation(Page):
         self.reasons.along_asked.connect(beads.put_along)
         self.reasons.unmove_asked.connect(self._unmove)
         self.make.left.connect(lambda: self.show_make(False))
+        self.make.lesson_ended.connect(self._lesson_ended)
         studio.selection.step_changed.connect(self._tell)
         studio.plan_changed.connect(self._tell)
         theme.changed.connect(self._restyle)
@@ -152,6 +157,20 @@ class OrderStation(Page):
             self.make.setFocus()
         else:
             self.long.setFocus()
+
+    def _lesson_ended(self) -> None:
+        """Tell what the hands have taught, and offer what comes next."""
+        designs = [path.name.partition(".")[0] for path in LESSONS]
+        figure = self.studio.figure
+        at = designs.index(figure.id) if figure and figure.id in designs else len(designs)
+        wools = {wool.id: wool.name for wool in self.desk.base.wools}
+        known = len(self.make.lesson.known)
+        lines = taught(self.desk.estimates, self.studio.words, wools, known)
+        following = tr("Now a first figure") if at + 1 < len(designs) else None
+        if EndBox(self, self.theme, lines, following).exec():
+            self.lesson_asked.emit(at + 1)
+        else:
+            self.show_make(False)
 
     @property
     def is_making(self) -> bool:

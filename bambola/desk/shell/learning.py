@@ -1,0 +1,27 @@
+"""The lessons: a practice piece, then a first figure, each made in the make view."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from bambola.core.bench import Making
+from bambola.shipped import LESSONS
+
+if TYPE_CHECKING:
+    from bambola.desk.shell.window import Window
+
+
+def learn(window: Window, at: int = 0) -> None:
+    """Put lesson number ``at`` on the table, and make it step by step; the first begins afresh."""
+    if not window.files.may_leave():
+        return
+    window.lesson.begin(afresh=at == 0)
+    desk = window.bench_desk
+    if not desk.base.beginner:
+        desk.put_bench(desk.base.replaced(beginner=True))
+    window.take_shipped(LESSONS[at])
+    plan = window.studio.plan
+    done = desk.making.at
+    if plan is not None and done and done == plan.steps[-1].key:
+        desk.keep_making(Making())  # it was made before: from the beginning
+    window.make_it()

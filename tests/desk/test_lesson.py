@@ -1,0 +1,176 @@
+"""Learning: a practice piece and a first figure, made from end to end by keys alone and by mouse alone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import pytest
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from bambola.core.facts import Fact
+from bambola.core.methods import METHODS
+from bambola.core.plan import make_plan
+from bambola.core.words import ENGLISH
+from bambola.demo import load_demo
+from bambola.desk.shell.learning import learn
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.order.lesson_boxes import EndBox, SizeBox
+from bambola.desk.stations.order.make_view import MakeView
+from bambola.shipped import LESSONS, default_bench
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+class Hand:
+    """Works the window by keys alone or by mouse alone, and answers the boxes that come up."""
+
+    def __init__(self, by: str, sizes: Callable[[str], str]) -> None:
+        self.by, self.sizes = by, sizes
+        self.asked: list[str] = []
+        self.ended: list[list[str]] = []
+        self._watch = QTimer()
+        self._watch.timeout.connect(self._look)
+        self._watch.start(20)
+
+    def press(self, button: QPushButton) -> None:
+        if self.by == "mouse":
+            QTest.mouseClick(button, LEFT)
+        else:
+            button.setFocus(Qt.FocusReason.TabFocusReason)
+            QTest.keyClick(button, Qt.Key.Key_Space)
+
+    def go_on(self, make: MakeView) -> None:
+        if self.by == "mouse":
+            QTest.mouseClick(make.done, LEFT)
+        else:
+            QTest.keyClick(make, Qt.Key.Key_Space)
+
+    def fold(self, make: MakeView) -> None:
+        if self.by == "mouse":
+            QTest.mouseClick(make.fold, LEFT)
+        else:
+            QTest.keyClick(make, Qt.Key.Key_H)
+
+    def _look(self) -> None:
+        box = QApplication.activeModalWidget()
+        if isinstance(box, SizeBox):
+            self.asked.append(box.line.text())
+            if self.by == "keys":
+                QTest.keyClicks(box.line, self.sizes(box.line.text()))
+                QTest.keyClick(box.line, Qt.Key.Key_Return)
+            else:
+                self.press(_button(box, "Keep it"))
+        elif isinstance(box, EndBox):
+            self.ended.append([label for label in _labels(box) if label])
+            names = [button.text() for button in box.findChildren(QPushButton)]
+            self.press(
+                _button(box, "Now a first figure" if "Now a first figure" in names else "Close")
+            )
+
+
+def _button(box: QWidget, text: str) -> QPushButton:
+    return next(b for b in box.findChildren(QPushButton) if b.text() == text)
+
+
+def _labels(box: QWidget) -> Iterator[str]:
+    yield from (label.text() for label in box.findChildren(QLabel))
+
+
+@pytest.mark.parametrize("by", ["keys", "mouse"])
+def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
+    by: str, new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = new_window()
+    hand = Hand(by, lambda shown: "33 mm" if shown == "36 mm" else shown)
+    start = next(b for b in window.welcome.findChildren(QPushButton) if "Learn" in b.text())
+    hand.press(start)
+    assert window.studio.figure is not None and window.studio.figure.id == "practice-piece"
+    make = window.order_station.make
+    assert make.isVisible() and window.bench_desk.base.beginner
+    now = [0.0]
+    make.clock = lambda: now[0]
+    make._since = 0.0
+    text = make.words.toPlainText()
+    assert "Why: The needle takes fibre" in text and "Look for a crack" in text
+    for _ in range(10):
+        now[0] += 600.0
+        hand.go_on(make)
+        qtbot.wait(1)
+    # The ball is asked for by its width alone; the pieces whose core was timed are records now.
+    assert hand.asked[0] == "36 mm" and len(hand.asked) == 3
+    records = {r.part: r for r in window.bench_desk.records}
+    wanted = (33.0, 33.0, 33.0) if by == "keys" else (36.0, 36.0, 36.0)
+    assert records["Ball"].finished_mm == wanted and records["Ball"].minutes == pytest.approx(10.0)
+    learned = {e.what: e.value / e.start for e in window.bench_desk.estimates}
+    # The same wool in a ball a twelfth narrower is felted closer.
+    assert "pace" in learned and (learned["density:medium"] > 1.03) is (by == "keys")
+    assert any("pace" in line or "usual" in line for line in hand.ended[0])
+    # The first figure is on the table; what is known is folded, and unfolds.
+    assert window.studio.figure.id == "windfall-chick" and make.isVisible()
+    folded = make.words.toPlainText()
+    assert make.now is not None and make.now.key == "core:head:1"
+    assert "Why:" not in folded and "Look for a crack" not in folded and "Stop:" in folded
+    assert "Squeeze it hard: it should give" in folded  # this has a number of its own
+    hand.fold(make)
+    assert "Why:" in make.words.toPlainText() and "Look for a crack" in make.words.toPlainText()
+    hand.fold(make)
+    assert make.words.toPlainText() == folded
+    for _ in range(2):
+        hand.go_on(make)
+    assert make.now.key == "coat:body" and "Why: Edges first" in make.words.toPlainText()  # new
+    while len(hand.ended) < 2:
+        hand.go_on(make)
+        qtbot.wait(1)
+    assert not window.order_station.is_making
+    assert window.lesson.known >= {"shape", "flat", "join", "blend", "coat", "felted-eye", "finish"}
+
+
+def test_who_does_not_learn_is_told_all_of_every_step(window: Window, qtbot: QtBot) -> None:
+    learn(window)
+    make = window.order_station.make
+    make.step(1)
+    assert window.lesson.folds("shape") and make.fold.isVisible()
+    window.actions_["learn_stop"].trigger()
+    assert not make.fold.isVisible()
+    text = make.words.toPlainText()
+    assert "Why:" not in text and "Look for a crack" in text
+    qtbot.keyClick(make, Qt.Key.Key_H)
+    assert make.words.toPlainText() == text
+    # Begun again, nothing is known.
+    learn(window)
+    assert window.lesson.is_on and not window.lesson.known
+    again = window.lesson.known | {"shape"}
+    window.lesson.did("shape")
+    assert type(window.lesson)(window.settings).known == again  # it is kept
+
+
+def test_a_size_that_is_none_keeps_the_box_open_with_one_sentence(window: Window) -> None:
+    words = window.studio.words
+    box = SizeBox(window, window.theme, words, "ball", (36.0, 36.0, 36.0))
+    for typed, says in (
+        ("abc", "abc"),
+        ("3 × 4", "One size"),
+        ("0 mm", "above 0"),
+        ("", "One size"),
+    ):
+        box.line.setText(typed)
+        box.accept()
+        assert box.size_mm is None and says in box.fault.text(), typed
+    box.line.setText("40 x 30 x 20 mm")
+    box.accept()
+    assert box.size_mm == (40.0, 30.0, 20.0)
+
+
+def test_the_lessons_are_sound_and_every_method_says_why() -> None:
+    bench = default_bench().replaced(beginner=True)
+    for path in LESSONS:
+        document = load_demo(path)
+        plan = make_plan(document.figure, document.brief, bench)
+        assert plan.balance.stands and not plan.notices and not plan.wires
+        assert abs(plan.scale - 1) < 1e-9
+    assert len(document.figure.parts) == 6
+    whys = [ENGLISH.say(Fact(f"{method.id}.why")) for method in METHODS]
+    assert len(set(whys)) == len(METHODS) and all(len(why) > 30 for why in whys)
