@@ -8,10 +8,12 @@ from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
 from pathlib import Path
 from string import Formatter
+from types import ModuleType
 
 import pytest
 
 import bambola.core
+import bambola.core.words as words
 from bambola.core.facts import Bought, Exact, Fact, Grams, Mm, fact, together
 from bambola.core.figure import Brief
 from bambola.core.order import CHOICES, RULES
@@ -83,6 +85,19 @@ def test_no_sentence_is_never_said() -> None:
     for kind in SENTENCES:
         said = any(re.fullmatch(pattern, kind) for pattern in patterns) or f'"{kind}"' in source
         assert said, kind
+
+
+def test_no_kind_has_two_sentences() -> None:
+    rooms = [*vars(words).values(), *vars(words.methods).values()]
+    gathered = (words.methods, words.saying)
+    kinds = [
+        kind
+        for room in rooms
+        if isinstance(room, ModuleType) and room not in gathered
+        for kind in getattr(room, "SENTENCES", {})
+    ]
+    assert not {kind for kind in kinds if kinds.count(kind) > 1}
+    assert set(kinds) == set(SENTENCES)
 
 
 def test_every_rule_and_choice_has_its_words() -> None:

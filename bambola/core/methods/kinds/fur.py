@@ -35,7 +35,7 @@ def _card(at: At) -> Card:
         (
             fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called),
             fact("fur.bunch", wide=Mm(wide)),
-            fact(f"fur.{_way(at)}", hair=Mm(fur.hair)),
+            fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
             Fact("fur.close"),
         ),
         start=Fact(f"fur.start-{fur.kind}"),

@@ -8,11 +8,11 @@ SENTENCES: dict[str, str | Plural] = {
     "fur.first": N_("Begin {part} at the edge that the hair points to."),
     "fur.next": N_("Set this row {apart} from the last, over its roots."),
     "fur.bunch": N_("Lay bunches {wide} wide side by side."),
-    "fur.fold": N_(
+    "fur.by-fold": N_(
         "Stab each across its middle, fold it over, and stab the fold: {hair} of hair hangs free."
     ),
-    "fur.middle": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
-    "fur.locks": N_("Press each in whole, by its root: {hair} of it hangs free."),
+    "fur.by-middle": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
+    "fur.by-locks": N_("Press each in whole, by its root: {hair} of it hangs free."),
     "fur.close": N_("Close the last gap with a thinner bunch."),
     "fur.start-fleece": N_("Lay all tips the same way."),
     "fur.start-locks": N_("Press each lock in whole, by its root."),
