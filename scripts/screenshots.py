@@ -22,7 +22,8 @@ from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.stations import MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure.station import PARTS
+from bambola.desk.stations.measure.menu import PARTS
+from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.store import Journal
 
@@ -41,6 +42,7 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("order", {"station": ORDER, "height": 320.0, "step": "join:muffler"}),
     ("order-refused", {"station": ORDER, "step": "coat:head", "put": "core:head:1"}),
     ("make", {"station": ORDER, "step": "coat:arm", "make": True}),
+    ("ways", {"station": ORDER, "ways": "firmness"}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
     ("measure-round", {"pose": "round", "dark": True}),
@@ -99,11 +101,28 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.order_station.show_make(True)
         window.thread_strip.take(_index(window, look["step"]))
         window.order_station.make.refresh()
+    if "ways" in look:
+        _shoot_ways(window, str(look["ways"]), path)
+        return
     if "part" in look:
         window.studio.selection.take_part(str(look["part"]))
     if look.get("wool") != "pan":  # on the pan every second counts
         _settle(window)
     window.grab().save(str(path))
+    window.studio.undo_stack.setClean()
+    window.close()
+
+
+def _shoot_ways(window: Window, choice: str, path: Path) -> None:
+    """The sheet of how the maker works, with one switch in hand."""
+    window.studio.school("eyes", "felted")
+    _settle(window)
+    sheet = WaysSheet(window.order_station, window.studio, window.theme, window.darkroom)
+    sheet.show()
+    sheet.cards[choice].head.click()
+    _settle(window)
+    sheet.grab().save(str(path))
+    sheet.reject()
     window.studio.undo_stack.setClean()
     window.close()
 

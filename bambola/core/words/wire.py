@@ -29,10 +29,10 @@ SENTENCES: dict[str, str | Plural] = {
     "bend.curve.back": N_(
         "turn the wire {roll} anticlockwise and curve {angle} in all from {at} to {end}"
     ),
-    "metal.soft-aluminium": N_("Soft aluminium"),
-    "metal.soft-copper": N_("Soft copper"),
-    "metal.half-hard-brass": N_("Half-hard brass"),
-    "metal.soft-steel": N_("Soft steel"),
+    "choose.soft-aluminium": N_("Soft aluminium"),
+    "choose.soft-copper": N_("Soft copper"),
+    "choose.half-hard-brass": N_("Half-hard brass"),
+    "choose.soft-steel": N_("Soft steel"),
     # Limbs too thin for their wire.
     "thin-limb": N_("{part}: too thin for its wire"),
     "thin-limb.how": N_("It would be {limb}; wire and the wool to hide it need {needs}."),

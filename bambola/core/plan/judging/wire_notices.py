@@ -131,7 +131,7 @@ def _label(answer: str) -> tuple[Fact, Fact]:
 
 def metal_fact(metal: Metal) -> Fact:
     """A metal as an answer."""
-    return Fact(f"metal.{metal.replace(' ', '-')}")
+    return Fact(f"choose.{metal.replace(' ', '-')}")
 
 
 def _bears(times: float) -> Fact:
