@@ -33,7 +33,14 @@ FIGURES = {name: (d.figure, d.brief) for name, d in DEMOS.items()} | {
 _badger = DEMOS["lamplighter-badger"]
 FIGURES |= {
     f"badger, {way} {school}": (_badger.figure, _badger.brief.schooled(way, school))
-    for way, school in (("eyes", "sewn"), ("eyes", "felted"), ("fur", "middle"), ("fur", "locks"))
+    for way, school in (
+        ("eyes", "sewn"),
+        ("eyes", "felted"),
+        ("fur", "middle"),
+        ("fur", "locks"),
+        ("mass", "one mass"),
+        ("skin", "glue-soap"),
+    )
 }
 
 

@@ -140,3 +140,29 @@ def test_a_sewn_eye_is_not_glued_whatever_an_older_design_says(bench: Bench) -> 
     plan = planned(figure, bench, eyes="sewn")
     assert not any(step.kind == "wait" for step in plan.steps)
     assert math.isclose(plan.balance.mass_g, planned(figure, bench).balance.mass_g, rel_tol=1e-6)
+
+
+def test_a_wire_under_little_wool_is_taped_before_any_goes_on(bench: Bench) -> None:
+    heron = load_demo(HERON)
+
+    def keys(height: float, **schools: str) -> list[str]:
+        brief = heron.brief.at(height).model_copy(update={"schools": schools})
+        return [step.key for step in make_plan(heron.figure, brief, bench).steps]
+
+    small = keys(120.0)
+    for part in ("leg", "neck"):
+        at = small.index(f"tape:{part}")
+        assert at > max(small.index("bend:legs"), small.index("bend:spine")) - 2
+        assert at < small.index(f"core:{part}:1")
+    assert small.index("tape:leg") > small.index("bend:legs")
+    # At 300 mm its neck has 13 mm of wool over the wire, and twice as high its legs have enough as well.
+    assert "tape:neck" not in keys(300.0) and not any("tape" in key for key in keys(600.0))
+    assert not any("tape" in key for key in keys(120.0, tape="bare"))
+    assert not any("tape" in key for key in keys(120.0, **{"wire-stock": "chenille"}))
+
+
+def test_skin_of_glue_and_soap_comes_last_of_all(bench: Bench, badger: Document) -> None:
+    plan = make_plan(badger.figure, badger.brief.schooled("skin", "glue-soap"), bench)
+    assert [step.key for step in plan.steps[-2:]] == ["finish", "skin"]
+    usual = make_plan(badger.figure, badger.brief, bench)
+    assert [s.key for s in plan.steps[:-1]] == [s.key for s in usual.steps]

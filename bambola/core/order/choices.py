@@ -99,6 +99,8 @@ CHOICES: tuple[Choice, ...] = (
     Choice("firmness", ("as drawn", "firm", "soft"), lambda w: "firmness" in w.ways),
     Choice("white", ("veil", "core"), lambda w: "white" in w.ways),
     Choice("eyes", ("as drawn", "glued", "sewn", "felted"), lambda w: "eyes" in w.ways),
+    Choice("tape", ("thin", "bare"), lambda w: any(p.taped for p in w.parts)),
+    Choice("skin", ("dry", "glue-soap"), lambda w: bool(w.parts)),
     Choice("fur", ("fold", "middle", "locks"), lambda w: "fur" in w.ways, card="fur row"),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}

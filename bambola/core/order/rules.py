@@ -86,7 +86,9 @@ def wire_before_wool(book: Book) -> Iterator[tuple[str, str]]:
             yield f"cut:{wire.id}", f"bend:{wire.id}"
     for part in book.work.parts:
         if part.made == "on wire":
-            yield from _each((f"bend:{w}" for w in part.wires), book.of(part.id, "core"))
+            tape, core = book.of(part.id, "tape"), book.of(part.id, "core")
+            yield from _each((f"bend:{w}" for w in part.wires), [*tape, *core])
+            yield from _each(tape, core[:1])
 
 
 def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
@@ -222,9 +224,10 @@ def marks_first(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def all_done_at_the_end(book: Book) -> Iterator[tuple[str, str]]:
-    rest = [key for key in book.tasks if key not in ("check:stand", "finish")]
+    rest = [key for key in book.tasks if key not in ("check:stand", "finish", "skin")]
     yield from _each(rest, ["check:stand"])
     yield "check:stand", "finish"
+    yield "finish", "skin"
 
 
 def no_pairs(book: Book) -> Iterator[tuple[str, str]]:

@@ -19,13 +19,14 @@ USUAL = {
     "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
     "near wire": "stout", "legs": "middle out",
     "mass": "parts", "firmness": "as drawn", "white": "veil", "eyes": "as drawn", "fur": "fold",
+    "tape": "thin", "skin": "dry",
 }  # fmt: skip
 """The usual school of every choice of the order."""
 WAYS = ("mass", "firmness", "white", "eyes", "fur")
 """Choices of how parts are made, not of their order."""
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
-    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait",
+    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape",
 ]  # fmt: skip
 
 
@@ -38,7 +39,8 @@ class PartJob:
     of a pair made one at a time has its id with ``.2`` after it.
     What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
     its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
-    its wool wound on its wire with glue, since needles would find the wire.
+    its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
+    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on.
     """
 
     id: str
@@ -72,6 +74,8 @@ class PartJob:
     built_round: bool = False
     coreless: bool = False
     wound: bool = False
+    taped: bool = False
+    drawn: bool = False
 
     @property
     def fact(self) -> Fact:
@@ -223,6 +227,8 @@ def _all(work: Work) -> Iterator[Task]:
     yield Task("finish", "finish", None, fact("step.finish"), SURFACE_NEEDLE,
                checks=(RUB, *((WIRE_FELT,) if work.wires else ())),
                cautions=(NEEDLE_CARE, *((SMALL_CARE,) if work.fittings or work.wires else ())))  # fmt: skip
+    if work.school("skin") == "glue-soap":
+        yield Task("skin", "finish", None, fact("step.skin"), cautions=(GLUE_CARE,))
 
 
 _OF_WIRE = ("wire", "hoop", "crosspiece", "stem", "peg")
@@ -263,15 +269,23 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
     alone = fact("as.coat-alone" if part.coreless else "nothing")
     wool = part.coat or part.core if part.coreless else part.core
     if part.made == "in place":
-        yield Task(f"core:{part.id}:1", "shape", part.id,
-                   fact(
-                       "step.in-place", part=_called(part), pair=_together(part), soft=left, alone=alone
-                   ),
+        bearer = next((job.name for job in work.parts if job.id == part.parent), part.name)
+        slots = {"part": _called(part), "pair": _together(part), "soft": left, "alone": alone}
+        text = (
+            fact("step.draw-out", of=bearer, **slots)
+            if part.drawn
+            else fact("step.in-place", **slots)
+        )
+        yield Task(f"core:{part.id}:1", "shape", part.id, text,
                    part.needle, wool, squeeze, (NEEDLE_CARE,), part.coreless)  # fmt: skip
         return
     wrapped, way = part.made == "on wire", fact("nothing")
     if wrapped and part.limb:
         way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
+    if part.taped and work.school("tape") == "thin":
+        yield Task(f"tape:{part.id}", "tape", part.id,
+                   fact("step.tape", part=_called(part), pair=_together(part)),
+                   cautions=(BEND_CARE,))  # fmt: skip
     if part.wound:
         yield Task(f"core:{part.id}:1", "wrap", part.id,
                    fact("step.wind-with-glue", part=_called(part), pair=_together(part)),

@@ -7,6 +7,7 @@ from bambola.core.methods.kinds import (
     cure,
     cut_wire,
     detail,
+    drawn_out,
     eye,
     felted_eye,
     final,
@@ -28,7 +29,9 @@ from bambola.core.methods.kinds import (
     seam,
     sewn_eye,
     shape,
+    skin,
     socket,
+    tape,
     wrap_body,
     wrap_limb,
 )
@@ -37,7 +40,9 @@ from bambola.core.methods.values import Method
 METHODS: tuple[Method, ...] = (
     cut_wire.METHOD,
     bend_wire.METHOD,
+    tape.METHOD,
     detail.METHOD,
+    drawn_out.METHOD,
     in_place.METHOD,
     glue_wound.METHOD,
     rounds.METHOD,
@@ -64,5 +69,6 @@ METHODS: tuple[Method, ...] = (
     cure.METHOD,
     ground.METHOD,
     final.METHOD,
+    skin.METHOD,
     finish.METHOD,
 )

@@ -2,12 +2,23 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import cast
 
-from bambola.core.armature import CHENILLE, Chosen, CutWire, Mass, ThinLimb, school_of
+from bambola.core.armature import (
+    CHENILLE,
+    Chosen,
+    CutWire,
+    Mass,
+    ThinLimb,
+    bone_part,
+    bundle_mm,
+    school_of,
+    strands_on,
+)
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
@@ -25,13 +36,16 @@ from bambola.core.figure.questions import (
     answered,
 )
 from bambola.core.order import Work, followed
-from bambola.core.plan.making.jobs import work_of
+from bambola.core.plan.making.jobs import Marked, work_of
 from bambola.core.plan.making.made import AsMade, Prepared, Prints, Wish
 from bambola.core.plan.making.masses import fitting_masses, held_by
 from bambola.core.plan.making.ways import in_one_mass, ways_of
 from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
+
+TAPED_MM = 3.0
+"""Less wool than this over a wire spins on it, unless it is taped. Judged. See craft.md, 3."""
 
 
 @dataclass(frozen=True)
@@ -198,7 +212,10 @@ def _once(
     schools = followed(brief.schools)
     in_one = any(in_one_mass(part, resized.figure, made.bench) for part in resized.figure.parts)
     to_choose = made.choices | {"mass"} if in_one else made.choices
-    rest = (made.bench, joined.pegs, made.neck, rounded, choices.wound, to_choose)
+    marked = Marked(
+        rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
+    )
+    rest = (made.bench, joined.pegs, made.neck, marked)
     work = work_of(*job, schools, *rest)
     usual = work_of(*job, {}, *rest) if schools else None
     return AtSize(
@@ -217,6 +234,22 @@ def _once(
         work,
         usual,
     )
+
+
+def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
+    """The parts with so little wool over their wire that it would spin on it; chenille grips by itself."""
+    strands, where = strands_on(figure), bone_part(figure)
+    found = set()
+    for wire in figure.wires:
+        gauge = wired.gauges[wire.id]
+        for bone in map(frozenset, itertools.pairwise(wire.route)):
+            part = where.get(bone)
+            if part is None or gauge.cores > 1:
+                continue
+            wool = figure.by_id[part].shape.thinnest_mm - bundle_mm(gauge.diameter, strands[bone])
+            if wool / 2 < TAPED_MM:
+                found.add(part)
+    return frozenset(found)
 
 
 def _ways(solids: Solids, bench: Bench, one_mass: bool) -> dict[str, Made]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from bambola.core.armature import CutWire
@@ -14,6 +14,7 @@ from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.order.tasks import USUAL
+from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, extents, fur_rows
@@ -28,6 +29,19 @@ SMALL_MM = 12.0
 flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
 
 
+@dataclass(frozen=True, slots=True)
+class Marked:
+    """What the order has to be told of single parts: bought garments that the maker would build what they sit
+    on round, limbs whose wool the maker would wind on with glue, thin all along or not, and those with so
+    little wool on their wire that it would spin. ``choices`` are those of how parts are made that the figure
+    has."""
+
+    built_round: frozenset[str] = frozenset()
+    wound: frozenset[str] = frozenset()
+    choices: frozenset[str] = frozenset()
+    taped: frozenset[str] = frozenset()
+
+
 def work_of(
     figure: Figure,
     solids: Solids,
@@ -39,15 +53,10 @@ def work_of(
     bench: Bench,
     pegs: Sequence[CutWire] = (),
     neck: str | None = None,
-    built_round: frozenset[str] = frozenset(),
-    wound: frozenset[str] = frozenset(),
-    chosen: frozenset[str] = frozenset(),
+    marked: Marked = Marked(),
 ) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
-    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted;
-    ``built_round`` are bought garments that the maker would build what they sit on round, ``wound`` limbs
-    whose wool the maker would wind on with glue, thin all along or not, ``chosen`` the choices of how parts
-    are made that the figure has."""
+    the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""
     nodes = {node.id: node.part for node in figure.nodes}
     wires_in: dict[str, list[str]] = {}
     for wire in figure.wires:
@@ -74,8 +83,9 @@ def work_of(
             meeting,
             bearing,
             ways[part.id],
-            part.id in built_round and may_build_round(part, figure, wool),
-            part.id in wound,
+            part.id in marked.built_round and may_build_round(part, figure, wool),
+            part.id in marked.wound,
+            part.id in marked.taped,
         )
         for part in figure.parents_first
     )
@@ -97,7 +107,7 @@ def work_of(
         tuple(dict.fromkeys(mark.part for mark in figure.marks)),
         figure.stance == "hanging",
         bench.needles,
-        chosen,
+        marked.choices,
     )
 
 
@@ -119,6 +129,7 @@ def _job(
     made: Made,
     built_round: bool,
     wound: bool,
+    taped: bool,
 ) -> PartJob:
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
@@ -131,6 +142,8 @@ def _job(
     needle = needle_for(part.shape.smallest_mm)
     if made == "on wire" and schools.get("near wire", USUAL["near wire"]) == "stout":
         needle = STOUT_NEEDLE
+    thin = wound or min(extents(part.shape).values()) <= WOUND_MM
+    is_wound = thin and made == "on wire" and part.id in wires_in
     return PartJob(
         id=part.id,
         name=part.name,
@@ -162,9 +175,11 @@ def _job(
         grows=grows(part),
         left_out=wool.left_out,
         coreless=_is_coreless(part, wool),
-        wound=made == "on wire"
-        and part.id in wires_in
-        and (wound or min(extents(part.shape).values()) <= WOUND_MM),
+        wound=is_wound,
+        taped=taped and made == "on wire" and not is_wound,
+        drawn=made == "in place"
+        and schools.get("mass") == "one mass"
+        and in_one_mass(part, figure, bench),
         must_precede=dress is not None
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])

@@ -11,6 +11,7 @@ from bambola.core.words.methods import (
     cure,
     cut_wire,
     detail,
+    drawn_out,
     eye,
     felted_eye,
     final,
@@ -33,7 +34,9 @@ from bambola.core.words.methods import (
     seam,
     sewn_eye,
     shape,
+    skin,
     socket,
+    tape,
     wrap_body,
     wrap_limb,
 )
@@ -43,7 +46,9 @@ SENTENCES: dict[str, str | Plural] = {
     **looks.SENTENCES,
     **cut_wire.SENTENCES,
     **bend_wire.SENTENCES,
+    **tape.SENTENCES,
     **detail.SENTENCES,
+    **drawn_out.SENTENCES,
     **in_place.SENTENCES,
     **glue_wound.SENTENCES,
     **rounds.SENTENCES,
@@ -71,4 +76,5 @@ SENTENCES: dict[str, str | Plural] = {
     **ground.SENTENCES,
     **final.SENTENCES,
     **finish.SENTENCES,
+    **skin.SENTENCES,
 }

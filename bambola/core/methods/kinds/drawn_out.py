@@ -1,0 +1,71 @@
+"""A part drawn out of what it sits on: both of one mass, parted by a line."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+
+SOFT = 1.2
+"""The soft lump is so many times as wide as what is drawn out of it. Judged. See craft.md, 10."""
+
+
+def _card(at: At) -> Card:
+    wide = sorted(at.finished)[1]
+    seat = slots.seat_width(at.placed[1].join_line_mm, False)
+    return card(
+        at,
+        "drawn-out",
+        (
+            fact("drawn-out.lay", wide=Mm(SOFT * wide), part=at.called),
+            fact("drawn-out.line", wide=Mm(seat)),
+            Fact("drawn-out.round"),
+            Fact("drawn-out.forward"),
+            Fact("drawn-out.again"),
+        ),
+        start=Fact("drawn-out.start"),
+        needles=(
+            run(36, slots.bulk_depth(at.thick), SQUARE, "first"),
+            run(at.step.needle or 38, min(3.0, at.thick / 2), SLANTED, "then"),
+        ),
+        stops=size_stops(at),
+        until=Fact("drawn-out.until"),
+        checks=(check("line-closed"), check("four-sides")),
+        scale=Fact("drawn-out.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The soft lump, the part within it, and the line that parts it from what bears it."""
+    wide, long = sorted(at.finished)[1], max(at.finished)
+    soft = SOFT * wide
+    seat = slots.seat_width(at.placed[1].join_line_mm, False)
+    ground = max(soft, seat) * 2.2
+    first, then = card_.needles
+    return Drawing(
+        (
+            Area(box(ground, long * 0.7, (0.0, -long * 0.35)), "under"),
+            Area(oval(soft, 2.2 * long, (0.0, 0.0), 0.5), "none", "cut"),
+            Area(oval(wide, 2 * long, (0.0, 0.0), 0.5), "wool"),
+            Line(line((-seat / 2, 0.0), (seat / 2, 0.0)), "thread", 0.8),
+            across((-soft / 2, 0.0), (soft / 2, 0.0), soft, long * 1.3),
+            across((-seat / 2, 0.0), (seat / 2, 0.0), seat, -long * 0.25),
+            stab((wide * 0.1, long * 0.55), first, 100),
+            stab((wide * 0.52, long * 0.1), then, 30),
+            Number((-soft * 0.6, long * 0.9), 1),
+            Number((-seat * 0.62, long * 0.05), 2),
+            Number((-wide * 0.2, long * 0.5), 3),
+        )
+    )
+
+
+METHOD = Method(
+    "drawn-out",
+    lambda at: at.sort == "core" and at.job is not None and at.job.drawn,
+    _card,
+    _picture,
+)

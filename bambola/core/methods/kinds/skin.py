@@ -1,0 +1,58 @@
+"""A skin of glue and soap on bare felt."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
+from bambola.core.methods.parts import card, check
+from bambola.core.methods.sketch import across
+from bambola.core.methods.values import Card, Method
+
+STROKE_MM = 30.0
+"""A fingertip strokes so far at a time. Judged. See craft.md, 10."""
+
+
+def _card(at: At) -> Card:
+    return card(
+        at,
+        "skin",
+        (
+            Fact("skin.brush"),
+            Fact("skin.mix"),
+            Fact("skin.stroke"),
+            Fact("skin.dry"),
+            Fact("skin.comb"),
+        ),
+        start=Fact("skin.start"),
+        until=Fact("skin.until"),
+        checks=(check("skin-stiff"),),
+        scale=Fact("skin.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """Strokes in one direction over bare skin, from where nothing has been stroked yet."""
+    half = STROKE_MM / 2
+    strokes = []
+    for y in np.arange(-9.0, 9.5, 4.5):
+        strokes.append(Line(line((-half, y), (half, y)), "thread", 0.5))
+        strokes.append(
+            Line(line((half - 3, y + 1.2), (half, y), (half - 3, y - 1.2)), "thread", 0.5)
+        )
+    rim = np.array(
+        [(-half - 6, -14), (half + 6, -14), (half + 6, 14), (-half - 6, 14)], dtype=float
+    )
+    return Drawing(
+        (
+            Area(rim, "wool"),
+            *strokes,
+            across((-half, -9.0), (half, -9.0), STROKE_MM, -8.0),
+            Number((-half - 3.0, 0.0), 3),
+        )
+    )
+
+
+METHOD = Method("skin", lambda at: at.step.key == "skin", _card, _picture)

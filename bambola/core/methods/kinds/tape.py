@@ -1,0 +1,60 @@
+"""A wire taped where so little wool goes on that it would spin."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
+from bambola.core.methods.parts import card, check
+from bambola.core.methods.sketch import across
+from bambola.core.methods.values import Card, Method
+
+WIDE, WIDE_MM = 4.0, (4.0, 12.0)
+"""Tape is so many times as wide as the wire is thick, within these. Judged. See craft.md, 10."""
+
+
+def width(at: At) -> float:
+    """How wide the tape is split, mm."""
+    return min(max(WIDE * at.wire_mm, WIDE_MM[0]), WIDE_MM[1])
+
+
+def _card(at: At) -> Card:
+    return card(
+        at,
+        "tape",
+        (
+            fact("tape.split", wide=Mm(width(at))),
+            fact("tape.wind", long=Mm(at.finished[0])),
+            Fact("tape.joints"),
+            Fact("tape.pinch"),
+        ),
+        until=Fact("tape.until"),
+        checks=(check("wisp-turns"), check("tape-lump")),
+        scale=Fact("tape.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The wire, and the tape that is wound on it half over itself."""
+    long, thick, wide = at.finished[0], max(at.wire_mm, 0.8), width(at)
+    step = max(wide / 2, long / 30)
+    laps = [
+        Line(line((x, -thick), (x + step / 2, thick)), "cut")
+        for x in np.arange(-long / 2, long / 2 - step, step)
+    ]
+    return Drawing(
+        (
+            Line(line((-long * 0.6, 0), (long * 0.6, 0)), "wire", at.wire_mm),
+            Area(rod(long, 2 * thick), "paper"),
+            *laps,
+            across((-long / 2, -thick), (long / 2, -thick), long, -2.5 * thick),
+            across((0.0, thick), (wide, thick), wide, 2.5 * thick),
+            Number((wide * 1.6, 3.5 * thick), 1),
+            Number((-long * 0.45, -4.5 * thick), 2),
+        )
+    )
+
+
+METHOD = Method("tape", lambda at: at.sort == "tape", _card, _picture)
