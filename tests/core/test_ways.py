@@ -5,12 +5,16 @@ from __future__ import annotations
 import math
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
+from bambola.core.methods import card_for
 from bambola.core.order import CHOICE_BY_ID
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import differing, moved_steps
+from bambola.core.solids.patches import stripe_mm
 from bambola.demo import HERON, TOAD, load_demo
 from tests.figures import ball, figure_of
 from tests.said import said
@@ -166,3 +170,24 @@ def test_skin_of_glue_and_soap_comes_last_of_all(bench: Bench, badger: Document)
     assert [step.key for step in plan.steps[-2:]] == ["finish", "skin"]
     usual = make_plan(badger.figure, badger.brief, bench)
     assert [s.key for s in plan.steps[:-1]] == [s.key for s in usual.steps]
+
+
+@given(st.floats(0.2, 40.0), st.floats(1.0, 30.0))
+def test_the_width_of_a_stripe_follows_from_its_area_and_edge(wide: float, times: float) -> None:
+    long = wide * times
+    assert stripe_mm(wide * long, 2 * (wide + long)) == pytest.approx(wide, rel=1e-6)
+    assert stripe_mm(math.pi * wide**2 / 4, math.pi * wide) == pytest.approx(wide)
+
+
+def test_patches_too_narrow_become_lines_and_are_patches_again_when_they_grow(bench: Bench) -> None:
+    heron = load_demo(HERON)
+    brow = {}
+    for height in (60.0, 120.0, 300.0):
+        plan = make_plan(heron.figure, heron.brief.at(height), bench)
+        step = next(step for step in plan.steps if step.key == "inset:head:brow")
+        brow[height] = (said(step.text), card_for(plan, step, bench).method)
+        told = [said(change.text) for change in plan.changes if change.what == "patch"]
+        assert bool(told) is (height == 60.0)
+    # 3.8 mm wide at 220 mm: 1 mm at 60, and 2 at 120.
+    assert brow[60.0] == ("Draw the brow on the head with a thread", "lines")
+    assert brow[120.0][1] == brow[300.0][1] == "inset"

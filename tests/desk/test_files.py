@@ -202,7 +202,7 @@ def test_a_journal_that_cannot_be_written_is_told_once(
     qtbot.wait(1500)
     assert len(told) == 1 and "No space left" in told[0] and "Save the design" in told[0]
     monkeypatch.undo()
-    qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=3000)
+    qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=20_000)
 
 
 def test_a_design_changed_by_another_program_is_not_written_over_untold(

@@ -181,6 +181,10 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
         before, after = ("coat" if job.coreless else "core" for job in (was, now))
         text = told("loses-core" if now.coreless else "gains-core")
         yield Change(id, "core", before, after, text)
+    for inset in sorted(was.lines ^ now.lines):
+        before, after = ("lines" if inset in job.lines else "patch" for job in (was, now))
+        text = told(f"becomes-{after}", inset=inset.replace("-", " "))
+        yield Change(id, "patch", before, after, text)
     if was.join != now.join:
         kind = "gains-peg" if now.join == "peg" else "loses-peg" if was.join == "peg" else "join"
         a, b = Fact(f"join.{was.join}"), Fact(f"join.{now.join}")

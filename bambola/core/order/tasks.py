@@ -40,7 +40,8 @@ class PartJob:
     What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
     its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
     its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
-    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on.
+    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
+    are those of its insets that are so narrow that they are drawn with a thread.
     """
 
     id: str
@@ -76,6 +77,7 @@ class PartJob:
     wound: bool = False
     taped: bool = False
     drawn: bool = False
+    lines: frozenset[str] = frozenset()
 
     @property
     def fact(self) -> Fact:
@@ -304,8 +306,9 @@ def _skin(part: PartJob) -> Iterator[Task]:
     if part.made in ("detail", "bought"):
         return
     for inset, wool in part.insets:
+        kind = "lines" if inset in part.lines else "inset"
         yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
-                   fact("step.inset", inset=inset.replace("-", " "), part=part.name),
+                   fact(f"step.{kind}", inset=inset.replace("-", " "), part=part.name),
                    SURFACE_NEEDLE, wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     if part.coat and not part.coreless:
         told = fact("step.coat", part=_called(part), pair=_together(part))

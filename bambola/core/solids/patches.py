@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +12,16 @@ from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.meshes import Detail, mesh_of
+
+
+def stripe_mm(area: float, edge: float) -> float:
+    """How wide (mm) a patch of ``area`` mm² with an ``edge`` of so many mm is, if it is taken for a straight
+    stripe; one too round for that is taken for a disc."""
+    stretched = edge * edge - 16 * area
+    if stretched > -1e-9 * edge * edge:  # a square at least
+        return (edge - math.sqrt(max(0.0, stretched))) / 4
+    return math.sqrt(4 * area / math.pi)
+
 
 # For each view: which local axes run across and up, their sense, and which way the skin must face.
 VIEWS = {

@@ -11,6 +11,8 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "change.loses-core": N_("{part}: made of its coat’s wool alone, without a core"),
     "change.gains-core": N_("{part}: made with a core under its coat"),
+    "change.becomes-lines": N_("{part}: the {inset} drawn with a thread, no patch any more"),
+    "change.becomes-patch": N_("{part}: the {inset} laid as a patch, not drawn"),
     "change.join": N_("{part}: joined by {now}, not by {was}"),
     "change.gains-peg": N_("{part}: gains a wire peg, where a {was} was enough"),
     "change.loses-peg": N_("{part}: loses its wire peg, joined by {now} alone"),
@@ -26,6 +28,7 @@ SENTENCES: dict[str, str | Plural] = {
         "They cover {now} where they covered {was}, a row every {every}: hair of {hair} does not grow with "
         "it."
     ),
+    "cause.lines": N_("Narrower than {under} a patch frays: it is drawn with a thread."),
     "cause.smallest": N_("It was {was} at its smallest and is {now}."),
     "cause.needle": N_("Over {stout} takes a 36, from {middle} a 38, below that a 40."),
     "cause.loses-core": N_("Within its coat there is no room for one."),

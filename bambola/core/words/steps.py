@@ -37,6 +37,7 @@ SENTENCES = {
     "step.wind-with-glue": N_("Wind {part} with glue{pair}"),
     "step.shape": N_("Shape {part}{way}{pair}{round}{soft}{alone}"),
     "step.inset": N_("Lay the {inset} on the {part:lower}"),
+    "step.lines": N_("Draw the {inset} on the {part:lower} with a thread"),
     "step.coat": N_("Coat {part}{pair}"),
     "step.fur-base": N_("Fix fur row {row} of {of} on the {part:lower}, from its base"),
     "step.fur-tip": N_("Fix fur row {row} of {of} on the {part:lower}, from its tip"),

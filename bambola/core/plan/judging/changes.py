@@ -11,10 +11,10 @@ from bambola.core.facts import Exact, Fact, Holds, Mm, fact, together
 from bambola.core.order import Change, differences
 from bambola.core.plan.making.at_size import AtSize
 from bambola.core.plan.making.dress import dress_of
-from bambola.core.plan.making.jobs import SMALL_MM
+from bambola.core.plan.making.jobs import LINES_MM, SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
 
-FIRST = ("made", "core", "join", "dress", "fur rows", "rounds", "firmed", "needle")
+FIRST = ("made", "core", "patch", "join", "dress", "fur rows", "rounds", "firmed", "needle")
 """What matters more is told first."""
 
 
@@ -37,6 +37,8 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
             yield Fact("cause.loses-core" if change.now == "coat" else "cause.gains-core")
+        case "patch":
+            yield fact("cause.lines", under=Mm(LINES_MM))
         case "rounds":
             a, b = (size.wired.wool[part].core_mm for size in (old, new))
             yield fact("cause.rounds", was=Exact(a), now=Exact(b), reach=Mm(NEEDLE_REACH_MM))

@@ -16,7 +16,8 @@ from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob,
 from bambola.core.order.tasks import USUAL
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
-from bambola.core.solids import Solids
+from bambola.core.solids import CopySolid, Solids
+from bambola.core.solids.patches import stripe_mm
 from bambola.core.wool import PartWool, extents, fur_rows
 
 STOUT_NEEDLE = 36
@@ -24,6 +25,8 @@ STOUT_NEEDLE = 36
 MOST_LAYERS = 200
 """No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged.
 See craft.md, 2."""
+LINES_MM = 1.5
+"""A patch narrower than this is drawn as lines. Judged. See craft.md, 2."""
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
 flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
@@ -68,6 +71,8 @@ def work_of(
     fitted: dict[str, int] = {}
     for placed in solids.placement.fittings:
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
+    pairs = zip(solids.placement.copies, solids.measured, strict=True)
+    measured = {copy.part.id: solid for copy, solid in reversed(list(pairs))}
     meeting, bound = _meeting(solids), _bound(figure)
     bearing = frozenset(part.parent for part in figure.parts)
     jobs = tuple(
@@ -86,6 +91,7 @@ def work_of(
             part.id in marked.built_round and may_build_round(part, figure, wool),
             part.id in marked.wound,
             part.id in marked.taped,
+            measured[part.id],
         )
         for part in figure.parents_first
     )
@@ -130,6 +136,7 @@ def _job(
     built_round: bool,
     wound: bool,
     taped: bool,
+    solid: CopySolid,
 ) -> PartJob:
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
@@ -144,6 +151,7 @@ def _job(
         needle = STOUT_NEEDLE
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in
+    edges = zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True)
     return PartJob(
         id=part.id,
         name=part.name,
@@ -180,6 +188,11 @@ def _job(
         drawn=made == "in place"
         and schools.get("mass") == "one mass"
         and in_one_mass(part, figure, bench),
+        lines=frozenset(
+            inset.id
+            for inset, area, edge in edges
+            if 0 < stripe_mm(area / (1 + inset.mirrored), edge / (1 + inset.mirrored)) < LINES_MM
+        ),
         must_precede=dress is not None
         and dress.kind == "pulled over"
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])

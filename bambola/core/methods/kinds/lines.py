@@ -1,0 +1,60 @@
+"""A patch that has become so narrow that it is drawn as lines."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, rod
+from bambola.core.methods.parts import SLANTED, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+
+
+def _card(at: At) -> Card:
+    return card(
+        at,
+        "lines",
+        (
+            fact("lines.dot", part=at.called),
+            fact("lines.draw", line=Mm(slots.LINE_MM)),
+            Fact("lines.ends"),
+            Fact("lines.trim"),
+        ),
+        start=Fact("lines.start"),
+        needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
+        stops=(stop("width", *slots.close(slots.LINE_MM)),),
+        until=Fact("lines.until"),
+        checks=(check("line-even"), check("line-place")),
+        scale=Fact("lines.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """Two lines on the skin, as wide as they are drawn."""
+    wide = slots.LINE_MM
+    long = 12 * wide
+    x = np.linspace(-long / 2, long / 2, 49)
+    bow = wide * np.cos(np.pi * x / long)
+    lower, upper = (np.column_stack([x, bow + shift]) for shift in (-2 * wide, 2 * wide))
+    return Drawing(
+        (
+            Area(rod(long * 1.3, 12 * wide), "under"),
+            Line(lower, "thread", wide),
+            Line(upper, "thread", wide),
+            across((0.0, 2.5 * wide), (0.0, 3.5 * wide), wide, long * 0.75),
+            stab((long * 0.2, -2 * wide), card_.needles[0], 60),
+            Number((-long / 2, 2 * wide), 3),
+            Number((-long / 4, -2 * wide), 2),
+        )
+    )
+
+
+def _fits(at: At) -> bool:
+    name = at.about.rpartition(":")[2]
+    return at.sort == "inset" and at.job is not None and name in at.job.lines
+
+
+METHOD = Method("lines", _fits, _card, _picture)
