@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Seat
+from bambola.core.figure.additions import with_core
 from bambola.core.methods import At, Card, card_for, method_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.order import tally
@@ -31,6 +32,7 @@ FIGURES = {name: (d.figure, d.brief) for name, d in DEMOS.items()} | {
     plan.figure.id: (plan.figure, Brief()) for plan in body_plans()
 }
 _badger = DEMOS["lamplighter-badger"]
+FIGURES["badger, round a cork"] = (with_core(_badger.figure, "head", 30.0, "Cork"), _badger.brief)
 FIGURES |= {
     f"badger, {way} {school}": (_badger.figure, _badger.brief.schooled(way, school))
     for way, school in (

@@ -9,7 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
+from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
+from bambola.core.figure.additions import with_core
 from bambola.core.methods import card_for
 from bambola.core.order import CHOICE_BY_ID
 from bambola.core.plan import Plan, make_plan
@@ -191,3 +193,32 @@ def test_patches_too_narrow_become_lines_and_are_patches_again_when_they_grow(be
     # 3.8 mm wide at 220 mm: 1 mm at 60, and 2 at 120.
     assert brow[60.0] == ("Draw the brow on the head with a thread", "lines")
     assert brow[120.0][1] == brow[300.0][1] == "inset"
+
+
+def test_a_hard_core_takes_no_wool_and_stops_the_needle(bench: Bench) -> None:
+    ball_ = figure_of(Part(id="ball", name="Ball", shape=ball(60), core="core-batt"))
+    cored = with_core(ball_, "ball", 36.0, "Cork")
+    bare, hard = planned(ball_, bench), planned(cored, bench)
+    # (60³ - 36³) / 60³ = 0.784 of the wool.
+    assert hard.part("ball").grams / bare.part("ball").grams == pytest.approx(0.784, rel=2e-3)
+    assert hard.balance.mass_g - hard.part("ball").grams == pytest.approx(
+        0.0005 * math.pi / 6 * 36**3, rel=1e-3
+    )
+    keys = [step.key for step in hard.steps]
+    assert keys[0] == "hard:ball" and keys[1] == "core:ball:1" and "fit:core" not in keys
+    for key in keys[:3]:
+        step = next(step for step in hard.steps if step.key == key)
+        if key != "hard:ball" and not key.startswith("core:"):
+            continue
+        deepest = max(run.depth_mm for run in card_for(hard, step, bench).needles)
+        assert deepest <= 12.0  # so much wool lies over it
+    assert any("stops the needle" in said(care) for care in hard.steps[0].cautions)
+    # Twice as small it is hardly covered if it keeps its size.
+    held = cored.replaced(fittings=tuple(f.replaced(follows="hold") for f in cored.fittings))
+    small = make_plan(held, Brief(height=40.0), bench)
+    (thin,) = (notice for notice in small.notices if notice.code == "hard-core:core")
+    assert "2 mm of wool" in said(thin.text)
+    assert not any(n.code.startswith("hard-core") for n in hard.notices)
+    with pytest.raises(RefusedError):
+        with_core(ball_, "ball", 60.0, "Cork")
+    assert with_core(cored, "ball", 0.0, "Cork") == ball_

@@ -502,6 +502,31 @@ def test_landmarks_that_disagree_lead_to_their_place(station: MeasureStation) ->
     assert not station.card.doubts.doubts
 
 
+def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
+    station: MeasureStation, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.studio.selection.take_part("head")
+    typed = iter([("3 cm", True), ("900 mm", True), ("", False), ("0", True)])
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: next(typed))
+
+    def head_grams() -> float:
+        assert window.studio.plan is not None
+        return window.studio.plan.part("head").grams
+
+    wool = head_grams()
+    window.actions_["hard_core"].trigger()
+    assert head_grams() < wool
+    window.actions_["hard_core"].trigger()  # thicker than the head: refused in a sentence
+    assert "must be thinner" in window.message.text
+    window.actions_["hard_core"].trigger()
+    assert window.studio.figure is not None
+    assert [f.size for f in window.studio.figure.fittings if f.kind == "core"] == [30.0]
+    window.actions_["hard_core"].trigger()
+    assert head_grams() == pytest.approx(wool)
+    window.studio.undo_stack.undo()
+    assert head_grams() < wool
+
+
 # Beginnings
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Sequence
 
-from bambola.core.facts import RefusedError, fact
+from bambola.core.facts import Mm, RefusedError, fact
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.model import (
     MOST_STRANDS,
@@ -64,6 +65,37 @@ def with_eyes(
     eye = eye.replaced(seat=eye.seat.replaced(along=along, around=around, out=1.0))
     rest = tuple(f for f in figure.fittings if f.id != eye.id)
     return checked(figure.replaced(fittings=(*rest, eye)))
+
+
+CORE_G_MM3 = 0.0005
+"""Weight of a hard core by its volume: cork, softwood or a hollow bauble. Judged. See craft.md, 9."""
+
+
+def core_of(figure: Figure, part: str) -> Fitting | None:
+    """The hard core within a part, if it has one."""
+    return next((f for f in figure.fittings if f.kind == "core" and f.part == part), None)
+
+
+def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
+    """``figure`` with a hard ball of ``size`` mm in the middle of ``part``; without one where that is 0."""
+    had = core_of(figure, part)
+    rest = tuple(f for f in figure.fittings if f is not had)
+    if size <= 0:
+        return checked(figure.replaced(fittings=rest))
+    most = figure.by_id[part].shape.smallest_mm
+    if size >= most:
+        raise RefusedError(fact("refused.core", part=figure.by_id[part].name, most=Mm(most)))
+    core = Fitting(
+        id=had.id if had else free_id("core", frozenset(f.id for f in figure.fittings)),
+        name=name,
+        kind="core",
+        part=part,
+        seat=Seat(along=0.5, out=0.0, sink=size / 2),
+        size=size,
+        mass=round(CORE_G_MM3 * math.pi / 6 * size**3, 4),
+        pieces=(Piece(shape=Ball(width=size, depth=size, height=size), colour="#B98F5A"),),
+    )
+    return checked(figure.replaced(fittings=(*rest, core)))
 
 
 def with_mark(figure: Figure, name: str, part: str, along: float, around: float) -> Figure:

@@ -194,12 +194,13 @@ class Fitting(Frozen):
 
     ``size`` is the diameter it is ordered by (mm), ``mass`` its weight at that size. ``follows``
     says what a new height does to it: the nearest ready-made size, free scaling, or nothing. What is not
-    ``glued`` may be ``fixed`` by thread, or felted of wool itself; else it is caught by the felt.
+    ``glued`` may be ``fixed`` by thread, or felted of wool itself; else it is caught by the felt. A hard
+    ``core`` lies within its part: a stick, a bauble, a ball.
     """
 
     id: Slug
     name: Name
-    kind: Literal["eye", "bead", "nose", "whisker", "prop", "bell", "shoe"]
+    kind: Literal["eye", "bead", "nose", "whisker", "prop", "bell", "shoe", "core"]
     part: Slug
     seat: Seat
     pair: bool = False

@@ -113,6 +113,12 @@ class At:
         return min(self.finished)
 
     @cached_property
+    def hard_mm(self) -> float:
+        """How thick the hard core in the part is; 0 where there is none."""
+        cores = (f for f in self.plan.resized.figure.fittings if f.kind == "core")
+        return max((f.size for f in cores if f.part == self.row.id), default=0.0)
+
+    @cached_property
     def wire(self) -> CutWire:
         """The wire that the step is about."""
         return next(wire for wire in self.plan.wires if wire.id == self.about)

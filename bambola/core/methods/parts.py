@@ -54,7 +54,7 @@ def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
     """From the needle of the plan to the fine one that firms the skin."""
     first = at.step.needle or 38
     at_once = 1 if near_wire else slots.needles_at_once(max(at.finished), layer=False)
-    depth = slots.bulk_depth(at.thick)
+    depth = slots.bulk_depth(max(1.0, at.thick - at.hard_mm))
     runs = [run(first, depth, SLANTED if near_wire else SQUARE, "first")]
     if at_once > 1:
         runs.append(run(first, depth, SQUARE, "tacked", at_once))

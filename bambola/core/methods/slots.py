@@ -59,11 +59,16 @@ def bulk_depth(thick: float) -> float:
     return min(thick / 2, BULK_MM)
 
 
-def round_sizes(finished: Sequence[float], rounds: int, grows: int) -> list[tuple[float, ...]]:
-    """The size of a core after each of its rounds: all layers are as thick. One that ``grows`` in two
-    directions has its whole length from the first."""
+def round_sizes(
+    finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0
+) -> list[tuple[float, ...]]:
+    """The size of a core after each of its rounds: all layers are as thick, from the middle or from a
+    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first."""
     return [
-        tuple(mm if grows == 2 and i == 0 else mm * n / rounds for i, mm in enumerate(finished))
+        tuple(
+            mm if grows == 2 and i == 0 else hard + (mm - hard) * n / rounds
+            for i, mm in enumerate(finished)
+        )
         for n in range(1, rounds + 1)
     ]
 

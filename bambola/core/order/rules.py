@@ -93,7 +93,7 @@ def wire_before_wool(book: Book) -> Iterator[tuple[str, str]]:
 
 def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
-        yield from _in_turn(book.of(part.id, "core"))
+        yield from _in_turn(book.of(part.id, "hard", "core"))
         yield from _each(book.built(part.id), book.surface(part.id))
         yield from _each(book.surface(part.id), book.of(part.id, "fur")[:1])
 

@@ -41,7 +41,8 @@ class PartJob:
     its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
     its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
     taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
-    are those of its insets that are so narrow that they are drawn with a thread.
+    are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
+    ``hard`` in it.
     """
 
     id: str
@@ -78,6 +79,7 @@ class PartJob:
     taped: bool = False
     drawn: bool = False
     lines: frozenset[str] = frozenset()
+    hard: str = ""
 
     @property
     def fact(self) -> Fact:
@@ -270,6 +272,9 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
     left = fact("as.soft" if soft else "nothing")
     alone = fact("as.coat-alone" if part.coreless else "nothing")
     wool = part.coat or part.core if part.coreless else part.core
+    if part.hard:
+        yield Task(f"hard:{part.id}", "shape", part.id, fact("step.hard", hard=part.hard),
+                   part.needle, wool, (), (NEEDLE_CARE, fact("care.hard", hard=part.hard)))  # fmt: skip
     if part.made == "in place":
         bearer = next((job.name for job in work.parts if job.id == part.parent), part.name)
         slots = {"part": _called(part), "pair": _together(part), "soft": left, "alone": alone}

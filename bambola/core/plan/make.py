@@ -25,11 +25,11 @@ from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
 from bambola.core.plan.making.at_size import AtSize, at_size, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
-from bambola.core.plan.making.jobs import lightness
+from bambola.core.plan.making.jobs import layers_of, lightness
 from bambola.core.plan.making.made import AsMade, as_made
 from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
-from bambola.core.resize import rounds, wanted_size
+from bambola.core.resize import wanted_size
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, wool_totals
 from bambola.core.wool.portions import SOFT_DETAIL
@@ -199,7 +199,7 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
         sized.to_mm,
         wool.net_cm3,
         wool.exposed_cm2,
-        rounds(wool.core_mm, new.made[part_id]),
+        layers_of(part, new.resized.figure, wool, new.made[part_id]),
         part.firmness,
         wool.coat_mm,
         sized.bent_by,

@@ -66,6 +66,11 @@ SENTENCES = {
     "shape.longer": N_("Make it longer"),
     "shape.slimmer": N_("Make it slimmer"),
     "shape.sizes": N_("{long} long and {thick} thick"),
+    "hard-core.thin": N_("{part}: the {hard:lower} is hardly covered"),
+    "hard-core.thin.how": N_(
+        "{over} of wool lies over it; under {least} it is felt, and needles break on it. "
+        "Take a thinner one, or none."
+    ),
     # Thick cores.
     "soft-centre": N_("{part}: a soft centre would do"),
     "soft-centre.how": N_(
@@ -152,6 +157,9 @@ SENTENCES = {
         "The way “{school}” of making “{choice}” is set aside; it may be {allowed}."
     ),
     # What cannot be at all.
+    "refused.core": N_(
+        "A hard core in the {part:lower} must be thinner than the part: under {most}."
+    ),
     "refused.height": N_("{figure} cannot be {wanted} high: it can be made from {low} to {high}."),
     "refused.height-held": N_(
         "{figure} cannot be {wanted} high with {held:lower} held or bounded: it can be made from {low} to "

@@ -35,6 +35,7 @@ SENTENCES = {
     "step.skin": N_("Stroke the bare skin with glue and soap"),
     "step.wrap": N_("Wrap {part}{way}{pair}{round}{soft}{alone}"),
     "step.wind-with-glue": N_("Wind {part} with glue{pair}"),
+    "step.hard": N_("Wind the first wool round the {hard:lower}"),
     "step.shape": N_("Shape {part}{way}{pair}{round}{soft}{alone}"),
     "step.inset": N_("Lay the {inset} on the {part:lower}"),
     "step.lines": N_("Draw the {inset} on the {part:lower} with a thread"),
@@ -86,6 +87,9 @@ SENTENCES = {
     "check.nudge": N_("it stands when it is nudged"),
     # Cautions.
     "care.needle": N_("Eyes on the point, free hand behind or guarded; straight in and out."),
+    "care.hard": N_(
+        "The {hard:lower} stops the needle and breaks it: slanting, and no deeper than told."
+    ),
     "care.wire": N_("Glasses on: cut ends fly. Turn every end over before it can scratch."),
     "care.bend": N_("Wind away from your face, and file or tape any sharp end."),
     "care.glue": N_("Glue in moving air; a hot glue gun burns."),

@@ -18,7 +18,7 @@ See craft.md, 10."""
 def sizes(at: At) -> list[tuple[float, ...]]:
     """The size after each round."""
     assert at.job is not None
-    return slots.round_sizes(at.finished, at.job.rounds, at.job.grows)
+    return slots.round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
 def number(at: At) -> int:
@@ -29,8 +29,8 @@ def number(at: At) -> int:
 def _card(at: At) -> Card:
     assert at.job is not None
     n, after = number(at), sizes(at)[number(at) - 1]
-    layer = min(at.finished) / 2 / at.job.rounds
-    deep = min(layer + PAST_MM, slots.bulk_depth(min(after)))
+    layer = (min(at.finished) - at.hard_mm) / 2 / at.job.rounds
+    deep = min(layer + PAST_MM, slots.bulk_depth(max(1.0, min(after) - at.hard_mm)))
     first = fact("rounds.first", part=at.called, size=Sizes(after))
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     wired = at.row.made == "on wire"

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from bambola.core.armature.strength import HIDE_MM
 from bambola.core.balance.joins import ALLOWED_KPA
 from bambola.core.facts import (
     Bought,
+    Exact,
     Fact,
     Grams,
     Holds,
@@ -62,10 +64,25 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
         *_eyes(found),
         *_shapes(found),
         *_hidden(found),
+        *_hard(found),
         *_notes(found),
         *_soft_centres(found),
     ]
     return tuple(sorted(every, key=lambda notice: rank[notice.level]))
+
+
+def _hard(found: Findings) -> Iterator[Notice]:
+    """Hard cores over which there is too little wool: they are felt, and the needle breaks on them."""
+    figure = found.resized.figure
+    for fitting in figure.fittings:
+        if fitting.kind != "core":
+            continue
+        part = figure.by_id[fitting.part]
+        over = (part.shape.smallest_mm - fitting.size) / 2
+        if over < HIDE_MM:
+            title = fact("hard-core.thin", part=part.name, hard=fitting.name)
+            text = fact("hard-core.thin.how", over=Exact(max(0.0, over)), least=Mm(HIDE_MM))
+            yield Notice(f"hard-core:{fitting.id}", "note", part.id, title, text)
 
 
 def _joins(found: Findings) -> Iterator[Notice]:

@@ -12,6 +12,7 @@ from bambola.core.armature.strength import WOUND_MM
 from bambola.core.bench import Bench
 from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
+from bambola.core.figure.additions import core_of
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.order.tasks import USUAL
 from bambola.core.plan.making.ways import in_one_mass
@@ -106,6 +107,7 @@ def work_of(
         tuple(
             FittingJob(f.id, f.name, f.kind, f.part, fitted.get(f.id, 0), _how(f))
             for f in figure.fittings
+            if f.kind != "core"
         ),
         tuple(sorted(schools.items())),
         neck,
@@ -119,6 +121,12 @@ def work_of(
 
 def _how(fitting: Fitting) -> Literal["glued", "sewn", "felted", "held"]:
     return "glued" if fitting.glued else fitting.fixed or "held"
+
+
+def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:
+    """In how many rounds the core of a part is built; what is hard in it needs none."""
+    hard = core_of(figure, part.id)
+    return rounds(max(0.0, wool.core_mm - (hard.size if hard else 0.0)), made)
 
 
 def _job(
@@ -142,7 +150,7 @@ def _job(
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
     rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
-    layers = rounds(wool.core_mm, made)
+    layers = layers_of(part, figure, wool, made)
     for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
         if n > MOST_LAYERS:
             raise OrderConflictError(fact(kind, part=part.name, layers=n, most=MOST_LAYERS))
@@ -151,6 +159,7 @@ def _job(
         needle = STOUT_NEEDLE
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in
+    hard = core_of(figure, part.id)
     edges = zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True)
     return PartJob(
         id=part.id,
@@ -188,6 +197,7 @@ def _job(
         drawn=made == "in place"
         and schools.get("mass") == "one mass"
         and in_one_mass(part, figure, bench),
+        hard=hard.name if hard else "",
         lines=frozenset(
             inset.id
             for inset, area, edge in edges

@@ -18,7 +18,6 @@ from bambola.core.armature import (
     felts_of,
     rig,
     school_of,
-    wire_in_parts,
     wired_by,
     wired_through,
     with_second_strands,
@@ -33,6 +32,7 @@ from bambola.core.plan.making.masses import (
     fitting_masses,
     gauged_masses,
     held_by,
+    hidden_in_parts,
     wool_masses,
 )
 from bambola.core.plan.making.ways import as_worked, ways_to_choose
@@ -217,7 +217,7 @@ def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinSt
     """What every join bore at the size the figure was made."""
     joins = {part.id: part.join for part in figure.parts if part.parent is not None}
     gauges = _drawn_gauges(figure)
-    wool = part_wool(figure, solids, bench, wire_in_parts(solids.placement, gauges))
+    wool = part_wool(figure, solids, bench, hidden_in_parts(solids.placement, gauges))
     masses = wool_masses(solids, wool) + fitting_masses(solids)
     masses += gauged_masses(solids.placement, gauges)
     rows = join_stresses(
@@ -232,7 +232,7 @@ def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardsti
         return Yardstick({}, {}, {}, {})
     drawn = made.figure
     gauges = _drawn_gauges(drawn)
-    hidden = wire_in_parts(made.solids.placement, gauges)
+    hidden = hidden_in_parts(made.solids.placement, gauges)
     lumps = wool_masses(made.solids, part_wool(drawn, made.solids, made.bench, hidden))
     fittings = fitting_masses(made.solids)
     supports = made.supports(solids, made.prints, centre_of(lumps + fittings), Brief().hang_tilt)

@@ -8,9 +8,10 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from bambola.core.armature import Gauge, Mass, mass_along, wire_grams
+from bambola.core.armature import Gauge, Mass, mass_along, wire_grams, wire_in_parts
 from bambola.core.figure import Figure, Join
 from bambola.core.solids import Placement, Solids
+from bambola.core.solids.meshes import mesh_of
 from bambola.core.wool import PartWool
 
 
@@ -39,6 +40,16 @@ def fitting_masses(solids: Solids) -> list[Mass]:
         for placed in solids.placement.fittings
         if placed.fitting.mass > 0
     ]
+
+
+def hidden_in_parts(placement: Placement, gauges: Mapping[str, Gauge]) -> dict[str, float]:
+    """Volume (mm³) of what is not wool within one copy of each part: wire and hard cores."""
+    volume = wire_in_parts(placement, gauges) if gauges else {}
+    for fitting in placement.figure.fittings:
+        if fitting.kind == "core":
+            hard = sum(mesh_of(piece.shape).volume for piece in fitting.pieces)
+            volume[fitting.part] = volume.get(fitting.part, 0.0) + hard
+    return volume
 
 
 def gauged_masses(placement: Placement, gauges: Mapping[str, Gauge]) -> list[Mass]:

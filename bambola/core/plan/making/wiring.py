@@ -34,7 +34,6 @@ from bambola.core.armature import (
     thin_limbs,
     will_do,
     wire_grams,
-    wire_in_parts,
 )
 from bambola.core.armature.cuts import Allowance
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
@@ -49,6 +48,7 @@ from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
     gauged_masses,
+    hidden_in_parts,
     wool_masses,
 )
 from bambola.core.plan.making.values import BonePlan
@@ -154,7 +154,7 @@ def _wool(
         for question, said in answered(brief.answers, SoftCentre)
         if said == Centre.SOFT
     }
-    hidden = wire_in_parts(placement, gauges) if gauges else {}
+    hidden = hidden_in_parts(placement, gauges)
     return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft)
 
 

@@ -6,12 +6,12 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from bambola.core.armature import wire_in_parts
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact, Grams, fact
 from bambola.core.figure import Brief, Figure, Firmness
 from bambola.core.plan.make import make_plan
+from bambola.core.plan.making.masses import hidden_in_parts
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool import part_wool
 
@@ -63,7 +63,7 @@ def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) 
     plan = plan or make_plan(figure, Brief(), bench)
     other = sum(wire.grams for wire in plan.wires)
     other += sum(row.count * row.mass_g for row in plan.fittings)
-    hidden = wire_in_parts(plan.solids.placement, plan.gauges)
+    hidden = hidden_in_parts(plan.solids.placement, plan.gauges)
 
     def wool(packing: float, drawn: Figure) -> float:
         parts = part_wool(drawn.replaced(packing=packing), plan.solids, bench, hidden)

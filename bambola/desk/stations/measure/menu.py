@@ -30,5 +30,7 @@ MENU: StationMenu = (
         PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),
         PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
+        None,
+        PageDeed("hard_core", N_("A &hard core in the part…"), lambda page: page.ask_core()),
     ),
 )

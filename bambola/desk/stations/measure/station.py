@@ -42,6 +42,7 @@ from bambola.desk.stations.measure.hands import (
     WireHand,
 )
 from bambola.desk.stations.measure.hands.face import THINGS
+from bambola.desk.stations.measure.hard_core import ask_core
 from bambola.desk.stations.measure.intake import FILTER
 from bambola.desk.stations.measure.menu import FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
 from bambola.desk.stations.measure.new_part import NewPartSlip
@@ -107,6 +108,10 @@ class MeasureStation(Page):
         """Take a step of measuring, the board in hand."""
         self.take_step(step)
         self.board.setFocus()
+
+    def ask_core(self) -> None:
+        """Ask for what is hard within the part in hand."""
+        ask_core(self, self.studio)
 
     def take_keys(self) -> None:
         self.board.setFocus()

@@ -1,0 +1,64 @@
+"""The first wool round a hard core: a stick, a bauble, a ball."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
+from bambola.core.methods.parts import SLANTED, card, check, run
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+
+FIRST_MM = 4.0
+"""The first layer round a hard core is so thick, or half of what lies over it. Judged. See craft.md, 10."""
+
+
+def layer(at: At) -> float:
+    """How thick the first layer is, mm."""
+    return max(1.0, min(FIRST_MM, (at.thick - at.hard_mm) / 4))
+
+
+def _card(at: At) -> Card:
+    deep = layer(at)
+    return card(
+        at,
+        "hard-core",
+        (
+            Fact("hard-core.rough"),
+            Fact("hard-core.wind"),
+            fact("hard-core.stab", deep=Mm(deep)),
+            Fact("hard-core.turn"),
+        ),
+        start=Fact("hard-core.start"),
+        needles=(run(at.step.needle or 38, deep, SLANTED, "only"),),
+        until=Fact("hard-core.until"),
+        checks=(check("slides"), check("hard-felt")),
+        scale=Fact("hard-core.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The core, the first wool wound over it crosswise, and the needle that does not reach it."""
+    hard, deep = at.hard_mm, layer(at)
+    outer = hard + 2 * deep
+    turns = [
+        Line(oval(outer, outer * share, (0.0, 0.0)), "hair") for share in np.linspace(0.25, 0.9, 4)
+    ]
+    at_rim = outer / 2 * 0.7071
+    return Drawing(
+        (
+            Area(oval(outer, outer), "wool"),
+            *turns,
+            Area(oval(hard, hard), "paper"),
+            across((-hard / 2, 0.0), (hard / 2, 0.0), hard, -outer * 0.75),
+            across((hard / 2, 0.0), (outer / 2, 0.0), deep, outer * 0.7),
+            stab((at_rim - deep / 2, at_rim - deep / 2), card_.needles[0], 15),
+            Number((-outer * 0.62, outer * 0.2), 2),
+            Number((outer * 0.15, outer * 0.62), 3),
+        )
+    )
+
+
+METHOD = Method("hard-core", lambda at: at.sort == "hard", _card, _picture)
