@@ -26,7 +26,7 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
-from bambola.core.methods import Card, card_for
+from bambola.core.methods import Card, SlotError, card_for
 from bambola.core.methods.told import told as card_told
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
@@ -62,6 +62,7 @@ _REFUSALS = (
     ExportError,
     ExportRefusedError,
     UnknownLanguageError,
+    SlotError,
 )
 
 

@@ -10,17 +10,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Seat
 from bambola.core.figure.additions import with_core
-from bambola.core.methods import At, Card, card_for, method_for, slots
+from bambola.core.methods import At, Card, SlotError, card_for, method_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.order import tally
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.quantities import Units
 from bambola.core.solids import place
-from bambola.core.words import Words
+from bambola.core.words import Words, error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
 from tests.effort import THOROUGH
@@ -198,3 +199,20 @@ def test_the_ways_are_taken_by_what_a_part_is() -> None:
     assert {"cut-wire", "bend-wire", "socket", "eye", "cure", "final", "finish"} <= set(
         ways.values()
     )
+
+
+def test_a_slot_without_a_number_is_told_in_one_sentence(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    bench = default_bench()
+    plan = make_plan(_badger.figure, _badger.brief, bench)
+    step = next(s for s in plan.steps if s.key == "coat:head")
+    for lost in (math.nan, math.inf):
+        monkeypatch.setattr(slots, "veils", lambda _, lost=lost: lost)
+        with pytest.raises(SlotError) as caught:
+            card_for(plan, step, bench)
+        assert error_words(caught.value, Words()).startswith(
+            f"Step {step.n}, coat the head: its card lacks a number"
+        )
+    assert main(["step", str(BADGER), str(step.n)]) == 2
+    assert "its card lacks a number" in capsys.readouterr().err

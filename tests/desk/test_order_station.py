@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 from collections.abc import Callable
 from datetime import date
 from html import escape
@@ -15,7 +16,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 
-from bambola.core.methods import card_for
+from bambola.core.methods import card_for, slots
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.order import moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
@@ -417,6 +418,18 @@ def test_the_steps_follow_the_needles_that_are_ticked(
     window.studio.selection.take_step(cure.key)
     station.make.refresh()
     assert "2 minutes" in station.make.words.toPlainText()
+
+
+def test_a_step_whose_card_lacks_a_number_says_so_and_the_others_go_on(
+    station: OrderStation, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(slots, "veils", lambda _: math.nan)
+    window.actions_["make"].trigger()
+    window.studio.selection.take_step("coat:head")
+    station.make.refresh()
+    assert "lacks a number" in window.message.text and not station.make.words.toPlainText()
+    station.make.step(-1)
+    assert "Stop:" in station.make.words.toPlainText()
 
 
 def test_each_step_shows_how_and_until_when_with_its_picture_at_once(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bambola.core.bench import Bench
 from bambola.core.methods.at import At
 from bambola.core.methods.kinds import METHODS
+from bambola.core.methods.sound import SlotError, sound
 from bambola.core.methods.values import Card, Check, Method, NeedleRun, Sheet, Stop
 from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
@@ -19,16 +20,16 @@ def method_for(at: At) -> Method:
 
 
 def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
-    """How ``step`` of ``plan`` is done."""
+    """How ``step`` of ``plan`` is done. Raises :class:`SlotError` where a number of it is none."""
     at = At(plan, step, bench)
-    return method_for(at).card(at)
+    return sound(method_for(at).card(at), step)
 
 
 def sheet_for(plan: Plan, step: Step, bench: Bench) -> Sheet:
-    """How it is done, and what that looks like."""
+    """How it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
     at = At(plan, step, bench)
     method = method_for(at)
-    card = method.card(at)
+    card = sound(method.card(at), step)
     return Sheet(at, card, method.picture(at, card))
 
 
@@ -40,6 +41,7 @@ __all__ = [
     "Method",
     "NeedleRun",
     "Sheet",
+    "SlotError",
     "Stop",
     "card_for",
     "method_for",

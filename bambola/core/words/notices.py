@@ -160,6 +160,10 @@ SENTENCES = {
     "refused.core": N_(
         "A hard core in the {part:lower} must be thinner than the part: under {most}."
     ),
+    "refused.slot": N_(
+        "Step {n}, {step:lower}: its card lacks a number ({slot}): a size there cannot be made so. "
+        "Look at the part’s sizes in Measure."
+    ),
     "refused.height": N_("{figure} cannot be {wanted} high: it can be made from {low} to {high}."),
     "refused.height-held": N_(
         "{figure} cannot be {wanted} high with {held:lower} held or bounded: it can be made from {low} to "

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.methods import Sheet, sheet_for
+from bambola.core.methods import Sheet, SlotError, sheet_for
 from bambola.core.order import Step
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
@@ -23,14 +23,18 @@ class StepSheets:
         self._rest.timeout.connect(self._make_next)
 
     def of(self, step: Step) -> Sheet | None:
-        """The sheet of a step of the plan that there is now."""
+        """The sheet of a step of the plan that there is now; none, and a sentence why, where it has none."""
         plan, bench = self.studio.plan, self.studio.bench
         if plan is None:
             return None
         kept = self._found(step)
         if kept is not None:
             return kept
-        made = sheet_for(plan, step, bench)
+        try:
+            made = sheet_for(plan, step, bench)
+        except SlotError as error:
+            self.studio.refuse(error)
+            return None
         self._kept = [made, *self._kept[: KEPT - 1]]
         return made
 

@@ -242,7 +242,10 @@ class MakeView(QWidget):
     def _tell_sheet(self, step: Step, plan: Plan) -> None:
         """How the step is done, in words and as a picture."""
         say, sheet = self.studio.say, self.sheets.of(step)
-        assert sheet is not None
+        self.picture.show_sheet(sheet)
+        if sheet is None:
+            self.words.clear()
+            return
         low, high = sheet.card.minutes_range
         lasts = (
             tr("leave it overnight")
@@ -261,7 +264,6 @@ class MakeView(QWidget):
             Beside(amount, say(dress_told(plan, step)), care, self.lesson.is_on and not folded),
             folded,
         )
-        self.picture.show_sheet(sheet)
         self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
 
     def _is_folded(self, step: Step, method: str) -> bool:
