@@ -13,11 +13,14 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
 from bambola.core.figure.additions import with_core
 from bambola.core.methods import card_for
-from bambola.core.order import CHOICE_BY_ID
+from bambola.core.order import CHOICE_BY_ID, CHOICES, RULE_BY_ID, Choice, sequence
+from bambola.core.order.sequence import edges_of
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import differing, moved_steps
 from bambola.core.solids.patches import stripe_mm
-from bambola.demo import HERON, TOAD, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans
+from tests.effort import THOROUGH
 from tests.figures import ball, figure_of
 from tests.said import said
 
@@ -222,3 +225,34 @@ def test_a_hard_core_takes_no_wool_and_stops_the_needle(bench: Bench) -> None:
     with pytest.raises(RefusedError):
         with_core(ball_, "ball", 60.0, "Cork")
     assert with_core(cored, "ball", 0.0, "Cork") == ball_
+
+
+WORKED = {path.stem: load_demo(path) for path in (BADGER, HERON, TOAD)} | (
+    {plan.figure.id: Document(figure=plan.figure) for plan in body_plans()} if THOROUGH else {}
+)
+
+
+@pytest.mark.parametrize("choice", CHOICES, ids=lambda choice: choice.id)
+def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Bench) -> None:
+    for name, document in WORKED.items():
+        usual = make_plan(document.figure, document.brief, bench)
+        for school in choice.schools:
+            plan = make_plan(document.figure, document.brief.schooled(choice.id, school), bench)
+            where = (name, school)
+            # All hard rules are kept, every step is numbered after what it waits for, and has its card.
+            assert all(before < step.n for step in plan.steps for before in step.after), where
+            tasks = tuple(t for t in sequence(plan.work).tasks)
+            keys = [step.key for step in plan.steps]
+            for edge in edges_of(plan.work, tasks):
+                rule = RULE_BY_ID[edge.rule]
+                if rule.hard:
+                    assert keys.index(edge.before) < keys.index(edge.after), (*where, edge)
+            assert all(card_for(plan, step, bench).how for step in plan.steps), where
+            # It is as large, and no wool is lost or made: what is laid is what the parts are made of.
+            assert plan.to_height_mm == pytest.approx(usual.to_height_mm, rel=1e-6), where
+            laid = sum(part.grams * part.count for part in plan.parts)
+            assert sum(wool.grams for wool in plan.wools) == pytest.approx(laid, rel=0.03), where
+            if school == choice.default:
+                assert keys == [step.key for step in usual.steps], where
+            elif choice.id not in usual.choices:
+                assert keys == [step.key for step in usual.steps], where  # nothing to choose here
