@@ -13,7 +13,7 @@ from bambola.core.armature import SCHOOLS, CutWire, Support, bone_loads, rig
 from bambola.core.armature.loads import Mass, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.stock import Piece, cutting_plan, search, solve
-from bambola.core.armature.strength import take_up
+from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.bench import Bench, WireStock
 from bambola.core.facts import Fact
 from bambola.core.figure import (
@@ -249,6 +249,34 @@ def test_the_small_herons_thin_leg_has_four_answers_that_hold_together(
     assert plan.to_height_mm == pytest.approx(120.0, abs=1e-3)
     wound = next(step for step in plan.steps if step.part == "leg" and step.key.startswith("core:"))
     assert ("glue" in said(wound.text)) is (answer == "glue-wound")
+
+
+@pytest.mark.parametrize("height", [60.0, 95.0, 120.0, 200.0])
+def test_every_way_out_that_is_offered_for_a_thin_limb_leads_out(
+    height: float, bench: Bench
+) -> None:
+    heron = load_demo(HERON)
+    asked = make_plan(heron.figure, heron.brief.at(height), bench)
+    questions = [n for n in asked.open_questions if n.code.startswith("thin-limb:")]
+    assert questions
+    for question in questions:
+        for option in question.options:
+            brief = heron.brief.at(height).answered(question.code, option.id)
+            plan = make_plan(heron.figure, brief, bench)
+            where = (question.code, option.id)
+            (settled,) = (n for n in plan.notices if n.code == question.code)
+            assert settled.answer == option.id and "Even so" not in said(settled.text), where
+            part = plan.part(str(question.part))
+            wires = plan.wires_in(part.id)
+            if option.id == "no-wire":
+                assert not wires, where
+                continue
+            shape = plan.resized.figure.by_id[part.id].shape
+            cores = {w.id: plan.gauges[w.id].cores for w in wires}
+            thickest = max(bundle_mm(w.diameter_mm, w.strands * cores[w.id]) for w in wires)
+            hides = 1.0 if option.id == "glue-wound" else 5.0
+            assert shape.thinnest_mm >= thickest + hides - 1e-3, where
+            assert plan.to_height_mm == pytest.approx(height, abs=1e-3)
 
 
 def test_nobody_is_told_to_do_without_wire_what_would_fold_or_flop(bench: Bench) -> None:

@@ -99,7 +99,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         fewer=frozenset(part for part, answer in said.items() if answer == Thin.FEWER),
     )
     diameters, materials = dict(choices.diameters), dict(choices.materials)
-    floors: dict[str, SizeRule] = {}
+    floors: dict[str, tuple[SizeRule, ...]] = {}
     for part, answer in said.items():
         thin = asked[part]
         if answer == Thin.THINNER and thin.fits_diameter:
@@ -107,7 +107,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
             diameters[thin.wire] = min(thin.fits_diameter, diameters.get(thin.wire, math.inf))
         elif answer == Thin.SLIM:
             diameters[thin.wire] = thin.slim_diameter
-            floors[part] = _floor(made.figure, part, thin.slim_mm)
+            floors[part] = _floors(made.figure, part, thin.slim_mm)
         elif answer == Thin.STRONGER and thin.stronger:
             materials[thin.wire] = thin.stronger[0]
         elif answer == Thin.CHENILLE and thin.chenille is not None:
@@ -119,7 +119,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     again = _once(made, wish, brief, floors, choices)
     for _ in range(4):
         stouter = {
-            thin.part: _floor(made.figure, thin.part, thin.needs_mm)
+            thin.part: _floors(made.figure, thin.part, thin.needs_mm)
             for thin in again.wired.thin
             if said.get(thin.part) in (Thin.STOUTER, Thin.SLIM)
         }
@@ -163,24 +163,31 @@ def _choices(made: AsMade, brief: Brief) -> Chosen:
     return Chosen(brief.schools.get("wire-stock"), diameters, metals, frozenset(doubled))
 
 
-def _floor(figure: Figure, part: str, needs_mm: float) -> SizeRule:
+def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
+    """What keeps a part from being thinner than ``needs_mm`` anywhere: a floor under its thickness, or, where
+    it has none, under each of its measures."""
     shape = figure.by_id[part].shape
     measures = shape.measures()
-    name = next(
-        (n for n in ("thickness", "diameter", "tip") if n in measures),
-        min(measures, key=lambda n: measures[n]),
-    )
+    name = next((n for n in ("thickness", "diameter", "tip") if n in measures), None)
+    if name is None:
+        return tuple(
+            SizeRule(measure=n, rule="floor", value=needs_mm * (1 + 1e-6)) for n in measures
+        )
     # A tapered limb is thinnest somewhere else than where it is measured; both keep their ratio.
     share = measures[name] / shape.thinnest_mm if name != "tip" else 1.0
-    return SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6))
+    return (SizeRule(measure=name, rule="floor", value=needs_mm * share * (1 + 1e-6)),)
 
 
 def _once(
-    made: AsMade, wish: Wish, brief: Brief, floors: Mapping[str, SizeRule], choices: Chosen
+    made: AsMade,
+    wish: Wish,
+    brief: Brief,
+    floors: Mapping[str, tuple[SizeRule, ...]],
+    choices: Chosen,
 ) -> AtSize:
     asked = brief
-    for part, rule in floors.items():
-        asked = asked.ruled(part, (*asked.rules.get(part, ()), rule))
+    for part, rules in floors.items():
+        asked = asked.ruled(part, (*asked.rules.get(part, ()), *rules))
     prepared = made.prepared(wish)
     resized = resize(prepared.figure, asked, made.bench, prepared.solids.placement)
     solids = _solids(made, prepared.solids, resized)
