@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from bambola.cli import main
+from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Document, dump_document, load_document
 from bambola.core.figure.questions import (
     QUESTIONS,
@@ -21,8 +22,10 @@ from bambola.core.figure.questions import (
 from bambola.core.order import CHOICES
 from bambola.core.plan import make_plan
 from bambola.core.plan.reading.asked import KNOWN, set_aside
+from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, TOAD, load_demo
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
+from tests.effort import THOROUGH
 from tests.said import said
 
 
@@ -111,3 +114,22 @@ def test_what_a_design_says_and_nobody_knows_is_told_kept_and_not_followed(
     assert main(["plan", str(path), "--json"]) == 0
     out, err = capsys.readouterr()
     assert len(err.splitlines()) == 9 and json.loads(out)["steps"]
+
+
+ASKED = {path.stem: load_demo(path) for path in (BADGER, HERON, TOAD)} | (
+    {plan.figure.id: Document(figure=plan.figure) for plan in body_plans()} if THOROUGH else {}
+)
+
+
+@pytest.mark.parametrize("share", (0.25, 0.5, 1.0, 2.0, 4.0) if THOROUGH else (0.4, 2.0))
+@pytest.mark.parametrize("name", ASKED)
+def test_every_answer_that_is_offered_can_be_given(name: str, share: float, bench: Bench) -> None:
+    document = ASKED[name]
+    brief = document.brief.at(place(document.figure).height * share)
+    for notice in make_plan(document.figure, brief, bench).notices:
+        for option in notice.options:
+            plan = make_plan(document.figure, brief.answered(notice.code, option.id), bench)
+            (settled,) = (again for again in plan.notices if again.code == notice.code)
+            assert settled.answer == option.id and not settled.is_open, (notice.code, option.id)
+            assert said(settled.text) and "{" not in said(settled.text)
+            assert plan.to_height_mm == pytest.approx(brief.height, abs=1e-3)
