@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.facts import Fact
 from bambola.core.methods import METHODS
+from bambola.core.methods.layout import Disc
 from bambola.core.plan import make_plan
 from bambola.core.words import ENGLISH
 from bambola.demo import load_demo
@@ -114,6 +115,8 @@ def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
     assert make.now is not None and make.now.key == "core:head:1"
     assert "Why:" not in folded and "Look for a crack" not in folded and "Stop:" in folded
     assert "Squeeze it hard: it should give" in folded  # this has a number of its own
+    discs = {mark.text for mark in make.picture.marks if isinstance(mark, Disc)}
+    assert discs and discs <= {line.split()[0] for line in folded.splitlines() if line.strip()}
     hand.fold(make)
     assert "Why:" in make.words.toPlainText() and "Look for a crack" in make.words.toPlainText()
     hand.fold(make)

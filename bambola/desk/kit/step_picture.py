@@ -25,8 +25,9 @@ class StepPicture(QWidget):
     def __init__(self, studio: Studio, theme: Theme, true_size: TrueSize) -> None:
         super().__init__()
         self.studio, self.theme, self.true_size = studio, theme, true_size
-        true_size.changed.connect(lambda: self.show_sheet(self.sheet))
+        true_size.changed.connect(lambda: self.show_sheet(self.sheet, self._told))
         self.sheet: Sheet | None = None
+        self._told: tuple[int, ...] | None = None
         self._marks: tuple[Mark, ...] = ()
         self._fills: dict[str, str] = {}
         self.setAccessibleName(tr("How it is done, as a picture"))
@@ -34,9 +35,9 @@ class StepPicture(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(440), self.theme.px(320))
 
-    def show_sheet(self, sheet: Sheet | None) -> None:
-        """Show the picture of a step."""
-        self.sheet = sheet
+    def show_sheet(self, sheet: Sheet | None, told: tuple[int, ...] | None = None) -> None:
+        """Show the picture of a step; of its numbers those alone that are ``told``, if not all are."""
+        self.sheet, self._told = sheet, told
         self._fills = fills_of(sheet.at, "paper") if sheet else {}
         self._lay()
         numbers = [mark.text for mark in self._marks if isinstance(mark, Written)]
@@ -57,7 +58,12 @@ class StepPicture(QWidget):
             return
         size = min(self.theme.px(LETTERS), self.height() / 11, self.width() / 22)
         room = self.height() - self.pinch_px  # it lies below what is drawn
-        self._marks = lay_out(self.sheet.drawing, self.studio.say, float(self.width()), room, size)
+        marks = lay_out(self.sheet.drawing, self.studio.say, float(self.width()), room, size)
+        self._marks = tuple(
+            mark
+            for mark in marks
+            if self._told is None or not isinstance(mark, Disc) or int(mark.text) in self._told
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

@@ -32,6 +32,11 @@ class Beside:
     why: bool = False
 
 
+def new_in(card: Card) -> tuple[int, ...]:
+    """Which sentences of a card, by number, have something of their own at this step: a size, a part."""
+    return tuple(n for n, one in enumerate(card.how, 1) if one.slots)
+
+
 class StepWords(QTextBrowser):
     """The words of a card, as large as they all fit; where even the smallest do not, they scroll."""
 
@@ -55,11 +60,8 @@ class StepWords(QTextBrowser):
         """Show a card, with what the step adds to it; ``folded``, only those sentences whose numbers are new,
         without what to look at."""
         d, said = self.theme.dyes, told(card, say)
-        lines = [
-            (n, line)
-            for n, (line, one) in enumerate(zip(said.how, card.how, strict=True), 1)
-            if one.slots or not folded
-        ]
+        shown = new_in(card) if folded else range(1, len(said.how) + 1)
+        lines = [(n, said.how[n - 1]) for n in shown]
         how = "".join(
             f"<tr><td width='1%' style='color:{d.madder.name()}; padding-right:10px;'><b>{n}</b></td>"
             f"<td style='padding-bottom:3px;'>{escape(line)}</td></tr>"

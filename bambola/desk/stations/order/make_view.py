@@ -21,7 +21,7 @@ from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.step_sheets import StepSheets
-from bambola.desk.kit.step_words import Beside, StepWords
+from bambola.desk.kit.step_words import Beside, StepWords, new_in
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.kit.true_size import TrueSize
@@ -242,10 +242,12 @@ class MakeView(QWidget):
     def _tell_sheet(self, step: Step, plan: Plan) -> None:
         """How the step is done, in words and as a picture."""
         say, sheet = self.studio.say, self.sheets.of(step)
-        self.picture.show_sheet(sheet)
         if sheet is None:
+            self.picture.show_sheet(None)
             self.words.clear()
             return
+        folded = self._is_folded(step, sheet.card.method)
+        self.picture.show_sheet(sheet, new_in(sheet.card) if folded else None)
         low, high = sheet.card.minutes_range
         lasts = (
             tr("leave it overnight")
@@ -255,7 +257,6 @@ class MakeView(QWidget):
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, step.cautions))
-        folded = self._is_folded(step, sheet.card.method)
         self.fold.setVisible(self.lesson.is_on)
         self.fold.setText(tr("All of it (H)") if folded else tr("Only what is new (H)"))
         self.words.show_card(
