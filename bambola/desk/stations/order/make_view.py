@@ -215,7 +215,7 @@ class MakeView(QWidget):
             self._record(left)
             self._learn(left)
         self._keep()
-        if by > 0 and left is not None and left is self.steps[-1] and self.lesson.is_on:
+        if by > 0 and left and left.key == self.steps[-1].key and self.lesson.is_on:
             self.lesson_ended.emit()
             return
         if not self.pause.isChecked():
