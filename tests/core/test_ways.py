@@ -12,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Ball, Brief, Coat, Document, Figure, Fitting, Part, Piece, Seat
 from bambola.core.figure.additions import with_core
-from bambola.core.methods import card_for
+from bambola.core.methods import At, card_for
 from bambola.core.order import CHOICE_BY_ID, CHOICES, RULE_BY_ID, Choice, sequence
 from bambola.core.order.sequence import edges_of
 from bambola.core.plan import Plan, make_plan
@@ -216,6 +216,13 @@ def test_a_hard_core_takes_no_wool_and_stops_the_needle(bench: Bench) -> None:
         deepest = max(run.depth_mm for run in card_for(hard, step, bench).needles)
         assert deepest <= 12.0  # so much wool lies over it
     assert any("stops the needle" in said(care) for care in hard.steps[0].cautions)
+    core = next(step for step in hard.steps if step.key == "core:ball:1")
+    assert said(card_for(hard, core, bench).how[0]).startswith("Wind the rest of the wool")
+    # Wool and core together fill the loose ball: its volume is that of both.
+    (portion,) = (p for p in hard.part("ball").portions if p.role == "core")
+    alone = math.prod(portion.loose_mm.values())
+    whole = math.prod(At(hard, core, bench).loose)
+    assert whole == pytest.approx(alone + 36**3, rel=1e-9)
     # Twice as small it is hardly covered if it keeps its size.
     held = cored.replaced(fittings=tuple(f.replaced(follows="hold") for f in cored.fittings))
     small = make_plan(held, Brief(height=40.0), bench)

@@ -101,11 +101,12 @@ class At:
 
     @cached_property
     def loose(self) -> tuple[float, float, float]:
-        """The bundle before it is felted."""
+        """The bundle before it is felted; round a hard core it is larger by what that takes up."""
         if self.portion is None or len(self.portion.loose_mm) < 3:
             return self.finished
         along, across, through = self.portion.loose_mm.values()
-        return along, across, through
+        swells = (1 + self.hard_mm**3 / (along * across * through)) ** (1 / 3)
+        return along * swells, across * swells, through * swells
 
     @property
     def thick(self) -> float:

@@ -25,7 +25,7 @@ def _card(at: At) -> Card:
         at,
         "shape",
         (
-            fact(f"shape.roll-{form}", part=at.called, size=Sizes(at.loose))
+            fact(_first(at, form), part=at.called, size=Sizes(at.loose))
             if rolled
             else fact("shape.gather", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
@@ -46,6 +46,11 @@ def _card(at: At) -> Card:
         ),
         scale=Fact("shape.scale"),
     )
+
+
+def _first(at: At, form: str) -> str:
+    """How the wool is laid up: what is wound round a hard core is not rolled."""
+    return "shape.over-hard" if at.hard_mm else f"shape.roll-{form}"
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -11,6 +11,9 @@ SENTENCES: dict[str, str | Plural] = {
     "shape.roll-sausage": N_("Roll an even sheet for {part} tight across its length, to {size}."),
     "shape.roll-cone": N_("Roll a tapering sheet for {part} tight, to {size}."),
     "shape.roll-sheet": N_("Fold the wool for {part} in three, to {size}."),
+    "shape.over-hard": N_(
+        "Wind the rest of the wool for {part} over it, crosswise and taut, to {size}."
+    ),
     "shape.gather": N_("Gather the wool for {part} and roll it between the fingers."),
     "shape.squeeze": N_("Squeeze it hard: it should give about {size}."),
     "shape.middle": N_("Stab the edge shut, then towards the middle, turning all the time."),
