@@ -263,3 +263,17 @@ def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Be
                 assert keys == [step.key for step in usual.steps], where
             elif choice.id not in usual.choices:
                 assert keys == [step.key for step in usual.steps], where  # nothing to choose here
+
+
+def test_a_limb_wound_with_glue_is_left_alone_until_it_is_dry(bench: Bench) -> None:
+    heron = load_demo(HERON)
+    wound = make_plan(heron.figure, heron.brief.answered("thin-limb:leg", "glue-wound"), bench)
+    keys = [step.key for step in wound.steps]
+    wet, dry = keys.index("core:leg:1"), keys.index("dry:leg")
+    assert wet < dry < min(keys.index(key) for key in ("blend:leg", "check:ground"))
+    # Nothing handles the legs meanwhile; all else may go on.
+    assert not any(step.part == "leg" for step in wound.steps[wet + 1 : dry])
+    card = card_for(wound, wound.steps[dry], bench)
+    assert card.method == "cure" and said(card.how[1]).startswith("Leave the leg alone")
+    plain = [step.key for step in make_plan(heron.figure, heron.brief, bench).steps]
+    assert "dry:leg" not in plain

@@ -173,6 +173,11 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:
 
 
 def glue_cures(book: Book) -> Iterator[tuple[str, str]]:
+    for part in book.work.parts:
+        if part.wound:
+            yield from _each(book.of(part.id, "core"), book.of(part.id, "dry"))
+            later = book.of(part.id, "join", "blend", "coat")
+            yield from _each(book.of(part.id, "dry"), [*later, "check:ground"])
     for fitting in book.work.fittings:
         if fitting.glued:
             wait = f"wait:{fitting.id}"

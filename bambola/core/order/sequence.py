@@ -20,7 +20,7 @@ from bambola.core.facts import RefusedError, fact
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book
-from bambola.core.order.tasks import Task, Work, tasks_for
+from bambola.core.order.tasks import Task, Work, cures, tasks_for
 
 
 class OrderConflictError(RefusedError):
@@ -175,19 +175,17 @@ class Shut:
 
 
 def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
-    """For every glued fitting, the tasks that handle its region and must not while the glue cures."""
+    """For everything glued, the tasks that handle its region and must not while the glue cures."""
     tasks = tuple(tasks)
     fixed_to = _fixed_to(work, tasks)
     found = []
-    for fitting in work.fittings:
-        if fitting.glued:
-            own = (f"fit:{fitting.id}", f"wait:{fitting.id}")
-            handled = (
-                t.key
-                for t in tasks
-                if t.key not in own and fitting.part in (t.part, fixed_to.get(t.key))
-            )
-            found.append(Shut(*own, frozenset(handled)))
+    for glued, (cured, part) in cures(work).items():
+        handled = (
+            t.key
+            for t in tasks
+            if t.key not in (glued, cured) and part in (t.part, fixed_to.get(t.key))
+        )
+        found.append(Shut(glued, cured, frozenset(handled)))
     return tuple(found)
 
 
@@ -305,7 +303,7 @@ class _Maker:
         self.wool: str | None = None
         self.piece: str | None = None
         self._fixed_to = _fixed_to(work, tasks)
-        self._cures_by = {f"fit:{f.id}": f"wait:{f.id}" for f in work.fittings if f.glued}
+        self._cures_by = {glued: cured for glued, (cured, _) in cures(work).items()}
         self._curing: dict[str, str] = {}
         """The parts whose glue sets, and what ends the wait."""
 

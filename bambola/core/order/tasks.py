@@ -138,6 +138,13 @@ class Work:
         return dict(self.schools).get(choice, USUAL[choice])
 
 
+def cures(work: Work) -> dict[str, tuple[str, str]]:
+    """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
+    eyes = {f"fit:{f.id}": (f"wait:{f.id}", f.part) for f in work.fittings if f.glued}
+    limbs = {f"core:{p.id}:1": (f"dry:{p.id}", p.id) for p in work.parts if p.wound}
+    return eyes | limbs
+
+
 @dataclass(frozen=True)
 class Task:
     """One step before it has a number. ``wool`` is the colour it lays on the pad.
@@ -297,6 +304,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         yield Task(f"core:{part.id}:1", "wrap", part.id,
                    fact("step.wind-with-glue", part=_called(part), pair=_together(part)),
                    part.needle, wool, (WIRE_FELT,), (GLUE_CARE,), part.coreless)  # fmt: skip
+        yield Task(f"dry:{part.id}", "wait", part.id, fact("step.dry", part=_called(part)))
         return
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")

@@ -63,6 +63,7 @@ SENTENCES = {
     "step.sew": N_("Sew on {what}"),
     "step.felt-on": N_("Felt {what} of wool"),
     "step.fix": N_("Fix {what} in place"),
+    "step.dry": N_("Stand {part} to dry"),
     "step.cure": N_("Let the glue of {what} cure"),
     "step.loop": N_("Fix the loop it hangs by, where the plan marks it"),
     "step.ground": N_("Stand it while its feet can still be pressed level"),
