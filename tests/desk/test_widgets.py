@@ -26,8 +26,9 @@ from bambola.desk.session.settings import RECENT_MOST, Settings
 from bambola.desk.shell import curtain as curtains
 from bambola.desk.shell.app import DEMO
 from bambola.desk.shell.curtain import curtain_for, keep_picture, wait_until_seen
+from bambola.desk.shell.looks import TEXT_SCALES
 from bambola.desk.shell.message import MessageStrip
-from bambola.desk.shell.window import TEXT_SCALES, Window
+from bambola.desk.shell.window import Window
 from tests.figures import one_ball
 
 LEFT = Qt.MouseButton.LeftButton

@@ -114,27 +114,40 @@ def _view(window: Window) -> Menu:
         *views,
         None,
         Deed(
-            "length_mm", N_("&Millimetres"), lambda: window.set_units(length="mm"), switch="length"
+            "length_mm",
+            N_("&Millimetres"),
+            lambda: window.looks.set_units(length="mm"),
+            switch="length",
         ),
         Deed(
-            "length_cm", N_("&Centimetres"), lambda: window.set_units(length="cm"), switch="length"
+            "length_cm",
+            N_("&Centimetres"),
+            lambda: window.looks.set_units(length="cm"),
+            switch="length",
         ),
-        Deed("length_in", N_("&Inches"), lambda: window.set_units(length="in"), switch="length"),
+        Deed(
+            "length_in", N_("&Inches"), lambda: window.looks.set_units(length="in"), switch="length"
+        ),
         *(
-            Deed(f"fraction_{n}", words, partial(window.set_units, fraction=n), switch="fraction")
+            Deed(
+                f"fraction_{n}",
+                words,
+                partial(window.looks.set_units, fraction=n),
+                switch="fraction",
+            )
             for n, words in (
                 (8, N_("Inches in &eighths")),
                 (16, N_("Inches in si&xteenths")),
                 (32, N_("Inches in &thirty-seconds")),
             )
         ),
-        Deed("mass_g", N_("&Grams"), lambda: window.set_units(mass="g"), switch="mass"),
-        Deed("mass_oz", N_("O&unces"), lambda: window.set_units(mass="oz"), switch="mass"),
+        Deed("mass_g", N_("&Grams"), lambda: window.looks.set_units(mass="g"), switch="mass"),
+        Deed("mass_oz", N_("O&unces"), lambda: window.looks.set_units(mass="oz"), switch="mass"),
         None,
-        Deed("text_larger", N_("&Larger text"), lambda: window.text_step(1), "Ctrl++"),
-        Deed("text_smaller", N_("&Smaller text"), lambda: window.text_step(-1), "Ctrl+-"),
-        Deed("text_normal", N_("&Normal text"), lambda: window.text_to(1.0), "Ctrl+0"),
-        Deed("dark", N_("&Dark"), window.toggle_dark, "Ctrl+D", "alone"),
+        Deed("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
+        Deed("text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"),
+        Deed("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),
+        Deed("dark", N_("&Dark"), window.looks.toggle_dark, "Ctrl+D", "alone"),
     )
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -19,7 +18,6 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Brief, Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
-from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
@@ -30,7 +28,6 @@ from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.waiting import waiting
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
@@ -42,6 +39,7 @@ from bambola.desk.shell.deeds import menus_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.learning import learn
+from bambola.desk.shell.looks import Looks
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
 from bambola.desk.shell.welcome import Welcome
@@ -60,7 +58,6 @@ if TYPE_CHECKING:
     from bambola.desk.stations.wool.station import WoolStation
 
 _FIRST_STATION = 2  # of the pages: the welcome and the start page come before
-TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
 
 class Window(QMainWindow):
@@ -81,6 +78,7 @@ class Window(QMainWindow):
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
         self.sittings = Sittings(studio)
         self.lesson = Lesson(settings)
+        self.looks = Looks(studio, theme, settings)
         self.files = FileDesk(self, studio, settings, journal, self.sittings)
         self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
         self.message = MessageStrip(theme)
@@ -183,6 +181,7 @@ class Window(QMainWindow):
         studio.plan_changed.connect(self._sync_hold)
         studio.bench_changed.connect(self._dye)
         studio.units_changed.connect(self._sync_switches)
+        self.looks.changed.connect(self._sync_switches)
         self.header.path.taken.connect(lambda row, _: self.go_to(row))
         self.header.badge.asked.connect(self.go_to_question)
         self.welcome.open_asked.connect(lambda: self.files.ask_open())
@@ -422,42 +421,3 @@ class Window(QMainWindow):
         for name, _, seen in VIEWS:
             self.actions_[f"view_{name}"].setChecked(seen == camera)
         self.actions_["dark"].setChecked(self.theme.dark)
-
-    def set_units(
-        self,
-        length: LengthUnit | None = None,
-        mass: MassUnit | None = None,
-        fraction: int | None = None,
-    ) -> None:
-        """Show lengths or weights in other units, inches in other fractions."""
-        had = self.studio.units
-        units = replace(
-            had,
-            length=length or had.length,
-            mass=mass or had.mass,
-            inch_fraction=had.inch_fraction if fraction is None else fraction,
-        )
-        self.settings.units = units
-        self.studio.set_units(units)
-
-    def text_step(self, by: int) -> None:
-        """Make the text larger or smaller."""
-        nearest = min(range(len(TEXT_SCALES)), key=lambda i: abs(TEXT_SCALES[i] - self.theme.scale))
-        self.text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
-
-    def text_to(self, scale: float) -> None:
-        """Set the size of the text."""
-        self.settings.text_scale = scale
-        self._dress(scale=scale)
-
-    def toggle_dark(self) -> None:
-        """Dark or light."""
-        dark = not self.theme.dark
-        self.settings.dark = dark
-        self._dress(dark=dark)
-        self._sync_switches()
-
-    def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
-        # Every widget there is takes on the new look, which can be felt: the cursor says so.
-        with waiting():
-            self.theme.set(dark=dark, scale=scale)

@@ -1,0 +1,64 @@
+"""How things are shown, kept from one start to the next: units, the size of the text, dark or light."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.quantities import LengthUnit, MassUnit
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.waiting import waiting
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+
+TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
+
+
+class Looks(QObject):
+    """What the maker has chosen of them; ``changed`` tells that it is dark now, or light."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: Studio, theme: Theme, settings: Settings) -> None:
+        super().__init__()
+        self.studio, self.theme, self.settings = studio, theme, settings
+
+    def set_units(
+        self,
+        length: LengthUnit | None = None,
+        mass: MassUnit | None = None,
+        fraction: int | None = None,
+    ) -> None:
+        """Show lengths or weights in other units, inches in other fractions."""
+        had = self.studio.units
+        units = replace(
+            had,
+            length=length or had.length,
+            mass=mass or had.mass,
+            inch_fraction=had.inch_fraction if fraction is None else fraction,
+        )
+        self.settings.units = units
+        self.studio.set_units(units)
+
+    def text_step(self, by: int) -> None:
+        """Make the text larger or smaller."""
+        nearest = min(range(len(TEXT_SCALES)), key=lambda i: abs(TEXT_SCALES[i] - self.theme.scale))
+        self.text_to(TEXT_SCALES[max(0, min(nearest + by, len(TEXT_SCALES) - 1))])
+
+    def text_to(self, scale: float) -> None:
+        """Set the size of the text."""
+        self.settings.text_scale = scale
+        self._dress(scale=scale)
+
+    def toggle_dark(self) -> None:
+        """Dark or light."""
+        dark = not self.theme.dark
+        self.settings.dark = dark
+        self._dress(dark=dark)
+        self.changed.emit()
+
+    def _dress(self, dark: bool | None = None, scale: float | None = None) -> None:
+        # Every widget there is takes on the new look, which can be felt: the cursor says so.
+        with waiting():
+            self.theme.set(dark=dark, scale=scale)
