@@ -277,3 +277,22 @@ def test_a_limb_wound_with_glue_is_left_alone_until_it_is_dry(bench: Bench) -> N
     assert card.method == "cure" and said(card.how[1]).startswith("Leave the leg alone")
     plain = [step.key for step in make_plan(heron.figure, heron.brief, bench).steps]
     assert "dry:leg" not in plain
+
+
+@pytest.mark.parametrize("way", ["mass", "firmness", "white", "eyes", "fur", "tape", "skin"])
+def test_a_way_that_is_not_known_is_not_followed(way: str, bench: Bench) -> None:
+    for document in WORKED.values():
+        usual = make_plan(document.figure, document.brief, bench)
+        plan = make_plan(document.figure, document.brief.schooled(way, "squashy"), bench)
+        assert [s.key for s in plan.steps] == [s.key for s in usual.steps]
+        assert [p.grams for p in plan.parts] == [p.grams for p in usual.parts]
+        assert plan.fittings == usual.fittings
+
+
+def test_glue_is_not_wound_on_a_limb_for_which_it_was_not_offered(bench: Bench) -> None:
+    heron = load_demo(HERON)  # at 220 mm its legs are 6 mm thick: they are felted
+    brief = heron.brief.at(220.0)
+    asked = make_plan(heron.figure, brief, bench)
+    plan = make_plan(heron.figure, brief.answered("thin-limb:leg", "glue-wound"), bench)
+    assert next(n for n in plan.notices if n.code == "thin-limb:leg").is_open
+    assert [s.key for s in plan.steps] == [s.key for s in asked.steps]

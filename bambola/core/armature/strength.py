@@ -31,7 +31,7 @@ HIDE_MM = 2.5
 WOUND_HIDE_MM = 0.5
 """Wool needed on each side where it is wound on with glue, not felted. Judged. See craft.md, 3."""
 WOUND_MM = 3.5
-"""Up to this finished thickness a wire is wound with glue. Judged. See craft.md, 10."""
+"""Up to this finished thickness a wire is wound with glue. Judged. See craft.md, 3."""
 RESERVE = 2.5
 """A wire with no forerunner to compare with bears this many times the static moment. See craft.md, 3."""
 

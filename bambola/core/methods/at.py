@@ -9,6 +9,7 @@ from bambola.core.armature.cuts import CutWire
 from bambola.core.bench import Bench, Wool
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Part
+from bambola.core.figure.additions import core_of
 from bambola.core.methods.slots import caps
 from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.steps import base_part
@@ -116,8 +117,8 @@ class At:
     @cached_property
     def hard_mm(self) -> float:
         """How thick the hard core in the part is; 0 where there is none."""
-        cores = (f for f in self.plan.resized.figure.fittings if f.kind == "core")
-        return max((f.size for f in cores if f.part == self.row.id), default=0.0)
+        hard = core_of(self.plan.resized.figure, self.row.id)
+        return hard.size if hard else 0.0
 
     @cached_property
     def wire(self) -> CutWire:

@@ -9,6 +9,7 @@ from typing import cast
 
 from bambola.core.armature import (
     ENOUGH,
+    CutWire,
     Gauge,
     ThinLimb,
     bone_part,
@@ -198,15 +199,8 @@ def _stock(found: Findings) -> Iterator[Notice]:
             for metal, size in _stronger(gauge, found)
         ]
         options += [STAND, LEFT]
-        yield Notice(
-            question.code,
-            "choose",
-            None,
-            fact("stock", wire=wire.name),
-            told,
-            tuple(options),
-            answer_among(found.brief, question, options),
-        )
+        answer = answer_among(found.brief, question, options)
+        yield _asked_of(wire, told, tuple(options), answer)
     yield from _settled(found)
 
 
@@ -223,15 +217,12 @@ def _settled(found: Findings) -> Iterator[Notice]:
             label = metal_fact(cast(Metal, answer.removeprefix(METAL)))
             told = fact("stock.instead", metal=label)
         options = (Option(answer, label, Fact("stock.holds")), STAND, LEFT)
-        yield Notice(
-            question.code,
-            "choose",
-            None,
-            fact("stock", wire=wire.name),
-            told,
-            options,
-            answer,
-        )
+        yield _asked_of(wire, told, options, answer)
+
+
+def _asked_of(wire: CutWire, told: Fact, options: tuple[Option, ...], answer: str | None) -> Notice:
+    title = fact("stock", wire=wire.name)
+    return Notice(WireStock(wire.id).code, "choose", None, title, told, options, answer)
 
 
 def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]:

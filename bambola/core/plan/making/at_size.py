@@ -86,7 +86,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
-        ways=tuple(ways_of(brief.schools).items()),
+        ways=tuple(ways_of(followed(brief.schools)).items()),
     )
     first = _once(made, wish, brief, {}, choices)
     asked = {thin.part: thin for thin in first.asked}
@@ -114,7 +114,9 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
             materials[thin.wire] = CHENILLE
         elif answer == Thin.WOUND and thin.wound:
             diameters[thin.wire] = min(thin.wound[0], diameters.get(thin.wire, math.inf))
-    wound = frozenset(part for part, answer in said.items() if answer == Thin.WOUND)
+    wound = frozenset(
+        part for part, answer in said.items() if answer == Thin.WOUND and asked[part].wound
+    )
     choices = replace(choices, diameters=diameters, materials=materials, wound=wound)
     again = _once(made, wish, brief, floors, choices)
     for _ in range(4):
@@ -196,7 +198,7 @@ def _once(
         if resized.even
         else footprints(solids.placement)
     )
-    ways = _ways(solids, made.bench, one_mass=brief.schools.get("mass") == "one mass")
+    ways = _ways(solids, made.bench, one_mass=followed(brief.schools).get("mass") == "one mass")
     wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
     joined = _joined(made, solids, wired, wished, ways)

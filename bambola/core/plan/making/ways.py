@@ -19,7 +19,7 @@ _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
 
 
 def ways_of(schools: Mapping[str, str]) -> dict[str, str]:
-    """Those of a maker's ``schools`` that change the figure and are not the usual ones."""
+    """Those of the ``schools`` that are followed which change the figure and are not the usual ones."""
     return {way: schools[way] for way in WAYS if schools.get(way, USUAL[way]) != USUAL[way]}
 
 
