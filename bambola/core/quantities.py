@@ -121,6 +121,12 @@ def parse_length(text: str, unit: LengthUnit = "mm") -> float:
     return _parse(text, unit, MM_PER, "length", example)
 
 
+def parse_sides(text: str, unit: LengthUnit = "mm") -> tuple[float, ...]:
+    """Millimetres of each side in a size such as ``60 × 40 × 40``, each as :func:`parse_length` reads it."""
+    sides = text.replace("x", "×").split("×")
+    return tuple(parse_length(side, unit) for side in sides if side.strip())
+
+
 def parse_mass(text: str, unit: MassUnit = "g") -> float:
     """Grams in ``text``; a bare number is read in ``unit``. Raises :class:`QuantityError`."""
     return _parse(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])

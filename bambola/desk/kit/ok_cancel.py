@@ -18,6 +18,21 @@ def ok_cancel(dialog: QDialog) -> QDialogButtonBox:
     buttons = QDialogButtonBox(
         QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
     )
+    return _joined(buttons, dialog)
+
+
+def take_or_leave(dialog: QDialog, take: str | None, leave: str) -> QDialogButtonBox:
+    """The same with words of their own; where there is nothing to ``take``, one button."""
+    buttons = QDialogButtonBox()
+    if take:
+        button = buttons.addButton(take, QDialogButtonBox.ButtonRole.AcceptRole)
+        assert button is not None
+        button.setDefault(True)
+    buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
+    return _joined(buttons, dialog)
+
+
+def _joined(buttons: QDialogButtonBox, dialog: QDialog) -> QDialogButtonBox:
     buttons.accepted.connect(dialog.accept)
     buttons.rejected.connect(dialog.reject)
     dialog.finished.connect(dialog.deleteLater)

@@ -43,9 +43,8 @@ class Sittings:
             return
         self._known = plan, free, self.first_day
         try:
-            self._found, self._trouble = (
-                calendar(plan.steps, free, self.first_day, self.studio.bench.cure_min),
-                "",
-            )
+            cure_min = self.studio.bench.cure_min
+            self._found = calendar(plan.steps, free, self.first_day, cure_min)
+            self._trouble = ""
         except SittingError as error:
             self._found, self._trouble = None, error_words(error, self.studio.words)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from bambola.core.bench import Making
+from bambola.language import tr
 from bambola.shipped import LESSONS
 
 if TYPE_CHECKING:
@@ -17,11 +18,17 @@ def learn(window: Window, at: int = 0) -> None:
         return
     window.lesson.begin(afresh=at == 0)
     desk = window.bench_desk
-    if not desk.base.beginner:
-        desk.put_bench(desk.base.replaced(beginner=True))
     window.take_shipped(LESSONS[at])
     plan = window.studio.plan
     done = desk.making.at
     if plan is not None and done and done == plan.steps[-1].key:
         desk.keep_making(Making())  # it was made before: from the beginning
+    if not desk.base.beginner and desk.put_bench(desk.base.replaced(beginner=True)):
+        window.message.say(
+            tr(
+                "You are taken to be new to it: more of the small parts are built in place. Order, Needles, "
+                "glue and hands, changes that."
+            ),
+            serious=False,
+        )
     window.make_it()

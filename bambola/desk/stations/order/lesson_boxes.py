@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bambola.core.bench.records import Size3
-from bambola.core.quantities import QuantityError, Units, parse_length, show_length
+from bambola.core.quantities import QuantityError, Units, parse_sides, show_length
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import Words, error_words
+from bambola.desk.kit.ok_cancel import take_or_leave
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn
 
 _LIKE = 0.05
-"""Nearer than this to the usual number it is the usual one."""
+"""Nearer than this to the usual number it is the usual one. Judged."""
 
 
 class SizeBox(QDialog):
@@ -45,14 +46,7 @@ class SizeBox(QDialog):
         self.line.selectAll()
         self.fault = QLabel()
         self.fault.setWordWrap(True)
-        buttons = QDialogButtonBox()
-        keep = buttons.addButton(tr("Keep it"), QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton(tr("Not now"), QDialogButtonBox.ButtonRole.RejectRole)
-        assert keep is not None
-        keep.setDefault(True)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        self.finished.connect(self.deleteLater)
+        buttons = take_or_leave(self, tr("Keep it"), tr("Not now"))
         column = QVBoxLayout(self)
         for widget in (told, self.line, self.fault, buttons):
             column.addWidget(widget)
@@ -72,8 +66,7 @@ class SizeBox(QDialog):
         super().accept()
 
     def _read(self) -> Size3 | None:
-        pieces = self.line.text().replace("x", "×").split("×")
-        sizes = [parse_length(piece, self.words.units.length) for piece in pieces if piece.strip()]
+        sizes = parse_sides(self.line.text(), self.words.units.length)
         if any(mm <= 0 for mm in sizes):
             return None
         if len(sizes) == 1:
@@ -100,16 +93,7 @@ class EndBox(QDialog):
             told.setMinimumWidth(theme.px(440))
             told.setFont(theme.text(16))
             column.addWidget(told)
-        buttons = QDialogButtonBox()
-        if following:
-            on = buttons.addButton(following, QDialogButtonBox.ButtonRole.AcceptRole)
-            assert on is not None
-            on.setDefault(True)
-        buttons.addButton(tr("Close"), QDialogButtonBox.ButtonRole.RejectRole)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        self.finished.connect(self.deleteLater)
-        column.addWidget(buttons)
+        column.addWidget(take_or_leave(self, following, tr("Close")))
 
 
 def taught(

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.bench import Making, Record
 from bambola.core.bench.records import Size3
-from bambola.core.facts import fact
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
@@ -365,8 +364,8 @@ class MakeView(QWidget):
         if core.form == "veil" or not core.finished_mm:
             return None
         along, across, through = core.finished_mm.values()
-        name = self.studio.say(fact("named", name=part)).lower()
-        box = SizeBox(self, self.theme, self.studio.words, name, (along, across, through))
+        wanted = (along, across, through)
+        box = SizeBox(self, self.theme, self.studio.words, part.lower(), wanted)
         return box.size_mm if box.exec() else None
 
     def _core_minutes(self, step: Step) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QWidget
 
 from bambola.core.plan.counter.differing import Difference
@@ -32,6 +32,7 @@ class WhereItActs(QWidget):
         self.parts: frozenset[str] = frozenset()
         self.steps: frozenset[str] = frozenset()
         self._print: Print | None = None
+        self._outlined: QPixmap | None = None
         self._told = ""
         self.setMinimumSize(theme.px(300), theme.px(360))
         darkroom.developed.connect(self._developed)
@@ -54,6 +55,7 @@ class WhereItActs(QWidget):
         else:
             self._told = tr("nothing is changed here")
         self.setAccessibleName(self._told)
+        self._outlined = None
         self.update()
 
     def wish(self) -> None:
@@ -72,7 +74,7 @@ class WhereItActs(QWidget):
     def _developed(self, name: str, made: Print) -> None:
         plan = self.studio.plan
         if name == WISH and plan is not None and made.shot.placement is plan.solids.placement:
-            self._print = made
+            self._print, self._outlined = made, None
             self.update()
 
     @property
@@ -94,8 +96,10 @@ class WhereItActs(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         box, px, d = self._figure_box(), self.theme.px, self.theme.dyes
         if self._print is not None:
-            lines = [(part, d.madder) for part in sorted(self.parts)]
-            seen = outlined(self._print, lines, self.devicePixelRatioF())
+            if self._outlined is None:
+                lines = [(part, d.madder) for part in sorted(self.parts)]
+                self._outlined = outlined(self._print, lines, self.devicePixelRatioF())
+            seen = self._outlined
             share = min(box.width() / seen.width(), box.height() / seen.height())
             wide, tall = seen.width() * share, seen.height() * share
             where = QRectF(box.center().x() - wide / 2, box.bottom() - tall, wide, tall)

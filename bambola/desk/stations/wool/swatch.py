@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.bench import Record
 from bambola.core.bench.records import SWATCH
-from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_mass
+from bambola.core.quantities import QuantityError, parse_mass, parse_sides, show_mass
 from bambola.core.words import error_words, kind
 from bambola.desk.session.studio import Studio
 from bambola.language import tr
@@ -116,9 +116,9 @@ class SwatchDialog(QDialog):
         )
 
     def _size(self, field: QLineEdit) -> tuple[float, ...]:
-        texts = field.text().replace("x", "×").split("×")
-        if len(texts) != 3:
+        sides = parse_sides(field.text(), self.studio.units.length)
+        if len(sides) != 3:
             raise QuantityError(
                 tr("Write a size as along × across × through, such as 60 × 40 × 40.")
             )
-        return tuple(parse_length(text, self.studio.units.length) for text in texts)
+        return sides
