@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.figure import Ball, Brief, Datum, Figure, Part, Seat
+from bambola.core.figure import Ball, Brief, Datum, Figure, Part, PoseBend, Seat, Tilt
 from bambola.core.figure.additions import with_core
 from bambola.core.methods import At, Card, SlotError, card_for, method_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
@@ -43,8 +43,19 @@ FIGURES |= {
         ("fur", "locks"),
         ("mass", "one mass"),
         ("skin", "glue-soap"),
+        ("seat", "bump"),
     )
 }
+_doll = next(plan.figure for plan in body_plans() if plan.figure.id == "two-legged-doll")
+_fold = PoseBend(part="leg", joint=1, tilt=Tilt(nod=80))
+_toes = _badger.figure.by_id["paw"].replaced(furrows=3)
+FIGURES["badger with toes"] = (
+    _badger.figure.replaced(
+        parts=tuple(_toes if p.id == "paw" else p for p in _badger.figure.parts)
+    ),
+    _badger.brief,
+)
+FIGURES["doll that sits"] = (_doll.replaced(stance="sitting", pose=(_fold,)), Brief())
 
 
 @cache

@@ -221,5 +221,6 @@ def test_what_every_switch_does_to_the_badger_is_as_written_down() -> None:
         "Ears and other pairs: one by one", "The neck: scarf of wool only", "Head and clothes: clothes last",
         "Small parts: firm first", "Firmness: firm and hard-wearing", "White over white: the core itself",
             "Eyes: glued in", "Wire under little wool: bare", "Fixing fur: by its middle, then trimmed",
-            "Fixing fur: in locks, by the root",
+            "Fixing fur: in locks, by the root", "How the head is set: on a neck bump",
+            "Folds of a sitting figure: only bent",
     ]  # fmt: skip

@@ -90,6 +90,7 @@ def join_stresses(
                     copy,
                     solid.join_mm2,
                     len(copies),
+                    sum(other.side == copy.side for other, _ in copies),
                     beyond[part.id],
                     total if carries_all else None,
                 ),
@@ -105,15 +106,24 @@ def join_stresses(
 
 
 def _stress(
-    copy: Copy, area: float, copies: int, beyond: Sequence[_Hung], lifted: float | None
+    copy: Copy,
+    area: float,
+    copies: int,
+    alike: int,
+    beyond: Sequence[_Hung],
+    lifted: float | None,
 ) -> float:
     """What the join of one copy of ``copies`` bears (kPa) of what hangs ``beyond`` them all, or of what is
-    left of the ``lifted`` grams where the figure is picked up by it."""
+    left of the ``lifted`` grams where the figure is picked up by it. ``alike`` of them
+    are a row on its side."""
     own = [
         (grams if side == copy.side else grams / copies, at)
         for side, grams, at in beyond
         if side == copy.side or side is None or copy.side is None
     ]
+    if alike > 1:  # in a row each bears the one lump that is its own
+        here = copy.matrix[:3, 3].tolist()
+        own = [min(own, key=lambda lump: math.dist(lump[1], here))]
     grams = sum(g for g, _ in own)
     force = SNATCH * (grams if lifted is None else lifted - grams) * GRAVITY
     moment = grams * GRAVITY * _level_lever(copy.matrix[:3, 3].tolist(), own)

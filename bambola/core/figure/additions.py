@@ -16,7 +16,9 @@ from bambola.core.figure.model import (
     Fitting,
     Inset,
     Node,
+    Part,
     Piece,
+    Row,
     Seat,
     Tilt,
     Wire,
@@ -96,6 +98,30 @@ def with_core(figure: Figure, part: str, size: float, name: str) -> Figure:
         pieces=(Piece(shape=Ball(width=size, depth=size, height=size), colour="#B98F5A"),),
     )
     return checked(figure.replaced(fittings=(*rest, core)))
+
+
+def only_one(part: Part) -> RefusedError:
+    """Why there is no row of a part that everything sits on."""
+    return RefusedError(fact("edit.row-root", part=part.name))
+
+
+def with_row(figure: Figure, part: str, count: int, along: float, around: float) -> Figure:
+    """``figure`` with ``count`` of ``part`` in a row, the last at a place on what it sits on; one is none."""
+    body = figure.by_id[part]
+    if count > 1 and body.parent is None:
+        raise only_one(body)
+    borne = next((p.name for p in figure.parts if p.parent == part), None)
+    if count > 1 and borne is not None:
+        raise RefusedError(fact("edit.row-bears", part=body.name, on=borne))
+    row = Row(count=count, along=along, around=around) if count > 1 else None
+    new = body.replaced(row=row)
+    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
+
+
+def with_furrows(figure: Figure, part: str, count: int) -> Figure:
+    """``figure`` with so many furrows pulled into ``part`` with thread."""
+    new = figure.by_id[part].replaced(furrows=count)
+    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
 
 
 def with_mark(figure: Figure, name: str, part: str, along: float, around: float) -> Figure:

@@ -7,6 +7,7 @@ weights grams, angles degrees.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated, Literal
@@ -49,6 +50,12 @@ class Tilt(Frozen):
     nod: Angle = 0.0
     lean: Angle = 0.0
     turn: Angle = 0.0
+
+    @property
+    def slant_deg(self) -> float:
+        """By how much (degrees) it tilts an axis: spherical cosine rule of two turns about crossed axes."""
+        nod, lean = math.radians(self.nod), math.radians(self.lean)
+        return math.degrees(math.acos(max(-1.0, min(1.0, math.cos(nod) * math.cos(lean)))))
 
 
 class Seat(Frozen):
@@ -144,8 +151,28 @@ class Garment(Frozen):
         return self.replaced(opening=self.opening * s, tails=self.tails * s, strip=self.strip * s)
 
 
+class Row(Frozen):
+    """Like parts in a row, ``count`` of them: from the part's own seat on to this one, evenly."""
+
+    count: Annotated[int, Field(ge=2, le=60)]
+    along: Share
+    around: Angle = 0.0
+
+    def seats(self, first: Seat) -> tuple[Seat, ...]:
+        """The seat of each, the ``first`` included."""
+        steps = (k / (self.count - 1) for k in range(self.count))
+        return tuple(
+            first.replaced(
+                along=first.along + (self.along - first.along) * t,
+                around=first.around + (self.around - first.around) * t,
+            )
+            for t in steps
+        )
+
+
 class Part(Frozen):
-    """One felted volume, or a mirrored pair of it."""
+    """One felted volume, a mirrored pair of it, or a ``row`` of either. ``furrows`` between toes or lobes are
+    pulled in with thread."""
 
     id: Slug
     name: Name
@@ -155,6 +182,8 @@ class Part(Frozen):
     seat: Seat = Seat()
     pair: bool = False
     on: Literal["both", "left", "right"] = "both"
+    row: Row | None = None
+    furrows: Annotated[int, Field(ge=0, le=8)] = 0
     firmness: Firmness = "medium"
     made: Literal["auto", "apart", "in place", "detail"] = "auto"
     core: Slug

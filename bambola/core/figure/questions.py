@@ -81,6 +81,29 @@ class Centre(StrEnum):
     SOLID = "solid"
 
 
+class Kept(StrEnum):
+    """What stays as it was where a row of like parts changes its size."""
+
+    NUMBER = "number"
+    SIZE = "size"
+    SPACING = "spacing"
+    FEWER = "fewer"
+
+
+class Laid(StrEnum):
+    """How the wire of a small figure is laid."""
+
+    FOLDED = "folded"
+    AS_DRAWN = "as-drawn"
+
+
+class Reached(StrEnum):
+    """What is done about a prop that an arm does not reach any more."""
+
+    LONGER = "longer-arm"
+    LEAVE = "leave"
+
+
 FELTED = "felted"
 """Eyes that are felted, because none of just that size are sold."""
 METAL, SECOND, STAND, LEAVE = "metal:", "second-strand", "stand", "leave"
@@ -142,6 +165,24 @@ class WireStock(Question):
     answers = (SECOND, STAND, LEAVE, *(f"{METAL}{metal}" for metal in METALS))
 
 
+class Repeated(Question):
+    """Whether a row of like parts keeps their number, their size or how far apart they are."""
+
+    kind, of, answers = "row", "part", tuple(Kept)
+
+
+class Folding(Question):
+    """Whether a figure too small for bindings has one wire folded out and back."""
+
+    kind, of, answers = "folding", "figure", tuple(Laid)
+
+
+class Reach(Question):
+    """A prop that an arm held as made and does not reach now."""
+
+    kind, of, answers = "reach", "fitting", tuple(Reached)
+
+
 QUESTIONS: dict[str, type[Question]] = {
     question.kind: question
     for question in (
@@ -154,6 +195,9 @@ QUESTIONS: dict[str, type[Question]] = {
         Floating,
         WireGauge,
         WireStock,
+        Repeated,
+        Folding,
+        Reach,
     )
 }
 

@@ -56,6 +56,10 @@ def _part_faults(figure: Figure) -> Iterator[Fact]:
     for part in figure.parts:
         if part.parent is None and part.pair:
             yield fact("fault.root-pair", id=part.id)
+        if part.row and (part.parent is None or part.garment):
+            yield fact("fault.row-root", id=part.id)
+        if part.parent is not None and parts[part.parent].row:
+            yield fact("fault.row-bears", id=part.parent, on=part.id)
         for other in part.over:
             if other not in parts:
                 yield _no_part(f"parts, {part.id}, over", other)
@@ -117,6 +121,10 @@ def _reference_faults(figure: Figure) -> Iterator[Fact]:
         for thing in things:
             if thing.part not in parts:
                 yield _no_part(f"{label}, {thing.id}, part", thing.part)
+    for label, things in (("fittings", figure.fittings), ("nodes", figure.nodes)):
+        for thing in things:
+            if thing.part in parts and parts[thing.part].row:
+                yield fact("fault.row-bears", id=thing.part, on=f"{label}, {thing.id}")
     for bend in figure.pose:
         limb = parts.get(bend.part)
         if limb is None or not isinstance(limb.shape, Limb):

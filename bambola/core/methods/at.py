@@ -66,6 +66,8 @@ class At:
     @cached_property
     def called(self) -> Fact:
         """The part, or both of a pair."""
+        if self.copies > 2 and self.job is not None:
+            return fact("all", n=self.copies, name=self.job.plural)
         if self.copies == 2 and self.job is not None:
             return fact("both", name=self.job.plural)
         return fact("the", name=self.job.name if self.job else self.row.name)

@@ -97,6 +97,8 @@ def amount(at: At) -> Fact:
     if one is NOTHING:
         return NOTHING
     told = fact("amount.of", amount=one, wool=at.wool.name)
+    if at.copies > 2:
+        return fact("amount.each", amount=told, n=at.copies)
     return fact("amount.twice", amount=told) if at.copies == 2 else told
 
 

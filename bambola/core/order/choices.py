@@ -6,18 +6,18 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
-from bambola.core.order.tasks import USUAL, Kind, Work, may_pair
+from bambola.core.order.tasks import USUAL, Work, may_pair
 
 
 @dataclass(frozen=True)
 class Choice:
     """A choice with the ids of its schools. ``applies`` says whether a figure has anything to choose here. Of
-    the steps of kind ``card`` only the cards differ: what is done, not when."""
+    the steps that it ``words``, by their keys, only the cards differ: what is done, not when."""
 
     id: str
     schools: tuple[str, ...]
     applies: Callable[[Work], bool]
-    card: Kind | None = None
+    words: Callable[[Work, str], bool] = lambda work, key: False
 
     @property
     def default(self) -> str:
@@ -61,6 +61,10 @@ def _has_clothes(work: Work) -> bool:
     return any(p.garment and p.passes for p in work.parts)
 
 
+def _seats_its_head(work: Work) -> bool:
+    return any(p.id == work.neck and p.made == "apart" and p.join != "peg" for p in work.parts)
+
+
 CHOICES: tuple[Choice, ...] = (
     Choice("face", ("after", "before"), _has_face),
     Choice(
@@ -101,7 +105,14 @@ CHOICES: tuple[Choice, ...] = (
     Choice("eyes", ("as drawn", "glued", "sewn", "felted"), lambda w: "eyes" in w.ways),
     Choice("tape", ("thin", "bare"), lambda w: any(p.taped for p in w.parts)),
     Choice("skin", ("dry", "glue-soap"), lambda w: bool(w.parts)),
-    Choice("fur", ("fold", "middle", "locks"), lambda w: "fur" in w.ways, card="fur row"),
+    Choice(
+        "fur",
+        ("fold", "middle", "locks"),
+        lambda w: "fur" in w.ways,
+        lambda w, key: key.startswith("fur:"),
+    ),
+    Choice("seat", ("dish", "bump"), _seats_its_head, lambda w, key: key == f"join:{w.neck}"),
+    Choice("crease", ("crease", "bend"), lambda w: any(p.creased for p in w.parts)),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}
 

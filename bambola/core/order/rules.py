@@ -95,7 +95,10 @@ def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
     for part in book.work.parts:
         yield from _in_turn(book.of(part.id, "hard", "core"))
         yield from _each(book.built(part.id), book.surface(part.id))
-        yield from _each(book.surface(part.id), book.of(part.id, "fur")[:1])
+        yield from _each(book.surface(part.id), book.of(part.id, "furrow", "fur")[:2])
+        yield from _each(book.of(part.id, "furrow"), book.of(part.id, "fur")[:1])
+        if not book.surface(part.id):
+            yield from _each(book.built(part.id), book.of(part.id, "furrow"))
 
 
 def coat_under_clothes(book: Book) -> Iterator[tuple[str, str]]:
@@ -235,6 +238,17 @@ def all_done_at_the_end(book: Book) -> Iterator[tuple[str, str]]:
     yield "finish", "skin"
 
 
+def creased_when_joined(book: Book) -> Iterator[tuple[str, str]]:
+    """A fold is felted when the limb and its skin are done, and before fur and clothes hide it."""
+    for part in book.work.parts:
+        crease = book.of(part.id, "crease")
+        done = book.of(part.id, "core", "coat", "inset", "join", "blend", "dry")
+        yield from _each(done if crease else [], crease)
+        yield from _each(crease, book.of(part.id, "fur")[:1])
+        if crease and "check:ground" in book.tasks:
+            yield crease[0], "check:ground"
+
+
 def no_pairs(book: Book) -> Iterator[tuple[str, str]]:
     """The maker's own moves are laid over the finished order, not found by a rule."""
     yield from ()
@@ -365,6 +379,7 @@ RULES: tuple[Rule, ...] = (
     Rule("glue-cures", True, glue_cures),
     Rule("marks-first", True, marks_first),
     Rule("pair-before-joined", True, pair_before_joined),
+    Rule("creased-when-joined", True, creased_when_joined),
     Rule("check-the-whole", True, all_done_at_the_end),
     Rule("own-move", False, no_pairs),
     Rule("face-and-head", False, face_after_head),

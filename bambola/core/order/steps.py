@@ -174,6 +174,9 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
     if was.made != now.made:
         a, b = (made_fact(made) for made in (was.made, now.made))
         yield Change(id, "made", was.made, now.made, told("made", was=a, now=b))
+    if was.count != now.count:
+        text = told("row", n=now.count, was=was.count)
+        yield Change(id, "row", str(was.count), str(now.count), text)
     if was.rounds != now.rounds:
         text = told("rounds", n=now.rounds, was=was.rounds)
         yield Change(id, "rounds", str(was.rounds), str(now.rounds), text)

@@ -19,7 +19,7 @@ USUAL = {
     "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
     "near wire": "stout", "legs": "middle out",
     "mass": "parts", "firmness": "as drawn", "white": "veil", "eyes": "as drawn", "fur": "fold",
-    "tape": "thin", "skin": "dry",
+    "tape": "thin", "skin": "dry", "seat": "dish", "crease": "crease",
 }  # fmt: skip
 """The usual school of every choice of the order."""
 WAYS = ("mass", "firmness", "white", "eyes", "fur")
@@ -42,7 +42,7 @@ class PartJob:
     its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
     taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
     are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
-    ``hard`` in it.
+    ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread.
     """
 
     id: str
@@ -80,6 +80,8 @@ class PartJob:
     drawn: bool = False
     lines: frozenset[str] = frozenset()
     hard: str = ""
+    creased: bool = False
+    furrows: int = 0
 
     @property
     def fact(self) -> Fact:
@@ -190,6 +192,11 @@ SURFACE_NEEDLE = 40
 """Gauge for surface, eyes and rims. See craft.md, 5."""
 
 
+STOUT_NEEDLE = 36
+"""Gauge near a wire and for deep folds: bulk needles are 32 to 36, and the finest of them marks least.
+See craft.md, 5."""
+
+
 def needle_for(smallest_mm: float) -> int:
     """Needle gauge by smallest dimension: over 30 mm 36, from 10 mm 38, below 40."""
     return 36 if smallest_mm > 30 else 38 if smallest_mm >= 10 else 40
@@ -223,6 +230,7 @@ def _all(work: Work) -> Iterator[Task]:
         yield from _core(part, work)
         yield from _skin(part)
         yield from _joining(part, work)
+        yield from _creasing(part, work)
     yield from _face(work)
     for fitting in work.fittings:
         yield from _fitting(fitting)
@@ -258,11 +266,15 @@ def _wire(wire: WireJob) -> Fact:
 
 def _called(part: PartJob) -> Fact:
     """A part, or both of a pair."""
+    if part.count > 2:
+        return fact("all", n=part.count, name=part.plural)
     return fact("both", name=part.plural) if part.count == 2 else fact("the", name=part.name)
 
 
 def _together(part: PartJob) -> Fact:
     """The two of a pair are worked on in turn, so that they match."""
+    if part.count > 2:
+        return Fact("as.in-turn")
     return Fact("as.back-to-back" if part.count == 2 else "nothing")
 
 
@@ -327,6 +339,10 @@ def _skin(part: PartJob) -> Iterator[Task]:
         told = fact("step.coat", part=_called(part), pair=_together(part))
         yield Task(f"coat:{part.id}", "coat", part.id, told,
                    SURFACE_NEEDLE, part.coat, (RUB,), (NEEDLE_CARE,))  # fmt: skip
+    if part.furrows:
+        told = fact("step.furrows", n=part.furrows, part=_called(part), pair=_together(part))
+        yield Task(f"furrow:{part.id}", "detail", part.id, told,
+                   SURFACE_NEEDLE, None, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     for row in range(1, part.fur_rows + 1):
         yield Task(f"fur:{part.id}:{row}", "fur row", part.id,
                    fact(f"step.fur-{part.fur_lie}", row=row, of=part.fur_rows, part=part.name),
@@ -365,6 +381,13 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     yield Task(f"blend:{part.id}", "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
+
+
+def _creasing(part: PartJob, work: Work) -> Iterator[Task]:
+    if part.creased and part.made in ("apart", "on wire") and work.school("crease") == "crease":
+        told = fact("step.crease", part=_called(part), pair=_together(part))
+        yield Task(f"crease:{part.id}", "shape", part.id, told, STOUT_NEEDLE, None,
+                   (WIRE_FELT,) if part.wires else (), (NEEDLE_CARE,))  # fmt: skip
 
 
 def left_soft(work: Work, part: PartJob) -> bool:
@@ -411,7 +434,7 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
         if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
             continue
         if part.face:
-            found.append(fact("the", name=part.plural if part.count == 2 else part.name))
+            found.append(fact("the", name=part.plural if part.count > 1 else part.name))
         elif part.flat and part.count == 2:
             found.append(fact("mark.bases", name=part.plural))
     found += [

@@ -23,7 +23,7 @@ from bambola.core.order import (
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
-from bambola.core.plan.making.at_size import AtSize, at_size, wire_school
+from bambola.core.plan.making.at_size import AtSize, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
 from bambola.core.plan.making.jobs import layers_of, lightness
 from bambola.core.plan.making.made import AsMade, as_made
@@ -86,6 +86,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         _stood_on(new),
         dress,
         new.solids,
+        made.held,
+        may_fold(made, brief),
     )
     return Plan(
         figure=figure.name,

@@ -14,8 +14,8 @@ from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, fact
-from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Shape, SizeRule
-from bambola.core.figure.questions import FELTED, BoughtGarment, EyeSize, Shaped, Worn
+from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
+from bambola.core.figure.questions import FELTED, BoughtGarment, EyeSize, Kept, Shaped, Worn
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through. See craft.md, 2."""
@@ -115,6 +115,28 @@ def measure_fact(name: str) -> Fact:
 def size_fringe(fringe: float | None, s: float) -> float | None:
     """Length of a fringe (mm) at scale ``s``, held within what fibre and needle allow."""
     return None if fringe is None else min(max(fringe * s, FRINGE_MM[0]), FRINGE_MM[1])
+
+
+MOST_IN_ROW = 60
+"""No row is laid of more parts than this. Judged. See craft.md, 2."""
+
+
+def row_count(count: int, s: float, kept: str | None) -> int:
+    """How many parts a row of ``count`` has at scale ``s``: where their size or how far apart they are is
+    ``kept``, as many as the longer row has room for, the two ends included; or half of them."""
+    if kept == Kept.FEWER:
+        return max(2, math.ceil(count / 2))
+    if kept in (Kept.SIZE, Kept.SPACING):
+        return min(MOST_IN_ROW, max(2, round((count - 1) * s) + 1))
+    return count
+
+
+def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[SizeRule, ...]]:
+    """The row of a part at scale ``s``, and what holds the size of what is in it."""
+    if part.row is None:
+        return None, ()
+    rules = (SizeRule(rule="hold"),) if kept == Kept.SIZE else ()
+    return part.row.replaced(count=row_count(part.row.count, s, kept)), rules
 
 
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:

@@ -15,7 +15,7 @@ import numpy as np
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, SizeRule
-from bambola.core.figure.questions import Impossible
+from bambola.core.figure.questions import Impossible, Repeated
 from bambola.core.resize.laws import (
     SizedPart,
     rules_for,
@@ -23,6 +23,7 @@ from bambola.core.resize.laws import (
     size_fringe,
     size_garment,
     size_part,
+    size_row,
 )
 from bambola.core.solids import Placement, place
 
@@ -37,8 +38,10 @@ class ResizeError(RefusedError):
 
 @dataclass(frozen=True)
 class Resized:
-    """The figure at its new size. ``even`` says that every part scaled by exactly ``scale``."""
+    """The figure at its new size, and as it ``was``. ``even`` says that every part scaled by exactly
+    ``scale``."""
 
+    was: Figure
     figure: Figure
     scale: float
     parts: Mapping[str, SizedPart]
@@ -148,6 +151,8 @@ def _at(
     for part in figure.parts:
         rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
         density = bench.packed_density(figure, part)
+        row, kept = size_row(part, s, brief.said(Repeated(part.id)) if ruled else None)
+        rules += kept
         sized[part.id] = fitted = size_part(
             part, rules, s, density, brief.said(Impossible(part.id))
         )
@@ -159,11 +164,13 @@ def _at(
             part.replaced(
                 shape=fitted.shape,
                 seat=seat,
+                row=row,
                 garment=size_garment(part, s, brief),
                 fringe=size_fringe(part.fringe, s),
             )
         )
     even = not any(part.bent_by for part in sized.values())
+    even = even and all(a.row == b.row for a, b in zip(figure.parts, parts, strict=True))
     fittings = (
         figure.fittings
         if s == 1.0 and not ruled
@@ -171,4 +178,4 @@ def _at(
     )
     new = figure.replaced(parts=tuple(parts), fittings=fittings)
     to = height * s if even else (brief.height or height)
-    return Resized(new, s, sized, even, height, to)
+    return Resized(figure, new, s, sized, even, height, to)

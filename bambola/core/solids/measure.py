@@ -201,8 +201,8 @@ def _unmoved(
     scale: float,
 ) -> NDArray[np.bool_]:
     """Which copies and all their neighbours, then and now, only grew ``scale`` times: (copies,)."""
-    if base is None:
-        return np.zeros(len(placement.copies), dtype=bool)
+    if base is None or len(base.placement.copies) != len(placement.copies):
+        return np.zeros(len(placement.copies), dtype=bool)  # a row has more or fewer now
     even = np.array([copy.part.id not in bent for copy in placement.copies])
     at = np.array([copy.matrix[:3, 3] for copy in placement.copies]) / scale
     was = np.array([copy.matrix[:3, 3] for copy in base.placement.copies])

@@ -144,8 +144,9 @@ def _copies(figure: Figure, part: Part, of: dict[str, list[Copy]]) -> Iterator[C
     if part.parent is None:
         yield Copy(part, None, _posed(figure, part, None), rotation(part.seat.tilt))
         return
-    for side, matrix in _seatings(part.seat, part.pair, part.on, of[part.parent]):
-        yield Copy(part, side, _posed(figure, part, side), matrix)
+    for seat in part.row.seats(part.seat) if part.row else (part.seat,):
+        for side, matrix in _seatings(seat, part.pair, part.on, of[part.parent]):
+            yield Copy(part, side, _posed(figure, part, side), matrix)
 
 
 def _seatings(

@@ -9,6 +9,8 @@ SENTENCES: dict[str, str | Plural] = {
     "change.rounds": NN_(
         "{part}: core in {n} round, not {was}", "{part}: core in {n} rounds, not {was}"
     ),
+    "change.row": NN_("{part}: {n}, not {was}", "{part}: {n} of them, not {was}"),
+    "change.wires": NN_("{n} wire to cut, not {was}", "{n} wires to cut, not {was}"),
     "change.loses-core": N_("{part}: made of its coat’s wool alone, without a core"),
     "change.gains-core": N_("{part}: made with a core under its coat"),
     "change.becomes-lines": N_("{part}: the {inset} drawn with a thread, no patch any more"),
@@ -28,6 +30,8 @@ SENTENCES: dict[str, str | Plural] = {
         "They cover {now} where they covered {was}, a row every {every}: hair of {hair} does not grow with "
         "it."
     ),
+    "cause.row": N_("Each was {was} long and is {now}."),
+    "cause.folded": N_("Under {under} one wire goes out and back: there is no room for bindings."),
     "cause.lines": N_("Narrower than {under} a patch frays: it is drawn with a thread."),
     "cause.smallest": N_("It was {was} at its smallest and is {now}."),
     "cause.needle": N_("Over {stout} takes a 36, from {middle} a 38, below that a 40."),

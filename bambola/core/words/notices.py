@@ -66,6 +66,27 @@ SENTENCES = {
     "shape.longer": N_("Make it longer"),
     "shape.slimmer": N_("Make it slimmer"),
     "shape.sizes": N_("{long} long and {thick} thick"),
+    # Rows of like parts, folded wire, props that are held.
+    "row": N_("{part}: keep their number, their size, or how close they are?"),
+    "row.how": N_("There were {n} of {was}, and the figure is {times:.2g} times as large now."),
+    "row.number": N_("The number"),
+    "row.size": N_("The size"),
+    "row.spacing": N_("How close they are"),
+    "row.fewer": N_("Half as many"),
+    "row.effect": N_("{n} of {size}"),
+    "folding": N_("One folded wire would do"),
+    "folding.how": N_(
+        "Under {under} high a figure needs no bindings: one wire goes out and back along every limb."
+    ),
+    "folding.folded": N_("Fold one wire"),
+    "folding.folded.effect": N_("nothing is bound; every limb is double"),
+    "folding.as-drawn": N_("As drawn"),
+    "folding.as-drawn.effect": N_("the pieces it was made with"),
+    "reach": N_("{part} does not reach the {prop:lower} any more"),
+    "reach.how": N_("As made it held it; now {gap} is between them."),
+    "reach.longer": N_("A longer arm"),
+    "reach.longer.effect": N_("as long as it must be to hold it again, within {times:.1f} times"),
+    "reach.leave.effect": N_("held by the other hand alone"),
     "hard-core.thin": N_("{part}: the {hard:lower} is hardly covered"),
     "hard-core.thin.how": N_(
         "{over} of wool lies over it; under {least} it is felt, and needles break on it. "

@@ -50,6 +50,9 @@ SENTENCES = {
     "rule.pair-before-joined": N_(
         "The two are joined to each other first, and then as one piece: so they stay level."
     ),
+    "rule.creased-when-joined": N_(
+        "A fold is felted when the limb holds and has its skin: felted before, it is pulled open again."
+    ),
     "rule.check-the-whole": N_("The whole is stood up and smoothed when everything is on it."),
     "rule.own-move": N_("You put it here yourself; it stays as near as hard rules let it."),
     "rule.face-and-head": N_(
@@ -204,6 +207,18 @@ SENTENCES = {
     "choice.fur.middle.does": N_("both halves stand up; the row is trimmed when it is full"),
     "choice.fur.locks": N_("in locks, by the root"),
     "choice.fur.locks.does": N_("each lock is pressed in whole, and keeps its curl"),
+    "choice.seat": N_("How the head is set"),
+    "choice.seat.why": N_("round sits in round without more wool"),
+    "choice.seat.dish": N_("in a hollow"),
+    "choice.seat.dish.does": N_("the head’s end is hollowed to fit the round below it"),
+    "choice.seat.bump": N_("on a neck bump"),
+    "choice.seat.bump.does": N_("a bump of wool is felted on first, and the head pressed over it"),
+    "choice.crease": N_("Folds of a sitting figure"),
+    "choice.crease.why": N_("a bent limb springs back"),
+    "choice.crease.crease": N_("felted"),
+    "choice.crease.crease.does": N_("stabbed down along the fold till it stays by itself"),
+    "choice.crease.bend": N_("only bent"),
+    "choice.crease.bend.does": N_("the wire alone holds the fold"),
     "choice.legs": N_("Legs"),
     "choice.legs.why": N_("thin ends stay thin"),
     "choice.legs.middle-out": N_("from the middle out"),

@@ -40,6 +40,12 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.twice": N_("{field}: the id “{id}” is used {times} times; every id must be its own"),
     "fault.roots": N_("parts: exactly one part has no parent, but {roots} have none"),
     "fault.no-root": N_("parts: exactly one part has no parent, but none has none"),
+    "edit.row-root": N_("There is one {part:lower} only: everything else sits on it."),
+    "edit.row-bears": N_("The {on:lower} sits on the {part:lower}, so there is no row of it."),
+    "fault.row-root": N_(
+        "parts, {id}, row: neither the part everything sits on nor a garment can be a row"
+    ),
+    "fault.row-bears": N_("parts, {id}, row: nothing can sit on a row, and {on} does"),
     "fault.root-pair": N_("parts, {id}, pair: the part everything sits on cannot be a pair"),
     "fault.no-part": N_("{where}: there is no part “{part}”"),
     "fault.circle": N_("parts, {id}, parent: {ids} goes round in a circle"),

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_
+from bambola.core.words.marked import N_, NN_, Plural
 
-SENTENCES = {
+SENTENCES: dict[str, str | Plural] = {
     # What is in hand.
     "the": N_("the {name:lower}"),
     "both": N_("both {name:lower}"),
+    "all": N_("all {n} {name:lower}"),
     "wire.one": N_("{name:lower}"),
     "wire.named": N_("the {name:lower}"),
     "wire.runs": N_("the wire for {name:lower}"),
     # How a part is made.
     "as.back-to-back": N_(", back to back"),
+    "as.in-turn": N_(", one after the other"),
     "as.soft": N_(", left soft: it is firmed on the body"),
     "as.coat-alone": N_(", with the coat’s wool alone"),
     "as.wound-middle-out": N_(" from the middle out"),
@@ -50,6 +52,11 @@ SENTENCES = {
     "step.join": N_("Join {part}"),
     "step.join-peg": N_("Join {part} on its peg"),
     "step.join-wire": N_("Join {part} over the wire"),
+    "step.furrows": NN_(
+        "Pull {n} furrow into {part} with thread{pair}",
+        "Pull {n} furrows into {part} with thread{pair}",
+    ),
+    "step.crease": N_("Felt the fold of {part}{pair}"),
     "step.blend": N_("Blend in {part}"),
     "step.blend-patch": N_("Blend in {part} under a patch"),
     "step.blend-scarf": N_("Blend in {part} under a scarf of wool"),

@@ -46,7 +46,7 @@ def differing(now: Plan, then: Plan, choice: Choice | None = None) -> Difference
         for step in then.steps
         if step.key in old
         and step.key not in moved
-        and (_done(step) != _done(old[step.key]) or (choice and step.kind == choice.card))
+        and (_done(step) != _done(old[step.key]) or (choice and choice.words(then.work, step.key)))
     )
     touched = {*moved, *new, *gone, *otherwise}
     seen = {step.part for step in (*now.steps, *then.steps) if step.key in touched and step.part}

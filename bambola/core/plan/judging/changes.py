@@ -9,26 +9,50 @@ from bambola.core.balance import ALLOWED_KPA
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Holds, Mm, fact, together
 from bambola.core.order import Change, differences
-from bambola.core.plan.making.at_size import AtSize
+from bambola.core.plan.making.at_size import FOLDED_MM, AtSize
 from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import LINES_MM, SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
 
-FIRST = ("made", "core", "patch", "join", "dress", "fur rows", "rounds", "firmed", "needle")
+FIRST = (
+    "wire",
+    "row",
+    "made",
+    "core",
+    "patch",
+    "join",
+    "dress",
+    "fur rows",
+    "rounds",
+    "firmed",
+    "needle",
+)
 """What matters more is told first."""
 
 
 def changes(old: AtSize, new: AtSize, bench: Bench) -> tuple[Change, ...]:
     """What is made otherwise at the size ``new`` than at ``old``, and why."""
-    found = sorted(differences(old.work, new.work), key=lambda change: FIRST.index(change.what))
+    every = (*_rewired(old, new), *differences(old.work, new.work))
+    found = sorted(every, key=lambda change: FIRST.index(change.what))
     return tuple(
         replace(change, cause=together(*_causes(change, old, new, bench))) for change in found
     )
 
 
+def _rewired(old: AtSize, new: AtSize) -> Iterator[Change]:
+    """Another number of wires to cut."""
+    was, now = len(old.resized.figure.wires), len(new.resized.figure.wires)
+    if was != now and now:
+        text = fact("change.wires", n=now, was=was)
+        yield Change(None, "wire", str(was), str(now), text)
+
+
 def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[Fact]:
     part = change.part
-    assert part is not None
+    if part is None:
+        small = new.resized.to_height < FOLDED_MM <= old.resized.to_height
+        yield fact("cause.folded", under=Mm(FOLDED_MM)) if small else Fact("cause.chosen")
+        return
     was, now = old.resized.figure.by_id[part], new.resized.figure.by_id[part]
     match change.what:
         case "made":
@@ -37,6 +61,9 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
             yield Fact("cause.loses-core" if change.now == "coat" else "cause.gains-core")
+        case "row":
+            a, b = (max(p.shape.measures().values()) for p in (was, now))
+            yield fact("cause.row", was=Exact(a), now=Exact(b))
         case "patch":
             yield fact("cause.lines", under=Mm(LINES_MM))
         case "rounds":

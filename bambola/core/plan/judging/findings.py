@@ -22,7 +22,8 @@ class Findings:
     """Everything computed before it is judged. ``asked`` are limbs found too thin for their wire before
     any answer, ``thin`` those that still are. ``wished`` are the joins before their load had a say,
     ``drawn`` is whether the maker's own routes are followed, ``stood_on`` are the parts that carry the
-    figure."""
+    figure. ``held`` are the parts that reach each prop as made; ``folds`` is whether one folded wire could
+    do for several."""
 
     resized: Resized
     brief: Brief
@@ -43,6 +44,8 @@ class Findings:
     stood_on: frozenset[str]
     dress: tuple[DressPlan, ...]
     solids: Solids
+    held: Mapping[str, tuple[str, ...]]
+    folds: bool
 
 
 def answer_among(brief: Brief, question: Question, options: Sequence[Option]) -> str | None:

@@ -34,6 +34,7 @@ from bambola.core.figure.questions import (
 )
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.plan.judging.findings import Findings, answer_among
+from bambola.core.plan.judging.small_notices import small_notices
 from bambola.core.plan.judging.standing_notices import standing_notices
 from bambola.core.plan.judging.wire_notices import wire_notices
 from bambola.core.plan.making.jobs import may_build_round, opened
@@ -65,6 +66,7 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
         *_shapes(found),
         *_hidden(found),
         *_hard(found),
+        *small_notices(found),
         *_notes(found),
         *_soft_centres(found),
     ]

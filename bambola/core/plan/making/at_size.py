@@ -26,7 +26,9 @@ from bambola.core.figure.questions import (
     METAL,
     SECOND,
     BoughtGarment,
+    Folding,
     Joined,
+    Laid,
     Thin,
     TooThin,
     WeakJoin,
@@ -39,6 +41,7 @@ from bambola.core.order import Work, followed
 from bambola.core.plan.making.jobs import Marked, work_of
 from bambola.core.plan.making.made import AsMade, Prepared, Prints, Wish
 from bambola.core.plan.making.masses import fitting_masses, held_by
+from bambola.core.plan.making.reaching import arms_made_longer
 from bambola.core.plan.making.ways import in_one_mass, ways_of
 from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
@@ -72,8 +75,23 @@ class AtSize:
     usual: Work | None
 
 
+FOLDED_MM = 120.0
+"""A figure lower than this needs no bindings: one wire goes out and back. Judged. See craft.md, 3."""
+_FOLDED = "continuous"
+
+
 def wire_school(made: AsMade, brief: Brief) -> str:
+    """How its wire is laid: by the maker's school, folded where that was the answer, or as drawn."""
+    if may_fold(made, brief) and brief.said(Folding(made.figure.id)) == Laid.FOLDED:
+        return _FOLDED
     return school_of(made.figure, brief.schools.get("wire"))
+
+
+def may_fold(made: AsMade, brief: Brief) -> bool:
+    """Whether the figure has become so small that one folded wire could do for the several that it has."""
+    if brief.height is None or "wire" in brief.schools or len(made.figure.wires) < 2:
+        return False
+    return brief.height < FOLDED_MM <= made.solids.placement.height
 
 
 def at_size(made: AsMade, brief: Brief) -> AtSize:
@@ -88,7 +106,8 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         doubled=choices.doubled,
         ways=tuple(ways_of(followed(brief.schools)).items()),
     )
-    first = _once(made, wish, brief, {}, choices)
+    reaching = arms_made_longer(made, brief)
+    first = _once(made, wish, brief, reaching, choices)
     asked = {thin.part: thin for thin in first.asked}
     said = {part: brief.said(TooThin(part)) for part in asked}
     if not any(said.values()):
@@ -99,7 +118,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         fewer=frozenset(part for part, answer in said.items() if answer == Thin.FEWER),
     )
     diameters, materials = dict(choices.diameters), dict(choices.materials)
-    floors: dict[str, tuple[SizeRule, ...]] = {}
+    floors: dict[str, tuple[SizeRule, ...]] = dict(reaching)
     for part, answer in said.items():
         thin = asked[part]
         if answer == Thin.THINNER and thin.fits_diameter:

@@ -14,15 +14,13 @@ from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.figure.additions import core_of
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
-from bambola.core.order.tasks import USUAL
+from bambola.core.order.tasks import STOUT_NEEDLE, USUAL
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.solids.patches import stripe_mm
 from bambola.core.wool import PartWool, extents, fur_rows
 
-STOUT_NEEDLE = 36
-"""Gauge near a wire: bulk needles are 32 to 36, and the finest of them marks least. See craft.md, 5."""
 MOST_LAYERS = 200
 """No part is made in more rounds or rows than this: a core of ten metres is a slip of the pen. Judged.
 See craft.md, 2."""
@@ -198,6 +196,8 @@ def _job(
         and schools.get("mass") == "one mass"
         and in_one_mass(part, figure, bench),
         hard=hard.name if hard else "",
+        creased=is_creased(part, figure),
+        furrows=part.furrows,
         lines=frozenset(
             inset.id
             for inset, area, edge in edges
@@ -208,6 +208,18 @@ def _job(
         and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])
         and not opened(part, figure),
         built_round=built_round,
+    )
+
+
+CREASE_DEG = 30.0
+"""A limb bent further than this in one joint springs back unless the fold is felted. Judged.
+See craft.md, 10."""
+
+
+def is_creased(part: Part, figure: Figure) -> bool:
+    """Whether a limb of a figure that sits is folded at a joint."""
+    return figure.stance == "sitting" and any(
+        bend.part == part.id and bend.tilt.slant_deg >= CREASE_DEG for bend in figure.pose
     )
 
 

@@ -35,6 +35,7 @@ from bambola.core.plan.making.masses import (
     hidden_in_parts,
     wool_masses,
 )
+from bambola.core.plan.making.reaching import held_props
 from bambola.core.plan.making.ways import as_worked, ways_to_choose
 from bambola.core.solids import CopySolid, Solids, measure_solids, measured_before, place
 from bambola.core.wool import part_wool
@@ -95,6 +96,11 @@ class AsMade:
             (row.part for row in self.joins.values() if row.carries_all and row.kind != "wire"),
             None,
         )
+
+    @cached_property
+    def held(self) -> dict[str, tuple[str, ...]]:
+        """The parts that reach each prop as made, by the prop's id."""
+        return held_props(self.solids.placement)
 
     def measured_at(self, resized: Figure) -> Solids | None:
         """What this figure measures at a size at which not all just grew, if it is one of the last few."""

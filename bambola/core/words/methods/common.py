@@ -35,6 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "measure.tilt": N_("tilt"),
     "measure.lean": N_("lean"),
     "amount.of": N_("{wool}: {amount}"),
+    "amount.each": N_("For each of the {n}, {amount:first lower}"),
     "amount.twice": N_("For each of the two, {amount:first lower}"),
     "by-hand.weight": N_("{weight}, a loose ball {ball} across"),
     "by-hand.weight-strip": N_("{weight}, or {long} of a top split in four"),

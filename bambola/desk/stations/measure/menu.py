@@ -31,6 +31,8 @@ MENU: StationMenu = (
         PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         None,
+        PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
+        PageDeed("row", N_("A ro&w of the part…"), lambda page: page.ask_row()),
         PageDeed("hard_core", N_("A &hard core in the part…"), lambda page: page.ask_core()),
     ),
 )

@@ -32,6 +32,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
+from bambola.desk.stations.measure.furrows import ask_furrows
 from bambola.desk.stations.measure.graft_dialog import ask_graft
 from bambola.desk.stations.measure.hands import (
     CutHand,
@@ -47,6 +48,7 @@ from bambola.desk.stations.measure.intake import FILTER
 from bambola.desk.stations.measure.menu import FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
+from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
@@ -112,6 +114,14 @@ class MeasureStation(Page):
     def ask_core(self) -> None:
         """Ask for what is hard within the part in hand."""
         ask_core(self, self.studio)
+
+    def ask_row(self) -> None:
+        """Ask for a row of the part in hand."""
+        ask_row(self, self.studio)
+
+    def ask_furrows(self) -> None:
+        """Ask for the furrows of the part in hand."""
+        ask_furrows(self, self.studio)
 
     def take_keys(self) -> None:
         self.board.setFocus()

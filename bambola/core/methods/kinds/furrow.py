@@ -1,0 +1,85 @@
+"""Furrows between toes or lobes, pulled in with thread or grooved with the needle."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line, oval
+from bambola.core.methods.parts import SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+
+GROOVED_MM, TWO_THREADS_MM = 12.0, 40.0
+"""Under the first across a furrow is grooved with the needle alone, over the second two threads are taken.
+Judged. See craft.md, 10."""
+PULL_MM = (1.0, 2.0)
+"""How deep a furrow is. Judged. See craft.md, 10."""
+
+
+def _wide(at: At) -> float:
+    """How wide the part is across its furrows: its middle size."""
+    return sorted(at.finished)[1]
+
+
+def gap_mm(wide: float, furrows: int) -> float:
+    """How far furrows are apart that divide a width into equal lobes."""
+    return wide / (furrows + 1)
+
+
+def _card(at: At) -> Card:
+    wide, n = _wide(at), at.body.furrows
+    apart, pull = gap_mm(wide, n), min(PULL_MM[1], max(PULL_MM[0], 0.1 * at.thick))
+    thread = wide >= GROOVED_MM
+    stitches = (
+        fact("furrow.anchor", part=at.called),
+        fact("furrow.over", deep=Mm(pull)),
+        Fact("furrow.two") if wide > TWO_THREADS_MM else None,
+        fact("furrow.next", n=n, apart=Mm(apart)),
+        Fact("furrow.bury"),
+        Fact("furrow.pull-out"),
+    )
+    grooves = (
+        fact("furrow.groove", part=at.called, deep=Mm(pull)),
+        fact("furrow.next", n=n, apart=Mm(apart)),
+    )
+    return card(
+        at,
+        "furrow",
+        stitches if thread else grooves,
+        start=Fact("furrow.start" if thread else "furrow.start-groove"),
+        needles=(run(40, pull, SQUARE, "only"),),
+        stops=(stop("furrow", *PULL_MM),),
+        until=Fact("furrow.until"),
+        checks=(check("furrow-even"),),
+        scale=Fact("furrow.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """A section across the lobes, the thread in the furrows between them."""
+    wide, n = _wide(at), at.body.furrows
+    apart, deep, high = gap_mm(wide, n), card_.needles[0].depth_mm, at.thick
+    x = np.linspace(-wide / 2, wide / 2, 40 * (n + 1) + 1)
+    crown = high / 2 * np.sqrt(np.maximum(0.0, 1 - (2 * x / wide) ** 2))
+    furrows = [-wide / 2 + apart * (k + 1) for k in range(n)]
+    dip = sum(deep * np.exp(-(((x - at_) / (0.12 * apart)) ** 2)) for at_ in furrows)
+    skin = np.column_stack([x, crown - dip])
+    below = oval(wide, high, (0.0, 0.0), 0.5, 180)
+    pieces: list[Piece] = [Area(np.vstack([skin[::-1], below]), "wool")]
+    for at_ in furrows:
+        top = float(np.interp(at_, x, crown - dip))
+        pieces.append(Line(line((at_, top), (at_, -high * 0.3)), "thread", 0.5))
+    first = furrows[0]
+    left = float(np.interp(first - apart, x, crown))
+    level = max(high * 0.62, left + 0.2 * high)
+    pieces += [
+        across((first - apart, left), (first, left), apart, level - left),
+        stab((furrows[-1], float(np.interp(furrows[-1], x, crown)) - deep), card_.needles[0], 90),
+        Number((first - 0.25 * apart, high * 0.1), 2 if len(card_.how) > 2 else 1),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("furrow", lambda at: at.sort == "furrow", _card, _picture)

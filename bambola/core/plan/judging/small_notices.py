@@ -1,0 +1,93 @@
+"""Questions that a new size raises about rows of like parts, folded wire, and props that are held."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bambola.core.facts import Exact, Fact, Mm, fact
+from bambola.core.figure import Part
+from bambola.core.figure.questions import LEAVE, Folding, Kept, Laid, Reach, Reached, Repeated
+from bambola.core.plan.judging.findings import Findings, answer_among
+from bambola.core.plan.making.at_size import FOLDED_MM
+from bambola.core.plan.making.jobs import LINES_MM
+from bambola.core.plan.making.reaching import MOST_LONGER, TOUCHES_MM, prop_gap
+from bambola.core.plan.making.values import Notice, Option
+from bambola.core.resize.laws import row_count
+
+ROW_SHARE = 0.15
+"""A row is asked about when the figure changes by more than this. Judged. See craft.md, 2."""
+
+
+def small_notices(found: Findings) -> Iterator[Notice]:
+    """All of them."""
+    yield from _rows(found)
+    yield from _folding(found)
+    yield from _reaches(found)
+
+
+def _rows(found: Findings) -> Iterator[Notice]:
+    s = found.resized.scale
+    for part in found.resized.was.parts:
+        if part.row is None or abs(s - 1) < ROW_SHARE:
+            continue
+        question = Repeated(part.id)
+        options = tuple(_kept(part, part.row.count, s))
+        yield Notice(
+            question.code,
+            "choose",
+            part.id,
+            fact("row", part=part.plural or part.name),
+            fact("row.how", n=part.row.count, was=Mm(_long(part)), times=s),
+            options,
+            answer_among(found.brief, question, options),
+        )
+
+
+def _kept(part: Part, count: int, s: float) -> Iterator[Option]:
+    long, thin = _long(part), part.shape.smallest_mm * s < LINES_MM
+    for kept in Kept:
+        if kept == Kept.FEWER and not thin:
+            continue
+        size = long if kept == Kept.SIZE else long * s
+        effect = fact("row.effect", n=row_count(count, s, kept), size=Mm(size))
+        yield Option(kept, Fact(f"row.{kept}"), effect)
+
+
+def _long(part: Part) -> float:
+    return max(part.shape.extents())
+
+
+def _folding(found: Findings) -> Iterator[Notice]:
+    """An offer, not a question: what is drawn can be made, only less easily."""
+    if found.folds:
+        question = Folding(found.resized.was.id)
+        options = tuple(
+            Option(laid, Fact(f"folding.{laid}"), Fact(f"folding.{laid}.effect")) for laid in Laid
+        )
+        told = fact("folding.how", under=Mm(FOLDED_MM))
+        answer = answer_among(found.brief, question, options)
+        yield Notice(question.code, "note", None, Fact("folding"), told, options, answer)
+
+
+def _reaches(found: Findings) -> Iterator[Notice]:
+    """Props that an arm held as made and does not reach now."""
+    placement = found.solids.placement
+    if found.resized.even and all(f.follows == "scale" for f in placement.figure.fittings):
+        return
+    names = {fitting.id: fitting.name for fitting in placement.figure.fittings}
+    for prop, parts in found.held.items():
+        gap, part = max((prop_gap(placement, prop, part), part) for part in parts)
+        question = Reach(prop)
+        said = found.brief.said(question)
+        if gap <= TOUCHES_MM and said is None:
+            continue
+        longer = fact("reach.longer.effect", times=MOST_LONGER)
+        options = (
+            Option(Reached.LONGER, Fact("reach.longer"), longer),
+            Option(LEAVE, Fact("leave"), Fact("reach.leave.effect")),
+        )
+        name = placement.figure.by_id[part].name
+        title = fact("reach", part=name, prop=names[prop])
+        told = fact("reach.how", gap=Exact(gap))
+        answer = answer_among(found.brief, question, options)
+        yield Notice(question.code, "choose", part, title, told, options, answer)

@@ -1,0 +1,115 @@
+"""Props that more than one hand holds: which parts reach them as made, and whether they still do."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import manifold3d as m3
+import numpy as np
+
+from bambola.core.figure import Brief, Figure, Limb, SizeRule
+from bambola.core.figure.questions import Reach, Reached, answered
+from bambola.core.resize import resize
+from bambola.core.solids import PlacedFitting, Placement, place, solid_of
+
+if TYPE_CHECKING:
+    from bambola.core.plan.making.made import AsMade
+
+TOUCHES_MM = 1.0
+"""What is nearer than this is touched: wool gives as much. Judged. See craft.md, 6."""
+MOST_LONGER = 1.6
+"""No arm is made longer than by this to reach what it held. Judged. See craft.md, 6."""
+_LOOK_MM, _TRIES = 400.0, 5
+
+
+def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
+    """The parts that reach each prop: limbs and what sits on limbs, but not what the prop is fixed to."""
+    figure = placement.figure
+    found: dict[str, tuple[str, ...]] = {}
+    for placed in placement.fittings:
+        if placed.fitting.kind != "prop":
+            continue
+        own = _up(figure, placed.fitting.part)
+        hands = [p.id for p in figure.parts if limb_of(figure, p.id) and p.id not in own]
+        near = tuple(hand for hand in hands if gap_mm(placement, placed, hand) <= TOUCHES_MM)
+        if near:
+            found[placed.fitting.id] = near
+    return found
+
+
+def limb_of(figure: Figure, part: str) -> str | None:
+    """The limb that a part is or sits on."""
+    return next((p for p in _up(figure, part) if isinstance(figure.by_id[p].shape, Limb)), None)
+
+
+def _up(figure: Figure, part: str) -> tuple[str, ...]:
+    """A part and what it hangs on, but for what everything sits on."""
+    found: list[str] = []
+    at: str | None = part
+    while at is not None and figure.by_id[at].parent is not None:
+        found.append(at)
+        at = figure.by_id[at].parent
+    return tuple(found)
+
+
+def gap_mm(placement: Placement, placed: PlacedFitting, part: str) -> float:
+    """How far a part is from a placed prop, mm: the nearest of its copies."""
+    pieces = []
+    for piece in placed.fitting.pieces:
+        matrix = placed.matrix.copy()
+        matrix[:3, 3] += matrix[:3, 2] * piece.at
+        pieces.append(_at(piece.shape, matrix))
+    return min(
+        float(_at(copy.shape, copy.matrix).min_gap(piece, _LOOK_MM))
+        for copy in placement.copies_of(part)
+        for piece in pieces
+    )
+
+
+def _at(shape: object, matrix: np.ndarray) -> m3.Manifold:
+    return solid_of(shape).transform(matrix[:3])  # type: ignore[arg-type]
+
+
+def prop_gap(placement: Placement, prop: str, part: str) -> float:
+    """How far a part is from the nearest copy of a prop, mm."""
+    return min(gap_mm(placement, p, part) for p in placement.fittings if p.fitting.id == prop)
+
+
+def longer_arm(made: AsMade, brief: Brief, prop: str, part: str) -> float | None:
+    """How many times as long the limb of ``part`` must be to reach a prop at the new size; None if it cannot
+    be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
+    limb = limb_of(made.figure, part)
+    assert limb is not None
+
+    def gap(times: float) -> float:
+        rule = SizeRule(measure="length", rule="multiply", value=times)
+        asked = brief.ruled(limb, (*brief.rules.get(limb, ()), rule))
+        sized = resize(made.figure, asked, made.bench, made.solids.placement)
+        return prop_gap(place(sized.figure), prop, part)
+
+    low, high = (1.0, gap(1.0)), (1.1, gap(1.1))
+    for _ in range(_TRIES):
+        if high[1] <= TOUCHES_MM / 2:
+            return high[0]
+        if low[1] - high[1] <= 1e-6:
+            return None
+        per_mm = (high[0] - low[0]) / (low[1] - high[1])
+        times = high[0] + high[1] * per_mm
+        if times > MOST_LONGER:
+            return None
+        low, high = high, (times, gap(times))
+    return high[0] if high[1] <= TOUCHES_MM else None
+
+
+def arms_made_longer(made: AsMade, brief: Brief) -> dict[str, tuple[SizeRule, ...]]:
+    """What makes the arms longer for which the maker asked."""
+    found: dict[str, tuple[SizeRule, ...]] = {}
+    if brief.height is None:
+        return found
+    for question, said in answered(brief.answers, Reach):
+        for part in made.held.get(question.about, ()) if said == Reached.LONGER else ():
+            limb = limb_of(made.figure, part)
+            times = longer_arm(made, brief, question.about, part)
+            if limb and times:
+                found[limb] = (SizeRule(measure="length", rule="multiply", value=times),)
+    return found
