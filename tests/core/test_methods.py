@@ -181,6 +181,9 @@ def test_amounts_are_told_as_a_hand_and_a_scale_can_take_them(bench: Bench) -> N
     assert "hairs" in told[6]
     # A finer scale leads with grams where a coarse one cannot.
     assert said(by_hand(0.1, batt, 0.01)).startswith("0.1 g")
+    # A metre of this top weighs 40 g: a quarter of it has 10 g to the metre, half a gram in 50 mm.
+    weighed = bench.wool_by_id["cream"].replaced(form="top", metre_g=40.0)
+    assert said(by_hand(0.5, weighed, 0.1)) == "0.5 g, or 50 mm of a top split in four"
 
 
 def test_numbers_follow_the_size_where_they_should() -> None:

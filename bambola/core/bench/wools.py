@@ -60,8 +60,8 @@ class Wool(Frozen):
     ``densities`` (g/cm³) and ``spreads`` (of a weight, in log) are by firmness; ``along`` is how it
     shrinks, by start form; ``cover`` how many times the asked cover the maker lays; ``loss`` the share
     lost, by role. ``known_from`` counts the records behind each of these: ``density:medium``,
-    ``along:sausage``, ``cover``, ``loss:core``. ``grams`` is what is left (None: not counted), ``price``
-    that of one pack. ``recipe`` is what a blend is mixed of; ``scraps`` are leftovers of mixed colours,
+    ``along:sausage``, ``cover``, ``loss:core``. ``metre_g`` is what a metre of a
+    top weighs (None: not weighed yet); ``grams`` is what is left (None: not counted), ``price`` that of one pack. ``recipe`` is what a blend is mixed of; ``scraps`` are leftovers of mixed colours,
     and what does not ``felts`` is of no use in a core.
     """
 
@@ -79,6 +79,7 @@ class Wool(Frozen):
     known_from: dict[str, Annotated[int, Field(ge=0)]] = {}
     calibrated: bool = False
     pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
+    metre_g: Annotated[float, Field(gt=0, le=10_000)] | None = None
     grams: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     recipe: Annotated[tuple[Ingredient, ...], few(20)] = ()

@@ -31,6 +31,11 @@ def paper_mm(grams: float) -> float:
     return math.sqrt(grams / PAPER_G_M2) * 1000
 
 
+def quartered_mm(grams: float, wool: Wool) -> float:
+    """How long a piece (mm) of a top split in four weighs ``grams``: by the metre that was weighed."""
+    return 4000 * grams / (wool.metre_g or TOP_G_M)
+
+
 def rounded(grams: float) -> float:
     """A weight to what hands and scales make of it: half grams from 5, tenths from 1, twentieths below."""
     step = 0.5 if grams >= 5 else 0.1 if grams >= 1 else 0.05 if grams >= STRIP_G else 0.01
@@ -45,11 +50,11 @@ def by_hand(grams: float, wool: Wool, scale_g: float) -> Fact:
     if grams >= LEADS * scale_g:
         weight = Grams(rounded(grams))
         if wool.form == "top" and grams < 1:
-            return fact("by-hand.weight-strip", weight=weight, long=Mm(4000 * grams / TOP_G_M))
+            return fact("by-hand.weight-strip", weight=weight, long=Mm(quartered_mm(grams, wool)))
         return fact("by-hand.weight", weight=weight, ball=ball)
     if grams >= STRIP_G:
         if wool.form == "top":
-            return fact("by-hand.strip", long=Mm(4000 * grams / TOP_G_M), ball=ball)
+            return fact("by-hand.strip", long=Mm(quartered_mm(grams, wool)), ball=ball)
         return fact("by-hand.ball", ball=ball)
     pinch = Mm(pinch_mm(grams))
     if grams >= PINCH_G:

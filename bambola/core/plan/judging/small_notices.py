@@ -31,25 +31,27 @@ def _rows(found: Findings) -> Iterator[Notice]:
         if part.row is None or abs(s - 1) < ROW_SHARE:
             continue
         question = Repeated(part.id)
-        options = tuple(_kept(part, part.row.count, s))
+        now = found.resized.figure.by_id[part.id].row
+        sides = found.counts[part.id] // (now.count if now else 1)
+        options = tuple(_kept(part, part.row.count, s, sides))
         yield Notice(
             question.code,
             "choose",
             part.id,
-            fact("row", part=part.plural or part.name),
-            fact("row.how", n=part.row.count, was=Mm(_long(part)), times=s),
+            fact("row", part=part.plural or f"{part.name}s"),
+            fact("row.how", n=part.row.count * sides, was=Mm(_long(part)), times=s),
             options,
             answer_among(found.brief, question, options),
         )
 
 
-def _kept(part: Part, count: int, s: float) -> Iterator[Option]:
+def _kept(part: Part, count: int, s: float, sides: int) -> Iterator[Option]:
     long, thin = _long(part), part.shape.smallest_mm * s < LINES_MM
     for kept in Kept:
         if kept == Kept.FEWER and not thin:
             continue
         size = long if kept == Kept.SIZE else long * s
-        effect = fact("row.effect", n=row_count(count, s, kept), size=Mm(size))
+        effect = fact("row.effect", n=row_count(count, s, kept) * sides, size=Mm(size))
         yield Option(kept, Fact(f"row.{kept}"), effect)
 
 

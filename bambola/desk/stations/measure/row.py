@@ -41,6 +41,7 @@ class RowDialog(QDialog):
     def _spin(self, low: int, high: int, value: int, unit: str) -> QSpinBox:
         spin = QSpinBox()
         spin.setRange(low, high)
+        spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         spin.setSuffix(unit)
         spin.setValue(value)
         return spin

@@ -58,16 +58,27 @@ class WoolCard(Paper):
         self.grams, self.pack, self.price = (
             self._field(n) for n in (tr("Grams left"), tr("Grams in a pack"), tr("Price of a pack"))
         )
+        self.metre = self._field(tr("What a metre of it weighs"))
+        self.metre.setToolTip(
+            tr("Weigh one metre once: short pieces are then told by their length")
+        )
         self.form = QComboBox()
         self.form.setAccessibleName(tr("Form"))
         for form in FORMS:
             self.form.addItem(studio.say(Fact(f"wool-form.{form}")), form)
         self.form.activated.connect(self._keep)
         self._names = [
-            QLabel(n) for n in (tr("there"), tr("in a pack"), tr("a pack costs"), tr("form"))
-        ]
+            QLabel(n)
+            for n in (
+                tr("there"), tr("in a pack"), tr("a pack costs"), tr("form"), tr("a metre weighs"),
+            )
+        ]  # fmt: skip
         for row, (name, field) in enumerate(
-            zip(self._names, (self.grams, self.pack, self.price, self.form), strict=True)
+            zip(
+                self._names,
+                (self.grams, self.pack, self.price, self.form, self.metre),
+                strict=True,
+            )
         ):
             grid.addWidget(name, row, 0)
             grid.addWidget(field, row, 1)
@@ -106,7 +117,7 @@ class WoolCard(Paper):
         self._known_head.setFont(self.theme.title(16))
         for label in (self._known, *self._names):
             label.setFont(self.theme.text(13))
-        for field in (self.grams, self.pack, self.price):
+        for field in (self.grams, self.pack, self.price, self.metre):
             field.setFont(self.theme.text(15, bold=True))
             field.setMinimumWidth(self.theme.px(56))
         self._known.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
@@ -129,6 +140,10 @@ class WoolCard(Paper):
         self.grams.setText("" if wool.grams is None else show_mass(wool.grams, units))
         self.grams.setPlaceholderText(tr("count it"))
         self.pack.setText(show_mass(wool.pack_g, units))
+        self.metre.setText("" if wool.metre_g is None else show_mass(wool.metre_g, units))
+        self.metre.setPlaceholderText(tr("weigh one"))
+        for widget in (self._names[-1], self.metre):
+            widget.setVisible(wool.form == "top")
         self.price.setText(
             "" if wool.price is None else _price(wool.price, self.desk.base.currency)
         )
@@ -176,6 +191,7 @@ class WoolCard(Paper):
                     **wool.model_dump(),
                     "grams": self._mass(self.grams, None),
                     "pack_g": self._mass(self.pack, wool.pack_g),
+                    "metre_g": self._mass(self.metre, None),
                     "price": self._money(),
                     "form": self.form.currentData(),
                     "scraps": self.scraps.isChecked(),
@@ -206,7 +222,8 @@ class WoolCard(Paper):
         def shown(of: Wool) -> tuple[object, ...]:
             grams = None if of.grams is None else show_mass(of.grams, units)
             price = None if of.price is None else round(of.price, 2)
-            return grams, show_mass(of.pack_g, units), price, of.form, of.scraps, of.felts
+            metre = None if of.metre_g is None else show_mass(of.metre_g, units)
+            return grams, show_mass(of.pack_g, units), price, metre, of.form, of.scraps, of.felts
 
         return shown(wool) == shown(changed)
 
