@@ -91,6 +91,8 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
         "blank-ear.svg",
         "cards.pdf",
         "cutting.csv",
+        "face-head.svg",
+        "face-snout.svg",
         "front.svg",
         "ics.ics",
         "parts.csv",

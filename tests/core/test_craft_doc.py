@@ -14,7 +14,7 @@ import bambola
 ROOT = Path(bambola.__file__).parents[1]
 TOLD = (ROOT / "docs/craft.md").read_text(encoding="utf-8")
 ROWS = re.findall(r"^\| `([\w.]+)\.(\w+)` \| `(.+?)` \| (.+) \|$", TOLD, re.M)
-ROOMS = ("armature", "balance", "bench", "resize", "wool", "plan/making", "methods")
+ROOMS = ("armature", "balance", "bench", "resize", "wool", "plan/making", "methods", "face")
 
 
 def test_the_tables_have_the_values_of_the_code() -> None:

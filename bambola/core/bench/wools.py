@@ -61,7 +61,8 @@ class Wool(Frozen):
     shrinks, by start form; ``cover`` how many times the asked cover the maker lays; ``loss`` the share
     lost, by role. ``known_from`` counts the records behind each of these: ``density:medium``,
     ``along:sausage``, ``cover``, ``loss:core``. ``metre_g`` is what a metre of a
-    top weighs (None: not weighed yet); ``grams`` is what is left (None: not counted), ``price`` that of one pack. ``recipe`` is what a blend is mixed of; ``scraps`` are leftovers of mixed colours,
+    top weighs (None: not weighed yet); ``grams`` is what is left (None: not counted), ``price`` that of
+    one pack. ``recipe`` is what a blend is mixed of; ``scraps`` are leftovers of mixed colours,
     and what does not ``felts`` is of no use in a core.
     """
 

@@ -86,6 +86,7 @@ def _csv(asked: Asked) -> Made:
 
 def _svg(asked: Asked) -> Made:
     from bambola.core.export.blanks import blank_svgs
+    from bambola.core.export.face_strips import face_svgs
     from bambola.core.export.strips import strip_svgs
     from bambola.core.export.svg import outline_svg
 
@@ -95,6 +96,7 @@ def _svg(asked: Asked) -> Made:
     }
     drawn |= strip_svgs(asked.plan.wires, asked.words)
     drawn |= blank_svgs(asked.plan, asked.bench, asked.words)
+    drawn |= face_svgs(asked.plan, asked.words)
     return {name: text.encode() for name, text in drawn.items()}
 
 
@@ -139,7 +141,7 @@ FORMATS: tuple[Format, ...] = (
     Format(
         "svg",
         N_("Outlines, blanks and strips as SV&G…"),
-        N_("outlines, blanks of flat parts and bend strips at true size"),
+        N_("outlines, blanks of flat parts, bend strips and strips of the face at true size"),
         "",
         _svg,
     ),

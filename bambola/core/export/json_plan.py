@@ -12,6 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.memo import remembered
 from bambola.core.methods import Card, card_for
 from bambola.core.plan import Plan, Sheet
+from bambola.core.plan.reading.faces import FaceRow, face_rows
 from bambola.core.words import ENGLISH
 
 PLACES = 6
@@ -28,6 +29,11 @@ def _card_adapter() -> TypeAdapter[Card]:
     return TypeAdapter(Card)
 
 
+@remembered(1)
+def _face_adapter() -> TypeAdapter[tuple[FaceRow, ...]]:
+    return TypeAdapter(tuple[FaceRow, ...])
+
+
 def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     """The plan as plain values: mm, g, degrees, minutes. With the ``bench`` it was made for, every step of a
     whole plan tells how it is done; its checks then say what is right, and what to do where it is not."""
@@ -35,6 +41,10 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     if bench is not None and isinstance(plan, Plan):
         for step, row in zip(plan.steps, found["steps"], strict=True):
             row.update(card_data(card_for(plan, step, bench)))
+    if isinstance(plan, Plan):
+        found["faces"] = _face_adapter().dump_python(
+            face_rows(plan), mode="json", context={"say": ENGLISH.say}
+        )
     tidy: dict[str, Any] = _rounded(found)
     return tidy
 
@@ -62,7 +72,9 @@ def plan_schema() -> dict[str, Any]:
     for ours, theirs in (("passed", "pass"), ("failed", "fail")):
         check["properties"][theirs] = check["properties"].pop(ours)
         check["required"][check["required"].index(ours)] = theirs
-    schema["$defs"] |= card["$defs"]
+    faces = _face_adapter().json_schema(mode="serialization")
+    schema["$defs"] |= card["$defs"] | faces.pop("$defs")
+    schema["properties"]["faces"] = faces
     step = schema["$defs"]["Step"]["properties"]
     bare = step["checks"]["items"]
     step |= card["properties"]

@@ -16,6 +16,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, SizeRule
 from bambola.core.figure.questions import Impossible, Repeated
+from bambola.core.resize.gaps import gap_kept
 from bambola.core.resize.laws import (
     SizedPart,
     rules_for,
@@ -24,6 +25,7 @@ from bambola.core.resize.laws import (
     size_garment,
     size_part,
     size_row,
+    wanted_size,
 )
 from bambola.core.solids import Placement, place
 
@@ -176,6 +178,12 @@ def _at(
         if s == 1.0 and not ruled
         else tuple(size_fitting(fitting, s, bench, brief) for fitting in figure.fittings)
     )
+    if s != 1.0 or ruled:
+        shapes = {part.id: part.shape for part in parts}
+        fittings = tuple(
+            gap_kept(used, wanted_size(drawn, s), shapes[used.part])
+            for drawn, used in zip(figure.fittings, fittings, strict=True)
+        )
     new = figure.replaced(parts=tuple(parts), fittings=fittings)
     to = height * s if even else (brief.height or height)
     return Resized(figure, new, s, sized, even, height, to)

@@ -93,13 +93,23 @@ class Placement:
             )
             for copy in self.copies
         )
-        used = {fitting.id: fitting for fitting in figure.fittings}
-        fittings = []
-        for placed in self.fittings:
-            new, axis = used[placed.fitting.id], placed.matrix[:3, 2]
-            skin = placed.matrix[:3, 3] + axis * placed.fitting.seat.sink
-            at = _moved(placed.matrix, skin * s - axis * new.seat.sink)
-            fittings.append(PlacedFitting(new, placed.side, at))
+        of: dict[str, list[Copy]] = {}
+        for copy in copies:
+            of.setdefault(copy.part.id, []).append(copy)
+        fittings: list[PlacedFitting] = []
+        for new in figure.fittings:
+            were = [placed for placed in self.fittings if placed.fitting.id == new.id]
+            if were and (were[0].fitting.seat.around, were[0].fitting.seat.along) != (
+                new.seat.around,
+                new.seat.along,
+            ):
+                fittings += _placed_anew(new, of[new.part])
+                continue
+            for placed in were:
+                axis = placed.matrix[:3, 2]
+                skin = placed.matrix[:3, 3] + axis * placed.fitting.seat.sink
+                at = _moved(placed.matrix, skin * s - axis * new.seat.sink)
+                fittings.append(PlacedFitting(new, placed.side, at))
         nodes = {name: point * s for name, point in self.nodes.items()}
         return Placement(figure, copies, tuple(fittings), nodes, self.ground * s, self.top * s)
 
@@ -118,9 +128,7 @@ def place(figure: Figure) -> Placement:
         of[part.id] = list(_copies(figure, part, of))
         copies += of[part.id]
     fittings = tuple(
-        PlacedFitting(fitting, side, matrix)
-        for fitting in figure.fittings
-        for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, of[fitting.part])
+        placed for fitting in figure.fittings for placed in _placed_anew(fitting, of[fitting.part])
     )
     # A hanging figure is measured from the loop, which is at its top, down to its lowest foot.
     down_up = np.array([[0.0, 0.0, -1.0], [0.0, 0.0, 1.0]])
@@ -133,6 +141,12 @@ def place(figure: Figure) -> Placement:
     )
     nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}
     return Placement(figure, tuple(copies), fittings, nodes, ground, top)
+
+
+def _placed_anew(fitting: Fitting, on: list[Copy]) -> Iterator[PlacedFitting]:
+    """Every copy of a fitting, seated on the copies of its part."""
+    for side, matrix in _seatings(fitting.seat, fitting.pair, fitting.on, on):
+        yield PlacedFitting(fitting, side, matrix)
 
 
 def _node_point(node: Node, copies: list[Copy]) -> Array:

@@ -38,6 +38,7 @@ from bambola.core.quantities import (
 from bambola.core.words import (
     changes,
     doubts,
+    face,
     holding,
     methods,
     names,
@@ -57,6 +58,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **notices.SENTENCES,
     **wire.SENTENCES,
     **changes.SENTENCES,
+    **face.SENTENCES,
     **wool.SENTENCES,
     **doubts.SENTENCES,
     **holding.SENTENCES,

@@ -1,34 +1,65 @@
-"""Marking a face before anything is fixed on it."""
+"""Marking a face before anything is fixed on it: every mark by its distances, in three views."""
 
 from __future__ import annotations
 
+import numpy as np
+
+from bambola.core.face import Face, Mark
+from bambola.core.face.marks import SAME_MM
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure.shapes import ProfileShape
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, oval
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, Point, line, oval
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.solids.forms import Array, profile, seat_point
+from bambola.core.solids.levels import level_halves
 from bambola.core.wool import extents
 
 LEVEL_MM, LEVEL_SHARE, SMALL_HEAD_MM = 0.5, 0.03, 20.0
 """Left and right are alike within these; on a smaller head two dots do. Judged. See craft.md, 10."""
 
+_SMALL = 0.5
+"""The views beside the front are so much smaller; nothing is measured in them."""
+
+
+def face_at(at: At) -> Face | None:
+    """What is marked on the part of the step."""
+    return next((face for face in at.plan.faces if face.part == at.row.id), None)
+
+
+def _told(mark: Mark) -> Fact:
+    down, aside = Mm(mark.from_crown_mm), Mm(mark.from_midline_mm)
+    if mark.from_midline_mm < SAME_MM:
+        return fact("mark.on-midline", mark=mark.name, down=down)
+    return fact("mark.both" if mark.both else "mark.aside", mark=mark.name, down=down, aside=aside)
+
 
 def _card(at: At) -> Card:
     small = min(at.row.to_mm.values()) < SMALL_HEAD_MM
-    wide = max(at.row.to_mm.values())
-    marks = [m for m in at.plan.resized.figure.marks if m.part == at.row.id]
+    wide, face = max(at.row.to_mm.values()), face_at(at)
+    marks = face.told if face else ()
+    thread = face.threads[-1] if face and face.threads else None
+    first = (
+        Fact("mark.dots")
+        if small
+        else fact("mark.strip-long", part=at.called, long=Mm(face.strip_mm))
+        if face
+        else fact("mark.strip", part=at.called)
+    )
     return card(
         at,
         "mark",
         (
-            Fact("mark.dots") if small else fact("mark.strip", part=at.called),
-            Fact("mark.pins"),
-            Fact("mark.thread"),
+            first,
+            *(_told(mark) for mark in marks),
+            fact("mark.thread-long", long=Mm(thread.round_mm)) if thread else Fact("mark.thread"),
             Fact("mark.upside"),
-            fact("mark.scratch", n=len(marks)) if marks else Fact("mark.scratch-all"),
+            Fact("mark.scratch-all"),
         ),
+        start=Fact("mark.pins"),
         needles=(run(40, slots.DEPTH_MM["mark"], SQUARE, "only"),),
         until=fact("mark.until", off=Mm(max(LEVEL_MM, LEVEL_SHARE * wide))),
         checks=(check("level"), check("pins-out")),
@@ -37,27 +68,72 @@ def _card(at: At) -> Card:
 
 
 def _picture(at: At, card_: Card) -> Drawing:
-    """The head from the front with midline, thread and pins."""
-    along, wide, _ = extents(at.placed[0].shape).values()
-    eye = at.plan.fittings_on(at.row.id)
-    pins = [
-        Area(oval(wide * 0.05, wide * 0.05, (s * wide * 0.2, along * 0.08)), "paper", "cut")
-        for s in (-1, 1)
+    """The part from the front, the side and upside down, a pin at every mark."""
+    shape = at.placed[0].shape
+    along, wide, deep = extents(shape).values()
+    face = face_at(at)
+    marks = face.told if face else ()
+    pin, beside = 0.045 * wide, 1.05 * wide + _SMALL * max(wide, deep) / 2
+    upper, lower = np.array([beside, along * 0.27]), np.array([beside, -along * 0.27])
+    front, side = _outline(shape, front=True), _outline(shape, front=False)
+    pieces: list[Piece] = [
+        Area(front, "wool"),
+        Area(_SMALL * side + upper, "wool"),
+        Area(-_SMALL * front + lower, "wool"),
+        Line(line((0.0, -along / 2), (0.0, along / 2)), "cut"),
     ]
-    size = [across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.62)]
-    size += [across((0.0, -along / 2), (0.0, along / 2), along, -wide * 0.62)]
-    return Drawing(
-        (
-            Area(oval(wide, along), "under"),
-            Line(line((0.0, -along / 2), (0.0, along / 2)), "cut"),
-            Line(oval(wide, along * 0.12, (0.0, along * 0.08), 0.5, 180), "thread", 0.6),
-            *pins,
-            *size,
-            Number((0.0, along * 0.38), 1),
-            Number((wide * 0.2, along * 0.2), 2 if eye else 3),
-            Number((wide * 0.42, -along * 0.02), 3),
-        )
-    )
+    if face and face.threads and isinstance(shape, ProfileShape):
+        level = face.threads[-1].along
+        half, rise = level_halves(shape, level)[0], (level - 0.5) * along
+        pieces.append(Line(oval(2 * half, along * 0.08, (0.0, rise), 0.5, 180), "thread"))
+    pins: list[tuple[float, Point]] = []
+    for mark in marks:
+        x, y, z = seat_point(shape, mark.along, mark.around, 1.0)
+        z -= along / 2
+        for way in (1, -1) if mark.both else (1,):
+            pieces.append(_pin(pin, (way * x, z)))
+            pieces.append(_pin(pin * 0.7, _beside(lower, -way * x, -z)))
+        pieces.append(_pin(pin * 0.7, _beside(upper, y, z)))
+        pins.append((z, (float(x), float(z))))
+    pieces += _numbered(pins, along, 0.5 * wide + 0.2 * wide)
+    pieces += [
+        across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -along * 0.64),
+        across((0.0, -along / 2), (0.0, along / 2), along, wide * 0.66),
+    ]
+    return Drawing(tuple(pieces))
+
+
+def _beside(middle: Array, x: float, y: float) -> Point:
+    return float(middle[0] + _SMALL * x), float(middle[1] + _SMALL * y)
+
+
+def _pin(size: float, at: Point) -> Area:
+    return Area(oval(size, size, at), "paper", "cut")
+
+
+def _numbered(pins: list[tuple[float, Point]], along: float, x: float) -> list[Piece]:
+    """A number for every pin, in a column beside the front view, led to it by a thread."""
+    pieces: list[Piece] = []
+    order = sorted(range(len(pins)), key=lambda i: -pins[i][0])
+    apart = min(along * 0.2, along / max(1, len(pins) - 1))
+    top = (len(pins) - 1) / 2 * apart
+    for rank, i in enumerate(order):
+        at = (x, top - rank * apart)
+        pieces.append(Line(line(pins[i][1], at), "hidden"))
+        pieces.append(Number(at, i + 2))
+    return pieces
+
+
+def _outline(shape: object, front: bool) -> Array:
+    """The part's outline about its middle, from the front or from its left."""
+    assert hasattr(shape, "extents")
+    along, wide, deep = shape.extents()
+    if not isinstance(shape, ProfileShape):
+        return oval(wide if front else deep, along)
+    form = profile(shape)
+    half = form.half_width if front else form.half_depth
+    up = form.z - along / 2
+    return np.vstack([np.column_stack([half, up]), np.column_stack([-half, up])[::-1]])
 
 
 METHOD = Method("mark", lambda at: at.sort == "mark", _card, _picture)

@@ -8,11 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import round_shares
+from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.plan.making.dress import DressPlan
@@ -149,6 +151,11 @@ class Plan(Sheet):
     resized: Resized
     solids: Solids
     gauges: Mapping[str, Gauge]
+
+    @cached_property
+    def faces(self) -> tuple[Face, ...]:
+        """What is marked on its faces, measured when it is first asked for."""
+        return faces_of(self.solids.placement)
 
     def part(self, part_id: str) -> PartPlan:
         """The plan of one part."""

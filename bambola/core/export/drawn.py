@@ -1,0 +1,200 @@
+"""Pages in millimetres: strokes, words and pictures, put on paper or into an SVG alike.
+
+The origin of a page is its upper left corner, y downwards. What is laid out here knows nothing of PDF.
+"""
+
+from __future__ import annotations
+
+import base64
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+from xml.sax.saxutils import escape
+
+import numpy as np
+from reportlab.lib.colors import HexColor
+from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfbase.pdfmetrics import stringWidth
+from reportlab.pdfgen.canvas import Canvas
+
+from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, register_fonts
+from bambola.core.solids.forms import Array
+
+INK, QUIET, MADDER, WELD, WOAD, FAINT = (
+    "#2E2A2C", "#6B635B", "#9C4232", "#C99A2E", "#3F6475", "#B9AF9F",
+)  # fmt: skip
+Face = Literal["text", "bold", "title"]
+_FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A line or outline (n, 2); ``dash`` are lengths drawn and left out. ``what`` names it in an SVG."""
+
+    points: Array
+    colour: str = INK
+    width: float = 0.3
+    closed: bool = False
+    dash: tuple[float, ...] = ()
+    fill: str = ""
+    what: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A line of words, ``size`` mm high, at its baseline."""
+
+    x: float
+    y: float
+    text: str
+    size: float = 3.2
+    face: Face = "text"
+    colour: str = INK
+    at: Literal["left", "middle", "right"] = "left"
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A PNG in a box."""
+
+    x: float
+    y: float
+    wide: float
+    high: float
+    png: bytes
+
+
+Item = Stroke | Words | Picture
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader."""
+
+    wide: float
+    high: float
+    items: tuple[Item, ...]
+    told: str = ""
+    kind: str = ""
+    keys: tuple[str, ...] = field(default=())
+
+
+def line(x1: float, y1: float, x2: float, y2: float, **more: object) -> Stroke:
+    """A straight line."""
+    return Stroke(np.array([(x1, y1), (x2, y2)]), **more)  # type: ignore[arg-type]
+
+
+def box(x: float, y: float, wide: float, high: float, **more: object) -> Stroke:
+    """A rectangle."""
+    corners = [(x, y), (x + wide, y), (x + wide, y + high), (x, y + high)]
+    return Stroke(np.array(corners), closed=True, **more)  # type: ignore[arg-type]
+
+
+def text_wide(text: str, size: float, face: Face = "text") -> float:
+    """How wide a line of words is, mm."""
+    register_fonts()
+    return float(stringWidth(text, _FACES[face], size))
+
+
+def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
+    """``text`` in lines no wider than ``wide`` mm."""
+    lines: list[str] = []
+    for word in text.split():
+        tried = f"{lines[-1]} {word}" if lines else word
+        if lines and text_wide(tried, size, face) <= wide:
+            lines[-1] = tried
+        else:
+            lines.append(word)
+    return lines
+
+
+def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
+    """The same items moved."""
+    for item in items:
+        match item:
+            case Stroke(points, colour, width, closed, dash, fill, what):
+                yield Stroke(points + [dx, dy], colour, width, closed, dash, fill, what)  # noqa: RUF005
+            case Words(x, y, text, size, face, colour, at):
+                yield Words(x + dx, y + dy, text, size, face, colour, at)
+            case Picture(x, y, wide, high, png):
+                yield Picture(x + dx, y + dy, wide, high, png)
+
+
+def put(canvas: Canvas, page: Page) -> None:
+    """Draw a page on a canvas that is as large."""
+    register_fonts()
+    canvas.saveState()
+    canvas.scale(mm, mm)
+    canvas.translate(0, page.high)
+    for item in page.items:
+        match item:
+            case Stroke():
+                _put_stroke(canvas, item)
+            case Words(x, y, text, size, face, colour, at):
+                canvas.setFont(_FACES[face], size)
+                canvas.setFillColor(HexColor(colour))
+                put_at = {
+                    "left": canvas.drawString,
+                    "middle": canvas.drawCentredString,
+                    "right": canvas.drawRightString,
+                }
+                put_at[at](x, -y, text)
+            case Picture(x, y, wide, high, png):
+                canvas.drawImage(
+                    ImageReader(io.BytesIO(png)), x, -y - high, wide, high, mask="auto"
+                )
+    canvas.restoreState()
+
+
+def _put_stroke(canvas: Canvas, stroke: Stroke) -> None:
+    canvas.setLineWidth(stroke.width)
+    canvas.setStrokeColor(HexColor(stroke.colour))
+    canvas.setDash(list(stroke.dash) if stroke.dash else [])
+    path = canvas.beginPath()
+    (x, y), *rest = stroke.points.tolist()
+    path.moveTo(x, -y)
+    for x, y in rest:
+        path.lineTo(x, -y)
+    if stroke.closed:
+        path.close()
+    if stroke.fill:
+        canvas.setFillColor(HexColor(stroke.fill))
+    canvas.drawPath(path, stroke=int(stroke.width > 0), fill=int(bool(stroke.fill)))
+
+
+def svg_of(page: Page) -> str:
+    """A page as an SVG in millimetres."""
+    parts = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{page.wide:.2f}mm" '
+        f'height="{page.high:.2f}mm" viewBox="0 0 {page.wide:.2f} {page.high:.2f}" '
+        'font-family="sans-serif">',
+        f"<title>{escape(page.told)}</title>",
+        *(_svg_item(item) for item in page.items),
+        "</svg>\n",
+    ]
+    return "\n".join(parts)
+
+
+def _svg_item(item: Item) -> str:
+    match item:
+        case Stroke(points, colour, width, closed, dash, fill, what):
+            run = " L".join(f"{x:.3f},{y:.3f}" for x, y in points.tolist())
+            named = f' class="{escape(what)}"' if what else ""
+            dashed = f' stroke-dasharray="{" ".join(map(str, dash))}"' if dash else ""
+            pen = f'stroke="{colour}" stroke-width="{width:g}"' if width else 'stroke="none"'
+            return f'<path{named} d="M{run}{" Z" if closed else ""}" fill="{fill or "none"}" {pen}{dashed}/>'
+        case Words(x, y, text, size, face, colour, at):
+            anchor = {"left": "start", "middle": "middle", "right": "end"}[at]
+            weight = ' font-weight="bold"' if face != "text" else ""
+            return (
+                f'<text x="{x:.2f}" y="{y:.2f}" font-size="{size:g}" fill="{colour}"{weight} '
+                f'text-anchor="{anchor}">{escape(text)}</text>'
+            )
+        case Picture(x, y, wide, high, png):
+            data = base64.b64encode(png).decode()
+            return (
+                f'<image x="{x:.2f}" y="{y:.2f}" width="{wide:.2f}" height="{high:.2f}" '
+                f'href="data:image/png;base64,{data}"/>'
+            )

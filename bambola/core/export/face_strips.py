@@ -1,0 +1,117 @@
+"""Strips of a face at true size: from the crown, from the midline, and the threads round the head."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from bambola.core.export.drawn import (
+    INK,
+    MADDER,
+    QUIET,
+    Item,
+    Page,
+    Words,
+    box,
+    line,
+    shifted,
+    svg_of,
+    text_wide,
+)
+from bambola.core.export.svg import MARGIN_MM
+from bambola.core.face import Face, Mark
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_length
+from bambola.core.words import ENGLISH
+from bambola.core.words import Words as Maker
+
+HIGH_MM = 12.0
+"""How high a strip of paper is that is cut out and laid on."""
+_ROW, _LETTERS = 4.2, 3.0
+
+
+def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
+    """The strips of one face, each with its height on the page; lengths along x are true."""
+    down = [(mark, mark.from_crown_mm) for mark in face.told]
+    aside = [(mark, mark.from_midline_mm) for mark in face.told if mark.both]
+    told = words.tr("{part}: from the crown over the surface to each mark", part=face.name)
+    found = [_strip(told, face.strip_mm, down, words, words.tr("crown"), words.tr("chin"))]
+    if aside:
+        told = words.tr(
+            "{part}: from the midline to each side; flip it for the other", part=face.name
+        )
+        reach = max(mm for _, mm in aside) + 5
+        found.append(_strip(told, reach, aside, words, words.tr("midline"), ""))
+    by_id = {mark.id: mark for mark in face.marks}
+    for thread in face.threads:
+        told_ids = {mark.id for mark in face.told}
+        ticks = [(by_id[id], mm) for id, mm in thread.ticks if id in told_ids]
+        names = [words.say(mark.name) for mark, _ in ticks]
+        told = words.tr(
+            "{part}: half a thread round at {marks}, {round} all round",
+            part=face.name,
+            marks=", ".join(names),
+            round=show_length(thread.round_mm, words.units),
+        )
+        front, back = words.tr("front"), words.tr("back")
+        found.append(_strip(told, thread.round_mm / 2, ticks, words, front, back))
+    return found
+
+
+def _strip(
+    told: str,
+    long: float,
+    ticks: Sequence[tuple[Mark, float]],
+    words: Maker,
+    first: str,
+    last: str,
+) -> tuple[float, list[Item]]:
+    """A strip from x = 0, its title above, its ticks on it, their names below in as many rows as they
+    need."""
+    items: list[Item] = [Words(0, 4, told, 3.4, "bold")]
+    top = 6.5
+    items.append(box(0, top, long, HIGH_MM, colour=INK, width=0.3, what="strip"))
+    items.append(Words(0, top + HIGH_MM + 4, first, _LETTERS, colour=QUIET))
+    if last:
+        items.append(Words(long, top + HIGH_MM + 4, last, _LETTERS, colour=QUIET, at="right"))
+    rows = list(_rows([(words.say(mark.name), mm) for mark, mm in ticks], words))
+    for text, mm, row in rows:
+        y = top + HIGH_MM + 4 + _ROW * (row + 1)
+        items.append(line(mm, top, mm, top + HIGH_MM, colour=MADDER, width=0.4, what="mark"))
+        items.append(line(mm, top + HIGH_MM, mm, y - 3, colour=MADDER, width=0.15))
+        items.append(Words(mm + 0.6, y, text, _LETTERS))
+    deepest = max((row for *_, row in rows), default=-1)
+    return top + HIGH_MM + 8 + _ROW * (deepest + 1), items
+
+
+def _rows(ticks: Sequence[tuple[str, float]], words: Maker) -> Iterator[tuple[str, float, int]]:
+    """Every tick with its words and the row they go into: below those of all ticks that its words would lie
+    under, whose lines they would cross."""
+    placed: list[tuple[float, int]] = []
+    for name, mm in sorted(ticks, key=lambda tick: tick[1], reverse=True):
+        text = f"{name}  {show_length(mm, words.units)}"
+        end = mm + text_wide(text, _LETTERS) + 2
+        row = max((row + 1 for at, row in placed if at <= end), default=0)
+        placed.append((mm, row))
+        yield text, mm, row
+
+
+def face_svgs(plan: Plan, words: Maker = ENGLISH) -> dict[str, str]:
+    """File name to SVG for the strips of every face."""
+    return {f"face-{face.part}.svg": svg_of(_page(face, words)) for face in plan.faces}
+
+
+def _page(face: Face, words: Maker) -> Page:
+    items: list[Item] = []
+    y, wide = MARGIN_MM, 100.0
+    for high, strip in strips_of(face, words):
+        items += shifted(strip, MARGIN_MM, y)
+        wide = max(wide, *(_reach(item) for item in strip))
+        y += high
+    told = words.tr("{part}: strips of the face, true size", part=face.name)
+    return Page(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told)
+
+
+def _reach(item: Item) -> float:
+    if isinstance(item, Words):
+        return item.x + (text_wide(item.text, item.size, item.face) if item.at == "left" else 0.0)
+    return float(item.points[:, 0].max()) if hasattr(item, "points") else 0.0

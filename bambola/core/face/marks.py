@@ -1,0 +1,289 @@
+"""What is marked on a face, and where it lies: from the crown, from the midline, along a thread at its
+level."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from bambola.core.face.over_surface import Place, over_surface
+from bambola.core.facts import Fact, fact
+from bambola.core.figure import Leaf, Part
+from bambola.core.figure.shapes import ProfileShape
+from bambola.core.solids import Copy, Placement, located, own_copy
+from bambola.core.solids.forms import Array, leaf_outline, seat_point
+from bambola.core.solids.inside import Mask, within
+from bambola.core.solids.levels import level_arc
+
+MIDLINE_DEG = 2.0
+"""A mark nearer to the midline than this is one mark on it; others are on both sides. Judged.
+See craft.md, 9."""
+LEVEL_SHARE = 0.04
+"""Marks whose heights differ by less than this share of the part lie on one thread. Judged.
+See craft.md, 9."""
+LYING = 0.5
+"""A part whose axis rises by less than this share of its length lies: its crown is its highest point, not its
+end. Judged. See craft.md, 9."""
+FORWARD = 0.8
+"""A mark under a snout is told on it only where it comes out beyond this share of its length: the level of
+the eyes stays a level of the head. Judged. See craft.md, 9."""
+NEAR_SHARE = 0.15
+"""An end of an ear within this share of the part of another mark needs no thread of its own. Judged.
+See craft.md, 9."""
+SAME_MM = 0.5
+"""Marks nearer to each other than this are one prick. Judged. See craft.md, 9."""
+EAR_SHARE = 0.5
+"""Flat parts farther from the eyes than this share of the part are no ears but flukes or fins. Judged.
+See craft.md, 9."""
+_LOOKED = 61
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A mark of a face, on the figure's left where it is on both sides. ``about`` is the mark, fitting or
+    part
+    of the figure that it is of, ``kind`` which of these. Distances are over the surface of the part, mm."""
+
+    id: str
+    name: Fact
+    kind: str
+    about: str
+    along: float
+    around: float
+    both: bool
+    from_crown_mm: float
+    from_midline_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class Thread:
+    """A thread laid round at one level: all round, and how far from the midline each mark lies on it, mm."""
+
+    along: float
+    round_mm: float
+    ticks: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Face:
+    """The marks on one part. ``crown`` is where the strip begins; ``strip_mm`` how long it is down the front
+    to the chin."""
+
+    part: str
+    name: str
+    crown: Place
+    strip_mm: float
+    marks: tuple[Mark, ...]
+    threads: tuple[Thread, ...]
+
+    @property
+    def told(self) -> tuple[Mark, ...]:
+        """Its marks from the crown down; of those that fall on one place the last, which is what will sit
+        there."""
+        found: list[Mark] = []
+        for mark in self.marks:
+            found = [m for m in found if not _is_same(m, mark)] + [mark]
+        return tuple(found)
+
+
+def _is_same(a: Mark, b: Mark) -> bool:
+    down, aside = a.from_crown_mm - b.from_crown_mm, a.from_midline_mm - b.from_midline_mm
+    return abs(down) < SAME_MM and abs(aside) < SAME_MM
+
+
+@dataclass(frozen=True, slots=True)
+class _Raw:
+    id: str
+    name: Fact
+    kind: str
+    about: str
+    part: str
+    place: Place
+
+
+def faces_of(placement: Placement) -> tuple[Face, ...]:
+    """Every face of a placed figure, in the order of its parts; none where nothing is marked."""
+    raw = list(_in_sight(placement, _raw_marks(placement)))
+    return tuple(
+        _face(copy, [mark for mark in raw if mark.part == part.id])
+        for part in placement.figure.parts
+        if any(mark.part == part.id for mark in raw) and (copy := own_copy(placement, part.id))
+    )
+
+
+def _face(copy: Copy, raw: list[_Raw]) -> Face:
+    crown = crown_of(copy)
+    places = [mark.place for mark in raw]
+    chin = (0.0, 0.0) if crown == (1.0, 0.0) else (1.0 - crown[0], crown[1])
+    n = len(places)
+    across = [(place, (place[0], -place[1])) for place in places]
+    far = over_surface(
+        copy.shape, [*((crown, at) for at in places), *across, (crown, _just_inside(chin))]
+    )
+    down, aside = far[:n], far[n : 2 * n] / 2
+    marks = tuple(
+        Mark(
+            mark.id,
+            mark.name,
+            mark.kind,
+            mark.about,
+            *mark.place,
+            copy.side is None and MIDLINE_DEG < abs(mark.place[1]) < 180 - MIDLINE_DEG,
+            float(a),
+            float(b),
+        )
+        for mark, a, b in zip(raw, down, aside, strict=True)
+    )
+    in_order = tuple(sorted(marks, key=lambda mark: mark.from_crown_mm))
+    return Face(
+        copy.part.id, copy.part.name, crown, float(far[-1]), in_order, _threads(copy, in_order)
+    )
+
+
+def _just_inside(place: Place) -> Place:
+    """An end of a part seen from the front: a path to it runs down the front, not down the back."""
+    return min(max(place[0], 1e-4), 1 - 1e-4), place[1]
+
+
+def crown_of(copy: Copy) -> Place:
+    """Where the crown of a part is: the upper end of its axis, or the highest point of the midline of one
+    that lies."""
+    rise = float(copy.matrix[2, 2])
+    if rise >= LYING:
+        return (1.0, 0.0)
+    if rise <= -LYING:
+        return (0.0, 0.0)
+    shares = np.linspace(0.0, 1.0, _LOOKED)
+    tried = [(float(s), around) for s in shares for around in (0.0, 180.0)]
+    return max(tried, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
+
+
+def _raw_marks(placement: Placement) -> Iterator[_Raw]:
+    figure = placement.figure
+    for mark in figure.marks:
+        name = fact("named", name=mark.name)
+        yield _Raw(mark.id, name, "mark", mark.id, mark.part, (mark.along, mark.around))
+    for fitting in figure.fittings:
+        if fitting.kind in ("eye", "nose"):
+            place = (fitting.seat.along, fitting.seat.around)
+            name = fact("face.middle", name=fitting.name)
+            yield _Raw(f"eye:{fitting.id}", name, "fitting", fitting.id, fitting.part, place)
+    for part in figure.parts:
+        if part.parent is None or part.garment is not None or not _on_a_face(part, placement):
+            continue
+        if isinstance(part.shape, Leaf):
+            yield from _ends(placement, part)
+        elif part.face:
+            place = (part.seat.along, part.seat.around)
+            name = fact("face.middle", name=part.name)
+            yield _Raw(f"part:{part.id}", name, "part", part.id, part.parent, place)
+
+
+def _on_a_face(part: Part, placement: Placement) -> bool:
+    """Whether a part is of the face, or is an ear: one of a flat pair that begins above the eyes."""
+    if part.face or not (part.pair and isinstance(part.shape, Leaf)):
+        return part.face
+    eyes = [
+        p for p in placement.fittings if p.fitting.kind == "eye" and p.fitting.part == part.parent
+    ]
+    copy = own_copy(placement, part.id)
+    near = any(abs(p.fitting.seat.along - part.seat.along) < EAR_SHARE for p in eyes)
+    return bool(near and copy and copy.matrix[2, 3] > max(p.matrix[2, 3] for p in eyes))
+
+
+def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
+    """The two ends of the base of a flat part: where its outline leaves what it sits on."""
+    copy, bearer = own_copy(placement, part.id), own_copy(placement, str(part.parent))
+    assert copy is not None and bearer is not None and isinstance(copy.shape, Leaf)
+    outline = leaf_outline(copy.shape)
+    level = max(part.seat.sink, 0.02 * copy.shape.length)
+    at = outline[np.abs(outline[:, 1] - level) < 0.08 * copy.shape.length]
+    if not len(at):
+        return
+    own = np.linalg.inv(bearer.matrix)
+    ends = []
+    for x in (float(at[:, 0].min()), float(at[:, 0].max())):
+        point = copy.matrix @ np.array([x, 0.0, level, 1.0])
+        along, around, _ = located(bearer.shape, (own @ point)[:3])
+        ends.append((along, around))
+    ends.sort(key=lambda end: abs(end[1]) * math.sin(math.pi * end[0]))
+    for end, which in zip(ends, ("inner", "outer"), strict=True):
+        name = fact(f"face.{which}-end", name=part.name)
+        yield _Raw(f"{which}:{part.id}", name, "part", part.id, str(part.parent), end)
+
+
+def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
+    """Marks that another part of the face covers are told on that: the nose on the snout."""
+    figure = placement.figure
+    for mark in raw:
+        copy = own_copy(placement, mark.part)
+        assert copy is not None
+        over = [
+            other
+            for part in figure.parts
+            if part.parent == mark.part and not isinstance(part.shape, Leaf) and not part.garment
+            if part.id != mark.about and (other := own_copy(placement, part.id))
+        ]
+        point = copy.point(*mark.place, 1.0)
+        cover = next((other for other in over if _holds(other, point[None])[0]), None)
+        if cover is None or mark.kind == "part" or _is_its_place(cover.part, mark.place):
+            yield mark
+            continue
+        middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
+        reach = np.linspace(1.0, 3.0, 200)[:, None]
+        ray = middle + (point - middle) * reach
+        out = ray[_holds(cover, ray)][-1]
+        own = np.linalg.inv(cover.matrix)
+        along, around, _ = located(cover.shape, own[:3, :3] @ out + own[:3, 3])
+        if along < FORWARD:
+            yield mark
+        else:
+            yield _Raw(mark.id, mark.name, mark.kind, mark.about, cover.part.id, (along, around))
+
+
+def _is_its_place(part: Part, place: Place) -> bool:
+    """Whether a mark says where a part sits, and is hidden by just that."""
+    return (
+        abs(part.seat.along - place[0]) < LEVEL_SHARE
+        and abs(part.seat.around - place[1]) < MIDLINE_DEG
+    )
+
+
+def _holds(copy: Copy, points: Array) -> Mask:
+    own = np.linalg.inv(copy.matrix)
+    return within(copy.shape, points @ own[:3, :3].T + own[:3, 3])
+
+
+def _middle(copy: Copy) -> Array:
+    return seat_point(copy.shape, 0.5, 0.0, 0.0)
+
+
+def _threads(copy: Copy, marks: tuple[Mark, ...]) -> tuple[Thread, ...]:
+    """A thread for every level at which something lies on both sides, highest first."""
+    if not isinstance(copy.shape, ProfileShape):
+        return ()
+    levels: list[list[Mark]] = []
+    aside = [m for m in marks if m.both]
+    # The two ends of an ear have a level each; one thread at what lies between them is enough.
+    whole = [m for m in aside if not _is_end(m)]
+    ends = [m for m in aside if _is_end(m) and m.id.startswith("outer")]
+    rest = [m for m in ends if all(abs(w.along - m.along) > NEAR_SHARE for w in whole)]
+    for mark in sorted((*whole, *rest), key=lambda m: -m.along):
+        if levels and abs(levels[-1][0].along - mark.along) <= LEVEL_SHARE:
+            levels[-1].append(mark)
+        else:
+            levels.append([mark])
+    return tuple(_thread(copy.shape, level) for level in levels)
+
+
+def _is_end(mark: Mark) -> bool:
+    return mark.id.startswith(("inner:", "outer:"))
+
+
+def _thread(shape: ProfileShape, level: list[Mark]) -> Thread:
+    along = sum(mark.along for mark in level) / len(level)
+    ticks = tuple((mark.id, level_arc(shape, along, mark.around)) for mark in level)
+    return Thread(along, 2 * level_arc(shape, along, 180.0), ticks)

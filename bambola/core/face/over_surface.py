@@ -1,0 +1,207 @@
+"""How far it is over the surface of one part: geodesics on its own solid.
+
+On a part with elliptical sections a path of straight pieces is laid over the surface and pulled tight: by
+Gauss and Newton the sum of the squares of its pieces is made least, every point kept on the surface, which
+leaves pieces of one length along a geodesic. Limbs and ropes unroll: along the run and round it. A flat
+part is a plane.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape, Shape
+from bambola.core.memo import remembered
+from bambola.core.solids.forms import Array, chain, profile
+from bambola.core.solids.inside import Mask
+
+PIECES = 12
+"""Straight pieces of a path. They are shorter than the path by its bend; from as many and half as many the
+rest is reckoned (Richardson), which leaves less than 1 in 20,000 over half a ball. See craft.md, 9."""
+_ROUNDS, _CLOSE = 12, 1e-5
+_SECTIONS = 512
+_LAYING, _NEAR, _HALVINGS = (0.0, 4.0), (0.8, 1.25), 20
+
+Place = tuple[float, float]
+"""Where on the skin of a part: along it (0 to 1) and around it (degrees), as a seat has it."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Round:
+    """A part with elliptical sections by the angle τ (0 to π) of z = h/2 (1 − cos τ), in which its half
+    widths are smooth even where it closes."""
+
+    height: float
+    tau: Array
+    wide: Array
+    deep: Array
+
+    def at(self, place: Place) -> Array:
+        """A place as a point (3,), mm."""
+        tau = math.acos(max(-1.0, min(1.0, 1 - 2 * place[0])))
+        a = math.radians(place[1])
+        w, d = np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
+        return np.array([w * math.sin(a), -d * math.cos(a), place[0] * self.height])
+
+    def halves(self, z: Array) -> tuple[Array, Array]:
+        """Half width and half depth at heights ``z``."""
+        tau = np.arccos(np.clip(1 - 2 * z / self.height, -1.0, 1.0))
+        return np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
+
+    def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
+        """Points (…, 3) moved along the ray from the middle on to the surface, by halving ``between``
+        shares of where they are."""
+        middle = np.array([0.0, 0.0, self.height / 2])
+        ray = points - middle
+        low = np.full(points.shape[:-1], between[0])
+        high = np.full(points.shape[:-1], between[1])
+        for _ in range(_HALVINGS):
+            share = (low + high) / 2
+            inside = self._inside(middle + ray * share[..., None])
+            low, high = np.where(inside, share, low), np.where(inside, high, share)
+        found: Array = middle + ray * ((low + high) / 2)[..., None]
+        return found
+
+    def _inside(self, p: Array) -> Mask:
+        w, d = self.halves(p[..., 2])
+        least = 1e-9 * self.height
+        within = (p[..., 0] / np.maximum(w, least)) ** 2 + (p[..., 1] / np.maximum(d, least)) ** 2
+        found: Mask = (within < 1) & (p[..., 2] > 0) & (p[..., 2] < self.height)
+        return found
+
+    def tangents(self, p: Array) -> Array:
+        """Two unit tangents (…, 3, 2) at points (…, 3) of the surface: square to the gradient of
+        (x/w)² + (y/d)²."""
+        step = 1e-4 * self.height
+        z = np.clip(p[..., 2], step, self.height - step)
+        w, d = self.halves(z)
+        (w0, d0), (w1, d1) = self.halves(z - step), self.halves(z + step)
+        x, y = p[..., 0], p[..., 1]
+        least = 1e-6 * self.height
+        w, d = np.maximum(w, least), np.maximum(d, least)
+        rise = -(x**2 / w**3 * (w1 - w0) + y**2 / d**3 * (d1 - d0)) / (2 * step)
+        normal = np.stack([x / w**2, y / d**2, rise], axis=-1)
+        normal /= np.maximum(np.linalg.norm(normal, axis=-1, keepdims=True), 1e-12)
+        normal[..., 2] += np.linalg.norm(normal, axis=-1) < 0.5  # where it closes there is no side
+        least_axis = np.abs(normal).argmin(axis=-1)
+        first = np.cross(normal, np.eye(3)[least_axis])
+        first /= np.linalg.norm(first, axis=-1, keepdims=True)
+        return np.stack([first, np.cross(normal, first)], axis=-1)
+
+
+@remembered(64)
+def _round(shape: ProfileShape) -> _Round:
+    cut = profile(shape, _SECTIONS)
+    height = float(cut.z[-1])
+    tau = np.arccos(np.clip(1 - 2 * cut.z / height, -1.0, 1.0))
+    return _Round(height, tau, cut.half_width, cut.half_depth)
+
+
+def over_surface(shape: Shape, pairs: list[tuple[Place, Place]]) -> Array:
+    """How far it is over the surface of ``shape`` between the two places of every pair: (n,) mm."""
+    if not pairs:
+        return np.zeros(0)
+    if isinstance(shape, ChainShape):
+        return np.array([_unrolled(shape, a, b) for a, b in pairs])
+    if isinstance(shape, Leaf):
+        return np.array([math.dist(_laid_flat(shape, a), _laid_flat(shape, b)) for a, b in pairs])
+    body = _round(shape)
+    ends = np.array([[body.at(a), body.at(b)] for a, b in pairs])
+    return _tight(body, ends)
+
+
+def from_midline(shape: Shape, places: list[Place]) -> Array:
+    """How far every place is from the midline over the surface, (n,) mm: half as far as from its own mirror
+    image, since a part is its own mirror image too."""
+    found: Array = over_surface(shape, [(at, (at[0], -at[1])) for at in places]) / 2
+    return found
+
+
+def _tight(body: _Round, ends: Array) -> Array:
+    """Lengths (n,) of tight paths between ``ends`` (n, 2, 3)."""
+    x = _laid(body, ends)
+    n = x.shape[0]
+    for _ in range(_ROUNDS):
+        inner = x[:, 1:-1]
+        basis = body.tangents(inner)
+        pull = x[:, 2:] - 2 * inner + x[:, :-2]
+        right = np.einsum("bikc,bik->bic", basis, pull)
+        step = _solved(basis, right.reshape(n, -1)).reshape(right.shape)
+        moved = np.einsum("bikc,bic->bik", basis, step)
+        # Far from tight a whole step could leave the surface: none is longer than a piece.
+        long = np.linalg.norm(moved, axis=-1, keepdims=True)
+        most = np.linalg.norm(x[:, 1:] - x[:, :-1], axis=-1).mean(axis=1)[:, None, None]
+        moved *= np.minimum(1.0, most / np.maximum(long, 1e-12))
+        x[:, 1:-1] = body.onto(inner + moved)
+        if float(long.max()) < _CLOSE * body.height:
+            break
+    long, short = (np.linalg.norm(np.diff(p, axis=1), axis=-1).sum(axis=1) for p in (x, x[:, ::2]))
+    found: Array = long + (long - short) / 3
+    return found
+
+
+def _laid(body: _Round, ends: Array) -> Array:
+    """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, bowed to
+    the front where they lie opposite each other."""
+    middle = np.array([0.0, 0.0, body.height / 2])
+    rays = ends - middle
+    share = np.linspace(0, 1, PIECES + 1)[None, :, None]
+    unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
+    turn = np.arccos(np.clip((unit[:, 0] * unit[:, 1]).sum(axis=-1), -1, 1))[:, None, None]
+    wide = np.maximum(np.sin(turn), 1e-3)
+    a, b = np.sin((1 - share) * turn) / wide, np.sin(share * turn) / wide
+    way = a * unit[:, None, 0] + b * unit[:, None, 1]
+    front = np.array([0.0, -1e-3, 0.0]) * (turn > 3.0)
+    size = np.linalg.norm(rays, axis=-1).max()
+    near = np.where(turn < 1e-3, (1 - share) * unit[:, None, 0] + share * unit[:, None, 1], way)
+    path = body.onto(middle + size * (near + front * np.sin(np.pi * share)), _LAYING)
+    path[:, 0], path[:, -1] = ends[:, 0], ends[:, 1]
+    return path
+
+
+def _solved(basis: Array, right: Array) -> Array:
+    """The step (n, 2 (pieces − 1)): a tridiagonal system of 2 × 2 blocks for every path."""
+    n, inner = basis.shape[:2]
+    system = np.zeros((n, inner, 2, inner, 2))
+    here = np.arange(inner)
+    system[:, here, :, here, :] = 2 * np.eye(2)
+    beside = -np.einsum("bikc,bikd->bicd", basis[:, :-1], basis[:, 1:])
+    system[:, here[:-1], :, here[1:], :] = beside.transpose(1, 0, 2, 3)
+    system[:, here[1:], :, here[:-1], :] = beside.transpose(1, 0, 3, 2)
+    every = system.reshape(n, 2 * inner, 2 * inner)
+    return np.linalg.solve(every, right[..., None])[..., 0].astype(np.float64)
+
+
+def _unrolled(shape: ChainShape, a: Place, b: Place) -> float:
+    """Along the run and round it: a tube unrolls to a plane."""
+    form = chain(shape)
+    runs = np.linalg.norm(np.diff(form.points, axis=0), axis=1)
+    at = np.concatenate([[0.0], np.cumsum(runs)]) / max(float(runs.sum()), 1e-12)
+    radius = float(np.interp((a[0] + b[0]) / 2, at, form.radii[: len(at)]))
+    return math.hypot((a[0] - b[0]) * float(runs.sum()), radius * math.radians(a[1] - b[1]))
+
+
+def _laid_flat(shape: Leaf, at: Place) -> tuple[float, float]:
+    return at[0] * shape.length, math.sin(math.radians(at[1])) * shape.width / 2
+
+
+def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | None:
+    """The place ``down`` mm from the crown and ``aside`` mm from the midline, both over the surface, on the
+    left half of the front; None where there is none."""
+    from scipy.optimize import least_squares  # only where strips are typed
+
+    def miss(at: Array) -> Array:
+        place = (float(at[0]), float(at[1]))
+        far = float(over_surface(shape, [(crown, place)])[0])
+        off = float(from_midline(shape, [place])[0])
+        return np.array([far - down, off - aside])
+
+    size = max(shape.extents())
+    start = [max(0.05, min(0.95, 1 - down / size / 1.5)), math.degrees(min(1.5, 2 * aside / size))]
+    found = least_squares(
+        miss, start, bounds=([1e-4, 0.0], [1 - 1e-4, 179.0]), x_scale=[0.1, 20.0], diff_step=1e-4
+    )
+    return (float(found.x[0]), float(found.x[1])) if np.abs(found.fun).max() < 0.05 else None

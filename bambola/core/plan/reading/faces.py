@@ -1,0 +1,75 @@
+"""The faces of a plan: where every mark lies now, where it lay, and what moved because eyes come in whole
+sizes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from bambola.core.face import Face, Mark, faces_of, over_surface
+from bambola.core.facts import Fact
+from bambola.core.plan.making.values import Plan
+from bambola.core.solids import place
+
+
+@dataclass(frozen=True, slots=True)
+class MarkRow:
+    """One mark: from the crown and from the midline, over the surface, now and as made (``was_mm``).
+    ``moved_mm`` is how much farther from the midline it is than the figure's own growth would have put it.
+    ``both`` is whether it is on both sides."""
+
+    id: str
+    words: Fact
+    from_crown_mm: float
+    from_midline_mm: float
+    was_mm: dict[str, float]
+    moved_mm: float
+    both: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FaceRow:
+    """The marks on one part, from the crown down; ``strip_mm`` is how far it is from crown to chin."""
+
+    part: str
+    name: str
+    strip_mm: float
+    marks: tuple[MarkRow, ...]
+
+
+def face_rows(plan: Plan) -> tuple[FaceRow, ...]:
+    """The faces of a plan; none for a figure on which nothing is marked."""
+    was = {face.part: face for face in faces_of(place(plan.resized.was))}
+    return tuple(_row(face, was.get(face.part), plan) for face in plan.faces)
+
+
+def _row(face: Face, was: Face | None, plan: Plan) -> FaceRow:
+    before = {mark.id: mark for mark in was.marks} if was else {}
+    shape = plan.resized.figure.by_id[face.part].shape
+    rows = []
+    for mark in face.marks:
+        old = before.get(mark.id, mark)
+        moved = 0.0
+        if abs(mark.around - old.around) > 1e-6:
+            there = (mark.along, old.around)
+            moved = mark.from_midline_mm - float(
+                over_surface(shape, [(there, (there[0], -there[1]))])[0] / 2
+            )
+        rows.append(_mark(mark, old, moved))
+    return FaceRow(face.part, face.name, face.strip_mm, tuple(rows))
+
+
+def _mark(mark: Mark, old: Mark, moved: float) -> MarkRow:
+    was: Mapping[str, float] = {
+        "from_crown_mm": old.from_crown_mm,
+        "from_midline_mm": old.from_midline_mm,
+    }
+    return MarkRow(
+        mark.id,
+        mark.name,
+        mark.from_crown_mm,
+        mark.from_midline_mm,
+        dict(was),
+        moved,
+        mark.both,
+    )

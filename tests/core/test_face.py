@@ -1,0 +1,210 @@
+"""The face: distances over the surface against closed forms and another library, and as they are printed."""
+
+from __future__ import annotations
+
+import math
+import xml.etree.ElementTree as ET
+
+import numpy as np
+import pytest
+from geographiclib.geodesic import Geodesic
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bambola.core.bench import Bench
+from bambola.core.export.face_strips import face_svgs
+from bambola.core.export.json_plan import plan_data
+from bambola.core.face import faces_of, from_midline, over_surface, seat_at
+from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, SizeRule
+from bambola.core.figure.shapes import Joint
+from bambola.core.methods import card_for
+from bambola.core.plan import make_plan
+from bambola.core.resize.laws import wanted_size
+from bambola.core.solids import place
+from bambola.core.solids.levels import around_at, level_arc
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans
+from tests.figures import ball, figure_of, one_ball
+from tests.said import said
+
+shares, degrees = st.floats(0.02, 0.98), st.floats(-120.0, 120.0)
+CROWN = (1.0, 0.0)
+
+
+def on_unit_ball(place_: tuple[float, float]) -> np.ndarray:
+    z = 2 * place_[0] - 1
+    a, s = math.radians(place_[1]), math.sqrt(max(0.0, 1 - z * z))
+    return np.array([s * math.sin(a), -s * math.cos(a), z])
+
+
+@given(st.tuples(shares, degrees), st.tuples(shares, degrees), st.floats(5, 150))
+def test_on_a_ball_it_is_the_great_circle(
+    a: tuple[float, float], b: tuple[float, float], radius: float
+) -> None:
+    turn = math.acos(max(-1.0, min(1.0, float(on_unit_ball(a) @ on_unit_ball(b)))))
+    if turn > 3.0:
+        return  # nearly opposite: many ways are as long
+    assert over_surface(ball(2 * radius), [(a, b)])[0] == pytest.approx(
+        radius * turn, abs=3e-4 * radius
+    )
+
+
+@pytest.mark.parametrize(("across", "high"), [(60.0, 78.0), (60.0, 48.0), (34.0, 40.0)])
+def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -> None:
+    a, c = across / 2, high / 2
+    earth = Geodesic(a, (a - c) / a)
+
+    def latitude(share: float) -> float:
+        z = c * (2 * share - 1)
+        return math.degrees(
+            math.atan2(z * a * a / (c * c), a * math.sqrt(max(0.0, 1 - (z / c) ** 2)))
+        )
+
+    pairs = [
+        (CROWN, (0.53, 26.0)),
+        (CROWN, (0.2, 70.0)),
+        ((0.4, -35.0), (0.4, 35.0)),
+        ((0.3, 5.0), (0.8, 95.0)),
+    ]
+    found = over_surface(Ball(width=across, depth=across, height=high), pairs)
+    for mm, (p, q) in zip(found, pairs, strict=True):
+        true = earth.Inverse(latitude(p[0]), p[1], latitude(q[0]), q[1])["s12"]
+        assert mm == pytest.approx(true, abs=0.02)
+
+
+@given(shares, st.floats(1.0, 170.0), st.floats(0.6, 1.6), st.floats(0.6, 1.6))
+def test_a_path_is_never_shorter_than_straight_nor_longer_than_the_level_way(
+    along: float, around: float, wide: float, high: float
+) -> None:
+    shape = Ball(width=40 * wide, depth=40.0, height=40 * high, taper=0.2)
+    ends = [(along, around), (along, -around)]
+    mm = over_surface(shape, [(ends[0], ends[1])])[0]
+    copy = place(
+        figure_of(*one_ball().replaced(parts=(one_ball().parts[0].replaced(shape=shape),)).parts)
+    ).copies[0]
+    straight = float(np.linalg.norm(copy.point(*ends[0], 1.0) - copy.point(*ends[1], 1.0)))
+    level = level_arc(shape, along, around)
+    whole = level_arc(shape, along, 180.0)
+    assert straight - 1e-6 <= mm <= 2 * min(level, whole - level) + 0.05
+    assert from_midline(shape, [ends[0]])[0] == pytest.approx(mm / 2)
+
+
+@given(shares, st.floats(1.0, 179.0))
+def test_a_thread_is_measured_and_found_again(along: float, around: float) -> None:
+    shape = Ball(width=50.0, depth=38.0, height=44.0)
+    assert around_at(shape, along, level_arc(shape, along, around)) == pytest.approx(
+        around, abs=0.3
+    )
+    # All round, against Ramanujan's second formula for an ellipse.
+    form = math.sqrt(1 - (2 * along - 1) ** 2)
+    a, b = 25 * form, 19 * form
+    h = ((a - b) / (a + b)) ** 2
+    round_ = math.pi * (a + b) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h)))
+    assert 2 * level_arc(shape, along, 180.0) == pytest.approx(round_, rel=1e-3)
+
+
+def test_a_tube_unrolls() -> None:
+    tube = Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=0, y=0, z=100, diameter=20)))
+    assert over_surface(tube, [((0.2, 0.0), (0.5, 0.0))])[0] == pytest.approx(30.0)
+    assert over_surface(tube, [((0.2, 0.0), (0.2, 90.0))])[0] == pytest.approx(10 * math.pi / 2)
+
+
+def head_typed_from_a_strip() -> Figure:
+    """A head on which marks stand where a strip read them: eyes, nose and a brow."""
+    shape = Ball(width=48.0, depth=42.0, height=45.0)
+    read = {"Eye": (31.0, 11.0), "Brow": (24.0, 9.0), "Cheek": (43.0, 14.0)}
+    marks = []
+    for name, (down, aside) in read.items():
+        place_ = seat_at(shape, CROWN, down, aside)
+        assert place_ is not None
+        marks.append(
+            FaceMark(id=name.lower(), name=name, part="body", along=place_[0], around=place_[1])
+        )
+    head = one_ball(45.0).parts[0].replaced(shape=shape)
+    return figure_of(head, marks=marks)
+
+
+def test_marks_typed_from_a_strip_are_read_off_it_again() -> None:
+    face = faces_of(place(head_typed_from_a_strip()))[0]
+    read = {m.id: (m.from_crown_mm, m.from_midline_mm) for m in face.marks}
+    for id, mm in {"eye": (31.0, 11.0), "brow": (24.0, 9.0), "cheek": (43.0, 14.0)}.items():
+        assert read[id] == pytest.approx(mm, abs=0.06)
+    assert seat_at(Ball(width=48.0, depth=42.0, height=45.0), CROWN, 300.0, 5.0) is None
+
+
+def strokes(svg: str, what: str) -> list[tuple[float, float]]:
+    """Start x and end x of every path of a class, in the order drawn."""
+    found = []
+    for path in ET.fromstring(svg).iter("{http://www.w3.org/2000/svg}path"):
+        if path.get("class") == what:
+            xs = [
+                float(p.split(",")[0].lstrip("ML"))
+                for p in path.get("d", "").replace(" Z", "").split(" ")
+            ]
+            found.append((min(xs), max(xs)))
+    return found
+
+
+@pytest.mark.parametrize("rules", [(), ("hold",), ("multiply",)])
+def test_printed_strips_are_as_long_as_it_is_over_the_new_head(
+    rules: tuple[str, ...], bench: Bench
+) -> None:
+    figure = head_typed_from_a_strip()
+    brief = Brief(height=45.0 * 1.6)
+    if rules == ("hold",):
+        brief = Brief(height=45.0, rules={"body": (SizeRule(rule="hold"),)})
+    if rules == ("multiply",):
+        wider = SizeRule(measure="width", rule="multiply", value=1.2)
+        brief = brief.ruled("body", (wider,))
+    plan = make_plan(figure, brief, bench)
+    shape = plan.resized.figure.by_id["body"].shape
+    svg = face_svgs(plan)["face-body.svg"]
+    strips, ticks = strokes(svg, "strip"), strokes(svg, "mark")
+    face = plan.faces[0]
+    zero, pos = strips[0][0], {m.id: (m.along, m.around) for m in face.marks}
+    want = [over_surface(shape, [(CROWN, pos[m.id])])[0] for m in face.told]
+    assert sorted(x - zero for x, _ in ticks[:3]) == pytest.approx(sorted(want), abs=0.05)
+    aside = sorted(from_midline(shape, [pos[m.id]])[0] for m in face.told)
+    assert sorted(x - strips[1][0] for x, _ in ticks[3:6]) == pytest.approx(aside, abs=0.05)
+    rows = {row["id"]: row for row in plan_data(plan)["faces"][0]["marks"]}
+    assert rows["eye"]["was_mm"]["from_crown_mm"] == pytest.approx(31.0, abs=0.06)
+    if rules == ():
+        assert rows["eye"]["from_crown_mm"] == pytest.approx(31.0 * 1.6, abs=0.1)
+
+
+@pytest.mark.parametrize("times", [0.55, 0.8, 1.3, 1.57])
+def test_bought_eyes_keep_the_gap_between_them(times: float, bench: Bench) -> None:
+    demo = load_demo(BADGER)
+    height = place(demo.figure).height * times
+    plan = make_plan(demo.figure, Brief(height=height), bench)
+    old = next(f for f in demo.figure.fittings if f.id == "eye")
+    new = next(f for f in plan.resized.figure.fittings if f.id == "eye")
+    shape = plan.resized.figure.by_id["head"].shape
+    arcs = [level_arc(shape, seat.along, seat.around) for seat in (old.seat, new.seat)]  # type: ignore[arg-type]
+    wanted = wanted_size(old, plan.resized.scale)
+    assert arcs[1] - new.size / 2 == pytest.approx(arcs[0] - wanted / 2, abs=0.1)
+    # They sit where the seat says, whether all just grew or not.
+    placed = plan.solids.placement.fittings
+    again = place(plan.resized.figure).fittings
+    for a, b in zip(placed, again, strict=True):
+        assert np.allclose(a.matrix[:3, 3], b.matrix[:3, 3], atol=1e-6)
+
+
+def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
+    figures = [load_demo(path).figure for path in (BADGER, HERON, TOAD)]
+    figures += [plan.figure for plan in body_plans()]
+    for figure in figures:
+        plan = make_plan(figure, Brief(height=place(figure).height * 1.4), bench)
+        faces = {face.part: face for face in plan.faces}
+        for step in plan.steps:
+            if not step.key.startswith("mark:") or step.part not in faces:
+                continue
+            told = [said(sentence) for sentence in card_for(plan, step, bench).how]
+            for mark in faces[step.part].told:
+                assert any(t.startswith(said(mark.name)) and "mm" in t for t in told), figure.id
+
+
+def test_a_figure_without_a_face_is_asked_nothing_of_one(bench: Bench) -> None:
+    plan = make_plan(one_ball(), Brief(height=60.0), bench)
+    assert plan.faces == () and plan_data(plan)["faces"] == []
+    assert not any(step.key.startswith("mark:") for step in plan.steps)
