@@ -81,12 +81,14 @@ class Face:
 
     @property
     def told(self) -> tuple[Mark, ...]:
-        """Its marks from the crown down; of those that fall on one place the last, which is what will sit
-        there."""
-        found: list[Mark] = []
-        for mark in self.marks:
-            found = [m for m in found if not _is_same(m, mark)] + [mark]
-        return tuple(found)
+        """Its marks from the crown down; a mark that falls on the place of what will sit there is told as
+        that."""
+        sits = [mark for mark in self.marks if mark.kind != "mark"]
+        return tuple(
+            mark
+            for mark in self.marks
+            if mark.kind != "mark" or not any(_is_same(mark, other) for other in sits)
+        )
 
 
 def _is_same(a: Mark, b: Mark) -> bool:

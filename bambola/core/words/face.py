@@ -7,5 +7,14 @@ from bambola.core.words.marked import N_
 SENTENCES = {
     "face.middle": N_("{name}, middle"),
     "face.inner-end": N_("{name}, inner end of its base"),
+    "level.yes": N_("Level: both sides are alike."),
+    "level.left": N_(
+        "The left one sits {off} farther off. Squeeze the head true in your hands first; then move both "
+        "by {half} towards each other."
+    ),
+    "level.right": N_(
+        "The right one sits {off} farther off. Squeeze the head true in your hands first; then move both "
+        "by {half} towards each other."
+    ),
     "face.outer-end": N_("{name}, outer end of its base"),
 }

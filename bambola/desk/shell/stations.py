@@ -63,6 +63,12 @@ def _resize(s: Shared) -> Page:
     return ResizeStation(s.studio, s.theme, s.darkroom)
 
 
+def _face(s: Shared) -> Page:
+    from bambola.desk.stations.face.station import FaceStation
+
+    return FaceStation(s.studio, s.theme, s.darkroom, s.true_size)
+
+
 def _wire(s: Shared) -> Page:
     from bambola.desk.stations.wire.station import WireStation
 
@@ -86,11 +92,12 @@ def _order(s: Shared) -> Page:
 STATIONS = (
     Station(N_("M&easure"), _measure, measure_menu.MENU),
     Station(N_("&Resize"), _resize),
+    Station(N_("&Face"), _face),
     Station(N_("&Wire"), _wire, wire_menu.MENU),
     Station(N_("W&ool"), _wool, wool_menu.MENU),
     Station(N_("&Order"), _order, order_menu.MENU),
 )
-MEASURE, RESIZE, WIRE, WOOL, ORDER = range(5)
+MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER = range(6)
 """Those that the window itself goes to."""
 
 

@@ -1,0 +1,1 @@
+"""The station *Face*."""

@@ -1,0 +1,104 @@
+"""The station Face: pins by hand and by keys, marks typed as a strip reads them, level or not."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from pytestqt.qtbot import QtBot
+
+from bambola.core.face import over_surface
+from bambola.demo import TOAD
+from bambola.desk.shell.stations import FACE
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.face.station import FaceStation
+
+
+@pytest.fixture
+def page(window: Window) -> FaceStation:
+    window.go_to(FACE)
+    found = window.pages[FACE]
+    assert isinstance(found, FaceStation)
+    return found
+
+
+def eye(page: FaceStation) -> tuple[float, float]:
+    mark = next(m for m in page.heads.marks if m.id == "eye:eye")
+    return mark.from_crown_mm, mark.from_midline_mm
+
+
+def test_a_pin_is_pulled_and_the_eyes_follow_on_both_heads(page: FaceStation, qtbot: QtBot) -> None:
+    heads, studio = page.heads, page.studio
+    heads.take("eye:eye")
+    shown = heads._shown("face-new")
+    assert shown is not None and heads.in_hand is not None
+    before = eye(page)
+    start = heads._spot(shown, heads.in_hand)[0].toPoint()
+    end = start + QPoint(0, 14)
+    qtbot.mousePress(heads, Qt.MouseButton.LeftButton, pos=start)
+    qtbot.mouseMove(heads, end)
+    heads._pull(end.toPointF())
+    qtbot.mouseRelease(heads, Qt.MouseButton.LeftButton, pos=end)
+    down, aside = eye(page)
+    # Fourteen pixels down the front of the head is somewhat more over its round.
+    assert before[0] + 14 / shown.per_mm * 0.9 < down < before[0] + 14 / shown.per_mm * 1.5
+    assert aside == pytest.approx(before[1], abs=2.0)
+    studio.undo_stack.undo()
+    assert eye(page) == pytest.approx(before)
+
+
+def test_keys_go_from_pin_to_pin_and_move_them(page: FaceStation, qtbot: QtBot) -> None:
+    heads = page.heads
+    heads.setFocus()
+    first = heads.in_hand
+    qtbot.keyClick(heads, Qt.Key.Key_Space)
+    assert first is not None and heads.in_hand is not None and heads.in_hand.id != first.id
+    heads.take("eye:eye")
+    before = eye(page)
+    for _ in range(3):
+        qtbot.keyClick(heads, Qt.Key.Key_Up)
+    assert eye(page)[0] < before[0]
+    qtbot.keyClick(heads, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert eye(page)[1] > before[1]
+    assert page.card.list.currentItem().text().startswith("Eyes")  # type: ignore[union-attr]
+
+
+def test_what_a_strip_reads_is_typed_and_what_cannot_be_is_told(
+    page: FaceStation, qtbot: QtBot
+) -> None:
+    heads, card = page.heads, page.card
+    heads.take("eye:eye")
+    heard: list[str] = []
+    page.studio.refused.connect(heard.append)
+    card.down.setText("50 mm")
+    card.aside.setText("21 mm")
+    card.down.editingFinished.emit()
+    assert eye(page) == pytest.approx((50.0, 21.0), abs=0.3) and not heard
+    plan = page.studio.plan
+    assert plan is not None
+    head = plan.resized.figure.by_id["head"].shape
+    seat = next(f.seat for f in plan.resized.figure.fittings if f.id == "eye")
+    crown = over_surface(head, [((1.0, 0.0), (seat.along, seat.around))])[0]
+    assert crown == pytest.approx(50.0, abs=0.3)
+    card.down.setText("900 mm")
+    card.down.editingFinished.emit()
+    assert len(heard) == 1 and "900 mm from the crown" in heard[0]
+
+
+def test_two_readings_say_whether_it_is_level(page: FaceStation) -> None:
+    card = page.card
+    for left, right, told in (
+        ("31", "31.5", "Level"), ("31", "35", "The right one sits 4 mm"), ("x", "3", "Type both"),
+    ):  # fmt: skip
+        card.left.setText(left)
+        card.right.setText(right)
+        assert card.level.text().startswith(told)
+
+
+def test_a_figure_without_marks_says_where_they_are_set(window: Window, page: FaceStation) -> None:
+    window.open_demo(TOAD)
+    assert page.heads.told().startswith("Mouth line") or page.heads.face is not None
+    figure = window.studio.figure
+    assert figure is not None
+    bare = figure.replaced(marks=(), parts=tuple(p.replaced(face=False) for p in figure.parts))
+    window.studio.edit("bare", bare)
+    assert page.heads.face is None and page.heads.told() == "Nothing is marked on a face."
