@@ -15,8 +15,11 @@ from bambola import __version__
 from bambola.core.bench import Bench, check_wools, load_bench
 from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
 from bambola.core.export.json_plan import plan_schema
+from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, UnknownPageError, packet_pdf
+from bambola.core.export.packet.attached import attached_name, design_in
 from bambola.core.export.step_png import step_png
 from bambola.core.export.step_svg import step_svg
+from bambola.core.facts import RefusedError
 from bambola.core.figure import (
     Brief,
     Document,
@@ -46,6 +49,7 @@ from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
 from bambola.shipped import default_bench
 
 BAD_INPUT = 2
+PDF = b"%PDF"
 UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
 """Lengths, and the weights that go with them."""
 
@@ -63,6 +67,7 @@ _REFUSALS = (
     ExportRefusedError,
     UnknownLanguageError,
     SlotError,
+    UnknownPageError,
 )
 
 
@@ -78,7 +83,7 @@ def main(argv: Sequence[str] | None = None) -> int:
             schema = plan_schema() if args.of == "plan" else document_schema()
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
-            {"plan": _plan, "step": _step}[args.command](args, words)
+            {"plan": _plan, "step": _step, "packet": _packet}[args.command](args, words)
     except _REFUSALS as error:
         print("bambola:", " ".join(error_words(error, words).split()), file=sys.stderr)
         return BAD_INPUT
@@ -115,17 +120,46 @@ def parser() -> argparse.ArgumentParser:
     drawn = step.add_mutually_exclusive_group()
     drawn.add_argument("--svg", type=Path, metavar="FILE", help=tr("its picture as SVG"))
     drawn.add_argument("--png", type=Path, metavar="FILE", help=tr("its picture as PNG"))
+    packet = commands.add_parser("packet", help=tr("put a figure on paper, as one PDF"))
+    _design_options(packet, several=True)
+    packet.add_argument(
+        "--paper",
+        default="a4",
+        metavar="PAPER",
+        help=tr("the paper: {papers}", papers=", ".join(PAPERS)),
+    )
+    packet.add_argument(
+        "--pages",
+        metavar="KINDS",
+        help=tr("which pages, such as cover,figure; of {kinds}", kinds=", ".join(KIND_BY_ID)),
+    )
+    packet.add_argument("--maker", default="", metavar="NAME", help=tr("whose pattern it is"))
+    packet.add_argument(
+        "--licence", default="", metavar="TEXT", help=tr("what others may do with it")
+    )
+    packet.add_argument("--note", default="", metavar="TEXT", help=tr("a note for the cover"))
+    packet.add_argument("-o", "--output", type=Path, required=True, metavar="FILE",
+                        help=tr("the PDF to be written"))  # fmt: skip
     schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
 
 
-def _design_options(command: argparse.ArgumentParser) -> None:
-    """A design, and how it is to be planned."""
+def _design_options(command: argparse.ArgumentParser, several: bool = False) -> None:
+    """A design, and how it is to be planned: at one height, or at ``several``."""
     command.add_argument("figure", type=Path, metavar="FIGURE")
-    command.add_argument(
-        "--height", metavar="LENGTH", help=tr("finished height, such as 220mm or '8 1/2 in'")
-    )
+    told = tr("finished height, such as 220mm or '8 1/2 in'")
+    if several:
+        command.add_argument(
+            "--height",
+            metavar="LENGTH",
+            action="append",
+            default=[],
+            dest="heights",
+            help=tr("{told}; more than one for a pattern in several sizes", told=told),
+        )
+    else:
+        command.add_argument("--height", metavar="LENGTH", help=told)
     command.add_argument(
         "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
     )
@@ -146,9 +180,53 @@ def _design_options(command: argparse.ArgumentParser) -> None:
     )
 
 
+def _design(path: Path) -> bytes:
+    """A design, or the one that travels within a packet."""
+    data = _read(path, tr("a design"))
+    if not data.startswith(PDF):
+        return data
+    try:
+        return design_in(data)[1]
+    except RefusedError as error:
+        raise _RefusedError(f"{path.name}: {error_words(error, Words())}") from None
+
+
+def _packet(args: argparse.Namespace, words: Words) -> None:
+    paper = PAPERS.get(args.paper.lower())
+    if paper is None:
+        raise _RefusedError(
+            tr(
+                "--paper: “{said}” is not known; use {papers}.",
+                said=args.paper,
+                papers=", ".join(PAPERS),
+            )
+        )
+    kinds = tuple(name.strip() for name in (args.pages or "").split(",") if name.strip())
+    plans = []
+    for height in args.heights or [None]:
+        args.height = height
+        plan, document, bench = _planned(args, words)
+        plans.append(plan)
+    plans.sort(key=lambda plan: plan.to_height_mm)
+    job = Job(
+        tuple(plans),
+        document.figure,
+        bench,
+        date.today(),
+        paper,
+        kinds,
+        words,
+        maker=args.maker,
+        licence=args.licence,
+        note=args.note,
+        design=(attached_name(args.figure.name), _design(args.figure)),
+    )
+    write_made(args.output, packet_pdf(job))
+
+
 def _planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
     """The plan that is asked for, of which design and on which bench."""
-    document = load_document(_read(args.figure, tr("a design")), args.figure.name)
+    document = load_document(_design(args.figure), args.figure.name)
     bench = default_bench()
     if args.bench:
         bench = load_bench(_read(args.bench, tr("a bench")), args.bench.name)

@@ -6,6 +6,7 @@ import hashlib
 from pathlib import Path
 
 from bambola.core.bench import Bench, check_wools
+from bambola.core.facts import RefusedError
 from bambola.core.figure import (
     Brief,
     Document,
@@ -18,6 +19,7 @@ from bambola.core.figure import (
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 from bambola.language import tr
+from bambola.store.told import told
 
 
 def open_design(path: Path, bench: Bench) -> Document:
@@ -26,9 +28,25 @@ def open_design(path: Path, bench: Bench) -> Document:
         data = read_regular(path, MAX_BYTES, tr("a design"))
     except FileRefusedError as error:
         raise DocumentError(str(error)) from None
+    if data.startswith(PDF):
+        data = _within(data, path.name)
     document = load_document(data, path.name)
     check_wools(document.figure, bench, path.name)
     return document
+
+
+PDF = b"%PDF"
+"""How a PDF begins: a packet may have its design within."""
+
+
+def _within(pdf: bytes, name: str) -> bytes:
+    """The design that travels within a PDF."""
+    from bambola.core.export.packet.attached import design_in
+
+    try:
+        return design_in(pdf)[1]
+    except RefusedError as error:
+        raise DocumentError(f"{name}: {told(error)}") from None
 
 
 def fingerprint(path: Path) -> str | None:

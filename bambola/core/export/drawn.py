@@ -57,7 +57,7 @@ class Words:
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A PNG in a box."""
+    """A PNG or JPEG in a box."""
 
     x: float
     y: float
@@ -66,7 +66,18 @@ class Picture:
     png: bytes
 
 
-Item = Stroke | Words | Picture
+@dataclass(frozen=True, slots=True)
+class Clip:
+    """Items of which only what lies in a box is seen."""
+
+    x: float
+    y: float
+    wide: float
+    high: float
+    items: tuple[Item, ...]
+
+
+Item = Stroke | Words | Picture | Clip
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +131,8 @@ def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:
                 yield Words(x + dx, y + dy, text, size, face, colour, at)
             case Picture(x, y, wide, high, png):
                 yield Picture(x + dx, y + dy, wide, high, png)
+            case Clip(x, y, wide, high, inside):
+                yield Clip(x + dx, y + dy, wide, high, tuple(shifted(inside, dx, dy)))
 
 
 def put(canvas: Canvas, page: Page) -> None:
@@ -128,8 +141,20 @@ def put(canvas: Canvas, page: Page) -> None:
     canvas.saveState()
     canvas.scale(mm, mm)
     canvas.translate(0, page.high)
-    for item in page.items:
+    _put_all(canvas, page.items)
+    canvas.restoreState()
+
+
+def _put_all(canvas: Canvas, items: Sequence[Item]) -> None:
+    for item in items:
         match item:
+            case Clip(x, y, wide, high, inside):
+                canvas.saveState()
+                path = canvas.beginPath()
+                path.rect(x, -y - high, wide, high)
+                canvas.clipPath(path, stroke=0, fill=0)
+                _put_all(canvas, inside)
+                canvas.restoreState()
             case Stroke():
                 _put_stroke(canvas, item)
             case Words(x, y, text, size, face, colour, at):
@@ -145,7 +170,6 @@ def put(canvas: Canvas, page: Page) -> None:
                 canvas.drawImage(
                     ImageReader(io.BytesIO(png)), x, -y - high, wide, high, mask="auto"
                 )
-    canvas.restoreState()
 
 
 def _put_stroke(canvas: Canvas, stroke: Stroke) -> None:
@@ -197,4 +221,11 @@ def _svg_item(item: Item) -> str:
             return (
                 f'<image x="{x:.2f}" y="{y:.2f}" width="{wide:.2f}" height="{high:.2f}" '
                 f'href="data:image/png;base64,{data}"/>'
+            )
+        case Clip(x, y, wide, high, inside):
+            name = f"clip{abs(hash((x, y, wide, high)))}"
+            drawn = "".join(_svg_item(one) for one in inside)
+            return (
+                f'<clipPath id="{name}"><rect x="{x:.2f}" y="{y:.2f}" width="{wide:.2f}" '
+                f'height="{high:.2f}"/></clipPath><g clip-path="url(#{name})">{drawn}</g>'
             )

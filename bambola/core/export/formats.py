@@ -134,7 +134,12 @@ def _ics(asked: Asked) -> Made:
 
 FORMATS: tuple[Format, ...] = (
     Format(
-        "pdf", N_("Work sheet as &PDF…"), N_("the work sheet, as PDF"), ".pdf", _pdf, keys="Ctrl+P"
+        "pdf",
+        N_("Work sheet as &PDF…"),
+        N_("the work sheet, as PDF"),
+        ".pdf",
+        _pdf,
+        keys="Ctrl+Shift+P",
     ),
     Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _json),
     Format("csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _csv),

@@ -115,7 +115,7 @@ def strip_svg(wire: CutWire, words: Words = ENGLISH) -> str:
             name=escape(words.say(wire.name)),
             cut=show_length(wire.cut_mm, words.units),
         ),
-        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(_title(wire, words))}</text>',
+        f'<text x="{MARGIN_MM}" y="10" font-size="5">{escape(wire_title(wire, words))}</text>',
     ]
     for i, piece in enumerate(wire.pieces):
         y = 22 + ROW_MM * i
@@ -162,7 +162,7 @@ def _at(bend: Bend, words: Words) -> str:
     return f"{bend.at_mm:.1f}"
 
 
-def _title(wire: CutWire, words: Words) -> str:
+def wire_title(wire: CutWire, words: Words) -> str:
     pieces = words.tr(", {n} pieces spliced", n=len(wire.pieces)) if len(wire.pieces) > 1 else ""
     return words.tr(
         "{name}: cut {cut} of {stock}, {diameter}{pieces}",
@@ -212,7 +212,7 @@ def strips_pdf(plan: Sheet, words: Words = ENGLISH) -> bytes:
         if first:
             canvas.setFont(BODY_BOLD, 4.6)
             canvas.setFillColor(INK)
-            canvas.drawString(MARGIN_MM, y - 5, _title(wire, words))
+            canvas.drawString(MARGIN_MM, y - 5, wire_title(wire, words))
             y -= 8
         _pdf_row(canvas, wire, piece, row, y - 18, words)
         y -= ROW_MM

@@ -43,7 +43,7 @@ def bundle_outlines(plan: Plan, words: Words) -> tuple[Outline, ...]:
             count = f"{part.count} × " if part.count > 1 else ""
             role = "" if is_plain_core(portion) else f", {words.say(called(portion))}"
             told = f"{words.say(amount(portion))}: {_loose_words(portion, words)}"
-            found.append(Outline(f"{count}{part.name}{role}", told, ((_bundle(portion), False),)))
+            found.append(Outline(f"{count}{part.name}{role}", told, ((bundle_of(portion), False),)))
     return tuple(found)
 
 
@@ -56,7 +56,7 @@ def _loose_words(portion: Portion, words: Words) -> str:
     return size
 
 
-def _bundle(portion: Portion) -> Array:
+def bundle_of(portion: Portion) -> Array:
     """The shadow (n, 2) of a loose bundle: an ellipse, a sausage with round ends, or a cone."""
     turn = np.linspace(0, 2 * math.pi, 97)[:-1]
     circle = np.column_stack([np.cos(turn), np.sin(turn)])

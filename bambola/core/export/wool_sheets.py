@@ -240,28 +240,35 @@ def _shopping(sheets: _Sheets, plan: Plan, bench: Bench, words: Words) -> None:
 
 def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, words: Words) -> None:
     """A tree as numbered acts, and who gets what."""
-    sheets.heading(
-        words.tr(
-            "Splitting: {name}, a hank of {hank}",
-            name=name,
-            hank=show_mass(split.hank_g, words.units),
-        )
+    sheets.heading(split_title(name, split, words))
+    for line in split_lines(plan, split, words):
+        sheets.write(line, high=5.2)
+    sheets.y -= 4
+
+
+def split_title(name: str, split: SplitPlan, words: Words) -> str:
+    """Of what a hank is split."""
+    return words.tr(
+        "Splitting: {name}, a hank of {hank}",
+        name=name,
+        hank=show_mass(split.hank_g, words.units),
     )
+
+
+def split_lines(plan: Plan, split: SplitPlan, words: Words) -> Iterator[str]:
+    """A tree as numbered acts, then who gets what."""
     for piece in sorted((p for p in split.pieces if p.into), key=lambda p: p.act):
         whole = (
             words.tr("the hank")
             if piece.parent is None
             else words.tr("a piece of {size}", size=size_words(piece.size))
         )
-        sheets.write(
-            words.tr(
-                "{act}.  Tear {whole} into halves"
-                if piece.into == 2
-                else "{act}.  Tear {whole} into thirds",
-                act=piece.act,
-                whole=whole,
-            ),
-            high=5.2,
+        yield words.tr(
+            "{act}.  Tear {whole} into halves"
+            if piece.into == 2
+            else "{act}.  Tear {whole} into thirds",
+            act=piece.act,
+            whole=whole,
         )
     gets: dict[tuple[str, int], list[str]] = {}
     for piece in split.pieces:
@@ -270,11 +277,7 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, words: Word
     for (to, copy), sizes in sorted(gets.items()):
         part, portion = portion_named(plan, to)
         which = f" {copy + 1}" if part.count * plan.count > 1 else ""
-        sheets.write(
-            f"{part.name}{which}, {words.say(called(portion))}: {words.tr(' and ').join(sizes)}",
-            high=5.2,
-        )
-    sheets.y -= 4
+        yield f"{part.name}{which}, {words.say(called(portion))}: {words.tr(' and ').join(sizes)}"
 
 
 def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:

@@ -39,6 +39,7 @@ EAR_SHARE = 0.5
 """Flat parts farther from the eyes than this share of the part are no ears but flukes or fins. Judged.
 See craft.md, 9."""
 _LOOKED = 61
+_PAST_MM = 5.0
 
 
 @dataclass(frozen=True, slots=True)

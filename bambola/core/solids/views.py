@@ -6,7 +6,7 @@ import manifold3d as m3
 import numpy as np
 
 from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import solid_of
+from bambola.core.solids.meshes import Detail, solid_of
 from bambola.core.solids.placement import Copy, Placement
 
 AXES: dict[str, Array] = {
@@ -19,23 +19,28 @@ AXES: dict[str, Array] = {
 _NOWHERE = np.zeros(3)
 
 
-def outlines(placement: Placement, view: str = "front") -> list[Array]:
-    """The figure's outline as closed runs of (n, 2) mm points.
+def outlines(
+    placement: Placement, view: str = "front", detail: Detail = Detail.UNION
+) -> list[Array]:
+    """The figure's outline as closed runs of (n, 2) mm points; what is held against it wants a close
+    ``detail``.
 
     Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
     """
-    sections = [_shadow(copy, view, _NOWHERE) for copy in placement.copies]
+    sections = [_shadow(copy, view, _NOWHERE, detail) for copy in placement.copies]
     whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
     return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
 
 
-def outline_of_copy(copy: Copy, view: str, origin: Array = _NOWHERE) -> Array:
+def outline_of_copy(
+    copy: Copy, view: str, origin: Array = _NOWHERE, detail: Detail = Detail.UNION
+) -> Array:
     """The outline (n, 2) of one copy in a view, mm; ``origin`` (3,) is where the figure's own lies."""
-    runs = _shadow(copy, view, origin).to_polygons()
+    runs = _shadow(copy, view, origin, detail).to_polygons()
     return np.asarray(max(runs, key=len), dtype=np.float64) if runs else np.zeros((0, 2))
 
 
-def _shadow(copy: Copy, view: str, origin: Array) -> m3.CrossSection:
+def _shadow(copy: Copy, view: str, origin: Array, detail: Detail) -> m3.CrossSection:
     axes = AXES[view]
     rows = np.column_stack([axes @ copy.matrix[:3, :3], axes @ (copy.matrix[:3, 3] + origin)])
-    return solid_of(copy.shape).transform(rows).project()
+    return solid_of(copy.shape, detail).transform(rows).project()

@@ -178,6 +178,9 @@ SENTENCES = {
         "The way “{school}” of making “{choice}” is set aside; it may be {allowed}."
     ),
     # What cannot be at all.
+    "refused.page": N_("There are no pages “{name}”; there are {known}."),
+    "refused.pdf": N_("This PDF cannot be read; it may be damaged or locked."),
+    "refused.pdf-empty": N_("There is no design of Bambola within this PDF."),
     "refused.core": N_(
         "A hard core in the {part:lower} must be thinner than the part: under {most}."
     ),

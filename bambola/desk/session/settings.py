@@ -83,6 +83,25 @@ class Settings:
         self._store.setValue("text_scale", scale)
 
     @property
+    def paper(self) -> str:
+        """The paper that is printed on."""
+        return str(self._store.value("paper", "a4"))
+
+    @paper.setter
+    def paper(self, paper: str) -> None:
+        self._store.setValue("paper", paper)
+
+    @property
+    def left_out(self) -> list[str]:
+        """The kinds of pages that are not printed."""
+        found = self._store.value("left_out", [])
+        return [found] if isinstance(found, str) else list(found or [])
+
+    @left_out.setter
+    def left_out(self, kinds: list[str]) -> None:
+        self._store.setValue("left_out", kinds)
+
+    @property
     def learning(self) -> bool:
         """Whether the maker is learning to felt."""
         return self._store.value("learning", False) in (True, "true")

@@ -52,6 +52,8 @@ def _file(window: Window) -> Menu:
         Deed("save", N_("&Save"), files.save, "Ctrl+S", needs_figure=True),
         Deed("save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
         None,
+        Deed("print", N_("&Print…"), window.ask_print, "Ctrl+P", needs_figure=True),
+        None,
         *(export(form) for form in FORMATS),
         None,
         Deed("quit", N_("&Quit"), window.close, "Ctrl+Q"),

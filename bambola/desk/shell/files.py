@@ -68,6 +68,7 @@ class FileDesk(QObject):
         """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
         if not self.may_leave():
             return False
+        as_copy = as_copy or path.suffix.lower() == ".pdf"  # the packet stays as it was printed
         if not self.studio.open(path, as_copy, self._measured):
             if not path.exists():
                 self.settings.drop_recent(str(path))
@@ -125,7 +126,7 @@ class FileDesk(QObject):
     def ask_open(self, as_copy: bool = False) -> None:
         """Ask for a design to open, or to open a copy of."""
         words = tr("Open a copy of a design") if as_copy else tr("Open a design")
-        kinds = tr("Bambola designs (*{suffix});;All files (*)", suffix=SUFFIX)
+        kinds = tr("Bambola designs (*{suffix} *.pdf);;All files (*)", suffix=SUFFIX)
         path, _ = QFileDialog.getOpenFileName(self.window_, words, self._folder(), kinds)
         if path:
             self.open_path(Path(path), as_copy)

@@ -209,6 +209,14 @@ class Window(QMainWindow):
         """The trees that were drawn at the wool."""
         return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
 
+    def ask_print(self) -> None:
+        """The packet: everything on paper, with a preview."""
+        from bambola.desk.shell.packet_dialog import (
+            PacketDialog,  # lays out paper, when it is asked to
+        )
+
+        PacketDialog(self, self.studio, self.theme, self.settings, self._splits()).exec()
+
     # Stations
 
     def go_to(self, index: int) -> None:

@@ -1,0 +1,21 @@
+"""The packet: everything of a plan on paper in the order of the table, one document."""
+
+from bambola.core.export.packet.build import (
+    Job,
+    UnknownPageError,
+    packet_pages,
+    packet_pdf,
+)
+from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS
+from bambola.core.export.packet.papers import PAPERS, Paper
+
+__all__ = [
+    "KINDS",
+    "KIND_BY_ID",
+    "PAPERS",
+    "Job",
+    "Paper",
+    "UnknownPageError",
+    "packet_pages",
+    "packet_pdf",
+]

@@ -1,0 +1,1 @@
+"""The pages of a packet, one file for each kind."""

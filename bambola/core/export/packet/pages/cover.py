@@ -1,0 +1,202 @@
+"""The cover: both figures on one ground line, what changes, what to buy, hours and cautions."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+
+from PIL import Image
+
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    MADDER,
+    QUIET,
+    Face,
+    Item,
+    Page,
+    Picture,
+    Words,
+    line,
+    shifted,
+    wrapped,
+)
+from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.sheet import sheet
+from bambola.core.facts import Fact
+from bambola.core.quantities import show_bought, show_length, show_mass
+from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.solids import Placement, place
+from bambola.core.words import Words as Maker
+
+DOTS = 4.0
+"""Dots to the millimetre of a picture that is only looked at."""
+_CAUTIONS = ("care.needle", "care.wire", "care.small")
+_MOST_CHANGES = 9
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """One page."""
+    words, plan, paper = job.words, job.plan, job.paper
+    wide, high = paper.room
+    items: list[Item] = [Words(0, 11, plan.figure, 11, "title")]
+    sizes = ", ".join(show_length(p.to_height_mm, words.units) for p in job.plans)
+    lead = words.tr(
+        "{before} becomes {sizes}, {datum}",
+        before=show_length(plan.from_height_mm, words.units),
+        sizes=sizes,
+        datum=words.say(plan.datum),
+    )
+    items.append(Words(0, 18, lead, 4.4))
+    y = 22.0
+    for text in filter(None, (job.maker, job.licence, job.note)):
+        for row in wrapped(text, 3.4, wide):
+            items.append(Words(0, y + 2, row, 3.4, colour=QUIET))
+            y += 4.6
+    below, text_high = _text(job, wide)
+    picture_high = max(60.0, high - y - text_high - 14)
+    items += _figures(job, y, wide, picture_high)
+    items += shifted(below, 0, y + picture_high + 9)
+    yield sheet(paper, items, "cover", words.tr("cover"), words)
+
+
+def _text(job: Job, wide: float) -> tuple[list[Item], float]:
+    """What stands below the figures, from nought down, and how high it is."""
+    words, plan = job.words, job.plan
+    items: list[Item] = []
+    half = wide / 2 - 4
+    left = _list(items, 0, 0, half, words.tr("What to buy"), _to_buy(job))
+    left = _list(items, 0, left + 3, half, words.tr("Time and weight"), _totals(job))
+    changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
+    if len(plan.changes) > _MOST_CHANGES:
+        more = len(plan.changes) - _MOST_CHANGES
+        changes.append(words.trn("and {n} more", "and {n} more", more))
+    told = changes or [words.tr("It is made as before.")]
+    right = _list(items, half + 8, 0, half, words.tr("What the new size changes"), told)
+    open_ = [words.say(n.title) for n in plan.open_questions]
+    if open_:
+        right = _list(items, half + 8, right + 3, half, words.tr("Not decided yet"), open_)
+    y = max(left, right)
+    if len(job.plans) > 1:
+        y = _table(items, job, y + 4, wide)
+    y += 5
+    items.append(line(0, y, wide, y, colour=FAINT, width=0.3))
+    for caution in _CAUTIONS:
+        for told_line in wrapped(words.say(Fact(caution)), 3.1, wide):
+            y += 4.2
+            items.append(Words(0, y, told_line, 3.1, colour=MADDER))
+    return items, y
+
+
+def _list(
+    items: list[Item], x: float, y: float, wide: float, title: str, lines: list[str]
+) -> float:
+    """A heading and its lines; returns where it ends."""
+    items.append(Words(x, y + 5, title, 5.2, "title"))
+    y += 8
+    for text in lines:
+        for i, told in enumerate(wrapped(text, 3.5, wide - 4)):
+            face: Face = "text"
+            items.append(Words(x + (0 if i == 0 else 3), y + 3.5, told, 3.5, face))
+            y += 4.7
+        y += 0.6
+    return y
+
+
+def _to_buy(job: Job) -> list[str]:
+    words, plan = job.words, job.plan
+    found = []
+    for total in plan.wools:
+        grams = show_mass(total.grams, words.units)
+        told = words.tr("{wool}: {grams}", wool=total.name, grams=grams)
+        if total.packs:
+            pack = show_mass(job.bench.wool_by_id[total.wool].pack_g, words.units)
+            told += words.tr(", buy {packs} × {pack}", packs=total.packs, pack=pack)
+        found.append(told)
+    for fitting in plan.fittings:
+        size = show_bought(fitting.use_mm, words.units)
+        found.append(f"{fitting.count} × {fitting.name}, {size}")
+    for cut in plan.cutting:
+        found.append(
+            words.tr(
+                "{stock}: {long}", stock=cut.stock, long=show_length(cut.length_mm, words.units)
+            )
+        )
+    return found
+
+
+def _totals(job: Job) -> list[str]:
+    words, plan = job.words, job.plan
+    return [
+        words.tr(
+            "{wool} of wool, about {hours:.0f} h, {n} steps",
+            wool=show_mass(plan.wool_g, words.units),
+            hours=plan.minutes / 60,
+            n=len(plan.steps),
+        )
+    ]
+
+
+def _table(items: list[Item], job: Job, y: float, wide: float) -> float:
+    """Every part's largest size at every height."""
+    words = job.words
+    items.append(Words(0, y + 5, words.tr("Sizes"), 5.2, "title"))
+    y += 9
+    columns = [wide * 0.4 + i * wide * 0.6 / len(job.plans) for i in range(len(job.plans))]
+    for x, plan in zip(columns, job.plans, strict=True):
+        items.append(Words(x, y, show_length(plan.to_height_mm, words.units), 3.5, "bold"))
+    for part in job.plan.parts:
+        y += 4.6
+        items.append(Words(0, y, part.name, 3.4))
+        for x, plan in zip(columns, job.plans, strict=True):
+            sizes = plan.part(part.id).to_mm.values()
+            told = " × ".join(show_length(mm, words.units, with_unit=False) for mm in sizes)
+            items.append(Words(x, y, told, 3.2))
+    return y + 3
+
+
+def _figures(job: Job, top: float, wide: float, high: float) -> list[Item]:
+    """As made and at every new height, on one ground line."""
+    words = job.words
+    placements = [place(job.figure), *(plan.solids.placement for plan in job.plans)]
+    colours = {wool.id: wool.colour for wool in job.bench.wools}
+    seen = [
+        _seen(p, colours, max(q.height for q in placements) / (high * DOTS)) for p in placements
+    ]
+    room = sum(image.width for image, _ in seen) / DOTS + 8 * (len(seen) - 1)
+    tallest = max(image.height for image, _ in seen) / DOTS
+    share = min(1.0, wide / room, (high - 4) / tallest)
+    ground, x = top + high, max(0.0, (wide - room * share) / 2)
+    found: list[Item] = []
+    for (image, below), placement in zip(seen, placements, strict=True):
+        w, h = image.width / DOTS * share, image.height / DOTS * share
+        found.append(Picture(x, ground - h + below / DOTS * share, w, h, jpeg(image)))
+        told = show_length(placement.height, words.units)
+        found.append(Words(x + w / 2, ground + 5, told, 3.8, "bold", INK, "middle"))
+        x += w + 8 * share
+    found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
+    return found
+
+
+def _seen(placement: Placement, colours: dict[str, str], step: float) -> tuple[Image.Image, float]:
+    """A picture of a figure, and how many dots of it lie below the ground."""
+    made = portrait(stage_of(placement), Camera(turn=14, tip=3), step, colours, 2)
+    rows = made.pixels.shape[0]
+    below = rows - (made.top - placement.ground) / step
+    return Image.fromarray(made.pixels), max(0.0, below)
+
+
+def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
+    """An image on white as JPEG; ``white`` is how far it is faded."""
+    page = Image.new("RGB", image.size, "white")
+    page.paste(image, mask=image.getchannel("A"))
+    if white:
+        page = Image.blend(page, Image.new("RGB", image.size, "white"), white)
+    out = io.BytesIO()
+    page.save(out, "JPEG", quality=82)
+    return out.getvalue()
+
+
+def grey_safe(words: Maker) -> str:
+    """What stands where colour alone would tell; lines differ by their dashes as well."""
+    return words.tr("wire: heavy line · bends: dots · firm up to here: dashed")

@@ -1,0 +1,173 @@
+"""The figure at true size from the front, the side and behind: to hold every piece against it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import numpy as np
+from PIL import Image
+
+from bambola.core.export.drawn import (
+    INK,
+    MADDER,
+    QUIET,
+    WOAD,
+    Item,
+    Page,
+    Picture,
+    Stroke,
+    Words,
+    line,
+)
+from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.pages.cover import grey_safe, jpeg
+from bambola.core.export.packet.sheet import Block, tiled
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_length
+from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.solids import AXES, Copy, Detail, outline_of_copy, outlines
+from bambola.core.solids.forms import Array
+
+Laid = Callable[[Array], Array]
+"""Puts points as seen, mm and y upwards, on to the page."""
+CAMERAS = {"front": Camera(), "side": Camera(turn=90), "back": Camera(turn=180)}
+LIGHT = 0.55
+"""How far the picture is faded under the lines."""
+STEP_MM = 0.4
+"""A picture under lines has a dot every so many millimetres."""
+FIRM_DASH, KINDS = (1.6, 1.0), ((), (3.0, 1.2), (0.8, 0.8))
+"""Dashes: where felt is firm up to; and of several heights in one outline."""
+EDGE_MM = 6.0
+LEAST_BEND = 15.0
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """A view each; of several heights, their outlines in one another."""
+    names = {
+        "front": job.words.tr("front, true size"),
+        "side": job.words.tr("its left side, true size"),
+        "back": job.words.tr("back, true size"),
+    }
+    for view in _views(job.plan):
+        yield from tiled(_block(job, view), job.paper, "figure", names[view], job.words)
+
+
+def _views(plan: Plan) -> tuple[str, ...]:
+    """Front and side, and behind where something is there that is not seen from the front."""
+    figure = plan.resized.figure
+    behind = any(i.view == "back" for p in figure.parts for i in p.insets)
+    root = plan.solids.placement.copies[0]
+    deep = root.reach(np.array([0.0, 1.0, 0.0]))
+    behind |= any(float(c.matrix[1, 3]) > 0.8 * deep for c in plan.solids.placement.copies[1:])
+    return ("front", "side", "back") if behind else ("front", "side")
+
+
+def _block(job: Job, view: str) -> Block:
+    plan = job.plan
+    runs = outlines(plan.solids.placement, view, Detail.CLOSE)
+    points = np.vstack(runs)
+    (left, low), (right, high) = points.min(axis=0), points.max(axis=0)
+    flip = np.array([1.0, -1.0])
+    corner = np.array([left - EDGE_MM, -(high + EDGE_MM)])
+
+    def laid(run: Array) -> Array:
+        found: Array = run * flip - corner
+        return found
+
+    wide, tall = right - left + 2 * EDGE_MM, high - low + 2 * EDGE_MM + 5
+    items: list[Item] = []
+    if len(job.plans) == 1:
+        items.append(_picture(job, view, laid))
+        items += _parts(plan, view, laid)
+    for plan_, dash in zip(reversed(job.plans), KINDS * len(job.plans), strict=False):
+        shift = np.array([0.0, 0.0])
+        if plan_ is not plan:  # all stand on one ground line
+            shift = np.array([0.0, plan.solids.placement.ground - plan_.solids.placement.ground])
+        for run in outlines(plan_.solids.placement, view, Detail.CLOSE):
+            items.append(
+                Stroke(laid(run + shift), INK, 0.5, closed=True, dash=dash, what="outline")
+            )
+    if len(job.plans) == 1:
+        items += _wires(plan, view, laid)
+        items += _pins(plan, view, laid)
+    ground = laid(np.array([(left, plan.solids.placement.ground)]))[0, 1]
+    items.append(line(0, ground, wide, ground, colour=QUIET, width=0.3, what="ground"))
+    told = f"{show_length(plan.to_height_mm, job.words.units)} · {grey_safe(job.words)}"
+    items.append(Words(1, tall - 1, told, 2.8, colour=QUIET))
+    return Block(float(wide), float(tall), tuple(items))
+
+
+def _picture(job: Job, view: str, laid: Laid) -> Picture:
+    """The felt picture, lightly."""
+    colours = {wool.id: wool.colour for wool in job.bench.wools}
+    placement = job.plan.solids.placement
+    step = max(STEP_MM, placement.height / 1200)
+    made = portrait(stage_of(placement), CAMERAS[view], step, colours, 1)
+    x, y = laid(np.array([(made.left, made.top)]))[0]
+    rows, columns = made.owner.shape
+    image = jpeg(Image.fromarray(made.pixels), LIGHT)
+    return Picture(float(x), float(y), columns * made.step, rows * made.step, image)
+
+
+def _parts(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+    """The outline of every part, and where its firm felt ends and the fringe begins."""
+    jobs = {job.id: job for job in plan.work.parts}
+    for copy in plan.solids.placement.copies:
+        run = outline_of_copy(copy, view, detail=Detail.CLOSE)
+        if len(run):
+            yield Stroke(laid(run), QUIET, 0.2, closed=True, what="part")
+        job = jobs.get(copy.part.id)
+        if (
+            job
+            and job.made == "apart"
+            and job.join != "peg"
+            and copy.part.parent
+            and not job.garment
+        ):
+            yield Stroke(laid(_firm_line(copy, view)), MADDER, 0.3, dash=FIRM_DASH, what="firm")
+
+
+def _firm_line(copy: Copy, view: str) -> Array:
+    """Across the part where it leaves what it sits on: the fringe begins there."""
+    long = float(copy.shape.extents()[0])
+    along = min(0.5, max(0.02, copy.part.seat.sink / max(long, 1e-6)))
+    around = (90.0, -90.0) if view != "side" else (0.0, 180.0)
+    axes = AXES[view]
+    found: Array = np.array([axes[:2] @ copy.point(along, a, 1.0) for a in around])
+    return found
+
+
+def _wires(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+    axes = AXES[view]
+    for wire in plan.wires:
+        run = np.array([axes[:2] @ np.array(p) for p in wire.points_mm])
+        yield Stroke(laid(run), WOAD, 0.7, what="wire")
+        for bend in wire.bends:
+            at = plan.solids.placement.nodes.get(bend.node)
+            if at is None or bend.angle_deg < LEAST_BEND:
+                continue
+            x, y = laid(np.array([axes[:2] @ at]))[0]
+            yield dot(float(x), float(y), 0.8, WOAD)
+            told = f"{5 * round(bend.angle_deg / 5)}°"
+            yield Words(float(x) + 1.4, float(y) + 0.9, told, 2.5, colour=WOAD)
+
+
+def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
+    """A prick for every mark of a face that is seen from here."""
+    axes = AXES[view]
+    for face in plan.faces:
+        for copy in plan.solids.placement.copies_of(face.part):
+            middle = copy.point(0.5, 0.0, 0.0)
+            for mark in face.told:
+                for way in (1, -1) if mark.both else (1,):
+                    point = copy.point(mark.along, way * mark.around, 1.0)
+                    if float(axes[2] @ (point - middle)) > 0:
+                        x, y = laid(np.array([axes[:2] @ point]))[0]
+                        yield dot(float(x), float(y), 0.7, MADDER)
+
+
+def dot(x: float, y: float, radius: float, colour: str) -> Stroke:
+    """A filled disc."""
+    t = np.linspace(0, 2 * np.pi, 25)[:-1]
+    ring = np.column_stack([x + radius * np.cos(t), y + radius * np.sin(t)])
+    return Stroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")

@@ -1,0 +1,197 @@
+"""The steps, illustrated, four to a page; rows of fur that differ in nothing but their number share a
+card."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    MADDER,
+    QUIET,
+    Face,
+    Item,
+    Page,
+    Stroke,
+    Words,
+    box,
+    shifted,
+    wrapped,
+)
+from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.pages.figure import dot
+from bambola.core.export.packet.papers import Paper
+from bambola.core.export.packet.sheet import sheet
+from bambola.core.export.step_svg import SHEET, STROKES
+from bambola.core.methods import Sheet, sheet_for
+from bambola.core.methods.amounts import pinch_of
+from bambola.core.methods.fills import fills_of
+from bambola.core.methods.layout import Disc, Mark, Written, lay_out, patch_of
+from bambola.core.methods.told import told
+from bambola.core.order import Step
+from bambola.core.plan import Plan
+from bambola.core.plan.counter.weighing import laid_fact
+from bambola.core.words import Words as Maker
+
+CARD_MM = (92.0, 132.0)
+PICTURE_MM = (86.0, 46.0)
+LETTERS = 2.6
+SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """Two by two, or as many as the paper holds."""
+    words, paper = job.words, job.paper
+    columns, rows = _grid(paper)
+    for plan, height in each_plan(job):
+        groups = list(_groups(plan))
+        told_ = words.tr("the steps") + height
+        for batch in _batched(groups, columns * rows):
+            items: list[Item] = []
+            for i, group in enumerate(batch):
+                x = (i % columns) * (paper.room[0] + 3) / columns
+                y = (i // columns) * (paper.room[1] + 3) / rows
+                card = _card(
+                    plan, group, job, paper.room[0] / columns - 2, paper.room[1] / rows - 2
+                )
+                items += shifted(card, x, y)
+            yield sheet(paper, items, "steps", told_, words)
+
+
+def _batched(groups: list[list[Step]], n: int) -> Iterator[list[list[Step]]]:
+    for i in range(0, len(groups), n):
+        yield groups[i : i + n]
+
+
+def _grid(paper: Paper) -> tuple[int, int]:
+    """Columns and rows of cards on a sheet."""
+    wide, high = paper.room
+    return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
+
+
+def _groups(plan: Plan) -> Iterator[list[Step]]:
+    """Steps that are done alike one after another: rows of fur from the second on."""
+
+    def alike(step: Step) -> str:
+        sort, _, rest = step.key.partition(":")
+        part, _, row = rest.rpartition(":")
+        return f"fur:{part}" if sort == "fur" and row != "1" else step.key
+
+    for _, steps in itertools.groupby(plan.steps, alike):
+        yield list(steps)
+
+
+def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> list[Item]:
+    """One card, its words a little smaller where they would not fit."""
+    words, step = job.words, group[0]
+    drawn = sheet_for(plan, step, job.bench)
+    items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]
+    picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
+    items += _picture(drawn, words, wide - 4, picture_high)
+    pinch = pinch_of(drawn.card.amount)
+    y0 = picture_high + 3
+    if 0 < pinch < 30:
+        items.append(
+            dot(
+                wide - 4 - pinch / 2,
+                picture_high - pinch / 2,
+                pinch / 2,
+                fills_of(drawn.at, SHEET)["wool"],
+            )
+        )
+        text = words.tr("pinch, true size")
+        items.append(Words(wide - 4, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
+    lines = _said(drawn, group, words)
+    room = high - y0 - 3
+    scale = next((k for k in SHRINKS if _tall(lines, k, wide) <= room), SHRINKS[-1])
+    y = y0
+    for text, size, face, colour, number in lines:
+        indent = 5.0 if number else 0.0
+        if number:
+            items.append(Words(3, y + size * scale, number, size * scale, "bold", MADDER))
+        for row in wrapped(text, size * scale, wide - 6 - indent, face):
+            items.append(Words(3 + indent, y + size * scale, row, size * scale, face, colour))
+            y += size * scale * 1.24
+        y += 0.8 * scale
+    items += _boxes(group, wide)
+    return items
+
+
+_Line = tuple[str, float, Face, str, str]
+
+
+def _said(drawn: Sheet, group: list[Step], words: Maker) -> list[_Line]:
+    """What a card says: text, size, face, colour and number of each line."""
+    plan, step, bench = drawn.at.plan, group[0], drawn.at.bench
+    said = told(drawn.card, words.say)
+    amount = said.amount or words.say(laid_fact(plan, step, bench))
+    lasts = (
+        words.tr("leave it overnight")
+        if step.kind == "wait"
+        else words.tr("about {minutes:.0f} min", minutes=step.minutes)
+    )
+    title = words.say(step.text)
+    if len(group) > 1:
+        title += words.tr(", and so to row {row}", row=group[-1].key.rpartition(":")[2])
+    lines: list[_Line] = [(title, 4.4, "title", INK, "")]
+    lines.append((" · ".join(filter(None, (amount, lasts))), 3.3, "bold", MADDER, ""))
+    lines += [(line, 3.1, "text", INK, str(n)) for n, line in enumerate(said.how, 1)]
+    lines += [(line, 2.8, "text", QUIET, "") for line in said.needles]
+    lines.append((words.tr("Stop: {stop}", stop=said.stop), 3.1, "bold", MADDER, ""))
+    lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks]
+    lines.append((" ".join(map(words.say, step.cautions)), 2.7, "text", MADDER, ""))
+    return [line for line in lines if line[0]]
+
+
+def _tall(lines: list[_Line], scale: float, wide: float) -> float:
+    return sum(
+        len(wrapped(text, size * scale, wide - 6 - (5 if number else 0), face))
+        * size
+        * scale
+        * 1.24
+        + 0.8 * scale
+        for text, size, face, _, number in lines
+    )
+
+
+def _boxes(group: list[Step], wide: float) -> Iterator[Item]:
+    """A box to tick for every step, with its number."""
+    for i, step in enumerate(group[:8]):
+        x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)
+        yield Words(x - 4.2, 6.2, str(step.n), 3.6, "bold", MADDER, "right")
+        yield box(x - 3.6, 3, 3.6, 3.6, colour=INK, width=0.3)
+
+
+def _picture(drawn: Sheet, words: Maker, wide: float, high: float) -> Iterator[Item]:
+    """How it is done, in lines: the same marks as in the window."""
+    fills = fills_of(drawn.at, SHEET)
+    for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, LETTERS * 10):
+        yield from shifted(list(_items(mark, fills)), 2, 2)
+
+
+def _items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
+    match mark:
+        case Disc(x, y, radius, text):
+            yield dot(x / 10, y / 10, radius / 10, MADDER)
+            size = radius / 10 * 1.3
+            yield Words(x / 10, y / 10 + size * 0.36, text, size, "bold", SHEET, "middle")
+        case Written(x, y, text, size, role, bold):
+            left, top, wide, high = (v / 10 for v in patch_of(mark))
+            yield box(left, top, wide, high, width=0.0, fill="#FFFFFF")
+            face: Face = "bold" if bold else "text"
+            yield Words(
+                x / 10, y / 10 + size / 10 * 0.35, text, size / 10, face, STROKES[role], "middle"
+            )
+        case _:
+            fill = fills[mark.fill]
+            dash = (0.8, 0.6) if mark.dashed else ()
+            yield Stroke(
+                mark.points / 10,
+                STROKES[mark.stroke],
+                min(mark.width / 10, 1.2),
+                mark.closed,
+                dash,
+                "" if fill == "none" else fill,
+            )

@@ -1,0 +1,234 @@
+"""Templates: every part's finished outline from its two telling sides, with its length, how far it is
+round at three places, and its bundle before felting round it; flat parts with their blank."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bambola.core.export.drawn import (
+    INK,
+    MADDER,
+    QUIET,
+    WELD,
+    Item,
+    Page,
+    Stroke,
+    Words,
+    line,
+    shifted,
+    text_wide,
+)
+from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.pages.figure import KINDS
+from bambola.core.export.packet.sheet import GAP_MM, Block, packed
+from bambola.core.export.wool_outlines import bundle_of
+from bambola.core.figure import Ball, Part, Shape
+from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
+from bambola.core.plan import Plan
+from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.quantities import show_length
+from bambola.core.solids import Copy, Detail, outline_of_copy
+from bambola.core.solids.forms import Array, chain
+from bambola.core.solids.levels import level_halves
+from bambola.core.tape.girth import ellipse_girth
+from bambola.core.wool import Portion
+from bambola.core.words import Words as Maker
+
+SMALL_MM, ENLARGED = 3.0, 4.0
+"""What is smaller is drawn so many times as large beside its true size. Judged."""
+GIRTHS = (0.25, 0.5, 0.75)
+BUNDLE_DASH, FOLD_DASH = (2.5, 1.5), (1.0, 1.0)
+TITLE, SMALL = 3.4, 2.7
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """All parts, those of one wool together, packed."""
+    blocks = [block for part in job.plan.parts for block in _blocks(job, part.id)]
+    blocks += _blanks(job)
+    blocks.sort(key=lambda block: block.group)
+    told = job.words.tr("templates, true size")
+    yield from packed(blocks, job.paper, "templates", told, job.words)
+
+
+def _blocks(job: Job, part_id: str) -> Iterator[Block]:
+    """A part's two sides beside each other, or each on its own where that is too wide for a sheet."""
+    row = job.plan.part(part_id)
+    if row.made == "bought" or not row.count:
+        return
+    part = job.plan.resized.figure.by_id[part_id]
+    front, side = (_outline(part.shape, view) for view in ("front", "side"))
+    wool = job.bench.wool_by_id[part.coat.wool if part.coat else part.core].name
+    titles = _titles(job.plan, part_id, wool, job.words)
+    first, second = _front(job, part, front), _side(part, side)
+    if _alike(front, side):
+        yield _titled(first, titles, wool)
+        return
+    if _wide(first) + GAP_MM + _wide(second) <= job.paper.room[0]:
+        beside = shifted(second, max(_box(item)[2] for item in first) + GAP_MM, 0.0)
+        yield _titled([*first, *beside], titles, wool)
+        return
+    yield _titled(first, titles, wool)
+    yield _titled(second, [(job.words.tr("{part}, from its side", part=titles[0][0]), TITLE)], wool)
+
+
+def _front(job: Job, part: Part, run: Array) -> list[Item]:
+    """From the front: outline, girths, its bundle round it, other heights in it."""
+    flip = np.array([1.0, -1.0])
+    core = next(
+        (p for p in job.plan.part(part.id).portions if p.role == "core" and p.take_g > 0), None
+    )
+    bundle = _bundle(part, core, run)
+    group = [run] if bundle is None else [run, bundle]
+    low, top = np.vstack(group).min(axis=0), max(float(r[:, 1].max()) for r in group)
+    shift = np.array([-low[0], top])
+    items: list[Item] = [
+        Stroke(run * flip + shift, INK, 0.4, closed=True, what=f"template-{part.id}"),
+        *_others(job, part.id, shift, run),
+        *_girths(part.shape, run, shift, job.words),
+    ]
+    if bundle is not None:
+        drawn = bundle * flip + shift
+        items.append(Stroke(drawn, WELD, 0.3, closed=True, dash=BUNDLE_DASH, what="bundle"))
+    if min(part.shape.extents()) < SMALL_MM:
+        big = run * [ENLARGED, -ENLARGED]
+        big = big - big.min(axis=0) + np.array([max(_box(i)[2] for i in items) + GAP_MM, 0.0])
+        items.append(Stroke(big, QUIET, 0.3, closed=True, what="enlarged"))
+        told = job.words.tr("{n:g} times", n=ENLARGED)
+        items.append(Words(float(big[:, 0].min()), float(big[:, 1].max()) + 3, told, SMALL))
+    return items
+
+
+def _side(part: Part, run: Array) -> list[Item]:
+    """From the side: the outline alone."""
+    low, high = run.min(axis=0), run.max(axis=0)
+    drawn = run * [1.0, -1.0] + np.array([-low[0], high[1]])
+    return [Stroke(drawn, INK, 0.4, closed=True, what=f"side-{part.id}")]
+
+
+def _wide(items: list[Item]) -> float:
+    return max(_box(i)[2] for i in items) - min(_box(i)[0] for i in items)
+
+
+def _titles(plan: Plan, part_id: str, wool: str, words: Maker) -> list[tuple[str, float]]:
+    row = plan.part(part_id)
+    count = f"{row.count} × " if row.count > 1 else ""
+    sizes = " × ".join(show_length(mm, words.units, with_unit=False) for mm in row.to_mm.values())
+    return [(f"{count}{row.name}", TITLE), (f"{sizes} {words.units.length} · {wool}", SMALL)]
+
+
+def _titled(items: list[Item], titles: list[tuple[str, float]], group: str) -> Block:
+    """A block with its titles above what is drawn."""
+    head = 2 + sum(size + 1 for _, size in titles)
+    low = min(_box(item)[1] for item in items)
+    left = min(_box(item)[0] for item in items)
+    moved = list(shifted(items, -left, head - low))
+    wide = max(_box(item)[2] for item in moved)
+    high = max(_box(item)[3] for item in moved)
+    y, lines = 0.0, []
+    for i, (text, size) in enumerate(titles):
+        y += size + 0.6
+        lines.append(
+            Words(0, y, text, size, "bold" if i == 0 else "text", INK if i == 0 else QUIET)
+        )
+        wide = max(wide, text_wide(text, size, "bold" if i == 0 else "text"))
+    return Block(wide, high, (*lines, *moved), group)
+
+
+def _box(item: Item) -> tuple[float, float, float, float]:
+    if isinstance(item, Stroke):
+        (left, top), (right, low) = item.points.min(axis=0), item.points.max(axis=0)
+        return float(left), float(top), float(right), float(low)
+    assert isinstance(item, Words)
+    wide = text_wide(item.text, item.size, item.face)
+    left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
+    return left, item.y - item.size, left + wide, item.y + 0.5
+
+
+def _outline(shape: Shape, view: str) -> Array:
+    """The outline of a part about its own axis, upwards, mm."""
+    return outline_of_copy(Copy(_NOBODY, None, shape, np.eye(4)), view, detail=Detail.CLOSE)
+
+
+_NOBODY = Part(id="template", name="template", core="none", shape=Ball(width=1, depth=1, height=1))
+
+
+def _alike(a: Array, b: Array) -> bool:
+    """Whether two outlines tell the same: as wide and as high within a third of a millimetre."""
+    return bool(np.abs(np.ptp(a, axis=0) - np.ptp(b, axis=0)).max() < 0.3)
+
+
+def _others(job: Job, part_id: str, shift: Array, run: Array) -> Iterator[Item]:
+    """The outlines at the other heights, in the same place, by other dashes."""
+    low = run.min(axis=0)
+    for plan, dash in zip(reversed(job.plans[:-1]), KINDS[1:] * len(job.plans), strict=False):
+        shape = plan.resized.figure.by_id[part_id].shape
+        other = _outline(shape, "front")
+        at = (other - other.min(axis=0) + low) * [1.0, -1.0] + shift
+        middle = (np.ptp(run[:, 0]) - np.ptp(other[:, 0])) / 2
+        yield Stroke(at + np.array([middle, 0.0]), INK, 0.3, closed=True, dash=dash, what="other")
+
+
+def _bundle(part: Part, core: Portion | None, outline: Array) -> Array | None:
+    """The rolled bundle of the core about the finished outline, turned as that lies; flat parts have a blank
+    instead."""
+    if core is None or core.form in ("sheet", "veil") or isinstance(part.shape, Leaf):
+        return None
+    run = bundle_of(core)
+    lies = np.ptp(outline[:, 0]) > np.ptp(outline[:, 1])
+    if (np.ptp(run[:, 0]) > np.ptp(run[:, 1])) != lies or core.form == "cone":
+        run = run[:, ::-1]
+    middles = [(r.min(axis=0) + r.max(axis=0)) / 2 for r in (run, outline)]
+    found: Array = run - middles[0] + middles[1]
+    return found
+
+
+def _girths(shape: Shape, run: Array, shift: Array, words: Maker) -> Iterator[Item]:
+    """How far it is round at three places, written where it is."""
+    if isinstance(shape, Leaf):
+        return
+    low, high = run.min(axis=0), run.max(axis=0)
+    flip = np.array([1.0, -1.0])
+    for share in GIRTHS:
+        mm = _girth(shape, share)
+        y = low[1] + share * (high[1] - low[1])
+        near = run[np.argsort(np.abs(run[:, 1] - y))[:6]]
+        a, b = (np.array([x, y]) * flip + shift for x in (near[:, 0].min(), near[:, 0].max()))
+        if high[1] - low[1] >= 12:
+            yield line(a[0], a[1], b[0], b[1], colour=MADDER, width=0.15, dash=FOLD_DASH)
+        if high[1] - low[1] >= 20 or share == 0.5:
+            told = words.tr("round {mm}", mm=show_length(mm, words.units))
+            yield Words(b[0] + 0.8, b[1] + 0.9, told, 2.4, colour=MADDER)
+
+
+def _girth(shape: Shape, share: float) -> float:
+    """How far a part is round at a share of its length, mm."""
+    if isinstance(shape, ProfileShape):
+        wide, deep = level_halves(shape, share)
+        return ellipse_girth(2 * wide, 2 * deep)
+    assert isinstance(shape, ChainShape)
+    form = chain(shape)
+    steps = np.linalg.norm(np.diff(form.points, axis=0), axis=1)
+    at = np.concatenate([[0.0], np.cumsum(steps)]) / max(float(steps.sum()), 1e-9)
+    return float(2 * np.pi * np.interp(share, at, form.radii[: len(at)]))
+
+
+def _blanks(job: Job) -> Iterator[Block]:
+    """The blank of every flat part: lay wool to the outer line, fold at the dashed one."""
+    words = job.words
+    for part, blank in blanks_of(job.plan, job.bench).items():
+        row = job.plan.part(part)
+        flip = np.array([1.0, -1.0])
+        items: list[Item] = [
+            Stroke(blank.outline * flip, INK, 0.4, closed=True, what=f"blank-{part}"),
+            Stroke(blank.fold * flip, MADDER, 0.3, closed=True, dash=FOLD_DASH, what="fold"),
+        ]
+        figure = job.plan.resized.figure.by_id[part]
+        wool = job.bench.wool_by_id[figure.coat.wool if figure.coat else figure.core].name
+        title = words.tr("{count} × {name}, blank", count=row.count, name=row.name)
+        told = words.tr(
+            "lay to the outer line, fold at the dashed one; {fringe} of fringe at the foot",
+            fringe=show_length(blank.fringe_mm, words.units),
+        )
+        yield _titled(items, [(title, TITLE), (told, SMALL)], wool)

@@ -1,0 +1,120 @@
+"""Every wire along the ruler with its bends, and laid out bent, both at true size."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bambola.core.armature import CutPiece, CutWire
+from bambola.core.export.drawn import (
+    INK,
+    MADDER,
+    QUIET,
+    WELD,
+    WOAD,
+    Item,
+    Page,
+    Stroke,
+    Words,
+    line,
+    text_wide,
+)
+from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.pages.figure import dot
+from bambola.core.export.packet.papers import Paper
+from bambola.core.export.packet.sheet import Block, packed, tiled
+from bambola.core.export.strips import Row, bend_words, bends_of, rows_of, stretches_of, wire_title
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_length
+from bambola.core.words import Words as Maker
+
+ROW_MM, ROOM_MM = 30.0, 12.0
+FLAT_SHARE = 0.12
+"""A wire whose bends leave its own plane by less than this share of its spread is drawn as it lies.
+Judged."""
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """Strips first, then the wires bent."""
+    words = job.words
+    for plan, height in each_plan(job):
+        strips = [b for wire in plan.wires for b in _strips(wire, job.paper, words)]
+        told = words.tr("wires along the ruler, true size") + height
+        yield from packed(strips, job.paper, "wires", told, words)
+        told = words.tr("wires bent, true size") + height
+        bent = [b for wire in plan.wires if (b := _bent(plan, wire, words)) is not None]
+        wide, high = job.paper.room
+        small = [b for b in bent if b.wide <= wide and b.high <= high]
+        yield from packed(small, job.paper, "wires", told, words)
+        for block in bent:
+            if block not in small:
+                yield from tiled(block, job.paper, "wires", told, words)
+
+
+def _strips(wire: CutWire, paper: Paper, words: Maker) -> Iterator[Block]:
+    room = paper.room[0] - ROOM_MM
+    for i, piece in enumerate(wire.pieces):
+        for j, row in enumerate(rows_of(piece.mm, room)):
+            title = wire_title(wire, words) if i == j == 0 else ""
+            yield _strip(wire, piece, row, title, words)
+
+
+def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -> Block:
+    head = 6.0 if title else 1.0
+    y, x0 = head + 11.0, 5.0 - row.start_mm
+    items: list[Item] = [Words(0, 4, title, 3.6, "bold")] if title else []
+    a, b = x0 + row.start_mm, x0 + row.end_mm
+    pen = max(0.5, min(2.0, wire.diameter_mm))
+    items.append(line(a, y, b, y, colour=WOAD, width=pen, what="wire"))
+    for s in stretches_of(wire, piece):
+        start, end = max(s.start_mm, row.start_mm), min(s.end_mm, row.end_mm)
+        if s.kind != "run" and end > start:
+            items.append(line(x0 + start, y + 3, x0 + end, y + 3, colour=WELD, width=1.2))
+            items.append(Words(x0 + start, y + 7, words.say(s.why), 2.3, colour=QUIET))
+    for n, bend in enumerate(bends_of(wire, piece)):
+        if row.start_mm <= bend.at_mm <= row.end_mm:
+            at = x0 + bend.at_mm
+            items.append(line(at, y - 4, at, y + 2, colour=MADDER, width=0.35, what="bend"))
+            told = f"{show_length(bend.at_mm, words.units)} · {bend_words(bend, words)}"
+            items.append(Words(at, y - 4.6 - 2.9 * (n % 2), told, 2.4, at="middle"))
+    first = -int(-row.start_mm // 10) * 10
+    for mm in range(first, int(row.end_mm) + 1, 10):
+        deep = 12.0 if mm % 50 == 0 else 10.5
+        items.append(line(x0 + mm, y + 9, x0 + mm, y + deep, colour=QUIET, width=0.15))
+    for letter, edge, way in ((row.before, a, -1), (row.after, b, 1)):
+        if letter:
+            items.append(line(edge, y - 4, edge, y + 4, colour=MADDER, width=0.3, what="match"))
+            items.append(Words(edge + 2.6 * way, y + 1.2, letter, 3.6, "bold", MADDER, "middle"))
+    wide = max(b + 6.0, text_wide(title, 3.6, "bold"))
+    return Block(wide, head + ROW_MM - 6, tuple(items))
+
+
+def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
+    """A wire as it lies when it is bent, in the plane in which it spreads most."""
+    points = np.array(wire.points_mm)
+    if len(points) < 3:
+        return None
+    middle = points.mean(axis=0)
+    _, spread, axes = np.linalg.svd(points - middle, full_matrices=False)
+    flat = (points - middle) @ axes[:2].T
+    if np.ptp(flat[:, 0]) < np.ptp(flat[:, 1]):
+        flat = flat[:, ::-1]
+    low = flat.min(axis=0)
+    run = (flat - low) * [1.0, 1.0] + [4.0, 12.0]
+    items: list[Item] = [
+        Words(0, 4, words.say(wire.name), 3.6, "bold"),
+        Stroke(run, WOAD, max(0.5, min(2.0, wire.diameter_mm)), what=f"bent-{wire.id}"),
+    ]
+    if spread[2] > FLAT_SHARE * spread[0]:
+        told = words.tr("seen flat: it leaves this plane; the bends tell how far to roll it")
+        items.append(Words(0, 8, told, 2.6, colour=QUIET))
+    seen: set[tuple[int, int]] = set()
+    for k, (x, y) in enumerate(run.tolist()):
+        spot = (round(x), round(y))
+        if spot not in seen:
+            seen.add(spot)
+            items.append(dot(x, y, 0.8, INK))
+            items.append(Words(x + 1.2, y - 1.2, str(k + 1), 2.6))
+    wide, high = float(run[:, 0].max()) + 6, float(run[:, 1].max()) + 4
+    return Block(max(wide, text_wide(words.say(wire.name), 3.6, "bold")), high, tuple(items))

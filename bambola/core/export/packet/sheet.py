@@ -1,0 +1,172 @@
+"""A sheet of paper: its sizes, what stands at its edges, and how things larger or smaller than it are
+laid."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from rectpack import SORT_LSIDE, MaxRectsBssf, PackingMode, newPacker
+
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    MADDER,
+    QUIET,
+    Clip,
+    Item,
+    Page,
+    Words,
+    box,
+    line,
+    shifted,
+)
+from bambola.core.export.packet.papers import FOOT_MM, MARGIN_MM, Paper
+from bambola.core.quantities import show_bought
+from bambola.core.words import Words as Maker
+
+OVERLAP_MM = 10.0
+"""Sheets of one thing are glued over each other by so much."""
+SQUARE_MM, RULER_MM = 50.0, 100.0
+GAP_MM = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """Something ``wide`` by ``high`` mm, its items from its own upper left corner; at true size it is not
+    shrunk but cut into sheets where it is too large."""
+
+    wide: float
+    high: float
+    items: tuple[Item, ...]
+    group: str = ""
+
+
+def sheet(
+    paper: Paper, items: Sequence[Item], kind: str, told: str, words: Maker, true_size: bool = False
+) -> Page:
+    """A page with ``items`` in the room of ``paper``; one at true size has a ruler and a square to check
+    it."""
+    placed: list[Item] = list(shifted(items, MARGIN_MM, MARGIN_MM))
+    if true_size:
+        placed += _checks(paper, words)
+    return Page(paper.wide, paper.high, tuple(placed), told, kind)
+
+
+def _checks(paper: Paper, words: Maker) -> Iterator[Item]:
+    """A ruler in the foot, and the corners of a square of 50 mm in the lower right of the room."""
+    long = RULER_MM if paper.wide > 180 else SQUARE_MM
+    x, y = paper.wide - MARGIN_MM - long, paper.high - 8.0
+    yield line(x, y, x + long, y, colour=INK, width=0.2, what="ruler")
+    for i in range(int(long // 10) + 1):
+        high = 3.0 if i % 5 == 0 else 2.0
+        yield line(x + 10 * i, y, x + 10 * i, y - high, colour=INK, width=0.2, what="ruler-mark")
+    told = words.tr("{long}: if not, print at 100 %", long=show_bought(long, words.units))
+    yield Words(x + long, y + 3.6, told, 2.8, colour=QUIET, at="right")
+    left, low = paper.wide - MARGIN_MM - SQUARE_MM, paper.high - FOOT_MM
+    for cx, cy, dx, dy in (
+        (left, low, 1, -1), (left + SQUARE_MM, low, -1, -1),
+        (left, low - SQUARE_MM, 1, 1), (left + SQUARE_MM, low - SQUARE_MM, -1, 1),
+    ):  # fmt: skip
+        yield line(cx, cy, cx + 3 * dx, cy, colour=FAINT, width=0.2, what="square")
+        yield line(cx, cy, cx, cy + 3 * dy, colour=FAINT, width=0.2, what="square")
+
+
+def numbered(pages: Sequence[Page], figure: str, words: Maker) -> list[Page]:
+    """The pages with name and number at the foot."""
+    found = []
+    for n, page in enumerate(pages, 1):
+        told = words.tr(
+            "{figure} · {told} · page {n} of {of}",
+            figure=figure,
+            told=page.told,
+            n=n,
+            of=len(pages),
+        )
+        foot = Words(MARGIN_MM, page.high - 6.5, told, 3.0, colour=QUIET)
+        found.append(Page(page.wide, page.high, (*page.items, foot), page.told, page.kind))
+    return found
+
+
+def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[Page]:
+    """One thing at true size on as many sheets as it takes. Every sheet overlaps the next; cut along the
+    dashed line of one and lay it on that of the other."""
+    wide, high = paper.room
+    if block.wide <= wide and block.high <= high:
+        dx, dy = (wide - block.wide) / 2, (high - block.high) / 2
+        yield sheet(paper, list(shifted(block.items, dx, dy)), kind, told, words, true_size=True)
+        return
+    columns, rows = _cuts(block.wide, wide), _cuts(block.high, high)
+    for (j, y), (i, x) in itertools.product(enumerate(rows), enumerate(columns)):
+        across = min(wide, block.wide - x)
+        down = min(high, block.high - y)
+        inside = Clip(0.0, 0.0, across, down, tuple(shifted(block.items, -x, -y)))
+        marks = list(_tile_marks(i, j, len(columns), len(rows), across, down, words))
+        where = words.tr("{told}, sheet {row}{column}", told=told, row=chr(65 + j), column=i + 1)
+        yield sheet(paper, [inside, *marks], kind, where, words, true_size=True)
+
+
+def _cuts(long: float, room: float) -> list[float]:
+    """Where sheets begin along one side."""
+    if long <= room:
+        return [0.0]
+    count = math.ceil((long - OVERLAP_MM) / (room - OVERLAP_MM))
+    return [i * (room - OVERLAP_MM) for i in range(count)]
+
+
+def _tile_marks(
+    i: int, j: int, columns: int, rows: int, wide: float, high: float, words: Maker
+) -> Iterator[Item]:
+    """Cutting lines in the middle of what overlaps, and which sheet lies beyond."""
+    half = OVERLAP_MM / 2
+    dash = (3.0, 2.0)
+    name = f"{chr(65 + j)}{i + 1}"
+    yield Words(wide / 2, 4, words.tr("sheet {name}", name=name), 3.4, "bold", MADDER, "middle")
+    if i:
+        yield line(half, 0, half, high, colour=MADDER, width=0.2, dash=dash, what="cut")
+    if i + 1 < columns:
+        x = wide - half
+        yield line(x, 0, x, high, colour=MADDER, width=0.2, dash=dash, what="cut")
+    if j:
+        yield line(0, half, wide, half, colour=MADDER, width=0.2, dash=dash, what="cut")
+    if j + 1 < rows:
+        y = high - half
+        yield line(0, y, wide, y, colour=MADDER, width=0.2, dash=dash, what="cut")
+
+
+def packed(
+    blocks: Sequence[Block],
+    paper: Paper,
+    kind: str,
+    told: str,
+    words: Maker,
+    true_size: bool = True,
+) -> Iterator[Page]:
+    """Blocks on as few sheets as they fit on; those that fit on none are cut into sheets of their own."""
+    wide, high = paper.room
+    small = [b for b in blocks if b.wide <= wide and b.high <= high]
+    packer = newPacker(
+        mode=PackingMode.Offline, pack_algo=MaxRectsBssf, sort_algo=SORT_LSIDE, rotation=False
+    )
+    for i, block in enumerate(small):
+        packer.add_rect(
+            math.ceil(10 * (block.wide + GAP_MM)), math.ceil(10 * (block.high + GAP_MM)), i
+        )
+    packer.add_bin(int(10 * (wide + GAP_MM)) + 1, int(10 * (high + GAP_MM)) + 1, float("inf"))
+    packer.pack()
+    for sheet_ in packer:
+        items: list[Item] = []
+        for rect in sheet_:
+            items += shifted(small[rect.rid].items, rect.x / 10, rect.y / 10)
+        yield sheet(paper, items, kind, told, words, true_size=true_size)
+    for block in blocks:
+        if block.wide > wide or block.high > high:
+            yield from tiled(block, paper, kind, told, words)
+
+
+def framed(block: Block) -> Block:
+    """A block with a faint frame, to be cut out."""
+    edge = box(-1.5, -1.5, block.wide + 3, block.high + 3, colour=FAINT, width=0.15)
+    return Block(block.wide, block.high, (edge, *block.items), block.group)

@@ -1,0 +1,348 @@
+"""Print: the packet as it will lie on paper, its pages chosen by their pictures; printed, or kept as PDF."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+from pathlib import Path
+
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, QSizeF, Qt
+from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPixmap
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtPdfWidgets import QPdfView
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.export.drawn import Page
+from bambola.core.export.packet import KINDS, PAPERS, Job, packet_pages
+from bambola.core.export.packet.attached import with_design
+from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.sheet import numbered
+from bambola.core.figure import dump_document
+from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.files import ExportError, write_made
+from bambola.language import tr, trn
+
+DOTS_PER_INCH = 300
+"""A printer is given pages so fine: a line of a fifth of a millimetre is then two dots."""
+_THUMB = 74
+
+
+class PacketDialog(QDialog):
+    """Kinds of pages to tick on the left, the sheets as they will be on the right."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        studio: Studio,
+        theme: Theme,
+        settings: Settings,
+        splits: Mapping[str, SplitPlan],
+    ) -> None:
+        super().__init__(parent)
+        self.studio, self.theme, self.settings, self.splits = studio, theme, settings, splits
+        self.setWindowTitle(tr("Print"))
+        self._background = Background("packet")
+        self._pages: list[Page] = []
+        self._called_off = False
+        self._pdf = b""
+        self._buffer = QBuffer()
+        self.paper = QComboBox()
+        self.paper.setAccessibleName(tr("Paper"))
+        for paper in PAPERS.values():
+            self.paper.addItem(paper.name, paper.id)
+        known = self.paper.findData(settings.paper)
+        self.paper.setCurrentIndex(max(0, known))
+        self.paper.activated.connect(self._paper_chosen)
+        self.kinds = QListWidget()
+        self.kinds.setAccessibleName(tr("Pages"))
+        self.kinds.setIconSize(QSize(theme.px(_THUMB), theme.px(round(_THUMB * 1.42))))
+        self.kinds.setWordWrap(True)
+        self.kinds.itemChanged.connect(self._ticked)
+        self.kinds.currentRowChanged.connect(self._shown)
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.document = QPdfDocument(self)
+        self.view = QPdfView(self)
+        self.view.setPageMode(QPdfView.PageMode.MultiPage)
+        self.view.setZoomMode(QPdfView.ZoomMode.FitInView)
+        self.view.setDocument(self.document)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, len(KINDS))
+        self.progress.setFormat(tr("laying out"))
+        self.print_, self.save = QPushButton(tr("&Print…")), QPushButton(tr("Save as P&DF…"))
+        self.close_ = QPushButton(tr("Close"))
+        self.print_.clicked.connect(lambda _=False: self.ask_printer())
+        self.save.clicked.connect(lambda _=False: self.ask_file())
+        self.close_.clicked.connect(lambda _=False: self.reject())
+        self._compose()
+        self.finished.connect(self._let_go)
+        self._lay_out()
+
+    def _compose(self) -> None:
+        left = QVBoxLayout()
+        left.addWidget(self.paper)
+        left.addWidget(self.kinds, 1)
+        left.addWidget(self.told)
+        right = QVBoxLayout()
+        right.addWidget(self.view, 1)
+        right.addWidget(self.progress)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        for button in (self.print_, self.save, self.close_):
+            buttons.addWidget(button)
+        right.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.addLayout(left, 0)
+        row.addLayout(right, 1)
+        self.kinds.setFixedWidth(self.theme.px(290))
+        self.told.setFixedWidth(self.theme.px(290))
+        self.resize(self.theme.px(980), self.theme.px(700))
+
+    # Laying out
+
+    def _job(self) -> Job | None:
+        studio = self.studio
+        if studio.plan is None or studio.figure is None:
+            return None
+        design = dump_document(studio.figure, studio.brief, studio.survey).encode()
+        return Job(
+            (studio.plan,),
+            studio.figure,
+            studio.bench,
+            date.today(),
+            PAPERS[str(self.paper.currentData())],
+            words=studio.words,
+            splits=self.splits,
+            design=(f"{studio.figure.id}.bambola.json", design),
+        )
+
+    def _lay_out(self) -> None:
+        """Make all pages, off this thread; what is ticked is chosen from them."""
+        job = self._job()
+        if job is None:
+            return
+        self._called_off = False
+        self.progress.show()
+        self._enable(False)
+
+        def go_on(done: int, of: int) -> None:
+            if self._called_off:
+                raise CalledOffError
+            self._done = done
+
+        self._done = 0
+        self._timer = self.startTimer(100)
+        self._background.do(lambda: packet_pages(job, go_on), self._laid_out, self._spoilt)
+
+    def timerEvent(self, event: object) -> None:
+        self.progress.setValue(self._done)
+
+    def _laid_out(self, pages: list[Page]) -> None:
+        self.killTimer(self._timer)
+        self.progress.hide()
+        self._pages = pages
+        self._fill()
+        self._show_chosen()
+
+    def _spoilt(self, error: Exception) -> None:
+        self.killTimer(self._timer)
+        self.progress.hide()
+        if not isinstance(error, CalledOffError):
+            self.told.setText(tr("This could not be laid out ({error}).", error=error))
+
+    def _fill(self) -> None:
+        """A row for each kind that has pages, with a picture of its first."""
+        unticked = self._unticked() or set(self.settings.left_out)
+        self.kinds.blockSignals(True)
+        self.kinds.clear()
+        pictures = self._thumbs()
+        for kind in KINDS:
+            count = sum(page.kind == kind.id for page in self._pages)
+            if not count:
+                continue
+            sheets = trn("{n} sheet", "{n} sheets", count)
+            item = QListWidgetItem(f"{tr(kind.words)}\n{sheets}")
+            item.setData(Qt.ItemDataRole.UserRole, kind.id)
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            ticked = kind.id not in unticked
+            item.setCheckState(Qt.CheckState.Checked if ticked else Qt.CheckState.Unchecked)
+            if kind.id in pictures:
+                item.setIcon(QIcon(pictures[kind.id]))
+            self.kinds.addItem(item)
+        self.kinds.blockSignals(False)
+
+    def _thumbs(self) -> dict[str, QPixmap]:
+        firsts: dict[str, Page] = {}
+        for page in self._pages:
+            firsts.setdefault(page.kind, page)
+        document = QPdfDocument(None)
+        buffer = _buffer(pdf_of(list(firsts.values()), "thumbs"))
+        document.load(buffer)
+        found = {}
+        for i, (kind, page) in enumerate(firsts.items()):
+            wide = self.theme.px(_THUMB)
+            size = QSize(wide, round(wide * page.high / page.wide)) * 2
+            image = document.render(i, size)
+            sheet = QPixmap(image.size())
+            sheet.fill(Qt.GlobalColor.white)
+            painter = QPainter(sheet)
+            painter.drawImage(0, 0, image)
+            painter.setPen(self.theme.dyes.edge)
+            painter.drawRect(0, 0, sheet.width() - 1, sheet.height() - 1)
+            painter.end()
+            found[kind] = sheet
+        document.close()
+        return found
+
+    # What is chosen
+
+    def _unticked(self) -> set[str]:
+        rows = (self.kinds.item(i) for i in range(self.kinds.count()))
+        return {
+            str(item.data(Qt.ItemDataRole.UserRole))
+            for item in rows
+            if item is not None and item.checkState() == Qt.CheckState.Unchecked
+        }
+
+    def chosen(self) -> list[Page]:
+        """The pages that are ticked, numbered anew."""
+        out = self._unticked()
+        kept = [page for page in self._pages if page.kind not in out]
+        plan = self.studio.plan
+        bare = [Page(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in kept]
+        return numbered(bare, plan.figure if plan else "", self.studio.words)
+
+    def _ticked(self, item: QListWidgetItem) -> None:
+        self.settings.left_out = sorted(self._unticked())
+        self._show_chosen()
+
+    def _paper_chosen(self, _: int) -> None:
+        self.settings.paper = str(self.paper.currentData())
+        self._lay_out()
+
+    def _show_chosen(self) -> None:
+        pages = self.chosen()
+        self._enable(bool(pages))
+        if not pages:
+            self.told.setText(tr("Tick at least one kind of page."))
+            self.document.close()
+            return
+        self._pdf = pdf_of(pages, tr("{figure}: packet", figure=self._figure()))
+        self.document.close()
+        self._buffer = _buffer(self._pdf)
+        self.document.load(self._buffer)
+        self.told.setText(
+            trn(
+                "{n} sheet of {paper}",
+                "{n} sheets of {paper}",
+                len(pages),
+                paper=self.paper.currentText(),
+            )
+        )
+
+    def _figure(self) -> str:
+        return self.studio.plan.figure if self.studio.plan else ""
+
+    def _shown(self, row: int) -> None:
+        """Turn to the first sheet of the kind in hand."""
+        item = self.kinds.item(row)
+        navigator = self.view.pageNavigator()
+        if item is None or navigator is None:
+            return
+        kind = item.data(Qt.ItemDataRole.UserRole)
+        at = next((i for i, page in enumerate(self.chosen()) if page.kind == kind), None)
+        if at is not None:
+            navigator.jump(at, navigator.currentLocation())
+
+    def _enable(self, on: bool) -> None:
+        self.print_.setEnabled(on)
+        self.save.setEnabled(on)
+
+    # Out of the window
+
+    def ask_printer(self) -> None:
+        """The system's own dialog, and there the sheets."""
+        if not QPrinterInfo.availablePrinterNames():
+            self.told.setText(tr("No printer is set up on this computer. Save it as PDF instead."))
+            return
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        self.dress(printer)
+        if QPrintDialog(printer, self).exec() == QDialog.DialogCode.Accepted:
+            self.print_to(printer)
+
+    def dress(self, printer: QPrinter) -> None:
+        """Set a printer to the paper that is chosen, to its very edges."""
+        paper = PAPERS[str(self.paper.currentData())]
+        sheet = QSizeF(paper.wide, paper.high)
+        size = QPageSize(sheet, QPageSize.Unit.Millimeter, paper.name)
+        printer.setPageSize(size)
+        printer.setFullPage(True)
+        printer.setPageOrientation(QPageLayout.Orientation.Portrait)
+        printer.setResolution(DOTS_PER_INCH)
+
+    def print_to(self, printer: QPrinter) -> bool:
+        """Put the sheets on a printer; whether it took them."""
+        painter = QPainter()
+        if not painter.begin(printer):
+            self.told.setText(tr("The printer does not take anything. Save it as PDF instead."))
+            return False
+        pages = self.chosen()
+        per_mm = printer.resolution() / 25.4
+        for i, page in enumerate(pages):
+            if i:
+                printer.newPage()
+            size = QSize(round(page.wide * per_mm), round(page.high * per_mm))
+            painter.drawImage(0, 0, self.document.render(i, size))
+        painter.end()
+        self.told.setText(trn("{n} sheet printed.", "{n} sheets printed.", len(pages)))
+        return True
+
+    def ask_file(self) -> None:
+        """Ask where to, and keep the sheets there as PDF with the design within."""
+        name = f"{self.studio.figure.id if self.studio.figure else 'packet'}.pdf"
+        where, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
+        if where:
+            self.save_to(Path(where))
+
+    def save_to(self, where: Path) -> bool:
+        """Keep the sheets; whether they could be."""
+        job = self._job()
+        made = with_design(self._pdf, *job.design) if job and job.design else self._pdf
+        try:
+            write_made(where, made)
+        except (ExportError, OSError) as error:
+            self.told.setText(str(error))
+            return False
+        self.told.setText(tr("Written to {name}.", name=where.name))
+        return True
+
+    def _let_go(self, _: int) -> None:
+        self._called_off = True
+        self._background.close()
+        self.document.close()
+        self.deleteLater()
+
+
+def _buffer(pdf: bytes) -> QBuffer:
+    """A PDF as a device that Qt reads."""
+    buffer = QBuffer()
+    buffer.setData(QByteArray(pdf))
+    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+    return buffer

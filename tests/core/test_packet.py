@@ -1,0 +1,312 @@
+"""The packet: lengths measured in the PDF's own strokes, sheets that meet, pages counted, bad input told."""
+
+from __future__ import annotations
+
+import io
+import math
+import re
+from datetime import date
+from pathlib import Path
+
+import numpy as np
+import pytest
+from pypdf import PdfReader
+
+from bambola.cli import main
+from bambola.core.bench import Bench
+from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words
+from bambola.core.export.packet import (
+    KINDS,
+    PAPERS,
+    Job,
+    UnknownPageError,
+    packet_pages,
+    packet_pdf,
+)
+from bambola.core.export.packet.attached import design_in
+from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.sheet import (
+    FOOT_MM,
+    MARGIN_MM,
+    OVERLAP_MM,
+    Block,
+    numbered,
+    packed,
+    tiled,
+)
+from bambola.core.facts import RefusedError
+from bambola.core.figure import load_document
+from bambola.core.plan import Plan, make_plan
+from bambola.core.quantities import Units
+from bambola.core.words import ENGLISH, error_words
+from bambola.core.words import Words as Maker
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.figures import one_ball
+from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
+
+POINT = 25.4 / 72
+
+
+def badger(bench: Bench, height: float = 220.0) -> Job:
+    demo = load_demo(BADGER)
+    plan = make_plan(demo.figure, demo.brief.at(height), bench)
+    return Job((plan,), demo.figure, bench, date(2026, 11, 2))
+
+
+def only(job: Job, *pages: str) -> Job:
+    return Job(job.plans, job.figure, job.bench, job.today, job.paper, pages, job.words)
+
+
+def strokes(page: Page) -> list[Stroke]:
+    """All strokes of a page, those seen through a box as well."""
+
+    def within(items: tuple[Item, ...]) -> list[Stroke]:
+        found: list[Stroke] = []
+        for item in items:
+            found += within(item.items) if isinstance(item, Clip) else []
+            found += [item] if isinstance(item, Stroke) else []
+        return found
+
+    return within(page.items)
+
+
+def drawn_mm(pdf: bytes, page: int) -> list[np.ndarray]:
+    """The paths of a PDF's page as they are stroked, in mm of the sheet: read off its own operators."""
+    found: list[np.ndarray] = []
+    matrix, stack, run = np.eye(3), [], []
+    for operands, operator in PdfReader(io.BytesIO(pdf)).pages[page].get_contents().operations:  # type: ignore[union-attr]
+        o = operator.decode()
+        v = [float(x) for x in operands if isinstance(x, int | float)]
+        if o == "q":
+            stack.append(matrix)
+        elif o == "Q":
+            matrix = stack.pop()
+        elif o == "cm":
+            a, b, c, d, e, f = v
+            matrix = np.array([[a, b, 0], [c, d, 0], [e, f, 1]]) @ matrix
+        elif o == "m":
+            run = [v]
+        elif o == "l":
+            run.append(v)
+        elif o in ("S", "s", "B", "b"):
+            points = np.column_stack([np.array(run), np.ones(len(run))]) @ matrix
+            found.append(points[:, :2] * POINT)
+            run = []
+        elif o in ("n", "f"):
+            run = []
+    return found
+
+
+def test_templates_are_as_large_on_paper_as_in_the_plan(bench: Bench) -> None:
+    job = only(badger(bench), "templates")
+    pages = packet_pages(job)
+    pdf = pdf_of(pages, "templates")
+    measured = 0
+    for n, page in enumerate(pages):
+        boxes = {tuple(np.round(np.ptp(run, axis=0), 1)) for run in drawn_mm(pdf, n)}
+        for stroke in strokes(page):
+            if not stroke.what.startswith("template-"):
+                continue
+            part = stroke.what.removeprefix("template-")
+            want = sorted(job.plan.part(part).to_mm.values())
+            wide, high = np.ptp(stroke.points, axis=0)
+            assert any(math.dist(box, (wide, high)) < 0.15 for box in boxes), part
+            shape = job.plan.resized.figure.by_id[part].shape
+            if shape.kind in (
+                "ball",
+                "cone",
+                "pad",
+                "turned",
+            ):  # as they stand: no bend, no thickness
+                sizes = shape.extents()
+                assert (high, wide) == pytest.approx((sizes[0], sizes[1]), abs=0.2), part
+                assert max(wide, high) <= max(want) + 0.2
+                measured += 1
+    assert measured >= 6
+
+
+def test_the_figure_is_as_high_on_paper_as_it_will_be(bench: Bench) -> None:
+    job = only(badger(bench), "figure")
+    pages = packet_pages(job)
+    pdf = pdf_of(pages, "figure")
+    for n, page in enumerate(pages[:2]):
+        outline = next(s for s in strokes(page) if s.what == "outline")
+        tall = float(np.ptp(outline.points[:, 1]))
+        ears = max(c.reach(np.array([0.0, 0.0, 1.0])) for c in job.plan.solids.placement.copies)
+        assert tall == pytest.approx(ears - job.plan.solids.placement.ground, abs=0.2)
+        runs = drawn_mm(pdf, n)
+        assert any(abs(float(np.ptp(run[:, 1])) - tall) < 0.05 for run in runs)
+        assert {"wire", "firm", "part", "ground", "dot"} <= {s.what for s in strokes(page)}
+
+
+def test_every_true_size_page_can_be_checked(bench: Bench) -> None:
+    for page in packet_pages(only(badger(bench), "figure", "templates", "face", "wires")):
+        ruler = next(s for s in strokes(page) if s.what == "ruler")
+        assert float(np.ptp(ruler.points[:, 0])) == pytest.approx(100.0)
+        corners = np.vstack([s.points for s in strokes(page) if s.what == "square"])
+        assert np.ptp(corners, axis=0) == pytest.approx((50.0, 50.0))
+
+
+@pytest.mark.parametrize("paper", PAPERS)
+def test_sheets_of_what_is_too_large_overlap_exactly(paper: str) -> None:
+    sheet = PAPERS[paper]
+    circle = np.linspace(0, 2 * np.pi, 400)
+    ring = np.column_stack([260 + 250 * np.cos(circle), 260 + 250 * np.sin(circle)])
+    block = Block(520.0, 520.0, (Stroke(ring, closed=True, what="ring"),))
+    pages = list(tiled(block, sheet, "figure", "ring", ENGLISH))
+    wide, high = sheet.room
+    columns = math.ceil((520 - OVERLAP_MM) / (wide - OVERLAP_MM))
+    assert len(pages) == columns * math.ceil((520 - OVERLAP_MM) / (high - OVERLAP_MM))
+    first, second = (next(s for s in strokes(p) if s.what == "ring").points for p in pages[:2])
+    shift = np.unique(np.round(first - second, 6), axis=0)
+    # Every point lies one room less the overlap further left, and the cuts fall on one another.
+    assert shift == pytest.approx(np.array([[wide - OVERLAP_MM, 0.0]]))
+    cuts = [
+        {
+            round(float(s.points[0, 0]), 3)
+            for s in strokes(p)
+            if s.what == "cut" and np.ptp(s.points[:, 0]) == 0
+        }
+        for p in pages[:2]
+    ]
+    right, left = max(cuts[0]), min(cuts[1])
+    assert right - left == pytest.approx(wide - OVERLAP_MM)
+    assert all(page.wide == sheet.wide for page in pages)
+
+
+def test_blocks_are_packed_without_lying_on_each_other() -> None:
+    rng = np.random.default_rng(3)
+    sizes = rng.uniform(8, 90, (40, 2))
+    blocks = [
+        Block(w, h, (Stroke(np.array([(0, 0), (w, 0), (w, h), (0, h)]), closed=True, what=str(i)),))
+        for i, (w, h) in enumerate(sizes)
+    ]
+    pages = list(packed(blocks, PAPERS["a4"], "templates", "x", ENGLISH, true_size=False))
+    seen = 0
+    for page in pages:
+        boxes = [
+            (s.points.min(axis=0), s.points.max(axis=0)) for s in strokes(page) if s.what.isdigit()
+        ]
+        seen += len(boxes)
+        for i, (low, high) in enumerate(boxes):
+            assert low.min() >= MARGIN_MM - 0.01 and high[1] <= 297 - FOOT_MM + 0.2
+            for other_low, other_high in boxes[:i]:
+                assert (low >= other_high - 0.01).any() or (other_low >= high - 0.01).any()
+    area = float((sizes[:, 0] * sizes[:, 1]).sum())
+    assert seen == 40 and len(pages) <= math.ceil(area / (188 * 271) / 0.6)
+
+
+def test_the_badger_takes_few_sheets_and_little_room(bench: Bench) -> None:
+    job = badger(bench)
+    pages = packet_pages(job)
+    steps = sum(page.kind == "steps" for page in pages)
+    assert len(pages) <= 40 and len(pages) - steps <= 24
+    assert [kind.id for kind in KINDS] == list(dict.fromkeys(page.kind for page in pages))
+    assert len(packet_pdf(job)) < 3_000_000
+    feet = [item.text for item in pages[-1].items if isinstance(item, Words)]
+    assert any(text.endswith(f"page {len(pages)} of {len(pages)}") for text in feet)
+    # Every step has its box to tick.
+    texts = [t for p in pages if p.kind == "steps" for t in p.items if isinstance(t, Words)]
+    boxes = {t.text for t in texts if t.text.isdigit() and t.size == 3.6}
+    assert boxes == {str(step.n) for step in job.plan.steps}
+
+
+@pytest.mark.parametrize("height", [20.0, 800.0])
+@pytest.mark.parametrize("paper", ["a5", "legal"])
+def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench: Bench) -> None:
+    demo = load_demo(TOAD if height < 100 else BADGER)
+    plan = make_plan(demo.figure, demo.brief.at(height), bench)
+    pages = packet_pages(Job((plan,), demo.figure, bench, date(2026, 11, 2), PAPERS[paper]))
+    for page in pages:
+        for item in page.items:
+            if isinstance(item, Clip | Picture):
+                assert item.x + item.wide <= page.wide + 0.1 and item.y + item.high <= page.high
+    whats = {s.what for page in pages for s in strokes(page)}
+    assert ("enlarged" in whats) == (height == 20.0) and ("cut" in whats) == (height == 800.0)
+
+
+@pytest.mark.parametrize("units", [Units(), Units("in", "oz")])
+def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
+    demo = load_demo(HERON)
+    plan = make_plan(demo.figure, demo.brief.at(127.0), bench)
+    job = Job((plan,), demo.figure, bench, date(2026, 11, 2), words=Maker(units))
+    stray = IMPERIAL if units.length == "mm" else METRIC
+    for page in packet_pages(job):
+        text = " ".join(item.text for item in page.items if isinstance(item, Words))
+        text = re.sub(r"needles of \d+ in", "", SOLD_OR_SMALL.sub("", text))
+        found = stray.search(text)
+        assert not found, (page.kind, text[max(0, found.start() - 60) : found.end() + 20])
+
+
+def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> None:
+    plans = tuple(badger(bench, mm).plan for mm in (140.0, 180.0, 220.0))
+    demo = load_demo(BADGER)
+    job = Job(plans, demo.figure, bench, date(2026, 11, 2), pages=("cover", "figure", "templates"),
+              maker="A maker", licence="For your own making", note="Try the small one first")  # fmt: skip
+    pages = packet_pages(job)
+    text = " ".join(i.text for p in pages for i in p.items if isinstance(i, Words))
+    assert all(word in text for word in ("A maker", "For your own making", "140 mm", "180 mm"))
+    outlines_ = [s for s in strokes(pages[1]) if s.what == "outline"]
+    assert len({s.dash for s in outlines_}) == 3
+    grounds = {
+        round(float(s.points[:, 1].max()), 1) for s in outlines_ if np.ptp(s.points[:, 1]) > 100
+    }
+    assert len(grounds) == 1  # all stand on one line
+
+
+def test_the_design_travels_within_and_opens_from_it(
+    bench: Bench, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    where = tmp_path / "badger.pdf"
+    command = [
+        "packet",
+        str(BADGER),
+        "--height",
+        "180mm",
+        "--pages",
+        "cover,happened",
+        "-o",
+        str(where),
+    ]
+    assert main(command) == 0
+    name, data = design_in(where.read_bytes())
+    assert name == BADGER.name and load_document(data, name).figure == load_demo(BADGER).figure
+    assert main(["plan", str(where), "--height", "180mm"]) == 0
+    assert "Lamplighter badger" in capsys.readouterr().out
+    plain = pdf_of([Page(100, 100, ())], "nothing")
+    with pytest.raises(RefusedError) as refused:
+        design_in(plain)
+    assert error_words(refused.value) == "There is no design of Bambola within this PDF."
+    with pytest.raises(RefusedError):
+        design_in(b"%PDF-1.4 torn")
+
+
+@pytest.mark.parametrize(
+    ("more", "told"),
+    [
+        (["--paper", "b7"], "--paper: “b7” is not known; use a4, a5, letter, legal"),
+        (["--pages", "cover,moon"], "There are no pages “moon”; there are cover"),
+        (["--height", "0mm"], "--height: 0mm is not allowed"),
+    ],
+)
+def test_what_cannot_be_printed_is_told_in_one_sentence(
+    more: list[str], told: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    where = tmp_path / "p.pdf"
+    assert main(["packet", str(BADGER), *more, "-o", str(where)]) == 2
+    error = capsys.readouterr().err
+    assert told in error and error.count("\n") == 1 and not where.exists()
+    nowhere = tmp_path / "no" / "p.pdf"
+    assert main(["packet", str(BADGER), "--pages", "happened", "-o", str(nowhere)]) == 2
+
+
+def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
+    plan: Plan = make_plan(one_ball(), load_demo(TOAD).brief.at(60.0), bench)
+    pages = packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2)))
+    assert not {"face", "wires"} & {page.kind for page in pages}
+    again = numbered(
+        [Page(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in pages[:2]], "Ball", ENGLISH
+    )
+    assert isinstance(again[1].items[-1], Words) and again[1].items[-1].text.endswith("page 2 of 2")
+    with pytest.raises(UnknownPageError):
+        packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2), pages=("steps", "nothing")))

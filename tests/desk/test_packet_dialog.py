@@ -1,0 +1,97 @@
+"""Print: pages ticked by keys, kept as PDF, put on the toolkit's own PDF printer; what cannot be is told."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtPrintSupport import QPrinter, QPrinterInfo
+from pypdf import PdfReader
+from pytestqt.qtbot import QtBot
+
+from bambola.core.export.packet.attached import design_in
+from bambola.desk.shell.packet_dialog import PacketDialog
+from bambola.desk.shell.window import Window
+
+
+@pytest.fixture
+def dialog(window: Window, qtbot: QtBot) -> Iterator[PacketDialog]:
+    made = PacketDialog(window, window.studio, window.theme, window.settings, {})
+    made.show()
+    qtbot.waitUntil(lambda: made.document.pageCount() > 10, timeout=60_000)
+    yield made
+    made.reject()
+
+
+def row_of(dialog: PacketDialog, kind: str) -> int:
+    rows = range(dialog.kinds.count())
+    return next(i for i in rows if dialog.kinds.item(i).data(Qt.ItemDataRole.UserRole) == kind)  # type: ignore[union-attr]
+
+
+def test_kinds_are_ticked_off_by_keys_and_remembered(dialog: PacketDialog, qtbot: QtBot) -> None:
+    before = dialog.document.pageCount()
+    steps = sum(page.kind == "steps" for page in dialog._pages)
+    dialog.kinds.setCurrentRow(row_of(dialog, "steps"))
+    dialog.kinds.setFocus()
+    qtbot.keyClick(dialog.kinds, Qt.Key.Key_Space)
+    assert dialog.document.pageCount() == before - steps
+    assert str(before - steps) in dialog.told.text() and dialog.settings.left_out == ["steps"]
+    for row in range(dialog.kinds.count()):
+        item = dialog.kinds.item(row)
+        assert item is not None
+        item.setCheckState(Qt.CheckState.Unchecked)
+    assert not dialog.print_.isEnabled() and dialog.told.text().startswith("Tick at least")
+
+
+def test_the_sheets_go_to_a_file_with_the_design_and_to_a_printer(
+    dialog: PacketDialog, tmp_path: Path
+) -> None:
+    for kind in ("steps", "templates", "labels", "wool", "figure"):
+        item = dialog.kinds.item(row_of(dialog, kind))
+        assert item is not None
+        item.setCheckState(Qt.CheckState.Unchecked)
+    kept = tmp_path / "badger.pdf"
+    assert dialog.save_to(kept) and dialog.told.text() == "Written to badger.pdf."
+    assert design_in(kept.read_bytes())[0].endswith(".bambola.json")
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    printer.setOutputFileName(str(tmp_path / "printed.pdf"))
+    dialog.dress(printer)
+    assert dialog.print_to(printer)
+    pages = PdfReader(io.BytesIO((tmp_path / "printed.pdf").read_bytes())).pages
+    assert len(pages) == dialog.document.pageCount()
+    wide, high = (float(v) / 72 * 25.4 for v in pages[0].mediabox[2:])
+    assert (wide, high) == pytest.approx((210, 297), abs=0.5)
+
+
+def test_no_printer_and_no_room_are_told_in_one_sentence(
+    dialog: PacketDialog, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(QPrinterInfo, "availablePrinterNames", lambda: [])
+    dialog.ask_printer()
+    assert dialog.told.text().startswith("No printer is set up")
+    assert not dialog.save_to(tmp_path / "nowhere" / "p.pdf")
+    assert "p.pdf" in dialog.told.text() or "nowhere" in dialog.told.text()
+
+
+def test_a_packet_opens_as_a_design(
+    dialog: PacketDialog, window: Window, tmp_path: Path, qtbot: QtBot
+) -> None:
+    kept = tmp_path / "badger.pdf"
+    assert dialog.save_to(kept)
+    figure = window.studio.figure
+    window.studio.undo_stack.setClean()
+    assert window.files.open_path(kept)
+    assert window.studio.figure == figure and window.studio.path is None
+
+
+def test_closing_while_pages_are_laid_out_leaves_nothing_behind(
+    window: Window, qtbot: QtBot
+) -> None:
+    made = PacketDialog(window, window.studio, window.theme, window.settings, {})
+    made.show()
+    made.reject()
+    assert made._called_off and made._background.is_idle
