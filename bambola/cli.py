@@ -13,6 +13,7 @@ from pathlib import Path
 
 from bambola import __version__
 from bambola.core.bench import Bench, check_wools, load_bench
+from bambola.core.export.advice_json import advice_json
 from bambola.core.export.formats import FORMATS, Asked, ExportRefusedError
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, UnknownPageError, packet_pdf
@@ -38,10 +39,12 @@ from bambola.core.quantities import (
     QuantityError,
     Units,
     parse_length,
+    parse_mass,
     show_bought,
     show_length,
     show_mass,
 )
+from bambola.core.rescue import SYMPTOM_BY_ID, Reading, ReadingMissingError, advise
 from bambola.core.resize import ResizeError
 from bambola.core.words import Words, error_words
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
@@ -50,6 +53,7 @@ from bambola.shipped import default_bench
 
 BAD_INPUT = 2
 PDF = b"%PDF"
+MOST_MM, MOST_G = 10_000.0, 100_000.0
 UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
 """Lengths, and the weights that go with them."""
 
@@ -68,6 +72,7 @@ _REFUSALS = (
     UnknownLanguageError,
     SlotError,
     UnknownPageError,
+    ReadingMissingError,
 )
 
 
@@ -83,7 +88,9 @@ def main(argv: Sequence[str] | None = None) -> int:
             schema = plan_schema() if args.of == "plan" else document_schema()
             _say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
         else:
-            {"plan": _plan, "step": _step, "packet": _packet}[args.command](args, words)
+            {"plan": _plan, "step": _step, "packet": _packet, "mend": _mend}[args.command](
+                args, words
+            )
     except _REFUSALS as error:
         print("bambola:", " ".join(error_words(error, words).split()), file=sys.stderr)
         return BAD_INPUT
@@ -140,6 +147,25 @@ def parser() -> argparse.ArgumentParser:
     packet.add_argument("--note", default="", metavar="TEXT", help=tr("a note for the cover"))
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="FILE",
                         help=tr("the PDF to be written"))  # fmt: skip
+    mend = commands.add_parser("mend", help=tr("say what to do about a part that went wrong"))
+    _design_options(mend)
+    mend.add_argument("--part", required=True, metavar="PART", help=tr("which part"))
+    mend.add_argument(
+        "--symptom",
+        required=True,
+        metavar="SYMPTOM",
+        help=tr("what is seen: {symptoms}", symptoms=", ".join(SYMPTOM_BY_ID)),
+    )
+    for option, told in (
+        ("--length", tr("its length over all, now")),
+        ("--thickness", tr("its thickness, now")),
+        ("--grams", tr("its weight, now")),
+        ("--twin-length", tr("the other one's length, where two are compared")),
+        ("--twin-thickness", tr("the other one's thickness")),
+    ):
+        mend.add_argument(option, metavar="SIZE", help=told)
+    mend.add_argument("--firmness", metavar="HOW", help=tr("how it feels: soft, medium or firm"))
+    mend.add_argument("--json", action="store_true", help=tr("the advice as JSON"))
     schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
     schema.add_argument("of", choices=("plan", "figure"))
     return parser
@@ -178,6 +204,75 @@ def _design_options(command: argparse.ArgumentParser, several: bool = False) -> 
             "read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm"
         ),
     )
+
+
+_FEELS = ("soft", "medium", "firm")
+
+
+def _mend(args: argparse.Namespace, words: Words) -> None:
+    plan, _, bench = _planned(args, words)
+    if args.part not in plan.resized.figure.by_id:
+        known = ", ".join(plan.resized.figure.by_id)
+        raise _RefusedError(
+            tr("--part: there is no part “{part}”; use {known}.", part=args.part, known=known)
+        )
+    symptom = SYMPTOM_BY_ID.get(args.symptom)
+    if symptom is None:
+        known = ", ".join(SYMPTOM_BY_ID)
+        raise _RefusedError(
+            tr("--symptom: “{said}” is not known; use {known}.", said=args.symptom, known=known)
+        )
+    if args.firmness not in (None, *_FEELS):
+        raise _RefusedError(
+            tr("--firmness: “{said}” is not known; use soft, medium or firm.", said=args.firmness)
+        )
+    reading = Reading(
+        _length_of(args.length, "--length", words),
+        _length_of(args.thickness, "--thickness", words),
+        _mass_of(args.grams, words),
+        args.firmness,
+        _length_of(args.twin_length, "--twin-length", words),
+        _length_of(args.twin_thickness, "--twin-thickness", words),
+    )
+    advice = advise(plan, args.part, symptom, reading, bench)
+    if args.json:
+        _say(advice_json(advice))
+    else:
+        lines = [words.say(a.told) for a in advice.actions] or [words.say(w) for w in advice.words]
+        _say("\n".join([*lines, *(words.say(f) for f in advice.follows)]) + "\n")
+
+
+def _length_of(text: str | None, option: str, words: Words) -> float | None:
+    """A size typed on the command line, mm; above 0."""
+    if text is None:
+        return None
+    try:
+        mm = parse_length(text, words.units.length)
+    except QuantityError as error:
+        raise _RefusedError(f"{option}: {error_words(error, words)}") from None
+    if not 0 < mm <= MOST_MM:
+        raise _RefusedError(
+            tr(
+                "{option}: {text} is not allowed; it lies above 0 and up to 10 m.",
+                option=option,
+                text=text,
+            )
+        )
+    return mm
+
+
+def _mass_of(text: str | None, words: Words) -> float | None:
+    if text is None:
+        return None
+    try:
+        grams = parse_mass(text, words.units.mass)
+    except QuantityError as error:
+        raise _RefusedError(f"--grams: {error_words(error, words)}") from None
+    if not 0 < grams <= MOST_G:
+        raise _RefusedError(
+            tr("--grams: {text} is not allowed; it lies above 0 and up to 100 kg.", text=text)
+        )
+    return grams
 
 
 def _design(path: Path) -> bytes:

@@ -26,7 +26,7 @@ NAMES = {
     "fur rows", "each part first", "as they meet", "by load", "by opening", "back to back", "middle out",
     "pair first", "as drawn", "one mass", "one at a time", "to come", "woven cloth", "pulled over", "soft centre", "felt on", "take off",
     "lift off", "hold still", "back left", "back right", "front left", "front right", "maybe turn", "one ",
-    "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "n, json", "figure, json", "Bambola",
+    "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json", "figure, json", "Bambola",
     "Bambola[*]", "Bambola plan", "Bambola {}", "Swatch",
     "after joining", "on top", "one by one", "head last", "clothes last", "body down", "datum, part",
 }  # fmt: skip

@@ -20,8 +20,10 @@ from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
-from bambola.desk.shell.stations import MEASURE, ORDER, WIRE, WOOL
+from bambola.desk.shell.packet_dialog import PacketDialog
+from bambola.desk.shell.stations import FACE, MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.face.station import FaceStation
 from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.wool.station import WoolStation
@@ -29,7 +31,8 @@ from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("resize-front", {}),
-    ("resize-side", {"view": "side", "part": "snout"}),
+    ("face", {"station": FACE, "mark": "eye:eye"}),
+    ("print", {"print": True}),
     ("resize-dark-large", {"dark": True, "scale": 1.5}),
     ("wire-walk", {"station": WIRE, "face": 0, "wire": "legs"}),
     ("wire-ruler", {"station": WIRE, "face": 1, "wire": "legs"}),
@@ -38,7 +41,6 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("wool-pan", {"station": WOOL, "wool": "pan"}),
     ("wool-splitting", {"station": WOOL, "wool": "splitting", "dark": True}),
     ("wool-shelf", {"station": WOOL, "wool": "shelf"}),
-    ("wool-blank", {"station": WOOL, "wool": "blank"}),
     ("order", {"station": ORDER, "height": 320.0, "step": "join:muffler"}),
     ("order-refused", {"station": ORDER, "step": "coat:head", "put": "core:head:1"}),
     ("make", {"station": ORDER, "step": "coat:arm", "make": True}),
@@ -101,14 +103,40 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         window.order_station.show_make(True)
         window.thread_strip.take(_index(window, look["step"]))
         window.order_station.make.refresh()
-    if "ways" in look:
-        _shoot_ways(window, str(look["ways"]), path)
+    if "mark" in look:
+        page = window.pages[FACE]
+        assert isinstance(page, FaceStation)
+        page.heads.take(str(look["mark"]))
+    if _shoot_dialog(window, look, path):
         return
     if "part" in look:
         window.studio.selection.take_part(str(look["part"]))
     if look.get("wool") != "pan":  # on the pan every second counts
         _settle(window)
     window.grab().save(str(path))
+    window.studio.undo_stack.setClean()
+    window.close()
+
+
+def _shoot_dialog(window: Window, look: dict[str, object], path: Path) -> bool:
+    """A picture of a dialog rather than of the window; whether that was asked for."""
+    if "print" in look:
+        _shoot_packet(window, path)
+    if "ways" in look:
+        _shoot_ways(window, str(look["ways"]), path)
+    return "print" in look or "ways" in look
+
+
+def _shoot_packet(window: Window, path: Path) -> None:
+    """The packet as it is chosen and printed."""
+    dialog = PacketDialog(window, window.studio, window.theme, window.settings, {})
+    dialog.show()
+    while dialog.document.pageCount() < 10:
+        QTest.qWait(100)
+    dialog.kinds.setCurrentRow(1)
+    QTest.qWait(1500)
+    dialog.grab().save(str(path))
+    dialog.reject()
     window.studio.undo_stack.setClean()
     window.close()
 

@@ -14,7 +14,17 @@ import bambola
 ROOT = Path(bambola.__file__).parents[1]
 TOLD = (ROOT / "docs/craft.md").read_text(encoding="utf-8")
 ROWS = re.findall(r"^\| `([\w.]+)\.(\w+)` \| `(.+?)` \| (.+) \|$", TOLD, re.M)
-ROOMS = ("armature", "balance", "bench", "resize", "wool", "plan/making", "methods", "face")
+ROOMS = (
+    "armature",
+    "balance",
+    "bench",
+    "resize",
+    "wool",
+    "plan/making",
+    "methods",
+    "face",
+    "rescue",
+)
 
 
 def test_the_tables_have_the_values_of_the_code() -> None:
@@ -37,7 +47,15 @@ def test_every_constant_of_the_craft_is_told(room: str) -> None:
             assert sections, f"{module} cites no section"
 
 
-INNER = {"MOST_PATTERNS", "FEW_PIECES", "BISECTIONS", "NOMINAL_MM", "TOLERANCE_MM", "N_PER_GRAM"}
+INNER = {
+    "MOST_PATTERNS",
+    "FEW_PIECES",
+    "BISECTIONS",
+    "NOMINAL_MM",
+    "TOLERANCE_MM",
+    "N_PER_GRAM",
+    "SYMPTOMS",
+}
 """How finely and how long something is searched, and a unit: no craft."""
 
 

@@ -267,6 +267,8 @@ def test_a_second_start_hands_its_design_to_the_open_window(
             "svg",
             [
                 "blank-ear.svg",
+                "face-head.svg",
+                "face-snout.svg",
                 "front.svg",
                 "side.svg",
                 "top.svg",

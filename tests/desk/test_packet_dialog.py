@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtPrintSupport import QPrinter, QPrinterInfo
-from pypdf import PdfReader
 from pytestqt.qtbot import QtBot
 
 from bambola.core.export.packet.attached import design_in
@@ -70,7 +70,7 @@ def test_the_sheets_go_to_a_file_with_the_design_and_to_a_printer(
 def test_no_printer_and_no_room_are_told_in_one_sentence(
     dialog: PacketDialog, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(QPrinterInfo, "availablePrinterNames", lambda: [])
+    monkeypatch.setattr(QPrinterInfo, "availablePrinterNames", list)
     dialog.ask_printer()
     assert dialog.told.text().startswith("No printer is set up")
     assert not dialog.save_to(tmp_path / "nowhere" / "p.pdf")

@@ -336,7 +336,7 @@ def test_units_change_in_the_header_and_on_the_card(window: Window) -> None:
 
 
 def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: QtBot) -> None:
-    window.actions_["station_4"].trigger()
+    window.actions_["station_5"].trigger()
     station = window.order_station
     beads = station.long.beads
     assert station.isVisible() and len(beads.steps) == 61

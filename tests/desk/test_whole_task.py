@@ -49,11 +49,11 @@ def test_resizing_with_keys_only(
     assert isinstance(option, QPushButton)
     qtbot.keyClick(option, Qt.Key.Key_Space)
     assert window.studio.plan and not window.studio.plan.open_questions
-    qtbot.keyClick(window, Qt.Key.Key_3, ALT)
-    assert window.wire_station.isVisible()
     qtbot.keyClick(window, Qt.Key.Key_4, ALT)
-    assert window.wool_station.isVisible()
+    assert window.wire_station.isVisible()
     qtbot.keyClick(window, Qt.Key.Key_5, ALT)
+    assert window.wool_station.isVisible()
+    qtbot.keyClick(window, Qt.Key.Key_6, ALT)
     assert window.order_station.isVisible()
     qtbot.keyClick(window, Qt.Key.Key_2, ALT)
     qtbot.keyClick(window, Qt.Key.Key_S, CONTROL)
@@ -75,7 +75,7 @@ def test_resizing_with_the_mouse_only(
     qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
     assert window.resize_station.table.camera.turn == 180
     path_ = window.header.path
-    qtbot.mouseClick(path_.cloth, LEFT, pos=QPoint(path_.width() * 5 // 6, 16))
+    qtbot.mouseClick(path_.cloth, LEFT, pos=QPoint(path_.width() * 13 // 14, 16))
     assert window.order_station.isVisible()
     beads = window.order_station.long.beads
     qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(6).toPoint())

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
@@ -54,14 +54,30 @@ class Record(Frozen):
         return max(0.0, self.grams_in - (self.grams_trimmed or 0.0))
 
 
+Outcome = Literal["passed", "failed", "skipped"]
+
+
+class Sitting(Frozen):
+    """One sitting as it really was: its day, minutes, and the first and last step done."""
+
+    day: Day
+    minutes: Annotated[float, Field(ge=0, le=100_000)]
+    first: Annotated[str, StringConstraints(max_length=200)] = ""
+    last: Annotated[str, StringConstraints(max_length=200)] = ""
+
+
 class Making(Frozen):
-    """How far the maker is with a figure: the step in hand, minutes and notes by step, and the parts whose
-    minutes went into records."""
+    """How far the maker is with a figure: the step in hand, minutes and notes by step, the parts whose
+    minutes went into records, what every check of a step came to, how what failed was mended, and the
+    sittings as they really were."""
 
     at: Annotated[str, StringConstraints(max_length=200)] = ""
     minutes: dict[str, Annotated[float, Field(ge=0, le=100_000)]] = {}
     notes: dict[str, Annotated[str, StringConstraints(max_length=2000)]] = {}
     recorded: tuple[str, ...] = ()
+    checks: dict[str, dict[str, Outcome]] = {}
+    mended: dict[str, tuple[Annotated[str, StringConstraints(max_length=2000)], ...]] = {}
+    sittings: tuple[Sitting, ...] = ()
 
 
 def volume_of(form: StartForm, size: Size3) -> float:

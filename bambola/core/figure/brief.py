@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from bambola.core.figure.model import Figure, SizeRule, Slug
+from bambola.core.figure.model import Figure, Grams, SizeRule, Slug
 from bambola.core.figure.questions import Question
 from bambola.core.figure.shapes import Frozen, Length, few
 
@@ -27,6 +27,7 @@ class Brief(Frozen):
     ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
     figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
     ``moves`` are the maker's own changes to the order, one after the other.
+    ``found`` is what finished parts really weigh (g, each), where that was taken over.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
     how far (degrees) a hanging one is to nod forwards.
     """
@@ -39,6 +40,7 @@ class Brief(Frozen):
     schools: Annotated[dict[str, str], Field(max_length=2000)] = {}
     answers: Annotated[dict[str, str], Field(max_length=2000)] = {}
     moves: Annotated[tuple[Move, ...], few(400)] = ()
+    found: Annotated[dict[Slug, Grams], Field(max_length=400)] = {}
     thicken_coat: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0

@@ -12,7 +12,7 @@ from bambola.core.resize.laws import (
     wanted_size,
     way_of_making,
 )
-from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, reachable, resize
+from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, height_at, reachable, resize
 
 __all__ = [
     "EYE_TOLERANCE",
@@ -23,6 +23,7 @@ __all__ = [
     "ResizeError",
     "Resized",
     "SizedPart",
+    "height_at",
     "held_mm",
     "reachable",
     "ready_size",

@@ -72,7 +72,7 @@ def resize(figure: Figure, brief: Brief, bench: Bench, made: Placement | None = 
 def reachable(figure: Figure, brief: Brief, bench: Bench) -> tuple[float, float]:
     """The lowest and highest finished height (mm) the brief's held sizes leave open."""
     tower = _tower(figure, brief, place(figure))
-    low, high = (_height_at(tower, brief, bench, s) for s in S_RANGE)
+    low, high = (height_at(tower, brief, bench, s) for s in S_RANGE)
     return low, high
 
 
@@ -112,7 +112,7 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float
     def miss(s: float) -> float:
         s = float(s)
         if s not in known:
-            known[s] = _height_at(tower, brief, bench, s) - target
+            known[s] = height_at(tower, brief, bench, s) - target
         return known[s]
 
     # The height is nearly a straight line in s, so the secant needs a few steps only.
@@ -141,7 +141,8 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float
     return float(brentq(miss, *S_RANGE, xtol=1e-10))
 
 
-def _height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
+def height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
+    """The finished height (mm) at scale ``s``, whatever is held."""
     return place(_at(figure, brief, bench, s, 0.0).figure).height
 
 

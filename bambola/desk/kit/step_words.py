@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from html import escape
 
@@ -23,13 +23,14 @@ SIZES = tuple(13.0 + 0.5 * n for n in range(25))
 
 @dataclass(frozen=True, slots=True)
 class Beside:
-    """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; and whether it is
-    said ``why`` it is done so."""
+    """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; whether it is said
+    ``why`` it is done so; and what its checks came to, by number, where they are answered."""
 
     amount: str
     more: str
     care: str
     why: bool = False
+    outcomes: Mapping[int, str] | None = None
 
 
 def new_in(card: Card) -> tuple[int, ...]:
@@ -69,8 +70,9 @@ class StepWords(QTextBrowser):
         )
         stop = escape(tr("Stop: {stop}", stop=said.stop))
         checks = "".join(
-            f"<p class='quiet'><b>{escape(look)}</b> {escape(tr('If not: {do}', do=do))}</p>"
-            for look, do in said.checks
+            f"<p class='quiet'>{self._mark(beside, n)}<b>{escape(look)}</b> "
+            f"{escape(tr('If not: {do}', do=do))}</p>"
+            for n, (look, do) in enumerate(said.checks, 1)
             if not folded
         )
         paragraphs = [
@@ -86,6 +88,14 @@ class StepWords(QTextBrowser):
         ]
         self._html = "".join(paragraphs)
         self._fit()
+
+    def _mark(self, beside: Beside, n: int) -> str:
+        """The key of a check and what it came to."""
+        if beside.outcomes is None:
+            return ""
+        sign = {"passed": "✓", "failed": "✗", "skipped": "–"}.get(beside.outcomes.get(n, ""), "")
+        colour = self.theme.dyes.madder if sign == "✗" else self.theme.dyes.woad
+        return f"<span style='color:{colour.name()}'><b>[{n}] {sign}</b></span> "
 
     def turn(self, by: int) -> None:
         """A page on, or back, where not all is seen at once."""

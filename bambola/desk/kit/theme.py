@@ -215,10 +215,10 @@ def _sheet(theme: Theme) -> str:
     QComboBox QAbstractItemView {{ background: {n["paper"]}; color: {n["ink"]}; border: 1px solid {n["edge"]};
         selection-background-color: {n["shade"]}; selection-color: {n["ink"]}; outline: none; }}
     QCheckBox, QRadioButton {{ color: {n["ink"]}; spacing: {px(8)}px; padding: {px(2)}px; }}
-    QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border: {px(1.6)}px solid {n["woad"]};
-        border-radius: {px(5)}px; background: {n["paper"]}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ image: url({_tick(theme)}); background: {n["woad"]}; }}
-    QCheckBox::indicator:focus {{ border-color: {n["madder"]}; }}
+    QCheckBox::indicator, QListWidget::indicator {{ width: {px(15)}px; height: {px(15)}px; border:
+    {px(1.6)}px solid {n["woad"]}; border-radius: {px(5)}px; background: {n["paper"]}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ image: url({_tick(theme)}); background:
+    {n["woad"]}; }} QCheckBox::indicator:focus {{ border-color: {n["madder"]}; }}
     QCheckBox::indicator:disabled {{ border-color: {n["edge"]}; }}
     QGroupBox {{ background: {n["paper"]}; border: 1px solid {n["edge"]}; border-radius: {px(10)}px;
         margin-top: {px(26)}px; padding: {px(10)}px {px(6)}px {px(6)}px {px(6)}px; }}

@@ -351,6 +351,10 @@ class Studio(QObject):
         """The rule that lies on one measure (or ``all``) of a part."""
         return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
 
+    def carry_on(self, brief: Brief, words: str) -> bool:
+        """Go on with a brief in which a part is as it was found."""
+        return self._ask(lambda _: brief, words)
+
     def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
         self.let_go()
         brief = change(self.brief)

@@ -146,6 +146,13 @@ def _view(window: Window) -> Menu:
         Deed("mass_g", N_("&Grams"), lambda: window.looks.set_units(mass="g"), switch="mass"),
         Deed("mass_oz", N_("O&unces"), lambda: window.looks.set_units(mass="oz"), switch="mass"),
         None,
+        Deed(
+            "hold_here",
+            N_("Hold it &here, at true size"),
+            window.hold_here,
+            "Ctrl+T",
+            needs_figure=True,
+        ),
         Deed("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
         Deed("text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"),
         Deed("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),

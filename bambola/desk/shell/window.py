@@ -217,6 +217,12 @@ class Window(QMainWindow):
 
         PacketDialog(self, self.studio, self.theme, self.settings, self._splits()).exec()
 
+    def hold_here(self) -> None:
+        """The part in hand at true size on the glass, to hold the work against."""
+        from bambola.desk.kit.hold_view import HoldView  # made when it is asked for
+
+        HoldView(self, self.studio, self.theme, self.true_size, self.studio.selection.part).exec()
+
     # Stations
 
     def go_to(self, index: int) -> None:

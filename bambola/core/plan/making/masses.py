@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 
 import numpy as np
 
@@ -15,10 +16,18 @@ from bambola.core.solids.meshes import mesh_of
 from bambola.core.wool import PartWool
 
 
-def wool_masses(solids: Solids, wool: Mapping[str, PartWool]) -> list[Mass]:
-    """The wool of every copy, in the order of the copies."""
+def wool_masses(
+    solids: Solids, wool: Mapping[str, PartWool], found: Mapping[str, float] = MappingProxyType({})
+) -> list[Mass]:
+    """The wool of every copy, in the order of the copies; what finished parts were ``found`` to weigh counts
+    before what was reckoned."""
     return [
-        Mass(wool[copy.part.id].grams, (at[0], at[1], at[2]), copy.part.id, copy.side)
+        Mass(
+            found.get(copy.part.id, wool[copy.part.id].grams),
+            (at[0], at[1], at[2]),
+            copy.part.id,
+            copy.side,
+        )
         for copy, at in zip(solids.placement.copies, solids.centroids.tolist(), strict=True)
     ]
 

@@ -93,7 +93,7 @@ def wire_up(
 
     if prepared.rigging is None:
         bare = wool_with({})
-        return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare))
+        return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare, brief.found))
     old = prepared.yardstick
     springs = spring_backs(old.felts, figure, placement)
     limbs = {part.id: part.shape.thinnest_mm for part in figure.parts}
@@ -106,7 +106,7 @@ def wire_up(
 
     likely = gauged(needed(_grown(old.loads, scale)))
     wool = wool_with(likely)
-    lumps, fittings = wool_masses(solids, wool), fitting_masses(solids)
+    lumps, fittings = wool_masses(solids, wool, brief.found), fitting_masses(solids)
     supports = made.supports(solids, prints, centre_of(lumps + fittings), brief.hang_tilt)
     loads = bone_loads(
         prepared.rigging,
@@ -120,7 +120,7 @@ def wire_up(
     gauges = gauged(needs)
     if any(gauges[w].diameter != likely[w].diameter for w in gauges):
         wool = wool_with(gauges)
-        lumps = wool_masses(solids, wool)
+        lumps = wool_masses(solids, wool, brief.found)
     limits = {
         name: longest_piece(bench.wire_stock, g.metal, g.diameter, g.cores)
         for name, g in gauges.items()
@@ -136,7 +136,7 @@ def rewooled(
     """The wool of a wired figure joined otherwise, and its lumps. The wool of a seam is so little that the
     wires stay as they are."""
     wool = _wool(made, solids, wired.gauges, brief, joins, scale)
-    return wool, wool_masses(solids, wool)
+    return wool, wool_masses(solids, wool, brief.found)
 
 
 def _wool(

@@ -11,11 +11,13 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Size3
+from bambola.core.bench.records import Outcome, Size3
 from bambola.core.order import Step
+from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.wool import Portion
+from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.step_picture import StepPicture
@@ -29,6 +31,7 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.lesson_boxes import SizeBox
+from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
 
 LEAST_MIN = 0.5
@@ -66,7 +69,7 @@ class MakeView(QWidget):
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
-        self.lesson = lesson
+        self.lesson, self.true_size = lesson, true_size
         self.making = Making()
         self._unfolded: str | None = None
         self._figure = ""
@@ -94,9 +97,22 @@ class MakeView(QWidget):
         self.back.clicked.connect(lambda _=False: self.step(-1))
         self.pause.toggled.connect(self._paused)
         self.leave.clicked.connect(lambda _=False: self.left.emit())
+        self.wrong = QPushButton(tr("Something is wrong (W)"))
+        self.wrong.clicked.connect(lambda _=False: self.ask_rescue())
+        self.hold = QPushButton(tr("1:1 (T)"))
+        self.hold.setToolTip(tr("The part at true size, to hold the work against"))
+        self.hold.clicked.connect(lambda _=False: self.hold_here())
         self.fold = QPushButton()
         self.fold.clicked.connect(lambda _=False: self.turn_fold())
-        for button in (self.done, self.back, self.leave, self.pause, self.fold):
+        for button in (
+            self.done,
+            self.back,
+            self.leave,
+            self.pause,
+            self.fold,
+            self.wrong,
+            self.hold,
+        ):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._compose()
         self._tick = QTimer(self)
@@ -119,7 +135,7 @@ class MakeView(QWidget):
         words.addWidget(self.note)
         under = QHBoxLayout()
         under.addWidget(self.done, 1)
-        for button in (self.fold, self.back, self.pause, self.leave):
+        for button in (self.fold, self.wrong, self.hold, self.back, self.pause, self.leave):
             under.addWidget(button)
         words.addLayout(under)
         self._words = words
@@ -261,7 +277,13 @@ class MakeView(QWidget):
         self.words.show_card(
             sheet.card,
             say,
-            Beside(amount, say(dress_told(plan, step)), care, self.lesson.is_on and not folded),
+            Beside(
+                amount,
+                say(dress_told(plan, step)),
+                care,
+                self.lesson.is_on and not folded,
+                {int(n): came for n, came in self.making.checks.get(step.key, {}).items()},
+            ),
             folded,
         )
         self.sheets.ahead(next((s for s in self.steps if s.n == step.n + 1), None))
@@ -377,6 +399,51 @@ class MakeView(QWidget):
             return 0.0
         return sum(self.making.minutes.get(s.key, 0.0) for s in mine)
 
+    # Checks, and what went wrong
+
+    def answer(self, n: int) -> None:
+        """A check by its number: passed, failed, skipped, and open again. What failed asks what is wrong."""
+        step = self.now
+        sheet = self.sheets.of(step) if step else None
+        if step is None or sheet is None or n > len(sheet.card.checks):
+            return
+        outcomes = dict(self.making.checks.get(step.key, {}))
+        rest: tuple[Outcome | None, ...] = ("passed", "failed", "skipped", None)
+        now = outcomes.pop(str(n), None)
+        then = rest[(rest.index(now) + 1) % len(rest)]
+        if then is not None:
+            outcomes[str(n)] = then
+        self.making = self.making.replaced(checks={**self.making.checks, step.key: outcomes})
+        self._keep()
+        self.refresh()
+
+    def ask_rescue(self) -> None:
+        """Something is wrong: what is seen, and what to do about it."""
+        step, plan = self.now, self.studio.plan
+        if step is None or plan is None:
+            return
+        self._stop_clock()
+        box = RescueBox(self, self.studio, self.theme, step, self._done_keys())
+        box.exec()
+        if box.mended:
+            told = (*self.making.mended.get(step.key, ()), box.mended)
+            self.making = self.making.replaced(mended={**self.making.mended, step.key: told})
+            self._keep()
+        if not self.pause.isChecked():
+            self._since = self.clock()
+        self.refresh()
+
+    def hold_here(self) -> None:
+        """The part of the step at true size on the glass."""
+        step = self.now
+        HoldView(
+            self, self.studio, self.theme, self.true_size, base_part(step.part) if step else None
+        ).exec()
+
+    def _done_keys(self) -> frozenset[str]:
+        """The steps before the one in hand."""
+        return frozenset(step.key for step in self.steps[: self.at])
+
     # Hands
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -390,6 +457,12 @@ class MakeView(QWidget):
             self.step(-1)
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.words.turn(1 if key == Qt.Key.Key_PageDown else -1)
+        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
+            self.answer(int(key) - int(Qt.Key.Key_0))
+        elif key == Qt.Key.Key_W:
+            self.ask_rescue()
+        elif key == Qt.Key.Key_T:
+            self.hold_here()
         elif key == Qt.Key.Key_H:
             self.turn_fold()
         elif key == Qt.Key.Key_P:

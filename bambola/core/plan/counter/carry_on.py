@@ -1,0 +1,88 @@
+"""Carrying on from what really happened: a part that came out otherwise, and the ways to go on from it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure, Part, SizeRule
+from bambola.core.plan.making.values import Plan
+from bambola.core.resize import ResizeError, height_at
+from bambola.core.wool import extents
+
+_LENGTHS = ("length", "height")
+
+
+@dataclass(frozen=True, slots=True)
+class Onward:
+    """The two ways to go on with a part as it is: ``fit`` the rest to it, so that the height asked for is met
+    (None where it cannot be), or ``leave`` the rest, which gives another height (mm)."""
+
+    fit: Brief | None
+    leave: Brief
+    leave_mm: float
+
+
+def real_measures(
+    part: Part, sized: Mapping[str, float], length: float | None, thickness: float | None
+) -> dict[str, float]:
+    """What a part's own measures are (mm) where it came out so long and so thick: what is not along it
+    follows its thickness. ``sized`` is what was planned."""
+    along, across, through = extents(part.shape).values()
+    thick = through if part.shape.flat else (across * through) ** 0.5
+    stouter = thickness / thick if thickness else 1.0
+    longer = length / along if length else 1.0
+    return {
+        name: mm * (longer if name in _LENGTHS else stouter)
+        for name, mm in sized.items()
+        if (length if name in _LENGTHS else thickness) is not None
+    }
+
+
+def with_found(
+    brief: Brief, part: str, measures: Mapping[str, float], grams: float | None = None
+) -> Brief:
+    """``brief`` with a part held at what it was found to measure, and its weight taken over."""
+    rules = tuple(r for r in brief.rules.get(part, ()) if r.measure not in measures)
+    held = tuple(SizeRule(measure=name, rule="hold", value=mm) for name, mm in measures.items())
+    found = brief.ruled(part, (*rules, *held))
+    if grams is None:
+        return found
+    return found.model_copy(update={"found": {**brief.found, part: grams}})
+
+
+def onward(
+    figure: Figure,
+    brief: Brief,
+    bench: Bench,
+    plan: Plan,
+    part: str,
+    measures: Mapping[str, float],
+    grams: float | None = None,
+) -> Onward:
+    """The ways to go on with a part that measures so and weighs ``grams``."""
+    from bambola.core.plan.make import make_plan
+
+    held = with_found(brief, part, measures, grams)
+    high = height_at(figure, held, bench, plan.scale)
+    fit: Brief | None = held if brief.height is not None else None
+    try:
+        if fit is not None:
+            make_plan(figure, fit, bench)
+    except ResizeError:
+        fit = None
+    return Onward(fit, held.at(high), high)
+
+
+def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:
+    """Wool (g) that steps which are not ``done`` will take, by wool."""
+    found: dict[str, float] = {}
+    for step in plan.steps:
+        if step.key in done:
+            continue
+        job = plan.job_of(step)
+        copies = job.count if job else 1
+        for portion, share in plan.laid_by(step):
+            found[portion.wool] = found.get(portion.wool, 0.0) + portion.take_g * share * copies
+    return found

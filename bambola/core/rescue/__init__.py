@@ -1,0 +1,21 @@
+"""Something is wrong: what is seen, and what to do about it first, by direction, size and firmness."""
+
+from bambola.core.rescue.advice import Advice, ReadingMissingError, advise
+from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_of
+from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting
+
+__all__ = [
+    "SYMPTOMS",
+    "SYMPTOM_BY_ID",
+    "Action",
+    "Advice",
+    "Piece",
+    "Reading",
+    "ReadingMissingError",
+    "Symptom",
+    "Wanted",
+    "advise",
+    "applied",
+    "fitting",
+    "wanted_of",
+]

@@ -1,0 +1,234 @@
+"""What to do with a piece, in order: work with the needle first, then hide, then cut; add last."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, fact
+from bambola.core.plan import Plan
+from bambola.core.plan.counter.weighing import pair_advice
+from bambola.core.rescue.piece import (
+    HARDEST,
+    Action,
+    Do,
+    Piece,
+    Reading,
+    Wanted,
+    applied,
+    piece_of,
+    wanted_of,
+)
+from bambola.core.rescue.symptoms import Symptom
+
+SINKS_MM = 5.0
+"""A base hides no more than this of a length. See craft.md, 7."""
+LAYER_MM = 3.0
+"""Wool is added in layers no thicker than this. See craft.md, 7."""
+REMAKE = 0.4
+"""A piece farther off than by this share is made again sooner than mended. Judged. See craft.md, 7."""
+SOFTER = 0.85
+"""A piece less dense than this share of what it should be is too soft. Judged. See craft.md, 7."""
+_NOTHING = 1e-6
+
+
+class ReadingMissingError(RefusedError):
+    """A symptom that cannot be judged without a reading."""
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """What to do about a symptom: whether it is within what is right already, the actions in order, the piece
+    before and after them, remedies in words where there is nothing to measure, and what ``follows``."""
+
+    symptom: str
+    part: str
+    within: bool
+    actions: tuple[Action, ...]
+    wanted: Wanted
+    now: Piece
+    after: Piece
+    words: tuple[Fact, ...]
+    follows: tuple[Fact, ...]
+
+
+def advise(plan: Plan, part: str, symptom: Symptom, reading: Reading, bench: Bench) -> Advice:
+    """What to do with a part of a plan that shows a symptom. Raises :class:`ReadingMissingError`."""
+    wanted = wanted_of(plan, part, bench)
+    if symptom.pair:
+        wanted = _like_twin(wanted, reading, symptom)
+    for name in symptom.needs:
+        if getattr(reading, name) is None:
+            told = fact("rescue.needs", symptom=Fact(f"symptom.{symptom.id}"),
+                        reading=Fact(f"reading.{name}"))  # fmt: skip
+            raise ReadingMissingError(told)
+    row = plan.part(part)
+    now = piece_of(
+        wanted, reading, sum(p.grams for p in row.portions if p.role in ("core", "coat"))
+    )
+    actions: tuple[Action, ...] = ()
+    within, after = True, now
+    if symptom.sized:
+        within = wanted.has(now) and not (symptom.firmness and _is_soft(now, wanted))
+        actions = () if within else tuple(_actions(now, wanted, symptom))
+        for action in actions:
+            after = applied(after, action)
+    words = tuple(Fact(f"rescue.{symptom.id}.{n}") for n in range(1, symptom.remedies + 1))
+    shown = (Fact("rescue.enough"),) if symptom.sized and within else words
+    follows = tuple(_follows(plan, part, actions, bench))
+    return Advice(symptom.id, part, within, actions, wanted, now, after, shown, follows)
+
+
+def _like_twin(wanted: Wanted, reading: Reading, symptom: Symptom) -> Wanted:
+    """As the other of the pair is."""
+    length = reading.twin_length or wanted.length
+    thick = reading.twin_thickness or wanted.thick
+    return Wanted(length, thick, wanted.density, wanted.fill, wanted.joined, wanted.flat)
+
+
+def _is_soft(piece: Piece, wanted: Wanted) -> bool:
+    return piece.density < SOFTER * wanted.density
+
+
+def _actions(now: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """In the order of the hands; each is worked out from what the one before leaves."""
+    off = max(abs(now.length / wanted.length - 1), abs(now.thick / wanted.thick - 1) / 1.5)
+    if off > REMAKE:
+        yield Action("remake", "all", 0.0, 0.0, fact("rescue.remake", off=off))
+        return
+    piece = now
+    for way in (_shorten, _narrow, _firm, _lengthen, _thicken):
+        for action in way(piece, wanted, symptom):
+            piece = applied(piece, action)
+            yield action
+
+
+def _aim(piece: Piece, wanted: Wanted) -> tuple[float, float]:
+    """How short and how thin the needle makes it: as wanted, or as little larger as it must stay so as not to
+    get harder than felt gets, if that is still close enough. What is not too large stays."""
+    most_long, most_thick = wanted.lengths[1], wanted.thicknesses[1]
+    long = wanted.length if piece.length > most_long else piece.length
+    thick = wanted.thick if piece.thick > most_thick else piece.thick
+    top_long, top_thick = min(piece.length, most_long), min(piece.thick, most_thick)
+    least = piece.grams / (HARDEST * piece.fill)
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        share = (low + high) / 2
+        a, b = long + share * (top_long - long), thick + share * (top_thick - thick)
+        low, high = (low, share) if a * b**2 >= least else (share, high)
+    a, b = long + high * (top_long - long), thick + high * (top_thick - thick)
+    # Where even the largest that is right would be too hard, wool has to go: then it is made as wanted.
+    return (a, b) if a * b**2 >= least * (1 - 1e-6) else (long, thick)
+
+
+def _shorten(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """Too long: from the tip while it is not hard; sunk at the base; cut there."""
+    if piece.length <= wanted.lengths[1]:
+        return
+    aim = _aim(piece, wanted)[0]
+    over = piece.length - aim
+    shortest = piece.length * piece.density / HARDEST
+    by = min(over, max(0.0, piece.length - max(shortest, aim)))
+    if by > _NOTHING:
+        yield _act("needle-tip", "tip", by, 0.0)
+        over -= by
+    if over <= _NOTHING:
+        return
+    if wanted.joined and over <= SINKS_MM:
+        yield _act("sink-base", "base", over, 0.0)
+    else:
+        yield _act("cut-base", "base", over, piece.grams * over / (piece.length - by))
+
+
+def _narrow(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """Too thick: from the sides while it is not hard; then peeled."""
+    if piece.thick <= wanted.thicknesses[1]:
+        return
+    aim = _aim(piece, wanted)[1]
+    over = piece.thick - aim
+    thinnest = piece.thick * (piece.density / HARDEST) ** 0.5
+    by = min(over, max(0.0, piece.thick - max(thinnest, aim)))
+    if by > _NOTHING:
+        yield _act("needle-sides", "sides", by, 0.0)
+        piece, over = applied(piece, _act("needle-sides", "sides", by, 0.0)), over - by
+    if over > _NOTHING:
+        yield _act("peel", "sides", over, piece.grams * (1 - (aim / piece.thick) ** 2))
+
+
+def _firm(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """Too soft: felted on all round, by which it gets smaller; what then lacks is added."""
+    if not symptom.firmness or not _is_soft(piece, wanted):
+        return
+    share = (piece.density / wanted.density) ** (1 / 3)
+    yield _act("needle-all", "all", piece.thick * (1 - share), 0.0)
+
+
+def _lengthen(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """Too short: wool laid over the tip."""
+    if piece.length >= wanted.lengths[0]:
+        return
+    lacks = wanted.length - piece.length
+    grams = _felted(piece, wanted) * piece.fill * lacks * piece.thick**2
+    yield _act("add-tip", "tip", lacks, grams)
+
+
+def _thicken(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+    """Too thin: hairy layers all round, none thicker than a layer."""
+    if piece.thick >= wanted.thicknesses[0]:
+        return
+    lacks, layers = wanted.thick - piece.thick, 1
+    while lacks / layers > 2 * LAYER_MM:  # a layer lies on both sides
+        layers += 1
+    for _ in range(layers):
+        by = lacks / layers
+        thick = piece.thick + by
+        grams = _felted(piece, wanted) * piece.fill * piece.length * (thick**2 - piece.thick**2)
+        action = _act("add-sides", "sides", by, grams)
+        piece = applied(piece, action)
+        yield action
+
+
+def _felted(piece: Piece, wanted: Wanted) -> float:
+    """How close what is added is felted: as the piece is, but neither softer nor harder than makes sense."""
+    return min(HARDEST, max(piece.density, SOFTER * wanted.density))
+
+
+def _act(do: Do, where: str, mm: float, grams: float) -> Action:
+    return Action(do, where, mm, grams, fact(f"do.{do}", mm=Exact(mm), grams=Grams(grams)))
+
+
+def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -> Iterator[Fact]:
+    """What mending one part means for the rest: its twin, its wool, how it stands, the eyes on it."""
+    row = plan.part(part)
+    figure = plan.resized.figure
+    if not actions:
+        return
+    if row.count == 2:
+        yield fact("follows.twin", part=row.name)
+    core = next((p for p in row.portions if p.role == "core" and p.take_g > 0), None)
+    added = sum(a.grams for a in actions if a.do.startswith("add"))
+    if core is not None and added > 0:
+        wool = bench.wool_by_id[core.wool]
+        left = max(0.0, core.keep_by_g - added)
+        yield fact("follows.wool", grams=Grams(added), wool=wool.name, left=Grams(left))
+    weighs = sum(p.grams for p in row.portions) * row.count
+    if weighs > 0.15 * plan.wool_g:
+        yield Fact("follows.stand")
+    if any(f.part == part and f.kind == "eye" for f in figure.fittings):
+        yield Fact("follows.eyes")
+    coat = next((p for p in row.portions if p.role == "coat" and p.take_g > 0), None)
+    if coat is not None and any(a.do in ("peel", "cut-base", "cut-tip") for a in actions):
+        yield fact("follows.coat", wool=bench.wool_by_id[coat.wool].name)
+
+
+def twin_told(plan: Plan, part: str) -> Fact:
+    """How the two of a pair are made equal from the start."""
+    row = plan.part(part)
+    core = next((p for p in row.portions if p.role == "core"), None)
+    return pair_advice(row, core) if core else Fact("nothing")
+
+
+def size_told(piece: Piece) -> Fact:
+    """A piece's size."""
+    return fact("rescue.size", long=Mm(piece.length), thick=Mm(piece.thick))

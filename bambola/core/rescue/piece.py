@@ -1,0 +1,154 @@
+"""A piece of felt as it is and as it should be, and what hands can do to it.
+
+Its volume goes with its length and the square of its thickness. A needle drives fibre the way its point goes:
+from the tip it shortens, from the sides it narrows, and the piece gets denser by as much, up to as hard as
+felt
+gets by hand. What is added is felted as close as the piece is; what is cut or peeled takes its share of the
+wool. See craft.md, 7.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from bambola.core.bench import Bench
+from bambola.core.bench.wools import PACKED_DENSITY
+from bambola.core.facts import Fact
+from bambola.core.figure import Firmness
+from bambola.core.methods.slots import close
+from bambola.core.plan import Plan
+from bambola.core.wool import extents
+
+HARDEST = PACKED_DENSITY["hard"]
+Do = Literal[
+    "needle-tip", "needle-sides", "needle-all", "sink-base", "cut-base", "cut-tip", "peel",
+    "add-tip", "add-sides", "remake", "leave",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What was read off the piece; None where it was not. Length over all and thickness mm, weight g, and how
+    it feels; of the twin, where two are compared."""
+
+    length: float | None = None
+    thickness: float | None = None
+    grams: float | None = None
+    firmness: Firmness | None = None
+    twin_length: float | None = None
+    twin_thickness: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness."""
+
+    length: float
+    thick: float
+    grams: float
+    fill: float
+
+    @property
+    def volume(self) -> float:
+        """cm³."""
+        return self.fill * self.length * self.thick**2
+
+    @property
+    def density(self) -> float:
+        """g/cm³."""
+        return self.grams / max(self.volume, 1e-12)
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """How a piece should be: its sizes, how close it is felted, whether it is joined at its base (and may
+    sink there), and whether it is flat (its thickness is what is told, and it grows no longer by being
+    thicker)."""
+
+    length: float
+    thick: float
+    density: float
+    fill: float
+    joined: bool
+    flat: bool
+
+    @property
+    def lengths(self) -> tuple[float, float]:
+        """From which length to which it is right."""
+        return close(self.length)
+
+    @property
+    def thicknesses(self) -> tuple[float, float]:
+        """From which thickness to which it is right."""
+        return close(self.thick)
+
+    def has(self, piece: Piece) -> bool:
+        """Whether a piece is of this size, near enough."""
+        (low, high), (thin, stout) = self.lengths, self.thicknesses
+        return low <= piece.length <= high and thin <= piece.thick <= stout
+
+
+@dataclass(frozen=True, slots=True)
+class Action:
+    """One thing to do, where, by how many mm, with how many grams added or taken off; ``told`` says it."""
+
+    do: Do
+    where: str
+    mm: float
+    grams: float
+    told: Fact
+
+
+def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
+    """How a part of a plan should be: its finished size, and the density of its core."""
+    figure = plan.resized.figure
+    part, row = figure.by_id[part_id], plan.part(part_id)
+    along, across, through = extents(part.shape).values()
+    flat = part.shape.flat
+    thick = through if flat else (across * through) ** 0.5
+    if along < across and not flat:
+        along, thick = along, across
+    fill = row.net_cm3 / (along * thick**2)
+    density = bench.packed_density(figure, part)
+    return Wanted(along, thick, density, fill, part.parent is not None, flat)
+
+
+def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
+    """The piece as it was read; what was not read is as planned. Without a scale its weight follows from how
+    it feels, else it is what was planned for it."""
+    length = reading.length if reading.length is not None else wanted.length
+    thick = reading.thickness if reading.thickness is not None else wanted.thick
+    bare = Piece(length, thick, 0.0, wanted.fill)
+    if reading.grams is not None:
+        grams = reading.grams
+    elif reading.firmness is not None:
+        grams = PACKED_DENSITY[reading.firmness] * bare.volume
+    else:
+        grams = planned_g
+    return replace(bare, grams=grams)
+
+
+def applied(piece: Piece, action: Action) -> Piece:
+    """The piece after an action."""
+    mm = action.mm
+    match action.do:
+        case "needle-tip":
+            return replace(piece, length=piece.length - mm)
+        case "needle-sides":
+            return replace(piece, thick=piece.thick - mm)
+        case "needle-all":
+            share = (piece.thick - mm) / piece.thick
+            return replace(piece, length=piece.length * share, thick=piece.thick - mm)
+        case "sink-base" | "cut-base" | "cut-tip":
+            left = (piece.length - mm) / piece.length
+            return replace(piece, length=piece.length - mm, grams=piece.grams * left)
+        case "peel":
+            thin = piece.thick - mm
+            return replace(piece, thick=thin, grams=piece.grams * (thin / piece.thick) ** 2)
+        case "add-tip":
+            return replace(piece, length=piece.length + mm, grams=piece.grams + action.grams)
+        case "add-sides":
+            return replace(piece, thick=piece.thick + mm, grams=piece.grams + action.grams)
+        case _:
+            return piece

@@ -1,0 +1,154 @@
+"""What can be seen to be wrong: one entry each, with what has to be read, and on which parts and steps it
+shows. A new symptom is an entry here and its sentences in the words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from bambola.core.order import PartJob, Step
+from bambola.core.plan import Plan
+
+Group = Literal["size", "felt", "skin", "join", "face", "fur", "wire", "whole"]
+Shows = Callable[[PartJob, Plan], bool]
+Reads = tuple[str, ...]
+
+
+def _always(job: PartJob, plan: Plan) -> bool:
+    return True
+
+
+def _flat(job: PartJob, plan: Plan) -> bool:
+    return job.flat
+
+
+def _coated(job: PartJob, plan: Plan) -> bool:
+    return job.coat is not None
+
+
+def _joined(job: PartJob, plan: Plan) -> bool:
+    return job.parent is not None
+
+
+def _paired(job: PartJob, plan: Plan) -> bool:
+    return job.count == 2 or ".2" in job.id
+
+
+def _wired(job: PartJob, plan: Plan) -> bool:
+    return job.made == "on wire" or bool(job.wires)
+
+
+def _furred(job: PartJob, plan: Plan) -> bool:
+    return job.fur_rows > 0
+
+
+def _faced(job: PartJob, plan: Plan) -> bool:
+    return any(f.part == job.id and f.kind == "eye" for f in plan.work.fittings) or any(
+        p.parent == job.id and p.face for p in plan.work.parts
+    )
+
+
+def _neck(job: PartJob, plan: Plan) -> bool:
+    return job.id == plan.work.neck
+
+
+def _limb(job: PartJob, plan: Plan) -> bool:
+    return job.limb
+
+
+@dataclass(frozen=True, slots=True)
+class Symptom:
+    """One: its id, what it is about, how many remedies there are in words, what must be read (``needs``) and
+    what may be (``reads``); ``sized`` ones are worked out, ``firmness`` says that it is about how it feels,
+    ``pair`` that it is of two. ``shows`` says on which parts; ``sorts`` at which sorts of steps it is
+    first."""
+
+    id: str
+    group: Group
+    remedies: int
+    needs: Reads = ()
+    reads: Reads = ()
+    sized: bool = False
+    firmness: bool = False
+    pair: bool = False
+    shows: Shows = _always
+    sorts: frozenset[str] = frozenset()
+
+
+_SHAPED = frozenset({"core", "detail", "hard"})
+_SKINNED = frozenset({"coat", "inset", "finish"})
+_SET = frozenset({"join", "blend", "pair", "peg"})
+BOTH: Reads = ("length", "thickness")
+
+SYMPTOMS: tuple[Symptom, ...] = (
+    Symptom("too-long", "size", 4, ("length",), BOTH, sized=True, sorts=_SHAPED),
+    Symptom("too-short", "size", 3, ("length",), BOTH, sized=True, sorts=_SHAPED),
+    Symptom("too-thick", "size", 3, ("thickness",), BOTH, sized=True, sorts=_SHAPED),
+    Symptom("too-thin", "size", 3, ("thickness",), BOTH, sized=True, sorts=_SHAPED),
+    Symptom("too-big", "size", 3, BOTH, BOTH, sized=True, sorts=_SHAPED),
+    Symptom("too-small", "size", 3, BOTH, BOTH, sized=True, sorts=_SHAPED),
+    Symptom("long-and-thin", "size", 2, BOTH, BOTH, sized=True, shows=_limb, sorts=_SHAPED),
+    Symptom(
+        "uneven",
+        "size",
+        3,
+        BOTH,
+        (*BOTH, "twin_length", "twin_thickness"),
+        sized=True,
+        pair=True,
+        shows=_paired,
+        sorts=_SHAPED,
+    ),
+    Symptom(
+        "too-soft",
+        "felt",
+        3,
+        ("firmness",),
+        (*BOTH, "firmness"),
+        sized=True,
+        firmness=True,
+        sorts=_SHAPED,
+    ),
+    Symptom("too-firm", "felt", 4, shows=_joined, sorts=_SET),
+    Symptom("dented", "felt", 3, sorts=_SHAPED | _SET),
+    Symptom("flattened", "felt", 3, sorts=_SHAPED),
+    Symptom("crack", "felt", 2, sorts=_SHAPED),
+    Symptom("hole", "felt", 3),
+    Symptom("floppy", "felt", 5, shows=_flat, sorts=_SHAPED),
+    Symptom("blunt-point", "felt", 3, shows=_flat, sorts=_SHAPED),
+    Symptom("will-not-felt", "felt", 3, sorts=_SHAPED),
+    Symptom("stuck", "felt", 2, sorts=_SHAPED),
+    Symptom("core-shows", "skin", 3, shows=_coated, sorts=_SKINNED),
+    Symptom("colour-through", "skin", 3, sorts=_SKINNED),
+    Symptom("pits", "skin", 3, sorts=_SKINNED),
+    Symptom("hairy", "skin", 3, sorts=_SKINNED),
+    Symptom("dirty", "skin", 3, sorts=_SKINNED),
+    Symptom("ran-out", "skin", 5, sorts=_SKINNED | {"fur"}),
+    Symptom("wrong-place", "join", 3, shows=_joined, sorts=_SET),
+    Symptom("joint-shows", "join", 4, shows=_joined, sorts=_SET),
+    Symptom("head-wobbles", "join", 4, shows=_neck, sorts=_SET),
+    Symptom("neck-long", "join", 2, shows=_neck, sorts=_SET),
+    Symptom("legs-thin", "size", 1, shows=_limb, sorts=_SET),
+    Symptom("face-crooked", "face", 4, shows=_faced, sorts=frozenset({"mark", "socket", "fit"})),
+    Symptom("eyes-differ", "face", 3, shows=_faced, sorts=frozenset({"fit", "socket"})),
+    Symptom("eye-loose", "face", 2, shows=_faced, sorts=frozenset({"fit", "wait"})),
+    Symptom("mouth-crooked", "face", 2, shows=_faced, sorts=frozenset({"detail", "inset"})),
+    Symptom("hair-sheds", "fur", 2, shows=_furred, sorts=frozenset({"fur"})),
+    Symptom("wire-shows", "wire", 4, shows=_wired, sorts=_SHAPED),
+    Symptom("wool-spins", "wire", 3, shows=_wired, sorts=_SHAPED | {"tape"}),
+    Symptom("leans", "whole", 4, sorts=frozenset({"check"})),
+    Symptom("falls", "whole", 5, sorts=frozenset({"check"})),
+    Symptom("needle-broke", "whole", 2),
+)
+SYMPTOM_BY_ID = {symptom.id: symptom for symptom in SYMPTOMS}
+
+
+def fitting(plan: Plan, step: Step) -> tuple[Symptom, ...]:
+    """The symptoms that can show at a step: those of its sort of work first, then those its part can have."""
+    job = plan.job_of(step)
+    sort = step.key.partition(":")[0]
+    if job is None:
+        return tuple(s for s in SYMPTOMS if s.group in ("whole", "wire") or sort in s.sorts)
+    shown = [s for s in SYMPTOMS if s.shows(job, plan)]
+    return tuple(sorted(shown, key=lambda s: sort not in s.sorts))

@@ -1,0 +1,192 @@
+"""Hold it here: the glass as template. A part, or the whole figure, at true size as a dark outline on a
+bright ground or the reverse, with a grid of 10 mm, to hold the work against."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QDialog, QWidget
+
+from bambola.core.quantities import show_length
+from bambola.core.solids import Copy, Detail, outline_of_copy, outlines
+from bambola.core.solids.forms import Array
+from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.session.studio import Studio
+from bambola.language import tr
+
+VIEWS = ("front", "side", "back")
+_BRIGHT, _DARK = QColor("#FFFFFF"), QColor("#101010")
+GRID_MM = 10.0
+
+
+class HoldView(QDialog):
+    """Full of one outline. V turns to another side, B swaps bright and dark, G the grid, F figure or part,
+    arrows or the mouse move it, Escape puts it away."""
+
+    def __init__(
+        self, parent: QWidget, studio: Studio, theme: Theme, true_size: TrueSize, part: str | None
+    ) -> None:
+        super().__init__(parent)
+        self.studio, self.theme, self.true_size = studio, theme, true_size
+        self.part, self.whole = part, part is None
+        self.view, self.bright, self.grid = "front", True, True
+        self.shift = QPointF(0, 0)
+        self._from: QPointF | None = None
+        self.setWindowTitle(tr("Hold it here"))
+        self.setAccessibleName(tr("Hold it here, at true size"))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        above = parent.window()
+        if above is not None:
+            self.resize(above.size())
+        self._tell()
+
+    # What is shown
+
+    def runs(self) -> list[Array]:
+        """The outlines, mm, y upwards."""
+        plan = self.studio.plan
+        if plan is None:
+            return []
+        if self.whole or self.part is None:
+            return outlines(plan.solids.placement, self.view, Detail.CLOSE)
+        shape = plan.resized.figure.by_id[self.part].shape
+        view = "side" if self.view == "side" else "front"
+        part = plan.resized.figure.by_id[self.part]
+        return [outline_of_copy(Copy(part, None, shape, np.eye(4)), view, detail=Detail.CLOSE)]
+
+    @property
+    def px_per_mm(self) -> float:
+        """How large a millimetre is here."""
+        return self.true_size.px_per_mm(self)
+
+    def told(self) -> str:
+        """What is held, from which side, and how large."""
+        plan = self.studio.plan
+        runs = self.runs()
+        if plan is None or not runs:
+            return ""
+        points = np.vstack(runs)
+        wide, high = np.ptp(points, axis=0)
+        name = plan.figure if self.whole or self.part is None else plan.part(self.part).name
+        sides = {"front": tr("front"), "side": tr("left side"), "back": tr("back")}
+        units = self.studio.units
+        return tr(
+            "{name}, {side}: {wide} wide, {high} high",
+            name=name,
+            side=sides[self.view],
+            wide=show_length(float(wide), units),
+            high=show_length(float(high), units),
+        )
+
+    def _tell(self) -> None:
+        self.setAccessibleDescription(self.told())
+        self.update()
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        ground, ink = (_BRIGHT, _DARK) if self.bright else (_DARK, _BRIGHT)
+        painter.fillRect(self.rect(), ground)
+        runs, scale, px = self.runs(), self.px_per_mm, self.theme.px
+        if not runs:
+            return
+        points = np.vstack(runs)
+        low, high = points.min(axis=0), points.max(axis=0)
+        middle = QPointF(self.width() / 2, self.height() / 2) + self.shift
+        if self.grid:
+            self._paint_grid(painter, middle, scale, ink)
+        painter.setPen(QPen(ink, px(4)))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        centre = (low + high) / 2
+        for run in runs:
+            placed = (run - centre) * [scale, -scale]
+            painter.drawPolygon(QPolygonF([QPointF(x, y) + middle for x, y in placed.tolist()]))
+        painter.setPen(ink)
+        painter.setFont(self.theme.text(20, bold=True))
+        line = QRectF(px(16), px(10), self.width() - px(32), px(30))
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft, self.told())
+        painter.setFont(self.theme.text(15))
+        foot = QRectF(px(16), self.height() - px(34), self.width() - px(32), px(26))
+        painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, self._keys())
+
+    def _keys(self) -> str:
+        keys = tr(
+            "V other side · B bright or dark · G grid · F figure or part · Space back to the middle"
+        )
+        if self.true_size.is_measured(self):
+            return keys
+        return (
+            tr("The screen is not measured yet (View, Measure the screen): it may be off. ") + keys
+        )
+
+    def _paint_grid(self, painter: QPainter, middle: QPointF, scale: float, ink: QColor) -> None:
+        faint = QColor(ink)
+        faint.setAlphaF(0.16)
+        painter.setPen(QPen(faint, 1))
+        step = GRID_MM * scale
+        x = middle.x() % step
+        while x < self.width():
+            painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))
+            x += step
+        y = middle.y() % step
+        while y < self.height():
+            painter.drawLine(QPointF(0, y), QPointF(self.width(), y))
+            y += step
+
+    # Hands
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, by = Qt.Key(event.key()), self.theme.px(40)
+        moves = {
+            Qt.Key.Key_Left: (-by, 0), Qt.Key.Key_Right: (by, 0),
+            Qt.Key.Key_Up: (0, -by), Qt.Key.Key_Down: (0, by),
+        }  # fmt: skip
+        if key in moves:
+            self.shift += QPointF(*moves[key])
+        elif key == Qt.Key.Key_V:
+            self.view = VIEWS[(VIEWS.index(self.view) + 1) % len(VIEWS)]
+        elif key == Qt.Key.Key_B:
+            self.bright = not self.bright
+        elif key == Qt.Key.Key_G:
+            self.grid = not self.grid
+        elif key == Qt.Key.Key_F and self.part is not None:
+            self.whole = not self.whole
+        elif key == Qt.Key.Key_Space:
+            self.shift = QPointF(0, 0)
+        else:
+            super().keyPressEvent(event)
+            return
+        self._tell()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            delta = event.angleDelta()
+            self.shift += QPointF(delta.x() / 3, delta.y() / 3)
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self._from = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._from is not None:
+            self.shift += event.position() - self._from
+            self._from = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._from = None

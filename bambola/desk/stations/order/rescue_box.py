@@ -1,0 +1,396 @@
+"""Something is wrong: what is seen, two readings at most, what to do in order, and ways to carry on from
+what is."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.facts import Fact
+from bambola.core.figure import Brief, Firmness
+from bambola.core.methods.drawing import rod
+from bambola.core.order import Step
+from bambola.core.plan.counter.carry_on import Onward, onward, real_measures, still_to_come
+from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.rescue import (
+    SYMPTOM_BY_ID,
+    Advice,
+    Reading,
+    ReadingMissingError,
+    Symptom,
+    advise,
+    fitting,
+    wanted_of,
+)
+from bambola.core.words import error_words
+from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
+
+FEELS: tuple[tuple[Firmness | None, str], ...] = (
+    (None, N_("not felt")),
+    ("soft", N_("soft: the thumb dents it")),
+    ("medium", N_("medium: it gives a little")),
+    ("firm", N_("firm: it resists a squeeze")),
+)
+
+
+class Outlines(QWidget):
+    """The piece as it should be, dashed, and as it was read over it, at one scale: which way it is off is
+    seen."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._wanted: tuple[float, float] | None = None
+        self._now: tuple[float, float] | None = None
+        self.setFixedHeight(theme.px(104))
+
+    def show_sizes(
+        self, wanted: tuple[float, float] | None, now: tuple[float, float] | None
+    ) -> None:
+        """Length and thickness (mm) of both; None where it is not known."""
+        self._wanted, self._now = wanted, now
+        self.setVisible(wanted is not None)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._wanted is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        px, d = self.theme.px, self.theme.dyes
+        both = [size for size in (self._wanted, self._now) if size]
+        scale = min(
+            (self.width() - px(20)) / max(long for long, _ in both),
+            (self.height() - px(10)) / max(thick for _, thick in both),
+        )
+        middle = QPointF(self.width() / 2, self.height() / 2)
+        for size, pen, fill in (
+            (self._now, QPen(d.madder, px(2)), d.shade),
+            (self._wanted, QPen(d.woad, px(2), Qt.PenStyle.DashLine), None),
+        ):
+            if size is None:
+                continue
+            run = rod(size[0] * scale, size[1] * scale)
+            painter.setPen(pen)
+            painter.setBrush(fill or Qt.BrushStyle.NoBrush)
+            painter.drawPolygon(QPolygonF([QPointF(x, y) + middle for x, y in run.tolist()]))
+
+
+class RescueBox(QDialog):
+    """Symptoms on the left, those that fit the step first; on the right readings, advice, and how to go
+    on."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        studio: Studio,
+        theme: Theme,
+        step: Step,
+        done: Collection[str],
+    ) -> None:
+        super().__init__(parent)
+        self.studio, self.theme, self.step, self.done_keys = studio, theme, step, done
+        self.mended = ""
+        self.advice: Advice | None = None
+        self._onward: Onward | None = None
+        self.setWindowTitle(tr("Something is wrong"))
+        self.list = QListWidget()
+        self.list.setAccessibleName(tr("What is seen"))
+        self.list.setFont(theme.text(18))
+        self.list.setSpacing(theme.px(2))
+        self.list.setMinimumWidth(theme.px(270))
+        plan = studio.plan
+        for symptom in fitting(plan, step) if plan else ():
+            item = QListWidgetItem(studio.say(Fact(f"symptom.{symptom.id}")))
+            item.setData(Qt.ItemDataRole.UserRole, symptom.id)
+            self.list.addItem(item)
+        self.list.currentRowChanged.connect(lambda _: self._taken())
+        self.fields: dict[str, QLineEdit] = {}
+        self.labels: dict[str, QLabel] = {}
+        form = QFormLayout()
+        for name, told in (
+            ("length", tr("&length over all")),
+            ("thickness", tr("&thickness")),
+            ("twin_length", tr("the other, length")),
+            ("twin_thickness", tr("the other, thickness")),
+        ):
+            field = self.fields[name] = QLineEdit()
+            field.setFont(theme.text(20, bold=True))
+            field.textChanged.connect(lambda _: self._advise())
+            label = self.labels[name] = QLabel(told)
+            label.setBuddy(field)
+            form.addRow(label, field)
+        self.firmness = QComboBox()
+        for feel, words in FEELS:
+            self.firmness.addItem(tr(words), feel)
+        self.firmness.activated.connect(lambda _: self._advise())
+        self._firm_label = QLabel(tr("it &feels"))
+        self._firm_label.setBuddy(self.firmness)
+        form.addRow(self._firm_label, self.firmness)
+        self.device = DeviceRow(studio, theme, "caliper", tr("a reading goes where the cursor is"))
+        self.device.link.reading.connect(self._measured)
+        self.outlines = Outlines(theme)
+        self.should = QLabel()
+        self.should.setFont(theme.text(16, bold=True))
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setTextFormat(Qt.TextFormat.PlainText)
+        self.told.setFont(theme.text(18))
+        self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.onward_told = QLabel()
+        self.onward_told.setWordWrap(True)
+        self.onward_told.setFont(theme.text(15))
+        self.mend = QPushButton(tr("It is &mended"))
+        self.fit, self.leave = (
+            QPushButton(tr("Fit the &rest to it")),
+            QPushButton(tr("Leave it s&o")),
+        )
+        self.close_ = QPushButton(tr("Close"))
+        self.mend.clicked.connect(lambda _=False: self._mend())
+        self.fit.clicked.connect(lambda _=False: self._carry_on(fit=True))
+        self.leave.clicked.connect(lambda _=False: self._carry_on(fit=False))
+        self.close_.clicked.connect(lambda _=False: self.reject())
+        self._compose(form)
+        self.finished.connect(self._let_go)
+        self.list.setCurrentRow(0)
+        self.list.setFocus()
+
+    def _compose(self, form: QFormLayout) -> None:
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(self.told)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        buttons = QHBoxLayout()
+        for button in (self.mend, self.fit, self.leave):
+            button.setFont(self.theme.text(16, bold=True))
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        buttons.addWidget(self.close_)
+        right = QVBoxLayout()
+        right.addLayout(form)
+        right.addWidget(self.device)
+        right.addWidget(self.should)
+        right.addWidget(self.outlines)
+        right.addWidget(scroll, 1)
+        right.addWidget(self.onward_told)
+        right.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.addWidget(self.list)
+        row.addLayout(right, 1)
+        row.setSpacing(self.theme.px(18))
+        self.resize(self.theme.px(940), self.theme.px(600))
+
+    # What is seen
+
+    @property
+    def symptom(self) -> Symptom | None:
+        """The symptom in hand."""
+        item = self.list.currentItem()
+        return SYMPTOM_BY_ID[item.data(Qt.ItemDataRole.UserRole)] if item else None
+
+    @property
+    def part(self) -> str | None:
+        """The part it is about."""
+        return self.step.part
+
+    def _taken(self) -> None:
+        symptom = self.symptom
+        if symptom is None:
+            return
+        for name, field in self.fields.items():
+            for widget in (field, self.labels[name]):
+                widget.setVisible(name in symptom.reads)
+        feels = bool(symptom.reads)
+        self.firmness.setVisible(feels)
+        self._firm_label.setVisible(feels)
+        self.device.setVisible(feels)
+        self._advise()
+
+    def reading(self) -> Reading:
+        """What was read. Raises :class:`QuantityError`."""
+        unit = self.studio.units.length
+        symptom = self.symptom
+        reads = symptom.reads if symptom else ()
+        found = {
+            name: parse_length(field.text(), unit) if field.text().strip() else None
+            for name, field in self.fields.items()
+            if name in reads
+        }
+        return Reading(
+            found.get("length"),
+            found.get("thickness"),
+            None,
+            self.firmness.currentData(),
+            found.get("twin_length"),
+            found.get("twin_thickness"),
+        )
+
+    def _measured(self, mm: float) -> None:
+        """A reading of the caliper goes to the field in hand, and the next one to the next."""
+        shown = [f for f in self.fields.values() if not f.isHidden()]
+        at = next(
+            (f for f in shown if f.hasFocus()), next((f for f in shown if not f.text()), None)
+        )
+        if at is not None:
+            at.setText(show_length(mm, self.studio.units))
+            self.focusNextChild()
+
+    def _advise(self) -> None:
+        """Say what to do with what was read so far."""
+        symptom, plan, part = self.symptom, self.studio.plan, self.part
+        self.advice, self._onward = None, None
+        self.mend.setEnabled(True)
+        if symptom is None or plan is None:
+            return
+        lines: list[str] = []
+        try:
+            if part is not None:
+                self.advice = advise(plan, part, symptom, self.reading(), self.studio.bench)
+                lines = self._lines(self.advice)
+        except QuantityError as error:
+            lines = [error_words(error, self.studio.words)]
+        except ReadingMissingError as error:
+            lines = [error_words(error, self.studio.words), *self._remedies(symptom)]
+        if part is None:
+            lines = self._remedies(symptom)
+        if symptom.id == "ran-out":
+            lines += self._to_come()
+        self.told.setText("\n\n".join(lines))
+        self._tell_size()
+        self._tell_onward()
+
+    def _tell_size(self) -> None:
+        """How large it should be, beside how large it was read."""
+        symptom, plan, part = self.symptom, self.studio.plan, self.part
+        sized = symptom is not None and symptom.sized and plan is not None and part is not None
+        self.should.setVisible(sized)
+        self.outlines.show_sizes(None, None)
+        if not sized or plan is None or part is None:
+            return
+        wanted = self.advice.wanted if self.advice else wanted_of(plan, part, self.studio.bench)
+        units = self.studio.units
+        self.should.setText(
+            tr(
+                "The {part} should be {long} long and {thick} thick.",
+                part=plan.part(part).name.lower(),
+                long=show_length(wanted.length, units),
+                thick=show_length(wanted.thick, units),
+            )
+        )
+        now = self.advice.now if self.advice else None
+        self.outlines.show_sizes(
+            (wanted.length, wanted.thick), (now.length, now.thick) if now else None
+        )
+
+    def _remedies(self, symptom: Symptom) -> list[str]:
+        say = self.studio.say
+        return [
+            f"{n}  {say(Fact(f'rescue.{symptom.id}.{n}'))}" for n in range(1, symptom.remedies + 1)
+        ]
+
+    def _lines(self, advice: Advice) -> list[str]:
+        say = self.studio.say
+        told = [action.told for action in advice.actions] or list(advice.words)
+        lines = [f"{n}  {say(one)}" for n, one in enumerate(told, 1)]
+        return lines + [say(one) for one in advice.follows]
+
+    def _to_come(self) -> list[str]:
+        """What of each wool is still to come from here on."""
+        plan = self.studio.plan
+        if plan is None:
+            return []
+        names = {total.wool: total.name for total in plan.wools}
+        rows = still_to_come(plan, self.done_keys).items()
+        return [
+            tr("Still to come: {wool}.", wool=", ".join(
+                f"{names.get(w, w)} {show_mass(g, self.studio.units)}" for w, g in rows if g > 0))
+        ]  # fmt: skip
+
+    # Going on
+
+    def _measures(self) -> dict[str, float]:
+        plan, part = self.studio.plan, self.part
+        if plan is None or part is None or self.advice is None:
+            return {}
+        try:
+            reading = self.reading()
+        except QuantityError:
+            return {}
+        body, row = plan.resized.figure.by_id[part], plan.part(part)
+        return real_measures(body, row.to_mm, reading.length, reading.thickness)
+
+    def _tell_onward(self) -> None:
+        """What fitting the rest, or leaving it, would come to."""
+        measures, advice, studio = self._measures(), self.advice, self.studio
+        sized = bool(
+            measures and advice and not advice.within and self.symptom and not self.symptom.pair
+        )
+        for widget in (self.fit, self.leave, self.onward_told):
+            widget.setVisible(sized)
+        if not sized or studio.plan is None or studio.figure is None or self.part is None:
+            return
+        found = onward(studio.figure, studio.brief, studio.bench, studio.plan, self.part, measures)
+        self._onward = found
+        self.fit.setEnabled(found.fit is not None)
+        high = show_length(found.leave_mm, studio.units)
+        wanted = show_length(studio.plan.to_height_mm, studio.units)
+        self.onward_told.setText(
+            tr(
+                "Or take it over as it is: with the rest fitted to it the figure still comes to "
+                "{wanted}; left so, it comes to {high}.",
+                wanted=wanted,
+                high=high,
+            )
+        )
+
+    def _carry_on(self, fit: bool) -> None:
+        found = self._onward
+        brief: Brief | None = None
+        if found is not None:
+            brief = found.fit if fit else found.leave
+        if brief is None:
+            return
+        words = tr("Fit the rest to it") if fit else tr("Leave it so")
+        if self.studio.carry_on(brief, words):
+            self.mended = words
+            self.accept()
+
+    def _mend(self) -> None:
+        """It was mended: what was done is kept with the step."""
+        symptom = self.symptom
+        if symptom is not None:
+            told = [self.studio.say(Fact(f"symptom.{symptom.id}"))]
+            if self.advice is not None:
+                told += [self.studio.say(a.told) for a in self.advice.actions]
+            self.mended = ": ".join((told[0], " ".join(told[1:]))) if len(told) > 1 else told[0]
+        self.accept()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        entered = event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if entered and self.list.hasFocus():
+            self.focusNextChild()
+            return
+        super().keyPressEvent(event)
+
+    def _let_go(self, _: int) -> None:
+        self.device.close_link()
+        self.deleteLater()

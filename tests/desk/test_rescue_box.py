@@ -1,0 +1,113 @@
+"""At the pad: checks answered by digits, something wrong told and mended, a part taken over as it is; by
+keys."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QDialog
+from pytestqt.qtbot import QtBot
+
+from bambola.core.rescue import wanted_of
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.order.make_view import MakeView
+from bambola.desk.stations.order.rescue_box import RescueBox
+
+
+@pytest.fixture
+def pad(window: Window) -> MakeView:
+    window.make_it()
+    view = window.order_station.make
+    assert isinstance(view, MakeView)
+    keys = [step.key for step in view.steps]
+    view.step(keys.index("core:arm:1") - view.at)
+    return view
+
+
+def opened(monkeypatch: pytest.MonkeyPatch, use: object) -> None:
+    def run(box: RescueBox) -> int:
+        box.show()
+        use(box)  # type: ignore[operator]
+        return box.result()
+
+    monkeypatch.setattr(RescueBox, "exec", run)
+
+
+def test_a_digit_passes_a_check_and_again_fails_it(pad: MakeView, qtbot: QtBot) -> None:
+    key = pad.now.key if pad.now else ""
+    came = []
+    for _ in range(4):
+        qtbot.keyClick(pad, Qt.Key.Key_1)
+        came.append(pad.making.checks[key].get("1"))
+    assert came == ["passed", "failed", "skipped", None]
+    qtbot.keyClick(pad, Qt.Key.Key_2)
+    assert pad.desk.making.checks[key] == {"2": "passed"}  # kept at once
+    assert "[2] ✓" in pad.words.toPlainText()
+
+
+def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
+    pad: MakeView, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio = pad.studio
+    assert studio.plan is not None
+    wanted = wanted_of(studio.plan, "arm", studio.bench)
+
+    def by_keys(box: RescueBox) -> None:
+        while box.symptom is None or box.symptom.id != "long-and-thin":
+            qtbot.keyClick(box.list, Qt.Key.Key_Down)
+        assert "is needed" in box.told.text()
+        qtbot.keyClicks(box.fields["length"], f"{wanted.length * 1.12:.1f}")
+        qtbot.keyClicks(box.fields["thickness"], f"{wanted.thick * 0.92:.1f}")
+        assert "from the tip" in box.told.text() and "in a hairy layer" in box.told.text()
+        assert box.fit.isVisible() and "comes to" in box.onward_told.text()
+        qtbot.keyClick(box, Qt.Key.Key_M, Qt.KeyboardModifier.AltModifier)
+        if box.isVisible():
+            box.mend.click()
+
+    opened(monkeypatch, by_keys)
+    qtbot.keyClick(pad, Qt.Key.Key_W)
+    told = pad.desk.making.mended["core:arm:1"]
+    assert told[0].startswith("too long and too thin: Stab from the tip")
+
+
+def test_a_part_is_taken_over_as_it_is_and_undone(
+    pad: MakeView, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio = pad.studio
+    plan = studio.plan
+    assert plan is not None
+    wanted = wanted_of(plan, "arm", studio.bench)
+
+    def take_over(box: RescueBox) -> None:
+        box.fields["length"].setText(f"{wanted.length * 1.15:.2f}")
+        box.fields["thickness"].setText(f"{wanted.thick:.2f}")
+        box.fit.click()
+
+    opened(monkeypatch, take_over)
+    pad.ask_rescue()
+    after = studio.plan
+    assert after is not None and after is not plan
+    assert after.part("arm").to_mm["length"] == pytest.approx(
+        plan.part("arm").to_mm["length"] * 1.15, rel=2e-3
+    )
+    assert after.to_height_mm == pytest.approx(plan.to_height_mm)
+    assert pad.now is not None and pad.now.key == "core:arm:1"
+    studio.undo_stack.undo()
+    assert studio.plan is not None
+    assert studio.plan.part("arm").to_mm == pytest.approx(plan.part("arm").to_mm)
+
+
+def test_bad_readings_are_told_and_nothing_is_lost(
+    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def try_it(box: RescueBox) -> None:
+        box.fields["length"].setText("very long")
+        assert "very long" in box.told.text() and not box.fit.isVisible()
+        box._measured(118.4)
+        box.reject()
+        assert box.result() == QDialog.DialogCode.Rejected
+
+    opened(monkeypatch, try_it)
+    before = pad.making
+    pad.ask_rescue()
+    assert pad.making.mended == before.mended
