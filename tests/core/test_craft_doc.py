@@ -55,6 +55,7 @@ INNER = {
     "TOLERANCE_MM",
     "N_PER_GRAM",
     "SYMPTOMS",
+    "EXPRESSIONS",
 }
 """How finely and how long something is searched, and a unit: no craft."""
 

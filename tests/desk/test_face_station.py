@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.face import over_surface
@@ -102,3 +103,28 @@ def test_a_figure_without_marks_says_where_they_are_set(window: Window, page: Fa
     bare = figure.replaced(marks=(), parts=tuple(p.replaced(face=False) for p in figure.parts))
     window.studio.edit("bare", bare)
     assert page.heads.face is None and page.heads.told() == "Nothing is marked on a face."
+
+
+def test_expression_pose_and_variants_are_chosen_kept_and_undone(
+    page: FaceStation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    looks, studio = page.looks, page.studio
+    before = studio.plan
+    assert before is not None
+    looks.expression.setCurrentIndex(looks.expression.findData("sad"))
+    looks.expression.activated.emit(looks.expression.currentIndex())
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("The sad one", True))
+    looks.keep.click()
+    assert studio.brief.variant == "The sad one" and looks.variant.count() == 2
+    looks.pose.setCurrentIndex(looks.pose.findData("sitting"))
+    looks.pose.activated.emit(looks.pose.currentIndex())
+    assert studio.plan is not None and studio.plan.resized.figure.stance == "sitting"
+    assert studio.figure is not None and studio.figure.stance == "standing"
+    looks.variant.setCurrentIndex(looks.variant.findData("The sad one"))
+    looks.variant.activated.emit(looks.variant.currentIndex())
+    assert studio.plan.resized.figure.stance == "standing"
+    looks.drop.click()
+    assert studio.brief.variants == () and not looks.variant.isVisible()
+    while studio.undo_stack.canUndo():
+        studio.undo_stack.undo()
+    assert studio.plan is before

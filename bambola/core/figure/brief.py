@@ -9,6 +9,7 @@ from pydantic import Field, StringConstraints
 from bambola.core.figure.model import Figure, Grams, SizeRule, Slug
 from bambola.core.figure.questions import Question
 from bambola.core.figure.shapes import Frozen, Length, few
+from bambola.core.figure.variants import Alteration, Variant
 
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
 """What names a step: its sort of work and its part or thing, as ``core:head:1``."""
@@ -27,7 +28,9 @@ class Brief(Frozen):
     ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
     figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
     ``moves`` are the maker's own changes to the order, one after the other.
-    ``found`` is what finished parts really weigh (g, each), where that was taken over.
+    ``altered`` is what is made otherwise than the figure, ``variants`` are such changes kept by name, and
+    ``variant`` is the one in hand. ``found`` is what finished parts really weigh (g, each), where that was
+    taken over.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
     how far (degrees) a hanging one is to nod forwards.
     """
@@ -40,6 +43,9 @@ class Brief(Frozen):
     schools: Annotated[dict[str, str], Field(max_length=2000)] = {}
     answers: Annotated[dict[str, str], Field(max_length=2000)] = {}
     moves: Annotated[tuple[Move, ...], few(400)] = ()
+    altered: Alteration = Alteration()
+    variant: Annotated[str, Field(max_length=120)] = ""
+    variants: Annotated[tuple[Variant, ...], few(40)] = ()
     found: Annotated[dict[Slug, Grams], Field(max_length=400)] = {}
     thicken_coat: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
@@ -52,6 +58,28 @@ class Brief(Frozen):
     def as_made(self) -> Brief:
         """The brief of the figure as it stands, keeping only the maker's schools."""
         return Brief(schools=self.schools)
+
+    def kept_as(self, name: str) -> Brief:
+        """With what differs now kept as a variant of this name, which is then in hand."""
+        mine = Variant(name=name, altered=self.altered, height=self.height)
+        others = tuple(v for v in self.variants if v.name != mine.name)
+        return self.model_copy(update={"variants": (*others, mine), "variant": mine.name})
+
+    def taking(self, name: str) -> Brief:
+        """With another variant in hand; a name that there is not is the figure as it was made."""
+        found = next((v for v in self.variants if v.name == name), None)
+        change = {
+            "altered": found.altered if found else Alteration(),
+            "height": found.height if found else self.height,
+            "variant": found.name if found else "",
+        }
+        return self.model_copy(update=change)
+
+    def without_variant(self, name: str) -> Brief:
+        """Without the variant of this name; the one in hand stays as it is, without a name."""
+        kept = tuple(v for v in self.variants if v.name != name)
+        now = "" if self.variant == name else self.variant
+        return self.model_copy(update={"variants": kept, "variant": now})
 
     def schooled(self, choice: str, school: str | None) -> Brief:
         """With another school for ``choice``, or its default when ``school`` is None."""

@@ -59,7 +59,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
-    fittings = _fittings(made, new)
+    fittings = _fittings(new)
     totals, mixes = wool_totals(wool, counts, bench, brief.count)
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
@@ -98,7 +98,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         count=brief.count,
         wool_g=sum(total.grams for total in totals),
         minutes=sum(step.minutes for step in steps) * brief.count,
-        parts=tuple(_part_plan(part.id, new, bench, counts) for part in figure.parts),
+        parts=tuple(_part_plan(part.id, new, bench, counts) for part in new.resized.figure.parts),
         wires=wires,
         bones=bones,
         wire_school=wire_school(made, brief),
@@ -163,7 +163,9 @@ def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
     found = balance(
         placement,
         [(m.grams, m.centre) for m in new.masses],
-        contacts(new.prints) if not new.resized.even else made.feet * new.resized.scale,
+        made.feet * new.resized.scale
+        if new.resized.even and new.prepared.stands_as_made
+        else contacts(new.prints),
     )
     x, y, high = found.centre_mm
     if placement.figure.stance == "hanging":
@@ -210,12 +212,12 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
     )
 
 
-def _fittings(made: AsMade, new: AtSize) -> tuple[FittingPlan, ...]:
+def _fittings(new: AtSize) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
     rows = []
-    for old, used in zip(made.figure.fittings, new.resized.figure.fittings, strict=True):
+    for old, used in zip(new.resized.was.fittings, new.resized.figure.fittings, strict=True):
         wanted = wanted_size(old, new.resized.scale)
         off = (used.size / wanted - 1) * 100
         rows.append(
@@ -223,13 +225,13 @@ def _fittings(made: AsMade, new: AtSize) -> tuple[FittingPlan, ...]:
                 used.id, used.name, wanted, used.size, off, counts.get(used.id, 0), used.mass
             )
         )
-    return (*rows, *_bought(made, new))
+    return (*rows, *_bought(new))
 
 
-def _bought(made: AsMade, new: AtSize) -> Iterator[FittingPlan]:
+def _bought(new: AtSize) -> Iterator[FittingPlan]:
     """Garments that are bought: ordered by how far they are round, and kept at that."""
     for part in new.resized.figure.parts:
-        drawn, dress = made.figure.by_id[part.id].garment, part.garment
+        drawn, dress = new.resized.was.by_id[part.id].garment, part.garment
         if drawn and dress and dress.bought:
             wanted = drawn.opening * new.resized.scale
             off = (dress.opening / wanted - 1) * 100

@@ -7,6 +7,11 @@ from bambola.core.words.marked import N_
 SENTENCES = {
     "face.middle": N_("{name}, middle"),
     "face.inner-end": N_("{name}, inner end of its base"),
+    "expression.happy": N_("happy"),
+    "expression.sad": N_("sad"),
+    "expression.sleepy": N_("sleepy"),
+    "expression.alert": N_("alert"),
+    "expression.gentle": N_("gentle"),
     "level.yes": N_("Level: both sides are alike."),
     "level.left": N_(
         "The left one sits {off} farther off. Squeeze the head true in your hands first; then move both "

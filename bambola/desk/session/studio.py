@@ -16,6 +16,7 @@ from PyQt6.QtGui import QUndoStack
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Document, DocumentError, Figure, Move, SizeRule, Survey
+from bambola.core.figure.variants import Alteration, altered
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
@@ -350,6 +351,33 @@ class Studio(QObject):
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
         """The rule that lies on one measure (or ``all``) of a part."""
         return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
+
+    def alter(
+        self, words: str, change: Callable[[Figure, Alteration], Alteration], gesture: int = 0
+    ) -> bool:
+        """Make something otherwise than the figure as it was made: pose, expression, colours, outfit."""
+        figure = self.figure
+        if figure is None:
+            return False
+        try:
+            new = change(figure, self.brief.altered)
+            altered(figure, new)
+        except ValueError as error:
+            self.refuse(error)
+            return False
+        return self._ask(lambda brief: brief.replaced(altered=new), words, gesture)
+
+    def keep_variant(self, name: str) -> bool:
+        """Keep what differs now under a name."""
+        return self._ask(lambda brief: brief.kept_as(name), tr("Keep a variant"))
+
+    def take_variant(self, name: str) -> bool:
+        """Go to another variant; no name is the figure as it was made."""
+        return self._ask(lambda brief: brief.taking(name), tr("Take another variant"))
+
+    def drop_variant(self, name: str) -> bool:
+        """Keep a variant no longer."""
+        return self._ask(lambda brief: brief.without_variant(name), tr("Drop a variant"))
 
     def carry_on(self, brief: Brief, words: str) -> bool:
         """Go on with a brief in which a part is as it was found."""

@@ -105,6 +105,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
         ways=tuple(ways_of(followed(brief.schools)).items()),
+        altered="" if brief.altered.is_nothing else brief.altered.model_dump_json(),
     )
     reaching = arms_made_longer(made, brief)
     first = _once(made, wish, brief, reaching, choices)
@@ -214,7 +215,7 @@ def _once(
     solids = _solids(made, prepared.solids, resized)
     prints = (
         [(i, outline * resized.scale) for i, outline in made.prints]
-        if resized.even
+        if resized.even and prepared.stands_as_made
         else footprints(solids.placement)
     )
     ways = _ways(solids, made.bench, one_mass=followed(brief.schools).get("mass") == "one mass")

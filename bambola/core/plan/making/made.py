@@ -27,6 +27,7 @@ from bambola.core.balance import JoinStress, contacts, footprints, join_stresses
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
+from bambola.core.figure.variants import Alteration, altered
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
@@ -50,7 +51,8 @@ Prints = list[tuple[int, np.ndarray]]
 @dataclass(frozen=True)
 class Wish:
     """How the maker wants the figure made: the school it is wired by, parts left bare, joins wired through,
-    parts with one strand less, wires with a second strand beside them; and other than usual ``ways``."""
+    parts with one strand less, wires with a second strand beside them; other than usual ``ways``; and what of
+    the figure itself is ``altered``, as JSON."""
 
     school: str
     bare: frozenset[str] = frozenset()
@@ -58,16 +60,19 @@ class Wish:
     fewer: frozenset[str] = frozenset()
     doubled: frozenset[str] = frozenset()
     ways: tuple[tuple[str, str], ...] = ()
+    altered: str = ""
 
 
 @dataclass(frozen=True)
 class Prepared:
-    """The figure as made, with its wires as wished, and what hangs where on them."""
+    """The figure as made, with its wires as wished, and what hangs where on them; ``stands_as_made`` says
+    that every part lies where it was made."""
 
     figure: Figure
     solids: Solids
     rigging: Rigging | None
     yardstick: Yardstick
+    stands_as_made: bool = True
 
 
 @dataclass(frozen=True)
@@ -120,6 +125,13 @@ class AsMade:
 
     def _prepare(self, wish: Wish) -> Prepared:
         figure, placement = self.figure, self.solids.placement
+        measured = self.solids
+        if wish.altered:
+            change = Alteration.model_validate_json(wish.altered)
+            figure = altered(figure, change)
+            placement = place(figure)
+            if change.moves_solids:
+                measured = measure_solids(figure)
         if wish.ways:
             figure = as_worked(figure, dict(wish.ways), self.bench)
             placement = place(figure)
@@ -136,7 +148,7 @@ class AsMade:
                 for bone in figure.bones
             )
             figure = figure.replaced(bones=bones)
-        solids = replace(self.solids, placement=placement)
+        solids = replace(measured, placement=placement)
         if figure.nodes != self.figure.nodes:
             places = dict(placement.nodes)
             for node in figure.nodes:
@@ -151,8 +163,12 @@ class AsMade:
         wired = wired_by(figure, school_of(figure, wish.school), points, resting, wish.bare)
         wired = with_second_strands(wired, wish.doubled)
         solids = replace(solids, placement=replace(placement, figure=wired))
-        yardstick = _yardstick(self, replace(solids, placement=placement), skeleton_rig)
-        return Prepared(wired, solids, skeleton_rig, yardstick)
+        yardstick = (
+            self.prepared(replace(wish, altered="")).yardstick  # what it bore as it was made
+            if wish.altered
+            else _yardstick(self, replace(solids, placement=placement), skeleton_rig)
+        )
+        return Prepared(wired, solids, skeleton_rig, yardstick, measured is self.solids)
 
     def _resting(self, figure: Figure) -> frozenset[str]:
         """The nodes of limbs that bear on the ground."""

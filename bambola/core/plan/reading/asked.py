@@ -9,6 +9,7 @@ from bambola.core.armature.schools import SCHOOLS
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.questions import METALS, question_of
+from bambola.core.figure.variants import gone
 from bambola.core.order import CHOICES
 
 KNOWN: dict[str, tuple[str, ...]] = {
@@ -35,6 +36,8 @@ def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
             named = tuple(fact("named", name=answer) for answer in question.answers)
             allowed = (*named, Fact("aside.size")) if question.sizes else named
             yield fact("aside.answer", code=code, said=said, allowed=allowed)
+    for variant in brief.variants:
+        yield from gone(figure, variant)
     for choice, school in brief.schools.items():
         if choice not in KNOWN:
             yield fact("aside.choice", choice=choice, allowed=tuple(KNOWN))

@@ -32,6 +32,7 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.face.heads import HeadsView
+from bambola.desk.stations.face.looks_bar import LooksBar
 from bambola.desk.stations.face.strip import StripView
 from bambola.desk.stations.page import Page
 from bambola.language import tr
@@ -60,7 +61,9 @@ class FaceStation(Page):
             make_switch(view, lambda _, c=camera: self.heads.look(c))
             bar.addWidget(view)
             self.views[name] = view
-        bar.addStretch(1)
+        bar.addSpacing(theme.px(12))
+        self.looks = LooksBar(studio, theme)
+        bar.addWidget(self.looks, 1)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)
         self.one_to_one.setToolTip(tr("The strips at true size, as large as the screen says it is"))

@@ -6,9 +6,12 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.armature import CutWire, Stretch, will_do
+from bambola.core.figure import Figure
 from bambola.core.figure.additions import with_node_at, with_strands
 from bambola.core.figure.questions import WireGauge
+from bambola.core.figure.variants import Alteration
 from bambola.core.plan import BonePlan
+from bambola.core.solids import place
 from bambola.core.solids.edit import posed
 from bambola.desk.session.studio import Studio
 from bambola.language import tr
@@ -182,11 +185,13 @@ class Walk(QObject):
             return
         nodes = {node.id: node for node in plan.resized.figure.nodes}
         node = nodes[bone.b] if nodes[bone.b].part == bone.part else nodes[bone.a]
-        here = self.studio.placement_as_made().nodes.get(bone.a)
+        now = plan.resized.was  # as it is posed, at the size it was made: that keeps its own pose
+        here = place(now).nodes.get(bone.a)
         if here is None:
             return
-        self.studio.edit_by(
-            tr("Pose a limb"),
-            lambda figure: posed(figure, bone.part, node.side, here, degrees, np.array(view)),
-            gesture,
-        )
+
+        def turned(figure: Figure, change: Alteration) -> Alteration:
+            new = posed(now, bone.part, node.side, here, degrees, np.array(view))
+            return change.replaced(pose=new.pose)
+
+        self.studio.alter(tr("Pose a limb"), turned, gesture)

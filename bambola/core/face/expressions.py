@@ -1,0 +1,138 @@
+"""Expressions and poses to begin with: how marks, ears, head and limbs move. They can be corrected after."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from bambola.core.face.marks import Face, Mark, faces_of
+from bambola.core.figure import Figure, Leaf, Limb, PoseBend, Tilt
+from bambola.core.figure.variants import Alteration, Shift
+from bambola.core.solids import Placement, place
+from bambola.core.solids.forms import Array
+
+
+@dataclass(frozen=True, slots=True)
+class Expression:
+    """How much everything moves: eyes, mouth and ears up the head (share of it), ears leaning out and the
+    head nodding and leaning (degrees). Judged. See craft.md, 9."""
+
+    id: str
+    eyes: float = 0.0
+    mouth: float = 0.0
+    ears: float = 0.0
+    ear_lean: float = 0.0
+    nod: float = 0.0
+    lean: float = 0.0
+
+
+EXPRESSIONS = (
+    Expression("happy", eyes=0.015, mouth=0.03, ears=0.015, ear_lean=-6.0, nod=-5.0),
+    Expression("sad", eyes=-0.015, mouth=-0.03, ears=-0.03, ear_lean=18.0, nod=9.0),
+    Expression("sleepy", eyes=-0.03, mouth=-0.01, ears=-0.02, ear_lean=10.0, nod=7.0, lean=5.0),
+    Expression("alert", eyes=0.02, ears=0.025, ear_lean=-10.0, nod=-6.0),
+    Expression("gentle", eyes=-0.01, mouth=0.01, ears=-0.01, ear_lean=5.0, nod=3.0, lean=7.0),
+)
+EXPRESSION_BY_ID = {expression.id: expression for expression in EXPRESSIONS}
+SIT_DEG, REACH_DEG, WAVE_DEG = 85.0, 60.0, 130.0
+"""A leg that sits, arms that hold something in front, an arm that waves. Judged. See craft.md, 9."""
+_EYES, _MOUTHS = ("eye",), ("mouth", "lip", "smile")
+
+
+def expressed(figure: Figure, change: Alteration, expression: Expression | None) -> Alteration:
+    """``change`` with another expression: marks of eyes and mouth, ears, and the tilt of the head; none takes
+    the expression off."""
+    placement = place(figure)
+    shifts = {k: v for k, v in change.shifts.items() if k not in _faced(figure, placement)}
+    if expression is None:
+        return change.replaced(shifts=shifts)
+    for face in faces_of(placement):
+        for mark in face.marks:
+            by = _by(mark, face, figure, expression)
+            if by:
+                shifts[mark.about] = by
+    head = _head(figure, placement)
+    if head is not None:
+        shifts[head] = Shift(nod=expression.nod, lean=expression.lean)
+    return change.replaced(shifts=shifts)
+
+
+def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
+    words = mark.about.lower()
+    part = figure.by_id.get(mark.about)
+    if part is not None and isinstance(part.shape, Leaf):
+        return Shift(along=e.ears, lean=e.ear_lean)
+    if any(word in words for word in _MOUTHS):
+        return Shift(along=e.mouth)
+    if mark.kind == "fitting" or any(word in words for word in _EYES):
+        return Shift(along=e.eyes)
+    return None
+
+
+def _faced(figure: Figure, placement: Placement) -> set[str]:
+    """What an expression moves."""
+    found = {mark.about for face in faces_of(placement) for mark in face.marks}
+    head = _head(figure, placement)
+    return found | ({head} if head else set())
+
+
+def _head(figure: Figure, placement: Placement) -> str | None:
+    """The part with the face that sits on something: what is tilted."""
+    for face in faces_of(placement):
+        if figure.by_id[face.part].parent is not None and any(
+            m.kind == "fitting" for m in face.marks
+        ):
+            return face.part
+    parts = [face.part for face in faces_of(placement)]
+    return next((p for p in parts if figure.by_id[p].parent is not None), None)
+
+
+def posed_as(figure: Figure, change: Alteration, pose: str) -> Alteration:
+    """``change`` with one of the poses to begin with: ``sitting``, ``waving``, ``holding``; anything else
+    is as made."""
+    arms, legs = _limbs(figure)
+    made = list(figure.pose)
+    if pose == "sitting" and legs:
+        bends = [_forward(figure, leg, SIT_DEG) for leg in legs]
+        return change.replaced(pose=(*_others(made, legs), *bends), stance="sitting")
+    if pose == "waving" and arms:
+        wave = _raised(figure, arms[0])
+        return change.replaced(pose=(*_others(made, arms[:1]), wave), stance=None)
+    if pose == "holding" and arms:
+        hold = [_forward(figure, arm, REACH_DEG) for arm in arms]
+        return change.replaced(pose=(*_others(made, arms), *hold), stance=None)
+    return change.replaced(pose=None, stance=None)
+
+
+def _forward(figure: Figure, limb: str, degrees: float) -> PoseBend:
+    """A limb turned at its first joint so that its end comes forwards, whichever way its own axes lie."""
+    tried = [PoseBend(part=limb, joint=0, tilt=Tilt(nod=sign * degrees)) for sign in (1.0, -1.0)]
+    return min(tried, key=lambda bend: _end(figure, bend)[1])
+
+
+def _raised(figure: Figure, limb: str) -> PoseBend:
+    """The left one of a pair turned so that its end is up."""
+    tried = [
+        PoseBend(part=limb, joint=0, side="left", tilt=Tilt(lean=sign * WAVE_DEG))
+        for sign in (1.0, -1.0)
+    ]
+    return max(tried, key=lambda bend: _end(figure, bend)[2])
+
+
+def _end(figure: Figure, bend: PoseBend) -> Array:
+    """Where the left limb ends with this bend alone, in the figure's axes."""
+    others = tuple(b for b in figure.pose if b.part != bend.part)
+    copy = place(figure.replaced(pose=(*others, bend))).copies_of(bend.part)[0]
+    return copy.point(1.0)
+
+
+def _others(pose: list[PoseBend], limbs: list[str]) -> list[PoseBend]:
+    return [bend for bend in pose if bend.part not in limbs]
+
+
+def _limbs(figure: Figure) -> tuple[list[str], list[str]]:
+    """Arms, and legs: paired limbs on what everything sits on, those that begin in its upper half or
+    lower."""
+    root = next(part.id for part in figure.parts if part.parent is None)
+    limbs = [p for p in figure.parts if p.pair and isinstance(p.shape, Limb) and p.parent == root]
+    arms = [p.id for p in limbs if p.seat.along >= 0.5]
+    return arms, [p.id for p in limbs if p.seat.along < 0.5]

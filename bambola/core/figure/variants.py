@@ -1,0 +1,127 @@
+"""Another pose, expression, outfit or colouring of one figure: typed changes over it, all else shared."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from bambola.core.facts import Fact, fact
+from bambola.core.figure.graft import checked, without_part
+from bambola.core.figure.model import Figure, Name, PoseBend, Seat, Slug, Tilt
+from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
+
+Stance = Literal["standing", "sitting", "hanging"]
+
+
+class Shift(Frozen):
+    """How far something is moved on what it sits on, and turned: share of the part, and degrees."""
+
+    along: Annotated[float, Field(ge=-1, le=1)] = 0.0
+    around: Coordinate = 0.0
+    nod: Coordinate = 0.0
+    lean: Coordinate = 0.0
+    turn: Coordinate = 0.0
+
+
+class Alteration(Frozen):
+    """What differs from the figure as it was made. ``shifts`` move marks, fittings and parts, by their ids;
+    ``pose`` (None: as made) replaces the made one; ``colours`` puts one wool in place of another; what is
+    ``without`` is left off, with what sits on it."""
+
+    shifts: Annotated[dict[Slug, Shift], Field(max_length=400)] = {}
+    pose: Annotated[tuple[PoseBend, ...], few(400)] | None = None
+    stance: Stance | None = None
+    colours: Annotated[dict[Slug, Slug], Field(max_length=400)] = {}
+    without: Annotated[tuple[Slug, ...], few(400)] = ()
+
+    @property
+    def is_nothing(self) -> bool:
+        """Whether nothing differs."""
+        return self == Alteration()
+
+    @property
+    def moves_solids(self) -> bool:
+        """Whether parts lie elsewhere, or are fewer: then the figure is measured anew."""
+        return bool(self.shifts or self.without or self.pose is not None or self.stance)
+
+
+class Variant(Frozen):
+    """One by its name: what differs, and the height (mm) it is wanted at; None is as made."""
+
+    name: Name
+    altered: Alteration = Alteration()
+    height: Length | None = None
+
+
+def altered(figure: Figure, change: Alteration) -> Figure:
+    """``figure`` with what differs. What it names and the figure does not have is passed over."""
+    if change.is_nothing:
+        return figure
+    for part in change.without:
+        if part in figure.by_id and figure.by_id[part].parent is not None:
+            figure = without_part(figure, part)
+    shifts, wools = change.shifts, change.colours
+
+    def dyed(wool: str) -> str:
+        return wools.get(wool, wool)
+
+    parts = tuple(
+        part.replaced(
+            seat=_shifted_seat(part.seat, shifts.get(part.id)),
+            core=dyed(part.core),
+            coat=part.coat and part.coat.replaced(wool=dyed(part.coat.wool)),
+            insets=tuple(inset.replaced(wool=dyed(inset.wool)) for inset in part.insets),
+            fur=part.fur and part.fur.replaced(wool=dyed(part.fur.wool)),
+        )
+        for part in figure.parts
+    )
+    fittings = tuple(
+        f.replaced(seat=_shifted_seat(f.seat, shifts.get(f.id))) for f in figure.fittings
+    )
+    marks = tuple(
+        mark.replaced(along=_within(mark.along + by.along), around=mark.around + by.around)
+        if (by := shifts.get(mark.id))
+        else mark
+        for mark in figure.marks
+    )
+    limbs = {part.id for part in parts}
+    pose = figure.pose if change.pose is None else change.pose
+    return checked(
+        figure.replaced(
+            parts=parts,
+            fittings=fittings,
+            marks=marks,
+            pose=tuple(bend for bend in pose if bend.part in limbs),
+            stance=change.stance or figure.stance,
+        )
+    )
+
+
+def _shifted_seat(seat: Seat, by: Shift | None) -> Seat:
+    if by is None:
+        return seat
+    tilt = Tilt(
+        nod=seat.tilt.nod + by.nod, lean=seat.tilt.lean + by.lean, turn=seat.tilt.turn + by.turn
+    )
+    return seat.replaced(
+        along=_within(seat.along + by.along), around=seat.around + by.around, tilt=tilt
+    )
+
+
+def _within(share: float) -> float:
+    return min(1.0, max(0.0, share))
+
+
+def gone(figure: Figure, variant: Variant) -> Iterator[Fact]:
+    """What a variant names and the figure does not have any more, a sentence each."""
+    known = {
+        *figure.by_id,
+        *(f.id for f in figure.fittings),
+        *(m.id for m in figure.marks),
+    }
+    change = variant.altered
+    named = [*change.shifts, *change.without, *(bend.part for bend in change.pose or ())]
+    for id in dict.fromkeys(name for name in named if name not in known):
+        yield fact("aside.variant", variant=variant.name, about=id)

@@ -1,0 +1,85 @@
+"""Expression, pose and variant of the figure: what is made otherwise than it was, in one line."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton, QWidget
+
+from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
+from bambola.core.facts import Fact
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import Studio
+from bambola.language import N_, tr
+
+POSES = (("", N_("as made")), ("sitting", N_("sitting")), ("waving", N_("waving")),
+         ("holding", N_("holding")))  # fmt: skip
+
+
+class LooksBar(QWidget):
+    """Three choices and a button that keeps them under a name."""
+
+    def __init__(self, studio: Studio, theme: Theme) -> None:
+        super().__init__()
+        self.studio, self.theme = studio, theme
+        self.expression, self.pose, self.variant = QComboBox(), QComboBox(), QComboBox()
+        for box, name in (
+            (self.expression, tr("Expression")),
+            (self.pose, tr("Pose")),
+            (self.variant, tr("Variant")),
+        ):
+            box.setAccessibleName(name)
+            box.setToolTip(name)
+        self.expression.addItem(tr("expression"), "")
+        for expression in EXPRESSIONS:
+            self.expression.addItem(studio.say(Fact(f"expression.{expression.id}")), expression.id)
+        for pose, words in POSES:
+            self.pose.addItem(tr(words) if pose else tr("pose"), pose)
+        self.expression.activated.connect(lambda _: self._express())
+        self.pose.activated.connect(lambda _: self._pose())
+        self.variant.activated.connect(lambda _: self._take())
+        self.keep = QPushButton(tr("Keep as…"))
+        self.keep.setToolTip(tr("Keep pose, expression and height as a variant of this figure"))
+        self.keep.clicked.connect(lambda _=False: self.ask_name())
+        self.drop = QPushButton(tr("Drop"))
+        self.drop.setToolTip(tr("Keep this variant no longer"))
+        self.drop.clicked.connect(lambda _=False: studio.drop_variant(studio.brief.variant))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for widget in (self.expression, self.pose, self.variant, self.keep, self.drop):
+            row.addWidget(widget)
+        row.addStretch(1)
+        studio.plan_changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show what is in hand."""
+        brief = self.studio.brief
+        self.variant.clear()
+        self.variant.addItem(tr("as it was made"), "")
+        for variant in brief.variants:
+            self.variant.addItem(variant.name, variant.name)
+        self.variant.setCurrentIndex(max(0, self.variant.findData(brief.variant)))
+        self.variant.setVisible(bool(brief.variants))
+        self.drop.setVisible(bool(brief.variant))
+        if brief.altered.is_nothing:
+            self.expression.setCurrentIndex(0)
+            self.pose.setCurrentIndex(0)
+
+    def _express(self) -> None:
+        wanted = EXPRESSION_BY_ID.get(str(self.expression.currentData()))
+        self.studio.alter(tr("Another expression"), lambda f, c: expressed(f, c, wanted))
+
+    def _pose(self) -> None:
+        wanted = str(self.pose.currentData())
+        self.studio.alter(tr("Another pose"), lambda f, c: posed_as(f, c, wanted))
+
+    def _take(self) -> None:
+        self.studio.take_variant(str(self.variant.currentData() or ""))
+
+    def ask_name(self) -> None:
+        """Ask what the variant is to be called."""
+        shown = self.studio.brief.variant or tr("Another one")
+        name, given = QInputDialog.getText(
+            self, tr("Keep a variant"), tr("What is it called?"), text=shown
+        )
+        if given and name.strip():
+            self.studio.keep_variant(" ".join(name.split())[:120])
