@@ -21,7 +21,8 @@ from bambola.core.order import (
     refusal,
 )
 from bambola.core.order.rules import Book
-from bambola.core.order.tasks import Work, tasks_for
+from bambola.core.order.tasks import tasks_for
+from bambola.core.order.work import Work
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import HERON, load_demo
 from bambola.shipped import default_bench

@@ -11,8 +11,8 @@ from bambola.core.facts import NOTHING, fact
 from bambola.core.order import Step
 from bambola.core.order.sittings import SittingError, calendar
 from bambola.core.order.tally import tally
-from bambola.core.order.tasks import Kind, Task
 from bambola.core.order.week import moved, stretch
+from bambola.core.order.work import Kind, Task
 from tests.said import refused
 
 MONDAY = date(2026, 3, 2)

@@ -14,8 +14,8 @@ from bambola.core.facts import NOTHING
 from bambola.core.figure import Document
 from bambola.core.order import tally
 from bambola.core.order.sequence import edges_of, problem_of
-from bambola.core.order.tasks import Task
 from bambola.core.order.week import DAY_MIN, SNAP_MIN, begins, ends, moved, stretch, united
+from bambola.core.order.work import Task
 from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
 

@@ -22,15 +22,8 @@ from bambola.core.order.steps import (
     waiting_for,
 )
 from bambola.core.order.tally import Tally, tally
-from bambola.core.order.tasks import (
-    FittingJob,
-    PartJob,
-    Task,
-    WireJob,
-    Work,
-    needle_for,
-    tasks_for,
-)
+from bambola.core.order.tasks import needle_for, tasks_for
+from bambola.core.order.work import FittingJob, PartJob, Task, WireJob, Work
 
 __all__ = [
     "BY_LOAD",

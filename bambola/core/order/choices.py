@@ -6,7 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
-from bambola.core.order.tasks import USUAL, Work, may_pair
+from bambola.core.order.tasks import may_pair
+from bambola.core.order.work import USUAL, Work
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from bambola.core.figure import Move
 from bambola.core.order.rules import RULE_BY_ID
 from bambola.core.order.sequence import Edge, Sequence, Shut, explained
-from bambola.core.order.tasks import Task
+from bambola.core.order.work import Task
 
 OWN = "own-move"
 """The reason of a step that stands where the maker put it."""

@@ -11,7 +11,7 @@ import itertools
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
-from bambola.core.order.tasks import PartJob, Task, Work
+from bambola.core.order.work import PartJob, Task, Work
 
 Pairs = Iterable[tuple[str, str]]
 

@@ -20,7 +20,8 @@ from bambola.core.facts import RefusedError, fact
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.rules import RULES, Book
-from bambola.core.order.tasks import Task, Work, cures, tasks_for
+from bambola.core.order.tasks import tasks_for
+from bambola.core.order.work import Task, Work, cures
 
 
 class OrderConflictError(RefusedError):

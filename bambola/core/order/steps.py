@@ -10,7 +10,8 @@ from bambola.core.facts import NOTHING, Fact, Value, fact
 from bambola.core.memo import remembered
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
-from bambola.core.order.tasks import PartJob, Task, Work, left_soft
+from bambola.core.order.tasks import left_soft
+from bambola.core.order.work import PartJob, Task, Work
 
 
 @dataclass(frozen=True, slots=True)

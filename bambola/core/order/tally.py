@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from bambola.core.bench import Weights
 from bambola.core.order.sequence import Lightness
-from bambola.core.order.tasks import Task
+from bambola.core.order.work import Task
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,16 +7,15 @@ from __future__ import annotations
 
 import itertools
 from collections import deque
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QUndoStack
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact
-from bambola.core.figure import Brief, Document, DocumentError, Figure, Move, SizeRule, Survey
-from bambola.core.figure.variants import Alteration, altered
+from bambola.core.figure import Brief, Document, DocumentError, Figure, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
@@ -28,6 +27,7 @@ from bambola.desk.running.apart import Apart
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.running.waiting import Felt
+from bambola.desk.session.asking import Asking
 from bambola.desk.session.changes import Change, Held
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
@@ -42,11 +42,9 @@ _HEIGHT = N_("Change the height")
 _REFUSALS = (ResizeError, OrderConflictError)
 KEPT_PLANS = 30
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
-MOST_FIGURES = 1000
-"""As many as a brief may ask for."""
 
 
-class Studio(QObject):
+class Studio(Asking):
     """Figure, brief, bench, plan and selection, announcing their changes."""
 
     figure_changed = pyqtSignal()
@@ -293,95 +291,6 @@ class Studio(QObject):
         """Ask for another finished height; one ``gesture`` is one step of undo."""
         self._stop_pulling()
         return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture)
-
-    def answer(self, code: str, option: str | None) -> bool:
-        """Answer a question, or take the answer back."""
-        return self._ask(lambda brief: brief.answered(code, option), tr("Answer a question"))
-
-    def school(self, choice: str, school: str | None) -> bool:
-        """Follow another school for ``choice``, or the default when ``school`` is None."""
-        return self._ask(lambda brief: brief.schooled(choice, school), tr("Choose a way of making"))
-
-    def wish(self, words: str, gesture: int = 0, **wishes: float) -> bool:
-        """Change what is wished of the figure, such as ``steady`` or ``hang_tilt``."""
-        return self._ask(lambda brief: brief.replaced(**wishes), words, gesture)
-
-    def move_steps(self, moves: Sequence[tuple[str, str | None]]) -> bool:
-        """Put steps right after others (None: to the front), as the maker's own moves."""
-        steps = {step for step, _ in moves}
-
-        def moved(brief: Brief) -> Brief:
-            kept = tuple(m for m in brief.moves if m.step not in steps)
-            return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
-
-        return self._ask(moved, tr("Move a step"))
-
-    def unmove(self, step: str) -> bool:
-        """Take the maker's own move of a step back."""
-
-        def unmoved(brief: Brief) -> Brief:
-            return brief.replaced(moves=tuple(m for m in brief.moves if m.step != step))
-
-        return self._ask(unmoved, tr("Take a move back"))
-
-    def set_count(self, count: int, gesture: int = 0) -> bool:
-        """Ask for so many of the figure."""
-        count = max(1, min(MOST_FIGURES, count))
-        return self._ask(lambda brief: brief.replaced(count=count), tr("Change how many"), gesture)
-
-    def hold(self, part: str, held: bool) -> bool:
-        """Hold a part at the size it was made, or let it follow the height again."""
-        rules = (SizeRule(rule="hold"),) if held else ()
-        words = tr("Hold a size") if held else tr("Let a size go")
-        return self._ask(lambda brief: brief.ruled(part, rules), words)
-
-    def is_held(self, part: str) -> bool:
-        """Whether the brief holds the whole part."""
-        return any(r.rule == "hold" and r.measure == "all" for r in self.brief.rules.get(part, ()))
-
-    def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
-        """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
-
-        def ruled(brief: Brief) -> Brief:
-            others = tuple(r for r in brief.rules.get(part, ()) if r.measure != measure)
-            return brief.ruled(part, (*others, rule) if rule else others)
-
-        return self._ask(ruled, tr("Change a size rule"))
-
-    def rule_of(self, part: str, measure: str) -> SizeRule | None:
-        """The rule that lies on one measure (or ``all``) of a part."""
-        return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
-
-    def alter(
-        self, words: str, change: Callable[[Figure, Alteration], Alteration], gesture: int = 0
-    ) -> bool:
-        """Make something otherwise than the figure as it was made: pose, expression, colours, outfit."""
-        figure = self.figure
-        if figure is None:
-            return False
-        try:
-            new = change(figure, self.brief.altered)
-            altered(figure, new)
-        except ValueError as error:
-            self.refuse(error)
-            return False
-        return self._ask(lambda brief: brief.replaced(altered=new), words, gesture)
-
-    def keep_variant(self, name: str) -> bool:
-        """Keep what differs now under a name."""
-        return self._ask(lambda brief: brief.kept_as(name), tr("Keep a variant"))
-
-    def take_variant(self, name: str) -> bool:
-        """Go to another variant; no name is the figure as it was made."""
-        return self._ask(lambda brief: brief.taking(name), tr("Take another variant"))
-
-    def drop_variant(self, name: str) -> bool:
-        """Keep a variant no longer."""
-        return self._ask(lambda brief: brief.without_variant(name), tr("Drop a variant"))
-
-    def carry_on(self, brief: Brief, words: str) -> bool:
-        """Go on with a brief in which a part is as it was found."""
-        return self._ask(lambda _: brief, words)
 
     def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
         self.let_go()

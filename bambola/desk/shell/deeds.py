@@ -13,6 +13,7 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.learning import learn
 from bambola.desk.shell.stations import STATIONS
+from bambola.desk.shell.true_paper import ask_print, hold_here
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_
 
@@ -52,7 +53,7 @@ def _file(window: Window) -> Menu:
         Deed("save", N_("&Save"), files.save, "Ctrl+S", needs_figure=True),
         Deed("save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
         None,
-        Deed("print", N_("&Print…"), window.ask_print, "Ctrl+P", needs_figure=True),
+        Deed("print", N_("&Print…"), lambda: ask_print(window), "Ctrl+P", needs_figure=True),
         None,
         *(export(form) for form in FORMATS),
         None,
@@ -149,7 +150,7 @@ def _view(window: Window) -> Menu:
         Deed(
             "hold_here",
             N_("Hold it &here, at true size"),
-            window.hold_here,
+            lambda: hold_here(window),
             "Ctrl+T",
             needs_figure=True,
         ),

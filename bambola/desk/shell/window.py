@@ -193,7 +193,7 @@ class Window(QMainWindow):
         self.start_page.put_away.connect(self._leave_start)
         self.welcome.recent_asked.connect(lambda path: self.files.open_path(Path(path)))
         self.files.said.connect(self.message.say)
-        self.files.splits = self._splits
+        self.files.splits = self.splits
         self.files.opened.connect(self._opened)
         self._sync_switches()
 
@@ -205,23 +205,9 @@ class Window(QMainWindow):
             self.studio.plan_changed.emit()
             self.studio.selection.tell()
 
-    def _splits(self) -> Mapping[str, SplitPlan]:
+    def splits(self) -> Mapping[str, SplitPlan]:
         """The trees that were drawn at the wool."""
         return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
-
-    def ask_print(self) -> None:
-        """The packet: everything on paper, with a preview."""
-        from bambola.desk.shell.packet_dialog import (
-            PacketDialog,  # lays out paper, when it is asked to
-        )
-
-        PacketDialog(self, self.studio, self.theme, self.settings, self._splits()).exec()
-
-    def hold_here(self) -> None:
-        """The part in hand at true size on the glass, to hold the work against."""
-        from bambola.desk.kit.hold_view import HoldView  # made when it is asked for
-
-        HoldView(self, self.studio, self.theme, self.true_size, self.studio.selection.part).exec()
 
     # Stations
 

@@ -14,7 +14,8 @@ from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.figure.additions import core_of
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
-from bambola.core.order.tasks import STOUT_NEEDLE, USUAL
+from bambola.core.order.tasks import STOUT_NEEDLE
+from bambola.core.order.work import USUAL
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids

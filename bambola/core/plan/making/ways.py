@@ -11,7 +11,7 @@ from collections.abc import Mapping
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
-from bambola.core.order.tasks import USUAL, WAYS
+from bambola.core.order.work import USUAL, WAYS
 from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from datetime import date
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
 
-from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Outcome, Size3
+from bambola.core.bench import Making
+from bambola.core.bench.records import Outcome
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
-from bambola.core.wool import Portion
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
@@ -30,12 +28,9 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.lesson_boxes import SizeBox
+from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
-
-LEAST_MIN = 0.5
-"""Less than this on the clock is no work: nothing is recorded."""
 
 
 class NoteLine(QLineEdit):
@@ -51,7 +46,7 @@ class NoteLine(QLineEdit):
             event.accept()
 
 
-class MakeView(QWidget):
+class MakeView(KeptSteps):
     """The step in hand: how it is done in words and as a picture, until when, and a clock. Space goes on."""
 
     left = pyqtSignal()
@@ -172,11 +167,6 @@ class MakeView(QWidget):
             self._restyle()
 
     # What is in hand
-
-    @property
-    def steps(self) -> tuple[Step, ...]:
-        """The steps of the plan."""
-        return self.studio.plan.steps if self.studio.plan else ()
 
     @property
     def at(self) -> int:
@@ -304,100 +294,6 @@ class MakeView(QWidget):
         sheet = self.sheets.of(step)
         if sheet is not None:
             self.lesson.did(sheet.card.method)
-
-    # The clock and what is kept
-
-    def _paused(self, paused: bool) -> None:
-        if paused:
-            self._stop_clock()
-        else:
-            self._since = self.clock()
-        self._tell_clock()
-
-    def _stop_clock(self) -> None:
-        step = self.now
-        if self._since is not None and step is not None:
-            spent = (self.clock() - self._since) / 60
-            minutes = {
-                **self.making.minutes,
-                step.key: self.making.minutes.get(step.key, 0.0) + spent,
-            }
-            self.making = self.making.replaced(minutes=minutes, at=step.key)
-        self._since = None
-
-    @property
-    def minutes(self) -> float:
-        """Minutes on the clock of the step in hand."""
-        step = self.now
-        if step is None:
-            return 0.0
-        running = (self.clock() - self._since) / 60 if self._since is not None else 0.0
-        return self.making.minutes.get(step.key, 0.0) + running
-
-    def _tell_clock(self) -> None:
-        seconds = round(self.minutes * 60)
-        clock = f"{seconds // 60}:{seconds % 60:02d}"
-        self._clock.setText(tr("{clock} paused", clock=clock) if self.pause.isChecked() else clock)
-
-    def _keep_note(self) -> None:
-        step = self.now
-        if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
-            notes = {**self.making.notes, step.key: self.note.text()[:2000]}
-            self.making = self.making.replaced(notes=notes)
-            self._keep()
-
-    def _keep(self) -> None:
-        if self.studio.figure is not None and self.steps:
-            self.desk.keep_making(self.making)
-
-    def _record(self, step: Step) -> None:
-        """When the core of a part is done, its minutes go into a record: the pace is learned from it."""
-        part_id, plan = step.part, self.studio.plan
-        minutes = self._core_minutes(step)
-        if part_id is None or plan is None or minutes < LEAST_MIN:
-            return
-        part = plan.part(part_id)
-        core = next((p for p in part.portions if p.role == "core" and p.take_g > 0), None)
-        if core is None:
-            return
-        weighed = self.desk.weighed.items()
-        rows = [w.grams for key, w in weighed if key.startswith(f"{part_id}/core/")]
-        grams = sum(rows) / len(rows) if rows else core.take_g
-        size = self._size_of(part.name, core) if self.lesson.is_on else None
-        kept = self.desk.add_record(
-            Record(
-                day=date.today().isoformat(),
-                figure=plan.figure,
-                part=part.name,
-                wool=core.wool,
-                firmness=plan.resized.figure.by_id[part_id].firmness,
-                grams_in=grams,
-                form=core.form if size else None,
-                finished_mm=size,
-                minutes=minutes / part.count,
-                note=tr("by the clock"),
-            )
-        )
-        if kept:
-            self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
-
-    def _size_of(self, part: str, core: Portion) -> Size3 | None:
-        """Ask how large a piece came out that was made to learn on."""
-        if core.form == "veil" or not core.finished_mm:
-            return None
-        along, across, through = core.finished_mm.values()
-        wanted = (along, across, through)
-        box = SizeBox(self, self.theme, self.studio.words, part.lower(), wanted)
-        return box.size_mm if box.exec() else None
-
-    def _core_minutes(self, step: Step) -> float:
-        """Minutes by the clock on the core that ``step`` ends; nought if it ends none, or they are kept."""
-        if not step.key.startswith(f"core:{step.part}") or step.part in self.making.recorded:
-            return 0.0
-        mine = [s for s in self.steps if s.part == step.part and s.key.startswith("core:")]
-        if step is not mine[-1]:
-            return 0.0
-        return sum(self.making.minutes.get(s.key, 0.0) for s in mine)
 
     # Checks, and what went wrong
 

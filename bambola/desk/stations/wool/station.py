@@ -21,8 +21,9 @@ from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
+from bambola.desk.session.asking import MOST_FIGURES
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.studio import MOST_FIGURES, Studio
+from bambola.desk.session.studio import Studio
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.menu import FACES, PAN, SHELF, SPLITTING, TABLE

@@ -1,0 +1,7 @@
+"""``python -m bambola.cli``."""
+
+import sys
+
+from bambola.cli import main
+
+sys.exit(main())

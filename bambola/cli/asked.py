@@ -1,0 +1,190 @@
+"""What every command asks for: a design, how it is planned, sizes and units; and how bad input is told."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from dataclasses import replace
+from pathlib import Path
+from typing import TypeAlias
+
+from bambola.core.bench import Bench, check_wools, load_bench
+from bambola.core.export.packet.attached import design_in
+from bambola.core.facts import RefusedError
+from bambola.core.figure import Brief, Document, SizeRule, load_document
+from bambola.core.figure.document import MAX_BYTES
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.reading.asked import set_aside
+from bambola.core.quantities import QuantityError, Units, parse_length, parse_mass
+from bambola.core.words import Words, error_words
+from bambola.files import FileRefusedError, read_regular
+from bambola.language import decimal, tr
+from bambola.shipped import default_bench
+
+Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
+PDF = b"%PDF"
+MOST_MM, MOST_G = 10_000.0, 100_000.0
+UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
+"""Lengths, and the weights that go with them."""
+
+
+class CommandError(Exception):
+    """Bad input, in one sentence."""
+
+
+def design_options(command: argparse.ArgumentParser, several: bool = False) -> None:
+    """A design, and how it is to be planned: at one height, or at ``several``."""
+    command.add_argument("figure", type=Path, metavar="FIGURE")
+    told = tr("finished height, such as 220mm or '8 1/2 in'")
+    if several:
+        command.add_argument(
+            "--height",
+            metavar="LENGTH",
+            action="append",
+            default=[],
+            dest="heights",
+            help=tr("{told}; more than one for a pattern in several sizes", told=told),
+        )
+    else:
+        command.add_argument("--height", metavar="LENGTH", help=told)
+    command.add_argument(
+        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
+    )
+    command.add_argument(
+        "--hold",
+        action="append",
+        default=[],
+        metavar="PART[.MEASURE]",
+        help=tr("keep a part, or one measure of it, as it was made"),
+    )
+    command.add_argument(
+        "--units",
+        default="mm",
+        metavar="UNITS",
+        help=tr(
+            "read and written in: mm (with grams), cm (with grams) or in (with ounces); JSON stays in mm"
+        ),
+    )
+
+
+def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
+    """The plan that is asked for, of which design and on which bench."""
+    document = load_document(design_of(args.figure), args.figure.name)
+    bench = default_bench()
+    if args.bench:
+        bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
+    check_wools(document.figure, bench, args.figure.name)
+    for told in set_aside(document.figure, document.brief):
+        print(f"bambola: {args.figure.name}: {words.say(told)}", file=sys.stderr)
+    return make_plan(document.figure, brief_of(document, args, words), bench), document, bench
+
+
+def design_of(path: Path) -> bytes:
+    """A design, or the one that travels within a packet."""
+    data = read_file(path, tr("a design"))
+    if not data.startswith(PDF):
+        return data
+    try:
+        return design_in(data)[1]
+    except RefusedError as error:
+        raise CommandError(f"{path.name}: {error_words(error, Words())}") from None
+
+
+def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brief:
+    """What is asked: the design's own brief at the height and with the sizes held that were given."""
+    brief = document.brief
+    if args.height is not None:
+        try:
+            height = parse_length(args.height, words.units.length)
+        except QuantityError as error:
+            raise CommandError(tr("--height: {told}", told=error_words(error, words))) from None
+        if not 0 < height <= 1_000_000:
+            raise CommandError(
+                tr(
+                    "--height: {height} is not allowed; a height lies above 0 and up to 1000 m.",
+                    height=args.height,
+                )
+            )
+        brief = brief.at(height)
+    for held in args.hold:
+        part_id, _, measure = held.partition(".")
+        part = document.figure.by_id.get(part_id)
+        if part is None:
+            raise CommandError(
+                tr(
+                    "--hold: there is no part “{part_id}”; use {by_id}.",
+                    part_id=part_id,
+                    by_id=", ".join(document.figure.by_id),
+                )
+            )
+        known = part.shape.measure_names
+        if measure and measure not in known:
+            raise CommandError(
+                tr(
+                    "--hold: {part_id} has no measure “{measure}”; use {known}.",
+                    part_id=part_id,
+                    measure=measure,
+                    known=", ".join(known),
+                )
+            )
+        rule = SizeRule(measure=measure or "all", rule="hold")
+        brief = brief.ruled(part_id, (*brief.rules.get(part_id, ()), rule))
+    return brief
+
+
+def length_of(text: str | None, option: str, words: Words) -> float | None:
+    """A size typed on the command line, mm; above 0."""
+    if text is None:
+        return None
+    try:
+        mm = parse_length(text, words.units.length)
+    except QuantityError as error:
+        raise CommandError(f"{option}: {error_words(error, words)}") from None
+    if not 0 < mm <= MOST_MM:
+        raise CommandError(
+            tr(
+                "{option}: {text} is not allowed; it lies above 0 and up to 10 m.",
+                option=option,
+                text=text,
+            )
+        )
+    return mm
+
+
+def mass_of(text: str | None, words: Words) -> float | None:
+    """A weight typed on the command line, g; above 0."""
+    if text is None:
+        return None
+    try:
+        grams = parse_mass(text, words.units.mass)
+    except QuantityError as error:
+        raise CommandError(f"--grams: {error_words(error, words)}") from None
+    if not 0 < grams <= MOST_G:
+        raise CommandError(
+            tr("--grams: {text} is not allowed; it lies above 0 and up to 100 kg.", text=text)
+        )
+    return grams
+
+
+def units_of(said: str) -> Units:
+    """The units of that name."""
+    known = UNITS.get(said)
+    if known is None:
+        raise CommandError(
+            tr("--units: “{said}” is not known; use {units}.", said=said, units=", ".join(UNITS))
+        )
+    return replace(known, decimal=decimal())
+
+
+def read_file(path: Path, what: str) -> bytes:
+    """What a file holds; ``what`` it is to be."""
+    try:
+        return read_regular(path, MAX_BYTES, what)
+    except FileRefusedError as error:
+        raise CommandError(str(error)) from None
+
+
+def say(text: str) -> None:
+    """Put text on standard output, at once."""
+    sys.stdout.write(text)
+    sys.stdout.flush()

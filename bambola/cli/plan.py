@@ -1,0 +1,102 @@
+"""The whole plan: in a page of text, or as one of the exports."""
+
+from __future__ import annotations
+
+import argparse
+from datetime import UTC, date, datetime
+from pathlib import Path
+
+from bambola.cli.asked import Commands, design_options, planned, say
+from bambola.core.export.formats import FORMATS, Asked
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_bought, show_length, show_mass
+from bambola.core.words import Words
+from bambola.files import write_made
+from bambola.language import tr
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    plan = commands.add_parser("plan", help=tr("compute a figure's plan"))
+    design_options(plan)
+    group = plan.add_mutually_exclusive_group()
+    for form in FORMATS:
+        option, told = f"--{form.id}", tr(form.told)
+        if form.id == "json":
+            group.add_argument(option, action="store_true", help=tr("{told}, printed", told=told))
+        else:
+            where = "DIR" if form.is_folder else "FILE"
+            group.add_argument(option, type=Path, metavar=where, help=told)
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    plan, document, bench = planned(args, words)
+    form = next((form for form in FORMATS if getattr(args, form.id)), None)
+    if form is not None:
+        asked = Asked(plan, document.figure, bench, date.today(), datetime.now(UTC), words)
+        made, where = form.make(asked), getattr(args, form.id)
+        if isinstance(where, Path):
+            write_made(where, made)
+        elif isinstance(made, bytes):
+            say(made.decode())
+    else:
+        say(summary(plan, words))
+
+
+def summary(plan: Plan, words: Words) -> str:
+    """The plan in a page of plain text."""
+    units = words.units
+    lines = [
+        tr(
+            "{figure}: {from_height} to {height}, {datum}, every length × {scale:.3f}",
+            figure=plan.figure,
+            from_height=show_length(plan.from_height_mm, units),
+            height=show_length(plan.to_height_mm, units),
+            datum=words.say(plan.datum),
+            scale=plan.scale,
+        ),
+        tr(
+            "{wool} of wool, about {minutes:.1f} h, {n} steps",
+            wool=show_mass(plan.wool_g, units),
+            minutes=plan.minutes / 60,
+            n=len(plan.steps),
+        ),
+        "",
+    ]
+    for part in plan.parts:
+        sizes = " × ".join(show_length(mm, units, with_unit=False) for mm in part.to_mm.values())
+        wool = ", ".join(
+            f"{p.wool} {show_mass(p.take_g, units)}" for p in part.portions if p.grams > 0
+        )
+        lines.append(
+            tr(
+                "{count} {name:<10} {sizes:<22} {length}  {made:<9} take {wool}",
+                count=part.count,
+                name=part.name,
+                sizes=sizes,
+                length=units.length,
+                made=part.made,
+                wool=wool,
+            )
+        )
+    lines.append("")
+    lines += [
+        tr(
+            "{name}: cut {cut} of {stock} {diameter}",
+            name=words.say(w.name),
+            cut=show_length(w.cut_mm, units),
+            stock=w.stock,
+            diameter=show_bought(w.diameter_mm, units),
+        )
+        for w in plan.wires
+    ]
+    lines.append("")
+    lines += [f"{s.n:>3}  {words.say(s.text)}" for s in plan.steps]
+    notices = [n for n in plan.notices if n.level != "note"]
+    lines += (
+        ["", *(f"{n.level}: {words.say(n.title)}. {words.say(n.text)}" for n in notices)]
+        if notices
+        else []
+    )
+    return "\n".join(lines) + "\n"

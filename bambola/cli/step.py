@@ -1,0 +1,56 @@
+"""One step: told as its card, or drawn."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from bambola.cli.asked import CommandError, Commands, design_options, planned, say
+from bambola.core.export.step_png import step_png
+from bambola.core.export.step_svg import step_svg
+from bambola.core.methods import Card, card_for
+from bambola.core.methods.told import told as card_told
+from bambola.core.words import Words
+from bambola.files import write_made
+from bambola.language import tr
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    step = commands.add_parser("step", help=tr("tell or draw how one step is done"))
+    design_options(step)
+    step.add_argument("n", type=int, metavar="N", help=tr("which step, counted from 1"))
+    drawn = step.add_mutually_exclusive_group()
+    drawn.add_argument("--svg", type=Path, metavar="FILE", help=tr("its picture as SVG"))
+    drawn.add_argument("--png", type=Path, metavar="FILE", help=tr("its picture as PNG"))
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    plan, _, bench = planned(args, words)
+    if not 1 <= args.n <= len(plan.steps):
+        raise CommandError(
+            tr(
+                "There is no step {n}: {figure} is made in steps 1 to {of}.",
+                n=args.n,
+                figure=plan.figure,
+                of=len(plan.steps),
+            )
+        )
+    step = plan.steps[args.n - 1]
+    if args.svg:
+        write_made(args.svg, step_svg(plan, step, bench, words).encode())
+    elif args.png:
+        write_made(args.png, step_png(plan, step, bench, words))
+    else:
+        say(f"{step.n}  {words.say(step.text)}\n\n" + card_text(card_for(plan, step, bench), words))
+
+
+def card_text(card: Card, words: Words) -> str:
+    """How a step is done, as a page of plain text."""
+    said = card_told(card, words.say)
+    lines = [said.start, said.amount, *(f"{n}. {line}" for n, line in enumerate(said.how, 1))]
+    lines += [*said.needles, tr("Stop: {stop}", stop=said.stop)]
+    for look, else_do in said.checks:
+        lines.append(tr("Check: {look} If not: {do}", look=look, do=else_do))
+    return "\n".join(line for line in lines if line) + "\n"

@@ -1,0 +1,182 @@
+"""What the order is made of: parts, wires and fittings as it sees them, the work as a whole, and its tasks.
+
+They hold nothing that changes smoothly with height, so the order of two heights that are made in the same way
+is the same value and is found once.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from bambola.core.facts import Fact, fact
+
+USUAL = {
+    "face": "after", "colour": "each part first", "insets": "first", "ears": "as they meet",
+    "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
+    "near wire": "stout", "legs": "middle out",
+    "mass": "parts", "firmness": "as drawn", "white": "veil", "eyes": "as drawn", "fur": "fold",
+    "tape": "thin", "skin": "dry", "seat": "dish", "crease": "crease",
+}  # fmt: skip
+"""The usual school of every choice of the order."""
+
+WAYS = ("mass", "firmness", "white", "eyes", "fur")
+"""Choices of how parts are made, not of their order."""
+
+Kind = Literal[
+    "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
+    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class PartJob:
+    """What the order needs to know of a part at one size; lists run in the order of the figure.
+
+    ``small`` parts are under 12 mm; the two of a pair that ``meets`` touch; a ``limb`` is long. A core
+    ``grows`` from round to round in three directions, or in two along its whole length. The second
+    of a pair made one at a time has its id with ``.2`` after it.
+    What is ``left_out`` lies within its neighbours; one that is ``coreless`` is all of its coat's wool. What
+    its parent is ``built_round`` is put on before the last round of the parent's core. A ``wound`` part has
+    its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
+    taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
+    are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
+    ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread.
+    """
+
+    id: str
+    name: str | Fact
+    plural: str
+    parent: str | None
+    grandparent: str | None
+    count: int
+    made: str
+    rounds: int
+    needle: int
+    flat: bool
+    core: str
+    coat: str | None
+    insets: tuple[tuple[str, str], ...]
+    fur_wool: str | None
+    fur_rows: int
+    fur_lie: str
+    join: str
+    face: bool
+    over: tuple[str, ...]
+    wires: tuple[str, ...]
+    garment: bool
+    passes: str | None
+    must_precede: bool
+    small: bool = False
+    meets: bool = False
+    limb: bool = False
+    grows: int = 3
+    left_out: bool = False
+    built_round: bool = False
+    coreless: bool = False
+    wound: bool = False
+    taped: bool = False
+    drawn: bool = False
+    lines: frozenset[str] = frozenset()
+    hard: str = ""
+    creased: bool = False
+    furrows: int = 0
+
+    @property
+    def fact(self) -> Fact:
+        """Its name, to stand in a list."""
+        return self.name if isinstance(self.name, Fact) else fact("named", name=self.name)
+
+
+@dataclass(frozen=True, slots=True)
+class FittingJob:
+    """A fitting as the order sees it."""
+
+    id: str
+    name: str
+    kind: str
+    part: str
+    count: int
+    how: Literal["glued", "sewn", "felted", "held"]
+
+    @property
+    def glued(self) -> bool:
+        """Whether glue holds it, and has to cure."""
+        return self.how == "glued"
+
+
+@dataclass(frozen=True, slots=True)
+class WireJob:
+    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg; ``bound`` says
+    that it is bound to another."""
+
+    id: str
+    name: Fact
+    pegs: str | None = None
+    bound: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
+    and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with
+    marks of a face; one that ``hangs`` has a loop. ``needles`` are the gauges owned; none means all. ``ways``
+    are the choices of how parts are made that this figure has."""
+
+    parts: tuple[PartJob, ...]
+    wires: tuple[WireJob, ...] = ()
+    fittings: tuple[FittingJob, ...] = ()
+    schools: tuple[tuple[str, str], ...] = ()
+    neck: str | None = None
+    feet: tuple[str, ...] = ()
+    marked: tuple[str, ...] = ()
+    hangs: bool = False
+    needles: tuple[int, ...] = ()
+    ways: frozenset[str] = frozenset()
+
+    def school(self, choice: str) -> str:
+        """The maker's school for ``choice``, else the usual one."""
+        return dict(self.schools).get(choice, USUAL[choice])
+
+
+def cures(work: Work) -> dict[str, tuple[str, str]]:
+    """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
+    eyes = {f"fit:{f.id}": (f"wait:{f.id}", f.part) for f in work.fittings if f.glued}
+    limbs = {f"core:{p.id}:1": (f"dry:{p.id}", p.id) for p in work.parts if p.wound}
+    return eyes | limbs
+
+
+@dataclass(frozen=True)
+class Task:
+    """One step before it has a number. ``wool`` is the colour it lays on the pad.
+
+    ``key`` begins with the sort of work and the part or thing: ``core:head:1``, ``fit:eye``.
+    """
+
+    key: str
+    kind: Kind
+    part: str | None
+    text: Fact
+    needle: int | None = None
+    wool: str | None = None
+    checks: tuple[Fact, ...] = ()
+    cautions: tuple[Fact, ...] = ()
+    coreless: bool = False
+
+    @property
+    def piece(self) -> str | None:
+        """What it has in hand: a part, or the wire before any wool is on it."""
+        return self.part or ("wire" if self.kind in ("cut wire", "bend and bind") else None)
+
+    @cached_property
+    def sort(self) -> str:
+        """The first word of the key."""
+        return self.key.partition(":")[0]
+
+    @cached_property
+    def weighed_by(self) -> str:
+        """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
+        if self.sort == "inset":
+            return self.key
+        return f"{'coat' if self.coreless else self.sort}:{self.part}"
