@@ -3,6 +3,8 @@ keys."""
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog
@@ -12,6 +14,7 @@ from bambola.core.rescue import wanted_of
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.rescue_box import RescueBox
+from bambola.devices.protocol import Weight
 
 
 @pytest.fixture
@@ -111,3 +114,70 @@ def test_bad_readings_are_told_and_nothing_is_lost(
     before = pad.making
     pad.ask_rescue()
     assert pad.making.mended == before.mended
+
+
+def test_the_last_entry_at_the_pad_is_taken_back(pad: MakeView, qtbot: QtBot) -> None:
+    key = pad.now.key if pad.now else ""
+    qtbot.keyClick(pad, Qt.Key.Key_1)
+    qtbot.keyClick(pad, Qt.Key.Key_2)
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.now is not None and pad.now.key != key
+    qtbot.keyClick(pad, Qt.Key.Key_U)
+    assert pad.now.key == key and pad.making.checks[key] == {"1": "passed", "2": "passed"}
+    qtbot.keyClick(pad, Qt.Key.Key_U)
+    assert pad.desk.making.checks[key] == {"1": "passed"}
+    qtbot.keyClick(pad, Qt.Key.Key_U)
+    assert pad.making.checks.get(key, {}) == {}
+
+
+def test_sittings_are_kept_as_they_were_and_who_was_away_is_told_what_to_fetch(
+    pad: MakeView, window: Window
+) -> None:
+    now = [0.0]
+    pad.clock = lambda: now[0]
+    pad.today = lambda: date(2026, 3, 2)
+    pad.resume()
+    now[0] += 42 * 60
+    pad.step(1)
+    now[0] += 8 * 60
+    window.order_station.show_make(False)
+    (sitting,) = pad.desk.making.sittings
+    assert (sitting.day, sitting.first) == ("2026-03-02", "core:arm:1")
+    assert sitting.minutes == pytest.approx(50.0)
+    pad.today = lambda: date(2026, 3, 5)
+    window.order_station.show_make(True)
+    assert not pad.welcome.isVisible()
+    window.order_station.show_make(False)
+    pad.today = lambda: date(2026, 4, 2)
+    window.order_station.show_make(True)
+    told = pad.welcome.text()
+    assert pad.welcome.isVisible() and told.startswith("Back after 31 days")
+    assert "On the pad lies the" in told and "To fetch:" in told and "needle" in told
+    pad.step(1)
+    assert not pad.welcome.isVisible()
+
+
+def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
+    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio = pad.studio
+    assert studio.plan is not None
+    wanted = wanted_of(studio.plan, "arm", studio.bench)
+
+    def read(box: RescueBox) -> None:
+        while box.symptom is None or box.symptom.id != "too-big":
+            box.list.setCurrentRow(box.list.currentRow() + 1)
+        box.device.link.reading.emit(wanted.length * 1.2)
+        box.device.link.reading.emit(wanted.thick * 1.2)
+        assert box.fields["length"].text() and box.fields["thickness"].text()
+        assert box.advice is not None
+        heavy = box.advice.now.volume * 0.19
+        box._weighed(Weight(heavy, "steady"))
+        assert box.advice is not None and box.advice.now.density == pytest.approx(0.19, rel=0.02)
+        assert {"peel", "cut-base"} & {
+            a.do for a in box.advice.actions
+        }  # as hard as it is, it must go
+        box.reject()
+
+    opened(monkeypatch, read)
+    pad.ask_rescue()

@@ -8,7 +8,7 @@ from datetime import date
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Size3
+from bambola.core.bench.records import Sitting, Size3
 from bambola.core.order import Step
 from bambola.core.wool import Portion
 from bambola.desk.kit.theme import Theme
@@ -22,6 +22,13 @@ LEAST_MIN = 0.5
 """Less than this on the clock is no work: nothing is recorded."""
 
 
+AWAY_DAYS = 7
+"""Who was away longer than this is told where it is and what to fetch. Judged."""
+AHEAD = 4
+"""So many steps are fetched for."""
+MOST_PAST = 200
+
+
 class KeptSteps(QWidget):
     """Keeps how far a figure is made; who shows the steps says which is in hand."""
 
@@ -33,8 +40,11 @@ class KeptSteps(QWidget):
     making: Making
     note: QLineEdit
     pause: QPushButton
+    today: Callable[[], date]
     _clock: QLabel
     _since: float | None
+    _past: list[Making]
+    _sitting: tuple[float, str]
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -45,6 +55,67 @@ class KeptSteps(QWidget):
     def now(self) -> Step | None:
         """The step in hand."""
         raise NotImplementedError
+
+    # Entries, each of which can be taken back
+
+    def _enter(self, making: Making) -> None:
+        """Keep an entry, and what was before it."""
+        self._past = [*self._past[-MOST_PAST:], self.making]
+        self.making = making
+        self._keep()
+
+    def take_back(self) -> bool:
+        """Take the last entry back; whether there was one."""
+        if not self._past:
+            return False
+        *self._past, before = self._past
+        minutes = {**before.minutes, **self.making.minutes}  # time that passed has passed
+        self.making = before.replaced(minutes=minutes)
+        self._keep()
+        return True
+
+    # Sittings as they really were
+
+    def _begin_sitting(self) -> None:
+        self._sitting = (sum(self.making.minutes.values()), self.making.at)
+
+    def _end_sitting(self) -> None:
+        """Keep the sitting that ends, if any work was done."""
+        before, first = self._sitting
+        spent = sum(self.making.minutes.values()) - before
+        if spent < LEAST_MIN:
+            return
+        step = self.now
+        sitting = Sitting(
+            day=self.today().isoformat(),
+            minutes=spent,
+            first=first,
+            last=step.key if step else "",
+        )
+        self.making = self.making.replaced(sittings=(*self.making.sittings, sitting))
+        self._keep()
+        self._begin_sitting()
+
+    def welcome_back(self) -> str:
+        """To one who was away: since when, what lies on the pad, what to fetch for the next steps."""
+        sittings, plan = self.making.sittings, self.studio.plan
+        if not sittings or plan is None or self.now is None:
+            return ""
+        away = (self.today() - date.fromisoformat(sittings[-1].day)).days
+        if away < AWAY_DAYS:
+            return ""
+        step = self.now
+        ahead = self.steps[step.n - 1 : step.n - 1 + AHEAD]
+        names = {w.id: w.name for w in self.studio.bench.wools}
+        wools = dict.fromkeys(names[s.wool].lower() for s in ahead if s.wool in names)
+        needles = dict.fromkeys(str(s.needle) for s in ahead if s.needle)
+        fetch = [*wools, *(tr("needle {gauge}", gauge=gauge) for gauge in needles)]
+        said = [tr("Back after {n} days: {step} is next.", n=away, step=self.studio.say(step.text))]
+        if step.part is not None and step.part in plan.resized.figure.by_id:
+            said.append(tr("On the pad lies the {part}.", part=plan.part(step.part).name.lower()))
+        if fetch:
+            said.append(tr("To fetch: {things}.", things=", ".join(fetch)))
+        return " ".join(said)
 
     def _paused(self, paused: bool) -> None:
         if paused:
@@ -82,8 +153,7 @@ class KeptSteps(QWidget):
         step = self.now
         if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
             notes = {**self.making.notes, step.key: self.note.text()[:2000]}
-            self.making = self.making.replaced(notes=notes)
-            self._keep()
+            self._enter(self.making.replaced(notes=notes))
 
     def _keep(self) -> None:
         if self.studio.figure is not None and self.steps:

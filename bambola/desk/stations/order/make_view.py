@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from datetime import date
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
@@ -28,7 +29,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.kept_steps import KeptSteps
+from bambola.desk.stations.order.kept_steps import MOST_PAST, KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
 
@@ -70,15 +71,17 @@ class MakeView(KeptSteps):
         self._figure = ""
         self._since: float | None = None
         self._was_tight = False
+        self.today, self._past, self._sitting = date.today, [], (0.0, "")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Make, step by step"))
         self.figure = AsItStands(studio, theme, darkroom, "make")
         self.sheets = StepSheets(studio)
         self.picture, self.words = StepPicture(studio, theme, true_size), StepWords(theme)
-        self._count, self._text, self._clock = QLabel(), QLabel(), QLabel()
-        for label in (self._text, self._count):
+        self._count, self._text, self._clock, self.welcome = (QLabel() for _ in range(4))
+        for label in (self._text, self._count, self.welcome):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
+        self.welcome.hide()
         self.note = NoteLine()
         self.note.ended.connect(self.setFocus)
         self.note.setPlaceholderText(tr("a note to this step (N)"))
@@ -125,6 +128,7 @@ class MakeView(KeptSteps):
         head.addWidget(self._count, 1)
         head.addWidget(self._clock)
         words.addLayout(head)
+        words.addWidget(self.welcome)
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
         words.addWidget(self.note)
@@ -151,6 +155,11 @@ class MakeView(KeptSteps):
         tight = self._was_tight = self._is_tight
         self._text.setFont(self.theme.title(22 if tight else 30))
         self.figure.setVisible(not tight)
+        self.welcome.setFont(self.theme.text(17))
+        self.welcome.setStyleSheet(
+            f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
+            f"padding: {px(8)}px;"
+        )
         self.note.setFont(self.theme.text(16))
         self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
         self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
@@ -183,6 +192,7 @@ class MakeView(KeptSteps):
 
     def hideEvent(self, event: object) -> None:
         self._stop_clock()
+        self._end_sitting()
         self._keep()
 
     def resume(self) -> None:
@@ -194,6 +204,11 @@ class MakeView(KeptSteps):
                 self.studio, next((s for s in self.steps if s.key == self.making.at), self.steps[0])
             )
         self.pause.setChecked(False)
+        self._past = []
+        self._begin_sitting()
+        told = self.welcome_back()
+        self.welcome.setText(told)
+        self.welcome.setVisible(bool(told))
         self._since = self.clock()
         self._tick.start()
         self.setFocus()
@@ -215,7 +230,9 @@ class MakeView(KeptSteps):
         if self.steps:
             now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
             take_up(self.studio, now)
+            self._past = [*self._past[-MOST_PAST:], self.making]
             self.making = self.making.replaced(at=now.key)
+            self.welcome.hide()
         if by > 0 and left is not None:
             self._record(left)
             self._learn(left)
@@ -309,8 +326,7 @@ class MakeView(KeptSteps):
         then = rest[(rest.index(now) + 1) % len(rest)]
         if then is not None:
             outcomes[str(n)] = then
-        self.making = self.making.replaced(checks={**self.making.checks, step.key: outcomes})
-        self._keep()
+        self._enter(self.making.replaced(checks={**self.making.checks, step.key: outcomes}))
         self.refresh()
 
     def ask_rescue(self) -> None:
@@ -323,8 +339,18 @@ class MakeView(KeptSteps):
         box.exec()
         if box.mended:
             told = (*self.making.mended.get(step.key, ()), box.mended)
-            self.making = self.making.replaced(mended={**self.making.mended, step.key: told})
-            self._keep()
+            self._enter(self.making.replaced(mended={**self.making.mended, step.key: told}))
+        if not self.pause.isChecked():
+            self._since = self.clock()
+        self.refresh()
+
+    def undo(self) -> None:
+        """Take the last entry at the pad back: a check, a note, what was mended, a step that was gone on."""
+        self._stop_clock()
+        if self.take_back():
+            step = next((s for s in self.steps if s.key == self.making.at), None)
+            if step is not None:
+                take_up(self.studio, step)
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
@@ -355,6 +381,8 @@ class MakeView(KeptSteps):
             self.words.turn(1 if key == Qt.Key.Key_PageDown else -1)
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
             self.answer(int(key) - int(Qt.Key.Key_0))
+        elif key == Qt.Key.Key_U:
+            self.undo()
         elif key == Qt.Key.Key_W:
             self.ask_rescue()
         elif key == Qt.Key.Key_T:

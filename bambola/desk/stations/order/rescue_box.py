@@ -5,8 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -24,10 +24,9 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Firmness
-from bambola.core.methods.drawing import rod
 from bambola.core.order import Step
 from bambola.core.plan.counter.carry_on import Onward, onward, real_measures, still_to_come
-from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     Advice,
@@ -42,6 +41,8 @@ from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.outlines import Outlines
+from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
 
 FEELS: tuple[tuple[Firmness | None, str], ...] = (
@@ -50,49 +51,6 @@ FEELS: tuple[tuple[Firmness | None, str], ...] = (
     ("medium", N_("medium: it gives a little")),
     ("firm", N_("firm: it resists a squeeze")),
 )
-
-
-class Outlines(QWidget):
-    """The piece as it should be, dashed, and as it was read over it, at one scale: which way it is off is
-    seen."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self._wanted: tuple[float, float] | None = None
-        self._now: tuple[float, float] | None = None
-        self.setFixedHeight(theme.px(104))
-
-    def show_sizes(
-        self, wanted: tuple[float, float] | None, now: tuple[float, float] | None
-    ) -> None:
-        """Length and thickness (mm) of both; None where it is not known."""
-        self._wanted, self._now = wanted, now
-        self.setVisible(wanted is not None)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._wanted is None:
-            return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px, d = self.theme.px, self.theme.dyes
-        both = [size for size in (self._wanted, self._now) if size]
-        scale = min(
-            (self.width() - px(20)) / max(long for long, _ in both),
-            (self.height() - px(10)) / max(thick for _, thick in both),
-        )
-        middle = QPointF(self.width() / 2, self.height() / 2)
-        for size, pen, fill in (
-            (self._now, QPen(d.madder, px(2)), d.shade),
-            (self._wanted, QPen(d.woad, px(2), Qt.PenStyle.DashLine), None),
-        ):
-            if size is None:
-                continue
-            run = rod(size[0] * scale, size[1] * scale)
-            painter.setPen(pen)
-            painter.setBrush(fill or Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(QPolygonF([QPointF(x, y) + middle for x, y in run.tolist()]))
 
 
 class RescueBox(QDialog):
@@ -139,6 +97,12 @@ class RescueBox(QDialog):
             label = self.labels[name] = QLabel(told)
             label.setBuddy(field)
             form.addRow(label, field)
+        self.grams = QLineEdit()
+        self.grams.setFont(theme.text(20, bold=True))
+        self.grams.textChanged.connect(lambda _: self._advise())
+        self._grams_label = QLabel(tr("&weight, if it was weighed"))
+        self._grams_label.setBuddy(self.grams)
+        form.addRow(self._grams_label, self.grams)
         self.firmness = QComboBox()
         for feel, words in FEELS:
             self.firmness.addItem(tr(words), feel)
@@ -148,6 +112,8 @@ class RescueBox(QDialog):
         form.addRow(self._firm_label, self.firmness)
         self.device = DeviceRow(studio, theme, "caliper", tr("a reading goes where the cursor is"))
         self.device.link.reading.connect(self._measured)
+        self.scale = DeviceRow(studio, theme, "scale", tr("what lies still on it is its weight"))
+        self.scale.link.weight.connect(self._weighed)
         self.outlines = Outlines(theme)
         self.should = QLabel()
         self.should.setFont(theme.text(16, bold=True))
@@ -187,7 +153,10 @@ class RescueBox(QDialog):
         buttons.addWidget(self.close_)
         right = QVBoxLayout()
         right.addLayout(form)
-        right.addWidget(self.device)
+        devices = QHBoxLayout()
+        devices.addWidget(self.device)
+        devices.addWidget(self.scale)
+        right.addLayout(devices)
         right.addWidget(self.should)
         right.addWidget(self.outlines)
         right.addWidget(scroll, 1)
@@ -219,10 +188,11 @@ class RescueBox(QDialog):
         for name, field in self.fields.items():
             for widget in (field, self.labels[name]):
                 widget.setVisible(name in symptom.reads)
-        feels = bool(symptom.reads)
-        self.firmness.setVisible(feels)
-        self._firm_label.setVisible(feels)
-        self.device.setVisible(feels)
+        read = bool(symptom.reads)
+        for row in (self.firmness, self._firm_label, self.grams, self._grams_label):
+            row.setVisible(read)
+        self.device.setVisible(read)
+        self.scale.setVisible(read)
         self._advise()
 
     def reading(self) -> Reading:
@@ -238,7 +208,9 @@ class RescueBox(QDialog):
         return Reading(
             found.get("length"),
             found.get("thickness"),
-            None,
+            parse_mass(self.grams.text(), self.studio.units.mass)
+            if self.grams.text().strip()
+            else None,
             self.firmness.currentData(),
             found.get("twin_length"),
             found.get("twin_thickness"),
@@ -253,6 +225,11 @@ class RescueBox(QDialog):
         if at is not None:
             at.setText(show_length(mm, self.studio.units))
             self.focusNextChild()
+
+    def _weighed(self, weight: Weight) -> None:
+        """A weight that lies still on the scale."""
+        if weight.state == "steady" and weight.grams > 0 and not self.grams.hasFocus():
+            self.grams.setText(show_mass(weight.grams, self.studio.units))
 
     def _advise(self) -> None:
         """Say what to do with what was read so far."""
@@ -393,4 +370,5 @@ class RescueBox(QDialog):
 
     def _let_go(self, _: int) -> None:
         self.device.close_link()
+        self.scale.close_link()
         self.deleteLater()
