@@ -136,18 +136,21 @@ class MakeView(KeptSteps):
         under.addWidget(self.done, 1)
         for button in (self.fold, self.wrong, self.hold, self.back, self.pause, self.leave):
             under.addWidget(button)
-        words.addLayout(under)
         self._words = words
         seen = QVBoxLayout()
         seen.addWidget(self.picture, 5)
         seen.addWidget(self.figure, 3)
-        row = self._row = QHBoxLayout(self)
+        row = self._row = QHBoxLayout()
         row.addLayout(seen, 6)
         row.addLayout(words, 7)
+        self._page = QVBoxLayout(self)
+        self._page.addLayout(row, 1)
+        self._page.addLayout(under)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
-        self._row.setContentsMargins(px(20), px(4), px(28), px(6))
+        self._page.setContentsMargins(px(20), px(4), px(28), px(6))
+        self._page.setSpacing(px(9))
         self._row.setSpacing(px(28))
         self._words.setSpacing(px(9))
         self._count.setFont(self.theme.text(17, bold=True))

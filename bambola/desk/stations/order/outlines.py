@@ -19,7 +19,7 @@ class Outlines(QWidget):
         self.theme = theme
         self._wanted: tuple[float, float] | None = None
         self._now: tuple[float, float] | None = None
-        self.setFixedHeight(theme.px(104))
+        self.setFixedHeight(theme.px(84))
 
     def show_sizes(
         self, wanted: tuple[float, float] | None, now: tuple[float, float] | None

@@ -5,12 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QFormLayout,
+    QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -45,6 +45,7 @@ from bambola.desk.stations.order.outlines import Outlines
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
 
+WEIGHT = "weight"
 FEELS: tuple[tuple[Firmness | None, str], ...] = (
     (None, N_("not felt")),
     ("soft", N_("soft: the thumb dents it")),
@@ -84,38 +85,32 @@ class RescueBox(QDialog):
         self.list.currentRowChanged.connect(lambda _: self._taken())
         self.fields: dict[str, QLineEdit] = {}
         self.labels: dict[str, QLabel] = {}
-        form = QFormLayout()
-        for name, told in (
-            ("length", tr("&length over all")),
-            ("thickness", tr("&thickness")),
-            ("twin_length", tr("the other, length")),
-            ("twin_thickness", tr("the other, thickness")),
+        form = QGridLayout()
+        for at, (name, told) in enumerate(
+            (
+                ("length", tr("&length over all")),
+                ("thickness", tr("&thickness")),
+                ("twin_length", tr("the other, length")),
+                ("twin_thickness", tr("the other, thickness")),
+                (WEIGHT, tr("&weight, if it was weighed")),
+            )
         ):
             field = self.fields[name] = QLineEdit()
             field.setFont(theme.text(20, bold=True))
             field.textChanged.connect(lambda _: self._advise())
-            label = self.labels[name] = QLabel(told)
-            label.setBuddy(field)
-            form.addRow(label, field)
-        self.grams = QLineEdit()
-        self.grams.setFont(theme.text(20, bold=True))
-        self.grams.textChanged.connect(lambda _: self._advise())
-        self._grams_label = QLabel(tr("&weight, if it was weighed"))
-        self._grams_label.setBuddy(self.grams)
-        form.addRow(self._grams_label, self.grams)
+            self.labels[name] = self._lay(form, at, told, field)
         self.firmness = QComboBox()
         for feel, words in FEELS:
             self.firmness.addItem(tr(words), feel)
         self.firmness.activated.connect(lambda _: self._advise())
-        self._firm_label = QLabel(tr("it &feels"))
-        self._firm_label.setBuddy(self.firmness)
-        form.addRow(self._firm_label, self.firmness)
+        self._firm_label = self._lay(form, 5, tr("it &feels"), self.firmness)
         self.device = DeviceRow(studio, theme, "caliper", tr("a reading goes where the cursor is"))
         self.device.link.reading.connect(self._measured)
         self.scale = DeviceRow(studio, theme, "scale", tr("what lies still on it is its weight"))
         self.scale.link.weight.connect(self._weighed)
         self.outlines = Outlines(theme)
         self.should = QLabel()
+        self.should.setWordWrap(True)
         self.should.setFont(theme.text(16, bold=True))
         self.told = QLabel()
         self.told.setWordWrap(True)
@@ -136,11 +131,23 @@ class RescueBox(QDialog):
         self.leave.clicked.connect(lambda _=False: self._carry_on(fit=False))
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose(form)
+        room = (parent.window() or parent).size()
+        self.resize(QSize(theme.px(940), theme.px(600)).boundedTo(room))
         self.finished.connect(self._let_go)
         self.list.setCurrentRow(0)
         self.list.setFocus()
 
-    def _compose(self, form: QFormLayout) -> None:
+    @staticmethod
+    def _lay(form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
+        """Two fields to a row: what to do needs the height more."""
+        label = QLabel(told)
+        label.setBuddy(field)
+        form.addWidget(label, at // 2, at % 2 * 2)
+        form.addWidget(field, at // 2, at % 2 * 2 + 1)
+        form.setColumnStretch(at % 2 * 2 + 1, 1)
+        return label
+
+    def _compose(self, form: QGridLayout) -> None:
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.told)
@@ -157,8 +164,10 @@ class RescueBox(QDialog):
         devices.addWidget(self.device)
         devices.addWidget(self.scale)
         right.addLayout(devices)
-        right.addWidget(self.should)
-        right.addWidget(self.outlines)
+        sizes = QHBoxLayout()
+        sizes.addWidget(self.should, 2)
+        sizes.addWidget(self.outlines, 3)
+        right.addLayout(sizes)
         right.addWidget(scroll, 1)
         right.addWidget(self.onward_told)
         right.addLayout(buttons)
@@ -166,7 +175,6 @@ class RescueBox(QDialog):
         row.addWidget(self.list)
         row.addLayout(right, 1)
         row.setSpacing(self.theme.px(18))
-        self.resize(self.theme.px(940), self.theme.px(600))
 
     # What is seen
 
@@ -187,9 +195,9 @@ class RescueBox(QDialog):
             return
         for name, field in self.fields.items():
             for widget in (field, self.labels[name]):
-                widget.setVisible(name in symptom.reads)
+                widget.setVisible(bool(symptom.reads) if name == WEIGHT else name in symptom.reads)
         read = bool(symptom.reads)
-        for row in (self.firmness, self._firm_label, self.grams, self._grams_label):
+        for row in (self.firmness, self._firm_label):
             row.setVisible(read)
         self.device.setVisible(read)
         self.scale.setVisible(read)
@@ -198,7 +206,7 @@ class RescueBox(QDialog):
     def reading(self) -> Reading:
         """What was read. Raises :class:`QuantityError`."""
         unit = self.studio.units.length
-        symptom = self.symptom
+        symptom, heavy = self.symptom, self.fields[WEIGHT].text().strip()
         reads = symptom.reads if symptom else ()
         found = {
             name: parse_length(field.text(), unit) if field.text().strip() else None
@@ -208,9 +216,7 @@ class RescueBox(QDialog):
         return Reading(
             found.get("length"),
             found.get("thickness"),
-            parse_mass(self.grams.text(), self.studio.units.mass)
-            if self.grams.text().strip()
-            else None,
+            parse_mass(heavy, self.studio.units.mass) if heavy else None,
             self.firmness.currentData(),
             found.get("twin_length"),
             found.get("twin_thickness"),
@@ -218,7 +224,7 @@ class RescueBox(QDialog):
 
     def _measured(self, mm: float) -> None:
         """A reading of the caliper goes to the field in hand, and the next one to the next."""
-        shown = [f for f in self.fields.values() if not f.isHidden()]
+        shown = [f for name, f in self.fields.items() if name != WEIGHT and not f.isHidden()]
         at = next(
             (f for f in shown if f.hasFocus()), next((f for f in shown if not f.text()), None)
         )
@@ -228,8 +234,9 @@ class RescueBox(QDialog):
 
     def _weighed(self, weight: Weight) -> None:
         """A weight that lies still on the scale."""
-        if weight.state == "steady" and weight.grams > 0 and not self.grams.hasFocus():
-            self.grams.setText(show_mass(weight.grams, self.studio.units))
+        field = self.fields[WEIGHT]
+        if weight.state == "steady" and weight.grams > 0 and not field.hasFocus():
+            field.setText(show_mass(weight.grams, self.studio.units))
 
     def _advise(self) -> None:
         """Say what to do with what was read so far."""
@@ -251,7 +258,7 @@ class RescueBox(QDialog):
             lines = self._remedies(symptom)
         if symptom.id == "ran-out":
             lines += self._to_come()
-        self.told.setText("\n\n".join(lines))
+        self.told.setText("\n".join(lines))
         self._tell_size()
         self._tell_onward()
 
