@@ -45,19 +45,19 @@ def hard_pairs(
     parents = {p.id: p.parent for p in work.parts}
     made = {p.id: p.made for p in work.parts}
     glue = []
-    for f in work.fittings:
-        if f.glued:
-            own = {f"fit:{f.id}", f"wait:{f.id}"}
-            handled = {
-                t.key for t in tasks
-                if t.key not in own and (
-                    t.part == f.part
-                    or (t.part and parents[t.part] == f.part and (
-                        t.kind in ("join", "pre-join", "blend", "dress", "detail")
-                        or (t.kind == "shape" and made[t.part] == "in place")))
-                )
-            }  # fmt: skip
-            glue.append((f"fit:{f.id}", f"wait:{f.id}", handled))
+    eyes = [(f"fit:{f.id}", f"wait:{f.id}", f.part) for f in work.fittings if f.glued]
+    wound = [(f"core:{p.id}:1", f"dry:{p.id}", p.id) for p in work.parts if p.wound]
+    for first, dry, part in eyes + wound:
+        handled = {
+            t.key for t in tasks
+            if t.key not in (first, dry) and (
+                t.part == part
+                or (t.part and parents[t.part] == part and (
+                    t.kind in ("join", "pre-join", "blend", "dress", "detail")
+                    or (t.kind == "shape" and made[t.part] == "in place")))
+            )
+        }  # fmt: skip
+        glue.append((first, dry, handled))
     return pairs, glue, set(book.tasks)
 
 

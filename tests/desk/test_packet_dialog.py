@@ -95,3 +95,26 @@ def test_closing_while_pages_are_laid_out_leaves_nothing_behind(
     made.show()
     made.reject()
     assert made._called_off and made._background.is_idle
+
+
+def test_a_pattern_for_others_is_laid_out_at_several_heights(
+    dialog: PacketDialog, qtbot: QtBot
+) -> None:
+    others = dialog.others
+    others.unfold.click()
+    laid: list[int] = []
+    original = dialog._laid_out
+    dialog._laid_out = lambda pages: (original(pages), laid.append(len(pages)))  # type: ignore[method-assign,assignment,func-returns-value]
+    others.heights.setText("150 mm; soon")
+    others.heights.editingFinished.emit()
+    assert "soon" in dialog.told.text() and not laid
+    others.heights.setText("150 mm; 220 mm; 300 mm")
+    others.maker.setText("Workshop under the Clock")
+    others.heights.editingFinished.emit()
+    qtbot.waitUntil(lambda: bool(laid), timeout=90_000)
+    text = PdfReader(io.BytesIO(dialog._pdf)).pages[0].extract_text()
+    assert all(mm in text for mm in ("150", "220", "300")) and "Workshop under the Clock" in text
+    assert dialog.settings.maker == "Workshop under the Clock"
+    others.heights.setText("100; 110; 120; 130; 140")
+    others.heights.editingFinished.emit()
+    assert dialog.told.text().startswith("A pattern takes up to 4")

@@ -83,6 +83,24 @@ class Settings:
         self._store.setValue("text_scale", scale)
 
     @property
+    def maker(self) -> str:
+        """Whose patterns these are, as their covers say."""
+        return str(self._store.value("maker", ""))
+
+    @maker.setter
+    def maker(self, maker: str) -> None:
+        self._store.setValue("maker", maker)
+
+    @property
+    def licence(self) -> str:
+        """What others may do with a pattern."""
+        return str(self._store.value("licence", ""))
+
+    @licence.setter
+    def licence(self, licence: str) -> None:
+        self._store.setValue("licence", licence)
+
+    @property
     def paper(self) -> str:
         """The paper that is printed on."""
         return str(self._store.value("paper", "a4"))

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, QSizeF, Qt
-from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPixmap
+from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPalette, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
@@ -31,11 +32,13 @@ from bambola.core.export.packet.attached import with_design
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.sheet import numbered
 from bambola.core.figure import dump_document
+from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
+from bambola.desk.shell.for_others import ForOthers, PatternError
 from bambola.files import ExportError, write_made
 from bambola.language import tr, trn
 
@@ -76,6 +79,8 @@ class PacketDialog(QDialog):
         self.kinds.setWordWrap(True)
         self.kinds.itemChanged.connect(self._ticked)
         self.kinds.currentRowChanged.connect(self._shown)
+        self.others = ForOthers(settings)
+        self.others.changed.connect(self._lay_out)
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.document = QPdfDocument(self)
@@ -83,6 +88,9 @@ class PacketDialog(QDialog):
         self.view.setPageMode(QPdfView.PageMode.MultiPage)
         self.view.setZoomMode(QPdfView.ZoomMode.FitInView)
         self.view.setDocument(self.document)
+        ground = self.view.palette()
+        ground.setColor(QPalette.ColorRole.Dark, theme.dyes.shade)
+        self.view.setPalette(ground)
         self.progress = QProgressBar()
         self.progress.setRange(0, len(KINDS))
         self.progress.setFormat(tr("laying out"))
@@ -99,6 +107,7 @@ class PacketDialog(QDialog):
         left = QVBoxLayout()
         left.addWidget(self.paper)
         left.addWidget(self.kinds, 1)
+        left.addWidget(self.others)
         left.addWidget(self.told)
         right = QVBoxLayout()
         right.addWidget(self.view, 1)
@@ -111,8 +120,8 @@ class PacketDialog(QDialog):
         row = QHBoxLayout(self)
         row.addLayout(left, 0)
         row.addLayout(right, 1)
-        self.kinds.setFixedWidth(self.theme.px(290))
-        self.told.setFixedWidth(self.theme.px(290))
+        for narrow in (self.kinds, self.told, self.others):
+            narrow.setFixedWidth(self.theme.px(290))
         self.resize(self.theme.px(980), self.theme.px(700))
 
     # Laying out
@@ -122,6 +131,7 @@ class PacketDialog(QDialog):
         if studio.plan is None or studio.figure is None:
             return None
         design = dump_document(studio.figure, studio.brief, studio.survey).encode()
+        maker, licence, note = self.others.cover
         return Job(
             (studio.plan,),
             studio.figure,
@@ -130,13 +140,21 @@ class PacketDialog(QDialog):
             PAPERS[str(self.paper.currentData())],
             words=studio.words,
             splits=self.splits,
+            maker=maker,
+            licence=licence,
+            note=note,
             design=(f"{studio.figure.id}.bambola.json", design),
         )
 
     def _lay_out(self) -> None:
         """Make all pages, off this thread; what is ticked is chosen from them."""
-        job = self._job()
+        job, brief = self._job(), self.studio.brief
         if job is None:
+            return
+        try:
+            heights = self.others.other_heights(job.plan.to_height_mm, job.words)
+        except PatternError as error:
+            self.told.setText(str(error))
             return
         self._called_off = False
         self.progress.show()
@@ -147,9 +165,14 @@ class PacketDialog(QDialog):
                 raise CalledOffError
             self._done = done
 
+        def made() -> list[Page]:
+            others = [make_plan(job.figure, brief.at(mm), job.bench) for mm in heights]
+            plans = sorted((*job.plans, *others), key=lambda plan: plan.to_height_mm)
+            return packet_pages(replace(job, plans=tuple(plans)), go_on)
+
         self._done = 0
         self._timer = self.startTimer(100)
-        self._background.do(lambda: packet_pages(job, go_on), self._laid_out, self._spoilt)
+        self._background.do(made, self._laid_out, self._spoilt)
 
     def timerEvent(self, event: object) -> None:
         self.progress.setValue(self._done)
