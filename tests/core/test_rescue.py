@@ -287,8 +287,9 @@ def test_the_command_tells_it_as_json_and_refuses_in_one_sentence(
     assert found["within"] is False and found["actions"][0]["do"] == "needle-tip"
     assert {"do", "where", "mm", "grams"} <= found["actions"][0].keys()
     assert found["after"]["length_mm"] == pytest.approx(found["wanted"]["length_mm"])
-    assert main([*command, "--length", "4 in", "--units", "in"]) == 0
-    assert "from the tip" in capsys.readouterr().out.lower() or True
+    assert main([*command, "--length", "4 1/2 in", "--units", "in"]) == 0
+    out = capsys.readouterr().out
+    assert "from the tip" in out and "in shorter." in out
     for more, told in (
         ([], "its length over all is needed"),
         (["--length", "0"], "--length: 0 is not allowed"),

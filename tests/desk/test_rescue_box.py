@@ -10,10 +10,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.rescue import wanted_of
+from bambola.core.rescue import SYMPTOM_BY_ID, wanted_of
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.rescue_box import RescueBox
+from bambola.desk.stations.order.symptom_marks import MARKS, mark, mark_size
 from bambola.devices.protocol import Weight
 
 
@@ -181,3 +182,19 @@ def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
 
     opened(monkeypatch, read)
     pad.ask_rescue()
+
+
+def test_every_symptom_has_a_picture_of_its_own(pad: MakeView) -> None:
+    assert MARKS.keys() == SYMPTOM_BY_ID.keys()
+    seen = set()
+    for symptom in MARKS:
+        image = mark(symptom, pad.theme).pixmap(mark_size(pad.theme)).toImage()
+        inked = [
+            (x, y)
+            for x in range(image.width()) for y in range(image.height())
+            if image.pixelColor(x, y).alpha() > 128
+        ]  # fmt: skip
+        edge = {image.width() - 1, 0}
+        assert len(inked) > 40 and not any(x in edge for x, _ in inked), symptom
+        seen.add(frozenset(inked))
+    assert len(seen) == len(MARKS)

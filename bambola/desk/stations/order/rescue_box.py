@@ -42,6 +42,7 @@ from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.outlines import Outlines
+from bambola.desk.stations.order.symptom_marks import mark, mark_size
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
 
@@ -76,10 +77,12 @@ class RescueBox(QDialog):
         self.list.setAccessibleName(tr("What is seen"))
         self.list.setFont(theme.text(18))
         self.list.setSpacing(theme.px(2))
-        self.list.setMinimumWidth(theme.px(270))
+        self.list.setMinimumWidth(theme.px(310))
+        self.list.setIconSize(mark_size(theme))
         plan = studio.plan
         for symptom in fitting(plan, step) if plan else ():
-            item = QListWidgetItem(studio.say(Fact(f"symptom.{symptom.id}")))
+            words = studio.say(Fact(f"symptom.{symptom.id}"))
+            item = QListWidgetItem(mark(symptom.id, theme), words)
             item.setData(Qt.ItemDataRole.UserRole, symptom.id)
             self.list.addItem(item)
         self.list.currentRowChanged.connect(lambda _: self._taken())
