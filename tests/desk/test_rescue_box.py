@@ -63,7 +63,8 @@ def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
         qtbot.keyClicks(box.fields["length"], f"{wanted.length * 1.12:.1f}")
         qtbot.keyClicks(box.fields["thickness"], f"{wanted.thick * 0.92:.1f}")
         assert "from the tip" in box.told.text() and "in a hairy layer" in box.told.text()
-        assert box.fit.isVisible() and "comes to" in box.onward_told.text()
+        qtbot.waitUntil(box.onward.leave.isEnabled, timeout=20_000)
+        assert "comes to" in box.onward.told.text()
         qtbot.keyClick(box, Qt.Key.Key_M, Qt.KeyboardModifier.AltModifier)
         if box.isVisible():
             box.mend.click()
@@ -85,7 +86,8 @@ def test_a_part_is_taken_over_as_it_is_and_undone(
     def take_over(box: RescueBox) -> None:
         box.fields["length"].setText(f"{wanted.length * 1.15:.2f}")
         box.fields["thickness"].setText(f"{wanted.thick:.2f}")
-        box.fit.click()
+        qtbot.waitUntil(box.onward.fit.isEnabled, timeout=20_000)
+        box.onward.fit.click()
 
     opened(monkeypatch, take_over)
     pad.ask_rescue()
@@ -106,7 +108,7 @@ def test_bad_readings_are_told_and_nothing_is_lost(
 ) -> None:
     def try_it(box: RescueBox) -> None:
         box.fields["length"].setText("very long")
-        assert "very long" in box.told.text() and not box.fit.isVisible()
+        assert "very long" in box.told.text() and not box.onward.isVisible()
         box._measured(118.4)
         box.reject()
         assert box.result() == QDialog.DialogCode.Rejected

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Firmness
 from bambola.core.order import Step
-from bambola.core.plan.counter.carry_on import Onward, onward, real_measures, still_to_come
+from bambola.core.plan.counter.carry_on import real_measures, still_to_come
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
@@ -41,6 +41,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.outlines import Outlines
 from bambola.desk.stations.order.symptom_marks import mark, mark_size
 from bambola.devices.protocol import Weight
@@ -71,7 +72,6 @@ class RescueBox(QDialog):
         self.studio, self.theme, self.step, self.done_keys = studio, theme, step, done
         self.mended = ""
         self.advice: Advice | None = None
-        self._onward: Onward | None = None
         self.setWindowTitle(tr("Something is wrong"))
         self.list = QListWidget()
         self.list.setAccessibleName(tr("What is seen"))
@@ -120,18 +120,11 @@ class RescueBox(QDialog):
         self.told.setTextFormat(Qt.TextFormat.PlainText)
         self.told.setFont(theme.text(18))
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.onward_told = QLabel()
-        self.onward_told.setWordWrap(True)
-        self.onward_told.setFont(theme.text(15))
+        self.onward = OnwardRow(studio, theme)
+        self.onward.taken.connect(self._carry_on)
         self.mend = QPushButton(tr("It is &mended"))
-        self.fit, self.leave = (
-            QPushButton(tr("Fit the &rest to it")),
-            QPushButton(tr("Leave it s&o")),
-        )
         self.close_ = QPushButton(tr("Close"))
         self.mend.clicked.connect(lambda _=False: self._mend())
-        self.fit.clicked.connect(lambda _=False: self._carry_on(fit=True))
-        self.leave.clicked.connect(lambda _=False: self._carry_on(fit=False))
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose(form)
         room = (parent.window() or parent).size()
@@ -156,9 +149,8 @@ class RescueBox(QDialog):
         scroll.setWidget(self.told)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         buttons = QHBoxLayout()
-        for button in (self.mend, self.fit, self.leave):
-            button.setFont(self.theme.text(16, bold=True))
-            buttons.addWidget(button)
+        self.mend.setFont(self.theme.text(16, bold=True))
+        buttons.addWidget(self.mend)
         buttons.addStretch(1)
         buttons.addWidget(self.close_)
         right = QVBoxLayout()
@@ -172,7 +164,7 @@ class RescueBox(QDialog):
         sizes.addWidget(self.outlines, 3)
         right.addLayout(sizes)
         right.addWidget(scroll, 1)
-        right.addWidget(self.onward_told)
+        right.addWidget(self.onward)
         right.addLayout(buttons)
         row = QHBoxLayout(self)
         row.addWidget(self.list)
@@ -244,7 +236,7 @@ class RescueBox(QDialog):
     def _advise(self) -> None:
         """Say what to do with what was read so far."""
         symptom, plan, part = self.symptom, self.studio.plan, self.part
-        self.advice, self._onward = None, None
+        self.advice = None
         self.mend.setEnabled(True)
         if symptom is None or plan is None:
             return
@@ -327,36 +319,11 @@ class RescueBox(QDialog):
 
     def _tell_onward(self) -> None:
         """What fitting the rest, or leaving it, would come to."""
-        measures, advice, studio = self._measures(), self.advice, self.studio
-        sized = bool(
-            measures and advice and not advice.within and self.symptom and not self.symptom.pair
-        )
-        for widget in (self.fit, self.leave, self.onward_told):
-            widget.setVisible(sized)
-        if not sized or studio.plan is None or studio.figure is None or self.part is None:
-            return
-        found = onward(studio.figure, studio.brief, studio.bench, studio.plan, self.part, measures)
-        self._onward = found
-        self.fit.setEnabled(found.fit is not None)
-        high = show_length(found.leave_mm, studio.units)
-        wanted = show_length(studio.plan.to_height_mm, studio.units)
-        self.onward_told.setText(
-            tr(
-                "Or take it over as it is: with the rest fitted to it the figure still comes to "
-                "{wanted}; left so, it comes to {high}.",
-                wanted=wanted,
-                high=high,
-            )
-        )
+        advice = self.advice
+        off = bool(advice and not advice.within and self.symptom and not self.symptom.pair)
+        self.onward.ask(self.part, self._measures() if off else {})
 
-    def _carry_on(self, fit: bool) -> None:
-        found = self._onward
-        brief: Brief | None = None
-        if found is not None:
-            brief = found.fit if fit else found.leave
-        if brief is None:
-            return
-        words = tr("Fit the rest to it") if fit else tr("Leave it so")
+    def _carry_on(self, brief: Brief, words: str) -> None:
         if self.studio.carry_on(brief, words):
             self.mended = words
             self.accept()
@@ -381,4 +348,5 @@ class RescueBox(QDialog):
     def _let_go(self, _: int) -> None:
         self.device.close_link()
         self.scale.close_link()
+        self.onward.let_go()
         self.deleteLater()
