@@ -42,6 +42,8 @@ def main() -> int:
         core.figure_changed,
         core.brief_changed,
         core.step_pictures,
+        core.faces,
+        core.packet,
         core.order,
         order.against_reference,
         core.closed_forms,

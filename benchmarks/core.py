@@ -7,7 +7,10 @@ import statistics
 import subprocess
 import sys
 import time
+from datetime import date
 
+from bambola.core.export.packet import Job, packet_pages, packet_pdf
+from bambola.core.face import faces_of
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
 from bambola.core.methods import sheet_for
 from bambola.core.methods.layout import lay_out
@@ -19,6 +22,7 @@ from bambola.core.plan.making import made
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.solids import measure_solids
 from bambola.core.words import ENGLISH
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from benchmarks.__main__ import Row
 from benchmarks.display import display
@@ -175,4 +179,38 @@ def closed_forms() -> list[Row]:
     return [
         Row("solids against closed forms: volume", volume, 0.5, "%"),
         Row("solids against closed forms: area", area, 0.5, "%"),
+    ]
+
+
+def faces() -> list[Row]:
+    """Every mark of a head over the surface: the most of the three demos, median of nine. Limit from
+    DESIGN.md."""
+    worst = 0.0
+    for demo in (BADGER, HERON, TOAD):
+        document = load_demo(demo)
+        plan = make_plan(document.figure, document.brief, default_bench())
+        took = []
+        for _ in range(9):
+            began = time.perf_counter()
+            found = faces_of(plan.solids.placement)
+            took.append((time.perf_counter() - began) * 1000 / max(1, len(found)))
+        worst = max(worst, statistics.median(took))
+    return [Row("marks of a head over its surface, the slowest demo", worst, 20.0, "ms")]
+
+
+def packet() -> list[Row]:
+    """The whole packet of the badger at 220 mm: how long, how large, and how many sheets."""
+    document, bench = load_demo(BADGER), default_bench()
+    plan = make_plan(document.figure, document.brief.at(220.0), bench)
+    job = Job((plan,), document.figure, bench, date(2026, 1, 5))
+    began = time.perf_counter()
+    made = packet_pdf(job)
+    took = time.perf_counter() - began
+    sheets = packet_pages(job)
+    bare = sum(page.kind != "steps" for page in sheets)
+    return [
+        Row("the packet of the badger at 220 mm", took, 10.0, "s"),
+        Row("  how large it is", len(made) / 1e6, 3.0, "MB"),
+        Row("  sheets without the steps", bare, 24.0, ""),
+        Row("  sheets with them", len(sheets), 40.0, ""),
     ]

@@ -89,7 +89,7 @@ SENTENCES = {
     "follows.twin": N_(
         "Do the same to its twin, or hold the two together: a pair is seen at once."
     ),
-    "follows.wool": N_("That takes {grams} of {wool:lower}; {left} is left of what was kept by."),
+    "follows.wool": N_("That takes {grams} of {wool:lower}; {left} is left of what was kept back."),
     "follows.stand": N_("It weighs a good part of the whole: stand the figure again."),
     "follows.eyes": N_("It bears the eyes: read the gap between them again on the strip."),
     "follows.coat": N_("Bare core comes up there: keep {wool:lower} for a veil."),
