@@ -21,9 +21,9 @@ from bambola.core.solids.inside import Mask
 PIECES = 12
 """Straight pieces of a path. They are shorter than the path by its bend; from as many and half as many the
 rest is reckoned (Richardson), which leaves less than 1 in 20,000 over half a ball. See craft.md, 9."""
-_ROUNDS, _CLOSE = 12, 1e-5
+_ROUNDS, _CLOSE = 12, 1e-4
 _SECTIONS = 512
-_LAYING, _NEAR, _HALVINGS = (0.0, 4.0), (0.8, 1.25), 20
+_LAYING, _NEAR, _CELLS, _CUTS = (0.0, 4.0), (0.8, 1.25), 16, 4
 
 Place = tuple[float, float]
 """Where on the skin of a part: along it (0 to 1) and around it (degrees), as a seat has it."""
@@ -52,17 +52,19 @@ class _Round:
         return np.interp(tau, self.tau, self.wide), np.interp(tau, self.tau, self.deep)
 
     def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
-        """Points (…, 3) moved along the ray from the middle on to the surface, by halving ``between``
-        shares of where they are."""
+        """Points (…, 3) moved along the ray from the middle on to the surface, by cutting ``between``, shares
+        of where they are, into so many cells at once, and again the one cell where it leaves the part."""
         middle = np.array([0.0, 0.0, self.height / 2])
-        ray = points - middle
-        low = np.full(points.shape[:-1], between[0])
-        high = np.full(points.shape[:-1], between[1])
-        for _ in range(_HALVINGS):
-            share = (low + high) / 2
-            inside = self._inside(middle + ray * share[..., None])
-            low, high = np.where(inside, share, low), np.where(inside, high, share)
-        found: Array = middle + ray * ((low + high) / 2)[..., None]
+        ray = (points - middle)[..., None, :]
+        low, cell = np.full((*points.shape[:-1], 1), between[0]), between[1] - between[0]
+        for _ in range(_CUTS):
+            cell /= _CELLS
+            shares = low + cell * np.arange(1, _CELLS)
+            inside = self._inside(middle + ray * shares[..., None])
+            low = low + cell * np.logical_and.accumulate(inside, axis=-1).sum(
+                axis=-1, keepdims=True
+            )
+        found: Array = middle + ray[..., 0, :] * (low + cell / 2)
         return found
 
     def _inside(self, p: Array) -> Mask:
