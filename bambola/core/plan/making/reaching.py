@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 import manifold3d as m3
@@ -19,7 +20,7 @@ TOUCHES_MM = 1.0
 """What is nearer than this is touched: wool gives as much. Judged. See craft.md, 6."""
 MOST_LONGER = 1.6
 """No arm is made longer than by this to reach what it held. Judged. See craft.md, 6."""
-_LOOK_MM, _TRIES = 400.0, 5
+_TRIES, _CORNERS = 5, 200
 
 
 def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
@@ -31,7 +32,9 @@ def held_props(placement: Placement) -> dict[str, tuple[str, ...]]:
             continue
         own = _up(figure, placed.fitting.part)
         hands = [p.id for p in figure.parts if limb_of(figure, p.id) and p.id not in own]
-        near = tuple(hand for hand in hands if gap_mm(placement, placed, hand) <= TOUCHES_MM)
+        near = tuple(
+            hand for hand in hands if gap_mm(placement, placed, hand, 2 * TOUCHES_MM) <= TOUCHES_MM
+        )
         if near:
             found[placed.fitting.id] = near
     return found
@@ -52,18 +55,31 @@ def _up(figure: Figure, part: str) -> tuple[str, ...]:
     return tuple(found)
 
 
-def gap_mm(placement: Placement, placed: PlacedFitting, part: str) -> float:
-    """How far a part is from a placed prop, mm: the nearest of its copies."""
+def gap_mm(
+    placement: Placement, placed: PlacedFitting, part: str, look_mm: float | None = None
+) -> float:
+    """How far a part is from a placed prop, mm: the nearest of its copies. Nothing farther off than
+    ``look_mm`` is looked for, if that is all that matters."""
     pieces = []
     for piece in placed.fitting.pieces:
         matrix = placed.matrix.copy()
         matrix[:3, 3] += matrix[:3, 2] * piece.at
         pieces.append(_at(piece.shape, matrix))
-    return min(
-        float(_at(copy.shape, copy.matrix).min_gap(piece, _LOOK_MM))
-        for copy in placement.copies_of(part)
-        for piece in pieces
-    )
+    best = math.inf if look_mm is None else look_mm
+    for copy in placement.copies_of(part):
+        hand = _at(copy.shape, copy.matrix)
+        for piece_ in pieces:
+            # Two of their corners are at least as far apart: farther is not worth the search.
+            near = min(best, _corner_gap(hand, piece_))
+            best = min(best, float(hand.min_gap(piece_, near * 1.001 + 1e-6)))
+    return best
+
+
+def _corner_gap(a: m3.Manifold, b: m3.Manifold) -> float:
+    """How far the nearest of some corners of two solids are apart, mm."""
+    one, other = (solid.to_mesh().vert_properties[:, :3] for solid in (a, b))
+    one, other = one[:: 1 + len(one) // _CORNERS], other[:: 1 + len(other) // _CORNERS]
+    return float(np.linalg.norm(one[:, None] - other[None], axis=-1).min())
 
 
 def _at(shape: object, matrix: np.ndarray) -> m3.Manifold:

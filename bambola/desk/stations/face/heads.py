@@ -11,9 +11,11 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter,
 
 from bambola.core.face import Face, Mark, faces_of
 from bambola.core.face.moving import with_mark_at
+from bambola.core.figure import Figure
+from bambola.core.figure.variants import Variant, altered
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.solids import Copy, Placement, own_copy
+from bambola.core.solids import Copy, Placement, own_copy, place
 from bambola.core.solids.touch import skin_seat
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
@@ -70,6 +72,8 @@ class HeadsView(Painted):
         self.mark = ""
         self._prints: dict[str, Print] = {}
         self._alone: dict[str, tuple[Placement, str, Placement]] = {}
+        self.beside = ""
+        self._other: tuple[Figure, Variant, Placement] | None = None
         self._pulled = False
         self._gesture = 0
         self.setMouseTracking(True)
@@ -102,6 +106,11 @@ class HeadsView(Painted):
         self.refresh()
         self.camera_changed.emit()
 
+    def put_beside(self, variant: str) -> None:
+        """Show a variant beside the figure in hand; no name is the figure as it was made."""
+        self.beside = variant
+        self.refresh()
+
     def take(self, mark: str) -> None:
         """Bring a mark to hand."""
         self.mark = mark
@@ -129,11 +138,25 @@ class HeadsView(Painted):
         aside = show_length(mark.from_midline_mm, units)
         return tr("{down} from the crown, {aside} from the midline", down=down, aside=aside)
 
+    def _placement_beside(self) -> Placement:
+        """The solids of the variant that is put beside, at the size of the made figure."""
+        figure, brief = self.studio.figure, self.studio.brief
+        found = next((v for v in brief.variants if v.name == self.beside), None)
+        if figure is None or found is None:
+            return self.studio.placement_as_made()
+        if self._other is None or self._other[0] is not figure or self._other[1] != found:
+            self._other = (figure, found, place(altered(figure, found.altered)))
+        return self._other[2]
+
+    def _words_beside(self) -> str:
+        known = any(v.name == self.beside for v in self.studio.brief.variants)
+        return self.beside if known else tr("as made")
+
     def _sub(self, name: str) -> Placement | None:
         plan, face = self.studio.plan, self.face
         if plan is None or face is None:
             return None
-        whole = plan.solids.placement if name == NEW else self.studio.placement_as_made()
+        whole = plan.solids.placement if name == NEW else self._placement_beside()
         if not own_copy(whole, face.part):
             return None
         known = self._alone.get(name)
@@ -194,7 +217,7 @@ class HeadsView(Painted):
                 QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, told
             )
             return
-        for name, told in ((OLD, tr("as made")), (NEW, tr("as it will be"))):
+        for name, told in ((OLD, self._words_beside()), (NEW, tr("as it will be"))):
             shown = self._shown(name)
             if shown is not None:
                 self._paint_head(painter, name, shown)
@@ -202,7 +225,7 @@ class HeadsView(Painted):
                 painter.setPen(d.ink if name == NEW else d.quiet)
                 line = QRectF(shown.at.x() - self.width() / 4, px(2), self.width() / 2, px(24))
                 painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)
-        was = faces_of(self.studio.placement_as_made()) if self.studio.figure else ()
+        was = faces_of(self._placement_beside()) if self.studio.figure else ()
         old = next((f for f in was if f.part == self.face.part), None)
         for mark in old.told if old else ():
             self._paint_pin(painter, OLD, mark, d.quiet, faint=True)

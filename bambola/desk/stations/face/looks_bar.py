@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton, QWidget
 
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
@@ -15,16 +16,21 @@ POSES = (("", N_("as made")), ("sitting", N_("sitting")), ("waving", N_("waving"
 
 
 class LooksBar(QWidget):
-    """Three choices and a button that keeps them under a name."""
+    """Three choices and a button that keeps them under a name; which variant lies ``beside`` the one in
+    hand."""
+
+    beside_chosen = pyqtSignal(str)
 
     def __init__(self, studio: Studio, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.expression, self.pose, self.variant = QComboBox(), QComboBox(), QComboBox()
+        self.beside = QComboBox()
         for box, name in (
             (self.expression, tr("Expression")),
             (self.pose, tr("Pose")),
             (self.variant, tr("Variant")),
+            (self.beside, tr("What lies beside it")),
         ):
             box.setAccessibleName(name)
             box.setToolTip(name)
@@ -36,6 +42,9 @@ class LooksBar(QWidget):
         self.expression.activated.connect(lambda _: self._express())
         self.pose.activated.connect(lambda _: self._pose())
         self.variant.activated.connect(lambda _: self._take())
+        self.beside.activated.connect(
+            lambda _: self.beside_chosen.emit(str(self.beside.currentData() or ""))
+        )
         self.keep = QPushButton(tr("Keep as…"))
         self.keep.setToolTip(tr("Keep pose, expression and height as a variant of this figure"))
         self.keep.clicked.connect(lambda _=False: self.ask_name())
@@ -44,7 +53,14 @@ class LooksBar(QWidget):
         self.drop.clicked.connect(lambda _=False: studio.drop_variant(studio.brief.variant))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.expression, self.pose, self.variant, self.keep, self.drop):
+        for widget in (
+            self.expression,
+            self.pose,
+            self.variant,
+            self.keep,
+            self.drop,
+            self.beside,
+        ):
             row.addWidget(widget)
         row.addStretch(1)
         studio.plan_changed.connect(self.refresh)
@@ -58,7 +74,14 @@ class LooksBar(QWidget):
         for variant in brief.variants:
             self.variant.addItem(variant.name, variant.name)
         self.variant.setCurrentIndex(max(0, self.variant.findData(brief.variant)))
-        self.variant.setVisible(bool(brief.variants))
+        shown = self.beside.currentData()
+        self.beside.clear()
+        self.beside.addItem(tr("beside: as made"), "")
+        for variant in brief.variants:
+            self.beside.addItem(tr("beside: {name}", name=variant.name), variant.name)
+        self.beside.setCurrentIndex(max(0, self.beside.findData(shown)))
+        for box in (self.variant, self.beside):
+            box.setVisible(bool(brief.variants))
         self.drop.setVisible(bool(brief.variant))
         if brief.altered.is_nothing:
             self.expression.setCurrentIndex(0)

@@ -63,6 +63,7 @@ class FaceStation(Page):
             self.views[name] = view
         bar.addSpacing(theme.px(12))
         self.looks = LooksBar(studio, theme)
+        self.looks.beside_chosen.connect(self.heads.put_beside)
         bar.addWidget(self.looks, 1)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)
