@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.face import over_surface
+from bambola.core.face import faces_of, over_surface
 from bambola.demo import TOAD
 from bambola.desk.shell.stations import FACE
 from bambola.desk.shell.window import Window
@@ -128,3 +128,23 @@ def test_expression_pose_and_variants_are_chosen_kept_and_undone(
     while studio.undo_stack.canUndo():
         studio.undo_stack.undo()
     assert studio.plan is before
+
+
+def test_a_variant_lies_beside_the_one_in_hand(page: FaceStation) -> None:
+    studio, looks = page.studio, page.looks
+    assert not looks.beside.isVisible()
+    looks.expression.setCurrentIndex(looks.expression.findData("sad"))
+    looks.expression.activated.emit(looks.expression.currentIndex())
+    studio.keep_variant("The sad one")
+    made = {m.id: m for f in faces_of(studio.placement_as_made()) for m in f.marks}
+    studio.take_variant("")
+    looks.beside.setCurrentIndex(looks.beside.findData("The sad one"))
+    looks.beside.activated.emit(looks.beside.currentIndex())
+    assert page.heads.beside == "The sad one" and looks.beside.isVisible()
+    beside = {m.id: m for f in faces_of(page.heads._placement_beside()) for m in f.marks}
+    lower = [
+        beside[k].from_crown_mm - made[k].from_crown_mm for k in made if made[k].kind == "fitting"
+    ]
+    assert lower and min(lower) > 0.1  # the sad one has its eyes lower down
+    studio.drop_variant("The sad one")
+    assert not looks.beside.isVisible() and page.heads._words_beside() == "as made"

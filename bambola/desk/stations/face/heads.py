@@ -3,9 +3,6 @@ one."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
-import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
@@ -15,12 +12,13 @@ from bambola.core.figure import Figure
 from bambola.core.figure.variants import Variant, altered
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
-from bambola.core.solids import Copy, Placement, own_copy, place
+from bambola.core.solids import Placement, own_copy, place
 from bambola.core.solids.touch import skin_seat
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.face.shown_head import ShownHead, head_alone
 from bambola.language import tr
 
 OLD, NEW = "face-old", "face-new"
@@ -31,31 +29,6 @@ _STEP, _LONG_STEP = 0.004, 0.02
 _NEAR = 22
 _SLIP = 66
 """Height (px before scaling) of the foot of the page, where the number of the mark in hand stands."""
-
-
-def head_alone(placement: Placement, part: str) -> Placement:
-    """The part and what sits on it, without the rest of the figure."""
-    figure = placement.figure
-    kept = {part}
-    for other in figure.parents_first:
-        if other.parent in kept and other.garment is None:
-            kept.add(other.id)
-    return replace(
-        placement,
-        copies=tuple(copy for copy in placement.copies if copy.part.id in kept),
-        fittings=tuple(p for p in placement.fittings if p.fitting.part in kept),
-    )
-
-
-@dataclass(frozen=True)
-class _Shown:
-    """One head: its solids alone, its measure, and where it lies on the page (px a mm, middle)."""
-
-    placement: Placement
-    copy: Copy
-    per_mm: float
-    at: QPointF
-    middle: np.ndarray
 
 
 class HeadsView(Painted):
@@ -165,7 +138,7 @@ class HeadsView(Painted):
             self._alone[name] = known
         return known[2]
 
-    def _shown(self, name: str) -> _Shown | None:
+    def _shown(self, name: str) -> ShownHead | None:
         sub, face = self._sub(name), self.face
         if sub is None or face is None:
             return None
@@ -178,7 +151,7 @@ class HeadsView(Painted):
         x = half * (0.5 if name == OLD else 1.5)
         middle = copy.point(0.5, 0.0, 0.0)
         y = (self.height() - self.theme.px(_SLIP)) / 2 + self.theme.px(14)
-        return _Shown(sub, copy, per_mm, QPointF(x, y), middle)
+        return ShownHead(sub, copy, per_mm, QPointF(x, y), middle)
 
     def _wish(self) -> None:
         for name in (OLD, NEW):
@@ -188,7 +161,8 @@ class HeadsView(Painted):
             step = 1 / (shown.per_mm * self.devicePixelRatioF())
             had = self._prints.get(name)
             shot = Shot(shown.placement, self.camera, step, 1 if self._pulled else 2)
-            if had is None or had.shot != shot:
+            # Solids are told apart by identity: arrays do not compare.
+            if had is None or had.shot.placement is not shot.placement or had.shot != shot:
                 self.darkroom.wish(name, shot)
 
     def _developed(self, name: str, made: Print) -> None:
@@ -235,7 +209,7 @@ class HeadsView(Painted):
             self._paint_pin(painter, NEW, self.in_hand, d.madder, big=True)
             self._paint_number(painter, self.in_hand)
 
-    def _paint_head(self, painter: QPainter, name: str, shown: _Shown) -> None:
+    def _paint_head(self, painter: QPainter, name: str, shown: ShownHead) -> None:
         made = self._prints.get(name)
         if made is None or made.shot.camera != self.camera:
             return
@@ -253,7 +227,7 @@ class HeadsView(Painted):
         box = QRectF(x, y, columns * scale * ratio, rows * scale * ratio)
         painter.drawPixmap(box, made.pixmap, QRectF(made.pixmap.rect()))
 
-    def _spot(self, shown: _Shown, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
+    def _spot(self, shown: ShownHead, mark: Mark, way: int = 1) -> tuple[QPointF, bool]:
         """Where a mark is seen, and whether it faces the viewer."""
         own = shown.copy.point(mark.along, way * mark.around, 1.0) - shown.middle
         right, up, toward = self.camera.axes()

@@ -1,0 +1,35 @@
+"""A head by itself, and where it lies on the page."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from PyQt6.QtCore import QPointF
+
+from bambola.core.solids import Copy, Placement
+
+
+def head_alone(placement: Placement, part: str) -> Placement:
+    """The part and what sits on it, without the rest of the figure."""
+    figure = placement.figure
+    kept = {part}
+    for other in figure.parents_first:
+        if other.parent in kept and other.garment is None:
+            kept.add(other.id)
+    return replace(
+        placement,
+        copies=tuple(copy for copy in placement.copies if copy.part.id in kept),
+        fittings=tuple(p for p in placement.fittings if p.fitting.part in kept),
+    )
+
+
+@dataclass(frozen=True)
+class ShownHead:
+    """One head: its solids alone, its measure, and where it lies on the page (px a mm, middle)."""
+
+    placement: Placement
+    copy: Copy
+    per_mm: float
+    at: QPointF
+    middle: np.ndarray
