@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton, QWidget
 
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
 from bambola.core.facts import Fact
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.language import N_, tr
@@ -51,8 +52,7 @@ class LooksBar(QWidget):
         self.drop = QPushButton(tr("Drop"))
         self.drop.setToolTip(tr("Keep this variant no longer"))
         self.drop.clicked.connect(lambda _=False: studio.drop_variant(studio.brief.variant))
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
+        self._lines = FlowLayout(self)
         for widget in (
             self.expression,
             self.pose,
@@ -61,8 +61,9 @@ class LooksBar(QWidget):
             self.drop,
             self.beside,
         ):
-            row.addWidget(widget)
-        row.addStretch(1)
+            if isinstance(widget, QComboBox):
+                widget.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+            self._lines.addWidget(widget)
         studio.plan_changed.connect(self.refresh)
         self.refresh()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QFormLayout,
+    QFrame,
     QHBoxLayout,
     QLineEdit,
     QListWidget,
@@ -13,6 +14,7 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QToolButton,
     QVBoxLayout,
+    QWidget,
 )
 
 from bambola.core.face import Mark, seat_at
@@ -64,14 +66,17 @@ class FaceStation(Page):
         bar.addSpacing(theme.px(12))
         self.looks = LooksBar(studio, theme)
         self.looks.beside_chosen.connect(self.heads.put_beside)
-        bar.addWidget(self.looks, 1)
+        bar.addStretch(1)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)
         self.one_to_one.setToolTip(tr("The strips at true size, as large as the screen says it is"))
         self.one_to_one.toggled.connect(self.strips.set_true_size)
         bar.addWidget(self.one_to_one)
-        left = QVBoxLayout()
+        table = QWidget()
+        left = QVBoxLayout(table)
+        left.setContentsMargins(0, 0, 0, 0)
         left.addLayout(bar)
+        left.addWidget(self.looks)
         left.addWidget(self.heads, 1)
         left.addWidget(self.strips)
         scroll = QScrollArea()
@@ -79,8 +84,13 @@ class FaceStation(Page):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self.card)
         self._side = scroll
+        around = QScrollArea()
+        around.setWidgetResizable(True)
+        around.setFrameShape(QFrame.Shape.NoFrame)
+        around.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        around.setWidget(table)
         self._row = QHBoxLayout(self)
-        self._row.addLayout(left, 1)
+        self._row.addWidget(around, 1)
         self._row.addWidget(scroll)
         self.heads.taken.connect(self._taken)
         self.heads.camera_changed.connect(self._sync)
