@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 import re
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
@@ -14,7 +15,7 @@ from pypdf import PdfReader
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words
+from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words, text_wide
 from bambola.core.export.packet import (
     KINDS,
     PAPERS,
@@ -42,9 +43,23 @@ from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import one_ball
+from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
 POINT = 25.4 / 72
+ENGLISH_WORDS = {
+    "with",
+    "from",
+    "page",
+    "true",
+    "size",
+    "each",
+    "wool",
+    "wire",
+    "round",
+    "height",
+    "print",
+}
 
 
 def badger(bench: Bench, height: float = 220.0) -> Job:
@@ -236,6 +251,30 @@ def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
         text = re.sub(r"needles of \d+ in", "", SOLD_OR_SMALL.sub("", text))
         found = stray.search(text)
         assert not found, (page.kind, text[max(0, found.start() - 60) : found.end() + 20])
+
+
+def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Bench) -> None:
+    job = badger(bench)
+    own = {p.name for p in job.plan.parts} | {f.name for f in job.plan.fittings}
+    own |= {w.name for w in job.plan.wools} | {job.plan.figure}
+    pages = packet_pages(replace(job, words=Maker(catalogue=Pseudo())))
+    told = [(p, i) for p in pages for i in p.items if isinstance(i, Words)]
+    for page, item in told:
+        wide = text_wide(item.text, item.size, item.face)
+        left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
+        assert left >= -0.1 and left + wide <= page.wide + 0.1, (page.kind, item.text)
+    # A line broken in two is whole again when its lines are put together.
+    text = re.sub(r"⟦[^⟦⟧]*⟧", "", " ".join(item.text for _, item in told))
+    for name in sorted(own, key=len, reverse=True):
+        text = re.sub(re.escape(name), "", text, flags=re.IGNORECASE)
+    plain = set(re.findall(r"[A-Za-z]{4,}", text))
+    assert not plain & ENGLISH_WORDS, plain & ENGLISH_WORDS
+
+
+def test_only_what_is_bought_comes_in_sizes_of_its_own(bench: Bench) -> None:
+    texts = [i.text for p in packet_pages(only(badger(bench), "cover", "labels")) for i in p.items
+             if isinstance(i, Words)]  # fmt: skip
+    assert "2 × Eyes, 8 mm" in texts and "1 × Lantern, 48 mm" in texts
 
 
 def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> None:

@@ -28,6 +28,7 @@ from reportlab.platypus import (
 from bambola.core.armature import StockCut
 from bambola.core.armature.curves import by_hand
 from bambola.core.bench import Bench
+from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.paper import (
     BODY,
     BODY_BOLD,
@@ -118,8 +119,8 @@ def _story(plan: Plan, original: Figure, bench: Bench, words: Words) -> Iterable
             [
                 (
                     f.name,
-                    show_bought(f.use_mm, words.units),
-                    show_bought(f.wanted_mm, words.units),
+                    fitting_size(plan, f, f.use_mm, words.units),
+                    fitting_size(plan, f, f.wanted_mm, words.units),
                     str(f.count),
                 )
                 for f in plan.fittings

@@ -21,10 +21,11 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
+from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.build import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
-from bambola.core.quantities import show_bought, show_length, show_mass
+from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words as Maker
@@ -114,7 +115,7 @@ def _to_buy(job: Job) -> list[str]:
             told += words.tr(", buy {packs} × {pack}", packs=total.packs, pack=pack)
         found.append(told)
     for fitting in plan.fittings:
-        size = show_bought(fitting.use_mm, words.units)
+        size = fitting_size(plan, fitting, fitting.use_mm, words.units)
         found.append(f"{fitting.count} × {fitting.name}, {size}")
     for cut in plan.cutting:
         found.append(

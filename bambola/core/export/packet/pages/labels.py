@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, wrapped
+from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.sheet import Block, packed
 from bambola.core.plan import Plan
@@ -47,7 +48,7 @@ def _bag(bag: Bag, plan: Plan, job: Job) -> Block:
 
 def _things(plan: Plan, job: Job) -> list[str]:
     return [
-        f"{row.count * plan.count} × {row.name}, {show_bought(row.use_mm, job.words.units)}"
+        f"{row.count * plan.count} × {row.name}, {fitting_size(plan, row, row.use_mm, job.words.units)}"
         for row in plan.fittings
     ]
 

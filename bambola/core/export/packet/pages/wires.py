@@ -71,7 +71,10 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
         start, end = max(s.start_mm, row.start_mm), min(s.end_mm, row.end_mm)
         if s.kind != "run" and end > start:
             items.append(line(x0 + start, y + 3, x0 + end, y + 3, colour=WELD, width=1.2))
-            items.append(Words(x0 + start, y + 7, words.say(s.why), 2.3, colour=QUIET))
+            why = words.say(s.why)
+            # At the end of a wire its words end with it, so that they stay on the sheet.
+            at = x0 + min(start, max(row.start_mm, row.end_mm - text_wide(why, 2.3)))
+            items.append(Words(at, y + 7, why, 2.3, colour=QUIET))
     for n, bend in enumerate(bends_of(wire, piece)):
         if row.start_mm <= bend.at_mm <= row.end_mm:
             at = x0 + bend.at_mm
