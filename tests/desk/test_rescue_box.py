@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from datetime import date
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog
@@ -64,7 +65,9 @@ def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
         qtbot.keyClicks(box.fields["thickness"], f"{wanted.thick * 0.92:.1f}")
         assert "from the tip" in box.told.text() and "in a hairy layer" in box.told.text()
         qtbot.waitUntil(box.onward.leave.isEnabled, timeout=20_000)
-        assert "comes to" in box.onward.told.text()
+        ways = box.onward.stands._ways
+        assert [words.partition(":")[0] for words, _ in ways] == ["fitted", "left so"]
+        assert all(float(np.vstack(runs)[:, 1].max()) > 0 for _, runs in ways)
         qtbot.keyClick(box, Qt.Key.Key_M, Qt.KeyboardModifier.AltModifier)
         if box.isVisible():
             box.mend.click()

@@ -12,7 +12,15 @@ from bambola.core.resize.laws import (
     wanted_size,
     way_of_making,
 )
-from bambola.core.resize.solve import S_RANGE, Resized, ResizeError, height_at, reachable, resize
+from bambola.core.resize.solve import (
+    S_RANGE,
+    Resized,
+    ResizeError,
+    height_at,
+    placed_at,
+    reachable,
+    resize,
+)
 
 __all__ = [
     "EYE_TOLERANCE",
@@ -25,6 +33,7 @@ __all__ = [
     "SizedPart",
     "height_at",
     "held_mm",
+    "placed_at",
     "reachable",
     "ready_size",
     "resize",

@@ -143,7 +143,12 @@ def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float
 
 def height_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> float:
     """The finished height (mm) at scale ``s``, whatever is held."""
-    return place(_at(figure, brief, bench, s, 0.0).figure).height
+    return placed_at(figure, brief, bench, s).height
+
+
+def placed_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> Placement:
+    """The figure at scale ``s``, whatever is held, with every part where it sits."""
+    return place(_at(figure, brief, bench, s, 0.0).figure)
 
 
 def _at(

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Part, SizeRule
 from bambola.core.plan.making.values import Plan
-from bambola.core.resize import ResizeError, height_at
+from bambola.core.resize import ResizeError, placed_at
+from bambola.core.solids import Placement
 from bambola.core.wool import extents
 
 _LENGTHS = ("length", "height")
@@ -17,11 +18,18 @@ _LENGTHS = ("length", "height")
 @dataclass(frozen=True, slots=True)
 class Onward:
     """The two ways to go on with a part as it is: ``fit`` the rest to it, so that the height asked for is met
-    (None where it cannot be), or ``leave`` the rest, which gives another height (mm)."""
+    (None where it cannot be), or ``leave`` the rest, which gives another height. ``fitted`` and ``left`` are
+    how the figure then stands."""
 
     fit: Brief | None
+    fitted: Placement | None
     leave: Brief
-    leave_mm: float
+    left: Placement
+
+    @property
+    def leave_mm(self) -> float:
+        """How high it comes out when the rest is left, mm."""
+        return self.left.height
 
 
 def real_measures(
@@ -65,14 +73,15 @@ def onward(
     from bambola.core.plan.make import make_plan
 
     held = with_found(brief, part, measures, grams)
-    high = height_at(figure, held, bench, plan.scale)
+    left = placed_at(figure, held, bench, plan.scale)
     fit: Brief | None = held if brief.height is not None else None
+    fitted: Placement | None = None
     try:
         if fit is not None:
-            make_plan(figure, fit, bench)
+            fitted = make_plan(figure, fit, bench).solids.placement
     except ResizeError:
         fit = None
-    return Onward(fit, held.at(high), high)
+    return Onward(fit, fitted, held.at(left.height), left)
 
 
 def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:

@@ -8,11 +8,14 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.figure import Brief
+from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import Onward, onward
 from bambola.core.quantities import show_length
+from bambola.core.solids import Detail, outlines
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.session.studio import Studio
+from bambola.desk.stations.order.stands import Runs, Stands
 from bambola.language import tr
 
 REST_MS = 250
@@ -35,6 +38,7 @@ class OnwardRow(QWidget):
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self._work_out)
+        self.stands = Stands(theme)
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setFont(theme.text(15))
@@ -42,15 +46,15 @@ class OnwardRow(QWidget):
         self.leave = QPushButton(tr("Leave it s&o"))
         self.fit.clicked.connect(lambda _=False: self._take(self.fit))
         self.leave.clicked.connect(lambda _=False: self._take(self.leave))
-        buttons = QHBoxLayout()
+        words = QVBoxLayout()
+        words.addWidget(self.told)
         for button in (self.fit, self.leave):
             button.setFont(theme.text(16, bold=True))
-            buttons.addWidget(button)
-        buttons.addStretch(1)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.told)
-        column.addLayout(buttons)
+            words.addWidget(button)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addLayout(words, 2)
+        row.addWidget(self.stands, 3)
 
     def ask(self, part: str | None, measures: Mapping[str, float]) -> None:
         """Work it out for a part that measures so (mm); nothing to go on with if there are no measures."""
@@ -58,9 +62,10 @@ class OnwardRow(QWidget):
             self._job.stop.set()
         self.found, self._asked = None, (part, dict(measures)) if part and measures else None
         self.setVisible(self._asked is not None)
+        self.stands.show_ways([], [])
         self.fit.setEnabled(False)
         self.leave.setEnabled(False)
-        self.told.setText(tr("Or take it over as it is: what that comes to is being worked out."))
+        self.told.setText(tr("Or take it over as it is: being worked out…"))
         if self._asked is None:
             self._rest.stop()
         else:
@@ -74,27 +79,23 @@ class OnwardRow(QWidget):
         part, measures = asked
         brief, bench = studio.brief, studio.bench
         self._job = self._background.do(
-            lambda: (asked, onward(figure, brief, bench, plan, part, measures)),
+            lambda: (asked, *_seen(onward(figure, brief, bench, plan, part, measures), plan)),
             self._worked_out,
             self._spoilt,
         )
 
-    def _worked_out(self, answer: tuple[object, Onward]) -> None:
-        asked, found = answer
+    def _worked_out(self, answer: tuple[object, Onward, list[Runs]]) -> None:
+        asked, found, (planned, left, *fitted) = answer
         plan, units = self.studio.plan, self.studio.units
         if asked != self._asked or plan is None:
             return
         self.found = found
         self.fit.setEnabled(found.fit is not None)
         self.leave.setEnabled(True)
-        self.told.setText(
-            tr(
-                "Or take it over as it is: with the rest fitted to it the figure still comes to "
-                "{wanted}; left so, it comes to {high}.",
-                wanted=show_length(plan.to_height_mm, units),
-                high=show_length(found.leave_mm, units),
-            )
-        )
+        self.told.setText(tr("Or take it over as it is:"))
+        leave = tr("left so: {high}", high=show_length(found.leave_mm, units))
+        fit = tr("fitted: {high}", high=show_length(plan.to_height_mm, units))
+        self.stands.show_ways(planned, [*((fit, runs) for runs in fitted), (leave, left)])
 
     def _spoilt(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
@@ -111,3 +112,11 @@ class OnwardRow(QWidget):
         """Work nothing out any more."""
         self._rest.stop()
         self._background.close()
+
+
+def _seen(found: Onward, plan: Plan) -> tuple[Onward, list[Runs]]:
+    """The ways on, and from the front how it was planned, how it stands if left, and if fitted."""
+    placements = [plan.solids.placement, found.left]
+    if found.fitted is not None:
+        placements.append(found.fitted)
+    return found, [outlines(placement, "front", Detail.CLOSE) for placement in placements]

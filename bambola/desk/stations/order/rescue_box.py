@@ -154,6 +154,8 @@ class RescueBox(QDialog):
         buttons.addStretch(1)
         buttons.addWidget(self.close_)
         right = QVBoxLayout()
+        form.setVerticalSpacing(self.theme.px(3))
+        right.setSpacing(self.theme.px(5))
         right.addLayout(form)
         devices = QHBoxLayout()
         devices.addWidget(self.device)
