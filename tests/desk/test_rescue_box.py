@@ -203,3 +203,23 @@ def test_every_symptom_has_a_picture_of_its_own(pad: MakeView) -> None:
         assert len(inked) > 40 and not any(x in edge for x, _ in inked), symptom
         seen.add(frozenset(inked))
     assert len(seen) == len(MARKS)
+
+
+def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
+    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio = pad.studio
+    assert studio.plan is not None
+    wanted = wanted_of(studio.plan, "arm", studio.bench)
+
+    def read(box: RescueBox) -> None:
+        while box.symptom is None or box.symptom.id != "too-big":
+            box.list.setCurrentRow(box.list.currentRow() + 1)
+        box.device.link.reading.emit(wanted.length * 1.01)
+        box.device.link.reading.emit(wanted.thick)
+        assert not box.onward.isVisible() and box.mend.text() == "It is right: &keep it"
+        box.mend.click()
+
+    opened(monkeypatch, read)
+    pad.ask_rescue()
+    assert pad.making.mended["core:arm:1"] == ("read: 101 mm long, 31 mm thick; right",)

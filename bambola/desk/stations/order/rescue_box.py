@@ -256,6 +256,8 @@ class RescueBox(QDialog):
         if symptom.id == "ran-out":
             lines += self._to_come()
         self.told.setText("\n".join(lines))
+        right = self.advice is not None and self.advice.within
+        self.mend.setText(tr("It is right: &keep it") if right else tr("It is &mended"))
         self._tell_size()
         self._tell_onward()
 
@@ -331,9 +333,13 @@ class RescueBox(QDialog):
             self.accept()
 
     def _mend(self) -> None:
-        """It was mended: what was done is kept with the step."""
+        """It was mended, or read and found right: that is kept with the step."""
         symptom = self.symptom
-        if symptom is not None:
+        if self.advice is not None and self.advice.within:
+            units, now = self.studio.units, self.advice.now
+            long, thick = show_length(now.length, units), show_length(now.thick, units)
+            self.mended = tr("read: {long} long, {thick} thick; right", long=long, thick=thick)
+        elif symptom is not None:
             told = [self.studio.say(Fact(f"symptom.{symptom.id}"))]
             if self.advice is not None:
                 told += [self.studio.say(a.told) for a in self.advice.actions]
