@@ -223,3 +223,6 @@ def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
     opened(monkeypatch, read)
     pad.ask_rescue()
     assert pad.making.mended["core:arm:1"] == ("read: 101 mm long, 31 mm thick; right",)
+    assert "Kept: read: 101 mm long" in pad.words.toPlainText()
+    pad.undo()
+    assert "Kept:" not in pad.words.toPlainText()

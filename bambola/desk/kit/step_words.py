@@ -24,13 +24,15 @@ SIZES = tuple(13.0 + 0.5 * n for n in range(25))
 @dataclass(frozen=True, slots=True)
 class Beside:
     """What a step adds to its card: the amount that is taken, ``more`` and ``care`` below; whether it is said
-    ``why`` it is done so; and what its checks came to, by number, where they are answered."""
+    ``why`` it is done so; what its checks came to, by number, where they are answered; and what was ``kept``
+    with it at the pad."""
 
     amount: str
     more: str
     care: str
     why: bool = False
     outcomes: Mapping[int, str] | None = None
+    kept: tuple[str, ...] = ()
 
 
 def new_in(card: Card) -> tuple[int, ...]:
@@ -83,6 +85,7 @@ class StepWords(QTextBrowser):
             f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
             f"<p class='stop'>{stop}</p>",
             checks,
+            *(f"<p class='why'>{escape(tr('Kept: {told}', told=one))}</p>" for one in beside.kept),
             f"<p class='quiet'>{escape(beside.more)}</p>" if beside.more else "",
             f"<p class='care'>{escape(beside.care)}</p>" if beside.care else "",
         ]

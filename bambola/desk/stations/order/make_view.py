@@ -293,6 +293,7 @@ class MakeView(KeptSteps):
                 care,
                 self.lesson.is_on and not folded,
                 {int(n): came for n, came in self.making.checks.get(step.key, {}).items()},
+                self.making.mended.get(step.key, ()),
             ),
             folded,
         )
