@@ -4,20 +4,27 @@ keys."""
 from __future__ import annotations
 
 from datetime import date
+from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.rescue import SYMPTOM_BY_ID, wanted_of
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.stations import ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.desk.stations.order.symptom_marks import MARKS, mark, mark_size
 from bambola.devices.protocol import Weight
+from bambola.store import Journal
+from bambola.store.bench_book import BenchBook
 
 
 @pytest.fixture
@@ -228,3 +235,34 @@ def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
     assert "Kept: read: 101 mm long" in pad.words.toPlainText()
     pad.undo()
     assert "Kept:" not in pad.words.toPlainText()
+
+
+def test_a_window_that_is_killed_in_make_comes_back_to_its_last_entry(
+    qtbot: QtBot, tmp_path: Path
+) -> None:
+    def started() -> Window:
+        theme = Theme()
+        theme.set(dark=False, scale=1.0)
+        settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+        studio = Studio()
+        book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
+        made = Window(studio, theme, settings, Journal(tmp_path / "journal"), book)
+        made.show()
+        made.open_demo()
+        made.go_to(ORDER)
+        return made
+
+    first = started()
+    first.make_it()
+    pad = first.order_station.make
+    for _ in range(4):
+        qtbot.keyClick(pad, Qt.Key.Key_1)
+        qtbot.keyClick(pad, Qt.Key.Key_Space)
+    entered = pad.making
+    second = started()  # the first says no good-bye
+    assert second.bench_desk.making == entered
+    second.make_it()
+    assert second.order_station.make.making == entered
+    for window in (first, second):
+        window.studio.undo_stack.setClean()
+        window.close()

@@ -45,6 +45,7 @@ class KeptSteps(QWidget):
     _since: float | None
     _past: list[Making]
     _sitting: tuple[float, str]
+    _figure: str
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -156,7 +157,9 @@ class KeptSteps(QWidget):
             self._enter(self.making.replaced(notes=notes))
 
     def _keep(self) -> None:
-        if self.studio.figure is not None and self.steps:
+        figure = self.studio.figure
+        # Before anything was taken up here, or when another figure came, there is nothing of it to keep.
+        if figure is not None and figure.id == self._figure and self.steps:
             self.desk.keep_making(self.making)
 
     def _record(self, step: Step) -> None:

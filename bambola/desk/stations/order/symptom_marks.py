@@ -15,9 +15,15 @@ def _rod(x: float, y: float, wide: float, high: float) -> str:
     """A piece with round ends, as an SVG path."""
     r = min(wide, high) / 2
     across, down = wide - 2 * r, high - 2 * r
-    return (
-        f"M{x + r} {y}h{across}a{r} {r} 0 0 1 {r} {r}v{down}a{r} {r} 0 0 1 {-r} {r}"
-        f"h{-across}a{r} {r} 0 0 1 {-r} {-r}v{-down}a{r} {r} 0 0 1 {r} {-r}z"
+    turn = f"a{r},{r},0,0,1,"
+    return "".join(
+        (
+            f"M{x + r},{y}h{across}",
+            f"{turn}{r},{r}v{down}",
+            f"{turn}{-r},{r}h{-across}",
+            f"{turn}{-r},{-r}v{-down}",
+            f"{turn}{r},{-r}z",
+        )
     )
 
 
