@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from bambola.core.bench import Making
 from bambola.core.figure import Brief
 from bambola.core.plan.counter.carry_on import real_measures, with_found
-from bambola.core.rescue import wanted_of
+from bambola.core.rescue import Wanted, wanted_at, wanted_of
 from bambola.core.resize import height_at
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.shell.window import Window
@@ -33,6 +33,7 @@ class Hands:
         self.drift = float(rng.normal(0, DRIFT))
         self.real: dict[str, tuple[float, float]] = {}
         self.alone: dict[str, tuple[float, float]] = {}
+        self.wanted: dict[str, Wanted] = {}
         self.entries = 0
 
     def make(self) -> None:
@@ -58,15 +59,17 @@ class Hands:
         """Make a piece, measure it, and mend it as is said."""
         studio = self.pad.studio
         assert studio.plan is not None
-        wanted = wanted_of(studio.plan, part, studio.bench)
+        step = self.pad.now
+        assert step is not None
+        wanted = wanted_at(studio.plan, step, studio.bench)
+        assert wanted is not None
+        self.wanted[part] = wanted
         slip = 1 + SLIP * (self.rng.random() < 0.05)
         long, thick = np.exp(self.rng.normal(self.drift, SIX, 2)) * slip
         self.real[part] = self.alone[part] = wanted.length * long, wanted.thick * thick
         if wanted.flat:
             return
         self.qtbot.keyClick(self.pad, Qt.Key.Key_W)
-        step = self.pad.now
-        assert step is not None
         assert self.kept().mended.get(step.key) == self.pad.making.mended.get(step.key)
 
     def tell(self, box: RescueBox) -> int:
@@ -101,7 +104,9 @@ class Hands:
         assert plan is not None and figure is not None
         brief = Brief(height=plan.to_height_mm)
         for part, (long, thick) in sizes.items():
-            body = plan.resized.figure.by_id[part]
+            body, whole = plan.resized.figure.by_id[part], wanted_of(plan, part, studio.bench)
+            long += whole.length - self.wanted[part].length  # what the next part hides
+            thick += whole.thick - self.wanted[part].thick  # the coat
             brief = with_found(brief, part, real_measures(body, plan.part(part).to_mm, long, thick))
         return height_at(figure, brief, studio.bench, plan.scale)
 

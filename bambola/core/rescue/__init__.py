@@ -1,7 +1,7 @@
 """Something is wrong: what is seen, and what to do about it first, by direction, size and firmness."""
 
 from bambola.core.rescue.advice import Advice, ReadingMissingError, advise
-from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_of
+from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_at, wanted_of
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting
 
 __all__ = [
@@ -17,5 +17,6 @@ __all__ = [
     "advise",
     "applied",
     "fitting",
+    "wanted_at",
     "wanted_of",
 ]

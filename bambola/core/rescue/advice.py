@@ -53,9 +53,17 @@ class Advice:
     follows: tuple[Fact, ...]
 
 
-def advise(plan: Plan, part: str, symptom: Symptom, reading: Reading, bench: Bench) -> Advice:
-    """What to do with a part of a plan that shows a symptom. Raises :class:`ReadingMissingError`."""
-    wanted = wanted_of(plan, part, bench)
+def advise(
+    plan: Plan,
+    part: str,
+    symptom: Symptom,
+    reading: Reading,
+    bench: Bench,
+    piece: Wanted | None = None,
+) -> Advice:
+    """What to do with a part of a plan that shows a symptom, or with a ``piece`` of it as it lies on the pad.
+    Raises :class:`ReadingMissingError`."""
+    wanted = piece or wanted_of(plan, part, bench)
     if symptom.pair:
         wanted = _like_twin(wanted, reading, symptom)
     for name in symptom.needs:
@@ -64,9 +72,10 @@ def advise(plan: Plan, part: str, symptom: Symptom, reading: Reading, bench: Ben
                         reading=Fact(f"reading.{name}"))  # fmt: skip
             raise ReadingMissingError(told)
     row = plan.part(part)
-    now = piece_of(
-        wanted, reading, sum(p.grams for p in row.portions if p.role in ("core", "coat"))
+    planned_g = (
+        piece.grams if piece else sum(p.grams for p in row.portions if p.role in ("core", "coat"))
     )
+    now = piece_of(wanted, reading, planned_g)
     actions: tuple[Action, ...] = ()
     within, after = True, now
     if symptom.sized:

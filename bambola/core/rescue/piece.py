@@ -16,7 +16,9 @@ from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact
 from bambola.core.figure import Firmness
+from bambola.core.methods import sheet_for
 from bambola.core.methods.slots import close
+from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.wool import extents
 
@@ -74,6 +76,11 @@ class Wanted:
     flat: bool
 
     @property
+    def grams(self) -> float:
+        """What it weighs when it is right."""
+        return self.density * self.fill * self.length * self.thick**2
+
+    @property
     def lengths(self) -> tuple[float, float]:
         """From which length to which it is right."""
         return close(self.length)
@@ -112,6 +119,34 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
     fill = row.net_cm3 / (along * thick**2)
     density = bench.packed_density(figure, part)
     return Wanted(along, thick, density, fill, part.parent is not None, flat)
+
+
+def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
+    """How the piece in hand at a step should be, None where it has none. While a core is shaped that is what
+    the step says to stop at: without its coat, its fringe, and what will lie within the part it sits on."""
+    if step.part is None:
+        return None
+    whole = wanted_of(plan, step.part, bench)
+    if not step.key.startswith("core:"):
+        return whole
+    sheet = sheet_for(plan, step, bench)
+    stops = {
+        stop.what.kind.rpartition(".")[2]: (stop.low + stop.high) / 2
+        for stop in sheet.card.stop
+        if stop.unit == "mm"
+    }
+    length, across = stops.get("length"), stops.get("width", stops.get("thickness"))
+    if length is None or across is None:
+        return whole
+    through = stops.get("thickness", across)
+    thick = through if whole.flat else across if length < across else (across * through) ** 0.5
+    row, density = plan.part(step.part), whole.density
+    core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
+    if core is None:
+        return whole
+    a, b, c = core.finished_mm.values()
+    stout = c if whole.flat else b if a < b else (b * c) ** 0.5
+    return replace(whole, length=length, thick=thick, fill=core.grams / density / (a * stout**2))
 
 
 def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:

@@ -35,6 +35,7 @@ from bambola.core.rescue import (
     Symptom,
     advise,
     fitting,
+    wanted_at,
     wanted_of,
 )
 from bambola.core.words import error_words
@@ -80,6 +81,7 @@ class RescueBox(QDialog):
         self.list.setMinimumWidth(theme.px(310))
         self.list.setIconSize(mark_size(theme))
         plan = studio.plan
+        self.wanted = wanted_at(plan, step, studio.bench) if plan else None
         for symptom in fitting(plan, step) if plan else ():
             words = studio.say(Fact(f"symptom.{symptom.id}"))
             item = QListWidgetItem(mark(symptom.id, theme), words)
@@ -245,7 +247,9 @@ class RescueBox(QDialog):
         lines: list[str] = []
         try:
             if part is not None:
-                self.advice = advise(plan, part, symptom, self.reading(), self.studio.bench)
+                self.advice = advise(
+                    plan, part, symptom, self.reading(), self.studio.bench, self.wanted
+                )
                 lines = self._lines(self.advice)
         except QuantityError as error:
             lines = [error_words(error, self.studio.words)]
@@ -269,11 +273,12 @@ class RescueBox(QDialog):
         self.outlines.show_sizes(None, None)
         if not sized or plan is None or part is None:
             return
-        wanted = self.advice.wanted if self.advice else wanted_of(plan, part, self.studio.bench)
+        wanted = self.advice.wanted if self.advice else self.wanted
+        assert wanted is not None
         units = self.studio.units
         self.should.setText(
             tr(
-                "The {part} should be {long} long and {thick} thick.",
+                "At this step the {part} should be {long} long and {thick} thick.",
                 part=plan.part(part).name.lower(),
                 long=show_length(wanted.length, units),
                 thick=show_length(wanted.thick, units),
@@ -319,7 +324,16 @@ class RescueBox(QDialog):
         except QuantityError:
             return {}
         body, row = plan.resized.figure.by_id[part], plan.part(part)
-        return real_measures(body, row.to_mm, reading.length, reading.thickness)
+        # Coat, fringe and what lies within the next part come on top of what is on the pad.
+        whole, piece = wanted_of(plan, part, self.studio.bench), self.wanted
+        assert piece is not None
+        more, stouter = whole.length - piece.length, whole.thick - piece.thick
+        return real_measures(
+            body,
+            row.to_mm,
+            None if reading.length is None else reading.length + more,
+            None if reading.thickness is None else reading.thickness + stouter,
+        )
 
     def _tell_onward(self) -> None:
         """What fitting the rest, or leaving it, would come to."""
