@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.methods import sheet_for
+from bambola.core.quantities import show_mass
 from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
@@ -222,6 +223,42 @@ def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
         assert {"peel", "cut-base"} & {
             a.do for a in box.advice.actions
         }  # as hard as it is, it must go
+        box.reject()
+
+    opened(monkeypatch, read)
+    pad.ask_rescue()
+
+
+def test_a_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
+    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    studio, plan = pad.studio, pad.studio.plan
+    assert plan is not None
+    step = next(s for s in plan.steps if s.key == "coat:body")
+    pad.step(step.n - 1 - pad.at)
+    wool = studio.bench.wool_by_id[str(step.wool)]
+    twin = wool.model_copy(update={"id": "twin", "name": "Twin teal", "grams": 500.0})
+    far = wool.model_copy(update={"id": "far", "name": "Far red", "colour": "#C03020"})
+    little = twin.model_copy(update={"id": "little", "name": "A wisp", "grams": 0.01})
+    bench = studio.bench
+    for other in (twin, far, little):
+        bench = bench.with_wool(other)
+    studio.use_bench(bench)
+    done = [s.key for s in plan.steps[: step.n - 1]]
+    later = sum(
+        portion.take_g * share * (job.count if (job := plan.job_of(s)) else 1)
+        for s in plan.steps[step.n - 1 :]
+        for portion, share in plan.laid_by(s)
+        if portion.wool == wool.id
+    )
+
+    def read(box: RescueBox) -> None:
+        box.done_keys = done
+        while box.symptom is None or box.symptom.id != "ran-out":
+            box.list.setCurrentRow(box.list.currentRow() + 1)
+        told = box.told.text()
+        assert f"Of {wool.name} {show_mass(later, studio.units)} is short from here on." in told
+        assert "Twin teal" in told and "Far red" not in told and "A wisp" not in told
         box.reject()
 
     opened(monkeypatch, read)

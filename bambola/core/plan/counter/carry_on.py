@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, Wool
 from bambola.core.figure import Brief, Figure, Part, SizeRule
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
 from bambola.core.solids import Placement
 from bambola.core.wool import extents
+from bambola.core.wool.shelf import substitutes
 
 _LENGTHS = ("length", "height")
 
@@ -95,3 +97,13 @@ def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:
         for portion, share in plan.laid_by(step):
             found[portion.wool] = found.get(portion.wool, 0.0) + portion.take_g * share * copies
     return found
+
+
+def like_wools(plan: Plan, bench: Bench, wool: str, done: Collection[str]) -> tuple[Wool, ...]:
+    """Wools near enough in form and colour to stand in for one that ran out, the nearest first: those of
+    which enough is left over from what is still to come, or that were never counted."""
+    to_come = still_to_come(plan, done)
+    spare = {
+        w.id: math.inf if w.grams is None else w.grams - to_come.get(w.id, 0.0) for w in bench.wools
+    }
+    return tuple(substitutes(bench.wool_by_id[wool], to_come.get(wool, 0.0), bench, spare))

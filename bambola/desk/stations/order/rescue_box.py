@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Firmness
 from bambola.core.order import Step
-from bambola.core.plan.counter.carry_on import real_measures, still_to_come
+from bambola.core.plan.counter.carry_on import like_wools, real_measures, still_to_come
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
@@ -306,12 +306,20 @@ class RescueBox(QDialog):
         plan = self.studio.plan
         if plan is None:
             return []
-        names = {total.wool: total.name for total in plan.wools}
-        rows = still_to_come(plan, self.done_keys).items()
-        return [
-            tr("Still to come: {wool}.", wool=", ".join(
-                f"{names.get(w, w)} {show_mass(g, self.studio.units)}" for w, g in rows if g > 0))
-        ]  # fmt: skip
+        bench, units, wool = self.studio.bench, self.studio.units, self.step.wool
+        rows = still_to_come(plan, self.done_keys)
+        lines = []
+        if wool in bench.wool_by_id and rows.get(wool, 0.0) > 0:
+            name, short = bench.wool_by_id[wool].name, show_mass(rows[wool], units)
+            lines.append(tr("Of {wool} {grams} is short from here on.", wool=name, grams=short))
+            like = [w.name for w in like_wools(plan, bench, wool, self.done_keys)]
+            if like:
+                lines.append(tr("Nearest to it on your shelf: {wools}.", wools=", ".join(like)))
+        rest = ", ".join(
+            f"{bench.wool_by_id[w].name} {show_mass(g, units)}"
+            for w, g in rows.items() if w != wool and g > 0 and w in bench.wool_by_id
+        )  # fmt: skip
+        return [*lines, tr("Still to come: {wool}.", wool=rest)] if rest else lines
 
     # Going on
 
