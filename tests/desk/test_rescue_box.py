@@ -13,6 +13,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
+from bambola.core.bench import FreeTime
 from bambola.core.methods import sheet_for
 from bambola.core.quantities import show_mass
 from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
@@ -201,6 +202,23 @@ def test_sittings_are_kept_as_they_were_and_who_was_away_is_told_what_to_fetch(
     assert "On the pad lies the" in told and "To fetch:" in told and "needle" in told
     pad.step(1)
     assert not pad.welcome.isVisible()
+
+
+def test_sittings_begin_with_what_is_not_done(pad: MakeView, window: Window) -> None:
+    station, plan = window.order_station, pad.studio.plan
+    assert plan is not None
+    window.bench_desk.set_free((FreeTime(weekday=2, start="19:00", minutes=120),))
+    pad.step(11 - pad.at)
+    station.show_make(False)
+    calendar = station.sittings.calendar
+    assert calendar is not None
+    worked = {piece.n for sitting in calendar.sittings for piece in sitting.pieces}
+    lying = {step.n for step in plan.steps if step.kind == "wait"}
+    assert worked == {step.n for step in plan.steps[11:]} - lying
+    spent = sum(piece.minutes for sitting in calendar.sittings for piece in sitting.pieces)
+    assert spent == pytest.approx(sum(s.minutes for s in plan.steps[11:] if s.n not in lying))
+    start, end, title, *_ = station.long.beads._spans(plan)[0]
+    assert (start, end, title) == (0, 11, "done")
 
 
 def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(

@@ -80,23 +80,27 @@ def free_slots(free: Sequence[FreeTime], first: date) -> Iterator[tuple[datetime
 
 
 def calendar(
-    steps: Sequence[Step], free: Sequence[FreeTime], first: date, cure_min: float
+    steps: Sequence[Step],
+    free: Sequence[FreeTime],
+    first: date,
+    cure_min: float,
+    done: int = 0,
 ) -> Calendar:
-    """The making of ``steps`` in the free times from ``first`` on, with glue that cures in ``cure_min``
-    minutes. Raises :class:`SittingError`."""
+    """The making of ``steps`` but for the first ``done`` of them, in the free times from ``first`` on, with
+    glue that cures in ``cure_min`` minutes. Raises :class:`SittingError`."""
     if not free:
         raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
-    whole = [s for s in steps if s.kind in WHOLE and s.minutes > longest]
+    whole = [s for s in steps[done:] if s.kind in WHOLE and s.minutes > longest]
     if whole:
         told = fact(
             "refused.too-long", step=whole[0].text, minutes=round(whole[0].minutes), longest=longest
         )
         raise SittingError(told)
     cure = timedelta(minutes=cure_min)
-    likely = _laid(steps, free, first, cure, 1.0)
+    likely = _laid(steps, free, first, cure, 1.0, done=done)
     early, late = (
-        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest)
+        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done)
         for z in (EARLY_Z, LATE_Z)
     )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
@@ -114,14 +118,15 @@ def _laid(
     cure: timedelta,
     pace: float,
     longest: float = math.inf,
+    done: int = 0,
 ) -> tuple[Sitting, ...]:
     """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``."""
     left = {
         s.n: min(s.minutes * pace, longest) if s.kind in WHOLE else s.minutes * pace for s in steps
     }
-    done_at: dict[int, datetime] = {}
+    done_at = {s.n: datetime.min for s in steps[:done]}
     waits = {s.n for s in steps if s.kind == "wait"}
-    todo = list(steps)
+    todo = list(steps[done:])
     sittings = []
     for start, end in free_slots(free, first):
         pieces: list[Piece] = []

@@ -135,6 +135,12 @@ class BenchDesk(QObject):
             self.studio.refuse(error)
             return Making()
 
+    def steps_done(self) -> int:
+        """How many steps of the plan come before the one at which the maker stopped."""
+        plan, at = self.studio.plan, self.making.at
+        keys = [step.key for step in plan.steps] if plan else []
+        return keys.index(at) if at in keys else 0
+
     def keep_making(self, making: Making) -> bool:
         """Keep how far it is made."""
         figure = self.studio.figure

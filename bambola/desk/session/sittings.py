@@ -12,12 +12,14 @@ from bambola.desk.session.studio import Studio
 
 
 class Sittings:
-    """The calendar from ``first_day`` on, found when it is first asked for after something has changed."""
+    """The calendar from ``first_day`` on of what is not ``done``, found when it is first asked for after
+    something has changed."""
 
     def __init__(self, studio: Studio) -> None:
         self.studio = studio
         self.first_day = date.today()
-        self._known: tuple[Plan, tuple[FreeTime, ...], date] | None = None
+        self.done = 0
+        self._known: tuple[Plan, tuple[FreeTime, ...], date, int] | None = None
         self._found: Calendar | None = None
         self._trouble = ""
 
@@ -38,13 +40,14 @@ class Sittings:
         if plan is None:
             self._known, self._found, self._trouble = None, None, ""
             return
+        done = min(self.done, len(plan.steps) - 1)
         known = self._known
-        if known is not None and known[0] is plan and known[1:] == (free, self.first_day):
+        if known is not None and known[0] is plan and known[1:] == (free, self.first_day, done):
             return
-        self._known = plan, free, self.first_day
+        self._known = plan, free, self.first_day, done
         try:
             cure_min = self.studio.bench.cure_min
-            self._found = calendar(plan.steps, free, self.first_day, cure_min)
+            self._found = calendar(plan.steps, free, self.first_day, cure_min, done)
             self._trouble = ""
         except SittingError as error:
             self._found, self._trouble = None, error_words(error, self.studio.words)

@@ -122,7 +122,9 @@ class Beads(StepList):
                 else len(self.sittings.calendar.sittings)
             )
             if in_it != last:
-                if at > start:
+                if at > start and last < 0:
+                    spans.append((start, at, tr("done"), "", ""))
+                elif at > start:
                     spans.append(self._span(start, at, last, plan))
                 spans += [self._span(at, at, i, plan) for i in range(last + 1, in_it)]
                 start, last = at, in_it
