@@ -31,7 +31,7 @@ class OnwardRow(QWidget):
         super().__init__()
         self.studio = studio
         self.found: Onward | None = None
-        self._asked: tuple[str, dict[str, float]] | None = None
+        self._asked: tuple[str, dict[str, float], float | None] | None = None
         self._job: Job | None = None
         self._background = Background("onward")
         self._rest = QTimer(self)
@@ -56,11 +56,14 @@ class OnwardRow(QWidget):
         row.addLayout(words, 2)
         row.addWidget(self.stands, 3)
 
-    def ask(self, part: str | None, measures: Mapping[str, float]) -> None:
-        """Work it out for a part that measures so (mm); nothing to go on with if there are no measures."""
+    def ask(
+        self, part: str | None, measures: Mapping[str, float], grams: float | None = None
+    ) -> None:
+        """Work it out for a part that measures so (mm), and weighs so if it was weighed; there is nothing to
+        go on with if there are no measures."""
         if self._job is not None:
             self._job.stop.set()
-        self.found, self._asked = None, (part, dict(measures)) if part and measures else None
+        self.found, self._asked = None, (part, dict(measures), grams) if part and measures else None
         self.setVisible(self._asked is not None)
         self.stands.show_ways([], [])
         self.fit.setEnabled(False)
@@ -76,10 +79,13 @@ class OnwardRow(QWidget):
         figure, plan = studio.figure, studio.plan
         if asked is None or figure is None or plan is None:
             return
-        part, measures = asked
+        part, measures, grams = asked
         brief, bench = studio.brief, studio.bench
         self._job = self._background.do(
-            lambda: (asked, *_seen(onward(figure, brief, bench, plan, part, measures), plan)),
+            lambda: (
+                asked,
+                *_seen(onward(figure, brief, bench, plan, part, measures, grams), plan),
+            ),
             self._worked_out,
             self._spoilt,
         )

@@ -343,11 +343,19 @@ class RescueBox(QDialog):
             None if reading.thickness is None else reading.thickness + stouter,
         )
 
+    def _whole_grams(self) -> float | None:
+        """What the finished part will weigh if the piece on the pad weighs what was read."""
+        plan, part, advice = self.studio.plan, self.part, self.advice
+        if plan is None or part is None or advice is None or self.wanted is None:
+            return None
+        read = self.reading().grams
+        return None if read is None else max(0.01, plan.part(part).grams + read - self.wanted.grams)
+
     def _tell_onward(self) -> None:
         """What fitting the rest, or leaving it, would come to."""
         advice = self.advice
         off = bool(advice and not advice.within and self.symptom and not self.symptom.pair)
-        self.onward.ask(self.part, self._measures() if off else {})
+        self.onward.ask(self.part, self._measures() if off else {}, self._whole_grams())
 
     def _carry_on(self, brief: Brief, words: str) -> None:
         if self.studio.carry_on(brief, words):
