@@ -205,6 +205,16 @@ def test_what_really_came_out_is_taken_over(part: str, times: float, bench: Benc
     assert (ways.leave_mm > 220.0) == (part != "ear" and times > 1)
 
 
+@pytest.mark.parametrize("name", DEMOS)
+def test_a_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -> None:
+    plan = planned(name, 1, bench)
+    for part in made_apart(plan):
+        wanted = wanted_of(plan, part, bench)
+        row, body = plan.part(part), plan.resized.figure.by_id[part]
+        real = real_measures(body, row.to_mm, wanted.length, wanted.thick)
+        assert real == pytest.approx(row.to_mm), part
+
+
 def test_a_heavier_head_is_weighed_in_the_balance(bench: Bench) -> None:
     demo = load_demo(BADGER)
     brief = demo.brief.at(220.0)

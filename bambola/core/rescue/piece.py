@@ -20,7 +20,7 @@ from bambola.core.methods import sheet_for
 from bambola.core.methods.slots import close
 from bambola.core.order import Step
 from bambola.core.plan import Plan
-from bambola.core.wool import extents
+from bambola.core.wool import as_read, extents
 
 HARDEST = PACKED_DENSITY["hard"]
 Do = Literal[
@@ -111,11 +111,8 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
     """How a part of a plan should be: its finished size, and the density of its core."""
     figure = plan.resized.figure
     part, row = figure.by_id[part_id], plan.part(part_id)
-    along, across, through = extents(part.shape).values()
     flat = part.shape.flat
-    thick = through if flat else (across * through) ** 0.5
-    if along < across and not flat:
-        along, thick = along, across
+    along, thick = as_read(extents(part.shape), flat)
     fill = row.net_cm3 / (along * thick**2)
     density = bench.packed_density(figure, part)
     return Wanted(along, thick, density, fill, part.parent is not None, flat)
@@ -139,14 +136,14 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     if length is None or across is None:
         return whole
     through = stops.get("thickness", across)
-    thick = through if whole.flat else across if length < across else (across * through) ** 0.5
+    length, thick = as_read({"along": length, "across": across, "through": through}, whole.flat)
     row, density = plan.part(step.part), whole.density
     core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
     if core is None:
         return whole
-    a, b, c = core.finished_mm.values()
-    stout = c if whole.flat else b if a < b else (b * c) ** 0.5
-    return replace(whole, length=length, thick=thick, fill=core.grams / density / (a * stout**2))
+    along, stout = as_read(core.finished_mm, whole.flat)
+    fill = core.grams / density / (along * stout**2)
+    return replace(whole, length=length, thick=thick, fill=fill)
 
 
 def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:

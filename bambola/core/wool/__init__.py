@@ -3,7 +3,7 @@
 from bambola.core.wool.amounts import amount, called, is_plain_core, kept_by, made_ready
 from bambola.core.wool.blanks import Blank, blank_of
 from bambola.core.wool.blending import Mix
-from bambola.core.wool.bundles import extents, shown
+from bambola.core.wool.bundles import as_read, extents, shown
 from bambola.core.wool.portions import PartWool, Portion, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
@@ -16,6 +16,7 @@ __all__ = [
     "Tear",
     "WoolTotal",
     "amount",
+    "as_read",
     "blank_of",
     "called",
     "extents",

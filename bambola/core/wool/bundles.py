@@ -62,3 +62,12 @@ def extents(shape: Shape) -> Size:
     """Finished size of a shape along, across and through (mm), as its start form counts them."""
     along, across, through = shape.extents()
     return {"along": along, "across": across, "through": through}
+
+
+def as_read(size: Size, flat: bool) -> tuple[float, float]:
+    """How long and how thick (mm) a piece of this size is, as two readings tell it: the thickness of a flat
+    one is through it, of a low one its width, of any other the geometric mean of its two."""
+    along, across, through = size.values()
+    if flat:
+        return along, through
+    return along, across if along < across else (across * through) ** 0.5

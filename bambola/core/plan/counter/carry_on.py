@@ -11,7 +11,7 @@ from bambola.core.figure import Brief, Figure, Part, SizeRule
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
 from bambola.core.solids import Placement
-from bambola.core.wool import extents
+from bambola.core.wool import as_read, extents
 from bambola.core.wool.shelf import substitutes
 
 _LENGTHS = ("length", "height")
@@ -39,8 +39,7 @@ def real_measures(
 ) -> dict[str, float]:
     """What a part's own measures are (mm) where it came out so long and so thick: what is not along it
     follows its thickness. ``sized`` is what was planned."""
-    along, across, through = extents(part.shape).values()
-    thick = through if part.shape.flat else (across * through) ** 0.5
+    along, thick = as_read(extents(part.shape), part.shape.flat)
     stouter = thickness / thick if thickness else 1.0
     longer = length / along if length else 1.0
     return {
