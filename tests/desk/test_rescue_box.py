@@ -17,10 +17,11 @@ from bambola.core.bench import FreeTime
 from bambola.core.methods import sheet_for
 from bambola.core.quantities import show_mass
 from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
+from bambola.demo import TOAD
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
-from bambola.desk.shell.stations import ORDER
+from bambola.desk.shell.stations import ORDER, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.rescue_box import RescueBox
@@ -46,6 +47,11 @@ def wanted_now(pad: MakeView) -> Wanted:
     wanted = wanted_at(pad.studio.plan, pad.now, pad.studio.bench)
     assert wanted is not None
     return wanted
+
+
+def take(box: RescueBox, symptom: str) -> None:
+    while box.symptom is None or box.symptom.id != symptom:
+        box.list.setCurrentRow(box.list.currentRow() + 1)
 
 
 def opened(monkeypatch: pytest.MonkeyPatch, use: object) -> None:
@@ -222,6 +228,11 @@ def test_sittings_begin_with_what_is_not_done(pad: MakeView, window: Window) -> 
     assert spent == pytest.approx(sum(s.minutes for s in plan.steps[11:] if s.n not in lying))
     start, end, title, *_ = station.long.beads._spans(plan)[0]
     assert (start, end, title) == (0, 11, "done")
+    # Another figure has its own beginning, whichever page is seen.
+    window.go_to(RESIZE)
+    window.open_demo(TOAD)
+    other = window.sittings.calendar
+    assert other is not None and other.sittings[0].pieces[0].n == 1
 
 
 def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
@@ -232,8 +243,7 @@ def test_a_weight_from_the_scale_and_sizes_from_the_caliper_make_the_advice(
     wanted = wanted_now(pad)
 
     def read(box: RescueBox) -> None:
-        while box.symptom is None or box.symptom.id != "too-big":
-            box.list.setCurrentRow(box.list.currentRow() + 1)
+        take(box, "too-big")
         box.device.link.reading.emit(wanted.length * 1.2)
         box.device.link.reading.emit(wanted.thick * 1.2)
         assert box.fields["length"].text() and box.fields["thickness"].text()
@@ -275,8 +285,7 @@ def test_a_colour_that_ran_out_is_told_by_how_much_and_what_is_like_it(
 
     def read(box: RescueBox) -> None:
         box.done_keys = done
-        while box.symptom is None or box.symptom.id != "ran-out":
-            box.list.setCurrentRow(box.list.currentRow() + 1)
+        take(box, "ran-out")
         told = box.told.text()
         assert f"Of {wool.name} {show_mass(later, studio.units)} is short from here on." in told
         assert "Twin teal" in told and "Far red" not in told and "A wisp" not in told
@@ -310,8 +319,7 @@ def test_a_size_that_was_read_and_is_right_is_kept_with_its_step(
     wanted = wanted_now(pad)
 
     def read(box: RescueBox) -> None:
-        while box.symptom is None or box.symptom.id != "too-big":
-            box.list.setCurrentRow(box.list.currentRow() + 1)
+        take(box, "too-big")
         box.device.link.reading.emit(wanted.length * 1.01)
         box.device.link.reading.emit(wanted.thick)
         assert not box.onward.isVisible() and box.mend.text() == "It is right: &keep it"

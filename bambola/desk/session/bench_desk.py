@@ -30,6 +30,7 @@ class BenchDesk(QObject):
         self.base: Bench = self.book.bench()
         self.records: tuple[Record, ...] = ()
         self.estimates: tuple[Estimate, ...] = ()
+        self._stopped = ("", "")
         self._rows: tuple[Weighed, ...] = ()
         self._edition = self.book.edition()
         self._learn()
@@ -135,11 +136,13 @@ class BenchDesk(QObject):
             self.studio.refuse(error)
             return Making()
 
-    def steps_done(self) -> int:
-        """How many steps of the plan come before the one at which the maker stopped."""
-        plan, at = self.studio.plan, self.making.at
-        keys = [step.key for step in plan.steps] if plan else []
-        return keys.index(at) if at in keys else 0
+    @property
+    def stopped_at(self) -> str:
+        """The key of the step at which the maker stopped, read once for each figure."""
+        figure = self.studio.figure
+        if figure is not None and figure.id != self._stopped[0]:
+            self._stopped = figure.id, self.making.at
+        return self._stopped[1] if figure is not None else ""
 
     def keep_making(self, making: Making) -> bool:
         """Keep how far it is made."""
@@ -151,6 +154,7 @@ class BenchDesk(QObject):
         except BenchBookError as error:
             self.studio.refuse(error)
             return False
+        self._stopped = figure.id, making.at
         return True
 
     def set_free(self, free: tuple[FreeTime, ...]) -> bool:

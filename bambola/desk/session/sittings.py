@@ -8,17 +8,16 @@ from bambola.core.bench import FreeTime
 from bambola.core.order.sittings import Calendar, SittingError, calendar
 from bambola.core.plan import Plan
 from bambola.core.words import error_words
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.bench_desk import BenchDesk
 
 
 class Sittings:
-    """The calendar from ``first_day`` on of what is not ``done``, found when it is first asked for after
-    something has changed."""
+    """The calendar from ``first_day`` on of what the maker has not done, found when it is first asked for
+    after something has changed."""
 
-    def __init__(self, studio: Studio) -> None:
-        self.studio = studio
+    def __init__(self, desk: BenchDesk) -> None:
+        self.desk, self.studio = desk, desk.studio
         self.first_day = date.today()
-        self.done = 0
         self._known: tuple[Plan, tuple[FreeTime, ...], date, int] | None = None
         self._found: Calendar | None = None
         self._trouble = ""
@@ -40,7 +39,8 @@ class Sittings:
         if plan is None:
             self._known, self._found, self._trouble = None, None, ""
             return
-        done = min(self.done, len(plan.steps) - 1)
+        at = self.desk.stopped_at
+        done = next((i for i, step in enumerate(plan.steps) if step.key == at), 0)
         known = self._known
         if known is not None and known[0] is plan and known[1:] == (free, self.first_day, done):
             return

@@ -76,7 +76,7 @@ class Window(QMainWindow):
         self.bench_desk = BenchDesk(studio, book)
         self.true_size = TrueSize(settings)
         self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
-        self.sittings = Sittings(studio)
+        self.sittings = Sittings(self.bench_desk)
         self.lesson = Lesson(settings)
         self.looks = Looks(studio, theme, settings)
         self.files = FileDesk(self, studio, settings, journal, self.sittings)

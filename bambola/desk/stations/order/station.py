@@ -112,7 +112,6 @@ class OrderStation(Page):
         self._row.setSpacing(px(14))
 
     def showEvent(self, event: object) -> None:
-        self._count_done()
         self._tell()
 
     def _tell(self) -> None:
@@ -154,19 +153,11 @@ class OrderStation(Page):
     def show_make(self, on: bool) -> None:
         """Make by the steps, or look at the order again."""
         self.pages.setCurrentIndex(int(on))
-        self._count_done()
+        self._tell()
         if on:
             self.make.setFocus()
         else:
             self.long.setFocus()
-
-    def _count_done(self) -> None:
-        """What is done is not planned again: sittings begin with the step at which the maker stopped."""
-        done = self.desk.steps_done()
-        if done != self.sittings.done:
-            self.sittings.done = done
-            self.long.beads.relay()
-            self._tell()
 
     def _lesson_ended(self) -> None:
         """Tell what the hands have taught, and offer what comes next."""
