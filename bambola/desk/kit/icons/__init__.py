@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib.resources import files
 
-from PyQt6.QtCore import QByteArray, QRectF, Qt
+from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
@@ -15,13 +15,17 @@ _SIDE = 96
 @lru_cache(maxsize=64)
 def _icon(name: str, colour: str) -> QIcon:
     text = (files("bambola.desk.kit.icons") / f"{name}.svg").read_text(encoding="utf-8")
-    renderer = QSvgRenderer(QByteArray(text.replace("currentColor", colour).encode()))
-    pixmap = QPixmap(_SIDE, _SIDE)
+    return QIcon(rendered(text.replace("currentColor", colour), QSize(_SIDE, _SIDE)))
+
+
+def rendered(svg: str, size: QSize) -> QPixmap:
+    """An SVG drawn on nothing, as large as that."""
+    pixmap = QPixmap(size)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
-    renderer.render(painter, QRectF(0, 0, _SIDE, _SIDE))
+    QSvgRenderer(QByteArray(svg.encode())).render(painter, QRectF(pixmap.rect()))
     painter.end()
-    return QIcon(pixmap)
+    return pixmap
 
 
 def icon(name: str, colour: QColor) -> QIcon:

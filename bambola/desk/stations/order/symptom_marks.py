@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QByteArray, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
-from PyQt6.QtSvg import QSvgRenderer
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QColor, QIcon, QPixmap
 
+from bambola.desk.kit.icons import rendered
 from bambola.desk.kit.theme import Theme
 
 WIDE, HIGH = 36, 24
@@ -101,12 +101,7 @@ def _drawn(symptom: str, colours: tuple[QColor, QColor, QColor], size: QSize) ->
         for path, colour, dash in zip(MARKS[symptom], colours, dashes, strict=True) if path
     )  # fmt: skip
     svg = f"<svg xmlns='http://www.w3.org/2000/svg' viewBox='-1 -1 {WIDE + 2} {HIGH + 2}'>{paths}</svg>"
-    pixmap = QPixmap(size)
-    pixmap.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(pixmap)
-    QSvgRenderer(QByteArray(svg.encode())).render(painter, QRectF(pixmap.rect()))
-    painter.end()
-    return pixmap
+    return rendered(svg, size)
 
 
 def mark_size(theme: Theme) -> QSize:
