@@ -94,7 +94,7 @@ def test_closing_while_pages_are_laid_out_leaves_nothing_behind(
     made = PacketDialog(window, window.studio, window.theme, window.settings, {})
     made.show()
     made.reject()
-    assert made._called_off and made._background.is_idle
+    assert made._laying is not None and made._laying.stop.is_set() and made._background.is_idle
 
 
 def test_a_pattern_for_others_is_laid_out_at_several_heights(

@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, QSizeF, Qt
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, QSizeF, Qt, QTimer
 from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPalette, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPdfWidgets import QPdfView
@@ -36,6 +36,7 @@ from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.background import Job as Running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.for_others import ForOthers, PatternError
@@ -44,7 +45,7 @@ from bambola.language import tr, trn
 
 DOTS_PER_INCH = 300
 """A printer is given pages so fine: a line of a fifth of a millimetre is then two dots."""
-_THUMB = 74
+_THUMB, _TELL_MS = 74, 100
 
 
 class PacketDialog(QDialog):
@@ -63,7 +64,11 @@ class PacketDialog(QDialog):
         self.setWindowTitle(tr("Print"))
         self._background = Background("packet")
         self._pages: list[Page] = []
-        self._called_off = False
+        self._laying: Running | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(_TELL_MS)
+        self._timer.timeout.connect(lambda: self.progress.setValue(self._done))
+        self._done = 0
         self._pdf = b""
         self._buffer = QBuffer()
         self.paper = QComboBox()
@@ -156,12 +161,13 @@ class PacketDialog(QDialog):
         except PatternError as error:
             self.told.setText(str(error))
             return
-        self._called_off = False
+        if self._laying is not None:
+            self._laying.stop.set()  # what it was making is not wanted any more
         self.progress.show()
         self._enable(False)
 
         def go_on(done: int, of: int) -> None:
-            if self._called_off:
+            if self._laying is not None and self._laying.stop.is_set():
                 raise CalledOffError
             self._done = done
 
@@ -171,23 +177,20 @@ class PacketDialog(QDialog):
             return packet_pages(replace(job, plans=tuple(plans)), go_on)
 
         self._done = 0
-        self._timer = self.startTimer(100)
-        self._background.do(made, self._laid_out, self._spoilt)
-
-    def timerEvent(self, event: object) -> None:
-        self.progress.setValue(self._done)
+        self._timer.start()
+        self._laying = self._background.do(made, self._laid_out, self._spoilt)
 
     def _laid_out(self, pages: list[Page]) -> None:
-        self.killTimer(self._timer)
+        self._timer.stop()
         self.progress.hide()
         self._pages = pages
         self._fill()
         self._show_chosen()
 
     def _spoilt(self, error: Exception) -> None:
-        self.killTimer(self._timer)
-        self.progress.hide()
         if not isinstance(error, CalledOffError):
+            self._timer.stop()
+            self.progress.hide()
             self.told.setText(tr("This could not be laid out ({error}).", error=error))
 
     def _fill(self) -> None:
@@ -357,7 +360,7 @@ class PacketDialog(QDialog):
         return True
 
     def _let_go(self, _: int) -> None:
-        self._called_off = True
+        self._timer.stop()
         self._background.close()
         self.document.close()
         self.deleteLater()

@@ -327,10 +327,7 @@ class RescueBox(QDialog):
         plan, part = self.studio.plan, self.part
         if plan is None or part is None or self.advice is None:
             return {}
-        try:
-            reading = self.reading()
-        except QuantityError:
-            return {}
+        reading = self.reading()
         body, row = plan.resized.figure.by_id[part], plan.part(part)
         # Coat, fringe and what lies within the next part come on top of what is on the pad.
         whole, piece = wanted_of(plan, part, self.studio.bench), self.wanted
