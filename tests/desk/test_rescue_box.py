@@ -156,6 +156,28 @@ def test_what_is_wanted_at_a_step_is_what_it_says_to_stop_at(pad: MakeView) -> N
             )
 
 
+def test_a_round_that_others_follow_is_not_taken_over(
+    pad: MakeView, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    offered = {}
+
+    def read(box: RescueBox) -> None:
+        take(box, "too-big")
+        assert box.wanted is not None
+        box.fields["length"].setText(f"{box.wanted.length * 1.2:.1f}")
+        box.fields["thickness"].setText(f"{box.wanted.thick * 1.2:.1f}")
+        assert box.advice is not None and box.advice.actions
+        offered[box.step.key] = box.onward.isVisible()
+        box.reject()
+
+    opened(monkeypatch, read)
+    keys = [step.key for step in pad.steps]
+    for key in ("core:head:1", "core:head:2"):
+        pad.step(keys.index(key) - pad.at)
+        pad.ask_rescue()
+    assert offered == {"core:head:1": False, "core:head:2": True}
+
+
 def test_bad_readings_are_told_and_nothing_is_lost(
     pad: MakeView, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -340,6 +340,12 @@ class RescueBox(QDialog):
             None if reading.thickness is None else reading.thickness + stouter,
         )
 
+    def _is_round_to_come(self) -> bool:
+        """Whether more rounds of the core follow: they make good what one is off."""
+        plan, mine = self.studio.plan, f"core:{self.part}:"
+        rounds = [s.n for s in plan.steps if s.key.startswith(mine)] if plan else []
+        return any(n > self.step.n for n in rounds) and self.step.key.startswith(mine)
+
     def _whole_grams(self) -> float | None:
         """What the finished part will weigh if the piece on the pad weighs what was read."""
         plan, part, advice = self.studio.plan, self.part, self.advice
@@ -352,6 +358,7 @@ class RescueBox(QDialog):
         """What fitting the rest, or leaving it, would come to."""
         advice = self.advice
         off = bool(advice and not advice.within and self.symptom and not self.symptom.pair)
+        off = off and not self._is_round_to_come()
         self.onward.ask(self.part, self._measures() if off else {}, self._whole_grams())
 
     def _carry_on(self, brief: Brief, words: str) -> None:
