@@ -119,8 +119,9 @@ class HoldView(QDialog):
         line = QRectF(px(16), px(10), self.width() - px(32), px(30))
         painter.drawText(line, Qt.AlignmentFlag.AlignLeft, self.told())
         painter.setFont(self.theme.text(15))
-        foot = QRectF(px(16), self.height() - px(34), self.width() - px(32), px(26))
-        painter.drawText(foot, Qt.AlignmentFlag.AlignLeft, self._keys())
+        foot = QRectF(px(16), self.height() - px(58), self.width() - px(32), px(50))
+        in_lines = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
+        painter.drawText(foot, in_lines, self._keys())
 
     def _keys(self) -> str:
         keys = tr(

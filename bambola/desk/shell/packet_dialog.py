@@ -105,6 +105,9 @@ class PacketDialog(QDialog):
         self.save.clicked.connect(lambda _=False: self.ask_file())
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose()
+        self.resize(
+            QSize(theme.px(980), theme.px(700)).boundedTo((parent.window() or parent).size())
+        )
         self.finished.connect(self._let_go)
         self._lay_out()
 
@@ -127,7 +130,6 @@ class PacketDialog(QDialog):
         row.addLayout(right, 1)
         for narrow in (self.kinds, self.told, self.others):
             narrow.setFixedWidth(self.theme.px(290))
-        self.resize(self.theme.px(980), self.theme.px(700))
 
     # Laying out
 
