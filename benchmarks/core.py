@@ -12,13 +12,13 @@ from datetime import date
 from bambola.core.export.packet import Job, packet_pages, packet_pdf
 from bambola.core.face import faces_of
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
+from bambola.core.memo import memory
 from bambola.core.methods import sheet_for
 from bambola.core.methods.layout import lay_out
 from bambola.core.order import sequence
 from bambola.core.order.sequence import arranged, edges_of
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
-from bambola.core.plan.making import made
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.solids import measure_solids
 from bambola.core.words import ENGLISH
@@ -165,7 +165,7 @@ def order() -> list[Row]:
             runs.append(statistics.median(found))
         # The machine is shared: of some runs the calmest says what the work itself takes.
         rows.append(Row(f"order of {about} steps (from {steps})", min(runs), limit, "ms"))
-    made._remembered.clear()
+    memory().forget()
     return rows
 
 

@@ -1,29 +1,100 @@
-"""What a pure function found, remembered by its arguments."""
+"""What pure functions found, remembered by their arguments, in a memory that somebody owns.
+
+Who makes plans makes a :class:`Memory` and uses it; whoever works for them on another thread uses the same
+(``contextvars.copy_context().run``). Where nobody has made one, a thread gets one of its own, which goes
+with it. No result depends on what is remembered.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import lru_cache
-from typing import ParamSpec, Protocol, TypeVar, cast
+import atexit
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from functools import lru_cache, wraps
+from typing import Any, ParamSpec, TypeVar, cast
+from weakref import WeakSet
 
 P = ParamSpec("P")
-R_co = TypeVar("R_co", covariant=True)
+R = TypeVar("R")
+K = TypeVar("K")
 
 
-class Remembered(Protocol[P, R_co]):
-    """A function that looks first whether it was asked the same before."""
+class Memory:
+    """Results of pure functions, so many of each; and whatever else is to be known again. May be used on
+    several threads at once."""
 
-    def __call__(self, *args: P.args, **kwargs: P.kwargs) -> R_co: ...
+    def __init__(self) -> None:
+        self.results: dict[Callable[..., Any], Callable[..., Any]] = {}
+        self._kept: dict[type, Any] = {}
+        _alive.add(self)
 
-    def cache_clear(self) -> None:
-        """Forget everything."""
+    def results_of(self, function: Callable[..., Any], most: int) -> Callable[..., Any]:
+        """``function``, of which the last ``most`` results are known here."""
+        # Where two threads come at once, both have the one that was first.
+        return self.results.setdefault(function, lru_cache(maxsize=most)(function))
+
+    def kept(self, kind: type[K]) -> K:
+        """The one of its ``kind`` that is kept here."""
+        try:
+            return cast(K, self._kept[kind])
+        except KeyError:
+            return cast(K, self._kept.setdefault(kind, kind()))
+
+    def forget(self) -> None:
+        """Let everything go."""
+        self.results.clear()
+        self._kept.clear()
+
+    @contextmanager
+    def used(self) -> Iterator[Memory]:
+        """All that is found within, on this thread, is remembered here."""
+        before = _used.set(self)
+        try:
+            yield self
+        finally:
+            _used.reset(before)
 
 
-def remembered(most: int) -> Callable[[Callable[P, R_co]], Remembered[P, R_co]]:
-    """Keep the last ``most`` results. As ``functools.lru_cache``, but callers stay checked: that takes any
-    hashable arguments, so that a shape it has no answer for would fail at run time only."""
+_alive: WeakSet[Memory] = WeakSet()
 
-    def kept(function: Callable[P, R_co]) -> Remembered[P, R_co]:
-        return cast(Remembered[P, R_co], lru_cache(maxsize=most)(function))
+
+@atexit.register
+def _forget_all() -> None:
+    """Native solids must be let go before the interpreter ends."""
+    for each in tuple(_alive):
+        each.forget()
+
+
+_used: ContextVar[Memory | None] = ContextVar("memory", default=None)
+
+
+def memory() -> Memory:
+    """The memory that is used just now."""
+    found = _used.get()
+    if found is None:
+        found = Memory()
+        _used.set(found)
+    return found
+
+
+def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Keep the last ``most`` results in the memory that is used.
+
+    Callers stay checked: ``functools.lru_cache`` takes any hashable arguments, so that a shape it has no
+    answer for would fail at run time only.
+    """
+
+    def kept(function: Callable[P, R]) -> Callable[P, R]:
+        @wraps(function)
+        def looked_up(*args: P.args, **kwargs: P.kwargs) -> R:
+            try:
+                known = _used.get().results[function]  # type: ignore[union-attr]
+            except (AttributeError, KeyError):
+                known = memory().results_of(function, most)
+            found: R = known(*args, **kwargs)
+            return found
+
+        return looked_up
 
     return kept

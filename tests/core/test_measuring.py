@@ -54,6 +54,7 @@ from bambola.core.solids import place
 from bambola.core.solids.edit import stretched
 from bambola.demo import HERON, TOAD, load_demo
 from bambola.shipped import body_plans
+from tests.effort import THOROUGH
 from tests.figures import ball, figure_of, figures, one_ball
 from tests.said import refused, said
 
@@ -322,7 +323,8 @@ def test_every_proportion_of_a_plan_changes_it_and_can_be_made(name: str, bench:
             was = plan.figure.by_id[stretch.part].shape.measures()[measure] / height
             now = figure.by_id[stretch.part].shape.measures()[measure] / height
             assert (now > was) == (factor > 1), (proportion.id, factor)
-            assert as_made(figure, bench).wool_g > 0
+            if THOROUGH or factor > 1:
+                assert as_made(figure, bench).wool_g > 0
 
 
 def test_plans_have_layers_bones_marks_and_a_datum() -> None:

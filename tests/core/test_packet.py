@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 import re
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -26,6 +27,7 @@ from bambola.core.export.packet import (
 )
 from bambola.core.export.packet.attached import design_in
 from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.pages import cover, figure
 from bambola.core.export.packet.sheet import (
     FOOT_MM,
     MARGIN_MM,
@@ -39,9 +41,13 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import load_document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
+from bambola.core.relief import Camera, portrait
+from bambola.core.relief.camera import Stage
+from bambola.core.relief.picture import Picture as Portrait
 from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.effort import THOROUGH
 from tests.figures import one_ball
 from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
@@ -60,6 +66,25 @@ ENGLISH_WORDS = {
     "height",
     "print",
 }
+
+
+@pytest.fixture(scope="module", autouse=True)
+def pictures_made_once() -> Iterator[None]:
+    """The same picture of the same figure is cast once: most packets here are the badger's."""
+    known: dict[tuple[object, ...], Portrait] = {}
+
+    def kept(
+        stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int
+    ) -> Portrait:
+        key = stage.corners.tobytes(), camera, step, tuple(sorted(colours.items())), smooth
+        if key not in known:
+            known[key] = portrait(stage, camera, step, colours, smooth)
+        return known[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(cover, "portrait", kept)
+        patch.setattr(figure, "portrait", kept)
+        yield
 
 
 def badger(bench: Bench, height: float = 220.0) -> Job:
@@ -226,8 +251,10 @@ def test_the_badger_takes_few_sheets_and_little_room(bench: Bench) -> None:
     assert boxes == {str(step.n) for step in job.plan.steps}
 
 
-@pytest.mark.parametrize("height", [20.0, 800.0])
-@pytest.mark.parametrize("paper", ["a5", "legal"])
+EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] if THOROUGH else [])]
+
+
+@pytest.mark.parametrize(("height", "paper"), EXTREMES)
 def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench: Bench) -> None:
     demo = load_demo(TOAD if height < 100 else BADGER)
     plan = make_plan(demo.figure, demo.brief.at(height), bench)

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
 from bambola.core.figure import Brief, Document, Figure, load_document
+from bambola.core.memo import Memory
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
-from bambola.core.plan.making import made
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER
 from bambola.shipped import default_bench
@@ -24,9 +24,9 @@ def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: flo
     bench = default_bench()
 
     def text() -> str:
-        made._remembered.clear()
-        height = make_plan(figure, Brief(), bench).from_height_mm * s
-        return plan_json(make_plan(figure, Brief(height=height), bench))
+        with Memory().used():  # nothing is known yet
+            height = make_plan(figure, Brief(), bench).from_height_mm * s
+            return plan_json(make_plan(figure, Brief(height=height), bench))
 
     try:
         first = text()

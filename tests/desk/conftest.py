@@ -1,7 +1,9 @@
 from __future__ import annotations
 
 import gc
+import itertools
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -28,6 +30,9 @@ def pictures_made_once() -> Iterator[None]:
     def kept(room: Darkroom, shot: Shot) -> Picture:
         if pictures.portrait is not portrait:  # a test has put something else in its place
             return cast(room, shot)
+        shot = replace(
+            shot, smooth=1
+        )  # how soft its edges are is looked at in the tests of pictures
         key = (
             shot.placement.figure.model_dump_json(), shot.camera, shot.step, shot.smooth,
             tuple(sorted(room.colours.items())),
@@ -65,9 +70,19 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
         window.deleteLater()
     made.clear()
     QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-    gc.collect()
-    if not gc.get_freeze_count():
-        gc.freeze()  # what one window has loaded stays: it is not to be looked through at every test
+    _let_go()
+
+
+_closed = itertools.count(1)
+
+
+def _let_go() -> None:
+    """Now and then, of several windows at once: looking through everything takes its time."""
+    closed = next(_closed)
+    if closed % 5 == 1:
+        gc.collect()
+    if closed == 1:
+        gc.freeze()  # what one window has loaded stays: it is not to be looked through again
 
 
 @pytest.fixture(scope="session", autouse=True)

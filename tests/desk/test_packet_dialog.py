@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -13,12 +13,15 @@ from PyQt6.QtPrintSupport import QPrinter, QPrinterInfo
 from pytestqt.qtbot import QtBot
 
 from bambola.core.export.packet.attached import design_in
+from bambola.demo import HERON
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.window import Window
 
 
 @pytest.fixture
-def dialog(window: Window, qtbot: QtBot) -> Iterator[PacketDialog]:
+def dialog(new_window: Callable[[], Window], qtbot: QtBot) -> Iterator[PacketDialog]:
+    window = new_window()
+    window.open_demo(HERON)  # of ours the one that takes the fewest sheets
     made = PacketDialog(window, window.studio, window.theme, window.settings, {})
     made.show()
     qtbot.waitUntil(lambda: made.document.pageCount() > 10, timeout=60_000)
@@ -53,8 +56,8 @@ def test_the_sheets_go_to_a_file_with_the_design_and_to_a_printer(
         item = dialog.kinds.item(row_of(dialog, kind))
         assert item is not None
         item.setCheckState(Qt.CheckState.Unchecked)
-    kept = tmp_path / "badger.pdf"
-    assert dialog.save_to(kept) and dialog.told.text() == "Written to badger.pdf."
+    kept = tmp_path / "heron.pdf"
+    assert dialog.save_to(kept) and dialog.told.text() == "Written to heron.pdf."
     assert design_in(kept.read_bytes())[0].endswith(".bambola.json")
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
@@ -77,11 +80,11 @@ def test_no_printer_and_no_room_are_told_in_one_sentence(
     assert "p.pdf" in dialog.told.text() or "nowhere" in dialog.told.text()
 
 
-def test_a_packet_opens_as_a_design(
-    dialog: PacketDialog, window: Window, tmp_path: Path, qtbot: QtBot
-) -> None:
-    kept = tmp_path / "badger.pdf"
+def test_a_packet_opens_as_a_design(dialog: PacketDialog, tmp_path: Path) -> None:
+    kept = tmp_path / "heron.pdf"
     assert dialog.save_to(kept)
+    window = dialog.parent()
+    assert isinstance(window, Window)
     figure = window.studio.figure
     window.studio.undo_stack.setClean()
     assert window.files.open_path(kept)
@@ -115,6 +118,6 @@ def test_a_pattern_for_others_is_laid_out_at_several_heights(
     text = PdfReader(io.BytesIO(dialog._pdf)).pages[0].extract_text()
     assert all(mm in text for mm in ("150", "220", "300")) and "Workshop under the Clock" in text
     assert dialog.settings.maker == "Workshop under the Clock"
-    others.heights.setText("100; 110; 120; 130; 140")
+    others.heights.setText("101; 111; 121; 131; 141")
     others.heights.editingFinished.emit()
     assert dialog.told.text().startswith("A pattern takes up to 4")

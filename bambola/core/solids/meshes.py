@@ -6,7 +6,6 @@ so that they hold the volume of the form itself (a ring's area is n/2 sin(2π/n)
 
 from __future__ import annotations
 
-import atexit
 import itertools
 import math
 from dataclasses import dataclass
@@ -370,10 +369,6 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))
-
-
-# Native solids must be let go before the interpreter ends.
-atexit.register(solid_of.cache_clear)
 
 
 def to_manifold(mesh: Mesh) -> m3.Manifold:

@@ -9,6 +9,7 @@ window must be let go on the thread it was made on.
 
 from __future__ import annotations
 
+import contextvars
 import itertools
 import queue
 import threading
@@ -16,6 +17,8 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.memo import memory
 
 T = TypeVar("T")
 
@@ -84,7 +87,12 @@ class Background(QObject):
             job.stop.set()
             return job
         if self._thread is None:
-            self._thread = threading.Thread(target=self._work, name=self._name, daemon=True)
+            # What it finds is remembered where the maker's window remembers.
+            memory()
+            within = contextvars.copy_context()
+            self._thread = threading.Thread(
+                target=within.run, args=(self._work,), name=self._name, daemon=True
+            )
             self._thread.start()
             _alive.add(self)
         number = next(self._numbers)

@@ -28,6 +28,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.variants import Alteration, altered
+from bambola.core.memo import memory
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
@@ -203,7 +204,10 @@ class AsMade:
         return found
 
 
-_remembered: list[AsMade] = []
+class Yardsticks(list["AsMade"]):
+    """The figures last measured, the newest first."""
+
+
 _REMEMBER = 4
 _REMEMBER_SIZES = 4
 """So many figures, and so many uneven sizes of each, are remembered. Judged."""
@@ -217,7 +221,8 @@ def as_made(
 ) -> AsMade:
     """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
     in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
-    for known in tuple(_remembered):  # plans are made on more than one thread
+    yardsticks = memory().kept(Yardsticks)
+    for known in tuple(yardsticks):  # plans are made on more than one thread
         if known.figure is figure and known.bench is bench:
             return known
     solids = measured_before(figure, before) if before is not None else None
@@ -226,8 +231,8 @@ def as_made(
     made = AsMade(
         figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)
     )
-    _remembered.insert(0, made)
-    del _remembered[_REMEMBER:]
+    yardsticks.insert(0, made)
+    del yardsticks[_REMEMBER:]
     return made
 
 

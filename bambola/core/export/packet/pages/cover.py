@@ -27,11 +27,14 @@ from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera, portrait, stage_of
-from bambola.core.solids import Placement, place
+from bambola.core.solids import place
 from bambola.core.words import Words as Maker
 
 DOTS = 4.0
 """Dots to the millimetre of a picture that is only looked at."""
+_SEEN_FROM = Camera(turn=14, tip=3)
+_BESIDE_MM = 8.0
+"""Between figures that stand beside each other."""
 _CAUTIONS = ("care.needle", "care.wire", "care.small")
 _MOST_CHANGES = 9
 
@@ -160,31 +163,38 @@ def _figures(job: Job, top: float, wide: float, high: float) -> list[Item]:
     """As made and at every new height, on one ground line."""
     words = job.words
     placements = [place(job.figure), *(plan.solids.placement for plan in job.plans)]
+    stages = [stage_of(placement) for placement in placements]
+    seen = [stage.bounds(_SEEN_FROM) for stage in stages]
+    # All by one measure: the tallest fills the height, or all side by side the width.
+    gaps = _BESIDE_MM * (len(seen) - 1)
+    scale = min(
+        (high - 4) / max(above - below for _, _, below, above in seen),
+        (wide - gaps) / sum(right - left for left, right, _, _ in seen),
+    )
     colours = {wool.id: wool.colour for wool in job.bench.wools}
-    seen = [
-        _seen(p, colours, max(q.height for q in placements) / (high * DOTS)) for p in placements
-    ]
-    room = sum(image.width for image, _ in seen) / DOTS + 8 * (len(seen) - 1)
-    tallest = max(image.height for image, _ in seen) / DOTS
-    share = min(1.0, wide / room, (high - 4) / tallest)
-    ground, x = top + high, max(0.0, (wide - room * share) / 2)
+    ground = top + high
+    x = (wide - gaps - scale * sum(right - left for left, right, _, _ in seen)) / 2
     found: list[Item] = []
-    for (image, below), placement in zip(seen, placements, strict=True):
-        w, h = image.width / DOTS * share, image.height / DOTS * share
-        found.append(Picture(x, ground - h + below / DOTS * share, w, h, jpeg(image)))
+    for stage, placement, (left, right, _, _) in zip(stages, placements, seen, strict=True):
+        made = portrait(stage, _SEEN_FROM, 1 / (scale * DOTS), colours, 2)
+        rows, columns = made.owner.shape
+        w, h = columns * made.step * scale, rows * made.step * scale
+        above = (made.top - placement.ground) * scale
+        found.append(
+            Picture(
+                x + (made.left - left) * scale,
+                ground - above,
+                w,
+                h,
+                jpeg(Image.fromarray(made.pixels)),
+            )
+        )
+        middle = x + (right - left) * scale / 2
         told = show_length(placement.height, words.units)
-        found.append(Words(x + w / 2, ground + 5, told, 3.8, "bold", INK, "middle"))
-        x += w + 8 * share
+        found.append(Words(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
+        x += (right - left) * scale + _BESIDE_MM
     found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
     return found
-
-
-def _seen(placement: Placement, colours: dict[str, str], step: float) -> tuple[Image.Image, float]:
-    """A picture of a figure, and how many dots of it lie below the ground."""
-    made = portrait(stage_of(placement), Camera(turn=14, tip=3), step, colours, 2)
-    rows = made.pixels.shape[0]
-    below = rows - (made.top - placement.ground) / step
-    return Image.fromarray(made.pixels), max(0.0, below)
 
 
 def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
