@@ -58,6 +58,13 @@ def design_options(command: argparse.ArgumentParser, several: bool = False) -> N
         help=tr("keep a part, or one measure of it, as it was made"),
     )
     command.add_argument(
+        "--corrected",
+        action="store_true",
+        help=tr(
+            "set the face right for the size: larger eyes on a small one, finer lines on a large"
+        ),
+    )
+    command.add_argument(
         "--units",
         default="mm",
         metavar="UNITS",
@@ -106,6 +113,8 @@ def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brie
                 )
             )
         brief = brief.at(height)
+    if args.corrected:
+        brief = brief.replaced(corrected=True)
     for held in args.hold:
         part_id, _, measure = held.partition(".")
         part = document.figure.by_id.get(part_id)

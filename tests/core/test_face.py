@@ -15,7 +15,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.face_strips import face_svgs
 from bambola.core.export.json_plan import plan_data
 from bambola.core.face import faces_of, from_midline, over_surface, seat_at
-from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, SizeRule
+from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, Rope, Seat, SizeRule
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
@@ -208,3 +208,43 @@ def test_a_figure_without_a_face_is_asked_nothing_of_one(bench: Bench) -> None:
     plan = make_plan(one_ball(), Brief(height=60.0), bench)
     assert plan.faces == () and plan_data(plan)["faces"] == []
     assert not any(step.key.startswith("mark:") for step in plan.steps)
+
+
+def test_a_face_corrected_for_its_size_has_larger_eyes_and_keeps_their_gap(bench: Bench) -> None:
+    figure, fine = (
+        load_demo(BADGER).figure,
+        bench.replaced(eye_sizes=tuple(i / 100 for i in range(50, 3000))),
+    )
+
+    def eye(s: float, corrected: bool) -> tuple[float, float]:
+        plan = make_plan(figure, Brief(height=140.0 * s, corrected=corrected), fine)
+        (used,) = (f for f in plan.fittings if f.id == "eye")
+        mark = next(m for f in plan.faces for m in f.marks if m.about == "eye")
+        return used.use_mm, 2 * mark.from_midline_mm
+
+    # Half as large: a tenth larger; a quarter or less: a fifth, and no more.
+    for s, times in ((0.5, 1.1), (0.25, 1.2), (0.2, 1.2), (1.0, 1.0), (1.6, 1.0)):
+        (plain, apart), (larger, wider) = eye(s, False), eye(s, True)
+        assert larger / plain == pytest.approx(times, abs=0.006)
+        assert wider - larger == pytest.approx(apart - plain, abs=0.12)
+
+
+def test_the_lines_of_a_larger_face_are_finer_and_no_line_of_a_smaller_is(bench: Bench) -> None:
+    head = one_ball().parts[0]
+    mouth = head.replaced(
+        id="mouth", name="Mouth", parent=head.id, face=True, seat=Seat(along=0.3, sink=0.5),
+        shape=Rope(points=((0, 0, 0), (6, 0, 1), (12, 0, 0)), thickness=2.0), coat=None,
+    )  # fmt: skip
+    figure = figure_of(head, mouth)
+    for s, thick in ((4.0, 4.0), (0.5, 1.0), (1.0, 2.0)):
+        plan = make_plan(figure, Brief(height=place(figure).height * s, corrected=True), bench)
+        assert plan.part("mouth").to_mm["thickness"] == pytest.approx(thick, rel=1e-6)
+        why = " ".join(map(said, plan.part("mouth").sized_by))
+        assert ("as a face of this size asks" in why) == (s > 1)
+
+
+def test_toads_eyes_that_are_parts_are_corrected_too(bench: Bench) -> None:
+    toad = load_demo(TOAD)
+    plan = make_plan(toad.figure, toad.brief.at(22.5).replaced(corrected=True), bench)
+    before, after = (getattr(plan.part("eye"), which)["width"] for which in ("from_mm", "to_mm"))
+    assert after / before / plan.scale == pytest.approx(1 + 0.1 * -math.log2(plan.scale), rel=1e-6)

@@ -148,3 +148,18 @@ def test_a_variant_lies_beside_the_one_in_hand(page: FaceStation) -> None:
     assert lower and min(lower) > 0.1  # the sad one has its eyes lower down
     studio.drop_variant("The sad one")
     assert not looks.beside.isVisible() and page.heads._words_beside() == "as made"
+
+
+def test_one_key_corrects_the_face_for_its_size(page: FaceStation, qtbot: QtBot) -> None:
+    studio = page.studio
+    studio.set_height(60.0)
+    page.heads.setFocus()
+    plain = next(f for f in studio.plan.fittings if f.id == "eye").wanted_mm  # type: ignore[union-attr]
+    assert page.card.advice.text().startswith("A small face says less")
+    qtbot.keyClick(page.heads, Qt.Key.Key_C)
+    larger = next(f for f in studio.plan.fittings if f.id == "eye").wanted_mm  # type: ignore[union-attr]
+    assert larger > 1.05 * plain and page.looks.corrected.isChecked()
+    qtbot.mouseClick(page.looks.corrected, Qt.MouseButton.LeftButton)
+    assert not studio.brief.corrected and not page.looks.corrected.isChecked()
+    studio.undo_stack.undo()
+    assert studio.brief.corrected

@@ -31,6 +31,7 @@ class Brief(Frozen):
     ``altered`` is what is made otherwise than the figure, ``variants`` are such changes kept by name, and
     ``variant`` is the one in hand. ``found`` is what finished parts really weigh (g, each), where that was
     taken over.
+    ``corrected``: small features of the face are set right for the size, not only scaled.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
     how far (degrees) a hanging one is to nod forwards.
     """
@@ -48,6 +49,7 @@ class Brief(Frozen):
     variants: Annotated[tuple[Variant, ...], few(40)] = ()
     found: Annotated[dict[Slug, Grams], Field(max_length=400)] = {}
     thicken_coat: bool = False
+    corrected: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0
 

@@ -59,7 +59,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
-    fittings = _fittings(new)
+    fittings = _fittings(new, brief.corrected)
     totals, mixes = wool_totals(wool, counts, bench, brief.count)
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
@@ -212,13 +212,13 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
     )
 
 
-def _fittings(new: AtSize) -> tuple[FittingPlan, ...]:
+def _fittings(new: AtSize, corrected: bool) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
     rows = []
     for old, used in zip(new.resized.was.fittings, new.resized.figure.fittings, strict=True):
-        wanted = wanted_size(old, new.resized.scale)
+        wanted = wanted_size(old, new.resized.scale, corrected)
         off = (used.size / wanted - 1) * 100
         rows.append(
             FittingPlan(

@@ -16,6 +16,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
 from bambola.core.figure.questions import FELTED, BoughtGarment, EyeSize, Kept, Shaped, Worn
+from bambola.core.resize.features import fitting_times
 
 LIGHT_STOP_MM = 2.0
 """A flat part of medium firmness thinner than this lets light through. See craft.md, 2."""
@@ -50,18 +51,24 @@ def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
 
 
 def size_part(
-    part: Part, rules: Iterable[SizeRule], s: float, density: float, answer: str | None = None
+    part: Part,
+    rules: Iterable[SizeRule],
+    s: float,
+    density: float,
+    answer: str | None = None,
+    corrected: tuple[SizeRule, ...] = (),
 ) -> SizedPart:
     """``part`` at scale ``s``; ``density`` (g/cm³) of its wool sets the floor of a flat part. ``answer`` says
-    what gives way where the rules ask for a shape that cannot be."""
+    what gives way where the rules ask for a shape that cannot be. By ``corrected`` a small feature is set
+    right for the size, after its rules."""
     old = part.shape.measures()
     new = {name: mm * s for name, mm in old.items()}
     bent: list[Fact] = []
-    for rule in rules:
+    for rule in (*rules, *corrected):
         for name in old if rule.measure == "all" else (rule.measure,):
             changed = _ruled(rule, old[name], new[name])
             if rule.rule != "scale" and not math.isclose(changed, new[name], rel_tol=1e-12):
-                bent.append(_told(name, rule))
+                bent.append(_told(name, rule, rule in corrected))
             new[name] = changed
     if part.shape.flat:
         floor = min(LIGHT_STOP_MM * LIGHT_STOP_DENSITY / density, old["thickness"])
@@ -99,7 +106,9 @@ def _ruled(rule: SizeRule, old: float, new: float) -> float:
             return new
 
 
-def _told(measure: str, rule: SizeRule) -> Fact:
+def _told(measure: str, rule: SizeRule, corrected: bool) -> Fact:
+    if corrected and rule.value is not None:
+        return fact("size.corrected", measure=measure_fact(measure), off=rule.value - 1)
     if rule.value is None:
         return fact("size.held", measure=measure_fact(measure))
     if rule.rule == "multiply":
@@ -147,9 +156,10 @@ def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     return dress and dress.scaled(s)
 
 
-def wanted_size(fitting: Fitting, s: float) -> float:
-    """The size (mm) a fitting would have by the figure's scale."""
-    return fitting.size * (1.0 if fitting.follows == "hold" else s)
+def wanted_size(fitting: Fitting, s: float, corrected: bool = False) -> float:
+    """The size (mm) a fitting would have by the figure's scale, or ``corrected`` for it."""
+    times = fitting_times(fitting, s) if corrected else 1.0
+    return fitting.size * times * (1.0 if fitting.follows == "hold" else s)
 
 
 def ready_size(wanted: float, sizes: Iterable[float]) -> float:
@@ -162,7 +172,7 @@ def ready_size(wanted: float, sizes: Iterable[float]) -> float:
 
 def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitting:
     """``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
-    size = wanted_size(fitting, s)
+    size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
         chosen = brief.said(EyeSize(fitting.id))
         if chosen and _is_size(chosen):

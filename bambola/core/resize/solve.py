@@ -14,9 +14,10 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
-from bambola.core.figure import Brief, Figure, SizeRule
+from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
 from bambola.core.figure.questions import Impossible, Repeated
-from bambola.core.resize.gaps import gap_kept
+from bambola.core.resize.features import corrections, is_eye
+from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
     SizedPart,
     rules_for,
@@ -151,6 +152,14 @@ def placed_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> Placement
     return place(_at(figure, brief, bench, s, 0.0).figure)
 
 
+def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, Shape]) -> Part:
+    """An eye that is a part, and larger than by the scale, moved out so that the gap stays."""
+    if not (part.pair and part.parent and is_eye(part)):
+        return part
+    off = part.shape.extents()[1] - figure.by_id[part.id].shape.extents()[1] * s
+    return part.replaced(seat=seat_with_gap(part.seat, off, shapes[part.parent]))
+
+
 def _at(
     figure: Figure, brief: Brief, bench: Bench, s: float, height: float, ruled: bool = True
 ) -> Resized:
@@ -162,7 +171,12 @@ def _at(
         row, kept = size_row(part, s, brief.said(Repeated(part.id)) if ruled else None)
         rules += kept
         sized[part.id] = fitted = size_part(
-            part, rules, s, density, brief.said(Impossible(part.id))
+            part,
+            rules,
+            s,
+            density,
+            brief.said(Impossible(part.id)),
+            corrections(part, s) if ruled and brief.corrected else (),
         )
         # How deep a part is pushed in goes with its own length, not with its parent's.
         own = next(n for n in ("height", "length") if n in fitted.from_mm)
@@ -186,6 +200,8 @@ def _at(
     )
     if s != 1.0 or ruled:
         shapes = {part.id: part.shape for part in parts}
+        if brief.corrected:
+            parts = [_apart_as_before(part, s, figure, shapes) for part in parts]
         fittings = tuple(
             gap_kept(used, wanted_size(drawn, s), shapes[used.part])
             for drawn, used in zip(figure.fittings, fittings, strict=True)

@@ -21,5 +21,12 @@ SENTENCES = {
         "The right one sits {off} farther off. Squeeze the head true in your hands first; then move both "
         "by {half} towards each other."
     ),
+    "face.smaller": N_(
+        "A small face says less: one groove for nose and mouth, no rims and no lids,"
+        " and eyes a little larger."
+    ),
+    "face.bigger": N_(
+        "A large face wants more: sockets, lids and rims, nostrils, a crease or two, and finer lines."
+    ),
     "face.outer-end": N_("{name}, outer end of its base"),
 }

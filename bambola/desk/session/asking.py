@@ -101,6 +101,11 @@ class Asking(QObject):
             return False
         return self._ask(lambda brief: brief.replaced(altered=new), words, gesture)
 
+    def correct(self, on: bool) -> bool:
+        """Set small features of the face right for the size, or scale them as all else is."""
+        words = tr("Correct the face for its size") if on else tr("Make the face as it was")
+        return self._ask(lambda brief: brief.replaced(corrected=on), words)
+
     def keep_variant(self, name: str) -> bool:
         """Keep what differs now under a name."""
         return self._ask(lambda brief: brief.kept_as(name), tr("Keep a variant"))

@@ -43,16 +43,20 @@ class Header(QWidget):
         self._restyle()
         self.refresh()
 
+    @property
+    def _is_narrow(self) -> bool:
+        return self.width() < self.theme.px(_ROOMY)
+
     def _restyle(self) -> None:
         px = self.theme.px
         self._row.setContentsMargins(px(26), px(2), px(24), px(4))
-        narrow = self.width() < px(_ROOMY)
-        self._title.setFont(self.theme.title(18 if narrow else 26))
-        self._told.setFont(self.theme.text(12 if narrow else 14))
+        self._title.setFont(self.theme.title(18 if self._is_narrow else 26))
+        self._told.setFont(self.theme.text(12 if self._is_narrow else 14))
         self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
 
     def resizeEvent(self, event: object) -> None:
         self._restyle()
+        self.refresh()
 
     def refresh(self) -> None:
         """Say what is on the table."""
@@ -60,11 +64,9 @@ class Header(QWidget):
         self._title.setText(plan.figure if plan else "Bambola")
         told = tr("Needle felting, at another size")
         if plan:
-            told = tr(
-                "{height}, {datum}",
-                height=show_length(plan.to_height_mm, units),
-                datum=self.studio.say(plan.datum),
-            )
+            told = show_length(plan.to_height_mm, units)
+            if not self._is_narrow:  # there the path of stations needs the room
+                told = tr("{height}, {datum}", height=told, datum=self.studio.say(plan.datum))
             if abs(plan.scale - 1) > 1e-3:
                 before = show_length(plan.from_height_mm, units)
                 told = tr("{from_height} to {told}", from_height=before, told=told)

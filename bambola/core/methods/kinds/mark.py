@@ -14,6 +14,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, Poi
 from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.plan.reading.faces import face_advice
 from bambola.core.solids.forms import Array, profile, seat_point
 from bambola.core.solids.levels import level_halves
 from bambola.core.wool import extents
@@ -63,7 +64,7 @@ def _card(at: At) -> Card:
         needles=(run(40, slots.DEPTH_MM["mark"], SQUARE, "only"),),
         until=fact("mark.until", off=Mm(max(LEVEL_MM, LEVEL_SHARE * wide))),
         checks=(check("level"), check("pins-out")),
-        scale=Fact("mark.scale"),
+        scale=face_advice(at.plan.scale) or Fact("mark.scale"),
     )
 
 

@@ -37,6 +37,18 @@ class FaceRow:
     marks: tuple[MarkRow, ...]
 
 
+SMALLER, BIGGER = 0.75, 1.5
+"""A face this many times as large says less, or wants more, than the one that was made. Judged.
+See craft.md, 2."""
+
+
+def face_advice(scale: float) -> Fact | None:
+    """What a face of another size leaves away, or has besides; None where it is much the same."""
+    if scale <= SMALLER:
+        return Fact("face.smaller")
+    return Fact("face.bigger") if scale >= BIGGER else None
+
+
 def face_rows(plan: Plan) -> tuple[FaceRow, ...]:
     """The faces of a plan; none for a figure on which nothing is marked."""
     was = {face.part: face for face in faces_of(place(plan.resized.was))}

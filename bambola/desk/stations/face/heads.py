@@ -360,6 +360,9 @@ class HeadsView(Painted):
         if event is None:
             return
         marks, mark = self.marks, self.in_hand
+        if event.key() == Qt.Key.Key_C and not event.modifiers():
+            self.studio.correct(not self.studio.brief.corrected)
+            return
         if mark is None:
             super().keyPressEvent(event)
             return

@@ -46,6 +46,15 @@ class LooksBar(QWidget):
         self.beside.activated.connect(
             lambda _: self.beside_chosen.emit(str(self.beside.currentData() or ""))
         )
+        self.corrected = QPushButton(tr("corrected for size"))
+        self.corrected.setCheckable(True)
+        self.corrected.setToolTip(
+            tr(
+                "As made, or corrected for the size: larger eyes on a small face,"
+                " finer lines on a large one (C)"
+            )
+        )
+        self.corrected.clicked.connect(studio.correct)
         self.keep = QPushButton(tr("Keep as…"))
         self.keep.setToolTip(tr("Keep pose, expression and height as a variant of this figure"))
         self.keep.clicked.connect(lambda _=False: self.ask_name())
@@ -56,6 +65,7 @@ class LooksBar(QWidget):
         for widget in (
             self.expression,
             self.pose,
+            self.corrected,
             self.variant,
             self.keep,
             self.drop,
@@ -84,6 +94,7 @@ class LooksBar(QWidget):
         for box in (self.variant, self.beside):
             box.setVisible(bool(brief.variants))
         self.drop.setVisible(bool(brief.variant))
+        self.corrected.setChecked(brief.corrected)
         if brief.altered.is_nothing:
             self.expression.setCurrentIndex(0)
             self.pose.setCurrentIndex(0)

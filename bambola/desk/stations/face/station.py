@@ -21,7 +21,7 @@ from bambola.core.face import Mark, seat_at
 from bambola.core.face.level import level
 from bambola.core.face.moving import with_mark_at
 from bambola.core.figure import Sight
-from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_rows
+from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_advice, face_rows
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import own_copy
@@ -106,6 +106,7 @@ class FaceStation(Page):
         px = self.theme.px
         self._row.setContentsMargins(px(20), px(2), px(24), px(4))
         self._row.setSpacing(px(14))
+        self.heads.setMinimumHeight(px(250))
         side = px(26)
         for name, button in self.views.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
@@ -171,6 +172,7 @@ class MarkCard(Paper):
         self._faces = QHBoxLayout()
         self.box.addLayout(self._faces)
         self.face_buttons: dict[str, QPushButton] = {}
+        self.advice = self.label()
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Marks from the crown down"))
         self.list.setWordWrap(True)
@@ -203,7 +205,7 @@ class MarkCard(Paper):
         self._title.setFont(self.theme.title(20))
         for head in (self._typed_head, self._level_head):
             head.setFont(self.theme.title(16))
-        for label in (self._level_told, self.level):
+        for label in (self.advice, self._level_told, self.level):
             label.setFont(self.theme.text(14))
         self.list.setFont(self.theme.text(15))
         self.list.setSpacing(self.theme.px(3))
@@ -217,6 +219,9 @@ class MarkCard(Paper):
         self.part, self.mark = part, mark
         self._title.setText(rows[part].name if part in rows else tr("No face"))
         self._offer_faces(rows, part)
+        advice = face_advice(plan.scale) if plan and part in rows else None
+        self.advice.setText(self.studio.say(advice) if advice else "")
+        self.advice.setVisible(advice is not None)
         self._filling = True
         ids = [self.list.item(i).data(Qt.ItemDataRole.UserRole) for i in range(self.list.count())]  # type: ignore[union-attr]
         shown = self._shown(rows[part].marks) if part in rows else []
