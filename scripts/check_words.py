@@ -11,6 +11,7 @@ import re
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from typing import TypeGuard
 
 ROOT = Path(__file__).parent.parent / "bambola"
 MARKS = {"tr", "trn", "N_", "NN_"}
@@ -51,6 +52,8 @@ def found(path: Path) -> Iterator[tuple[int, str]]:
     tree = ast.parse(path.read_text(encoding="utf-8"))
     above = {child: node for node in ast.walk(tree) for child in ast.iter_child_nodes(node)}
     for node in ast.walk(tree):
+        if _is_joined(node):
+            yield node.lineno, "either of two sentences in one mark: the catalogue gets them as one"
         if isinstance(node, ast.JoinedStr):
             text = "".join(v.value if isinstance(v, ast.Constant) else "{}" for v in node.values)
         elif isinstance(node, ast.Constant) and isinstance(node.value, str):
@@ -59,6 +62,13 @@ def found(path: Path) -> Iterator[tuple[int, str]]:
             continue
         if spoken(text) and text not in NAMES and not CODE.search(text) and _shown(node, above):
             yield node.lineno, text
+
+
+def _is_joined(node: ast.AST) -> TypeGuard[ast.Call]:
+    match node:
+        case ast.Call(func=ast.Name(id=name)) | ast.Call(func=ast.Attribute(attr=name)):
+            return name in MARKS and any(isinstance(each, ast.IfExp) for each in node.args)
+    return False
 
 
 def _shown(node: ast.AST, above: dict[ast.AST, ast.AST]) -> bool:

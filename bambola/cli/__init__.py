@@ -9,7 +9,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import mend, packet, plan, schema, step
+from bambola.cli import mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -23,7 +23,14 @@ from bambola.files import ExportError
 from bambola.language import UnknownLanguageError, learn, spoken, tr
 
 BAD_INPUT = 2
-COMMANDS = {"plan": plan, "step": step, "packet": packet, "mend": mend, "schema": schema}
+COMMANDS = {
+    "plan": plan,
+    "step": step,
+    "packet": packet,
+    "together": together,
+    "mend": mend,
+    "schema": schema,
+}
 _REFUSALS = (
     CommandError,
     DocumentError,

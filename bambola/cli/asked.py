@@ -76,6 +76,12 @@ def design_options(command: argparse.ArgumentParser, several: bool = False) -> N
 
 def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Bench]:
     """The plan that is asked for, of which design and on which bench."""
+    document, brief, bench = asked_for(args, words)
+    return make_plan(document.figure, brief, bench), document, bench
+
+
+def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, Bench]:
+    """The design, what is asked of it, and the bench. What is set aside is told on standard error."""
     document = load_document(design_of(args.figure), args.figure.name)
     bench = default_bench()
     if args.bench:
@@ -83,7 +89,7 @@ def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Ben
     check_wools(document.figure, bench, args.figure.name)
     for told in set_aside(document.figure, document.brief):
         print(f"bambola: {args.figure.name}: {words.say(told)}", file=sys.stderr)
-    return make_plan(document.figure, brief_of(document, args, words), bench), document, bench
+    return document, brief_of(document, args, words), bench
 
 
 def design_of(path: Path) -> bytes:

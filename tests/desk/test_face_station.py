@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog
@@ -11,6 +13,7 @@ from bambola.core.face import faces_of, over_surface
 from bambola.demo import TOAD
 from bambola.desk.shell.stations import FACE
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.face import together_dialog
 from bambola.desk.stations.face.station import FaceStation
 
 
@@ -163,3 +166,28 @@ def test_one_key_corrects_the_face_for_its_size(page: FaceStation, qtbot: QtBot)
     assert not studio.brief.corrected and not page.looks.corrected.isChecked()
     studio.undo_stack.undo()
     assert studio.brief.corrected
+
+
+def test_variants_are_made_together_and_put_on_paper(
+    page: FaceStation, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    studio, looks = page.studio, page.looks
+    assert not looks.together.isVisible()
+    looks.expression.setCurrentIndex(2)
+    looks.expression.activated.emit(2)
+    studio.keep_variant("Sad")
+    monkeypatch.setattr(together_dialog, "PATIENCE_S", 0.2)
+    shown: list[together_dialog.TogetherDialog] = []
+    monkeypatch.setattr(together_dialog.TogetherDialog, "exec", lambda self: shown.append(self))
+    page.heads.setFocus()
+    qtbot.keyClick(page.heads, Qt.Key.Key_M)
+    (dialog,) = shown
+    assert dialog.ticked == ["", "Sad"] and looks.together.isVisible()
+    qtbot.waitUntil(dialog.save.isEnabled, timeout=60_000)
+    assert "for all at once" in dialog.told.text() and dialog.view.sheets.pageCount() >= 3
+    assert dialog.save_to(tmp_path / "both.pdf")
+    assert not dialog.save_to(tmp_path / "nowhere" / "both.pdf") and "nowhere" in dialog.told.text()
+    for row in range(2):
+        dialog.figures.item(row).setCheckState(Qt.CheckState.Unchecked)  # type: ignore[union-attr]
+    assert dialog.told.text().startswith("Tick at least") and not dialog.save.isEnabled()
+    dialog.reject()

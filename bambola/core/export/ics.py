@@ -32,17 +32,16 @@ def calendar_ics(
             words.tr("{figure}: sitting {i} of {n}", figure=figure, i=i, n=len(found.sittings)),
         )
         lines = [
-            words.tr(
-                "{n}. {text} ({minutes:.0f} min, to be continued)"
-                if p.more
-                else "{n}. {text} ({minutes:.0f} min)",
-                n=p.n,
-                text=words.say(by_n[p.n].text),
-                minutes=p.minutes,
-            )
-            for p in sitting.pieces
+            _piece(p.n, words.say(by_n[p.n].text), p.minutes, p.more, words) for p in sitting.pieces
         ]
         event.add("description", "\n".join(lines))
         feed.add_component(event)
     data: bytes = feed.to_ical()
     return data
+
+
+def _piece(n: int, text: str, minutes: float, more: bool, words: Words) -> str:
+    slots = {"n": n, "text": text, "minutes": minutes}
+    if more:
+        return words.tr("{n}. {text} ({minutes:.0f} min, to be continued)", **slots)
+    return words.tr("{n}. {text} ({minutes:.0f} min)", **slots)

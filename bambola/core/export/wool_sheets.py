@@ -27,6 +27,7 @@ from bambola.core.export.paper import (
     register_fonts,
     ruler_words,
 )
+from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.export.wool_outlines import Outline, blank_outlines, bundle_outlines
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import (
@@ -34,12 +35,11 @@ from bambola.core.plan.counter.weighing import (
     Weighing,
     bags_by_colour,
     bags_by_figure,
-    portion_named,
     weighings,
 )
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import amount, called, is_plain_core, kept_by
-from bambola.core.wool.splitting import SplitPlan, size_words
+from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import ENGLISH, Words
 
 PAGE_MM = (210.0, 297.0)
@@ -244,40 +244,6 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, words: Word
     for line in split_lines(plan, split, words):
         sheets.write(line, high=5.2)
     sheets.y -= 4
-
-
-def split_title(name: str, split: SplitPlan, words: Words) -> str:
-    """Of what a hank is split."""
-    return words.tr(
-        "Splitting: {name}, a hank of {hank}",
-        name=name,
-        hank=show_mass(split.hank_g, words.units),
-    )
-
-
-def split_lines(plan: Plan, split: SplitPlan, words: Words) -> Iterator[str]:
-    """A tree as numbered acts, then who gets what."""
-    for piece in sorted((p for p in split.pieces if p.into), key=lambda p: p.act):
-        whole = (
-            words.tr("the hank")
-            if piece.parent is None
-            else words.tr("a piece of {size}", size=size_words(piece.size))
-        )
-        yield words.tr(
-            "{act}.  Tear {whole} into halves"
-            if piece.into == 2
-            else "{act}.  Tear {whole} into thirds",
-            act=piece.act,
-            whole=whole,
-        )
-    gets: dict[tuple[str, int], list[str]] = {}
-    for piece in split.pieces:
-        if piece.to is not None:
-            gets.setdefault((piece.to, piece.copy), []).append(size_words(piece.size))
-    for (to, copy), sizes in sorted(gets.items()):
-        part, portion = portion_named(plan, to)
-        which = f" {copy + 1}" if part.count * plan.count > 1 else ""
-        yield f"{part.name}{which}, {words.say(called(portion))}: {words.tr(' and ').join(sizes)}"
 
 
 def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:

@@ -9,11 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from typing import Protocol, TypeVar
 
 from bambola.core.bench import Bench, Wool
 from bambola.core.wool.blending import Mix, mix_of, shares_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
-from bambola.core.wool.portions import PartWool
+from bambola.core.wool.portions import Portion
 
 
 @dataclass(slots=True)
@@ -30,6 +31,19 @@ class _Need:
         self.taken += other.taken * share
         self.most += other.most * share
         self.hidden += other.hidden * share
+
+
+K = TypeVar("K")
+
+
+class Laid(Protocol):
+    """The wool of one part: its portions, and how thick its coat is (mm)."""
+
+    @property
+    def portions(self) -> tuple[Portion, ...]: ...
+
+    @property
+    def coat_mm(self) -> float: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +72,7 @@ class WoolTotal:
 
 
 def wool_totals(
-    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int = 1
+    parts: Mapping[K, Laid], counts: Mapping[K, int], bench: Bench, figures: int = 1
 ) -> tuple[tuple[WoolTotal, ...], tuple[Mix, ...]]:
     """Totals over ``figures`` figures, heaviest first, and the blends to be mixed for them.
 
@@ -91,7 +105,7 @@ def _mixes(asked: Mapping[str, _Need], bench: Bench) -> Iterable[Mix]:
 
 
 def _needs(
-    parts: Mapping[str, PartWool], counts: Mapping[str, int], bench: Bench, figures: int
+    parts: Mapping[K, Laid], counts: Mapping[K, int], bench: Bench, figures: int
 ) -> dict[str, _Need]:
     needs: dict[str, _Need] = {}
     for part_id, part in parts.items():

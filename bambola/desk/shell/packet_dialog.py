@@ -7,10 +7,9 @@ from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSize, QSizeF, Qt, QTimer
-from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPalette, QPixmap
+from PyQt6.QtCore import QSize, QSizeF, Qt, QTimer
+from PyQt6.QtGui import QIcon, QPageLayout, QPageSize, QPainter, QPixmap
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter, QPrinterInfo
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -34,6 +33,7 @@ from bambola.core.export.packet.sheet import numbered
 from bambola.core.figure import dump_document
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
+from bambola.desk.kit.sheets_view import SheetsView, pdf_buffer
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.background import Job as Running
@@ -70,7 +70,6 @@ class PacketDialog(QDialog):
         self._timer.timeout.connect(lambda: self.progress.setValue(self._done))
         self._done = 0
         self._pdf = b""
-        self._buffer = QBuffer()
         self.paper = QComboBox()
         self.paper.setAccessibleName(tr("Paper"))
         for paper in PAPERS.values():
@@ -88,14 +87,8 @@ class PacketDialog(QDialog):
         self.others.changed.connect(self._lay_out)
         self.told = QLabel()
         self.told.setWordWrap(True)
-        self.document = QPdfDocument(self)
-        self.view = QPdfView(self)
-        self.view.setPageMode(QPdfView.PageMode.MultiPage)
-        self.view.setZoomMode(QPdfView.ZoomMode.FitInView)
-        self.view.setDocument(self.document)
-        ground = self.view.palette()
-        ground.setColor(QPalette.ColorRole.Dark, theme.dyes.shade)
-        self.view.setPalette(ground)
+        self.view = SheetsView(self, theme)
+        self.document = self.view.sheets
         self.progress = QProgressBar()
         self.progress.setRange(0, len(KINDS))
         self.progress.setFormat(tr("laying out"))
@@ -221,7 +214,7 @@ class PacketDialog(QDialog):
         for page in self._pages:
             firsts.setdefault(page.kind, page)
         document = QPdfDocument(None)
-        buffer = _buffer(pdf_of(list(firsts.values()), "thumbs"))
+        buffer = pdf_buffer(pdf_of(list(firsts.values()), "thumbs"))
         document.load(buffer)
         found = {}
         for i, (kind, page) in enumerate(firsts.items()):
@@ -270,12 +263,10 @@ class PacketDialog(QDialog):
         self._enable(bool(pages))
         if not pages:
             self.told.setText(tr("Tick at least one kind of page."))
-            self.document.close()
+            self.view.show_pdf(b"")
             return
         self._pdf = pdf_of(pages, tr("{figure}: packet", figure=self._figure()))
-        self.document.close()
-        self._buffer = _buffer(self._pdf)
-        self.document.load(self._buffer)
+        self.view.show_pdf(self._pdf)
         self.told.setText(
             trn(
                 "{n} sheet of {paper}",
@@ -364,13 +355,5 @@ class PacketDialog(QDialog):
     def _let_go(self, _: int) -> None:
         self._timer.stop()
         self._background.close()
-        self.document.close()
+        self.view.show_pdf(b"")
         self.deleteLater()
-
-
-def _buffer(pdf: bytes) -> QBuffer:
-    """A PDF as a device that Qt reads."""
-    buffer = QBuffer()
-    buffer.setData(QByteArray(pdf))
-    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
-    return buffer

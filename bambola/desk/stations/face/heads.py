@@ -36,6 +36,7 @@ class HeadsView(Painted):
 
     taken = pyqtSignal(str)
     camera_changed = pyqtSignal()
+    together_wanted = pyqtSignal()
 
     def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
         super().__init__(theme, tr("The face, as made and as it will be"))
@@ -362,6 +363,9 @@ class HeadsView(Painted):
         marks, mark = self.marks, self.in_hand
         if event.key() == Qt.Key.Key_C and not event.modifiers():
             self.studio.correct(not self.studio.brief.corrected)
+            return
+        if event.key() == Qt.Key.Key_M and not event.modifiers():
+            self.together_wanted.emit()
             return
         if mark is None:
             super().keyPressEvent(event)

@@ -61,6 +61,11 @@ class LooksBar(QWidget):
         self.drop = QPushButton(tr("Drop"))
         self.drop.setToolTip(tr("Keep this variant no longer"))
         self.drop.clicked.connect(lambda _=False: studio.drop_variant(studio.brief.variant))
+        self.together = QPushButton(tr("Make together…"))
+        self.together.setToolTip(
+            tr("Make this figure and its variants at once: one weigh-out, one order (M)")
+        )
+        self.together.clicked.connect(lambda _=False: self.make_together())
         self._lines = FlowLayout(self)
         for widget in (
             self.expression,
@@ -70,6 +75,7 @@ class LooksBar(QWidget):
             self.keep,
             self.drop,
             self.beside,
+            self.together,
         ):
             if isinstance(widget, QComboBox):
                 widget.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
@@ -91,7 +97,7 @@ class LooksBar(QWidget):
         for variant in brief.variants:
             self.beside.addItem(tr("beside: {name}", name=variant.name), variant.name)
         self.beside.setCurrentIndex(max(0, self.beside.findData(shown)))
-        for box in (self.variant, self.beside):
+        for box in (self.variant, self.beside, self.together):
             box.setVisible(bool(brief.variants))
         self.drop.setVisible(bool(brief.variant))
         self.corrected.setChecked(brief.corrected)
@@ -109,6 +115,13 @@ class LooksBar(QWidget):
 
     def _take(self) -> None:
         self.studio.take_variant(str(self.variant.currentData() or ""))
+
+    def make_together(self) -> None:
+        """Show what making the variants at once comes to."""
+        from bambola.desk.stations.face.together_dialog import TogetherDialog
+
+        if self.studio.brief.variants:
+            TogetherDialog(self, self.studio, self.theme).exec()
 
     def ask_name(self) -> None:
         """Ask what the variant is to be called."""

@@ -66,6 +66,7 @@ class FaceStation(Page):
         bar.addSpacing(theme.px(12))
         self.looks = LooksBar(studio, theme)
         self.looks.beside_chosen.connect(self.heads.put_beside)
+        self.heads.together_wanted.connect(self.looks.make_together)
         bar.addStretch(1)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)

@@ -96,17 +96,19 @@ class StripView(Painted):
         self, painter: QPainter, strip: QRectF, ticks: list[tuple[Mark, float]], per_mm: float
     ) -> None:
         px, d = self.theme.px, self.theme.dyes
-        taken = -1e9
-        for mark, mm in sorted(ticks, key=lambda tick: tick[1]):
+        taken: list[tuple[float, float]] = []
+        # The one in hand has its number whatever lies beside it.
+        for mark, mm in sorted(ticks, key=lambda tick: (tick[0].id != self.mark, tick[1])):
             x, mine = strip.left() + mm * per_mm, mark.id == self.mark
             painter.setPen(QPen(d.madder if mine else d.woad, px(4 if mine else 2)))
             painter.drawLine(QPointF(x, strip.top()), QPointF(x, strip.bottom() + px(4)))
             text = show_length(mm, self.studio.units)
             font = self.theme.text(14, bold=mine)
             wide = QFontMetricsF(font).horizontalAdvance(text)
-            if x - wide / 2 < taken + px(4) and not mine:
+            low, high = x - wide / 2 - px(4), x + wide / 2 + px(4)
+            if any(low < b and a < high for a, b in taken):
                 continue
-            taken = x + wide / 2
+            taken.append((low, high))
             painter.setFont(font)
             painter.setPen(d.ink)
             painter.drawText(QPointF(x - wide / 2, strip.bottom() + px(19)), text)

@@ -12,6 +12,7 @@ from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.wool import called, is_plain_core
+from bambola.core.words import Words as Maker
 
 LABEL_MM = 59.0
 _LINE = 3.9
@@ -22,28 +23,28 @@ def pages(job: Job) -> Iterator[Page]:
     words = job.words
     for plan, height in each_plan(job):
         blocks = [
-            *(_bag(bag, plan, job) for bag in bags_by_figure(plan)),
-            *(_bag(bag, plan, job) for bag in bags_by_colour(plan, job.bench)),
+            *(bag_label(bag, plan, words) for bag in bags_by_figure(plan)),
+            *(bag_label(bag, plan, words) for bag in bags_by_colour(plan, job.bench)),
         ]
         things = _things(plan, job)
         if things:
-            blocks.append(_label(words.tr("Eyes, beads and what is bought"), things, plan, job))
+            blocks.append(_label(words.tr("Eyes, beads and what is bought"), things, plan, words))
         wires = _wires(plan, job)
         if wires:
-            blocks.append(_label(words.tr("Cut wires"), wires, plan, job))
+            blocks.append(_label(words.tr("Cut wires"), wires, plan, words))
         told = words.tr("labels for bags") + height
         yield from packed(blocks, job.paper, "labels", told, words, true_size=False)
 
 
-def _bag(bag: Bag, plan: Plan, job: Job) -> Block:
-    words = job.words
+def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
+    """The label of a bag with what goes in."""
     rows = []
     for w in bag.weighings:
         role = "" if is_plain_core(w.portion) else f", {words.say(called(w.portion))}"
         grams = show_mass(w.most_g, words.units)
         rows.append(f"{words.say(w.title)}{role}: {grams}")
     whole = words.tr("together {grams}", grams=show_mass(bag.grams, words.units))
-    return _label(words.say(bag.title), [whole, *rows], plan, job)
+    return _label(words.say(bag.title), [whole, *rows], plan, words)
 
 
 def _things(plan: Plan, job: Job) -> list[str]:
@@ -68,9 +69,8 @@ def _wires(plan: Plan, job: Job) -> list[str]:
     ]
 
 
-def _label(title: str, rows: list[str], plan: Plan, job: Job) -> Block:
+def _label(title: str, rows: list[str], plan: Plan, words: Maker) -> Block:
     """Its title, the figure with its height, and what is within."""
-    words = job.words
     high = show_length(plan.to_height_mm, words.units)
     heads = wrapped(title, 4.4, LABEL_MM - 8, "title")
     items: list[Item] = [Words(4, 7 + 5 * i, head, 4.4, "title") for i, head in enumerate(heads)]

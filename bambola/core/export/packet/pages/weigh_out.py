@@ -20,7 +20,7 @@ from bambola.core.export.drawn import (
 )
 from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.sheet import Block, packed, sheet
-from bambola.core.export.wool_sheets import split_lines, split_title
+from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, pair_advice, weighings
 from bambola.core.wool import amount, called, is_plain_core, kept_by

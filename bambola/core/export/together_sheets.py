@@ -1,0 +1,186 @@
+"""Several figures made at once, on paper: their wool side by side, how hanks are split, what is cut from
+which stock, one order with a box for each figure, and labels for their bags."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from bambola.core.bench import Bench
+from bambola.core.export.drawn import (
+    FAINT,
+    INK,
+    QUIET,
+    WOAD,
+    Face,
+    Item,
+    Page,
+    Words,
+    box,
+    line,
+    shifted,
+    wrapped,
+)
+from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.pages.labels import bag_label
+from bambola.core.export.packet.papers import PAPERS, Paper
+from bambola.core.export.packet.sheet import numbered, packed, sheet
+from bambola.core.export.split_text import split_title, tearing_lines
+from bambola.core.plan.counter.together import Act, Together, wish_of
+from bambola.core.quantities import show_length, show_mass
+from bambola.core.wool import called as portion_called
+from bambola.core.wool.splitting import SplitPlan
+from bambola.core.words import Words as Maker
+
+SIZE, LINE = 3.3, 5.0
+_NAME_MM, _BOX_MM = 44.0, 6.0
+
+Row = tuple[float, list[Item]]
+"""How high it is, and what is drawn from its upper left corner."""
+
+
+def called(both: Together, i: int, words: Maker) -> str:
+    """What figure ``i`` is called: its variant, or that it is as made."""
+    return both.names[i] or words.tr("as it was made")
+
+
+def together_pdf(
+    both: Together,
+    bench: Bench,
+    words: Maker,
+    splits: Mapping[str, SplitPlan] | None = None,
+    paper: Paper = PAPERS["a4"],
+) -> bytes:
+    """All of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
+    figure = both.plans[0].figure
+    pages = numbered(list(_pages(both, bench, words, splits or {}, paper)), figure, words)
+    return pdf_of(pages, words.tr("{figure}: made together", figure=figure))
+
+
+def _pages(
+    both: Together, bench: Bench, words: Maker, splits: Mapping[str, SplitPlan], paper: Paper
+) -> Iterator[Page]:
+    wide, _ = paper.room
+    before = [
+        *_wools(both, words, wide),
+        *_stock(both, words, wide),
+        *(
+            row
+            for wool, split in splits.items()
+            for row in _split(both, bench, wool, split, words, wide)
+        ),
+    ]
+    yield from _flowed(before, paper, words.tr("made together"), words)
+    yield from _flowed(list(_order(both, words, wide)), paper, words.tr("one order for all"), words)
+    plans = [plan for plan in both.plans for _ in range(plan.count)]
+    blocks = [bag_label(bag, plan, words) for bag, plan in zip(both.bags, plans, strict=True)]
+    told = words.tr("labels for bags")
+    yield from packed(blocks, paper, "together", told, words, true_size=False)
+
+
+def _flowed(rows: Sequence[Row], paper: Paper, told: str, words: Maker) -> Iterator[Page]:
+    """Rows from above down, on as many sheets as they take."""
+    items: list[Item] = []
+    y = 0.0
+    for high, row in rows:
+        if y + high > paper.room[1] and items:
+            yield sheet(paper, items, "together", told, words)
+            items, y = [], 0.0
+        items += shifted(row, 0, y)
+        y += high
+    yield sheet(paper, items, "together", told, words)
+
+
+def _head(text: str) -> Row:
+    return 11.0, [Words(0, 8.0, text, 5.0, "title", WOAD)]
+
+
+def _text(text: str, wide: float, face: Face = "text") -> Row:
+    rows = wrapped(text, SIZE, wide, face)
+    return LINE * len(rows), [
+        Words(0, SIZE + LINE * i, row, SIZE, face) for i, row in enumerate(rows)
+    ]
+
+
+def _wools(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+    """What each takes of every wool, and all together."""
+    yield _head(words.tr("Wool, with what is lost in the hand"))
+    heads = [
+        f"{called(both, i, words)}, {show_length(plan.to_height_mm, words.units)}"
+        for i, plan in enumerate(both.plans)
+    ]
+    heads += [words.tr("together"), words.tr("to buy")]
+    column = (wide - _NAME_MM) / len(heads)
+    cells = [wrapped(head, SIZE, column - 2, "bold") for head in heads]
+    yield (
+        LINE * max(map(len, cells)) + 1,
+        [
+            Words(_NAME_MM + column * i, SIZE + LINE * k, text, SIZE, "bold")
+            for i, cell in enumerate(cells)
+            for k, text in enumerate(cell)
+        ],
+    )
+    for total in both.wools:
+        told = [show_mass(both.grams(i, total.wool), words.units) for i in range(len(both.plans))]
+        told.append(show_mass(total.taken_g, words.units))
+        told.append(
+            words.trn("{n} pack", "{n} packs", total.packs) if total.packs else "\N{EN DASH}"
+        )
+        yield (
+            LINE + 0.6,
+            [
+                box(0, 0.4, 3.4, 3.4, colour=INK, width=0.2, fill=total.colour),
+                Words(5, SIZE, total.name, SIZE),
+                *(Words(_NAME_MM + column * i, SIZE, text, SIZE) for i, text in enumerate(told)),
+                line(0, LINE, wide, LINE, colour=FAINT, width=0.15),
+            ],
+        )
+
+
+def _stock(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+    if not both.cutting:
+        return
+    yield _head(words.tr("Wire, cut for all at once"))
+    for cut in both.cutting:
+        lengths = " + ".join(show_length(mm, words.units) for mm in cut.cuts)
+        yield _text(f"{cut.stock}: {lengths}", wide)
+
+
+def _split(
+    both: Together, bench: Bench, wool: str, split: SplitPlan, words: Maker, wide: float
+) -> Iterator[Row]:
+    yield _head(split_title(bench.wool_by_id[wool].name, split, words))
+
+    def title(to: str) -> str:
+        whose, part, portion = wish_of(both, to)
+        what = f"{part.name}, {words.say(portion_called(portion))}"
+        return f"{what} ({whose})" if whose else what
+
+    for text in tearing_lines(split, title, words):
+        yield _text(text, wide)
+
+
+def _order(both: Together, words: Maker, wide: float) -> Iterator[Row]:
+    """The steps with a box for each figure it is done for; nothing where it is not."""
+    boxes = _BOX_MM * len(both.plans)
+    yield _head(words.tr("One order for all"))
+    for i in range(len(both.plans)):
+        yield _text(words.tr("box {n}: {name}", n=i + 1, name=called(both, i, words)), wide)
+    yield 2.0, []
+    for n, act in enumerate(both.acts, 1):
+        rows = wrapped(f"{n}. {act_words(both, act, words)}", SIZE, wide - boxes - 2)
+        items: list[Item] = [
+            Words(boxes + 2, SIZE + LINE * k, row, SIZE) for k, row in enumerate(rows)
+        ]
+        for i in act.of:
+            items.append(box(_BOX_MM * i, 0.2, 3.6, 3.6, colour=INK, width=0.25))
+            items.append(Words(_BOX_MM * i + 1.8, 3.1, str(i + 1), 2.4, colour=QUIET, at="middle"))
+        yield LINE * len(rows) + 0.8, items
+
+
+def act_words(both: Together, act: Act, words: Maker) -> str:
+    """A step of the common order, and for whom it is where not for all."""
+    told = words.say(act.step.text)
+    if len(act.of) == len(both.plans):
+        return told
+    names = ", ".join(called(both, i, words) for i in act.of)
+    return words.tr("{step} ({names})", step=told, names=names)

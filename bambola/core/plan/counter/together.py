@@ -1,0 +1,193 @@
+"""Several variants of one figure made at once: one weigh-out, one order, the pieces cut together."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from bambola.core.armature import StockCut, cutting_plan
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, fact, together
+from bambola.core.figure import Brief, Figure
+from bambola.core.order import Step
+from bambola.core.plan.counter.weighing import Bag, bags_by_figure, portion_named, split_wishes
+from bambola.core.plan.make import make_plan
+from bambola.core.plan.making.values import PartPlan, Plan
+from bambola.core.plan.making.wiring import pieces_to_cut
+from bambola.core.wool import Portion, WoolTotal, wool_totals
+from bambola.core.wool.splitting import Wanted
+
+ALIKE, ALIKE_G = 0.02, 0.06
+"""Sizes and weights this near to each other, as a share, are made as one: less than two of a pair may differ.
+Judged. See craft.md, 6."""
+BEND_DEG = 5.0
+"""Bends are told to so much."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Made:
+    """What a step makes: by which key, needle and wools; sizes, mm; and weights, g."""
+
+    what: tuple[object, ...]
+    mm: tuple[float, ...]
+    grams: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """A step of the common order: the step as each figure has it, by the figure's place in the list."""
+
+    steps: tuple[tuple[int, Step], ...]
+
+    @property
+    def of(self) -> tuple[int, ...]:
+        """For which figures it is done at once."""
+        return tuple(i for i, _ in self.steps)
+
+    @property
+    def step(self) -> Step:
+        """The step, as the first of them has it."""
+        return self.steps[0][1]
+
+
+@dataclass(frozen=True)
+class Together:
+    """Variants by their names (empty: the figure as it was made) with their plans, and what is common: the
+    wool over all (``wools``), the stock it takes (``cutting``), the order (``acts``), and a bag for each
+    figure."""
+
+    names: tuple[str, ...]
+    plans: tuple[Plan, ...]
+    wools: tuple[WoolTotal, ...]
+    cutting: tuple[StockCut, ...]
+    acts: tuple[Act, ...]
+    bags: tuple[Bag, ...]
+
+    def grams(self, i: int, wool: str) -> float:
+        """What figure ``i`` takes of a wool (g), with what is lost in the hand."""
+        return sum(total.taken_g for total in self.plans[i].wools if total.wool == wool)
+
+
+def make_together(figure: Figure, brief: Brief, bench: Bench, names: Sequence[str]) -> Together:
+    """The variants called ``names`` made at once. What cannot be planned raises as in :func:`make_plan`."""
+    plans = tuple(make_plan(figure, brief.taking(name), bench) for name in names)
+    parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
+    counts = {(i, id): part.count * plans[i].count for (i, id), part in parts.items()}
+    wools, _ = wool_totals(parts, counts, bench)
+    pieces = [
+        piece for plan in plans for piece in pieces_to_cut(plan.wires, plan.gauges, (), plan.count)
+    ]
+    bags = tuple(
+        replace(bag, title=_bag_title(name, bag, plan))
+        for name, plan in zip(names, plans, strict=True)
+        for bag in bags_by_figure(plan)
+    )
+    return Together(
+        tuple(names),
+        plans,
+        wools,
+        cutting_plan(pieces, bench.wire_stock),
+        common_order(plans),
+        bags,
+    )
+
+
+def _bag_title(name: str, bag: Bag, plan: Plan) -> Fact:
+    if not name:
+        return bag.title
+    called = fact("named", name=name)
+    return together(called, bag.title) if plan.count > 1 else called
+
+
+def common_order(plans: Sequence[Plan]) -> tuple[Act, ...]:
+    """One order in which each figure is made in its own order, and what is alike in several is done for them
+    at once: the most steps for which the orders allow it, figure by figure."""
+    acts: list[Act] = []
+    for i, plan in enumerate(plans):
+        own = [Act(((i, step),)) for step in plan.steps]
+        known = [_made_of(plans[act.of[0]], act.step) for act in acts]
+        like = [_made_of(plan, step) for step in plan.steps]
+        merged: list[Act] = []
+        a = b = 0
+        for k, m in _longest_common(known, like):
+            merged += acts[a:k] + own[b:m]
+            merged.append(Act((*acts[k].steps, *own[m].steps)))
+            a, b = k + 1, m + 1
+        acts = [*merged, *acts[a:], *own[b:]]
+    return tuple(acts)
+
+
+def _longest_common(first: Sequence[_Made], second: Sequence[_Made]) -> Iterator[tuple[int, int]]:
+    """Places of the longest common subsequence, by the usual table."""
+    n, m = len(first), len(second)
+    alike = [[_is_alike(x, y) for y in second] for x in first]
+    table = [[0] * (m + 1) for _ in range(n + 1)]
+    for k in range(n - 1, -1, -1):
+        for j in range(m - 1, -1, -1):
+            table[k][j] = (
+                table[k + 1][j + 1] + 1 if alike[k][j] else max(table[k + 1][j], table[k][j + 1])
+            )
+    k = j = 0
+    while k < n and j < m:
+        if alike[k][j]:
+            yield k, j
+            k, j = k + 1, j + 1
+        elif table[k + 1][j] >= table[k][j + 1]:
+            k += 1
+        else:
+            j += 1
+
+
+def _made_of(plan: Plan, step: Step) -> _Made:
+    part = next((part for part in plan.parts if part.id == step.part), None)
+    laid = tuple((p.wool, p.take_g * share) for p, share in plan.laid_by(step))
+    wire = next((w for w in plan.wires if step.key in (f"cut:{w.id}", f"bend:{w.id}")), None)
+    bends = tuple(round(bend.angle_deg / BEND_DEG) for bend in wire.bends) if wire else ()
+    thick = wire.diameter_mm if wire else None
+    return _Made(
+        (step.key, step.needle, thick, bends, tuple(wool for wool, _ in laid)),
+        (*(part.to_mm.values() if part else ()), *((wire.cut_mm,) if wire else ())),
+        tuple(grams for _, grams in laid),
+    )
+
+
+def _is_alike(a: _Made, b: _Made) -> bool:
+    return (
+        a.what == b.what
+        and len(a.mm) == len(b.mm)
+        and all(_is_near(x, y, ALIKE) for x, y in zip(a.mm, b.mm, strict=True))
+        and all(_is_near(x, y, ALIKE_G) for x, y in zip(a.grams, b.grams, strict=True))
+    )
+
+
+def _is_near(a: float, b: float, share: float) -> bool:
+    return abs(a - b) <= share * max(a, b)
+
+
+def split_together(both: Together, wool: str, bench: Bench) -> tuple[Wanted, ...]:
+    """The portions of one colour of all figures, to be split off one hank: what is alike is one wish for so
+    many more."""
+    found: list[Wanted] = []
+    for i, plan in enumerate(both.plans):
+        for wish in split_wishes(plan, wool, bench):
+            known = next(
+                (
+                    k
+                    for k, other in enumerate(found)
+                    if other.id.partition("/")[2] == wish.id
+                    and _is_near(other.grams, wish.grams, ALIKE_G)
+                ),
+                None,
+            )
+            if known is None:
+                found.append(replace(wish, id=f"{i}/{wish.id}"))
+            else:
+                more = found[known].count + wish.count
+                found[known] = replace(found[known], count=more)
+    return tuple(found)
+
+
+def wish_of(both: Together, wish: str) -> tuple[str, PartPlan, Portion]:
+    """The name of the first figure that a portion of :func:`split_together` is for, its part, and itself."""
+    i, _, name = wish.partition("/")
+    return both.names[int(i)], *portion_named(both.plans[int(i)], name)

@@ -1,0 +1,182 @@
+"""Variants made at once: which, and the sheets that come of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.plan.counter.together import Together, make_together, split_together
+from bambola.core.quantities import show_length, show_mass
+from bambola.core.wool.splitting import SplitError, SplitPlan, split_plan
+from bambola.core.words import error_words
+from bambola.desk.kit.ok_cancel import lead
+from bambola.desk.kit.sheets_view import SheetsView
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.session.studio import Studio
+from bambola.files import ExportError, write_made
+from bambola.language import tr
+
+PATIENCE_S = 2.0
+"""So long a colour's tree is looked for: what has none till then is weighed one by one."""
+
+
+class TogetherDialog(QDialog):
+    """Figures to tick on the left, on the right their one weigh-out, order and labels."""
+
+    def __init__(self, parent: QWidget, studio: Studio, theme: Theme) -> None:
+        super().__init__(parent)
+        self.studio, self.theme = studio, theme
+        self.setWindowTitle(tr("Make variants together"))
+        self._background = Background("together")
+        self._making: Job | None = None
+        self._pdf = b""
+        self.figures = QListWidget()
+        self.figures.setAccessibleName(tr("Figures to make"))
+        self.figures.setWordWrap(True)
+        self._fill()
+        self.figures.itemChanged.connect(lambda _: self.make())
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.view = SheetsView(self, theme)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 0)
+        self.progress.setFormat(tr("laying out"))
+        self.save, close = QPushButton(tr("Save as P&DF…")), QPushButton(tr("Close"))
+        self.save.clicked.connect(lambda _=False: self.ask_file())
+        close.clicked.connect(lambda _=False: self.reject())
+        left = QVBoxLayout()
+        left.addWidget(lead(tr("What is alike is made for all at once. Tick what is to be made.")))
+        left.addWidget(self.figures, 1)
+        left.addWidget(self.told)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        buttons.addWidget(self.save)
+        buttons.addWidget(close)
+        right = QVBoxLayout()
+        right.addWidget(self.view, 1)
+        right.addWidget(self.progress)
+        right.addLayout(buttons)
+        row = QHBoxLayout(self)
+        row.addLayout(left, 0)
+        row.addLayout(right, 1)
+        self.figures.setFixedWidth(theme.px(270))
+        self.told.setFixedWidth(theme.px(270))
+        whole = (parent.window() or parent).size()
+        self.resize(QSize(theme.px(940), theme.px(680)).boundedTo(whole))
+        self.finished.connect(self._let_go)
+        self.make()
+
+    def _fill(self) -> None:
+        brief, plan, units = self.studio.brief, self.studio.plan, self.studio.units
+        for name, height in (("", brief.height), *((v.name, v.height) for v in brief.variants)):
+            mm = height or (plan.from_height_mm if plan else 0.0)
+            called = name or tr("as it was made")
+            item = QListWidgetItem(f"{called}, {show_length(mm, units)}")
+            item.setData(Qt.ItemDataRole.UserRole, name)
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked)
+            self.figures.addItem(item)
+
+    @property
+    def ticked(self) -> list[str]:
+        """The names of what is to be made; the empty one is the figure as it was made."""
+        items = [self.figures.item(i) for i in range(self.figures.count())]
+        return [
+            str(item.data(Qt.ItemDataRole.UserRole))
+            for item in items
+            if item is not None and item.checkState() == Qt.CheckState.Checked
+        ]
+
+    def make(self) -> None:
+        """Plan what is ticked, off this thread; only the last wish is laid out."""
+        names, figure = self.ticked, self.studio.figure
+        if self._making is not None:
+            self._making.stop.set()
+        self.save.setEnabled(False)
+        if not names or figure is None:
+            self.progress.hide()
+            self.view.show_pdf(b"")
+            self.told.setText(tr("Tick at least one figure."))
+            return
+        brief, bench, words = self.studio.brief, self.studio.bench, self.studio.words
+        self.progress.show()
+
+        def made() -> tuple[Together, bytes]:
+            from bambola.core.export.together_sheets import together_pdf
+
+            both = make_together(figure, brief, bench, names)
+            splits: dict[str, SplitPlan] = {}
+            for total in both.wools:
+                if job.stop.is_set():
+                    raise CalledOffError
+                wishes = split_together(both, total.wool, bench)
+                try:
+                    if sum(wish.count for wish in wishes) > 1:
+                        splits[total.wool] = split_plan(wishes, patience_s=PATIENCE_S)
+                except SplitError:
+                    continue
+            return both, together_pdf(both, bench, words, splits)
+
+        job = self._making = self._background.do(made, self._made, self._spoilt)
+
+    def _made(self, made: tuple[Together, bytes]) -> None:
+        both, self._pdf = made
+        self.progress.hide()
+        self.save.setEnabled(True)
+        self.view.show_pdf(self._pdf)
+        common = sum(len(act.of) == len(both.plans) for act in both.acts)
+        several = sum(1 < len(act.of) < len(both.plans) for act in both.acts)
+        weight = show_mass(sum(total.taken_g for total in both.wools), self.studio.units)
+        told = [
+            tr(
+                "{weight} of wool, {steps} steps: {common} for all at once.",
+                weight=weight,
+                steps=len(both.acts),
+                common=common,
+            )
+        ]
+        if several:
+            told.append(tr("{several} for some of them at once.", several=several))
+        self.told.setText(" ".join(told))
+
+    def _spoilt(self, error: Exception) -> None:
+        if not isinstance(error, CalledOffError):
+            self.progress.hide()
+            self.view.show_pdf(b"")
+            self.told.setText(error_words(error, self.studio.words))
+
+    def ask_file(self) -> None:
+        """Ask where to, and keep the sheets there."""
+        name = f"{self.studio.figure.id if self.studio.figure else 'figure'}-together.pdf"
+        where, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF"), name, tr("PDF (*.pdf)"))
+        if where:
+            self.save_to(Path(where))
+
+    def save_to(self, where: Path) -> bool:
+        """Keep the sheets; whether they could be."""
+        try:
+            write_made(where, self._pdf)
+        except (ExportError, OSError) as error:
+            self.told.setText(str(error))
+            return False
+        self.told.setText(tr("Written to {name}.", name=where.name))
+        return True
+
+    def _let_go(self, _: int) -> None:
+        self._background.close()
+        self.view.show_pdf(b"")
+        self.deleteLater()

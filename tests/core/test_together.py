@@ -1,0 +1,116 @@
+"""Variants made at once: each figure keeps its own order, what is alike is done once, nothing is lost."""
+
+from __future__ import annotations
+
+import io
+import json
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+
+from bambola.cli import main
+from bambola.core.bench import Bench
+from bambola.core.export.together_sheets import together_pdf
+from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
+from bambola.core.figure import Brief, dump_document
+from bambola.core.figure.variants import Alteration
+from bambola.core.plan import make_plan
+from bambola.core.plan.counter.together import Together, make_together, split_together
+from bambola.core.plan.counter.weighing import split_wishes
+from bambola.core.wool.splitting import share_of, split_plan
+from bambola.core.words import Words
+from bambola.demo import BADGER, load_demo
+
+BADGER_ = load_demo(BADGER).figure
+
+
+def three_badgers() -> Brief:
+    """As made, sad, and one that sits and is smaller."""
+    brief = Brief(
+        height=220.0, altered=expressed(BADGER_, Alteration(), EXPRESSION_BY_ID["sad"])
+    ).kept_as("Sad")
+    sits = brief.replaced(altered=posed_as(BADGER_, Alteration(), "sitting"), height=180.0)
+    return sits.kept_as("Sitting").taking("").at(220.0)
+
+
+@pytest.fixture(scope="module")
+def both(bench: Bench) -> Together:
+    return make_together(BADGER_, three_badgers(), bench, ["", "Sad", "Sitting"])
+
+
+def test_every_figure_is_made_in_its_own_order(both: Together) -> None:
+    for i, plan in enumerate(both.plans):
+        mine = [dict(act.steps)[i] for act in both.acts if i in act.of]
+        assert mine == list(plan.steps)
+
+
+def test_what_is_alike_is_done_at_once_and_what_differs_is_not(both: Together) -> None:
+    done: dict[tuple[int, ...], set[str]] = {}
+    for act in both.acts:
+        done.setdefault(act.of, set()).add(act.step.key)
+        for i, step in act.steps:
+            part = next((p for p in both.plans[i].parts if p.id == step.part), None)
+            first = next((p for p in both.plans[act.of[0]].parts if p.id == step.part), None)
+            if part and first:
+                assert list(part.to_mm.values()) == pytest.approx(
+                    list(first.to_mm.values()), rel=0.021
+                )
+    # The legs of the one that sits are other legs, on another wire; all spines are alike.
+    assert "cut:spine" in done[0, 1, 2] and "cut:legs" in done[0, 1]
+    assert {"cut:legs", "core:leg:1", "crease:leg"} <= done[2,]
+
+
+def test_the_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
+    twice = make_together(BADGER_, Brief(height=200.0), bench, ["", ""])
+    assert all(act.of == (0, 1) for act in twice.acts)
+    count = make_plan(BADGER_, Brief(height=200.0, count=2), bench)
+    assert [w.grams for w in twice.wools] == pytest.approx([w.grams for w in count.wools])
+    assert twice.cutting == count.cutting
+
+
+def test_wool_wire_and_bags_are_those_of_all(both: Together, bench: Bench) -> None:
+    for total in both.wools:
+        each = sum(w.grams for plan in both.plans for w in plan.wools if w.wool == total.wool)
+        assert total.grams == pytest.approx(each)
+    cut = sorted(mm for stock in both.cutting for mm in stock.cuts)
+    assert cut == sorted(p.mm for plan in both.plans for wire in plan.wires for p in wire.pieces)
+    assert [Words().say(bag.title) for bag in both.bags] == ["Lamplighter badger", "Sad", "Sitting"]
+    for bag, plan in zip(both.bags, both.plans, strict=True):
+        assert {w.part for w in bag.weighings} == {p.id for p in plan.parts if p.portions}
+
+
+def test_one_hank_is_split_for_all(both: Together, bench: Bench) -> None:
+    wishes = split_together(both, "woad", bench)
+    single = [w for plan in both.plans for w in split_wishes(plan, "woad", bench)]
+    assert sum(w.count for w in wishes) == sum(w.count for w in single)
+    assert len(wishes) < len(single)
+    tree = split_plan(wishes, patience_s=5.0)
+    for wish in wishes:
+        for copy in range(wish.count):
+            got = sum(share_of(p.size) for p in tree.pieces if (p.to, p.copy) == (wish.id, copy))
+            assert got * tree.hank_g == pytest.approx(wish.grams, rel=0.09)
+    pages = PdfReader(io.BytesIO(together_pdf(both, bench, Words(), {"woad": tree}))).pages
+    text = " ".join(page.extract_text() for page in pages)
+    assert "Splitting: Woad teal" in text and "box 3: Sitting" in text
+    assert "Felt the fold of both legs, back to back (Sitting)" in " ".join(text.split())
+
+
+def test_the_command_tells_it_and_refuses_in_one_sentence(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    design = tmp_path / "badger.bambola.json"
+    design.write_text(dump_document(BADGER_, three_badgers()), encoding="utf-8")
+    assert main(["together", str(design), "--variant", "Sad"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [f["variant"] for f in told["figures"]] == ["", "Sad"]
+    assert {tuple(act["of"]) for act in told["acts"]} <= {(0,), (1,), (0, 1)}
+    for arguments, why in (
+        (["--variant", "Glad"], "“Glad” is not known; use Sad, Sitting."),
+        (["--variant", "Sad", "--height", "3mm"], "cannot"),
+    ):
+        assert main(["together", str(design), *arguments]) == 2
+        said = capsys.readouterr().err
+        assert said.count("\n") == 1 and (why in said or why == "cannot")
+    assert main(["together", str(BADGER)]) == 2
+    assert "has no variants" in capsys.readouterr().err
