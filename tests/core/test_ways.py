@@ -301,3 +301,45 @@ def test_glue_is_not_wound_on_a_limb_for_which_it_was_not_offered(bench: Bench) 
     plan = make_plan(heron.figure, brief.answered("thin-limb:leg", "glue-wound"), bench)
     assert next(n for n in plan.notices if n.code == "thin-limb:leg").is_open
     assert [s.key for s in plan.steps] == [s.key for s in asked.steps]
+
+
+@pytest.mark.parametrize(
+    ("way", "height", "first"),
+    [
+        ("clay", 220.0, "Roll two balls of clay 8 mm across"),
+        ("pins", 60.0, "A pin for each eye, with a head 2 mm across"),
+        ("pins", 220.0, "No pin has so large a head"),
+    ],
+)
+def test_eyes_of_clay_and_heads_of_pins_are_made_cut_and_glued(
+    way: str, height: float, first: str, bench: Bench
+) -> None:
+    badger = load_demo(BADGER)
+    plan = make_plan(badger.figure, badger.brief.at(height).schooled("eyes", way), bench)
+    steps = {step.key: step for step in plan.steps}
+    assert "wait:eye" in steps and "socket:eye" in steps
+    card = card_for(plan, steps["fit:eye"], bench)
+    told = [said(line) for line in card.how]
+    assert any(line.startswith(first) for line in told), told
+    # What is glued is cut to what the head is deep at most.
+    head = min(plan.part("head").to_mm.values())
+    (eye,) = (row for row in plan.fittings if row.id == "eye")
+    deep = min(0.8 * head, 2 * eye.use_mm)
+    assert any(f"{round(2 * deep) / 2:g} mm" in line for line in told), (deep, told)
+    if way == "clay":  # of just the size that is wanted
+        assert eye.use_mm == pytest.approx(eye.wanted_mm)
+        assert any("packet" in said(care) for care in steps["fit:eye"].cautions)
+
+
+def test_a_shank_longer_than_the_head_lets_it_is_snipped(bench: Bench) -> None:
+    head = core_and_knob(20.0).parts[0].replaced(shape=Ball(width=40, depth=12, height=40))
+    eyes = Fitting(
+        id="eye", name="Eyes", kind="eye", part="body", seat=Seat(along=0.6, around=30.0), pair=True,
+        size=10.0, glued=True, pieces=(Piece(shape=ball(10), colour="#111111"),),
+    )  # fmt: skip
+    plan = make_plan(
+        Figure(id="f", name="F", datum={}, parts=(head,), fittings=(eyes,)), Brief(), bench
+    )
+    step = next(step for step in plan.steps if step.key == "fit:eye")
+    told = " ".join(said(line) for line in card_for(plan, step, bench).how)
+    assert "Snip each shank to no more than 9.5 mm" in told  # four fifths of 12 mm

@@ -223,7 +223,8 @@ class Fitting(Frozen):
 
     ``size`` is the diameter it is ordered by (mm), ``mass`` its weight at that size. ``follows``
     says what a new height does to it: the nearest ready-made size, free scaling, or nothing. What is not
-    ``glued`` may be ``fixed`` by thread, or felted of wool itself; else it is caught by the felt. A hard
+    ``glued`` may be ``fixed`` by thread, or felted of wool itself; else it is caught by the felt. Of what is
+    glued, ``clay`` is shaped by the maker on a wire, and what is ``pinned`` is the head of a pin. A hard
     ``core`` lies within its part: a stick, a bauble, a ball.
     """
 
@@ -239,7 +240,7 @@ class Fitting(Frozen):
     pieces: Annotated[tuple[Piece, ...], few(20, 1)]
     follows: Literal["ready-made", "scale", "hold"] = "scale"
     glued: bool = False
-    fixed: Literal["sewn", "felted"] | None = None
+    fixed: Literal["sewn", "felted", "clay", "pinned"] | None = None
 
 
 class Node(Frozen):

@@ -103,7 +103,9 @@ CHOICES: tuple[Choice, ...] = (
     Choice("mass", ("parts", "one mass"), lambda w: "mass" in w.ways),
     Choice("firmness", ("as drawn", "firm", "soft"), lambda w: "firmness" in w.ways),
     Choice("white", ("veil", "core"), lambda w: "white" in w.ways),
-    Choice("eyes", ("as drawn", "glued", "sewn", "felted"), lambda w: "eyes" in w.ways),
+    Choice(
+        "eyes", ("as drawn", "glued", "sewn", "felted", "clay", "pins"), lambda w: "eyes" in w.ways
+    ),
     Choice("tape", ("thin", "bare"), lambda w: any(p.taped for p in w.parts)),
     Choice("skin", ("dry", "glue-soap"), lambda w: bool(w.parts)),
     Choice(

@@ -13,8 +13,8 @@ from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
 from bambola.core.order.work import FittingJob, Kind, PartJob, Task, WireJob, Work
 
-NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE = (
-    Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small")
+NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
+    Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin")
 )
 LIGHT, SQUEEZE, TUG, RUB, WIRE_FELT, ROUND_HEAD = (
     Fact(f"check.{of}") for of in ("light", "squeeze", "tug", "rub", "wire", "thread-round-head")
@@ -274,7 +274,14 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
     return found
 
 
-_FIXING = {"glued": "glue", "sewn": "sew", "felted": "felt-on", "held": "fix"}
+_FIXING = {
+    "glued": "glue",
+    "clay": "glue-clay",
+    "pinned": "glue-pins",
+    "sewn": "sew",
+    "felted": "felt-on",
+    "held": "fix",
+}
 
 
 def _fitting(fitting: FittingJob) -> Iterator[Task]:
@@ -285,7 +292,12 @@ def _fitting(fitting: FittingJob) -> Iterator[Task]:
                    fact("step.dimples" if sewn else "step.sockets", what=called),
                    checks=(ROUND_HEAD,), cautions=(NEEDLE_CARE if sewn else AWL_CARE,))  # fmt: skip
     told = fact(f"step.{_FIXING[fitting.how]}", what=called)
-    care = {"glued": (GLUE_CARE,), "felted": (NEEDLE_CARE,)}.get(fitting.how, ())
+    care = {
+        "glued": (GLUE_CARE,),
+        "clay": (CLAY_CARE, GLUE_CARE),
+        "pinned": (PIN_CARE, GLUE_CARE),
+        "felted": (NEEDLE_CARE,),
+    }.get(fitting.how, ())
     needle = SURFACE_NEEDLE if fitting.how == "felted" else None
     yield Task(f"fit:{fitting.id}", "fit", fitting.part, told, needle, cautions=care)
     if fitting.glued:

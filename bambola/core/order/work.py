@@ -98,12 +98,12 @@ class FittingJob:
     kind: str
     part: str
     count: int
-    how: Literal["glued", "sewn", "felted", "held"]
+    how: Literal["glued", "clay", "pinned", "sewn", "felted", "held"]
 
     @property
     def glued(self) -> bool:
         """Whether glue holds it, and has to cure."""
-        return self.how == "glued"
+        return self.how in ("glued", "clay", "pinned")
 
 
 @dataclass(frozen=True, slots=True)

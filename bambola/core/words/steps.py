@@ -66,6 +66,8 @@ SENTENCES: dict[str, str | Plural] = {
     "mark.bases": N_("the bases of the {name:lower}"),
     "step.sockets": N_("Open the sockets and try {what} dry"),
     "step.glue": N_("Glue in {what}"),
+    "step.glue-clay": N_("Make {what} of clay on wire, and glue them in"),
+    "step.glue-pins": N_("Glue in {what}, heads of pins"),
     "step.dimples": N_("Felt the dimples for {what}"),
     "step.sew": N_("Sew on {what}"),
     "step.felt-on": N_("Felt {what} of wool"),
@@ -101,6 +103,8 @@ SENTENCES: dict[str, str | Plural] = {
     "care.wire": N_("Glasses on: cut ends fly. Turn every end over before it can scratch."),
     "care.bend": N_("Wind away from your face, and file or tape any sharp end."),
     "care.glue": N_("Glue in moving air; a hot glue gun burns."),
+    "care.clay": N_("Clay is baked no hotter than its packet says, with a window open."),
+    "care.pin": N_("Ends of pins fly: cut them under a cloth, glasses on."),
     "care.awl": N_("Awl and scissors go away from the hand that holds the work."),
     "care.small": N_(
         "Eyes, beads and wire can come off: an ornament, not a toy for small children. Selling it as a "

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-from bambola.core.facts import Fact, fact
+from collections.abc import Iterator
+
+from bambola.core.facts import Bought, Fact, Mm, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, box, line, oval
+from bambola.core.methods.kinds.socket import shank_mm
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+
+PIN_MM = 4.0
+"""Pins have heads of glass up to so large; a larger eye is a bead on a pin. Judged. See craft.md, 10."""
 
 
 def _card(at: At) -> Card:
@@ -16,18 +22,39 @@ def _card(at: At) -> Card:
     return card(
         at,
         "eye",
-        (Fact("eye.awl"), fact("eye.glue", what=called), Fact("eye.press"), Fact("eye.band")),
-        start=Fact("eye.start"),
+        (
+            *_before(at),
+            Fact("eye.awl"),
+            fact("eye.glue", what=called),
+            Fact("eye.press"),
+            Fact("eye.band"),
+        ),
+        start=Fact("eye.start-clay" if job.how == "clay" else "eye.start"),
         until=Fact("eye.until"),
         checks=(check("level"), check("glue-rim")),
         scale=Fact("eye.scale"),
     )
 
 
+def _before(at: At) -> Iterator[Fact]:
+    """What is done before the glue: the eye made, or its shank cut to what the head is deep."""
+    eye, job = at.fitting_mm, at.fitting
+    longest = shank_mm(at)
+    if job.how == "clay":
+        yield fact("eye.clay-balls" if job.count == 2 else "eye.clay-ball", eye=Mm(eye))
+        yield fact("eye.clay-wire", stem=Mm(longest))
+        yield Fact("eye.clay-bake")
+    elif job.how == "pinned":
+        yield fact("eye.pin" if eye <= PIN_MM else "eye.pin-bead", eye=Bought(eye))
+        yield fact("eye.pin-cut", long=Mm(longest))
+    elif longest < 2 * eye:
+        yield fact("eye.snip", most=Mm(longest))
+
+
 def _picture(at: At, card_: Card) -> Drawing:
     """The eye on its shank going home, glue on the shank alone."""
     eye = at.fitting_mm
-    ground = eye * 3.2
+    ground, before = eye * 3.2, len(tuple(_before(at)))
     return Drawing(
         (
             Area(box(ground, eye * 1.8, (0.0, -eye * 0.9)), "under"),
@@ -36,8 +63,8 @@ def _picture(at: At, card_: Card) -> Drawing:
             Line(line((0.0, eye * 0.25), (0.0, eye * 0.7)), "thread", eye * 0.2),
             Area(oval(eye, eye, (0.0, eye * 1.5)), "paper"),
             across((-eye / 2, eye * 2.0), (eye / 2, eye * 2.0), eye, eye * 0.25),
-            Number((eye * 0.4, eye * 0.5), 2),
-            Number((eye * 0.7, eye * 1.5), 3),
+            Number((eye * 0.4, eye * 0.5), before + 2),
+            Number((eye * 0.7, eye * 1.5), before + 3),
         )
     )
 

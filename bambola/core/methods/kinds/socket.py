@@ -15,16 +15,20 @@ PIT, SHANK = 0.4, 0.8
 """A pit is so much of the eye deep; a shank at most so much of its head. Judged. See craft.md, 10."""
 
 
+def shank_mm(at: At) -> float:
+    """How deep a shank goes: twice its eye, and never more than the head lets it."""
+    return min(SHANK * min(at.row.to_mm.values()), 2 * at.fitting_mm)
+
+
 def _card(at: At) -> Card:
     eye = at.fitting_mm
-    head = min(at.row.to_mm.values())
     shank = at.fitting.how != "sewn"
     return card(
         at,
         "socket",
         (
             fact("socket.dimple", deep=Mm(PIT * eye), eye=Bought(eye)),
-            fact("socket.awl", deep=Mm(min(SHANK * head, 2 * eye))) if shank else None,
+            fact("socket.awl", deep=Mm(shank_mm(at))) if shank else None,
             Fact("socket.both" if shank else "socket.pins"),
             Fact("socket.level" if shank else "socket.level-pins"),
         ),
@@ -39,7 +43,7 @@ def _card(at: At) -> Card:
 def _picture(at: At, card_: Card) -> Drawing:
     """A section through the head at an eye: dimple and hole."""
     eye = at.fitting_mm
-    pit, deep = PIT * eye, min(SHANK * min(at.row.to_mm.values()), 2 * eye)
+    pit, deep = PIT * eye, shank_mm(at)
     ground = eye * 3.2
     dimple = oval(eye, 2 * pit, (0.0, 0.0), 0.5, 180)
     under = np.vstack(

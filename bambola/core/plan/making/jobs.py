@@ -118,8 +118,10 @@ def work_of(
     )
 
 
-def _how(fitting: Fitting) -> Literal["glued", "sewn", "felted", "held"]:
-    return "glued" if fitting.glued else fitting.fixed or "held"
+def _how(fitting: Fitting) -> Literal["glued", "clay", "pinned", "sewn", "felted", "held"]:
+    if fitting.glued and fitting.fixed not in ("clay", "pinned"):
+        return "glued"
+    return fitting.fixed or "held"
 
 
 def layers_of(part: Part, figure: Figure, wool: PartWool, made: Made) -> int:

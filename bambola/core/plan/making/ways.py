@@ -8,6 +8,7 @@ that the maker would make, and all sums follow from that.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
@@ -93,4 +94,8 @@ def _fixed(fitting: Fitting, way: str | None) -> Fitting:
         return fitting
     if way == "felted":
         return felted(fitting.replaced(follows="scale"))
-    return fitting.replaced(glued=way == "glued", fixed="sewn" if way == "sewn" else None)
+    if way == "clay":
+        # The maker shapes it, of just the size that is wanted.
+        return fitting.replaced(follows="scale", glued=True, fixed="clay")
+    fixed: dict[str, Literal["sewn", "pinned"]] = {"sewn": "sewn", "pins": "pinned"}
+    return fitting.replaced(glued=way != "sewn", fixed=fixed.get(way))
