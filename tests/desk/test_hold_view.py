@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QColor, QWheelEvent
+from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.desk.kit.hold_view import HoldView
+from bambola.desk.shell.stations import FACE, MEASURE, ORDER, RESIZE, WIRE, WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.face.station import FaceStation
+from bambola.desk.stations.wire.menu import RULER
 
 
 @pytest.fixture
@@ -60,3 +64,64 @@ def test_keys_turn_it_swap_the_ground_and_move_it(view: HoldView, qtbot: QtBot) 
     assert view.shift.isNull()
     qtbot.keyClick(view, Qt.Key.Key_Escape)
     assert not view.isVisible()
+
+
+def turn_wheel(view: QWidget, up: bool) -> None:
+    """Ctrl and the wheel, over the middle of a view."""
+    at = QPointF(view.rect().center())
+    turned = QWheelEvent(
+        at, view.mapToGlobal(at), QPoint(), QPoint(0, 120 if up else -120), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.ControlModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(view, turned)
+
+
+def test_the_wheel_shows_strips_wires_and_bundles_at_true_size_where_they_lie(
+    window: Window,
+) -> None:
+    window.go_to(FACE)
+    face = window.pages[FACE]
+    assert isinstance(face, FaceStation)
+    turn_wheel(face.strips, up=True)
+    assert face.strips.at_true_size and face.one_to_one.isChecked()
+    turn_wheel(face.strips, up=False)
+    assert not face.strips.at_true_size
+    window.go_to(WIRE)
+    window.wire_station.show_face(RULER)
+    turn_wheel(window.wire_station.ruler.rulers, up=True)
+    assert window.wire_station.ruler.rulers.true_size
+    window.go_to(WOOL)
+    window.true_size.measured(window, 4.0)
+    cloth = window.wool_station.table.cloth
+    turn_wheel(cloth.viewport() or cloth, up=True)
+    assert cloth.at_true_size and cloth.scale == pytest.approx(4.0)
+    window.actions_["true_size"].trigger()
+    assert not cloth.at_true_size
+
+
+@pytest.mark.parametrize("station", [MEASURE, RESIZE, ORDER])
+def test_elsewhere_it_puts_the_part_on_the_glass_and_takes_it_off(
+    station: int, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    shown: list[HoldView] = []
+
+    def opened(view: HoldView) -> int:
+        shown.append(view)
+        view.show()
+        return 0
+
+    monkeypatch.setattr(HoldView, "exec", opened)
+    window.go_to(station)
+    views = {
+        MEASURE: lambda: window.measure_station.board,
+        RESIZE: lambda: window.resize_station.table,
+        ORDER: lambda: window.order_station.picture,
+    }
+    turn_wheel(views[station](), up=True)
+    turn_wheel(views[station](), up=False)
+    assert len(shown) == 1 and shown[0].isVisible()
+    turn_wheel(shown[0], up=False)
+    assert not shown[0].isVisible()
+    window.actions_["true_size"].trigger()
+    assert len(shown) == 2
+    shown[1].reject()

@@ -176,6 +176,10 @@ class HoldView(QDialog):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
             delta = event.angleDelta()
+            if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                if delta.y() < 0:
+                    self.reject()  # by the wheel it came, by the wheel it goes
+                return
             self.shift += QPointF(delta.x() / 3, delta.y() / 3)
             self.update()
 

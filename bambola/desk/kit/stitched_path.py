@@ -34,6 +34,12 @@ class StitchedPath(PaintedList):
         each = self.width() / len(self.names)
         return QPointF(each * (i + 0.5), self.theme.px(16))
 
+    def _has_room(self) -> bool:
+        """Whether every name has room beside the others; else only the one in hand is written out."""
+        fine = QFontMetricsF(self.theme.text(15, bold=True))
+        each = self.width() / len(self.names)
+        return all(fine.horizontalAdvance(name) + 4 <= each for name in self.names)
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -43,6 +49,7 @@ class StitchedPath(PaintedList):
         pen.setDashPattern([4, 3])
         painter.setPen(pen)
         painter.drawLine(self._dot(0), self._dot(len(self.names) - 1))
+        roomy = self._has_room()
         for i, name in enumerate(self.names):
             dot = self._dot(i)
             here = i == self.at
@@ -53,9 +60,10 @@ class StitchedPath(PaintedList):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(d.madder if here else d.woad if i < self.at else d.quiet)
             painter.drawEllipse(dot, px(9) if here else px(5.5), px(9) if here else px(5.5))
+            if not (roomy or here):
+                continue
             painter.setFont(self.theme.text(15, bold=here))
             painter.setPen(d.ink if here else d.quiet)
             wide = QFontMetricsF(painter.font()).horizontalAdvance(name) + 4
-            painter.drawText(
-                QRectF(dot.x() - wide / 2, px(28), wide, px(24)), Qt.AlignmentFlag.AlignCenter, name
-            )
+            left = min(max(0.0, dot.x() - wide / 2), self.width() - wide)
+            painter.drawText(QRectF(left, px(28), wide, px(24)), Qt.AlignmentFlag.AlignCenter, name)

@@ -154,6 +154,13 @@ def _view(window: Window) -> Menu:
             "Ctrl+T",
             needs_figure=True,
         ),
+        Deed(
+            "true_size",
+            N_("At &true size where it lies"),
+            window.at_true_size,
+            "Ctrl+Shift+T",
+            needs_figure=True,
+        ),
         Deed("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
         Deed("text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"),
         Deed("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),

@@ -42,6 +42,7 @@ from bambola.desk.shell.learning import learn
 from bambola.desk.shell.looks import Looks
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
+from bambola.desk.shell.true_paper import hold_here
 from bambola.desk.shell.welcome import Welcome
 from bambola.desk.stations.measure.menu import PICTURE
 from bambola.desk.stations.measure.start import StartPage
@@ -199,11 +200,18 @@ class Window(QMainWindow):
 
     def _join_page(self, page: Page) -> None:
         page.view_changed.connect(self._sync_switches)
+        page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(lambda at: learn(self, at))
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
             self.studio.plan_changed.emit()
             self.studio.selection.tell()
+
+    def at_true_size(self, on: bool | None = None) -> None:
+        """What is shown at true size or as before (None: the other): its strips and bundles where they lie,
+        else the part in hand on the glass."""
+        if not self.pages[self.station].at_true_size(on) and on is not False:
+            hold_here(self)
 
     def splits(self) -> Mapping[str, SplitPlan]:
         """The trees that were drawn at the wool."""

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
+from bambola.desk.kit.wheel import TrueSizeWheel
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,12 +36,22 @@ class Page(QWidget):
     """Whether the thread of the order runs along its foot."""
     view_changed = pyqtSignal()
     """Its figure is seen from another side."""
+    true_size_wished = pyqtSignal(bool)
+    """What is under the hand is to be shown at true size, or as before."""
     lesson_asked = pyqtSignal(int)
     """Another lesson is to begin, by its number."""
 
     def look(self, view: Sight, camera: Camera) -> bool:
         """See the figure from another side; whether the page has one of its own to show."""
         return False
+
+    def at_true_size(self, on: bool | None) -> bool:
+        """Show its strips or bundles at true size or as before (None: the other); whether it has such."""
+        return False
+
+    def wheel_over(self, *views: QWidget) -> None:
+        """With Ctrl the wheel over these wishes true size."""
+        TrueSizeWheel(self, *views).wished.connect(self.true_size_wished)
 
     def take_keys(self) -> None:
         """Have the keys where hands are first."""

@@ -97,6 +97,7 @@ class FaceStation(Page):
         self.heads.camera_changed.connect(self._sync)
         self.card.taken.connect(self.heads.take)
         self.card.part_taken.connect(self._part_taken)
+        self.wheel_over(self.strips, self.heads)
         studio.plan_changed.connect(self._planned)
         studio.units_changed.connect(self._planned)
         theme.changed.connect(self._restyle)
@@ -143,6 +144,10 @@ class FaceStation(Page):
         for name, _, camera in VIEWS:
             show_switch(self.views[name], camera == self.heads.camera)
         self.view_changed.emit()
+
+    def at_true_size(self, on: bool | None) -> bool:
+        self.one_to_one.setChecked(not self.one_to_one.isChecked() if on is None else on)
+        return True
 
     def take_keys(self) -> None:
         self.heads.setFocus()

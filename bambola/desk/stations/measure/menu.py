@@ -5,8 +5,16 @@ from __future__ import annotations
 from bambola.desk.stations.page import PageDeed, StationMenu
 from bambola.language import N_
 
-STEPS = (N_("Picture"), N_("Outline"), N_("Parts"), N_("Shape"), N_("Face"), N_("Wire"))
-PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE = range(6)
+STEPS = (
+    N_("Picture"),
+    N_("Outline"),
+    N_("Parts"),
+    N_("Shape"),
+    N_("Face"),
+    N_("Wire"),
+    N_("Dress"),
+)
+PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE, DRESS = range(7)
 
 MENU: StationMenu = (
     N_("&Measure"),
@@ -26,6 +34,9 @@ MENU: StationMenu = (
             "step_4", N_("&Face and patches"), lambda page: page.step_in_hand(FACE), "Ctrl+F5"
         ),
         PageDeed("step_5", N_("Bones and &wire"), lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
+        PageDeed(
+            "step_6", N_("&Fur and clothes"), lambda page: page.step_in_hand(DRESS), "Ctrl+Shift+D"
+        ),
         None,
         PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),
         PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),

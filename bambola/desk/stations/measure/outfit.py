@@ -23,16 +23,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
-from bambola.core.figure.graft import with_part
 from bambola.core.plan.making.dress import (
     STRETCH,
     WAYS_WORN,
     dress_fact,
     dress_of,
-    dress_plans,
-    refuse_unwearable,
     worn_mm,
 )
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
@@ -40,14 +36,14 @@ from bambola.core.wool import fur_rows, shown
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import Studio
-from bambola.language import N_, tr
-
-FURS = {
-    "": N_("no fur"),
-    "fleece": N_("straight fleece"),
-    "locks": N_("curly locks"),
-    "pile": N_("trimmed pile"),
-}
+from bambola.desk.stations.measure.wearing import (
+    FURS,
+    NEW_HAIR_MM,
+    NEW_ROWS_MM,
+    dressed,
+    way_worn,
+)
+from bambola.language import tr
 
 
 def worn_words(part: Part) -> str:
@@ -101,8 +97,8 @@ class FurFields(_Fields):
         self.lie.addItem(tr("to its far end"), "tip")
         self.lie.addItem(tr("to where it sits"), "base")
         units = studio.units
-        self.hair = QLineEdit(show_length(fur.hair if fur else 18.0, units))
-        self.spacing = QLineEdit(show_length(fur.spacing if fur else 8.0, units))
+        self.hair = QLineEdit(show_length(fur.hair if fur else NEW_HAIR_MM, units))
+        self.spacing = QLineEdit(show_length(fur.spacing if fur else NEW_ROWS_MM, units))
         self.lengthens = QCheckBox(tr("lengthened with the figure"))
         self.kind.setCurrentIndex(self.kind.findData(fur.kind if fur else ""))
         outer = fur.wool if fur else part.coat.wool if part.coat else part.core
@@ -180,7 +176,7 @@ class ClothingFields(_Fields):
 
     def _offer_kinds(self, dress: Garment | None) -> None:
         for key in WAYS_WORN:
-            self.kind.addItem(self.studio.say(Fact(f"worn.{key.replace(' ', '-') or 'not'}")), key)
+            self.kind.addItem(self.studio.say(way_worn(key)), key)
         self.kind.setCurrentIndex(self.kind.findData(dress.kind if dress else ""))
 
     def _offer_parts(self, figure: Figure, part: Part, dress: Garment | None) -> None:
@@ -302,9 +298,7 @@ class OutfitDialog(QDialog):
                     tr("Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above.")
                 ) from None
             raise
-        figure = with_part(self.figure, new)
-        refuse_unwearable(dress_plans(figure), figure)
-        return figure
+        return dressed(self.figure, new)
 
     def tell(self) -> None:
         """Say what comes of it."""

@@ -21,6 +21,7 @@ from bambola.core.figure.graft import descendants, with_part, without_part
 from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.solids.edit import put_on
 from bambola.core.words import kind
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
@@ -68,16 +69,23 @@ class PartHead(QWidget):
             QLabel(text) for text in (tr("shape"), tr("sits on"), tr("felted"), tr("wears"))
         ]
         grid = self._grid = QGridLayout(self)
-        grid.addWidget(self.name, 0, 0, 1, 3)
+        grid.addWidget(self.name, 0, 0, 1, 2)
         fields: tuple[QWidget, ...] = (self.kind, self.parent_, self.firm, self.outfit)
         for i, (label, field) in enumerate(zip(self._labels, fields, strict=True), 1):
             grid.addWidget(label, i, 0)
-            # What it wears is told in more words than a box of choices needs.
-            grid.addWidget(field, i, 1, 1, 2 if field is self.outfit else 1)
-        for i, widget in enumerate((self.pair, self.remove, self.graft)):
-            grid.addWidget(widget, 1 + i, 2)
+            grid.addWidget(field, i, 1)
+        beneath = QWidget()
+        flow = FlowLayout(beneath)
+        for widget in (self.pair, self.remove, self.graft):
+            flow.addWidget(widget)
+        grid.addWidget(beneath, len(fields) + 1, 0, 1, 2)
         grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(2, 1)
+        for box in (self.kind, self.parent_, self.firm):
+            # At large text a choice may be narrower than its longest words.
+            box.setMinimumContentsLength(5)
+            box.setSizeAdjustPolicy(
+                QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+            )
         self.name.editingFinished.connect(self._rename)
         self.kind.activated.connect(lambda _: self._reshape())
         self.parent_.activated.connect(lambda _: self._reparent())

@@ -36,16 +36,18 @@ from bambola.desk.stations.measure.furrows import ask_furrows
 from bambola.desk.stations.measure.graft_dialog import ask_graft
 from bambola.desk.stations.measure.hands import (
     CutHand,
+    DressHand,
     FaceHand,
     FrameHand,
     Hand,
     ShapeHand,
     WireHand,
 )
+from bambola.desk.stations.measure.hands.dress import dress_chips, worn_now
 from bambola.desk.stations.measure.hands.face import THINGS
 from bambola.desk.stations.measure.hard_core import ask_core
 from bambola.desk.stations.measure.intake import FILTER
-from bambola.desk.stations.measure.menu import FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
+from bambola.desk.stations.measure.menu import DRESS, FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.row import ask_row
@@ -87,7 +89,7 @@ class MeasureStation(Page):
             CutHand(self.board),
             ShapeHand(self.board),
         )
-        self.wire = WireHand(self.board)
+        self.wire, self.dress = WireHand(self.board), DressHand(self.board)
         self.hands: tuple[Hand, ...] = (
             self.frame_hand,
             self.cut,
@@ -95,6 +97,7 @@ class MeasureStation(Page):
             self.shape,
             self.face,
             self.wire,
+            self.dress,
         )
         self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
@@ -102,6 +105,7 @@ class MeasureStation(Page):
         self._folder = Path.home()
         self._told = QLabel()
         self._told.setWordWrap(True)
+        self.wheel_over(self.board)
         self._compose()
         self._join_up()
         self._new_figure()
@@ -183,6 +187,8 @@ class MeasureStation(Page):
         self.sighting.changed.connect(lambda _: self._chip_state())
         self.studio.survey_changed.connect(self._chip_state)
         self.studio.figure_changed.connect(self._new_figure)
+        self.studio.selection.part_changed.connect(self._chip_state)
+        self.studio.plan_changed.connect(self._chip_state)
         self.card.in_hand.connect(self.show_measure)
 
     def _restyle(self) -> None:
@@ -248,6 +254,7 @@ class MeasureStation(Page):
                 (BARE, self._toggle_by_hand, True),
             ],
             FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
+            DRESS: dress_chips(self.dress),
         }
         for words, do, switch in rows.get(step, []):
             chip = QPushButton(tr(words))
@@ -270,6 +277,7 @@ class MeasureStation(Page):
             NEW: self.line.for_new,
             BARE: self.line.by_hand,
             **{t: t == self.face.thing for t in THINGS},
+            **worn_now(self.dress),
         }
         for words, chip in self.chips.items():
             if chip.isCheckable():

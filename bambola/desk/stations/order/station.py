@@ -62,6 +62,7 @@ class OrderStation(Page):
         self.free = QPushButton(tr("Free times…"))
         self.free.setToolTip(tr("When you sit down to work: the sittings follow"))
         self.free.clicked.connect(lambda _=False: self.ask_free())
+        self.wheel_over(self.picture, self.figure, self.make.picture)
         self.minding = QPushButton(tr("What counts…"))
         self.minding.setToolTip(
             tr("How much you mind changing needles, colours and pieces of work")
@@ -110,6 +111,12 @@ class OrderStation(Page):
         self._column.setContentsMargins(px(20), px(2), px(24), px(4))
         self._column.setSpacing(px(6))
         self._row.setSpacing(px(14))
+
+    def at_true_size(self, on: bool | None) -> bool:
+        making = self.pages.currentWidget() is self.make
+        if making and on is not False:
+            self.make.hold_here()
+        return making
 
     def showEvent(self, event: object) -> None:
         self._tell()

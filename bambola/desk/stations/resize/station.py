@@ -52,6 +52,7 @@ class ResizeStation(Page):
         self._row.addLayout(left, 1)
         self._row.addWidget(self._side)
         self.views.setParent(self.table)
+        self.wheel_over(self.table)
         self.table.camera_changed.connect(self.view_changed)
         self.setTabOrder(self.table, self.views)
         theme.changed.connect(self._restyle)

@@ -57,6 +57,7 @@ class WireStation(Page):
         self.slips = SlipTray(studio, theme)
         self._wished = QLabel()
         self._compose()
+        self.wheel_over(self.ruler.rulers, self.ghost)
         studio.plan_changed.connect(self._tell_wish)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -176,6 +177,11 @@ class WireStation(Page):
     def face(self) -> int:
         """The face that is shown."""
         return self.pages.currentIndex()
+
+    def at_true_size(self, on: bool | None) -> bool:
+        if self.face == RULER:
+            self.true_size.setChecked(not self.true_size.isChecked() if on is None else on)
+        return self.face == RULER
 
     def take_keys(self) -> None:
         (self.ghost, self.ruler, self.ground)[self.face].setFocus()

@@ -62,6 +62,7 @@ class WoolStation(Page):
         self._compose()
         theme.changed.connect(self._restyle)
         self._restyle()
+        self.wheel_over(self.table.cloth)
         studio.plan_changed.connect(self._show_count)
         self.table.cloth.relaid.connect(self._tell_scale)
         self.show_face(TABLE)
@@ -196,6 +197,11 @@ class WoolStation(Page):
         self.cards.setCurrentIndex(int(face == SHELF))
         if self.isVisible():
             self.take_keys()
+
+    def at_true_size(self, on: bool | None) -> bool:
+        if self.face == TABLE:
+            self.one_to_one.setChecked(not self.one_to_one.isChecked() if on is None else on)
+        return self.face == TABLE
 
     def take_keys(self) -> None:
         (self.table, self.pan, self.tree, self.shelf)[self.face].setFocus()

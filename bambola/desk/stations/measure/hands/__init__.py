@@ -2,10 +2,20 @@
 
 from bambola.desk.stations.measure.hands.base import Hand
 from bambola.desk.stations.measure.hands.cut import CutHand
+from bambola.desk.stations.measure.hands.dress import DressHand
 from bambola.desk.stations.measure.hands.face import FaceHand
 from bambola.desk.stations.measure.hands.frame import FrameHand
 from bambola.desk.stations.measure.hands.line import LineHand
 from bambola.desk.stations.measure.hands.shape import ShapeHand
 from bambola.desk.stations.measure.hands.wire import WireHand
 
-__all__ = ["CutHand", "FaceHand", "FrameHand", "Hand", "LineHand", "ShapeHand", "WireHand"]
+__all__ = [
+    "CutHand",
+    "DressHand",
+    "FaceHand",
+    "FrameHand",
+    "Hand",
+    "LineHand",
+    "ShapeHand",
+    "WireHand",
+]

@@ -1,0 +1,339 @@
+"""Dressing the figure on the figure: fur pulled out of the skin, openings and tails pulled where they are."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from functools import partial
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from bambola.core.figure import Part
+from bambola.core.plan.making.dress import WAYS_WORN, dress_of
+from bambola.core.solids import Copy, own_copy
+from bambola.core.solids.edit import axis_ends
+from bambola.core.words import error_words
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.desk.stations.measure.hands.shape import Grip
+from bambola.desk.stations.measure.wearing import (
+    FURS,
+    HAIR,
+    OPENING,
+    ROWS,
+    TAILS,
+    clothing,
+    dressed,
+    fur_of,
+    pulled_to,
+    stands_at,
+)
+from bambola.language import N_, tr
+
+Array = NDArray[np.float64]
+_WORDS = {HAIR: N_("Pull the hair"), ROWS: N_("Set the rows of hair"), OPENING: N_("Pull an opening"),
+          TAILS: N_("Pull the tails")}  # fmt: skip
+_SEEN = 7
+"""Places across a row at which hair is drawn."""
+
+
+class DressHand(Hand):
+    """Beads on what the part in hand wears: its hair, its rows, its opening, its tails."""
+
+    name = N_("Dress it")
+    told = N_(
+        "Pull the bead at the skin outwards and fur comes out; the beads on clothes pull openings and tails. "
+        "F takes another fur, W another way to wear it, G the next bead; a number sets it."
+    )
+
+    def __init__(self, board: Board) -> None:
+        super().__init__(board)
+        self.grip = HAIR
+        self._shown: tuple[Part, str] | None = None
+        self._do: Part | None = None
+        self._held = False
+
+    # What is worn
+
+    @property
+    def part(self) -> Part | None:
+        """The part in hand."""
+        figure = self.studio.figure
+        return figure.by_id.get(self.studio.selection.part or "") if figure else None
+
+    def wear_fur(self, kind: str) -> None:
+        """Lay fur of this kind on the part in hand, or take it off."""
+        part = self.part
+        if part is not None:
+            words = tr("Lay fur on") if kind else tr("Take the fur off")
+            self._take(part.replaced(fur=fur_of(part, kind=kind) if kind else None), words)
+
+    def wear_as(self, kind: str) -> None:
+        """Make the part in hand clothing that goes on this way, or no clothing."""
+        part, figure = self.part, self.studio.figure
+        if part is not None and figure is not None and part.parent is not None:
+            words = tr("Make it clothing") if kind else tr("It is no clothing")
+            self._take(clothing(part, figure, kind), words)
+
+    def _take(self, new: Part, words: str, gesture: int = 0) -> None:
+        figure = self.studio.figure
+        if figure is None:
+            return
+        try:
+            worn = dressed(figure, new)
+        except ValueError as error:
+            self.studio.refuse(error)
+            return
+        self.studio.edit(words, worn, gesture=gesture)
+
+    # Beads
+
+    def grips(self) -> dict[str, Grip]:
+        """Every bead of the part in hand that can be aimed in this view, by name."""
+        part, figure = self.part, self.studio.figure
+        copy = own_copy(self.board.placement(), part.id) if part and figure else None
+        if part is None or copy is None:
+            return {}
+        found: dict[str, Grip] = {}
+        if part.garment is None or part.fur is not None:
+            skin, out = self._skin(copy, 0.5)
+            hair = part.fur.hair if part.fur else 0.0
+            found[HAIR] = self._bead(skin, out, hair, 1.0)
+            if part.fur:
+                base, tip = axis_ends(copy)
+                way = (tip - base) / max(1e-9, float(np.linalg.norm(tip - base)))
+                found[ROWS] = self._bead(self._skin(copy, 0.15)[0], way, part.fur.spacing, 1.0)
+        if part.garment is not None:
+            base, tip = axis_ends(copy)
+            across = self._across(copy)
+            if part.garment.kind == "pulled over":
+                reach = part.garment.opening / math.tau
+                found[OPENING] = self._bead(base, across, reach, math.tau)
+            elif part.garment.kind in ("wrap", "sash"):
+                down = np.array([0.0, 0.0, -1.0])
+                found[TAILS] = self._bead(base, down, part.garment.tails, 1.0)
+        return {name: grip for name, grip in found.items() if np.hypot(*grip.way) > 0.3}
+
+    def _bead(self, root: Array, way: Array, reach: float, share: float) -> Grip:
+        seen = self.board.axes[:2] @ way
+        start = self.board.seen_from(root)
+        at = self.board.seen_from(root + way * reach)
+        return Grip(at, start, (float(seen[0]), float(seen[1])), share)
+
+    def _across(self, copy: Copy) -> Array:
+        """Across the view, square to the part's own axis."""
+        base, tip = axis_ends(copy)
+        way = np.cross(self.board.axes[2], tip - base)
+        size = float(np.linalg.norm(way))
+        found: Array = way / size if size > 1e-6 else self.board.axes[0]
+        return found
+
+    def _skin(self, copy: Copy, along: float) -> tuple[Array, Array]:
+        """A place on the skin at the edge of what is seen of a part, and outwards from there."""
+        around = np.linspace(-180.0, 180.0, 72, endpoint=False)
+        points = np.array([copy.point(along, float(a), 1.0) for a in around])
+        right = self.board.axes[0]
+        best = points[int(np.argmax(points @ right))]
+        out = best - copy.point(along, 0.0, 0.0)
+        size = float(np.linalg.norm(out))
+        return best, out / size if size > 1e-6 else right
+
+    def words_of(self, name: str, part: Part) -> str:
+        """What a bead says beside the hand."""
+        figure = self.studio.figure
+        if name == HAIR:
+            return tr("hair {long}", long=self.length(part.fur.hair)) if part.fur else tr("no fur")
+        if name == ROWS and part.fur:
+            return tr("a row every {apart}", apart=self.length(part.fur.spacing))
+        if part.garment is None or figure is None:
+            return part.name
+        if name == TAILS:
+            return tr("tails {long}", long=self.length(part.garment.tails))
+        row = dress_of(part, figure)
+        over = figure.by_id[row.passes].name.lower()
+        slots = {
+            "round": self.length(row.opening_mm),
+            "over": over,
+            "needs": self.length(row.passes_mm * row.opening_mm / row.stretched_mm),
+        }
+        if row.passes_over:
+            return tr("{round} round: goes over the {over}", **slots)
+        return tr("{round} round: the {over} needs {needs}", **slots)
+
+    # Pulling
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        for name, grip in self.grips().items():
+            if self.near(self.screen(*grip.at), at, 12):
+                self.grip, self._held = name, True
+                self.board.hold_still()
+                return
+        part = self.board.part_at(at)
+        if part is not None:
+            self.studio.selection.take_part(part)
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        figure, grip = self.studio.figure, self.grips().get(self.grip)
+        if not held or not self._held or figure is None or grip is None:
+            return
+        way = np.array(grip.way)
+        t = float((np.array(self.mm(at)) - grip.root) @ way / (way @ way))
+        part = self.part
+        new = pulled_to(part, self.grip, max(0.0, t * grip.share)) if part else None
+        if new is None:
+            return
+        told = self.words_of(self.grip, new)
+        try:
+            dressed(figure, new)
+            self._do = new
+        except ValueError as error:
+            told, self._do = error_words(error, self.studio.words), None
+        self._shown = new, told
+
+    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
+        new, self._do, self._shown = self._do, None, None
+        if self._held:
+            self.board.let_go()
+        self._held = False
+        if new is not None:
+            self._take(new, tr(_WORDS[self.grip]))
+
+    def give_up(self) -> None:
+        self._do, self._shown, self._held = None, None, False
+
+    # Keys
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        grips, part = self.grips(), self.part
+        if part is None:
+            return False
+        if self.grip not in grips:
+            self.grip = next(iter(grips), HAIR)
+        if text.lower() == "f":
+            self.wear_fur(_next(tuple(FURS), part.fur.kind if part.fur else ""))
+        elif text.lower() == "w":
+            self.wear_as(_next(WAYS_WORN, part.garment.kind if part.garment else ""))
+        elif text.lower() == "g" and grips:
+            self.grip = _next(tuple(grips), self.grip, -1 if text == "G" else 1)
+        elif key in ARROWS and grips:
+            step = sum(ARROWS[key]) * self.step(keys)
+            new = pulled_to(part, self.grip, max(0.0, stands_at(part, self.grip) + step))
+            if new is not None:
+                self._take(new, tr(_WORDS[self.grip]), self.burst())
+        elif (key in ENTER or text.isdigit()) and self.grip in grips:
+            self.type_number(text if text.isdigit() else "")
+        else:
+            return False
+        return True
+
+    def type_number(self, start: str = "") -> None:
+        """Type what the bead in hand stands at."""
+        grip, part, name = self.grips().get(self.grip), self.part, self.grip
+        if grip is None or part is None:
+            return
+
+        def take(mm: float) -> None:
+            new = pulled_to(part, name, mm)
+            if new is not None:
+                self._take(new, tr(_WORDS[name]))
+
+        at, now = self.screen(*grip.at), self.length(stands_at(part, name))
+        self.board.ask(at, start or now, f"{part.name}: {tr(_WORDS[name])}", take)
+
+    def double(self, at: QPointF) -> None:
+        for name, grip in self.grips().items():
+            if self.near(self.screen(*grip.at), at, 12):
+                self.grip = name
+                self.type_number()
+
+    # Painting
+
+    def paint(self, painter: QPainter) -> None:
+        part, grips, px, d = self.part, self.grips(), self.theme.px, self.theme.dyes
+        copy = own_copy(self.board.placement(), part.id) if part and grips else None
+        if part is None or copy is None:
+            return
+        shown, told = self._shown or (part, "")
+        for run in self._hairs(shown, copy):
+            self.board.draw_run(painter, run, self._hair_colour(shown), 1.6)
+        if shown.garment is not None and OPENING in grips:
+            half = shown.garment.opening / math.tau
+            root, way = np.array(grips[OPENING].root), np.array(grips[OPENING].way)
+            ends = [tuple((root + side * half * way).tolist()) for side in (-1, 1)]
+            self.board.draw_run(painter, ends, d.madder, 3.0)
+        for name, grip in grips.items():
+            at, mine = self.screen(*grip.at), name == self.grip
+            if mine and self._shown is not None:
+                mm = max(0.0, stands_at(shown, name)) / grip.share
+                at = self.screen(*(np.array(grip.root) + mm * np.array(grip.way)).tolist())
+            painter.setPen(QPen(d.woad, px(1.4), Qt.PenStyle.DotLine))
+            painter.drawLine(self.screen(*grip.root), at)
+            painter.setPen(QPen(d.ink, px(2.2) if mine else 1.2))
+            painter.setBrush(d.madder if mine else d.paper)
+            painter.drawEllipse(at, px(8 if mine else 6), px(8 if mine else 6))
+            if mine:
+                self.board.tag(
+                    painter, at + QPointF(px(10), -px(20)), told or self.words_of(name, part)
+                )
+
+    def _hair_colour(self, part: Part) -> QColor:
+        wools = self.studio.bench.wool_by_id
+        wool = wools.get(part.fur.wool) if part.fur else None
+        return QColor(wool.colour) if wool else self.theme.dyes.ink
+
+    def _hairs(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
+        """Hair at every row, as long as it is, the way it lies."""
+        if part.fur is None:
+            return
+        base, tip = axis_ends(copy)
+        long = float(np.linalg.norm(tip - base))
+        rows = max(1, min(40, math.floor(long / part.fur.spacing)))
+        way = (tip - base) / max(long, 1e-9) * (1 if part.fur.lie == "tip" else -1)
+        towards = self.board.axes[2]
+        for row in range(rows):
+            along = (row + 0.5) / rows
+            middle = copy.point(along, 0.0, 0.0)
+            for around in np.linspace(-180.0, 180.0, 2 * _SEEN, endpoint=False):
+                root = copy.point(along, float(around), 1.0)
+                out = root - middle
+                size = float(np.linalg.norm(out))
+                if size < 1e-6 or out @ towards < -0.2 * size:
+                    continue  # on the far side
+                end = root + part.fur.hair * (0.8 * way + 0.6 * out / size)
+                yield [self.board.seen_from(root), self.board.seen_from(end)]
+
+
+def _next(of: tuple[str, ...], now: str, by: int = 1) -> str:
+    return of[(of.index(now) + by) % len(of)]
+
+
+CHIPS = {
+    "fleece": N_("fleece"),
+    "locks": N_("locks"),
+    "pile": N_("pile"),
+    "pulled over": N_("pulled over"),
+    "wrap": N_("wrap"),
+    "sash": N_("sash"),
+    "skirt": N_("skirt"),
+}
+
+
+def dress_chips(hand: DressHand) -> list[tuple[str, Callable[[], None], bool]]:
+    """What is put on by a touch, and taken off by another: words, and what is done."""
+
+    def touch(kind: str) -> None:
+        off = CHIPS[kind] in worn_now(hand)
+        (hand.wear_fur if kind in FURS else hand.wear_as)("" if off else kind)
+
+    return [(words, partial(touch, kind), True) for kind, words in CHIPS.items()]
+
+
+def worn_now(hand: DressHand) -> dict[str, bool]:
+    """What the part in hand wears, by its words."""
+    part = hand.part
+    fur = part.fur.kind if part and part.fur else ""
+    way = part.garment.kind if part and part.garment else ""
+    return {CHIPS[kind]: True for kind in (fur, way) if kind}

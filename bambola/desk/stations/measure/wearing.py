@@ -1,0 +1,85 @@
+"""What a part wears, pulled bead by bead: values only."""
+
+from __future__ import annotations
+
+from bambola.core.facts import Fact
+from bambola.core.figure import Figure, Fur, Garment, Part
+from bambola.core.figure.graft import with_part
+from bambola.core.plan.making.dress import STRETCH, dress_plans, refuse_unwearable, worn_mm
+from bambola.language import N_
+
+HAIR, ROWS, OPENING, TAILS = "hair", "rows", "opening", "tails"
+FURS = {
+    "": N_("no fur"),
+    "fleece": N_("straight fleece"),
+    "locks": N_("curly locks"),
+    "pile": N_("trimmed pile"),
+}
+PULLED_MM = 2.0
+"""Hair shorter than this is no fur: pulled so far back it is gone."""
+NEW_HAIR_MM, NEW_ROWS_MM = 18.0, 8.0
+"""What fur begins with where nothing else is said."""
+
+
+def way_worn(kind: str) -> Fact:
+    """How a garment goes on, in words; the empty kind is no clothing."""
+    return Fact(f"worn.{kind.replace(' ', '-') or 'not'}")
+
+
+def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
+    """The fur of a part, of another kind or length (mm); new fur is of the wool that is seen."""
+    old = part.fur or Fur(
+        wool=part.coat.wool if part.coat else part.core,
+        kind="fleece",
+        hair=NEW_HAIR_MM,
+        spacing=NEW_ROWS_MM,
+        lie="tip",
+    )
+    changes: dict[str, object] = {"kind": kind} if kind else {}
+    if hair is not None:
+        changes["hair"] = hair
+    return old.replaced(**changes)
+
+
+def clothing(part: Part, figure: Figure, kind: str) -> Part:
+    """A part as clothing that goes on this way; no kind is no clothing. A new garment is knitted, as wide as
+    what it closes round."""
+    if not kind:
+        return part.replaced(garment=None, over=())
+    if part.garment is not None:
+        return part.replaced(garment=part.garment.replaced(kind=kind))
+    passes = figure.datum.part or part.parent
+    passes = part.parent if passes == part.id else passes
+    hole = worn_mm(part, figure)
+    made = Garment(opening=hole, stretch=STRETCH["knit"], kind=kind, passes=passes)
+    return part.replaced(garment=made)
+
+
+def stands_at(part: Part, bead: str) -> float:
+    """What a bead of a part stands at, mm."""
+    fur, garment = part.fur, part.garment
+    return {
+        HAIR: fur.hair if fur else 0.0,
+        ROWS: fur.spacing if fur else 0.0,
+        OPENING: garment.opening if garment else 0.0,
+        TAILS: garment.tails if garment else 0.0,
+    }[bead]
+
+
+def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
+    """A part with a bead pulled to ``mm``; None where it has no such bead."""
+    if bead == HAIR:
+        return part.replaced(fur=None if mm < PULLED_MM else fur_of(part, hair=mm))
+    if bead == ROWS:
+        return part.replaced(fur=part.fur.replaced(spacing=max(1.0, mm))) if part.fur else None
+    if part.garment is None:
+        return None
+    changed = {"opening": max(1.0, mm)} if bead == OPENING else {"tails": mm}
+    return part.replaced(garment=part.garment.replaced(**changed))
+
+
+def dressed(figure: Figure, part: Part) -> Figure:
+    """The figure with a part so dressed. Raises ``ValueError`` in one sentence."""
+    new = with_part(figure, part)
+    refuse_unwearable(dress_plans(new), new)
+    return new
