@@ -9,6 +9,7 @@ from pathlib import Path
 from bambola.cli.asked import CommandError, Commands, design_of, design_options, planned
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
 from bambola.core.export.packet.attached import attached_name
+from bambola.core.export.packet.papers import label_sheets
 from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr
@@ -28,6 +29,11 @@ def options(commands: Commands) -> None:
         "--pages",
         metavar="KINDS",
         help=tr("which pages, such as cover,figure; of {kinds}", kinds=", ".join(KIND_BY_ID)),
+    )
+    packet.add_argument(
+        "--labels",
+        metavar="COUNT",
+        help=tr("print the labels on sheets of so many labels instead of plain paper"),
     )
     packet.add_argument("--maker", default="", metavar="NAME", help=tr("whose pattern it is"))
     packet.add_argument(
@@ -49,6 +55,19 @@ def run(args: argparse.Namespace, words: Words) -> None:
                 papers=", ".join(PAPERS),
             )
         )
+    sheets = label_sheets(paper)
+    if args.labels is not None and args.labels not in sheets:
+        known = ", ".join(sheets)
+        raise CommandError(
+            tr(
+                "--labels: there is no sheet of {said} labels on {paper}; use {known}.",
+                said=args.labels,
+                paper=paper.name,
+                known=known,
+            )
+            if sheets
+            else tr("--labels: there are no sheets of labels on {paper}.", paper=paper.name)
+        )
     kinds = tuple(name.strip() for name in (args.pages or "").split(",") if name.strip())
     plans = []
     for height in args.heights or [None]:
@@ -67,6 +86,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         maker=args.maker,
         licence=args.licence,
         note=args.note,
+        labels=sheets.get(args.labels),
         design=(attached_name(args.figure.name), design_of(args.figure)),
     )
     write_made(args.output, packet_pdf(job))

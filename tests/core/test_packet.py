@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 import re
+from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from datetime import date
@@ -28,6 +29,8 @@ from bambola.core.export.packet import (
 from bambola.core.export.packet.attached import design_in
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages import cover, figure
+from bambola.core.export.packet.pages.templates import ENLARGED, SMALL_MM
+from bambola.core.export.packet.papers import label_sheets
 from bambola.core.export.packet.sheet import (
     FOOT_MM,
     MARGIN_MM,
@@ -318,6 +321,55 @@ def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> N
         round(float(s.points[:, 1].max()), 1) for s in outlines_ if np.ptp(s.points[:, 1]) > 100
     }
     assert len(grounds) == 1  # all stand on one line
+
+
+def test_what_is_tiny_at_any_height_is_enlarged_at_all_of_them(bench: Bench) -> None:
+    demo = load_demo(TOAD)
+    heights = (20.0, 60.0)
+    plans = tuple(make_plan(demo.figure, demo.brief.at(mm), bench) for mm in heights)
+    job = Job(plans, demo.figure, bench, date(2026, 11, 2), pages=("templates",))
+    drawn = [s for page in packet_pages(job) for s in strokes(page)]
+    tiny = {p.id for p in plans[0].parts if min(p.to_mm.values()) < SMALL_MM}
+    assert {p.id for p in plans[1].parts if min(p.to_mm.values()) < SMALL_MM} != tiny
+    ways = [np.ptp(s.points, axis=0) for s in drawn if s.what == "enlarged"]
+    # Beside each, every height, so many times as large as at true size.
+    for kind in ("template-", "other"):
+        for s in drawn:
+            if s.what == f"{kind}lower-wart" or (kind == "other" and s.what == "other"):
+                near = min(np.abs(np.ptp(s.points, axis=0) * ENLARGED - way).max() for way in ways)
+                assert kind == "other" or near < 1e-6
+    assert len(ways) == 2 * sum(s.what.removeprefix("template-") in tiny for s in drawn)
+
+
+@pytest.mark.parametrize(("paper", "count"), [("a4", "21"), ("a4", "8"), ("letter", "30")])
+def test_labels_stay_on_their_labels(paper: str, count: str, bench: Bench) -> None:
+    sheet = label_sheets(PAPERS[paper])[count]
+    plain = only(badger(bench), "labels")
+    job = replace(plain, paper=PAPERS[paper], labels=sheet)
+    pages = packet_pages(job)
+    corners = [sheet.corner(n) for n in range(sheet.columns * sheet.rows)]
+    right, low = corners[-1][0] + sheet.wide, corners[-1][1] + sheet.high
+    assert right <= job.paper.wide + 0.01 and low <= job.paper.high + 0.6
+    told = [i for page in pages for i in page.items if isinstance(i, Words)]
+    for item in told:
+        x, y = next(
+            (x, y)
+            for x, y in corners
+            if x <= item.x < x + sheet.wide and y < item.y <= y + sheet.high
+        )
+        assert item.y - item.size >= y + 0.5
+        assert item.x + text_wide(item.text, item.size, item.face) <= x + sheet.wide - 1.0, (
+            item.text
+        )
+    # Nothing of what goes into the bags is lost, and no page number is printed on a label.
+    lost = Counter(word for page in packet_pages(plain) for word in words_on(page, foot=False))
+    lost.subtract(word for page in pages for word in words_on(page))
+    assert not +lost and not any("page" in item.text for item in told)
+
+
+def words_on(page: Page, foot: bool = True) -> list[str]:
+    items = page.items if foot else page.items[:-1]
+    return [word for i in items if isinstance(i, Words) for word in i.text.split()]
 
 
 def test_the_design_travels_within_and_opens_from_it(

@@ -82,7 +82,8 @@ Item = Stroke | Words | Picture | Clip
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader."""
+    """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader. A sheet of labels has
+    no ``foot`` with name and number: there is no room for it."""
 
     wide: float
     high: float
@@ -90,6 +91,7 @@ class Page:
     told: str = ""
     kind: str = ""
     keys: tuple[str, ...] = field(default=())
+    foot: bool = True
 
 
 def line(x1: float, y1: float, x2: float, y2: float, **more: object) -> Stroke:

@@ -110,6 +110,15 @@ class Settings:
         self._store.setValue("paper", paper)
 
     @property
+    def labels(self) -> str:
+        """How many labels are on the sheets for them; none is plain paper."""
+        return str(self._store.value("labels", ""))
+
+    @labels.setter
+    def labels(self, count: str) -> None:
+        self._store.setValue("labels", count)
+
+    @property
     def left_out(self) -> list[str]:
         """The kinds of pages that are not printed."""
         found = self._store.value("left_out", [])

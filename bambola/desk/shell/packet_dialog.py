@@ -29,7 +29,8 @@ from bambola.core.export.drawn import Page
 from bambola.core.export.packet import KINDS, PAPERS, Job, packet_pages
 from bambola.core.export.packet.attached import with_design
 from bambola.core.export.packet.build import pdf_of
-from bambola.core.export.packet.sheet import numbered
+from bambola.core.export.packet.papers import Paper, label_sheets
+from bambola.core.export.packet.sheet import numbered, unnumbered
 from bambola.core.figure import dump_document
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
@@ -77,6 +78,10 @@ class PacketDialog(QDialog):
         known = self.paper.findData(settings.paper)
         self.paper.setCurrentIndex(max(0, known))
         self.paper.activated.connect(self._paper_chosen)
+        self.labels = QComboBox()
+        self.labels.setAccessibleName(tr("Labels"))
+        self._offer_labels()
+        self.labels.activated.connect(self._labels_chosen)
         self.kinds = QListWidget()
         self.kinds.setAccessibleName(tr("Pages"))
         self.kinds.setIconSize(QSize(theme.px(_THUMB), theme.px(round(_THUMB * 1.42))))
@@ -107,6 +112,7 @@ class PacketDialog(QDialog):
     def _compose(self) -> None:
         left = QVBoxLayout()
         left.addWidget(self.paper)
+        left.addWidget(self.labels)
         left.addWidget(self.kinds, 1)
         left.addWidget(self.others)
         left.addWidget(self.told)
@@ -137,12 +143,13 @@ class PacketDialog(QDialog):
             studio.figure,
             studio.bench,
             date.today(),
-            PAPERS[str(self.paper.currentData())],
+            self._paper,
             words=studio.words,
             splits=self.splits,
             maker=maker,
             licence=licence,
             note=note,
+            labels=label_sheets(self._paper).get(str(self.labels.currentData())),
             design=(f"{studio.figure.id}.bambola.json", design),
         )
 
@@ -247,8 +254,9 @@ class PacketDialog(QDialog):
         out = self._unticked()
         kept = [page for page in self._pages if page.kind not in out]
         plan = self.studio.plan
-        bare = [Page(p.wide, p.high, p.items[:-1], p.told, p.kind) for p in kept]
-        return numbered(bare, plan.figure if plan else "", self.studio.words)
+        return numbered(
+            [unnumbered(page) for page in kept], plan.figure if plan else "", self.studio.words
+        )
 
     def _ticked(self, item: QListWidgetItem) -> None:
         self.settings.left_out = sorted(self._unticked())
@@ -256,7 +264,25 @@ class PacketDialog(QDialog):
 
     def _paper_chosen(self, _: int) -> None:
         self.settings.paper = str(self.paper.currentData())
+        self._offer_labels()
         self._lay_out()
+
+    def _offer_labels(self) -> None:
+        """What labels for bags are printed on: plain paper, or a sheet of them in the size of the paper."""
+        self.labels.clear()
+        self.labels.addItem(tr("labels on plain paper"), "")
+        for count in label_sheets(self._paper):
+            self.labels.addItem(tr("sheets of {count} labels", count=count), count)
+        self.labels.setCurrentIndex(max(0, self.labels.findData(self.settings.labels)))
+        self.labels.setEnabled(self.labels.count() > 1)
+
+    def _labels_chosen(self, _: int) -> None:
+        self.settings.labels = str(self.labels.currentData())
+        self._lay_out()
+
+    @property
+    def _paper(self) -> Paper:
+        return PAPERS[str(self.paper.currentData())]
 
     def _show_chosen(self) -> None:
         pages = self.chosen()
@@ -308,7 +334,7 @@ class PacketDialog(QDialog):
 
     def dress(self, printer: QPrinter) -> None:
         """Set a printer to the paper that is chosen, to its very edges."""
-        paper = PAPERS[str(self.paper.currentData())]
+        paper = self._paper
         sheet = QSizeF(paper.wide, paper.high)
         size = QPageSize(sheet, QPageSize.Unit.Millimeter, paper.name)
         printer.setPageSize(size)

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from bambola.core.bench import Bench
 from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS
-from bambola.core.export.packet.papers import PAPERS, Paper
+from bambola.core.export.packet.papers import PAPERS, LabelSheet, Paper
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure import Figure
 from bambola.core.plan import Plan
@@ -35,7 +35,8 @@ class UnknownPageError(RefusedError):
 class Job:
     """What is put on paper: the plans from the lowest to the highest, of a design as made, on a bench.
     ``pages`` are kinds by their ids; none means all. ``maker``, ``licence`` and ``note`` go on the cover, and
-    ``design`` is the file that travels within."""
+    ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is plain
+    paper."""
 
     plans: tuple[Plan, ...]
     figure: Figure
@@ -48,6 +49,7 @@ class Job:
     maker: str = ""
     licence: str = ""
     note: str = ""
+    labels: LabelSheet | None = None
     design: tuple[str, bytes] | None = None
 
     @property

@@ -1,4 +1,4 @@
-"""Sizes of paper, and how much of a sheet can be printed on."""
+"""Sizes of paper and of label sheets, and how much of a sheet can be printed on."""
 
 from __future__ import annotations
 
@@ -32,3 +32,45 @@ PAPERS = {
         Paper("legal", "Legal", 215.9, 355.6),
     )
 }
+
+
+@dataclass(frozen=True, slots=True)
+class LabelSheet:
+    """A sheet of labels on a paper, mm: ``columns`` by ``rows`` of them, each ``wide`` by ``high``, the first
+    ``left`` and ``top`` from the sheet's corner, ``gap`` between columns. They lie upon each other without a
+    gap, as they are sold."""
+
+    paper: str
+    columns: int
+    rows: int
+    wide: float
+    high: float
+    left: float
+    top: float
+    gap: float
+
+    @property
+    def id(self) -> str:
+        """How many there are on it."""
+        return str(self.columns * self.rows)
+
+    def corner(self, n: int) -> tuple[float, float]:
+        """Upper left corner of the n-th label, counted from nought along the rows, mm."""
+        row, column = divmod(n, self.columns)
+        return self.left + column * (self.wide + self.gap), self.top + row * self.high
+
+
+LABEL_SHEETS = (
+    LabelSheet("a4", 2, 4, 99.1, 67.7, 4.65, 13.1, 2.5),
+    LabelSheet("a4", 2, 7, 99.1, 38.1, 4.65, 15.15, 2.5),
+    LabelSheet("a4", 3, 7, 63.5, 38.1, 7.25, 15.15, 2.5),
+    LabelSheet("a4", 3, 8, 70.0, 37.0, 0.0, 0.5, 0.0),
+    LabelSheet("letter", 2, 5, 101.6, 50.8, 4.0, 12.7, 4.7),
+    LabelSheet("letter", 3, 10, 66.7, 25.4, 4.8, 12.7, 3.1),
+)
+"""Sheets as they are usually sold."""
+
+
+def label_sheets(paper: Paper) -> dict[str, LabelSheet]:
+    """The label sheets there are in the size of a paper, by how many labels are on each."""
+    return {sheet.id: sheet for sheet in LABEL_SHEETS if sheet.paper == paper.id}

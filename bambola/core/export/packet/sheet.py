@@ -6,7 +6,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rectpack import SORT_LSIDE, MaxRectsBssf, PackingMode, newPacker
 
@@ -78,6 +78,9 @@ def numbered(pages: Sequence[Page], figure: str, words: Maker) -> list[Page]:
     """The pages with name and number at the foot."""
     found = []
     for n, page in enumerate(pages, 1):
+        if not page.foot:
+            found.append(page)
+            continue
         told = words.tr(
             "{figure} · {told} · page {n} of {of}",
             figure=figure,
@@ -88,6 +91,11 @@ def numbered(pages: Sequence[Page], figure: str, words: Maker) -> list[Page]:
         foot = Words(MARGIN_MM, page.high - 6.5, told, 3.0, colour=QUIET)
         found.append(Page(page.wide, page.high, (*page.items, foot), page.told, page.kind))
     return found
+
+
+def unnumbered(page: Page) -> Page:
+    """A page without the name and number that :func:`numbered` gave it."""
+    return replace(page, items=page.items[:-1]) if page.foot else page
 
 
 def tiled(block: Block, paper: Paper, kind: str, told: str, words: Maker) -> Iterator[Page]:

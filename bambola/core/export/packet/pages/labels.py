@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
-from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, wrapped
+from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, shifted, wrapped
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.papers import LabelSheet
 from bambola.core.export.packet.sheet import Block, packed
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure
@@ -16,35 +18,90 @@ from bambola.core.words import Words as Maker
 
 LABEL_MM = 59.0
 _LINE = 3.9
+_IN_MM, _SIZE = 3.0, 2.7
+"""On a sheet of labels print begins so far in from the edge, as sheets slip, and is so high."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Label:
+    title: str
+    rows: tuple[str, ...]
 
 
 def pages(job: Job) -> Iterator[Page]:
-    """A label for each bag, packed."""
+    """A label for each bag: packed on plain paper, to be cut out, or on a sheet of labels."""
     words = job.words
     for plan, height in each_plan(job):
-        blocks = [
-            *(bag_label(bag, plan, words) for bag in bags_by_figure(plan)),
-            *(bag_label(bag, plan, words) for bag in bags_by_colour(plan, job.bench)),
-        ]
-        things = _things(plan, job)
-        if things:
-            blocks.append(_label(words.tr("Eyes, beads and what is bought"), things, plan, words))
-        wires = _wires(plan, job)
-        if wires:
-            blocks.append(_label(words.tr("Cut wires"), wires, plan, words))
+        labels = list(_labels(plan, job))
+        if job.labels is not None:
+            yield from _on_labels(labels, plan, job.labels, job)
+            continue
+        blocks = [_label(label.title, list(label.rows), plan, words) for label in labels]
         told = words.tr("labels for bags") + height
         yield from packed(blocks, job.paper, "labels", told, words, true_size=False)
 
 
+def _labels(plan: Plan, job: Job) -> Iterator[_Label]:
+    words = job.words
+    for bag in (*bags_by_figure(plan), *bags_by_colour(plan, job.bench)):
+        yield _Label(words.say(bag.title), tuple(_rows(bag, words)))
+    things, wires = _things(plan, job), _wires(plan, job)
+    if things:
+        yield _Label(words.tr("What is bought"), tuple(things))
+    if wires:
+        yield _Label(words.tr("Cut wires"), tuple(wires))
+
+
+def _on_labels(labels: list[_Label], plan: Plan, sheet: LabelSheet, job: Job) -> Iterator[Page]:
+    """On sheets of labels, one after the other; what does not fit on one goes on over the next."""
+    words, paper = job.words, job.paper
+    told = words.tr("labels for bags")
+    cells = [cell for label in labels for cell in _cells(label, plan, sheet, words)]
+    each = sheet.columns * sheet.rows
+    for start in range(0, len(cells), each):
+        items: list[Item] = []
+        for n, cell in enumerate(cells[start : start + each]):
+            items += shifted(cell, *sheet.corner(n))
+        yield Page(paper.wide, paper.high, tuple(items), told, "labels", foot=False)
+
+
+def _cells(label: _Label, plan: Plan, sheet: LabelSheet, words: Maker) -> Iterator[list[Item]]:
+    wide = sheet.wide - 2 * _IN_MM
+    rows = [
+        (told, 0.0 if i == 0 else 2.0)
+        for row in label.rows
+        for i, told in enumerate(wrapped(row, _SIZE, wide - 2))
+    ]
+    head = 2 * _IN_MM + 6.4
+    most = max(1, int((sheet.high - head) / (_SIZE + 0.7)))
+    parts = [rows[i : i + most] for i in range(0, len(rows), most)]
+    under = f"{plan.figure}, {show_length(plan.to_height_mm, words.units)}"
+    for n, part in enumerate(parts, 1):
+        which = f" {n}/{len(parts)}" if len(parts) > 1 else ""
+        (title, *_) = wrapped(label.title, 3.8, wide - 8, "title")
+        items: list[Item] = [
+            Words(_IN_MM, _IN_MM + 3.2, title + which, 3.8, "title"),
+            Words(_IN_MM, _IN_MM + 6.6, under, 2.5, colour=QUIET),
+        ]
+        y = _IN_MM + 6.4 + _SIZE + 0.9
+        for told, indent in part:
+            items.append(Words(_IN_MM + indent, y, told, _SIZE))
+            y += _SIZE + 0.7
+        yield items
+
+
 def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
     """The label of a bag with what goes in."""
-    rows = []
+    return _label(words.say(bag.title), _rows(bag, words), plan, words)
+
+
+def _rows(bag: Bag, words: Maker) -> list[str]:
+    rows = [words.tr("together {grams}", grams=show_mass(bag.grams, words.units))]
     for w in bag.weighings:
         role = "" if is_plain_core(w.portion) else f", {words.say(called(w.portion))}"
         grams = show_mass(w.most_g, words.units)
         rows.append(f"{words.say(w.title)}{role}: {grams}")
-    whole = words.tr("together {grams}", grams=show_mass(bag.grams, words.units))
-    return _label(words.say(bag.title), [whole, *rows], plan, words)
+    return rows
 
 
 def _things(plan: Plan, job: Job) -> list[str]:

@@ -91,13 +91,24 @@ def _front(job: Job, part: Part, run: Array) -> list[Item]:
     if bundle is not None:
         drawn = bundle * flip + shift
         items.append(Stroke(drawn, WELD, 0.3, closed=True, dash=BUNDLE_DASH, what="bundle"))
-    if min(part.shape.extents()) < SMALL_MM:
-        big = run * [ENLARGED, -ENLARGED]
-        big = big - big.min(axis=0) + np.array([max(_box(i)[2] for i in items) + GAP_MM, 0.0])
-        items.append(Stroke(big, QUIET, 0.3, closed=True, what="enlarged"))
-        told = job.words.tr("{n:g} times", n=ENLARGED)
-        items.append(Words(float(big[:, 0].min()), float(big[:, 1].max()) + 3, told, SMALL))
+    sizes = [plan.resized.figure.by_id[part.id].shape.extents() for plan in job.plans]
+    if min(min(extents) for extents in sizes) < SMALL_MM:
+        items += _enlarged(items, part.id, job.words)
     return items
+
+
+def _enlarged(items: list[Item], part_id: str, words: Maker) -> Iterator[Item]:
+    """The outlines at all heights once more beside themselves, as large as fingers can compare."""
+    own = (f"template-{part_id}", "other")
+    runs = [item for item in items if isinstance(item, Stroke) and item.what in own]
+    low = np.vstack([item.points for item in runs]).min(axis=0)
+    shift = np.array([max(_box(item)[2] for item in items) + GAP_MM, 0.0])
+    big = [(item.points - low) * ENLARGED + shift for item in runs]
+    for item, points in zip(runs, big, strict=True):
+        yield Stroke(points, QUIET, 0.3, closed=True, dash=item.dash, what="enlarged")
+    every = np.vstack(big)
+    told = words.tr("{n:g} times", n=ENLARGED)
+    yield Words(float(every[:, 0].min()), float(every[:, 1].max()) + 3, told, SMALL)
 
 
 def _side(part: Part, run: Array) -> list[Item]:
