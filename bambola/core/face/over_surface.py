@@ -21,9 +21,10 @@ from bambola.core.solids.inside import Mask
 PIECES = 12
 """Straight pieces of a path. They are shorter than the path by its bend; from as many and half as many the
 rest is reckoned (Richardson), which leaves less than 1 in 20,000 over half a ball. See craft.md, 9."""
-_ROUNDS, _CLOSE = 12, 1e-4
+_ROUNDS, _CLOSE = 12, 1e-3
+# A path that still moves by so small a share of the part is as long as the tight one but for its square.
 _SECTIONS = 512
-_LAYING, _NEAR, _CELLS, _CUTS = (0.0, 4.0), (0.8, 1.25), 16, 4
+_LAYING, _NEAR, _CELLS, _CUTS = (0.0, 4.0), (0.8, 1.25), 16, 3
 
 Place = tuple[float, float]
 """Where on the skin of a part: along it (0 to 1) and around it (degrees), as a seat has it."""
