@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import xml.etree.ElementTree as ET
+from datetime import date
 
 import numpy as np
 import pytest
@@ -12,8 +13,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
-from bambola.core.export.face_strips import face_svgs
+from bambola.core.export.face_strips import HIGH_MM, face_svgs
 from bambola.core.export.json_plan import plan_data
+from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.face import faces_of, from_midline, over_surface, seat_at
 from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, Rope, Seat, SizeRule
 from bambola.core.figure.shapes import Joint
@@ -24,6 +26,7 @@ from bambola.core.solids import place
 from bambola.core.solids.levels import around_at, level_arc
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
+from tests.core.test_packet import drawn_mm
 from tests.figures import ball, figure_of, one_ball
 from tests.said import said
 
@@ -49,17 +52,19 @@ def test_on_a_ball_it_is_the_great_circle(
     )
 
 
+def geographers(across: float, high: float, *places: tuple[float, float]) -> float:
+    """How far it is between two places over a spheroid, by a library for the earth."""
+    a, c = across / 2, high / 2
+    ends = []
+    for along, around in places:
+        z = c * (2 * along - 1)
+        up = math.atan2(z * a * a / (c * c), a * math.sqrt(max(0.0, 1 - (z / c) ** 2)))
+        ends += [math.degrees(up), around]
+    return float(Geodesic(a, (a - c) / a).Inverse(*ends)["s12"])
+
+
 @pytest.mark.parametrize(("across", "high"), [(60.0, 78.0), (60.0, 48.0), (34.0, 40.0)])
 def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -> None:
-    a, c = across / 2, high / 2
-    earth = Geodesic(a, (a - c) / a)
-
-    def latitude(share: float) -> float:
-        z = c * (2 * share - 1)
-        return math.degrees(
-            math.atan2(z * a * a / (c * c), a * math.sqrt(max(0.0, 1 - (z / c) ** 2)))
-        )
-
     pairs = [
         (CROWN, (0.53, 26.0)),
         (CROWN, (0.2, 70.0)),
@@ -68,8 +73,7 @@ def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -
     ]
     found = over_surface(Ball(width=across, depth=across, height=high), pairs)
     for mm, (p, q) in zip(found, pairs, strict=True):
-        true = earth.Inverse(latitude(p[0]), p[1], latitude(q[0]), q[1])["s12"]
-        assert mm == pytest.approx(true, abs=0.02)
+        assert mm == pytest.approx(geographers(across, high, p, q), abs=0.02)
 
 
 @given(shares, st.floats(1.0, 170.0), st.floats(0.6, 1.6), st.floats(0.6, 1.6))
@@ -170,6 +174,52 @@ def test_printed_strips_are_as_long_as_it_is_over_the_new_head(
     assert rows["eye"]["was_mm"]["from_crown_mm"] == pytest.approx(31.0, abs=0.06)
     if rules == ():
         assert rows["eye"]["from_crown_mm"] == pytest.approx(31.0 * 1.6, abs=0.1)
+
+
+@pytest.mark.parametrize("way", ["grown", "held", "widened"])
+def test_strips_in_print_are_as_long_as_geographers_find(way: str, bench: Bench) -> None:
+    shape = Ball(width=44.0, depth=44.0, height=50.0)
+    marks = []
+    for name, read in {"Eye": (27.0, 10.0), "Cheek": (46.0, 13.0)}.items():
+        seat = seat_at(shape, CROWN, *read)
+        assert seat is not None
+        mark = FaceMark(id=name.lower(), name=name, part="body", along=seat[0], around=seat[1])
+        marks.append(mark)
+    figure = figure_of(one_ball(50.0).parts[0].replaced(shape=shape), marks=marks)
+    brief = Brief(height=80.0)
+    if way == "held":
+        brief = Brief(height=50.0, rules={"body": (SizeRule(rule="hold"),)})
+    elif way == "widened":
+        wider = (SizeRule(measure=m, rule="multiply", value=1.2) for m in ("width", "depth"))
+        brief = brief.ruled("body", tuple(wider))
+    plan = make_plan(figure, brief, bench)
+    across, high = (plan.part("body").to_mm[name] for name in ("width", "height"))
+    assert across / high == pytest.approx(44 / 50 * (1.2 if way == "widened" else 1.0))
+    spots = [(m.along, m.around) for m in plan.faces[0].told]
+    down = [geographers(across, high, CROWN, spot) for spot in spots]
+    aside = [geographers(across, high, spot, (spot[0], -spot[1])) / 2 for spot in spots]
+    job = Job((plan,), figure, bench, date(2026, 11, 2), pages=("face",))
+    paths = drawn_mm(packet_pdf(job), 0)
+    svg = face_svgs(plan)["face-body.svg"]
+    # On paper a strip is a box as high as it is cut, its marks are upright lines in it.
+    boxes = [p for p in paths if len(p) >= 4 and np.ptp(p[:, 1]) == pytest.approx(HIGH_MM, abs=0.1)]
+    wanted = plan.faces[0].strip_mm, max(aside) + 5
+    strips = [min(boxes, key=lambda p: abs(np.ptp(p[:, 0]) - wide)) for wide in wanted]
+    printed = []
+    for strip in strips:
+        low, top = strip[:, 1].min() - 3, strip[:, 1].max() + 3
+        printed.append([
+            float(p[0, 0] - strip[:, 0].min()) for p in paths
+            if len(p) == 2 and np.ptp(p[:, 0]) < 0.01 and low < p[:, 1].mean() < top
+            and np.ptp(p[:, 1]) > HIGH_MM / 3
+        ])  # fmt: skip
+    drawn, ticks = strokes(svg, "strip"), strokes(svg, "mark")
+    n = len(spots)
+    on_screen = [[x - drawn[k][0] for x, _ in ticks[k * n : k * n + n]] for k in (0, 1)]
+    for found in (printed, on_screen):
+        for mm, true in zip(found, (down, aside), strict=True):
+            for each in true:
+                assert min(abs(each - x) for x in mm) < 0.3, (way, mm, true)
 
 
 @pytest.mark.parametrize("times", [0.55, 0.8, 1.3, 1.57])
