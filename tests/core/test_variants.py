@@ -7,11 +7,13 @@ import pytest
 
 from bambola.core.bench import Bench
 from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
+from bambola.core.facts import Mm
 from bambola.core.figure import Brief, dump_document, load_document
 from bambola.core.figure.variants import Alteration, Shift, altered
 from bambola.core.plan import make_plan
 from bambola.core.plan.reading.asked import set_aside
 from bambola.core.solids import place
+from bambola.core.solids.meshes import mesh_of
 from bambola.demo import BADGER, TOAD, load_demo
 from tests.said import said
 
@@ -34,6 +36,29 @@ def test_a_badger_that_sits_is_measured_wired_and_stood_as_it_sits(bench: Bench)
     # What it was made as is the yardstick still.
     assert plan.from_height_mm == pytest.approx(140.0, abs=0.1)
     assert badger.pose == load_demo(BADGER).figure.pose
+
+
+def test_a_lantern_that_would_hang_below_what_it_sits_on_is_told(bench: Bench) -> None:
+    badger = load_demo(BADGER).figure
+    sits = posed_as(badger, Alteration(), "sitting")
+    told = {
+        pose: [n for n in make_plan(badger, Brief(height=200.0, altered=change), bench).notices
+               if n.code.startswith("below-ground")]
+        for pose, change in (("sits", sits), ("stands", Alteration()))
+    }  # fmt: skip
+    assert not told["stands"]
+    (notice,) = told["sits"]
+    assert notice.level == "note" and "Lantern would hang below the ground" in said(notice.title)
+    # Its rods and glass, corner by corner: as far below the lowest felt as is told.
+    plan = make_plan(badger, Brief(height=200.0, altered=sits), bench)
+    placement = plan.solids.placement
+    low = min(
+        float((mesh_of(piece.shape).vertices @ p.matrix[2, :3] + piece.at * p.matrix[2, 2]).min())
+        + float(p.matrix[2, 3])
+        for p in placement.fittings if p.fitting.id == "lantern" for piece in p.fitting.pieces
+    )  # fmt: skip
+    deep = dict(notice.text.slots)["deep"]
+    assert isinstance(deep, Mm) and deep.value == pytest.approx(placement.ground - low, abs=0.3)
 
 
 @pytest.mark.parametrize("pose", ["waving", "holding"])

@@ -82,6 +82,11 @@ SENTENCES = {
     "folding.folded.effect": N_("nothing is bound; every limb is double"),
     "folding.as-drawn": N_("As drawn"),
     "folding.as-drawn.effect": N_("the pieces it was made with"),
+    "below-ground": N_("{prop} would hang below the ground"),
+    "below-ground.how": N_(
+        "As it is held it comes {deep} lower than what the figure rests on: turn the arm up, shorten it,"
+        " or lay it beside."
+    ),
     "reach": N_("{part} does not reach the {prop:lower} any more"),
     "reach.how": N_("As made it held it; now {gap} is between them."),
     "reach.longer": N_("A longer arm"),

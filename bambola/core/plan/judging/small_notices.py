@@ -1,4 +1,4 @@
-"""Questions that a new size raises about rows of like parts, folded wire, and props that are held."""
+"""What a new size or pose raises about rows of like parts, folded wire, and props that are held."""
 
 from __future__ import annotations
 
@@ -13,6 +13,8 @@ from bambola.core.plan.making.jobs import LINES_MM
 from bambola.core.plan.making.reaching import MOST_LONGER, TOUCHES_MM, prop_gap
 from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize.laws import row_count
+from bambola.core.solids.forms import supports
+from bambola.core.solids.placement import PlacedFitting
 
 ROW_SHARE = 0.15
 """A row is asked about when the figure changes by more than this. Judged. See craft.md, 2."""
@@ -23,6 +25,40 @@ def small_notices(found: Findings) -> Iterator[Notice]:
     yield from _rows(found)
     yield from _folding(found)
     yield from _reaches(found)
+    yield from _below_ground(found)
+
+
+BELOW_MM = 2.0
+"""A prop that comes lower than the ground by no more than this is pressed up a little. Judged.
+See craft.md, 2."""
+
+
+def _below_ground(found: Findings) -> Iterator[Notice]:
+    """Props that would hang lower than what the figure stands or sits on: then it cannot."""
+    placement = found.solids.placement
+    if placement.figure.stance == "hanging":
+        return
+    told: set[str] = set()
+    for placed in placement.fittings:
+        deep = placement.ground - _lowest(placed)
+        if placed.fitting.kind not in ("prop", "bell") or deep <= BELOW_MM:
+            continue
+        if placed.fitting.id not in told:
+            told.add(placed.fitting.id)
+            title = fact("below-ground", prop=placed.fitting.name)
+            how = fact("below-ground.how", deep=Mm(deep))
+            yield Notice(
+                f"below-ground:{placed.fitting.id}", "note", placed.fitting.part, title, how
+            )
+
+
+def _lowest(placed: PlacedFitting) -> float:
+    """The lowest point of a placed fitting, mm in the figure's axes."""
+    up, at = placed.matrix[2, :3], float(placed.matrix[2, 3])
+    return min(
+        at + piece.at * float(up[2]) - float(supports(piece.shape, -up[None])[0])
+        for piece in placed.fitting.pieces
+    )
 
 
 def _rows(found: Findings) -> Iterator[Notice]:
