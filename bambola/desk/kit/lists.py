@@ -5,7 +5,7 @@ Selection, keys, tool tips and screen readers are Qt's: to them a thread of bead
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import (
@@ -94,6 +94,7 @@ class PaintedList(QListView):
         super().__init__()
         self.theme, self.rows = theme, model
         self._shown_only = False
+        self.setUniformItemSizes(True)  # boxes are told: of no row is asked how large it would be
         self.setModel(model)
         self.setAccessibleName(name)
         self.setFrameShape(QFrame.Shape.NoFrame)
@@ -159,6 +160,13 @@ class PaintedList(QListView):
         """What is in hand is said of the whole, too: some readers ask only that."""
         told = self.rows.data(self.currentIndex(), Qt.ItemDataRole.AccessibleDescriptionRole)
         self.setAccessibleDescription(told or "")
+
+    def dataChanged(
+        self, top_left: QModelIndex, bottom_right: QModelIndex, roles: Iterable[int] = ()
+    ) -> None:
+        """Only words may be new: a list of Qt's own would ask every row for its size, and lay them all out
+        again."""
+        QAbstractItemView.dataChanged(self, top_left, bottom_right, roles)
 
     # Where things lie
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
-from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QModelIndex, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QColor,
     QHelpEvent,
@@ -121,9 +122,13 @@ class ThreadStrip(StepList):
         nudge(self._retell)
 
     def _update_line(self) -> None:
+        self.rows.lay(self.rows.keys)
+
+    def dataChanged(
+        self, top_left: QModelIndex, bottom_right: QModelIndex, roles: Iterable[int] = ()
+    ) -> None:
         """The beads stay: only what is written under them is new."""
         self.cloth.update(QRect(0, self._line_y(), self.width(), self.height()))
-        self.rows.lay(self.rows.keys)
 
     def _bead_at(self, i: int) -> QPointF:
         n = max(1, len(self.steps) - 1)

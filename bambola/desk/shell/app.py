@@ -192,12 +192,19 @@ def calm_collector() -> None:
     gc.disable()
     timer = QTimer(QApplication.instance())
     timer.setInterval(_COLLECT_MS)
-    timer.timeout.connect(lambda: gc.collect() if gc.get_count()[0] > _COLLECT_FROM else None)
+    timer.timeout.connect(_collect_at_rest)
     timer.start()
     trimming = QTimer(QApplication.instance())
     trimming.setInterval(_TRIM_MS)
     trimming.timeout.connect(trim_memory)
     trimming.start()
+
+
+def _collect_at_rest() -> None:
+    """It takes a tenth of a second: a hand that pulls is not held up for it."""
+    pulled = QApplication.mouseButtons() != Qt.MouseButton.NoButton
+    if gc.get_count()[0] > _COLLECT_FROM and not pulled:
+        gc.collect()
 
 
 def pass_over_loaded() -> None:
