@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -11,16 +12,20 @@ from pypdf import PdfReader
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.export.together_sheets import together_pdf
+from bambola.core.export.drawn import Words as Letters
+from bambola.core.export.together_sheets import together_pages, together_pdf
 from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
 from bambola.core.figure import Brief, dump_document
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
 from bambola.core.plan.counter.together import Together, make_together, split_together
 from bambola.core.plan.counter.weighing import split_wishes
+from bambola.core.quantities import Units
 from bambola.core.wool.splitting import share_of, split_plan
 from bambola.core.words import Words
 from bambola.demo import BADGER, load_demo
+from tests.pseudo import Pseudo
+from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
 BADGER_ = load_demo(BADGER).figure
 
@@ -94,6 +99,29 @@ def test_one_hank_is_split_for_all(both: Together, bench: Bench) -> None:
     text = " ".join(page.extract_text() for page in pages)
     assert "Splitting: Woad teal" in text and "box 3: Sitting" in text
     assert "Felt the fold of both legs, back to back (Sitting)" in " ".join(text.split())
+
+
+def test_its_sheets_speak_another_language_and_inches(both: Together, bench: Bench) -> None:
+    own = {p.name for plan in both.plans for p in plan.parts} | {w.name for w in both.wools}
+    own |= {f.name for f in both.plans[0].fittings} | {*both.names, both.plans[0].figure}
+    own |= {cut.stock for cut in both.cutting}
+    for words in (Words(catalogue=Pseudo()), Words(Units("in", "oz"), Pseudo())):
+        told = [
+            i for p in together_pages(both, bench, words) for i in p.items if isinstance(i, Letters)
+        ]
+        lines = " ".join(item.text for item in told)
+        for name in sorted(own, key=len, reverse=True):
+            lines = lines.replace(name, "").replace(name.lower(), "")
+        while (less := re.sub(r"⟦[^⟦⟧]*⟧", "", lines)) != lines:
+            lines = less
+        # Wrapped lines leave brackets open; plain words of the language would stay as they are.
+        assert not {"together", "wool", "order", "steps", "with", "pack"} & set(lines.split())
+        text = SOLD_OR_SMALL.sub("", METAL.sub("", " ".join(item.text for item in told)))
+        stray = IMPERIAL if words.units.length == "mm" else METRIC
+        assert not stray.search(text), stray.search(text)
+
+
+METAL = re.compile(r"[Ss]oft steel [\d.]+ mm")
 
 
 def test_the_command_tells_it_and_refuses_in_one_sentence(

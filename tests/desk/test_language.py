@@ -21,8 +21,10 @@ from bambola.core.quantities import Units, parse_length
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
+from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.face.together_dialog import TogetherDialog
 from bambola.desk.stations.measure.menu import STEPS
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.order.minding import Minding
@@ -34,8 +36,8 @@ from tests.desk.reading import painted, texts_of
 from tests.effort import THOROUGH
 from tests.pseudo import Pseudo
 
-SAME = {"Bambola", "OK", "Cancel", "Save"}
-"""The name, and the words of the toolkit, which has catalogues of its own."""
+SAME = {"Letter", "Legal", "Bambola", "OK", "Cancel", "Save"}
+"""The name, sizes of paper, and the words of the toolkit, which has catalogues of its own."""
 UNITS = r"\b(mm|cm|min|oz|ft|sq)\b"
 DAY = r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d+ [A-Z][a-z]+\b|\b[A-Z][a-z]+day\b"
 
@@ -113,6 +115,9 @@ def dialogs(window: Window) -> Iterator[QDialog]:
     yield Tools(window, studio.bench)
     yield WaysSheet(window, studio, window.theme, window.darkroom)
     yield ScreenDialog(window, theme, TrueSize(window.settings))
+    yield PacketDialog(window, studio, theme, window.settings, {})
+    studio.keep_variant("Lamplighter badger")  # a name that is none of the language
+    yield TogetherDialog(window, studio, theme)
 
 
 def test_dialogs_are_said_in_it_and_wide_enough_for_it(spoken: None, window: Window) -> None:

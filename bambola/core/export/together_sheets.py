@@ -51,9 +51,20 @@ def together_pdf(
     paper: Paper = PAPERS["a4"],
 ) -> bytes:
     """All of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
-    figure = both.plans[0].figure
-    pages = numbered(list(_pages(both, bench, words, splits or {}, paper)), figure, words)
-    return pdf_of(pages, words.tr("{figure}: made together", figure=figure))
+    pages = together_pages(both, bench, words, splits, paper)
+    return pdf_of(pages, words.tr("{figure}: made together", figure=both.plans[0].figure))
+
+
+def together_pages(
+    both: Together,
+    bench: Bench,
+    words: Maker,
+    splits: Mapping[str, SplitPlan] | None = None,
+    paper: Paper = PAPERS["a4"],
+) -> list[Page]:
+    """The same as pages, with name and number."""
+    pages = list(_pages(both, bench, words, splits or {}, paper))
+    return numbered(pages, both.plans[0].figure, words)
 
 
 def _pages(
