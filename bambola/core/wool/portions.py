@@ -111,8 +111,9 @@ def part_wool(
     joins: Mapping[str, str] | None = None,
     scale: float = 1.0,
     soft: Container[str] = (),
+    only: Container[str] | None = None,
 ) -> dict[str, PartWool]:
-    """The wool of every part, by part id, for one copy (the mean of a pair's two).
+    """The wool of every part, or ``only`` of some, by part id, for one copy (the mean of a pair's two).
 
     ``wire_mm3`` is the wire hidden in one copy of a part. ``cover_factor`` multiplies coat cover for
     makers who insist on a coat that grows with the figure. ``joins`` overrides how parts are joined.
@@ -136,6 +137,7 @@ def part_wool(
             figure.by_id[part.parent].shape.smallest_mm if part.parent else math.inf,
         )
         for part in figure.parts
+        if only is None or part.id in only
     }
 
 

@@ -231,7 +231,8 @@ def _once(
             and not _told(made, brief, row.part)
         }
         if joins != wished:
-            wool, lumps = rewooled(made, solids, wired, brief, joins, resized.scale)
+            changed = {part for part, join in joins.items() if join != wished[part]}
+            wool, lumps = rewooled(made, solids, wired, brief, joins, resized.scale, changed)
             joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -131,11 +131,18 @@ def wire_up(
 
 
 def rewooled(
-    made: AsMade, solids: Solids, wired: Wired, brief: Brief, joins: Mapping[str, str], scale: float
+    made: AsMade,
+    solids: Solids,
+    wired: Wired,
+    brief: Brief,
+    joins: Mapping[str, str],
+    scale: float,
+    otherwise: Container[str],
 ) -> tuple[dict[str, PartWool], list[Mass]]:
-    """The wool of a wired figure joined otherwise, and its lumps. The wool of a seam is so little that the
-    wires stay as they are."""
-    wool = _wool(made, solids, wired.gauges, brief, joins, scale)
+    """The wool of a wired figure of which some parts are joined ``otherwise``, and its lumps. The wool of a
+    seam is so little that the wires stay as they are."""
+    anew = _wool(made, solids, wired.gauges, brief, joins, scale, otherwise)
+    wool = {part: anew.get(part, known) for part, known in wired.wool.items()}
     return wool, wool_masses(solids, wool, brief.found)
 
 
@@ -146,6 +153,7 @@ def _wool(
     brief: Brief,
     joins: Mapping[str, str],
     scale: float,
+    only: Container[str] | None = None,
 ) -> dict[str, PartWool]:
     placement = solids.placement
     cover = scale if brief.thicken_coat else 1.0
@@ -155,7 +163,7 @@ def _wool(
         if said == Centre.SOFT
     }
     hidden = hidden_in_parts(placement, gauges)
-    return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft)
+    return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 
 
 def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:
