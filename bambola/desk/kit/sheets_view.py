@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
 from PyQt6.QtGui import QPalette
 from PyQt6.QtPdf import QPdfDocument
@@ -9,6 +11,8 @@ from PyQt6.QtPdfWidgets import QPdfView
 from PyQt6.QtWidgets import QWidget
 
 from bambola.desk.kit.theme import Theme
+from bambola.files import ExportError, write_made
+from bambola.language import tr
 
 
 def pdf_buffer(pdf: bytes) -> QBuffer:
@@ -17,6 +21,15 @@ def pdf_buffer(pdf: bytes) -> QBuffer:
     buffer.setData(QByteArray(pdf))
     buffer.open(QIODevice.OpenModeFlag.ReadOnly)
     return buffer
+
+
+def keep_pdf(where: Path, pdf: bytes) -> tuple[bool, str]:
+    """Keep sheets as a file: whether they could be, and what to say."""
+    try:
+        write_made(where, pdf)
+    except (ExportError, OSError) as error:
+        return False, str(error)
+    return True, tr("Written to {name}.", name=where.name)
 
 
 class SheetsView(QPdfView):

@@ -34,14 +34,13 @@ from bambola.core.export.packet.sheet import numbered, unnumbered
 from bambola.core.figure import dump_document
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
-from bambola.desk.kit.sheets_view import SheetsView, pdf_buffer
+from bambola.desk.kit.sheets_view import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.background import Job as Running
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell.for_others import ForOthers, PatternError
-from bambola.files import ExportError, write_made
 from bambola.language import tr, trn
 
 DOTS_PER_INCH = 300
@@ -370,13 +369,9 @@ class PacketDialog(QDialog):
         """Keep the sheets; whether they could be."""
         job = self._job()
         made = with_design(self._pdf, *job.design) if job and job.design else self._pdf
-        try:
-            write_made(where, made)
-        except (ExportError, OSError) as error:
-            self.told.setText(str(error))
-            return False
-        self.told.setText(tr("Written to {name}.", name=where.name))
-        return True
+        kept, told = keep_pdf(where, made)
+        self.told.setText(told)
+        return kept
 
     def _let_go(self, _: int) -> None:
         self._timer.stop()

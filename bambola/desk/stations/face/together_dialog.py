@@ -23,11 +23,10 @@ from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool.splitting import SplitError, SplitPlan, split_plan
 from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import lead
-from bambola.desk.kit.sheets_view import SheetsView
+from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.session.studio import Studio
-from bambola.files import ExportError, write_made
 from bambola.language import tr
 
 PATIENCE_S = 2.0
@@ -168,13 +167,9 @@ class TogetherDialog(QDialog):
 
     def save_to(self, where: Path) -> bool:
         """Keep the sheets; whether they could be."""
-        try:
-            write_made(where, self._pdf)
-        except (ExportError, OSError) as error:
-            self.told.setText(str(error))
-            return False
-        self.told.setText(tr("Written to {name}.", name=where.name))
-        return True
+        kept, told = keep_pdf(where, self._pdf)
+        self.told.setText(told)
+        return kept
 
     def _let_go(self, _: int) -> None:
         self._background.close()
