@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import itertools
 from collections import Counter
+from collections.abc import Sequence
 from fractions import Fraction
+from typing import Any
 
 import numpy as np
 import pytest
 
+from bambola.core.wool import splitting
 from bambola.core.wool.splitting import (
     CLOSE,
     SplitError,
@@ -129,3 +132,22 @@ def test_what_cannot_be_split_is_refused_in_words() -> None:
         split_plan([Wanted("a", 5.0), Wanted("b", 5.0)], hank_g=4.0)
     with refused(SplitError, "nothing"):
         split_plan([])
+
+
+def test_where_there_is_more_to_tear_than_hands_would_nothing_is_proved(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    # 180 pieces take at least 90 splits into three: looking so deep for fewer would never end.
+    wanted = [Wanted(f"p{i}", grams, 60) for i, grams in enumerate((5.0, 2.2, 0.6))]
+    depths: list[int] = []
+    solve = splitting._solve
+
+    def watched(targets: Sequence[float], counts: Sequence[int], depth: int, *rest: Any) -> Any:
+        depths.append(depth)
+        return solve(targets, counts, depth, *rest)
+
+    monkeypatch.setattr(splitting, "_solve", watched)
+    plan = split_plan(wanted, patience_s=2.0)
+    assert plan.splits >= 90 and not plan.proved and max(depths) <= 12
+    for want in wanted:
+        assert plan.given_g[want.id] == pytest.approx(want.grams, rel=0.081)

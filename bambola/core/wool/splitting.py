@@ -25,6 +25,9 @@ MOST_PORTIONS = 12
 CRUMB = 0.02
 """A piece smaller than this share of its portion is not worth giving. Judged. See craft.md, 7."""
 _FIRST_DEPTH, _LAST_DEPTH = 4, 12
+_PROVED_DEPTH = 60
+"""A tree of more splits than this is not proved: the sizes of piece that could take part grow with their
+square, and nobody tears so often."""
 
 Size = tuple[int, int]
 """How often a piece was halved and how often it was cut in three: it is 2^-a 3^-b of the hank."""
@@ -109,7 +112,7 @@ def split_plan(
     proved = False
     while not proved:
         proved = depth >= best.splits - 1
-        if proved or len(asked) > MOST_PORTIONS:
+        if proved or len(asked) > MOST_PORTIONS or best.splits > _PROVED_DEPTH:
             break
         found(_planned(best, asked, targets, hank, False))
         depth = best.splits - 1
