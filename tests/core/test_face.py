@@ -16,7 +16,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.face_strips import HIGH_MM, face_svgs
 from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
-from bambola.core.face import faces_of, from_midline, over_surface, seat_at
+from bambola.core.face import faces_of, from_midline, over_surface, seat_at, seat_by_caliper
 from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, Rope, Seat, SizeRule
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import card_for
@@ -134,6 +134,27 @@ def test_marks_typed_from_a_strip_are_read_off_it_again() -> None:
     for id, mm in {"eye": (31.0, 11.0), "brow": (24.0, 9.0), "cheek": (43.0, 14.0)}.items():
         assert read[id] == pytest.approx(mm, abs=0.06)
     assert seat_at(Ball(width=48.0, depth=42.0, height=45.0), CROWN, 300.0, 5.0) is None
+
+
+@given(st.floats(0.25, 0.9), st.floats(12.0, 70.0), st.floats(0.8, 1.15))
+def test_a_caliper_reads_chords_of_a_ball(along: float, around: float, times: float) -> None:
+    radius, shape, now = 25.0, ball(50.0), (along, around)
+    arc = float(over_surface(shape, [(CROWN, now)])[0])
+    aside = float(from_midline(shape, [now])[0])
+    # By its chord from the crown: 2 R sin(arc / 2 R). How far it is from the midline stays.
+    wanted = min(arc * times, 2.6 * radius)
+    seat = seat_by_caliper(shape, CROWN, now, down=2 * radius * math.sin(wanted / 2 / radius))
+    if seat is not None:
+        assert over_surface(shape, [(CROWN, seat)])[0] == pytest.approx(wanted, abs=0.12)
+        assert from_midline(shape, [seat])[0] == pytest.approx(aside, abs=0.12)
+    # Between the two: their chord is twice R sin(aside / R).
+    nearer = aside * times
+    seat = seat_by_caliper(shape, CROWN, now, apart=2 * radius * math.sin(nearer / radius))
+    if seat is not None:
+        assert from_midline(shape, [seat])[0] == pytest.approx(nearer, abs=0.12)
+        assert over_surface(shape, [(CROWN, seat)])[0] == pytest.approx(arc, abs=0.12)
+    else:
+        assert times > 1 or wanted < nearer  # there is no such place
 
 
 def strokes(svg: str, what: str) -> list[tuple[float, float]]:

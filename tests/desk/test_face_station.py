@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.face import faces_of, over_surface
+from bambola.core.solids.forms import seat_point
 from bambola.demo import TOAD
 from bambola.desk.shell.stations import FACE
 from bambola.desk.shell.window import Window
@@ -191,3 +193,39 @@ def test_variants_are_made_together_and_put_on_paper(
         dialog.figures.item(row).setCheckState(Qt.CheckState.Unchecked)  # type: ignore[union-attr]
     assert dialog.told.text().startswith("Tick at least") and not dialog.save.isEnabled()
     dialog.reject()
+
+
+def test_a_caliper_sets_the_mark_straight_from_the_crown_or_between_the_two(
+    page: FaceStation, qtbot: QtBot
+) -> None:
+    heads, card = page.heads, page.card
+    heads.take("eye:eye")
+    before = eye(page)
+
+    def points() -> list[np.ndarray]:
+        plan = page.studio.plan
+        assert plan is not None
+        face = next(f for f in plan.faces if f.part == "head")
+        mark = next(m for m in face.marks if m.id == "eye:eye")
+        shape = plan.resized.figure.by_id["head"].shape
+        places = (face.crown, (mark.along, mark.around), (mark.along, -mark.around))
+        return [seat_point(shape, *place, 1.0) for place in places]
+
+    card.down.setFocus()
+    card.caliper.link.reading.emit(52.0)
+    crown, left, right = points()
+    assert np.linalg.norm(left - crown) == pytest.approx(52.0, abs=0.3)
+    assert eye(page)[1] == pytest.approx(before[1], abs=0.3) and eye(page)[0] != before[0]
+    down = eye(page)[0]
+    card.aside.setFocus()
+    card.caliper.link.reading.emit(40.0)
+    crown, left, right = points()
+    assert np.linalg.norm(left - right) == pytest.approx(40.0, abs=0.6)
+    assert eye(page)[0] == pytest.approx(down, abs=0.3)
+    heard: list[str] = []
+    page.studio.refused.connect(heard.append)
+    card.caliper.link.reading.emit(700.0)
+    assert len(heard) == 1 and "700 mm by the caliper" in heard[0]
+    page.studio.undo_stack.undo()
+    page.studio.undo_stack.undo()
+    assert eye(page) == pytest.approx(before)

@@ -9,13 +9,14 @@ part is a plane.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape, Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, chain, profile
+from bambola.core.solids.forms import Array, chain, profile, seat_point
 from bambola.core.solids.inside import Mask
 
 PIECES = 12
@@ -194,17 +195,48 @@ def _laid_flat(shape: Leaf, at: Place) -> tuple[float, float]:
 def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | None:
     """The place ``down`` mm from the crown and ``aside`` mm from the midline, both over the surface, on the
     left half of the front; None where there is none."""
-    from scipy.optimize import least_squares  # only where strips are typed
 
-    def miss(at: Array) -> Array:
-        place = (float(at[0]), float(at[1]))
+    def miss(place: Place) -> tuple[float, float]:
         far = float(over_surface(shape, [(crown, place)])[0])
-        off = float(from_midline(shape, [place])[0])
-        return np.array([far - down, off - aside])
+        return far - down, float(from_midline(shape, [place])[0]) - aside
 
     size = max(shape.extents())
-    start = [max(0.05, min(0.95, 1 - down / size / 1.5)), math.degrees(min(1.5, 2 * aside / size))]
+    along = max(0.05, min(0.95, 1 - down / size / 1.5))
+    return _met(miss, (along, math.degrees(min(1.5, 2 * aside / size))))
+
+
+def seat_by_caliper(
+    shape: Shape, crown: Place, now: Place, down: float | None = None, apart: float | None = None
+) -> Place | None:
+    """Where a mark that is at ``now`` is by a caliper: ``down`` mm straight from the crown, or it and its
+    like on the other side ``apart`` mm straight from each other. What is not measured stays, over the
+    surface. None where there is no such place."""
+    kept = float(over_surface(shape, [(crown, now)])[0]), float(from_midline(shape, [now])[0])
+    top = seat_point(shape, *crown, 1.0)
+
+    def miss(place: Place) -> tuple[float, float]:
+        point = seat_point(shape, *place, 1.0)
+        if down is None:
+            far = float(over_surface(shape, [(crown, place)])[0]) - kept[0]
+        else:
+            far = float(np.linalg.norm(point - top)) - down
+        if apart is None:
+            return far, float(from_midline(shape, [place])[0]) - kept[1]
+        return far, 2 * abs(float(point[0])) - apart
+
+    return _met(miss, (min(0.95, max(0.05, now[0])), max(1.0, abs(now[1]))))
+
+
+def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
+    """The place on the left half where nothing is amiss, looked for from ``start``; None where there is
+    none."""
+    from scipy.optimize import least_squares  # only where marks are measured
+
     found = least_squares(
-        miss, start, bounds=([1e-4, 0.0], [1 - 1e-4, 179.0]), x_scale=[0.1, 20.0], diff_step=1e-4
+        lambda at: np.array(miss((float(at[0]), float(at[1])))),
+        start,
+        bounds=([1e-4, 0.0], [1 - 1e-4, 179.0]),
+        x_scale=[0.1, 20.0],
+        diff_step=1e-4,
     )
     return (float(found.x[0]), float(found.x[1])) if np.abs(found.fun).max() < 0.05 else None
