@@ -10,8 +10,7 @@ from typing import Any
 from bambola.cli.asked import CommandError, Commands, asked_for, design_options
 from bambola.core.export.packet.papers import PAPERS
 from bambola.core.export.together_sheets import act_words, together_pdf
-from bambola.core.plan.counter.together import Together, make_together, split_together
-from bambola.core.wool.splitting import SplitError, SplitPlan, split_plan
+from bambola.core.plan.counter.together import Together, make_together, splits_together
 from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr
@@ -62,14 +61,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.output is None:
         print(json.dumps(together_data(both, words), ensure_ascii=False, indent=1))
         return
-    splits: dict[str, SplitPlan] = {}
-    for total in both.wools:
-        wishes = split_together(both, total.wool, bench)
-        try:
-            if sum(wish.count for wish in wishes) > 1:
-                splits[total.wool] = split_plan(wishes, patience_s=PATIENCE_S)
-        except SplitError:
-            continue  # weighed one by one
+    splits = splits_together(both, bench, PATIENCE_S)
     write_made(args.output, together_pdf(both, bench, words, splits, PAPERS["a4"]))
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 from bambola.core.armature import StockCut, cutting_plan
+from bambola.core.armature.curves import HAND_DEG
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact, fact, together
 from bambola.core.figure import Brief, Figure
@@ -15,13 +17,11 @@ from bambola.core.plan.make import make_plan
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.plan.making.wiring import pieces_to_cut
 from bambola.core.wool import Portion, WoolTotal, wool_totals
-from bambola.core.wool.splitting import Wanted
+from bambola.core.wool.splitting import SplitError, SplitPlan, Wanted, split_plan
 
 ALIKE, ALIKE_G = 0.02, 0.06
 """Sizes and weights this near to each other, as a share, are made as one: less than two of a pair may differ.
 Judged. See craft.md, 6."""
-BEND_DEG = 5.0
-"""Bends are told to so much."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,10 +142,10 @@ def _made_of(plan: Plan, step: Step) -> _Made:
     part = next((part for part in plan.parts if part.id == step.part), None)
     laid = tuple((p.wool, p.take_g * share) for p, share in plan.laid_by(step))
     wire = next((w for w in plan.wires if step.key in (f"cut:{w.id}", f"bend:{w.id}")), None)
-    bends = tuple(round(bend.angle_deg / BEND_DEG) for bend in wire.bends) if wire else ()
-    thick = wire.diameter_mm if wire else None
+    bends = tuple(round(bend.angle_deg / HAND_DEG) for bend in wire.bends) if wire else ()
+    of = (wire.stock, wire.diameter_mm) if wire else None
     return _Made(
-        (step.key, step.needle, thick, bends, tuple(wool for wool, _ in laid)),
+        (step.key, step.needle, of, bends, tuple(wool for wool, _ in laid)),
         (*(part.to_mm.values() if part else ()), *((wire.cut_mm,) if wire else ())),
         tuple(grams for _, grams in laid),
     )
@@ -185,6 +185,22 @@ def split_together(both: Together, wool: str, bench: Bench) -> tuple[Wanted, ...
                 more = found[known].count + wish.count
                 found[known] = replace(found[known], count=more)
     return tuple(found)
+
+
+def splits_together(
+    both: Together, bench: Bench, patience_s: float, stopped: Callable[[], bool] = lambda: False
+) -> dict[str, SplitPlan]:
+    """A tree for every colour that is split, by wool: each looked for so long (:func:`split_plan`). A colour
+    without one is weighed portion by portion, as are those not yet looked at when it is ``stopped``."""
+    found: dict[str, SplitPlan] = {}
+    for total in both.wools:
+        if stopped():
+            break
+        wishes = split_together(both, total.wool, bench)
+        with suppress(SplitError):
+            if sum(wish.count for wish in wishes) > 1:
+                found[total.wool] = split_plan(wishes, patience_s=patience_s)
+    return found
 
 
 def wish_of(both: Together, wish: str) -> tuple[str, PartPlan, Portion]:

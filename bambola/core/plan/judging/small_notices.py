@@ -18,6 +18,9 @@ from bambola.core.solids.placement import PlacedFitting
 
 ROW_SHARE = 0.15
 """A row is asked about when the figure changes by more than this. Judged. See craft.md, 2."""
+BELOW_MM = 2.0
+"""A prop that comes lower than the ground by no more than this is pressed up a little. Judged.
+See craft.md, 2."""
 
 
 def small_notices(found: Findings) -> Iterator[Notice]:
@@ -28,28 +31,22 @@ def small_notices(found: Findings) -> Iterator[Notice]:
     yield from _below_ground(found)
 
 
-BELOW_MM = 2.0
-"""A prop that comes lower than the ground by no more than this is pressed up a little. Judged.
-See craft.md, 2."""
-
-
 def _below_ground(found: Findings) -> Iterator[Notice]:
     """Props that would hang lower than what the figure stands or sits on: then it cannot."""
     placement = found.solids.placement
     if placement.figure.stance == "hanging":
         return
-    told: set[str] = set()
+    lowest: dict[str, PlacedFitting] = {}
     for placed in placement.fittings:
+        if placed.fitting.kind in ("prop", "bell"):
+            known = lowest.get(placed.fitting.id, placed)
+            lowest[placed.fitting.id] = min(known, placed, key=_lowest)
+    for prop, placed in lowest.items():
         deep = placement.ground - _lowest(placed)
-        if placed.fitting.kind not in ("prop", "bell") or deep <= BELOW_MM:
-            continue
-        if placed.fitting.id not in told:
-            told.add(placed.fitting.id)
+        if deep > BELOW_MM:
             title = fact("below-ground", prop=placed.fitting.name)
             how = fact("below-ground.how", deep=Mm(deep))
-            yield Notice(
-                f"below-ground:{placed.fitting.id}", "note", placed.fitting.part, title, how
-            )
+            yield Notice(f"below-ground:{prop}", "note", placed.fitting.part, title, how)
 
 
 def _lowest(placed: PlacedFitting) -> float:

@@ -80,7 +80,14 @@ class LooksBar(QWidget):
             if isinstance(widget, QComboBox):
                 widget.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
             self._lines.addWidget(widget)
-        studio.plan_changed.connect(self.refresh)
+        studio.plan_changed.connect(self._planned)
+        self.refresh()
+
+    def _planned(self) -> None:
+        if self.isVisible():  # a pull elsewhere is not held up for it
+            self.refresh()
+
+    def showEvent(self, event: object) -> None:
         self.refresh()
 
     def refresh(self) -> None:

@@ -153,9 +153,9 @@ class MarkCard(Paper):
         if abs(row.moved_mm) >= MOVED_MM:
             by = show_length(abs(row.moved_mm), units)
             lines.append(
-                tr("moved out by {by}: the eye is bought larger, the gap stays", by=by)
+                tr("moved out by {by}: the eye is larger, the gap stays", by=by)
                 if row.moved_mm > 0
-                else tr("moved in by {by}: the eye is bought smaller, the gap stays", by=by)
+                else tr("moved in by {by}: the eye is smaller, the gap stays", by=by)
             )
         return "\n".join(lines)
 

@@ -18,9 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.counter.together import Together, make_together, split_together
+from bambola.core.plan.counter.together import Together, make_together, splits_together
 from bambola.core.quantities import show_length, show_mass
-from bambola.core.wool.splitting import SplitError, SplitPlan, split_plan
 from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
@@ -118,16 +117,9 @@ class TogetherDialog(QDialog):
             from bambola.core.export.together_sheets import together_pdf
 
             both = make_together(figure, brief, bench, names)
-            splits: dict[str, SplitPlan] = {}
-            for total in both.wools:
-                if job.stop.is_set():
-                    raise CalledOffError
-                wishes = split_together(both, total.wool, bench)
-                try:
-                    if sum(wish.count for wish in wishes) > 1:
-                        splits[total.wool] = split_plan(wishes, patience_s=PATIENCE_S)
-                except SplitError:
-                    continue
+            splits = splits_together(both, bench, PATIENCE_S, job.stop.is_set)
+            if job.stop.is_set():
+                raise CalledOffError
             return both, together_pdf(both, bench, words, splits)
 
         job = self._making = self._background.do(made, self._made, self._spoilt)

@@ -188,8 +188,15 @@ class MeasureStation(Page):
         self.studio.survey_changed.connect(self._chip_state)
         self.studio.figure_changed.connect(self._new_figure)
         self.studio.selection.part_changed.connect(self._chip_state)
-        self.studio.plan_changed.connect(self._chip_state)
+        self.studio.plan_changed.connect(self._planned)
         self.card.in_hand.connect(self.show_measure)
+
+    def _planned(self) -> None:
+        if self.isVisible():  # a pull elsewhere is not held up for it
+            self._chip_state()
+
+    def showEvent(self, event: object) -> None:
+        self._chip_state()
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
