@@ -64,6 +64,8 @@ def test_what_is_alike_is_done_at_once_and_what_differs_is_not(both: Together) -
     # The legs of the one that sits are other legs, on another wire; all spines are alike.
     assert "cut:spine" in done[0, 1, 2] and "cut:legs" in done[0, 1]
     assert {"cut:legs", "core:leg:1", "crease:leg"} <= done[2,]
+    # The marks of the sad face lie elsewhere: its head is marked by itself.
+    assert all("mark:head" not in keys for of, keys in done.items() if 1 in of and len(of) > 1)
 
 
 def test_the_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from bambola.core.armature import StockCut, cutting_plan
 from bambola.core.armature.curves import HAND_DEG
 from bambola.core.bench import Bench
+from bambola.core.face.level import LEVEL_MM
 from bambola.core.facts import Fact, fact, together
 from bambola.core.figure import Brief, Figure
 from bambola.core.order import Step
@@ -26,11 +27,12 @@ Judged. See craft.md, 6."""
 
 @dataclass(frozen=True, slots=True)
 class _Made:
-    """What a step makes: by which key, needle and wools; sizes, mm; and weights, g."""
+    """What a step makes: by which key, needle and wools; sizes, mm; weights, g; where marks lie, mm."""
 
     what: tuple[object, ...]
     mm: tuple[float, ...]
     grams: tuple[float, ...]
+    marks: tuple[float, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,15 +150,24 @@ def _made_of(plan: Plan, step: Step) -> _Made:
         (step.key, step.needle, of, bends, tuple(wool for wool, _ in laid)),
         (*(part.to_mm.values() if part else ()), *((wire.cut_mm,) if wire else ())),
         tuple(grams for _, grams in laid),
+        _marked(plan, step),
     )
+
+
+def _marked(plan: Plan, step: Step) -> tuple[float, ...]:
+    """Where the marks lie that a step lays out or follows, mm over the surface."""
+    faces = (face for face in plan.faces if step.kind == "mark" and face.part == step.part)
+    told = (mark for face in faces for mark in face.told)
+    return tuple(mm for mark in told for mm in (mark.from_crown_mm, mark.from_midline_mm))
 
 
 def _is_alike(a: _Made, b: _Made) -> bool:
     return (
         a.what == b.what
-        and len(a.mm) == len(b.mm)
+        and (len(a.mm), len(a.marks)) == (len(b.mm), len(b.marks))
         and all(_is_near(x, y, ALIKE) for x, y in zip(a.mm, b.mm, strict=True))
         and all(_is_near(x, y, ALIKE_G) for x, y in zip(a.grams, b.grams, strict=True))
+        and all(abs(x - y) <= LEVEL_MM for x, y in zip(a.marks, b.marks, strict=True))
     )
 
 
