@@ -139,3 +139,10 @@ def supports(shape: Shape, directions: Array) -> Array:
         round_ = np.hypot(cut.half_width[:, None] * x, cut.half_depth[:, None] * y)
         reach = (cut.z[:, None] * z + round_).max(axis=0)
     return reach
+
+
+@remembered(1024)
+def box_of(shape: Shape) -> tuple[Array, Array]:
+    """Centre and half size (3,) of a shape's own box, mm."""
+    high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
+    return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)

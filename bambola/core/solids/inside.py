@@ -13,7 +13,15 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import ChainShape, Leaf, Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, chain, leaf_outline, profile, supports, thinned
+from bambola.core.solids.forms import (
+    Array,
+    box_of,
+    chain,
+    leaf_outline,
+    profile,
+    supports,
+    thinned,
+)
 
 Mask = NDArray[np.bool_]
 _POINTS = 8192
@@ -25,8 +33,8 @@ x^4 = x + 1 (Roberts's generalised golden ratio)."""
 
 def within(shape: Shape, points: Array) -> Mask:
     """Which of ``points`` (n, 3), in the shape's own axes, lie within it."""
-    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
-    inside: Mask = np.all((points >= low) & (points <= high), axis=1)
+    centre, half = box_of(shape)
+    inside: Mask = np.all(np.abs(points - centre) <= half, axis=1)
     inside[inside] = _within(shape, points[inside])
     return inside
 

@@ -20,7 +20,7 @@ from bambola.core.figure.shapes import ProfileShape, Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
 from bambola.core.solids.meshes import KEPT_SHAPES
-from bambola.core.solids.placement import GRID, MIRROR, Copy, Placement, place
+from bambola.core.solids.placement import GRID, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
 _WAYS = (
@@ -145,6 +145,7 @@ def measure_solids(
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
+    sights = _sights(copies, near & ~kept[:, None], scale)
     measured = []
     for i, copy in enumerate(copies):
         if told is not None and not told(i / len(copies)):
@@ -157,7 +158,11 @@ def measure_solids(
         shares = [
             share(
                 shape,
-                tuple(_seen_from(copy, i, copies[j], j, scale, worn) for j in cluster),
+                tuple(
+                    # What is worn takes nothing from what lies deeper, in whatever order they are placed.
+                    sights[i, j].neighbour(copy, copies[j], (worn[j], j) < (worn[i], i))
+                    for j in cluster
+                ),
                 copy.part.insets,
                 most,
             )
@@ -233,21 +238,42 @@ def _normal_shape(shape: Shape, scale: float) -> Shape:
     return shape.scaled(1 / scale).snapped(GRID)
 
 
-def _seen_from(
-    copy: Copy, i: int, other: Copy, j: int, scale: float, worn: Sequence[int]
-) -> Neighbour:
-    shape = _normal_shape(other.shape, scale)
-    relative = np.linalg.inv(copy.matrix) @ other.matrix
-    relative[:3, 3] /= scale
-    if np.linalg.det(relative[:3, :3]) < 0 and _symmetric(shape):
-        # A symmetric shape is its own mirror image: seen so, both of a pair are the same case.
-        relative = relative @ MIRROR
-    is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
-    # What is worn takes nothing from what lies deeper, in whatever order they are placed.
-    first = (worn[j], j) < (worn[i], i)
-    role = "parent" if is_parent else "earlier" if first else "later"
-    rows = np.round(relative[:3] / GRID) * GRID + 0.0
-    return Neighbour(role, shape, tuple(map(tuple, rows.tolist())))
+@dataclass(frozen=True, slots=True)
+class _Sight:
+    """Another copy's shape and place in a copy's own axes, at the size at which results are remembered."""
+
+    shape: Shape
+    rows: tuple[tuple[float, ...], ...]
+
+    def neighbour(self, copy: Copy, other: Copy, first: bool) -> Neighbour:
+        is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
+        role = "parent" if is_parent else "earlier" if first else "later"
+        return Neighbour(role, self.shape, self.rows)
+
+
+def _sights(
+    copies: Sequence[Copy], near: NDArray[np.bool_], scale: float
+) -> dict[tuple[int, int], _Sight]:
+    """What each copy sees of those that are ``near`` it (copies, copies), all at once."""
+    of, seen = np.nonzero(near)
+    if not len(of):
+        return {}
+    shapes = {int(j): _normal_shape(copies[j].shape, scale) for j in np.unique(seen)}
+    matrices = np.stack([copy.matrix for copy in copies])
+    turns, at = matrices[:, :3, :3], matrices[:, :3, 3] / scale
+    back = turns[of].transpose(0, 2, 1)
+    rows = np.concatenate(
+        [back @ turns[seen], np.einsum("nij,nj->ni", back, at[seen] - at[of])[:, :, None]], axis=2
+    )
+    # A symmetric shape is its own mirror image: seen so, both of a pair are the same case.
+    handed = np.linalg.det(turns)
+    same = np.array([_symmetric(shapes[j]) for j in seen.tolist()])
+    rows[(handed[of] * handed[seen] < 0) & same, :, 0] *= -1
+    rounded = (np.round(rows / GRID) * GRID + 0.0).tolist()
+    return {
+        (i, j): _Sight(shapes[j], tuple(map(tuple, seen_rows)))
+        for i, j, seen_rows in zip(of.tolist(), seen.tolist(), rounded, strict=True)
+    }
 
 
 def _symmetric(shape: Shape) -> bool:

@@ -126,8 +126,11 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
     return _closed_rings(rings, low, high)
 
 
-def solid_near(shape: Shape, centre: Array, reach: float, detail: Detail) -> m3.Manifold:
-    """The solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` (3,) and with few facets
+@remembered(KEPT_SHAPES)
+def solid_near(
+    shape: Shape, centre: tuple[float, float, float], reach: float, detail: Detail
+) -> m3.Manifold:
+    """The solid of ``shape``, in ``detail`` within ``reach`` (mm) of ``centre`` and with few facets
     elsewhere: what something small that lies there shares with it, at the price of something small."""
     if detail == Detail.UNION or isinstance(shape, ChainShape | Leaf):
         return solid_of(shape, detail)

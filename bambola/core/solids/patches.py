@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array, supports
+from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.meshes import Detail, mesh_of
 
 
@@ -31,13 +31,6 @@ VIEWS = {
     "right": ((1, -1.0), (2, 1.0), (0, -1.0)),
     "top": ((0, 1.0), (1, 1.0), (2, 1.0)),
 }
-
-
-@remembered(1024)
-def box_of(shape: Shape) -> tuple[Array, Array]:
-    """Centre and half size (3,) of a shape's own box, mm."""
-    high, low = supports(shape, np.eye(3)), -supports(shape, -np.eye(3))
-    return (low + high) / 2, np.maximum((high - low) / 2, 1e-9)
 
 
 def covered(

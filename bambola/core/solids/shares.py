@@ -1,13 +1,13 @@
 """What one copy of a part shares with a cluster of its neighbours: volume with the earlier, skin with all.
 
-Solids are cut where few things touch. Where many crowd together, or where what touches is a speck beside
-the shape, points thrown into it and over its skin tell as much in less time.
+Volume and joins are found by cutting solids where few things touch; where many crowd together, points thrown
+into the shape tell as much in less time. Skin is found facet by facet (:mod:`.buried`).
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import manifold3d as m3
 import numpy as np
@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
+from bambola.core.solids.buried import buried_skin, covers, seen_by
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.inside import thrown, within
 from bambola.core.solids.meshes import (
@@ -61,6 +62,9 @@ class Worth:
     box: Box = OPEN
 
 
+_NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
+
+
 @remembered(KEPT_SHAPES)
 def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
     """What a shape is worth by itself."""
@@ -82,42 +86,42 @@ def share(
 ) -> Worth:
     """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
     with up to ``most`` neighbours."""
-    if len(neighbours) > most or _is_among_giants(shape, neighbours):
-        return _share_in_a_crowd(shape, neighbours, insets)
-    if _is_speckled(shape, neighbours):
-        return _under(shape, neighbours, insets)
-    whole = solid_of(shape).as_original()
-    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
-    middle, reach = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
-    own = whole.original_id()
-    others = [(n, *_body(n, middle, reach, shape.smallest_mm)) for n in neighbours]
-    before = [body for n, _, body in others if n.role != "later"]
-    earlier = _union(before) if before else m3.Manifold()
-    shared = whole ^ earlier if before else m3.Manifold()
-    everything = shared if len(before) == len(others) else whole ^ _union([b for *_, b in others])
-    if everything.is_empty():
-        return Worth(0.0, (0.0, 0.0, 0.0), 0.0, tuple(0.0 for _ in insets))
-    parent = next((original for n, original, _ in others if n.role == "parent"), None)
-    join_area, join_line = _join(shared, parent) if parent is not None else (0.0, 0.0)
-    buried, _ = _surface_of(everything, own)
-    # Flat facets have a little less or more skin than the round they stand for.
-    rounder = mesh_of(shape, Detail.DRAWN).area / mesh_of(shape).area
-    skin = float(_areas(buried).sum()) * rounder
-    solid = from_manifold(shared)
-    return Worth(
-        shared.volume(),
-        _moment(solid.vertices[solid.faces]),
-        skin,
-        tuple(patch_area(shape, buried, inset) * rounder for inset in insets),
-        join_area,
-        join_line,
-        box=_left_over(whole, earlier) if before else OPEN,
+    buried = buried_skin(shape, [(n.shape, np.array(n.rows)) for n in neighbours])
+    before = tuple(n for n in neighbours if n.role != "later")
+    return replace(
+        _taken(shape, before, most) if before else _NOTHING,
+        skin=float(_areas(buried).sum()),
+        patches=tuple(patch_area(shape, buried, inset) for inset in insets),
     )
 
 
-_SPECK = 0.15
-"""What is smaller than this share of a shape takes away so little of its skin that points tell how much.
-Judged."""
+@remembered(KEPT_SHARES)
+def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
+    """Volume that ``shape`` shares with the earlier ones of a cluster, and its join to its parent."""
+    if len(before) > most or _is_among_giants(shape, before):
+        return _thrown_share(shape, before)
+    whole = left = solid_of(shape).as_original()
+    taken: list[m3.Manifold] = []
+    area = line = 0.0
+    # The parent is cut last: its join is what the others leave of it.
+    for n in sorted(before, key=lambda n: n.role == "parent"):
+        original, body = _body(n, shape)
+        shared, left = left.split(body)
+        taken.append(shared)
+        if n.role == "parent":
+            area, line = _join(shared, original)
+    facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
+    volume = sum(shared.volume() for shared in taken)
+    if volume <= 0:
+        return _NOTHING
+    return replace(
+        _NOTHING,
+        volume=volume,
+        moment=_moment(facets),
+        join_mm2=area,
+        join_line_mm=line,
+        box=_left_over(whole, left),
+    )
 
 
 _GIANT = 1000.0
@@ -131,44 +135,10 @@ def _is_among_giants(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
     return any(n.role != "parent" and max(n.shape.measures().values()) > large for n in neighbours)
 
 
-def _is_speckled(shape: Shape, neighbours: tuple[Neighbour, ...]) -> bool:
-    """Whether all that touches a shape is small, and none of it takes anything but skin."""
-    large = _SPECK * max(shape.measures().values())
-    return all(n.role == "later" and max(n.shape.measures().values()) < large for n in neighbours)
-
-
-def _under(shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset, ...]) -> Worth:
-    """The skin of ``shape`` under things that are small beside it."""
-    mesh = mesh_of(shape, Detail.DRAWN)
-    facets, hidden = mesh.vertices[mesh.faces], []
-    size = np.linalg.norm(facets - facets.mean(axis=1, keepdims=True), axis=2).max()
-    for n in neighbours:
-        rows = np.array(n.rows)
-        middle = rows[:, :3] @ (supports(n.shape, np.eye(3)) - supports(n.shape, -np.eye(3))) / 2
-        reach = max(n.shape.measures().values()) + float(size)
-        pieces = facets[np.linalg.norm(facets.mean(axis=1) - middle - rows[:, 3], axis=1) < reach]
-        for _ in range(3):
-            pieces = quartered(pieces)
-        hidden.append(pieces[_covers(n, pieces.mean(axis=1))])
-    buried = np.concatenate(hidden)
-    return Worth(
-        0.0,
-        (0.0, 0.0, 0.0),
-        float(_areas(buried).sum()),
-        tuple(patch_area(shape, buried, inset) for inset in insets),
-    )
-
-
-def _covers(neighbour: Neighbour, points: Array) -> NDArray[np.bool_]:
-    """Which of ``points`` (n, 3), in the measured copy's axes, lie within a neighbour."""
-    rows = np.array(neighbour.rows)
-    return within(neighbour.shape, (points - rows[:, 3]) @ np.linalg.inv(rows[:, :3]).T)
-
-
 _CROWD = 8
 _MANY, _CROWD_OF_MANY = 60, 3
-"""In a cluster of more neighbours than this, points are thrown instead of cutting solids; in a figure of more
-than sixty copies sooner. Judged."""
+"""Where more earlier copies than this crowd together, points are thrown instead of cutting solids; in a
+figure of more than sixty copies sooner. Judged."""
 
 
 def most_cut(copies: int) -> int:
@@ -176,87 +146,89 @@ def most_cut(copies: int) -> int:
     return _CROWD if copies <= _MANY else _CROWD_OF_MANY
 
 
-def _share_in_a_crowd(
-    shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset, ...]
-) -> Worth:
-    """The same by points thrown into the shape and over its skin; only the join to its parent is cut."""
+def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
+    """The same by points thrown into the shape; only the join to its parent is cut."""
     points = thrown(shape)
-    mesh = mesh_of(shape)
-    rounder = mesh_of(shape, Detail.DRAWN).area / mesh.area
-    skin = quartered(mesh.vertices[mesh.faces])
-    middles = skin.mean(axis=1)
-    earlier, hidden = np.zeros(len(points), dtype=bool), np.zeros(len(skin), dtype=bool)
-    for n in neighbours:
-        hidden |= _covers(n, middles)
-        if n.role != "later":
-            earlier |= _covers(n, points)
-    area, line = _join_in_a_crowd(shape, neighbours)
+    earlier = np.zeros(len(points), dtype=bool)
+    for n in before:
+        earlier |= covers(n.shape, np.array(n.rows), points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
     shared, left = points[earlier], points[~earlier]
     low, high = (left.min(axis=0), left.max(axis=0)) if len(left) else (np.zeros(3), np.zeros(3))
     x, y, z = (shared.sum(axis=0) * exact).tolist()
-    buried = skin[hidden]
-    return Worth(
-        len(shared) * exact,
-        (x, y, z),
-        float(_areas(buried).sum()) * rounder,
-        tuple(patch_area(shape, buried, inset) * rounder for inset in insets),
-        area,
-        line,
+    area, line = _join_in_a_crowd(shape, before)
+    return replace(
+        _NOTHING,
+        volume=len(shared) * exact,
+        moment=(x, y, z),
+        join_mm2=area,
+        join_line_mm=line,
         box=(*low, *high) if len(shared) else OPEN,
     )
 
 
-def _join_in_a_crowd(shape: Shape, neighbours: tuple[Neighbour, ...]) -> tuple[float, float]:
+def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float, float]:
     """Area and line of the join to the parent, as far as no other part lies there already."""
-    parent = next((n for n in neighbours if n.role == "parent"), None)
+    parent = next((n for n in before if n.role == "parent"), None)
     if parent is None:
         return 0.0, 0.0
-    low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
-    original, body = _body(
-        parent, (low + high) / 2, float(np.linalg.norm(high - low)) / 2, shape.smallest_mm
-    )
+    original, body = _body(parent, shape)
     shared = solid_of(shape).as_original() ^ body
     area, line = _join(shared, original)
     if area <= 0:
         return 0.0, 0.0
     pieces = quartered(quartered(_surface_of(shared, original)[0]))
     taken = np.zeros(len(pieces), dtype=bool)
-    for n in neighbours:
+    for n in before:
         if n.role == "earlier":
-            taken |= _covers(n, pieces.mean(axis=1))
+            taken |= covers(n.shape, np.array(n.rows), pieces.mean(axis=1))
     free = float(_areas(pieces[~taken]).sum()) / area
     return area * free, line * free
 
 
-def _left_over(whole: m3.Manifold, earlier: m3.Manifold) -> Box:
-    """The box of what earlier parts leave of a copy: of its largest piece; open where none cuts it short."""
-    pieces = (whole - earlier).decompose()
+def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
+    """The box of what is left of a copy: of its largest piece; open where nothing cuts it short."""
+    pieces = left.decompose()
     if not pieces:
         return OPEN
-    left, all_ = max(pieces, key=lambda piece: piece.volume()).bounding_box(), whole.bounding_box()
+    largest = max(pieces, key=lambda piece: piece.volume()).bounding_box()
+    all_ = whole.bounding_box()
     slack = 1e-6 * max(abs(mm) for mm in all_)
     return tuple(
         mm if abs(mm - full) > slack else open_
-        for mm, full, open_ in zip(left, all_, OPEN, strict=True)
+        for mm, full, open_ in zip(largest, all_, OPEN, strict=True)
     )
 
 
-def _union(bodies: list[m3.Manifold]) -> m3.Manifold:
-    return bodies[0] if len(bodies) == 1 else m3.Manifold.batch_boolean(bodies, m3.OpType.Add)
-
-
-def _body(
-    neighbour: Neighbour, middle: Array, reach: float, thin_mm: float
-) -> tuple[int, m3.Manifold]:
+def _body(neighbour: Neighbour, shape: Shape) -> tuple[int, m3.Manifold]:
     """The number a neighbour's surface is known by in a union, and its solid where it stands, as fine as
-    something ``thin_mm`` thick, ``reach`` round ``middle``, asks for."""
+    ``shape`` asks for where that lies on it."""
     rows = np.array(neighbour.rows)
-    there = np.linalg.solve(rows[:, :3], middle - rows[:, 3])
-    detail = detail_for(neighbour.shape, thin_mm)
-    body = solid_near(neighbour.shape, there, reach, detail).as_original()
+    detail = detail_for(neighbour.shape, shape.smallest_mm)
+    body = solid_near(neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail).as_original()
     return body.original_id(), body.transform(rows)
+
+
+def _lies_at(
+    shape: Shape, other: Shape, rows: Array
+) -> tuple[tuple[float, float, float], float]:
+    """Middle and reach (mm), in the axes of ``other``, round those facets of ``shape`` that lie in it; round
+    the whole shape where none does. In steps, so that a shape that grows under the hand finds the other's
+    solid as it was."""
+    mesh = mesh_of(shape)
+    corners = seen_by(rows, mesh.vertices)
+    inside = within(other, corners)
+    facets = mesh.faces[inside[mesh.faces].any(axis=1)]
+    near = corners[facets.ravel()] if len(facets) else corners
+    low, high = near.min(axis=0), near.max(axis=0)
+    grid = _STEP ** math.ceil(math.log(float(np.linalg.norm(high - low)) / 2, _STEP)) / 4
+    x, y, z = (np.round((low + high) / 2 / grid) * grid).tolist()
+    return (x, y, z), grid * (4 + math.sqrt(3) / 2)
+
+
+_STEP = 1.25
+"""By how much more each larger reach is that a solid is made finer for. Judged."""
 
 
 def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int64]]:

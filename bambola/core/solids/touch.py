@@ -7,9 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from bambola.core.figure.model import View
-from bambola.core.solids.forms import Array, chain, seat_point
+from bambola.core.solids.forms import Array, box_of, chain, seat_point
 from bambola.core.solids.meshes import Detail, mesh_of
-from bambola.core.solids.patches import VIEWS, box_of
+from bambola.core.solids.patches import VIEWS
 from bambola.core.solids.placement import Copy, Placement
 from bambola.core.solids.seating import located
 

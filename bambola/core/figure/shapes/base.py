@@ -41,9 +41,9 @@ class Frozen(BaseModel):
     def replaced(self, **changes: Any) -> Self:
         """A copy with ``changes`` (not validated again) and nothing remembered from the original."""
         # As model_copy does it, without the generality that a frame of pulling cannot afford.
-        fields = dict(self.__dict__)
-        if len(fields) > len(type(self).model_fields):
-            fields = {name: fields[name] for name in type(self).model_fields}
+        fields, own = dict(self.__dict__), type(self).__pydantic_fields__
+        if len(fields) > len(own):
+            fields = {name: fields[name] for name in own}
         fields.update(changes)
         copy = type(self).__new__(type(self))
         object.__setattr__(copy, "__dict__", fields)

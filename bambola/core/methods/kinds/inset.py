@@ -11,7 +11,8 @@ from bambola.core.methods.drawing import Area, Drawing, Number, oval
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.solids.patches import VIEWS, box_of
+from bambola.core.solids.forms import box_of
+from bambola.core.solids.patches import VIEWS
 from bambola.core.wool.portions import OVERLAP_MM
 
 THIN_MM = 8.0
