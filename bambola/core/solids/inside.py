@@ -58,10 +58,17 @@ def _within(shape: Shape, points: Array) -> Mask:
 def _within_chain(shape: ChainShape, points: Array) -> Mask:
     """Within the hull of any two rounds that follow one another."""
     form = thinned(chain(shape))
-    runs = list(zip(form.points, form.radii, strict=True))
+    ends = list(zip(form.points, form.radii.tolist(), strict=True))
+    runs = itertools.pairwise([*ends, ends[0]] if form.closed else ends)
     inside: Mask = np.zeros(len(points), dtype=bool)
-    for (a, r), (b, q) in itertools.pairwise([*runs, runs[0]] if form.closed else runs):
-        inside |= _within_hull(points, a, b, float(r), float(q))
+    # No point is asked of a pair of rounds that it is far from: a rope has many.
+    far2 = (points**2).sum(axis=1)[:, None] + (form.points**2).sum(axis=1)
+    far2 -= 2 * points @ form.points.T
+    for k, ((a, r), (b, q)) in enumerate(runs):
+        reach = (math.dist(a, b) + max(r, q)) * (1 + 1e-9)
+        near = np.flatnonzero((far2[:, k] <= reach * reach + 1e-6) & ~inside)
+        if len(near):
+            inside[near] = _within_hull(points[near], a, b, r, q)
     return inside
 
 

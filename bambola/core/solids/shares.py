@@ -206,13 +206,13 @@ def _body(neighbour: Neighbour, shape: Shape) -> tuple[int, m3.Manifold]:
     ``shape`` asks for where that lies on it."""
     rows = np.array(neighbour.rows)
     detail = detail_for(neighbour.shape, shape.smallest_mm)
-    body = solid_near(neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail).as_original()
+    body = solid_near(
+        neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail
+    ).as_original()
     return body.original_id(), body.transform(rows)
 
 
-def _lies_at(
-    shape: Shape, other: Shape, rows: Array
-) -> tuple[tuple[float, float, float], float]:
+def _lies_at(shape: Shape, other: Shape, rows: Array) -> tuple[tuple[float, float, float], float]:
     """Middle and reach (mm), in the axes of ``other``, round those facets of ``shape`` that lie in it; round
     the whole shape where none does. In steps, so that a shape that grows under the hand finds the other's
     solid as it was."""
