@@ -34,7 +34,9 @@ x^4 = x + 1 (Roberts's generalised golden ratio)."""
 def within(shape: Shape, points: Array) -> Mask:
     """Which of ``points`` (n, 3), in the shape's own axes, lie within it."""
     centre, half = box_of(shape)
-    inside: Mask = np.all(np.abs(points - centre) <= half, axis=1)
+    inside: Mask = np.ones(len(points), dtype=bool)
+    for k in range(3):
+        inside &= np.abs(points[:, k] - centre[k]) <= half[k]
     inside[inside] = _within(shape, points[inside])
     return inside
 
@@ -60,15 +62,17 @@ def _within_chain(shape: ChainShape, points: Array) -> Mask:
     form = thinned(chain(shape))
     ends = list(zip(form.points, form.radii.tolist(), strict=True))
     runs = itertools.pairwise([*ends, ends[0]] if form.closed else ends)
-    inside: Mask = np.zeros(len(points), dtype=bool)
+    far2 = np.einsum("ij,ij->i", form.points, form.points)[:, None] - 2 * form.points @ points.T
+    far2 += np.einsum("ij,ij->i", points, points)
+    inside: Mask = (far2 <= (form.radii**2)[:, None]).any(axis=0)
     # No point is asked of a pair of rounds that it is far from: a rope has many.
-    far2 = (points**2).sum(axis=1)[:, None] + (form.points**2).sum(axis=1)
-    far2 -= 2 * points @ form.points.T
+    left = np.flatnonzero(~inside)
+    far2 = far2[:, left]
     for k, ((a, r), (b, q)) in enumerate(runs):
         reach = (math.dist(a, b) + max(r, q)) * (1 + 1e-9)
-        near = np.flatnonzero((far2[:, k] <= reach * reach + 1e-6) & ~inside)
+        near = left[far2[k] <= reach * reach + 1e-6]
         if len(near):
-            inside[near] = _within_hull(points[near], a, b, r, q)
+            inside[near] |= _within_hull(points[near], a, b, r, q)
     return inside
 
 
@@ -80,13 +84,14 @@ def _within_hull(points: Array, a: Array, b: Array, r: float, q: float) -> Mask:
     """
     way = b - a
     long = float(np.linalg.norm(way))
-    from_a = points - a
-    inside: Mask = (from_a**2).sum(axis=1) <= r * r
-    inside |= ((points - b) ** 2).sum(axis=1) <= q * q
+    from_a, from_b = points - a, points - b
+    far2 = np.einsum("ij,ij->i", from_a, from_a)
+    inside: Mask = far2 <= r * r
+    inside |= np.einsum("ij,ij->i", from_b, from_b) <= q * q
     if long <= abs(r - q):
         return inside
     along = from_a @ (way / long)
-    off = np.sqrt(np.maximum(0.0, (from_a**2).sum(axis=1) - along**2))
+    off = np.sqrt(np.maximum(0.0, far2 - along**2))
     slope = (r - q) / long
     cosine = math.sqrt(1 - slope * slope)
     # The touching rounds stand r·slope and long + q·slope along the axis.

@@ -187,11 +187,16 @@ def _turning(
 
 def _signed(run: Array, points: Array) -> Array:
     """Distance of points (n, 2) from a closed run, positive within it."""
-    best = np.full(len(points), np.inf)
-    for a, b in zip(run, np.roll(run, -1, axis=0), strict=True):
-        along = b - a
-        square = max(float(along @ along), 1e-18)
-        share = np.clip((points - a) @ along / square, 0, 1)
-        best = np.minimum(best, np.linalg.norm(points - a - share[:, None] * along, axis=1))
-    signed: Array = np.where(_in_polygon(run, points[:, 0], points[:, 1]), best, -best)
+    u, v = points[:, 0].copy(), points[:, 1].copy()
+    best2 = np.full(len(points), np.inf)
+    for (a, b), (c, d) in zip(run.tolist(), np.roll(run, -1, axis=0).tolist(), strict=True):
+        along, up = c - a, d - b
+        square = max(along * along + up * up, 1e-18)
+        x, y = u - a, v - b
+        share = np.minimum(np.maximum((x * along + y * up) / square, 0.0), 1.0)
+        x -= share * along
+        y -= share * up
+        np.minimum(best2, x * x + y * y, out=best2)
+    best = np.sqrt(best2)
+    signed: Array = np.where(_in_polygon(run, u, v), best, -best)
     return signed
