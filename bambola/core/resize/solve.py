@@ -10,8 +10,6 @@ import warnings
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
@@ -87,10 +85,10 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
-    even = [copy for copy in made.copies if copy.part.id not in own_way]
+    even = [k for k, copy in enumerate(made.copies) if copy.part.id not in own_way]
     wanted = own_way | {figure.datum.part or figure.parts[0].id}
-    for way in (-1.0, 1.0):
-        ends = [(float(copy.reach(np.array([0.0, 0.0, way]))), copy.part.id) for copy in even]
+    for way in (0, 1):
+        ends = [(float(made.down_up[k, way]), made.copies[k].part.id) for k in even]
         wanted |= {max(ends)[1]} if ends else set()
     keep: set[str] = set()
     for name in wanted:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -70,6 +70,11 @@ class Placement:
         return self.top - self.ground
 
     @cached_property
+    def down_up(self) -> Array:
+        """How far down and up each copy reaches, (copies, 2) mm."""
+        return _down_up(self.copies)
+
+    @cached_property
     def _by_part(self) -> dict[str, tuple[Copy, ...]]:
         found: dict[str, list[Copy]] = {}
         for copy in self.copies:
@@ -131,16 +136,20 @@ def place(figure: Figure) -> Placement:
         placed for fitting in figure.fittings for placed in _placed_anew(fitting, of[fitting.part])
     )
     # A hanging figure is measured from the loop, which is at its top, down to its lowest foot.
-    down_up = np.array([[0.0, 0.0, -1.0], [0.0, 0.0, 1.0]])
-    reaches = [copy.reaches(down_up) for copy in copies]
-    ground = -max(float(reach[0]) for reach in reaches)
+    reaches = _down_up(copies)
+    ground = -float(reaches[:, 0].max())
     top = max(
-        float(reach[1])
-        for copy, reach in zip(copies, reaches, strict=True)
+        up
+        for copy, up in zip(copies, reaches[:, 1].tolist(), strict=True)
         if figure.datum.part in (None, copy.part.id)
     )
     nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}
     return Placement(figure, tuple(copies), fittings, nodes, ground, top)
+
+
+def _down_up(copies: Sequence[Copy]) -> Array:
+    ways = np.array([[0.0, 0.0, -1.0], [0.0, 0.0, 1.0]])
+    return np.array([copy.reaches(ways) for copy in copies])
 
 
 def _placed_anew(fitting: Fitting, on: list[Copy]) -> Iterator[PlacedFitting]:

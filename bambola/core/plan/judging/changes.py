@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from bambola.core.balance import ALLOWED_KPA
 from bambola.core.bench import Bench
@@ -35,7 +34,9 @@ def changes(old: AtSize, new: AtSize, bench: Bench) -> tuple[Change, ...]:
     every = (*_rewired(old, new), *differences(old.work, new.work))
     found = sorted(every, key=lambda change: FIRST.index(change.what))
     return tuple(
-        replace(change, cause=together(*_causes(change, old, new, bench))) for change in found
+        # By hand: this runs for every change of every frame of a pull.
+        Change(c.part, c.what, c.was, c.now, c.text, together(*_causes(c, old, new, bench)))
+        for c in found
     )
 
 
