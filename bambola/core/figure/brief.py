@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, StringConstraints
 
 from bambola.core.figure.model import Figure, Grams, SizeRule, Slug
-from bambola.core.figure.questions import Question
+from bambola.core.figure.questions import A, Question
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.variants import Alteration, Variant
 
@@ -90,10 +90,10 @@ class Brief(Frozen):
             schools[choice] = school
         return self.model_copy(update={"schools": schools})
 
-    def said(self, question: Question) -> str | None:
+    def said(self, question: Question[A]) -> A | None:
         """The answer to a question, if it has one that may be."""
         said = self.answers.get(question.code)
-        return said if said is not None and question.may_be(said) else None
+        return None if said is None else question.read(said)
 
     def answered(self, code: str, option: str | None) -> Brief:
         """With the question ``code`` answered, or unanswered when ``option`` is None."""

@@ -1,7 +1,8 @@
-"""What a maker may be asked, and what may be answered: one type for each question.
+"""What a maker may be asked, and what may be answered: one type for each question and for its answers.
 
-A design keeps answers as text, ``thin-limb:arm`` → ``no-wire``. Here such text is read and written, and
-nowhere else. A new question is a class here, the notice that asks it, and its words.
+A design keeps answers as text, ``thin-limb:arm`` → ``no-wire``. Here such text is read, and nowhere else:
+an answer is the text that it is kept as, and a value of its own type. A new question is a class here, the
+notice that asks it, and its words.
 """
 
 from __future__ import annotations
@@ -9,31 +10,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import ClassVar, get_args
+from typing import ClassVar, Generic, Self, TypeVar, cast, get_args
 
 from bambola.core.figure.model import Metal
-
-
-@dataclass(frozen=True, slots=True)
-class Question:
-    """A question about something, by its id. ``answers`` are those that have a name; where a ``sizes`` may be
-    answered as well, it is a number (mm)."""
-
-    about: str
-    kind: ClassVar[str]
-    of: ClassVar[str]
-    """Of what it is asked: a part, a fitting, a wire."""
-    answers: ClassVar[tuple[str, ...]]
-    sizes: ClassVar[bool] = False
-
-    @property
-    def code(self) -> str:
-        """How a design names it."""
-        return f"{self.kind}:{self.about}"
-
-    def may_be(self, said: str) -> bool:
-        """Whether ``said`` is an answer to it."""
-        return said in self.answers or (self.sizes and _is_size(said))
 
 
 class Thin(StrEnum):
@@ -104,86 +83,168 @@ class Reached(StrEnum):
     LEAVE = "leave"
 
 
-FELTED = "felted"
-"""Eyes that are felted, because none of just that size are sold."""
-METAL, SECOND, STAND, LEAVE = "metal:", "second-strand", "stand", "leave"
-METALS: tuple[str, ...] = get_args(Metal)
+class Eyes(StrEnum):
+    """What eyes are, of which no such size is sold."""
+
+    FELTED = "felted"
 
 
-class TooThin(Question):
+class Stocked(StrEnum):
+    """What is done about a wire for which no stock is stout enough, but for another metal."""
+
+    SECOND = "second-strand"
+    STAND = "stand"
+    LEAVE = "leave"
+
+
+class Left(StrEnum):
+    """That it is left as it is."""
+
+    LEAVE = "leave"
+
+
+METALS: tuple[Metal, ...] = get_args(Metal)
+
+
+class InMetal(str):
+    """That a wire is taken in another metal."""
+
+    __slots__ = ()
+
+    @classmethod
+    def of(cls, metal: Metal) -> Self:
+        """The answer that names a metal."""
+        return cls(f"metal:{metal}")
+
+    @property
+    def metal(self) -> Metal:
+        """The metal it names."""
+        return cast(Metal, self.removeprefix("metal:"))
+
+
+class Sized(str):
+    """A size in mm."""
+
+    __slots__ = ()
+
+    @classmethod
+    def of(cls, mm: float) -> Self:
+        """The answer that names a size."""
+        return cls(f"{mm:g}")
+
+    @property
+    def mm(self) -> float:
+        """The size it names."""
+        return float(self)
+
+
+Answer = (
+    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Reached | Eyes | Stocked | Left
+    | InMetal | Sized
+)  # fmt: skip
+A = TypeVar("A", bound=Answer)
+A_co = TypeVar("A_co", bound=Answer, covariant=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Question(Generic[A_co]):
+    """A question about something, by its id. ``answers`` are those that have a name; where a ``sizes`` may be
+    answered as well, it is a number (mm)."""
+
+    about: str
+    kind: ClassVar[str]
+    of: ClassVar[str]
+    """Of what it is asked: a part, a fitting, a wire."""
+    answers: ClassVar[tuple[Answer, ...]]
+    sizes: ClassVar[bool] = False
+
+    @property
+    def code(self) -> str:
+        """How a design names it."""
+        return f"{self.kind}:{self.about}"
+
+    def read(self, said: str) -> A_co | None:
+        """The answer that ``said`` is; None if it is none."""
+        found: Answer | None = next((answer for answer in self.answers if answer == said), None)
+        if found is None and self.sizes:
+            found = _size_read(said)
+        return cast("A_co | None", found)
+
+
+class TooThin(Question[Thin]):
     """A limb too thin to hide its wire."""
 
     kind, of, answers = "thin-limb", "part", tuple(Thin)
 
 
-class WeakJoin(Question):
+class WeakJoin(Question[Joined]):
     """A join too weak for what hangs on it."""
 
     kind, of, answers = "join", "part", tuple(Joined)
 
 
-class BoughtGarment(Question):
+class BoughtGarment(Question[Worn]):
     """A bought garment that does not fit any more."""
 
     kind, of, answers = "dress", "part", tuple(Worn)
 
 
-class EyeSize(Question):
+class EyeSize(Question[Eyes | Sized]):
     """Eyes of which no such size is sold."""
 
-    kind, of, answers, sizes = "eye-size", "fitting", (FELTED,), True
+    kind, of, answers, sizes = "eye-size", "fitting", tuple(Eyes), True
 
 
-class Impossible(Question):
+class Impossible(Question[Shaped]):
     """Sizes that no part of such a shape can have."""
 
     kind, of, answers = "shape", "part", tuple(Shaped)
 
 
-class SoftCentre(Question):
+class SoftCentre(Question[Centre]):
     """A core so thick that its middle need not be felted."""
 
     kind, of, answers = "soft-centre", "part", tuple(Centre)
 
 
-class Floating(Question):
+class Floating(Question[Left]):
     """A part that touches nothing."""
 
-    kind, of, answers = "floating", "part", (LEAVE,)
+    kind, of, answers = "floating", "part", tuple(Left)
 
 
-class WireGauge(Question):
+class WireGauge(Question[Sized]):
     """How stout a wire is to be."""
 
     kind, of, answers, sizes = "gauge", "wire", (), True
 
 
-class WireStock(Question):
+class WireStock(Question[Stocked | InMetal]):
     """What a wire is made of where no stock is stout enough."""
 
     kind, of = "stock", "wire"
-    answers = (SECOND, STAND, LEAVE, *(f"{METAL}{metal}" for metal in METALS))
+    answers = (*Stocked, *map(InMetal.of, METALS))
 
 
-class Repeated(Question):
+class Repeated(Question[Kept]):
     """Whether a row of like parts keeps their number, their size or how far apart they are."""
 
     kind, of, answers = "row", "part", tuple(Kept)
 
 
-class Folding(Question):
+class Folding(Question[Laid]):
     """Whether a figure too small for bindings has one wire folded out and back."""
 
     kind, of, answers = "folding", "figure", tuple(Laid)
 
 
-class Reach(Question):
+class Reach(Question[Reached]):
     """A prop that an arm held as made and does not reach now."""
 
     kind, of, answers = "reach", "fitting", tuple(Reached)
 
 
-QUESTIONS: dict[str, type[Question]] = {
+QUESTIONS: dict[str, type[Question[Answer]]] = {
     question.kind: question
     for question in (
         TooThin,
@@ -202,23 +263,25 @@ QUESTIONS: dict[str, type[Question]] = {
 }
 
 
-def question_of(code: str) -> Question | None:
+def question_of(code: str) -> Question[Answer] | None:
     """The question that a design names ``code``; None if there is none."""
     kind, _, about = code.partition(":")
     known = QUESTIONS.get(kind)
     return known(about) if known and about else None
 
 
-def answered(answers: Mapping[str, str], kind: type[Question]) -> Iterator[tuple[Question, str]]:
-    """The questions of a kind that have an answer, with it."""
+def answered(answers: Mapping[str, str], kind: type[Question[A]]) -> Iterator[tuple[str, A]]:
+    """What the questions of a kind that have an answer are about, with it."""
     for code, said in answers.items():
-        question = question_of(code)
-        if isinstance(question, kind) and question.may_be(said):
-            yield question, said
+        name, _, about = code.partition(":")
+        answer = kind(about).read(said) if name == kind.kind and about else None
+        if answer is not None:
+            yield about, answer
 
 
-def _is_size(said: str) -> bool:
+def _size_read(said: str) -> Sized | None:
     try:
-        return 0 < float(said) < 1000
+        mm = float(said)
     except ValueError:
-        return False
+        return None
+    return Sized.of(mm) if 0 < mm < 1000 else None

@@ -15,7 +15,7 @@ from typing import Literal
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
-from bambola.core.figure.questions import FELTED, BoughtGarment, EyeSize, Kept, Shaped, Worn
+from bambola.core.figure.questions import BoughtGarment, Eyes, EyeSize, Kept, Shaped, Sized, Worn
 from bambola.core.resize.features import fitting_times
 
 LIGHT_STOP_MM = 2.0
@@ -175,9 +175,9 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
         chosen = brief.said(EyeSize(fitting.id))
-        if chosen and _is_size(chosen):
-            size = float(chosen)
-        elif chosen == FELTED:
+        if isinstance(chosen, Sized):
+            size = chosen.mm
+        elif chosen is Eyes.FELTED:
             fitting = felted(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
@@ -195,13 +195,6 @@ def felted(fitting: Fitting) -> Fitting:
     """An eye made of wool: of any size, next to without weight, and needled on rather than glued."""
     pieces = tuple(piece.replaced(finish="matt") for piece in fitting.pieces)
     return fitting.replaced(glued=False, fixed="felted", mass=0.0, pieces=pieces)
-
-
-def _is_size(text: str) -> bool:
-    try:
-        return 0 < float(text) < math.inf
-    except ValueError:
-        return False
 
 
 HELD_MM = 2.5

@@ -9,7 +9,7 @@ from bambola.core.armature import CutWire, Gauge, StockCut, ThinLimb
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Join
-from bambola.core.figure.questions import Question
+from bambola.core.figure.questions import A, Question
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.values import BonePlan, FittingPlan, Option
 from bambola.core.resize import Resized
@@ -48,7 +48,7 @@ class Findings:
     folds: bool
 
 
-def answer_among(brief: Brief, question: Question, options: Sequence[Option]) -> str | None:
+def answer_among(brief: Brief, question: Question[A], options: Sequence[Option]) -> A | None:
     """The maker's answer, if it is still one of those on offer."""
     answer = brief.said(question)
     return answer if any(option.id == answer for option in options) else None

@@ -19,15 +19,16 @@ from bambola.core.facts import (
 )
 from bambola.core.figure import Join, Rope
 from bambola.core.figure.questions import (
-    FELTED,
-    LEAVE,
     BoughtGarment,
     Centre,
+    Eyes,
     EyeSize,
     Floating,
     Impossible,
     Joined,
+    Left,
     Shaped,
+    Sized,
     SoftCentre,
     WeakJoin,
     Worn,
@@ -98,7 +99,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
         part = found.resized.figure.by_id[join.part]
         options = [
             Option(
-                kind,
+                Joined(kind),
                 Fact(f"weak-join.{kind}"),
                 fact(
                     f"weak-join.{kind}.effect",
@@ -212,13 +213,13 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         above = [size for size in sizes if size > row.wanted_mm][:1]
         options = [
             Option(
-                f"{size:g}",
+                Sized.of(size),
                 fact("eye-size.size", size=Bought(size)),
                 fact("eye-size.size.effect", off=size / row.wanted_mm - 1),
             )
             for size in (*below, *above)
         ]
-        options.append(Option(FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect")))
+        options.append(Option(Eyes.FELTED, Fact("eye-size.felt"), Fact("eye-size.felt.effect")))
         yield Notice(
             question.code,
             "choose",
@@ -243,7 +244,9 @@ def _shapes(found: Findings) -> Iterator[Notice]:
         slim = thick * wanted["length"] / least
         options = (
             Option(
-                "longer", Fact("shape.longer"), fact("shape.sizes", long=Mm(least), thick=Mm(thick))
+                Shaped.LONGER,
+                Fact("shape.longer"),
+                fact("shape.sizes", long=Mm(least), thick=Mm(thick)),
             ),
             Option(
                 Shaped.SLIMMER,
@@ -335,7 +338,7 @@ def _hidden(found: Findings) -> Iterator[Notice]:
             )
         elif not touching[part.id]:
             question = Floating(part.id)
-            free = Option(LEAVE, Fact("floating.free"), Fact("floating.free.effect"))
+            free = Option(Left.LEAVE, Fact("floating.free"), Fact("floating.free.effect"))
             yield Notice(
                 question.code,
                 "choose",

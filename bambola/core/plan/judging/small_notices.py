@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from bambola.core.facts import Exact, Fact, Mm, fact
 from bambola.core.figure import Part
-from bambola.core.figure.questions import LEAVE, Folding, Kept, Laid, Reach, Reached, Repeated
+from bambola.core.figure.questions import Folding, Kept, Laid, Reach, Reached, Repeated
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.at_size import FOLDED_MM
 from bambola.core.plan.making.jobs import LINES_MM
@@ -119,7 +119,7 @@ def _reaches(found: Findings) -> Iterator[Notice]:
         longer = fact("reach.longer.effect", times=MOST_LONGER)
         options = (
             Option(Reached.LONGER, Fact("reach.longer"), longer),
-            Option(LEAVE, Fact("leave"), Fact("reach.leave.effect")),
+            Option(Reached.LEAVE, Fact("leave"), Fact("reach.leave.effect")),
         )
         name = placement.figure.by_id[part].name
         title = fact("reach", part=name, prop=names[prop])

@@ -5,7 +5,6 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterator
-from typing import cast
 
 from bambola.core.armature import (
     ENOUGH,
@@ -29,8 +28,15 @@ from bambola.core.armature.strength import (
 )
 from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
 from bambola.core.figure import Metal
-from bambola.core.figure.questions import LEAVE, METAL, SECOND, Thin, TooThin, WireGauge, WireStock
-from bambola.core.figure.questions import STAND as STOOD
+from bambola.core.figure.questions import (
+    Answer,
+    InMetal,
+    Stocked,
+    Thin,
+    TooThin,
+    WireGauge,
+    WireStock,
+)
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.values import Notice, Option
 
@@ -38,8 +44,8 @@ HOLDS = ENOUGH - 3e-3
 """A wire is not called weak for a third of a percent: stock is no rounder than that."""
 FLOPS_MM = 40.0
 """A thin limb that is only felted holds itself up to this length. Judged. See craft.md, 3."""
-STAND = Option(STOOD, Fact("stock.stand"), Fact("stock.stand.effect"))
-LEFT = Option(LEAVE, Fact("leave"), Fact("stock.leave.effect"))
+STAND = Option(Stocked.STAND, Fact("stock.stand"), Fact("stock.stand.effect"))
+LEFT = Option(Stocked.LEAVE, Fact("leave"), Fact("stock.leave.effect"))
 
 
 def wire_notices(found: Findings) -> Iterator[Notice]:
@@ -194,7 +200,7 @@ def _stock(found: Findings) -> Iterator[Notice]:
         options = list(_second_strand(found, gauge, wire.id))
         options += [
             Option(
-                f"{METAL}{metal}", metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
+                InMetal.of(metal), metal_fact(metal), fact("stock.metal.effect", size=Bought(size))
             )
             for metal, size in _stronger(gauge, found)
         ]
@@ -208,19 +214,23 @@ def _settled(found: Findings) -> Iterator[Notice]:
     """A wire that is stout enough since another metal was chosen for it; that can be taken back."""
     for wire in found.wires:
         question = WireStock(wire.id)
-        answer = found.brief.said(question) or ""
-        if wire.holds < HOLDS or not answer.startswith((METAL, SECOND)):
+        answer = found.brief.said(question)
+        if wire.holds < HOLDS:
             continue
-        if answer == SECOND:
+        if isinstance(answer, InMetal):
+            label = metal_fact(answer.metal)
+            told = fact("stock.instead", metal=label)
+        elif answer is Stocked.SECOND:
             label, told = Fact("stock.second-strand"), Fact("stock.doubled")
         else:
-            label = metal_fact(cast(Metal, answer.removeprefix(METAL)))
-            told = fact("stock.instead", metal=label)
+            continue
         options = (Option(answer, label, Fact("stock.holds")), STAND, LEFT)
         yield _asked_of(wire, told, options, answer)
 
 
-def _asked_of(wire: CutWire, told: Fact, options: tuple[Option, ...], answer: str | None) -> Notice:
+def _asked_of(
+    wire: CutWire, told: Fact, options: tuple[Option, ...], answer: Answer | None
+) -> Notice:
     title = fact("stock", wire=wire.name)
     return Notice(WireStock(wire.id).code, "choose", None, title, told, options, answer)
 
@@ -242,7 +252,7 @@ def _second_strand(found: Findings, gauge: Gauge, wire: str) -> Iterator[Option]
     )
     if size is not None and hidden:
         told = fact("stock.second-strand.effect", size=Bought(size))
-        yield Option(SECOND, Fact("stock.second-strand"), told)
+        yield Option(Stocked.SECOND, Fact("stock.second-strand"), told)
 
 
 def _stronger(gauge: Gauge, found: Findings) -> Iterator[tuple[Metal, float]]:

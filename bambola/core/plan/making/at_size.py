@@ -23,12 +23,13 @@ from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Join, SizeRule
 from bambola.core.figure.questions import (
-    METAL,
-    SECOND,
     BoughtGarment,
     Folding,
+    InMetal,
     Joined,
     Laid,
+    Sized,
+    Stocked,
     Thin,
     TooThin,
     WeakJoin,
@@ -155,11 +156,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
 
 def _led_through(made: AsMade, brief: Brief) -> list[str]:
     """The parts that the maker wants wire to run on into."""
-    led = [
-        question.about
-        for question, said in answered(brief.answers, WeakJoin)
-        if said == Joined.WIRE
-    ]
+    led = [part for part, said in answered(brief.answers, WeakJoin) if said == Joined.WIRE]
     if (
         brief.schools.get("neck") == "wire"
         and made.neck
@@ -174,14 +171,14 @@ def _choices(made: AsMade, brief: Brief) -> Chosen:
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
     doubled: set[str] = set()
-    for question, answer in answered(brief.answers, WireGauge):
-        size = next((d for d in made.bench.wire_sizes if f"{d:g}" == answer), None)
-        diameters |= {question.about: size} if size else {}
-    for question, answer in answered(brief.answers, WireStock):
-        if answer.startswith(METAL):
-            metals[question.about] = answer.removeprefix(METAL)
-        elif answer == SECOND:
-            doubled.add(question.about)
+    for wire, size in answered(brief.answers, WireGauge):
+        if size in map(Sized.of, made.bench.wire_sizes):
+            diameters[wire] = size.mm
+    for wire, stock in answered(brief.answers, WireStock):
+        if isinstance(stock, InMetal):
+            metals[wire] = stock.metal
+        elif stock is Stocked.SECOND:
+            doubled.add(wire)
     return Chosen(brief.schools.get("wire-stock"), diameters, metals, frozenset(doubled))
 
 

@@ -122,10 +122,10 @@ def arms_made_longer(made: AsMade, brief: Brief) -> dict[str, tuple[SizeRule, ..
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:
         return found
-    for question, said in answered(brief.answers, Reach):
-        for part in made.held.get(question.about, ()) if said == Reached.LONGER else ():
+    for prop, said in answered(brief.answers, Reach):
+        for part in made.held.get(prop, ()) if said == Reached.LONGER else ():
             limb = limb_of(made.figure, part)
-            times = longer_arm(made, brief, question.about, part)
+            times = longer_arm(made, brief, prop, part)
             if limb and times:
                 found[limb] = (SizeRule(measure="length", rule="multiply", value=times),)
     return found

@@ -9,13 +9,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal
+from typing import Annotated, Any, Literal
+
+from pydantic import GetCoreSchemaHandler, GetPydanticSchema
+from pydantic_core import CoreSchema
 
 from bambola.core.armature import CutWire, Gauge, StockCut
 from bambola.core.balance import Balance, JoinStress
 from bambola.core.bench import round_shares
 from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
+from bambola.core.figure.questions import Answer
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.resize import Resized
@@ -83,11 +87,19 @@ class BonePlan:
     beyond_s4_pct: float
 
 
+def _as_text(_: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+    return handler(str)
+
+
+Said = Annotated[Answer, GetPydanticSchema(_as_text)]
+"""An answer, which is exported as the text that it is."""
+
+
 @dataclass(frozen=True, slots=True)
 class Option:
     """One answer to a question and what it leads to."""
 
-    id: str
+    id: Said
     label: Fact
     effect: Fact
 
@@ -102,7 +114,7 @@ class Notice:
     title: Fact
     text: Fact
     options: tuple[Option, ...] = ()
-    answer: str | None = None
+    answer: Said | None = None
 
     @property
     def is_open(self) -> bool:

@@ -157,11 +157,7 @@ def _wool(
 ) -> dict[str, PartWool]:
     placement = solids.placement
     cover = scale if brief.thicken_coat else 1.0
-    soft = {
-        question.about
-        for question, said in answered(brief.answers, SoftCentre)
-        if said == Centre.SOFT
-    }
+    soft = {part for part, said in answered(brief.answers, SoftCentre) if said == Centre.SOFT}
     hidden = hidden_in_parts(placement, gauges)
     return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 

@@ -32,7 +32,7 @@ def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
             yield fact("aside.question", code=code)
         elif question.about not in there.get(question.of, (question.about,)):
             yield fact("aside.gone", code=code, about=question.about)
-        elif not question.may_be(said):
+        elif question.read(said) is None:
             named = tuple(fact("named", name=answer) for answer in question.answers)
             allowed = (*named, Fact("aside.size")) if question.sizes else named
             yield fact("aside.answer", code=code, said=said, allowed=allowed)

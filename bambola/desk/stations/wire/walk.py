@@ -8,7 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from bambola.core.armature import CutWire, Stretch, will_do
 from bambola.core.figure import Figure
 from bambola.core.figure.additions import with_node_at, with_strands
-from bambola.core.figure.questions import WireGauge
+from bambola.core.figure.questions import Sized, WireGauge
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import BonePlan
 from bambola.core.solids import place
@@ -145,7 +145,7 @@ class Walk(QObject):
             return
         at = min(range(len(sizes)), key=lambda i: abs(sizes[i] - wire.diameter_mm))
         at = max(0, min(len(sizes) - 1, at + by))
-        self.studio.answer(WireGauge(wire.id).code, f"{sizes[at]:g}")
+        self.studio.answer(WireGauge(wire.id).code, Sized.of(sizes[at]))
 
     @property
     def steady_mm(self) -> float | None:
@@ -162,7 +162,7 @@ class Walk(QObject):
         """Have the wire in hand as steady as before."""
         wire, size = self.wire, self.steady_mm
         if wire is not None and size is not None:
-            self.studio.answer(WireGauge(wire.id).code, f"{size:g}")
+            self.studio.answer(WireGauge(wire.id).code, Sized.of(size))
 
     @property
     def gauge_is_chosen(self) -> bool:
