@@ -12,6 +12,7 @@ from bambola.core.figure import Part
 from bambola.core.figure.additions import core_of
 from bambola.core.methods.slots import caps
 from bambola.core.order import FittingJob, PartJob, Step
+from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
@@ -27,14 +28,14 @@ class At:
     bench: Bench
 
     @property
-    def sort(self) -> str:
-        """The first word of the step's key: ``core``, ``coat``, ``join``."""
-        return self.step.key.partition(":")[0]
+    def sort(self) -> Sort:
+        """The sort of work of the step."""
+        return self.step.key.sort
 
     @property
     def about(self) -> str:
         """What the key names after it."""
-        return self.step.key.partition(":")[2]
+        return self.step.key.about
 
     @cached_property
     def row(self) -> PartPlan:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from bambola.core.facts import Fact
+from bambola.core.order.keys import TaskKey
 from bambola.core.order.tasks import may_pair
 from bambola.core.order.work import USUAL, Work
 
@@ -18,7 +19,7 @@ class Choice:
     id: str
     schools: tuple[str, ...]
     applies: Callable[[Work], bool]
-    words: Callable[[Work, str], bool] = lambda work, key: False
+    words: Callable[[Work, TaskKey], bool] = lambda work, key: False
 
     @property
     def default(self) -> str:
@@ -112,9 +113,14 @@ CHOICES: tuple[Choice, ...] = (
         "fur",
         ("fold", "middle", "locks"),
         lambda w: "fur" in w.ways,
-        lambda w, key: key.startswith("fur:"),
+        lambda w, key: key.sort == "fur",
     ),
-    Choice("seat", ("dish", "bump"), _seats_its_head, lambda w, key: key == f"join:{w.neck}"),
+    Choice(
+        "seat",
+        ("dish", "bump"),
+        _seats_its_head,
+        lambda w, key: key.is_of(w.neck or "", "join"),
+    ),
     Choice("crease", ("crease", "bend"), lambda w: any(p.creased for p in w.parts)),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}

@@ -7,6 +7,7 @@ from collections.abc import Sequence as Places
 from dataclasses import dataclass
 
 from bambola.core.figure import Move
+from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULE_BY_ID
 from bambola.core.order.sequence import Edge, Sequence, Shut, explained
 from bambola.core.order.work import Task
@@ -28,13 +29,13 @@ class Refusal:
     along: tuple[str, ...]
 
 
-def moved(keys: Places[str], key: str, to: int) -> list[str]:
+def moved(keys: Places[TaskKey], key: TaskKey, to: int) -> list[TaskKey]:
     """The keys with ``key`` taken out and put in again at place ``to`` (0 is the first)."""
     rest = [k for k in keys if k != key]
     return [*rest[:to], key, *rest[to:]]
 
 
-def places_for(found: Sequence, key: str) -> tuple[int, ...]:
+def places_for(found: Sequence, key: TaskKey) -> tuple[int, ...]:
     """Every place (0 is the first) at which ``key`` may stand, all others keeping their order."""
     keys = [task.key for task in found.tasks]
     at = keys.index(key)
@@ -48,7 +49,7 @@ def places_for(found: Sequence, key: str) -> tuple[int, ...]:
     )
 
 
-def refusal(found: Sequence, key: str, to: int) -> Refusal | None:
+def refusal(found: Sequence, key: TaskKey, to: int) -> Refusal | None:
     """Why ``key`` may not go to place ``to``; None if it may."""
     if to in places_for(found, key):
         return None
@@ -72,7 +73,7 @@ def refusal(found: Sequence, key: str, to: int) -> Refusal | None:
     return Refusal((Edge(span.start, span.end, "glue-cures"),), ())
 
 
-def _may_go(found: Sequence, keys: list[str], group: list[str], to: int, at: int) -> bool:
+def _may_go(found: Sequence, keys: list[TaskKey], group: list[TaskKey], to: int, at: int) -> bool:
     """Whether a whole group may go there in its own order."""
     rest = [k for k in keys if k not in group]
     place = to if to < at else to - len(group) + 1
@@ -82,7 +83,7 @@ def _may_go(found: Sequence, keys: list[str], group: list[str], to: int, at: int
     return all(where[e.before] < where[e.after] for e in hard) and _shut_by(found.shut, new) is None
 
 
-def broken_by(found: Sequence, key: str, to: int) -> tuple[Edge, ...]:
+def broken_by(found: Sequence, key: TaskKey, to: int) -> tuple[Edge, ...]:
     """The preferences that would not be kept with ``key`` at place ``to``."""
     new = {k: i for i, k in enumerate(moved([t.key for t in found.tasks], key, to))}
     return tuple(
@@ -94,23 +95,22 @@ def with_moves(found: Sequence, moves: Iterable[Move]) -> Sequence:
     """``found`` with the maker's moves, one after the other. A step that may not go quite there at this
     size goes as near as it may; one that is not made at this size is passed over."""
     for move in moves:
+        step, after = TaskKey(move.step), None if move.after is None else TaskKey(move.after)
         keys = [task.key for task in found.tasks]
-        if move.step not in keys or (move.after is not None and move.after not in keys):
+        if step not in keys or (after is not None and after not in keys):
             continue
-        rest = [k for k in keys if k != move.step]
-        wished = (
-            0 if move.after is None else rest.index(move.after) + 1 if move.after in rest else None
-        )
+        rest = [k for k in keys if k != step]
+        wished = 0 if after is None else rest.index(after) + 1 if after in rest else None
         if wished is None:
             continue
-        may = places_for(found, move.step)
-        found = _put(found, move.step, min(may, key=lambda to: (abs(to - wished), to)))
+        may = places_for(found, step)
+        found = _put(found, step, min(may, key=lambda to: (abs(to - wished), to)))
     return found
 
 
-def _put(found: Sequence, key: str, to: int) -> Sequence:
+def _put(found: Sequence, key: TaskKey, to: int) -> Sequence:
     gone = set(broken_by(found, key, to))
-    by_key: dict[str, Task] = {task.key: task for task in found.tasks}
+    by_key: dict[TaskKey, Task] = {task.key: task for task in found.tasks}
     order = tuple(by_key[k] for k in moved([t.key for t in found.tasks], key, to))
     kept = [
         e
@@ -122,10 +122,10 @@ def _put(found: Sequence, key: str, to: int) -> Sequence:
     return explained(order, tuple(kept), found.shut)
 
 
-def _held_by(found: Sequence) -> tuple[dict[str, list[str]], dict[str, list[str]]]:
+def _held_by(found: Sequence) -> tuple[dict[TaskKey, list[TaskKey]], dict[TaskKey, list[TaskKey]]]:
     """By hard rules: what comes directly before each step, and what directly after."""
-    befores: dict[str, list[str]] = {}
-    afters: dict[str, list[str]] = {}
+    befores: dict[TaskKey, list[TaskKey]] = {}
+    afters: dict[TaskKey, list[TaskKey]] = {}
     for edge in found.edges:
         if RULE_BY_ID[edge.rule].hard:
             befores.setdefault(edge.after, []).append(edge.before)
@@ -133,9 +133,9 @@ def _held_by(found: Sequence) -> tuple[dict[str, list[str]], dict[str, list[str]
     return befores, afters
 
 
-def _all(held: dict[str, list[str]], key: str) -> set[str]:
+def _all(held: dict[TaskKey, list[TaskKey]], key: TaskKey) -> set[TaskKey]:
     """Everything that ``held`` leads to from ``key``."""
-    seen: set[str] = set()
+    seen: set[TaskKey] = set()
     todo = list(held.get(key, ()))
     while todo:
         at = todo.pop()
@@ -145,9 +145,9 @@ def _all(held: dict[str, list[str]], key: str) -> set[str]:
     return seen
 
 
-def _chain(found: Sequence, first: str, last: str) -> tuple[Edge, ...]:
+def _chain(found: Sequence, first: TaskKey, last: TaskKey) -> tuple[Edge, ...]:
     """The shortest chain of hard rules from one step to a later one."""
-    links: dict[str, list[Edge]] = {}
+    links: dict[TaskKey, list[Edge]] = {}
     for edge in found.edges:
         if RULE_BY_ID[edge.rule].hard:
             links.setdefault(edge.before, []).append(edge)
@@ -165,7 +165,7 @@ def _chain(found: Sequence, first: str, last: str) -> tuple[Edge, ...]:
     return ()
 
 
-def _shut_by(spans: Iterable[Shut], keys: Places[str]) -> Shut | None:
+def _shut_by(spans: Iterable[Shut], keys: Places[TaskKey]) -> Shut | None:
     """The glue that an order would disturb."""
     where = {k: i for i, k in enumerate(keys)}
     for span in spans:

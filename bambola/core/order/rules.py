@@ -11,9 +11,10 @@ import itertools
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
+from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, Sort, TaskKey, key_of
 from bambola.core.order.work import PartJob, Task, Work
 
-Pairs = Iterable[tuple[str, str]]
+Pairs = Iterable[tuple[TaskKey, TaskKey]]
 
 
 class Book:
@@ -23,19 +24,19 @@ class Book:
         self.work = work
         self.tasks = {task.key: task for task in tasks}
         self.parts = {part.id: part for part in work.parts}
-        self._of: dict[tuple[str | None, str], list[str]] = {}
+        self._of: dict[tuple[str | None, Sort], list[TaskKey]] = {}
         for key, task in self.tasks.items():
             self._of.setdefault((task.part, task.sort), []).append(key)
 
-    def of(self, part: str, *sorts: str) -> list[str]:
+    def of(self, part: str, *sorts: Sort) -> list[TaskKey]:
         """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
-    def built(self, part: str) -> list[str]:
+    def built(self, part: str) -> list[TaskKey]:
         """The last task that makes the part firm."""
         return self.of(part, "core")[-1:] or self.of(part, "detail")
 
-    def seated(self, part: str) -> list[str]:
+    def seated(self, part: str) -> list[TaskKey]:
         """The tasks by which a part comes to its parent, first to last."""
         keys = self.of(part, "join", "blend")
         job = self.parts[part]
@@ -43,11 +44,11 @@ class Book:
             keys = self.of(part, "core")
         return keys or self.of(part, "detail")
 
-    def surface(self, part: str) -> list[str]:
+    def surface(self, part: str) -> list[TaskKey]:
         """Coat and insets of a part."""
         return self.of(part, "inset", "coat")
 
-    def marks_for(self, job: PartJob) -> list[str]:
+    def marks_for(self, job: PartJob) -> list[TaskKey]:
         """The marking of the face that ``job`` sits on, however many parts lie between."""
         while job.parent is not None:
             job = self.parts[job.parent]
@@ -69,29 +70,29 @@ class Rule:
     pairs: Callable[[Book], Pairs]
 
 
-def _in_turn(keys: list[str]) -> Pairs:
+def _in_turn(keys: list[TaskKey]) -> Pairs:
     return itertools.pairwise(keys)
 
 
-def _each(before: Iterable[str], after: Iterable[str]) -> Pairs:
+def _each(before: Iterable[TaskKey], after: Iterable[TaskKey]) -> Pairs:
     after = list(after)
     return ((b, a) for b in before for a in after if b != a)
 
 
-def wire_before_wool(book: Book) -> Iterator[tuple[str, str]]:
+def wire_before_wool(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for wire in book.work.wires:
         if wire.pegs:
-            yield from _each([f"cut:{wire.id}"], book.of(wire.pegs, "join")[:1])
+            yield from _each([key_of("cut", wire.id)], book.of(wire.pegs, "join")[:1])
         else:
-            yield f"cut:{wire.id}", f"bend:{wire.id}"
+            yield key_of("cut", wire.id), key_of("bend", wire.id)
     for part in book.work.parts:
         if part.made == "on wire":
             tape, core = book.of(part.id, "tape"), book.of(part.id, "core")
-            yield from _each((f"bend:{w}" for w in part.wires), [*tape, *core])
+            yield from _each((key_of("bend", w) for w in part.wires), [*tape, *core])
             yield from _each(tape, core[:1])
 
 
-def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
+def layers_inside_out(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         yield from _in_turn(book.of(part.id, "hard", "core"))
         yield from _each(book.built(part.id), book.surface(part.id))
@@ -101,13 +102,13 @@ def layers_inside_out(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.built(part.id), book.of(part.id, "furrow"))
 
 
-def coat_under_clothes(book: Book) -> Iterator[tuple[str, str]]:
+def coat_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.garment and part.parent and not part.built_round:
             yield from _each(book.surface(part.parent), book.of(part.id, "join"))
 
 
-def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
+def parent_firm(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.parent:
             core = book.of(part.parent, "core")
@@ -115,7 +116,7 @@ def parent_firm(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(firm, book.seated(part.id)[:1])
 
 
-def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
+def apart_then_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     coat_first = book.work.school("colour") == "each part first"
     for part in book.work.parts:
         if part.made in ("apart", "on wire"):
@@ -127,23 +128,24 @@ def apart_then_joined(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.surface(part.parent), book.seated(part.id)[:1])
 
 
-def sockets_before_glue(book: Book) -> Iterator[tuple[str, str]]:
+def sockets_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for fitting in book.work.fittings:
         if fitting.kind == "eye" and fitting.how != "felted":
             yield from _each(
-                book.surface(fitting.part) or book.built(fitting.part), [f"socket:{fitting.id}"]
+                book.surface(fitting.part) or book.built(fitting.part),
+                [key_of("socket", fitting.id)],
             )
-            yield f"socket:{fitting.id}", f"fit:{fitting.id}"
+            yield key_of("socket", fitting.id), key_of("fit", fitting.id)
         else:
             yield from _each(
-                book.surface(fitting.part) or book.built(fitting.part), [f"fit:{fitting.id}"]
+                book.surface(fitting.part) or book.built(fitting.part), [key_of("fit", fitting.id)]
             )
         for child in book.children(fitting.part):
             if child.face and child.made in ("in place", "detail") and fitting.kind == "eye":
-                yield from _each([f"fit:{fitting.id}"], book.seated(child.id)[:1])
+                yield from _each([key_of("fit", fitting.id)], book.seated(child.id)[:1])
 
 
-def over_before_wide(book: Book) -> Iterator[tuple[str, str]]:
+def over_before_wide(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.garment and part.must_precede and part.passes:
             # On a wire the end grows wide where it is; made apart it is wide once it is joined.
@@ -154,7 +156,7 @@ def over_before_wide(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.of(part.id, "join"), book.of(part.parent, "core")[-1:])
 
 
-def enclosed_first(book: Book) -> Iterator[tuple[str, str]]:
+def enclosed_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         for inner in part.over:
             last = book.seated(inner) or book.surface(inner) or book.built(inner)
@@ -162,7 +164,7 @@ def enclosed_first(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(last[-1:] + book.surface(inner), closes[:1])
 
 
-def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:
+def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         rows = book.of(part.id, "fur")
         yield from _in_turn(rows)
@@ -175,33 +177,33 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[str, str]]:
                 yield from _each(rows[-1:], book.seated(child.id)[:1])
 
 
-def glue_cures(book: Book) -> Iterator[tuple[str, str]]:
+def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.wound:
             yield from _each(book.of(part.id, "core"), book.of(part.id, "dry"))
             later = book.of(part.id, "join", "blend", "coat")
-            yield from _each(book.of(part.id, "dry"), [*later, "check:ground"])
+            yield from _each(book.of(part.id, "dry"), [*later, GROUND])
     for fitting in book.work.fittings:
         if fitting.glued:
-            wait = f"wait:{fitting.id}"
-            yield f"fit:{fitting.id}", wait
+            wait = key_of("wait", fitting.id)
+            yield key_of("fit", fitting.id), wait
             later = [
                 key
                 for child in book.children(fitting.part)
                 if child.face and child.made in ("in place", "detail") and fitting.kind == "eye"
                 for key in book.seated(child.id)[:1]
             ]
-            yield from _each([wait], [*later, *book.of(fitting.part, "fur")[:1], "check:stand"])
+            yield from _each([wait], [*later, *book.of(fitting.part, "fur")[:1], STAND])
 
 
-def pair_before_joined(book: Book) -> Iterator[tuple[str, str]]:
+def pair_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         pair = book.of(part.id, "pair")
         yield from _each(book.built(part.id) if pair else [], pair)
         yield from _each(pair, book.of(part.id, "join")[:1])
 
 
-def one_limb_at_a_time(book: Book) -> Iterator[tuple[str, str]]:
+def one_limb_at_a_time(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         second = f"{part.id}.2"
         if second in book.parts:
@@ -209,14 +211,14 @@ def one_limb_at_a_time(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(own[-1:] + book.of(part.id, "coat"), book.of(second, "core")[:1])
 
 
-def clothes_before_head(book: Book) -> Iterator[tuple[str, str]]:
+def clothes_before_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("clothes") == "head last":
         for part in book.work.parts:
             if part.garment and part.passes and not part.must_precede:
                 yield from _each(book.of(part.id, "join"), book.seated(part.passes)[:1])
 
 
-def marks_first(book: Book) -> Iterator[tuple[str, str]]:
+def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         yield from _each(book.of(part.id, "peg"), book.of(part.id, "join")[:1])
         marks = book.of(part.id, "mark")
@@ -228,33 +230,33 @@ def marks_first(book: Book) -> Iterator[tuple[str, str]]:
         face = [
             f.id for f in book.work.fittings if f.part == part.id and f.kind in ("nose", "whisker")
         ]
-        yield from _each(marks, (f"fit:{name}" for name in face))
+        yield from _each(marks, (key_of("fit", name) for name in face))
 
 
-def all_done_at_the_end(book: Book) -> Iterator[tuple[str, str]]:
-    rest = [key for key in book.tasks if key not in ("check:stand", "finish", "skin")]
-    yield from _each(rest, ["check:stand"])
-    yield "check:stand", "finish"
-    yield "finish", "skin"
+def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    rest = [key for key in book.tasks if key not in (STAND, FINISH, SKIN)]
+    yield from _each(rest, [STAND])
+    yield STAND, FINISH
+    yield FINISH, SKIN
 
 
-def creased_when_joined(book: Book) -> Iterator[tuple[str, str]]:
+def creased_when_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """A fold is felted when the limb and its skin are done, and before fur and clothes hide it."""
     for part in book.work.parts:
         crease = book.of(part.id, "crease")
         done = book.of(part.id, "core", "coat", "inset", "join", "blend", "dry")
         yield from _each(done if crease else [], crease)
         yield from _each(crease, book.of(part.id, "fur")[:1])
-        if crease and "check:ground" in book.tasks:
-            yield crease[0], "check:ground"
+        if crease and GROUND in book.tasks:
+            yield crease[0], GROUND
 
 
-def no_pairs(book: Book) -> Iterator[tuple[str, str]]:
+def no_pairs(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """The maker's own moves are laid over the finished order, not found by a rule."""
     yield from ()
 
 
-def face_after_head(book: Book) -> Iterator[tuple[str, str]]:
+def face_after_head(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     after = book.work.school("face") == "after"
     for part in book.work.parts:
         joined, marks = book.of(part.id, "join", "blend"), book.of(part.id, "mark")
@@ -262,7 +264,7 @@ def face_after_head(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(joined[-1:], marks) if after else _each(marks, joined[:1])
 
 
-def relief_before_marks(book: Book) -> Iterator[tuple[str, str]]:
+def relief_before_marks(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         marks = book.of(part.id, "mark")
         for child in book.children(part.id):
@@ -272,7 +274,7 @@ def relief_before_marks(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(seated[-1:], marks) if child.count == 1 else _each(marks, seated[:1])
 
 
-def join_under_coat(book: Book) -> Iterator[tuple[str, str]]:
+def join_under_coat(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         if part.made == "on wire":
             blend = book.of(part.id, "blend")
@@ -280,7 +282,7 @@ def join_under_coat(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(blend, book.surface(part.parent)[:1] if part.parent else [])
 
 
-def coat_under_parts(book: Book) -> Iterator[tuple[str, str]]:
+def coat_under_parts(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("colour") != "each part first":
         return
     for part in book.work.parts:
@@ -288,24 +290,24 @@ def coat_under_parts(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.surface(part.parent), book.of(part.id, "join")[:1])
 
 
-def stood_on_its_feet(book: Book) -> Iterator[tuple[str, str]]:
-    if "check:ground" in book.tasks:
+def stood_on_its_feet(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if GROUND in book.tasks:
         feet = [key for foot in book.work.feet for key in _comes_on(book, foot)]
-        yield from _each(feet, ["check:ground"])
+        yield from _each(feet, [GROUND])
 
 
-def stood_while_it_can_be_mended(book: Book) -> Iterator[tuple[str, str]]:
-    if "check:ground" not in book.tasks:
+def stood_while_it_can_be_mended(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if GROUND not in book.tasks:
         return
     for part in book.work.parts:
         dressed = book.of(part.id, "join")[:1] if part.garment else []
-        yield from _each(["check:ground"], book.of(part.id, "fur")[:1] + dressed)
-    yield from _each(["check:ground"], (f"fit:{fitting.id}" for fitting in book.work.fittings))
+        yield from _each([GROUND], book.of(part.id, "fur")[:1] + dressed)
+    yield from _each([GROUND], (key_of("fit", fitting.id) for fitting in book.work.fittings))
 
 
-def _comes_on(book: Book, part: str) -> list[str]:
+def _comes_on(book: Book, part: str) -> list[TaskKey]:
     """The tasks by which a part, and whatever bears it, is made and comes to its place."""
-    found: list[str] = []
+    found: list[TaskKey] = []
     at: str | None = part
     while at is not None:
         found += book.seated(at)[-1:] or book.built(at)
@@ -313,33 +315,33 @@ def _comes_on(book: Book, part: str) -> list[str]:
     return found
 
 
-def whiskers_on_the_whole(book: Book) -> Iterator[tuple[str, str]]:
+def whiskers_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for fitting in book.work.fittings:
         if fitting.kind == "whisker":
-            yield from _each(_comes_on(book, fitting.part), [f"fit:{fitting.id}"])
+            yield from _each(_comes_on(book, fitting.part), [key_of("fit", fitting.id)])
 
 
-def loop_on_the_whole(book: Book) -> Iterator[tuple[str, str]]:
-    if "loop" in book.tasks:
+def loop_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    if LOOP in book.tasks:
         made = [k for k, task in book.tasks.items() if task.kind in ("join", "blend", "coat")]
-        yield from _each(made, ["loop"])
+        yield from _each(made, [LOOP])
 
 
-def inset_first(book: Book) -> Iterator[tuple[str, str]]:
+def inset_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     first = book.work.school("insets") == "first"
     for part in book.work.parts:
         pair = (book.of(part.id, "inset"), book.of(part.id, "coat"))
         yield from _each(*pair) if first else _each(pair[1], pair[0])
 
 
-def coat_after_joining(book: Book) -> Iterator[tuple[str, str]]:
+def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("colour") != "after joining":
         return
     for part in book.work.parts:
         yield from _each(book.of(part.id, "join", "blend")[-1:], book.surface(part.id))
 
 
-def whole_before_joined(book: Book) -> Iterator[tuple[str, str]]:
+def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """What sits on a part and is no face is joined to it before the part itself is joined."""
     for part in book.work.parts:
         if part.parent is None or not part.grandparent:
@@ -348,7 +350,7 @@ def whole_before_joined(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.seated(part.id)[-1:], book.of(part.parent, "join")[:1])
 
 
-def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
+def clothes_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("clothes") == "head last":
         return
     for part in book.work.parts:
@@ -356,13 +358,13 @@ def clothes_last(book: Book) -> Iterator[tuple[str, str]]:
             yield from _each(book.seated(part.passes)[-1:], book.of(part.id, "join"))
 
 
-def props_last(book: Book) -> Iterator[tuple[str, str]]:
+def props_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for fitting in book.work.fittings:
         if fitting.kind in ("prop", "bell"):
             rest = [
                 k for k, t in book.tasks.items() if t.part and not k.startswith(("fit:", "wait:"))
             ]
-            yield from _each(rest, [f"fit:{fitting.id}"])
+            yield from _each(rest, [key_of("fit", fitting.id)])
 
 
 RULES: tuple[Rule, ...] = (

@@ -19,6 +19,7 @@ from bambola.core.bench import Weights
 from bambola.core.facts import RefusedError, fact
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
+from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULES, Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import Task, Work, cures
@@ -32,8 +33,8 @@ class OrderConflictError(RefusedError):
 class Edge:
     """``before`` must come before ``after``, by ``rule``."""
 
-    before: str
-    after: str
+    before: TaskKey
+    after: TaskKey
     rule: str
 
 
@@ -92,12 +93,12 @@ def sequence(
 _MINDS_NOTHING = Weights(needle=0, colour=0, dark_to_light=0, leaving=0, glue=0)
 
 
-def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[str, float]:
+def _places_like(base: Sequence, tasks: Iterable[Task]) -> dict[TaskKey, float]:
     """Where each task stands in ``base``; one that is not there, where the task before it stands."""
     at = {task.key: float(i) for i, task in enumerate(base.tasks)}
     found, last = {}, 0.0
     for task in tasks:
-        last = at.get(task.key, at.get(task.key.replace(".2", ""), last) + 0.5)
+        last = at.get(task.key, at.get(task.key.of_first, last) + 0.5)
         found[task.key] = last
     return found
 
@@ -170,9 +171,9 @@ def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: W
 class Shut:
     """Between the keys ``start`` (glued) and ``end`` (cured), none of ``kept_out`` may come."""
 
-    start: str
-    end: str
-    kept_out: frozenset[str]
+    start: TaskKey
+    end: TaskKey
+    kept_out: frozenset[TaskKey]
 
 
 def shut_spans(work: Work, tasks: Iterable[Task]) -> tuple[Shut, ...]:
@@ -195,8 +196,8 @@ def explained(
 ) -> Sequence:
     """``ordered`` with every rule that holds it; all ``edges`` are kept by it."""
     number = {task.key: n for n, task in enumerate(ordered, 1)}
-    held: dict[str, dict[str, None]] = {key: {} for key in number}
-    before: dict[str, set[int]] = {key: set() for key in number}
+    held: dict[TaskKey, dict[str, None]] = {key: {} for key in number}
+    before: dict[TaskKey, set[int]] = {key: set() for key in number}
     for edge in (*edges, *_cured(ordered, edges, shut)):
         held[edge.after][edge.rule] = None
         before[edge.after].add(number[edge.before])
@@ -213,7 +214,7 @@ def explained(
     return Sequence(ordered, edges, shut, tuple(tuple(held[t.key]) for t in ordered), tuple(after))
 
 
-def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[str, str | None]:
+def _fixed_to(work: Work, tasks: Iterable[Task]) -> dict[TaskKey, str | None]:
     """For each task that fixes its part to another, that other part."""
     jobs = {part.id: part for part in work.parts}
     fixing = ("join", "pre-join", "blend", "dress", "detail")
@@ -240,7 +241,7 @@ def _cured(
 def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
     """What every rule holds before what; a preference that a hard rule contradicts gives way."""
     book = Book(work, tasks)
-    after: dict[str, set[str]] = {task.key: set() for task in tasks}
+    after: dict[TaskKey, set[TaskKey]] = {task.key: set() for task in tasks}
     kept: list[Edge] = []
     for rule in RULES:
         for before, then in dict.fromkeys(rule.pairs(book)):
@@ -254,7 +255,7 @@ def edges_of(work: Work, tasks: tuple[Task, ...]) -> tuple[Edge, ...]:
     return tuple(kept)
 
 
-def _reaches(after: Mapping[str, set[str]], start: str, goal: str) -> bool:
+def _reaches(after: Mapping[TaskKey, set[TaskKey]], start: TaskKey, goal: TaskKey) -> bool:
     seen, todo = {start}, [start]
     while todo:
         at = todo.pop()
@@ -266,7 +267,7 @@ def _reaches(after: Mapping[str, set[str]], start: str, goal: str) -> bool:
     return False
 
 
-def _waiting(after: Mapping[str, set[str]]) -> dict[str, int]:
+def _waiting(after: Mapping[TaskKey, set[TaskKey]]) -> dict[TaskKey, int]:
     """How many tasks each still waits for."""
     waiting = dict.fromkeys(after, 0)
     for thens in after.values():
@@ -275,7 +276,7 @@ def _waiting(after: Mapping[str, set[str]]) -> dict[str, int]:
     return waiting
 
 
-def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
+def _refuse_circles(after: Mapping[TaskKey, set[TaskKey]], book: Book) -> None:
     waiting = _waiting(after)
     ready = [key for key, count in waiting.items() if not count]
     while ready:
@@ -289,7 +290,7 @@ def _refuse_circles(after: Mapping[str, set[str]], book: Book) -> None:
         raise OrderConflictError(fact("refused.circle", parts=names))
 
 
-def _reaches_itself(after: Mapping[str, set[str]], key: str) -> bool:
+def _reaches_itself(after: Mapping[TaskKey, set[TaskKey]], key: TaskKey) -> bool:
     return any(_reaches(after, then, key) for then in after[key])
 
 
@@ -305,7 +306,7 @@ class _Maker:
         self.piece: str | None = None
         self._fixed_to = _fixed_to(work, tasks)
         self._cures_by = {glued: cured for glued, (cured, _) in cures(work).items()}
-        self._curing: dict[str, str] = {}
+        self._curing: dict[str, TaskKey] = {}
         """The parts whose glue sets, and what ends the wait."""
 
     def may(self, task: Task) -> bool:
@@ -342,12 +343,12 @@ def _arrange(
     edges: Iterable[Edge],
     lightness: Mapping[str, float],
     weights: Weights,
-    place: Mapping[str, float] | None = None,
+    place: Mapping[TaskKey, float] | None = None,
 ) -> tuple[Task, ...]:
     """One task after the other, each the cheapest of those that can be done; else that of least ``place``."""
     by_key = {task.key: task for task in tasks}
     at = place or {task.key: float(i) for i, task in enumerate(tasks)}
-    after: dict[str, set[str]] = {key: set() for key in by_key}
+    after: dict[TaskKey, set[TaskKey]] = {key: set() for key in by_key}
     for edge in edges:
         after[edge.before].add(edge.after)
     waiting = _waiting(after)
@@ -366,7 +367,9 @@ def _arrange(
     return tuple(order)
 
 
-def _cheapest(ready: list[tuple[float, str]], by_key: Mapping[str, Task], maker: _Maker) -> int:
+def _cheapest(
+    ready: list[tuple[float, TaskKey]], by_key: Mapping[TaskKey, Task], maker: _Maker
+) -> int:
     """Which of ``ready``, in rising places, costs least: a turn, and a twentieth for each place it lies
     ahead. What lies so far ahead that its place alone costs more is not asked."""
     found, least = 0, math.inf

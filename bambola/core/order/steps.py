@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from bambola.core.bench import Pace, round_shares
 from bambola.core.facts import NOTHING, Fact, Value, fact
 from bambola.core.memo import remembered
+from bambola.core.order.keys import FINISH, SECOND, TaskKey
 from bambola.core.order.rules import RULES
 from bambola.core.order.sequence import Sequence
 from bambola.core.order.tasks import left_soft
@@ -46,7 +47,7 @@ class Step:
     minutes: float
     checks: tuple[Fact, ...]
     cautions: tuple[Fact, ...]
-    key: str
+    key: TaskKey
 
 
 def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
@@ -78,11 +79,15 @@ class Change:
 
 def base_part(part: str | None) -> str | None:
     """The part a job's id stands for: the second of a pair made one at a time is still that part."""
-    return part.removesuffix(".2") if part else None
+    return part.removesuffix(SECOND) if part else None
 
 
 def minutes_for(
-    task: Task, jobs: Mapping[str, PartJob], grams: Mapping[str, float], pace: Pace, firmness: str
+    task: Task,
+    jobs: Mapping[str, PartJob],
+    grams: Mapping[TaskKey, float],
+    pace: Pace,
+    firmness: str,
 ) -> float:
     """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on.
 
@@ -96,9 +101,9 @@ def minutes_for(
         return pace.wire
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
-    mass = grams.get(task.weighed_by.replace(".2", ""), 0.0)
+    mass = grams.get(task.weighed_by.of_first, 0.0)
     if sort == "core" and job:
-        mass *= round_shares(job.rounds, job.grows)[int(task.key.rpartition(":")[2]) - 1]
+        mass *= round_shares(job.rounds, job.grows)[task.key.nth - 1]
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
@@ -118,7 +123,7 @@ def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:
 def number_steps(
     order: Sequence,
     work: Work,
-    grams: Mapping[str, float],
+    grams: Mapping[TaskKey, float],
     pace: Pace,
     firmness: Mapping[str, str],
     skin_cm2: float,
@@ -146,10 +151,10 @@ def number_steps(
                 task.key,
             )
         )
-    rest = sum(step.minutes for step in steps if step.key != "finish")
+    rest = sum(step.minutes for step in steps if step.key != FINISH)
     return tuple(
         replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace))
-        if step.key == "finish"
+        if step.key == FINISH
         else step
         for step in steps
     )

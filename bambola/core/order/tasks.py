@@ -11,6 +11,7 @@ from dataclasses import replace
 
 from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
+from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, key_of
 from bambola.core.order.work import FittingJob, Kind, PartJob, Task, WireJob, Work
 
 NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
@@ -48,12 +49,12 @@ def tasks_for(work: Work) -> tuple[Task, ...]:
 def _all(work: Work) -> Iterator[Task]:
     for wire in work.wires:
         cut = "step.cut-peg" if wire.pegs else "step.cut"
-        yield Task(f"cut:{wire.id}", "cut wire", None, fact(cut, wire=_wire(wire)),
+        yield Task(key_of("cut", wire.id), "cut wire", None, fact(cut, wire=_wire(wire)),
                    cautions=(WIRE_CARE,))  # fmt: skip
         if wire.pegs:
             continue
         bend = "step.bend-and-bind" if wire.bound else "step.bend"
-        yield Task(f"bend:{wire.id}", "bend and bind", None, fact(bend, wire=_wire(wire)),
+        yield Task(key_of("bend", wire.id), "bend and bind", None, fact(bend, wire=_wire(wire)),
                    cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:
         if part.left_out:
@@ -66,19 +67,19 @@ def _all(work: Work) -> Iterator[Task]:
     for fitting in work.fittings:
         yield from _fitting(fitting)
     if work.hangs:
-        yield Task("loop", "fit", None, fact("step.loop"), checks=(fact("check.hangs"),))
+        yield Task(LOOP, "fit", None, fact("step.loop"), checks=(fact("check.hangs"),))
         last, hold = "step.hang", "check.hang"
     else:
         if work.feet:
-            yield Task("check:ground", "check", None, fact("step.ground"),
+            yield Task(GROUND, "check", None, fact("step.ground"),
                        checks=(fact("check.rocking"), fact("check.nudge")))  # fmt: skip
         last, hold = "step.stand", "check.stand"
-    yield Task("check:stand", "check", None, fact(last), checks=(fact(hold), fact("check.upside")))
-    yield Task("finish", "finish", None, fact("step.finish"), SURFACE_NEEDLE,
+    yield Task(STAND, "check", None, fact(last), checks=(fact(hold), fact("check.upside")))
+    yield Task(FINISH, "finish", None, fact("step.finish"), SURFACE_NEEDLE,
                checks=(RUB, *((WIRE_FELT,) if work.wires else ())),
                cautions=(NEEDLE_CARE, *((SMALL_CARE,) if work.fittings or work.wires else ())))  # fmt: skip
     if work.school("skin") == "glue-soap":
-        yield Task("skin", "finish", None, fact("step.skin"), cautions=(GLUE_CARE,))
+        yield Task(SKIN, "finish", None, fact("step.skin"), cautions=(GLUE_CARE,))
 
 
 _OF_WIRE = ("wire", "hoop", "crosspiece", "stem", "peg")
@@ -114,7 +115,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
         return
     if part.made == "detail":
         told = fact("step.detail", part=_called(part), pair=_together(part))
-        yield Task(f"detail:{part.id}", "detail", part.id, told,
+        yield Task(key_of("detail", part.id), "detail", part.id, told,
                    SURFACE_NEEDLE, part.coat or part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
         return
     soft = left_soft(work, part)
@@ -123,7 +124,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
     alone = fact("as.coat-alone" if part.coreless else "nothing")
     wool = part.coat or part.core if part.coreless else part.core
     if part.hard:
-        yield Task(f"hard:{part.id}", "shape", part.id, fact("step.hard", hard=part.hard),
+        yield Task(key_of("hard", part.id), "shape", part.id, fact("step.hard", hard=part.hard),
                    part.needle, wool, (), (NEEDLE_CARE, fact("care.hard", hard=part.hard)))  # fmt: skip
     if part.made == "in place":
         bearer = next((job.name for job in work.parts if job.id == part.parent), part.name)
@@ -133,25 +134,25 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
             if part.drawn
             else fact("step.in-place", **slots)
         )
-        yield Task(f"core:{part.id}:1", "shape", part.id, text,
+        yield Task(key_of("core", part.id, 1), "shape", part.id, text,
                    part.needle, wool, squeeze, (NEEDLE_CARE,), part.coreless)  # fmt: skip
         return
     wrapped, way = part.made == "on wire", fact("nothing")
     if wrapped and part.limb:
         way = fact(f"as.wound-{work.school('legs').replace(' ', '-')}")
     if part.taped and work.school("tape") == "thin":
-        yield Task(f"tape:{part.id}", "tape", part.id,
+        yield Task(key_of("tape", part.id), "tape", part.id,
                    fact("step.tape", part=_called(part), pair=_together(part)),
                    cautions=(BEND_CARE,))  # fmt: skip
     if part.wound:
-        yield Task(f"core:{part.id}:1", "wrap", part.id,
+        yield Task(key_of("core", part.id, 1), "wrap", part.id,
                    fact("step.wind-with-glue", part=_called(part), pair=_together(part)),
                    part.needle, wool, (WIRE_FELT,), (GLUE_CARE,), part.coreless)  # fmt: skip
-        yield Task(f"dry:{part.id}", "wait", part.id, fact("step.dry", part=_called(part)))
+        yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=_called(part)))
         return
     for n in range(1, part.rounds + 1):
         turn = fact("as.round", n=n, of=part.rounds) if part.rounds > 1 else fact("nothing")
-        yield Task(f"core:{part.id}:{n}", "wrap" if wrapped else "shape", part.id,
+        yield Task(key_of("core", part.id, n), "wrap" if wrapped else "shape", part.id,
                    fact("step.wrap" if wrapped else "step.shape", part=_called(part), way=way,
                         pair=_together(part), round=turn, soft=left, alone=alone),
                    part.needle, wool, (*squeeze, WIRE_FELT) if wrapped else squeeze,
@@ -163,19 +164,19 @@ def _skin(part: PartJob) -> Iterator[Task]:
         return
     for inset, wool in part.insets:
         kind = "lines" if inset in part.lines else "inset"
-        yield Task(f"inset:{part.id}:{inset}", "inset", part.id,
+        yield Task(key_of("inset", part.id, inset), "inset", part.id,
                    fact(f"step.{kind}", inset=inset.replace("-", " "), part=part.name),
                    SURFACE_NEEDLE, wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     if part.coat and not part.coreless:
         told = fact("step.coat", part=_called(part), pair=_together(part))
-        yield Task(f"coat:{part.id}", "coat", part.id, told,
+        yield Task(key_of("coat", part.id), "coat", part.id, told,
                    SURFACE_NEEDLE, part.coat, (RUB,), (NEEDLE_CARE,))  # fmt: skip
     if part.furrows:
         told = fact("step.furrows", n=part.furrows, part=_called(part), pair=_together(part))
-        yield Task(f"furrow:{part.id}", "detail", part.id, told,
+        yield Task(key_of("furrow", part.id), "detail", part.id, told,
                    SURFACE_NEEDLE, None, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     for row in range(1, part.fur_rows + 1):
-        yield Task(f"fur:{part.id}:{row}", "fur row", part.id,
+        yield Task(key_of("fur", part.id, row), "fur row", part.id,
                    fact(f"step.fur-{part.fur_lie}", row=row, of=part.fur_rows, part=part.name),
                    38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
 
@@ -184,32 +185,32 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
     if part.join == "peg" and part.made == "apart":
-        yield Task(f"peg:{part.id}", "mark", part.id, fact("step.peg-hole", part=part.name),
+        yield Task(key_of("peg", part.id), "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
     called = _called(part)
     if part.made == "bought":
         yield Task(
-            f"join:{part.id}", "dress", part.id,
+            key_of("join", part.id), "dress", part.id,
             fact("step.put-on-over" if part.built_round else "step.put-on", part=called),
             checks=(fact("check.all-sides"),),
         )  # fmt: skip
         return
     if part.garment:
-        yield Task(f"join:{part.id}", "dress", part.id, fact("step.put-on-felt", part=called),
+        yield Task(key_of("join", part.id), "dress", part.id, fact("step.put-on-felt", part=called),
                    part.needle, part.coat or part.core, (), (NEEDLE_CARE,))  # fmt: skip
         return
     # Where wool is laid over the join it holds only with that, and is tugged then.
     seam = f"-{part.join}" if part.join in ("patch", "scarf") else ""
     tug = (TUG,)
     if pairs_first(work, part):
-        yield Task(f"pair:{part.id}", "pre-join", part.id, fact("step.pair", part=called),
+        yield Task(key_of("pair", part.id), "pre-join", part.id, fact("step.pair", part=called),
                    part.needle, None, (ROUND_HEAD,), (NEEDLE_CARE,))  # fmt: skip
     if part.made == "apart":
         kind: Kind = "pre-join" if part.grandparent is not None else "join"
         how = f"-{part.join}" if part.join in ("peg", "wire") else ""
-        yield Task(f"join:{part.id}", kind, part.id, fact(f"step.join{how}", part=called),
+        yield Task(key_of("join", part.id), kind, part.id, fact(f"step.join{how}", part=called),
                    part.needle, None, () if seam else tug, (NEEDLE_CARE,))  # fmt: skip
-    yield Task(f"blend:{part.id}", "blend", part.id, fact(f"step.blend{seam}", part=called),
+    yield Task(key_of("blend", part.id), "blend", part.id, fact(f"step.blend{seam}", part=called),
                38, part.coat or part.core, tug if seam or part.made == "on wire" else (),
                (NEEDLE_CARE,))  # fmt: skip
 
@@ -217,7 +218,7 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
 def _creasing(part: PartJob, work: Work) -> Iterator[Task]:
     if part.creased and part.made in ("apart", "on wire") and work.school("crease") == "crease":
         told = fact("step.crease", part=_called(part), pair=_together(part))
-        yield Task(f"crease:{part.id}", "shape", part.id, told, STOUT_NEEDLE, None,
+        yield Task(key_of("crease", part.id), "shape", part.id, told, STOUT_NEEDLE, None,
                    (WIRE_FELT,) if part.wires else (), (NEEDLE_CARE,))  # fmt: skip
 
 
@@ -251,10 +252,10 @@ def _face(work: Work) -> Iterator[Task]:
     for part in work.parts:
         what = tuple(_to_mark(part, work)) if part.id in faces else ()
         if what:
-            yield Task(f"mark:{part.id}", "mark", part.id, fact("step.mark", what=what, part=part.name),
+            yield Task(key_of("mark", part.id), "mark", part.id, fact("step.mark", what=what, part=part.name),
                        checks=(fact("check.thread-round", part=part.name),))  # fmt: skip
         elif part.id in work.marked:
-            yield Task(f"mark:{part.id}", "mark", part.id, fact("step.marks", part=part.name))
+            yield Task(key_of("mark", part.id), "mark", part.id, fact("step.marks", part=part.name))
 
 
 def _to_mark(head: PartJob, work: Work) -> list[Fact]:
@@ -288,7 +289,7 @@ def _fitting(fitting: FittingJob) -> Iterator[Task]:
     called = fact("both" if fitting.count == 2 else "the", name=fitting.name)
     if fitting.kind == "eye" and fitting.how != "felted":
         sewn = fitting.how == "sewn"
-        yield Task(f"socket:{fitting.id}", "mark", fitting.part,
+        yield Task(key_of("socket", fitting.id), "mark", fitting.part,
                    fact("step.dimples" if sewn else "step.sockets", what=called),
                    checks=(ROUND_HEAD,), cautions=(NEEDLE_CARE if sewn else AWL_CARE,))  # fmt: skip
     told = fact(f"step.{_FIXING[fitting.how]}", what=called)
@@ -299,6 +300,6 @@ def _fitting(fitting: FittingJob) -> Iterator[Task]:
         "felted": (NEEDLE_CARE,),
     }.get(fitting.how, ())
     needle = SURFACE_NEEDLE if fitting.how == "felted" else None
-    yield Task(f"fit:{fitting.id}", "fit", fitting.part, told, needle, cautions=care)
+    yield Task(key_of("fit", fitting.id), "fit", fitting.part, told, needle, cautions=care)
     if fitting.glued:
-        yield Task(f"wait:{fitting.id}", "wait", fitting.part, fact("step.cure", what=called))
+        yield Task(key_of("wait", fitting.id), "wait", fitting.part, fact("step.cure", what=called))

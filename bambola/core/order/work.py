@@ -11,6 +11,7 @@ from functools import cached_property
 from typing import Literal
 
 from bambola.core.facts import Fact, fact
+from bambola.core.order.keys import Sort, TaskKey, key_of
 
 USUAL = {
     "face": "after", "colour": "each part first", "insets": "first", "ears": "as they meet",
@@ -140,21 +141,18 @@ class Work:
         return dict(self.schools).get(choice, USUAL[choice])
 
 
-def cures(work: Work) -> dict[str, tuple[str, str]]:
+def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
     """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
-    eyes = {f"fit:{f.id}": (f"wait:{f.id}", f.part) for f in work.fittings if f.glued}
-    limbs = {f"core:{p.id}:1": (f"dry:{p.id}", p.id) for p in work.parts if p.wound}
+    eyes = {key_of("fit", f.id): (key_of("wait", f.id), f.part) for f in work.fittings if f.glued}
+    limbs = {key_of("core", p.id, 1): (key_of("dry", p.id), p.id) for p in work.parts if p.wound}
     return eyes | limbs
 
 
 @dataclass(frozen=True)
 class Task:
-    """One step before it has a number. ``wool`` is the colour it lays on the pad.
+    """One step before it has a number. ``wool`` is the colour it lays on the pad."""
 
-    ``key`` begins with the sort of work and the part or thing: ``core:head:1``, ``fit:eye``.
-    """
-
-    key: str
+    key: TaskKey
     kind: Kind
     part: str | None
     text: Fact
@@ -170,13 +168,13 @@ class Task:
         return self.part or ("wire" if self.kind in ("cut wire", "bend and bind") else None)
 
     @cached_property
-    def sort(self) -> str:
-        """The first word of the key."""
-        return self.key.partition(":")[0]
+    def sort(self) -> Sort:
+        """The sort of work."""
+        return self.key.sort
 
     @cached_property
-    def weighed_by(self) -> str:
+    def weighed_by(self) -> TaskKey:
         """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
         if self.sort == "inset":
             return self.key
-        return f"{'coat' if self.coreless else self.sort}:{self.part}"
+        return key_of("coat" if self.coreless else self.sort, self.part or "")

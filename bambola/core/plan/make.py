@@ -20,6 +20,7 @@ from bambola.core.order import (
     sequence,
     with_moves,
 )
+from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
@@ -239,18 +240,16 @@ def _bought(new: AtSize) -> Iterator[FittingPlan]:
             yield FittingPlan(part.id, part.name, wanted, dress.opening, off, count, dress.mass)
 
 
-def _step_grams(wool: Mapping[str, PartWool]) -> dict[str, float]:
-    grams: dict[str, float] = {}
+def _step_grams(wool: Mapping[str, PartWool]) -> dict[TaskKey, float]:
+    """What is weighed for each sort of work on each part, g (:attr:`Task.weighed_by`)."""
+    grams: dict[TaskKey, float] = {}
     for part_id, part in wool.items():
         for portion in part.portions:
-            key = f"{portion.role}:{part_id}"
             if portion.detail == SOFT_DETAIL:
                 continue  # rolled, not felted: it takes no time to speak of
-            if portion.role == "inset":
-                key += f":{portion.detail}"
-            elif portion.role == "seam":
-                key = f"blend:{part_id}"
+            sort: Sort = "blend" if portion.role == "seam" else portion.role
+            key = key_of(sort, part_id, portion.detail if portion.role == "inset" else "")
             grams[key] = grams.get(key, 0.0) + portion.grams
-        if part.portions and f"core:{part_id}" in grams:
-            grams[f"detail:{part_id}"] = part.grams
+        if part.portions and key_of("core", part_id) in grams:
+            grams[key_of("detail", part_id)] = part.grams
     return grams

@@ -124,7 +124,7 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     if step.part is None:
         return None
     whole = wanted_of(plan, step.part, bench)
-    if not step.key.startswith("core:"):
+    if step.key.sort != "core":
         return whole
     sheet = sheet_for(plan, step, bench)
     stops = {

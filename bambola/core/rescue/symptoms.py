@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.order import PartJob, Step
+from bambola.core.order.keys import SECOND
 from bambola.core.plan import Plan
 
 Group = Literal["size", "felt", "skin", "join", "face", "fur", "wire", "whole"]
@@ -32,7 +33,7 @@ def _joined(job: PartJob, plan: Plan) -> bool:
 
 
 def _paired(job: PartJob, plan: Plan) -> bool:
-    return job.count == 2 or ".2" in job.id
+    return job.count == 2 or SECOND in job.id
 
 
 def _wired(job: PartJob, plan: Plan) -> bool:
@@ -147,7 +148,7 @@ SYMPTOM_BY_ID = {symptom.id: symptom for symptom in SYMPTOMS}
 def fitting(plan: Plan, step: Step) -> tuple[Symptom, ...]:
     """The symptoms that can show at a step: those of its sort of work first, then those its part can have."""
     job = plan.job_of(step)
-    sort = step.key.partition(":")[0]
+    sort = step.key.sort
     if job is None:
         return tuple(s for s in SYMPTOMS if s.group in ("whole", "wire") or sort in s.sorts)
     shown = [s for s in SYMPTOMS if s.shows(job, plan)]

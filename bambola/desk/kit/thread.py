@@ -38,7 +38,7 @@ def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
 
 def place_in_hand(studio: Studio) -> int:
     """Where the step in hand stands among all; the first until one is taken up."""
-    keys = [step.key for step in studio.plan.steps] if studio.plan else []
+    keys: list[str] = [step.key for step in studio.plan.steps] if studio.plan else []
     return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 
 

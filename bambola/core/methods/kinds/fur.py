@@ -25,7 +25,7 @@ def _way(at: At) -> str:
 def _card(at: At) -> Card:
     fur = at.body.fur
     assert fur is not None and at.job is not None
-    row = int(at.step.key.rpartition(":")[2])
+    row = at.step.key.nth
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
     depth = min(10.0, 0.5 * min(at.row.to_mm.values()))
     start = "fur.first" if row == 1 else "fur.next"

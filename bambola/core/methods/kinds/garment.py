@@ -14,7 +14,7 @@ from bambola.core.wool import extents
 
 def _card(at: At) -> Card:
     bought = at.row.made == "bought"
-    shaped = any(step.key.startswith(f"core:{at.row.id}:") for step in at.plan.steps)
+    shaped = any(step.key.is_of(at.row.id, "core") for step in at.plan.steps)
     how: tuple[Fact | None, ...]
     if bought:
         how = (fact("garment.try", part=at.called), Fact("garment.on"), Fact("garment.stitch"))

@@ -10,6 +10,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import stab
 from bambola.core.methods.values import Card, Method, Stop
+from bambola.core.order.keys import GROUND
 from bambola.core.solids.views import outlines
 
 
@@ -48,4 +49,4 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method("ground", lambda at: at.step.key == "check:ground", _card, _picture)
+METHOD = Method("ground", lambda at: at.step.key == GROUND, _card, _picture)

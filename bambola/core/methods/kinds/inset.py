@@ -45,7 +45,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The part with the patch as it is drawn on it, seen from where it shows."""
-    inset = next(i for i in at.body.insets if i.id == at.about.rpartition(":")[2])
+    inset = next(i for i in at.body.insets if i.id == at.step.key.detail)
     (across_axis, _), (up_axis, _), _ = VIEWS[inset.view]
     _, half = box_of(at.placed[0].shape)
     across_, along = 2 * float(half[across_axis]), 2 * float(half[up_axis])

@@ -53,7 +53,7 @@ def _picture(at: At, card_: Card) -> Drawing:
 
 
 def _fits(at: At) -> bool:
-    name = at.about.rpartition(":")[2]
+    name = at.step.key.detail
     return at.sort == "inset" and at.job is not None and name in at.job.lines
 
 

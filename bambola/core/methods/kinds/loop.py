@@ -46,4 +46,4 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method("loop", lambda at: at.step.key == "loop", _card, _picture)
+METHOD = Method("loop", lambda at: at.sort == "loop", _card, _picture)

@@ -23,7 +23,7 @@ def sizes(at: At) -> list[tuple[float, ...]]:
 
 def number(at: At) -> int:
     """Which round the step is."""
-    return int(at.step.key.rpartition(":")[2])
+    return at.step.key.nth
 
 
 def _card(at: At) -> Card:

@@ -55,4 +55,4 @@ def _picture(at: At, card_: Card) -> Drawing:
     )
 
 
-METHOD = Method("skin", lambda at: at.step.key == "skin", _card, _picture)
+METHOD = Method("skin", lambda at: at.sort == "skin", _card, _picture)

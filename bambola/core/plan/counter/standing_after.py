@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
 
@@ -46,23 +47,15 @@ def standing_after(plan: Plan, n: int) -> Standing:
     )
 
 
-def _keys_of(part: str, *sorts: str) -> tuple[str, ...]:
-    return tuple(f"{sort}:{part}" for sort in sorts)
+def _any(done: set[TaskKey], part: str, *sorts: Sort) -> bool:
+    return any(key.is_of(part, *sorts) for key in done)
 
 
-def _of(key: str, part: str, *sorts: str) -> bool:
-    return any(key == k or key.startswith((f"{k}:", f"{k}.2")) for k in _keys_of(part, *sorts))
+def _all_done(plan: Plan, done: set[TaskKey], part: str, *sorts: Sort) -> bool:
+    return all(step.key in done for step in plan.steps if step.key.is_of(part, *sorts))
 
 
-def _any(done: set[str], part: str, *sorts: str) -> bool:
-    return any(_of(key, part, *sorts) for key in done)
-
-
-def _all_done(plan: Plan, done: set[str], part: str, *sorts: str) -> bool:
-    return all(step.key in done for step in plan.steps if _of(step.key, part, *sorts))
-
-
-def _shown(plan: Plan, done: set[str], parts: set[str]) -> Placement | None:
+def _shown(plan: Plan, done: set[TaskKey], parts: set[str]) -> Placement | None:
     """These parts where they will be, with coats, patches and fittings only where they are on already."""
     if not parts:
         return None
@@ -73,13 +66,17 @@ def _shown(plan: Plan, done: set[str], parts: set[str]) -> Placement | None:
             part = copy.part
             coated = part.coat is not None and _any(done, part.id, "coat", "detail")
             drawn = _any(done, part.id, "detail")
-            insets = tuple(i for i in part.insets if drawn or f"inset:{part.id}:{i.id}" in done)
+            insets = tuple(
+                i for i in part.insets if drawn or key_of("inset", part.id, i.id) in done
+            )
             furred = part.fur is not None and _all_done(plan, done, part.id, "fur")
             bare = part.replaced(
                 coat=part.coat if coated else None, insets=insets, fur=part.fur if furred else None
             )
             copies.append(replace(copy, part=bare))
     fittings = tuple(
-        f for f in placement.fittings if f.fitting.part in parts and f"fit:{f.fitting.id}" in done
+        f
+        for f in placement.fittings
+        if f.fitting.part in parts and key_of("fit", f.fitting.id) in done
     )
     return replace(placement, copies=tuple(copies), fittings=fittings)

@@ -143,7 +143,7 @@ def _longest_common(first: Sequence[_Made], second: Sequence[_Made]) -> Iterator
 def _made_of(plan: Plan, step: Step) -> _Made:
     part = next((part for part in plan.parts if part.id == step.part), None)
     laid = tuple((p.wool, p.take_g * share) for p, share in plan.laid_by(step))
-    wire = next((w for w in plan.wires if step.key in (f"cut:{w.id}", f"bend:{w.id}")), None)
+    wire = next((w for w in plan.wires if step.key.is_of(w.id, "cut", "bend")), None)
     bends = tuple(round(bend.angle_deg / HAND_DEG) for bend in wire.bends) if wire else ()
     of = (wire.stock, wire.diameter_mm) if wire else None
     return _Made(

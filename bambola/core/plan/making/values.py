@@ -190,14 +190,14 @@ class Plan(Sheet):
     def portions_of(self, step: Step) -> tuple[Portion, ...]:
         """The portions that a step lays, for one copy of its part; none for a step of another plan, whose
         part is gone from this one."""
-        sort, _, rest = step.key.partition(":")
+        sort = step.key.sort
         roles = {"core": "core", "coat": "coat", "inset": "inset", "fur": "fur", "blend": "seam"}
         if step.part not in self.resized.figure.by_id or sort not in (*roles, "detail"):
             return ()
         assert step.part is not None
         if sort == "detail":  # drawn in one go, whatever it is made of
             return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
-        inset = rest.rpartition(":")[2] if sort == "inset" else None
+        inset = step.key.detail if sort == "inset" else None
         job = self.job_of(step)
         role = "coat" if sort == "core" and job and job.coreless else roles[sort]
         return tuple(
@@ -208,8 +208,7 @@ class Plan(Sheet):
 
     def job_of(self, step: Step) -> PartJob | None:
         """The part a step works on as the order sees it: where limbs are made one at a time, one of two."""
-        name = step.key.partition(":")[2].partition(":")[0]
-        return next((job for job in self.work.parts if job.id == name), None)
+        return next((job for job in self.work.parts if job.id == step.key.about), None)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
         """The portions that a step lays, with the share of each: rounds and rows of fur share one."""

@@ -204,9 +204,9 @@ class KeptSteps(QWidget):
 
     def _core_minutes(self, step: Step) -> float:
         """Minutes by the clock on the core that ``step`` ends; nought if it ends none, or they are kept."""
-        if not step.key.startswith(f"core:{step.part}") or step.part in self.making.recorded:
+        if step.key.sort != "core" or step.part in self.making.recorded:
             return 0.0
-        mine = [s for s in self.steps if s.part == step.part and s.key.startswith("core:")]
+        mine = [s for s in self.steps if s.part == step.part and s.key.sort == "core"]
         if step is not mine[-1]:
             return 0.0
         return sum(self.making.minutes.get(s.key, 0.0) for s in mine)

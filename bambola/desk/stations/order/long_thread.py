@@ -312,7 +312,7 @@ class Beads(StepList):
     def _go(self, moves: Sequence[tuple[str, str | None]], key: str) -> bool:
         if not self.studio.move_steps(moves):
             return False
-        now = [s.key for s in self.steps]
+        now: list[str] = [s.key for s in self.steps]
         self.relay()
         self.take(now.index(key))
         self.moved.emit()

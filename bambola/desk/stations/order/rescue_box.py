@@ -342,9 +342,12 @@ class RescueBox(QDialog):
 
     def _is_round_to_come(self) -> bool:
         """Whether more rounds of the core follow: they make good what one is off."""
-        plan, mine = self.studio.plan, f"core:{self.part}:"
-        rounds = [s.n for s in plan.steps if s.key.startswith(mine)] if plan else []
-        return any(n > self.step.n for n in rounds) and self.step.key.startswith(mine)
+        plan = self.studio.plan
+        rounds = [s.n for s in plan.steps if self._is_round(s)] if plan else []
+        return any(n > self.step.n for n in rounds) and self._is_round(self.step)
+
+    def _is_round(self, step: Step) -> bool:
+        return self.part is not None and step.key.is_of(self.part, "core")
 
     def _whole_grams(self) -> float | None:
         """What the finished part will weigh if the piece on the pad weighs what was read."""

@@ -31,6 +31,7 @@ from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Written, lay_out, patch_of
 from bambola.core.methods.told import told
 from bambola.core.order import Step
+from bambola.core.order.keys import TaskKey, key_of
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import laid_fact
 from bambola.core.words import Words as Maker
@@ -74,10 +75,9 @@ def _grid(paper: Paper) -> tuple[int, int]:
 def _groups(plan: Plan) -> Iterator[list[Step]]:
     """Steps that are done alike one after another: rows of fur from the second on."""
 
-    def alike(step: Step) -> str:
-        sort, _, rest = step.key.partition(":")
-        part, _, row = rest.rpartition(":")
-        return f"fur:{part}" if sort == "fur" and row != "1" else step.key
+    def alike(step: Step) -> TaskKey:
+        key = step.key
+        return key_of("fur", key.about) if key.sort == "fur" and key.nth > 1 else key
 
     for _, steps in itertools.groupby(plan.steps, alike):
         yield list(steps)
@@ -134,7 +134,7 @@ def _said(drawn: Sheet, group: list[Step], words: Maker) -> list[_Line]:
     )
     title = words.say(step.text)
     if len(group) > 1:
-        title += words.tr(", and so to row {row}", row=group[-1].key.rpartition(":")[2])
+        title += words.tr(", and so to row {row}", row=group[-1].key.nth)
     lines: list[_Line] = [(title, 4.4, "title", INK, "")]
     lines.append((" · ".join(filter(None, (amount, lasts))), 3.3, "bold", MADDER, ""))
     lines += [(line, 3.1, "text", INK, str(n)) for n, line in enumerate(said.how, 1)]
