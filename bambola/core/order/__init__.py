@@ -1,6 +1,6 @@
 """What to make and join, when, and why."""
 
-from bambola.core.order.choices import BY_LOAD, CHOICE_BY_ID, CHOICES, Choice, followed
+from bambola.core.order.choices import CHOICE_BY_ID, CHOICES, Choice
 from bambola.core.order.moving import (
     OWN,
     Refusal,
@@ -11,6 +11,7 @@ from bambola.core.order.moving import (
     with_moves,
 )
 from bambola.core.order.rules import RULE_BY_ID, RULES
+from bambola.core.order.schools import followed
 from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence
 from bambola.core.order.steps import (
     Change,
@@ -26,7 +27,6 @@ from bambola.core.order.tasks import needle_for, tasks_for
 from bambola.core.order.work import FittingJob, PartJob, Task, WireJob, Work
 
 __all__ = [
-    "BY_LOAD",
     "CHOICES",
     "CHOICE_BY_ID",
     "OWN",

@@ -12,18 +12,7 @@ from typing import Literal
 
 from bambola.core.facts import Fact, fact
 from bambola.core.order.keys import Sort, TaskKey, key_of
-
-USUAL = {
-    "face": "after", "colour": "each part first", "insets": "first", "ears": "as they meet",
-    "neck": "by load", "clothes": "by opening", "small": "soft", "limbs": "back to back",
-    "near wire": "stout", "legs": "middle out",
-    "mass": "parts", "firmness": "as drawn", "white": "veil", "eyes": "as drawn", "fur": "fold",
-    "tape": "thin", "skin": "dry", "seat": "dish", "crease": "crease",
-}  # fmt: skip
-"""The usual school of every choice of the order."""
-
-WAYS = ("mass", "firmness", "white", "eyes", "fur")
-"""Choices of how parts are made, not of their order."""
+from bambola.core.order.schools import ChoiceId, SchoolId, school_for
 
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
@@ -128,17 +117,17 @@ class Work:
     parts: tuple[PartJob, ...]
     wires: tuple[WireJob, ...] = ()
     fittings: tuple[FittingJob, ...] = ()
-    schools: tuple[tuple[str, str], ...] = ()
+    schools: tuple[tuple[ChoiceId, SchoolId], ...] = ()
     neck: str | None = None
     feet: tuple[str, ...] = ()
     marked: tuple[str, ...] = ()
     hangs: bool = False
     needles: tuple[int, ...] = ()
-    ways: frozenset[str] = frozenset()
+    ways: frozenset[ChoiceId] = frozenset()
 
-    def school(self, choice: str) -> str:
+    def school(self, choice: ChoiceId) -> SchoolId:
         """The maker's school for ``choice``, else the usual one."""
-        return dict(self.schools).get(choice, USUAL[choice])
+        return school_for(choice, dict(self.schools))
 
 
 def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:

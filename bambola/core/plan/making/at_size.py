@@ -39,6 +39,7 @@ from bambola.core.figure.questions import (
     answered,
 )
 from bambola.core.order import Work, followed
+from bambola.core.order.schools import ChoiceId
 from bambola.core.plan.making.jobs import Marked, work_of
 from bambola.core.plan.making.made import AsMade, Prepared, Prints, Wish
 from bambola.core.plan.making.masses import fitting_masses, held_by
@@ -238,7 +239,7 @@ def _once(
     )
     schools = followed(brief.schools)
     in_one = any(in_one_mass(part, resized.figure, made.bench) for part in resized.figure.parts)
-    to_choose = made.choices | {"mass"} if in_one else made.choices
+    to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
     marked = Marked(
         rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
     )

@@ -14,8 +14,8 @@ from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.figure.additions import core_of
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
+from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
-from bambola.core.order.work import USUAL
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
@@ -41,7 +41,7 @@ class Marked:
 
     built_round: frozenset[str] = frozenset()
     wound: frozenset[str] = frozenset()
-    choices: frozenset[str] = frozenset()
+    choices: frozenset[ChoiceId] = frozenset()
     taped: frozenset[str] = frozenset()
 
 
@@ -52,7 +52,7 @@ def work_of(
     joins: Mapping[str, str],
     ways: Mapping[str, Made],
     feet: frozenset[str],
-    schools: Mapping[str, str],
+    schools: Followed,
     bench: Bench,
     pegs: Sequence[CutWire] = (),
     neck: str | None = None,
@@ -95,7 +95,7 @@ def work_of(
         )
         for part in figure.parents_first
     )
-    if schools.get("limbs", USUAL["limbs"]) == "one at a time":
+    if school_for("limbs", schools) == "one at a time":
         jobs = tuple(_one_at_a_time(jobs))
     return Work(
         jobs,
@@ -138,7 +138,7 @@ def _job(
     joins: Mapping[str, str],
     wires_in: Mapping[str, list[str]],
     bench: Bench,
-    schools: Mapping[str, str],
+    schools: Followed,
     meeting: frozenset[str],
     bearing: frozenset[str | None],
     made: Made,
@@ -156,7 +156,7 @@ def _job(
         if n > MOST_LAYERS:
             raise OrderConflictError(fact(kind, part=part.name, layers=n, most=MOST_LAYERS))
     needle = needle_for(part.shape.smallest_mm)
-    if made == "on wire" and schools.get("near wire", USUAL["near wire"]) == "stout":
+    if made == "on wire" and school_for("near wire", schools) == "stout":
         needle = STOUT_NEEDLE
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in

@@ -29,6 +29,7 @@ from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.variants import Alteration, altered
 from bambola.core.memo import memory
+from bambola.core.order.schools import ChoiceId, SchoolId
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
@@ -60,7 +61,7 @@ class Wish:
     through: frozenset[str] = frozenset()
     fewer: frozenset[str] = frozenset()
     doubled: frozenset[str] = frozenset()
-    ways: tuple[tuple[str, str], ...] = ()
+    ways: tuple[tuple[ChoiceId, SchoolId], ...] = ()
     altered: str = ""
 
 
@@ -91,7 +92,7 @@ class AsMade:
     wired: dict[Wish, Prepared] = field(default_factory=dict)
 
     @cached_property
-    def choices(self) -> frozenset[str]:
+    def choices(self) -> frozenset[ChoiceId]:
         """The choices of how parts are made that it has."""
         return ways_to_choose(self.figure, self.bench)
 

@@ -7,24 +7,23 @@ that the maker would make, and all sums follow from that.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
-from bambola.core.order.work import USUAL, WAYS
+from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
 from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 
 _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
 
 
-def ways_of(schools: Mapping[str, str]) -> dict[str, str]:
+def ways_of(schools: Followed) -> dict[ChoiceId, SchoolId]:
     """Those of the ``schools`` that are followed which change the figure and are not the usual ones."""
-    return {way: schools[way] for way in WAYS if schools.get(way, USUAL[way]) != USUAL[way]}
+    return {way: schools[way] for way in WAYS if school_for(way, schools) != school_for(way, {})}
 
 
-def as_worked(figure: Figure, ways: Mapping[str, str], bench: Bench) -> Figure:
+def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
     """``figure`` as the maker would make it; the same value where the usual ways are kept."""
     if not ways:
         return figure
@@ -34,10 +33,10 @@ def as_worked(figure: Figure, ways: Mapping[str, str], bench: Bench) -> Figure:
     return figure.replaced(parts=parts, fittings=fittings)
 
 
-def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[str]:
+def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
     """Which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size decides."""
     made = [part for part in figure.parts if not (part.garment and part.garment.bought)]
-    has = {
+    has: dict[ChoiceId, bool] = {
         "firmness": bool(made),
         "white": any(is_white_on_white(part, bench) for part in made),
         "eyes": any(fitting.kind == "eye" for fitting in figure.fittings),
@@ -76,7 +75,7 @@ def _kept_firm(figure: Figure) -> frozenset[str]:
     )
 
 
-def _part(part: Part, ways: Mapping[str, str], steady: frozenset[str], bench: Bench) -> Part:
+def _part(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> Part:
     if part.firmness in _GRADES and (wanted := ways.get("firmness")):
         at = _GRADES.index(part.firmness)
         if wanted == "firm":

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.order import CHOICES, Choice, OrderConflictError
+from bambola.core.order.schools import ChoiceId
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.differing import Difference, differing
 from bambola.core.quantities import show_mass
@@ -124,7 +125,7 @@ class WaysSheet(QDialog):
         self._work = Background("ways")
         self._found: dict[tuple[str, str], Difference | str] = {}
         self._of: Plan | None = None
-        self._in_hand = ""
+        self._in_hand: ChoiceId | None = None
         self.cards = {choice.id: WayCard(studio, theme, choice) for choice in CHOICES}
         self.more = QPushButton()
         self.more.setCheckable(True)
@@ -139,7 +140,7 @@ class WaysSheet(QDialog):
         studio.plan_changed.connect(self._follow)
         self.finished.connect(self._put_away)
         self._follow()
-        self._take_up(next((c.id for c in self._shown()), ""))
+        self._take_up(next((c.id for c in self._shown()), None))
 
     def _compose(self) -> None:
         px = self.theme.px
@@ -223,9 +224,9 @@ class WaysSheet(QDialog):
         if self._in_hand:
             self._work_out(self._in_hand)
 
-    def _take_up(self, choice: str) -> None:
+    def _take_up(self, choice: ChoiceId | None) -> None:
         """Have a switch in hand; a second press lays it down."""
-        self._in_hand = "" if choice == self._in_hand else choice
+        self._in_hand = None if choice == self._in_hand else choice
         for name, card in self.cards.items():
             card.unfold(name == self._in_hand)
         self._lay()
@@ -239,7 +240,7 @@ class WaysSheet(QDialog):
         if self._in_hand:
             self._scroll.ensureWidgetVisible(self.cards[self._in_hand], 0, self.theme.px(12))
 
-    def _choose(self, choice: str, school: str) -> None:
+    def _choose(self, choice: ChoiceId, school: str) -> None:
         default = next(c.default for c in CHOICES if c.id == choice)
         self.studio.school(choice, None if school == default else school)
 

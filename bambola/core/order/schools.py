@@ -1,0 +1,64 @@
+"""What makers do differently: every choice of the order and of how parts are made, and the schools of each.
+
+A design keeps both as text; :func:`followed` reads it. Of those that lay the wire, see
+:mod:`bambola.core.armature.schools`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Literal, cast
+
+ChoiceId = Literal[
+    "face", "colour", "insets", "ears", "neck", "clothes", "small", "limbs", "near wire", "legs",
+    "mass", "firmness", "white", "eyes", "tape", "skin", "fur", "seat", "crease",
+]  # fmt: skip
+SchoolId = Literal[
+    "after", "before", "each part first", "after joining", "first", "on top", "as they meet",
+    "pair first", "one by one", "by load", "scarf", "peg", "wire", "by opening", "head last",
+    "clothes last", "soft", "firm", "back to back", "one at a time", "stout", "fine", "middle out",
+    "body down", "parts", "one mass", "as drawn", "veil", "core", "glued", "sewn", "felted", "clay",
+    "pins", "thin", "bare", "dry", "glue-soap", "fold", "middle", "locks", "dish", "bump", "crease",
+    "bend",
+]  # fmt: skip
+
+SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
+    "face": ("after", "before"),
+    "colour": ("each part first", "after joining"),
+    "insets": ("first", "on top"),
+    "ears": ("as they meet", "pair first", "one by one"),
+    "neck": ("by load", "scarf", "peg", "wire"),
+    "clothes": ("by opening", "head last", "clothes last"),
+    "small": ("soft", "firm"),
+    "limbs": ("back to back", "one at a time"),
+    "near wire": ("stout", "fine"),
+    "legs": ("middle out", "body down"),
+    "mass": ("parts", "one mass"),
+    "firmness": ("as drawn", "firm", "soft"),
+    "white": ("veil", "core"),
+    "eyes": ("as drawn", "glued", "sewn", "felted", "clay", "pins"),
+    "tape": ("thin", "bare"),
+    "skin": ("dry", "glue-soap"),
+    "fur": ("fold", "middle", "locks"),
+    "seat": ("dish", "bump"),
+    "crease": ("crease", "bend"),
+}
+"""The schools of every choice, the usual one first."""
+WAYS: tuple[ChoiceId, ...] = ("mass", "firmness", "white", "eyes", "fur")
+"""Choices of how parts are made, not of their order."""
+
+Followed = Mapping[ChoiceId, SchoolId]
+
+
+def followed(schools: Mapping[str, str]) -> dict[ChoiceId, SchoolId]:
+    """Those of a maker's ``schools`` that are known, by choice."""
+    return {
+        cast(ChoiceId, choice): school
+        for choice, school in schools.items()
+        if school in SCHOOLS.get(cast(ChoiceId, choice), ())
+    }
+
+
+def school_for(choice: ChoiceId, schools: Followed) -> SchoolId:
+    """The school that is followed for ``choice``, else the usual one."""
+    return schools.get(choice, SCHOOLS[choice][0])
