@@ -7,7 +7,9 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from bambola.cli.asked import Commands, design_options, planned, say
+from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, Asked
+from bambola.core.order.steps import made_fact
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.words import Words
@@ -41,10 +43,10 @@ def run(args: argparse.Namespace, words: Words) -> None:
         elif isinstance(made, bytes):
             say(made.decode())
     else:
-        say(summary(plan, words))
+        say(summary(plan, bench, words))
 
 
-def summary(plan: Plan, words: Words) -> str:
+def summary(plan: Plan, bench: Bench, words: Words) -> str:
     """The plan in a page of plain text."""
     units = words.units
     lines = [
@@ -67,26 +69,26 @@ def summary(plan: Plan, words: Words) -> str:
     for part in plan.parts:
         sizes = " × ".join(show_length(mm, units, with_unit=False) for mm in part.to_mm.values())
         wool = ", ".join(
-            f"{p.wool} {show_mass(p.take_g, units)}" for p in part.portions if p.grams > 0
+            f"{bench.wool_by_id[p.wool].name} {show_mass(p.take_g, units)}"
+            for p in part.portions
+            if p.grams > 0
         )
-        lines.append(
-            tr(
-                "{count} {name:<10} {sizes:<22} {length}  {made:<9} take {wool}",
-                count=part.count,
-                name=part.name,
-                sizes=sizes,
-                length=units.length,
-                made=part.made,
-                wool=wool,
-            )
+        row = tr(
+            "{count} {name:<10} {sizes:<22} {length}  {made:<19}",
+            count=part.count,
+            name=part.name,
+            sizes=sizes,
+            length=units.length,
+            made=words.say(made_fact(part.made)),
         )
+        lines.append(" ".join((row, tr("take {wool}", wool=wool) if wool else "")).rstrip())
     lines.append("")
     lines += [
         tr(
             "{name}: cut {cut} of {stock} {diameter}",
             name=words.say(w.name),
             cut=show_length(w.cut_mm, units),
-            stock=w.stock,
+            stock=words.say(w.stock),
             diameter=show_bought(w.diameter_mm, units),
         )
         for w in plan.wires

@@ -17,26 +17,60 @@ from bambola.core.export.tables import plan_tables
 from bambola.core.figure import Document, Part
 from bambola.core.plan import make_plan
 from bambola.core.quantities import Units
-from bambola.core.words import Words
+from bambola.core.words import ENGLISH, Words
 from bambola.files import ExportError, write_whole
 from tests.figures import ball, figure_of
+from tests.pseudo import Pseudo, pseudo
 
 
 def test_tables_hold_every_part_wool_wire_and_step(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
     tables = {
-        name: list(csv.DictReader(io.StringIO(text))) for name, text in plan_tables(plan).items()
+        name: list(csv.DictReader(io.StringIO(text)))
+        for name, text in plan_tables(plan, ENGLISH).items()
     }
     assert {row["id"] for row in tables["parts.csv"]} == set(badger.figure.by_id)
     assert len(tables["steps.csv"]) == len(plan.steps) and len(tables["wires.csv"]) == 3
-    grams = sum(float(row["grams_each"]) * int(row["count"]) for row in tables["wool.csv"])
+    grams = sum(
+        float(row["felted in each, g"]) * int(row["how many"]) for row in tables["wool.csv"]
+    )
     assert grams == pytest.approx(plan.wool_g, abs=0.05)
+
+
+def test_tables_speak_the_makers_language_and_count_in_the_makers_units(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    here, there = (
+        {name: list(csv.reader(io.StringIO(text))) for name, text in tables.items()}
+        for tables in (
+            plan_tables(plan, Words(Units("mm", "g"))),
+            plan_tables(plan, Words(Units("in", "oz"), Pseudo())),
+        )
+    )
+    per = {"mm": 25.4, "g": 28.349523125, "cm²": 2.54**2, "cm³": 2.54**3}
+    counted = set()
+    for name, rows in here.items():
+        assert len(rows) == len(there[name]) and all(h.startswith("⟦") for h in there[name][0])
+        for at, head in enumerate(rows[0]):
+            unit = head.rpartition(", ")[2]
+            if unit in per and not head.startswith(("thick", "loose")):  # as sold; for hands
+                counted.add(unit)
+                ours = [row[at] for row in rows[1:]]
+                theirs = [row[at] for row in there[name][1:]]
+                for a, b in zip(ours, theirs, strict=True):
+                    if ";" not in a:
+                        assert float(b) * per[unit] == pytest.approx(float(a), abs=0.14), head
+    assert counted == set(per)
+    assert not any(cell == "'" for rows in here.values() for row in rows for cell in row)
+    said = {row[2] for row in there["wires.csv"][1:]}
+    assert said == {pseudo("soft steel")}, "what wire is of is said in the language too"
 
 
 def test_a_name_like_a_formula_stays_a_text(bench: Bench) -> None:
     figure = figure_of(Part(id="b", name="=1+1", shape=ball(40), core="cream"))
     plan = make_plan(figure, Document(figure=figure).brief, bench)
-    assert "'=1+1" in plan_tables(plan)["parts.csv"]
+    assert "'=1+1" in plan_tables(plan, ENGLISH)["parts.csv"]
 
 
 def test_the_work_sheet_is_readable_and_carries_its_own_type(

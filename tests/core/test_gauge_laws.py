@@ -25,6 +25,7 @@ from bambola.core.solids import place
 from bambola.demo import HERON, load_demo
 from bambola.shipped import body_plans
 from tests.figures import arm_on_post, ball
+from tests.said import said
 
 
 def plan_at(figure: Figure, height: float | None, bench: Bench, **answers: str) -> Plan:
@@ -168,5 +169,5 @@ def test_the_demos_get_what_makers_use(bench: Bench) -> None:
     assert set(at_120.values()) == {0.8}
     four = next(p.figure for p in body_plans() if p.figure.id == "four-legged-animal")
     at_260 = make_plan(four, Brief(height=260), bench).wires
-    legs = {(w.stock, w.diameter_mm) for w in at_260 if w.id != "spine"}
+    legs = {(said(w.stock), w.diameter_mm) for w in at_260 if w.id != "spine"}
     assert legs == {("soft aluminium", 3.0)}

@@ -106,7 +106,7 @@ def test_one_hank_is_split_for_all(both: Together, bench: Bench) -> None:
 def test_its_sheets_speak_another_language_and_inches(both: Together, bench: Bench) -> None:
     own = {p.name for plan in both.plans for p in plan.parts} | {w.name for w in both.wools}
     own |= {f.name for f in both.plans[0].fittings} | {*both.names, both.plans[0].figure}
-    own |= {cut.stock for cut in both.cutting}
+    own |= {stock.name for stock in bench.wire_stock}
     for words in (Words(catalogue=Pseudo()), Words(Units("in", "oz"), Pseudo())):
         told = [
             i for p in together_pages(both, bench, words) for i in p.items if isinstance(i, Letters)

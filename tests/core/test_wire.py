@@ -215,12 +215,14 @@ def test_strands_gauge_metal_and_chenille_can_be_chosen(bench: Bench) -> None:
     chosen = plan_with(figure, 50.0, bench, answers={"gauge:arm": "1.5"})
     assert chosen.wires[0].diameter_mm == 1.5
     brass = make_plan(figure, Brief(height=50, schools={"wire-stock": "half-hard brass"}), bench)
-    assert brass.wires[0].stock == "half-hard brass"
+    assert said(brass.wires[0].stock) == "half-hard brass"
     # Weaker by a fifth: to bear what the steel does it is stouter by the cube root of that.
     assert brass.wires[0].needed_mm == pytest.approx((250 / 200) ** (1 / 3), rel=1e-3)
     stems = make_plan(figure, Brief(height=400, schools={"wire-stock": "chenille"}), bench)
     (long,) = stems.wires
-    assert long.stock == "Chenille stem" and len(long.pieces) == math.ceil((long.cut_mm - 1) / 300)
+    assert said(long.stock) == "Chenille stem" and len(long.pieces) == math.ceil(
+        (long.cut_mm - 1) / 300
+    )
     assert sum(a.mm for a in long.allowances if a.why == Fact("wire.splice")) == SPLICE_MM * (
         len(long.pieces) - 1
     )

@@ -155,9 +155,9 @@ def test_stock_and_loops_are_chosen_on_the_card(
     names = [card.stock.itemText(i) for i in range(card.stock.count())]
     card.stock.setCurrentIndex(names.index("chenille stems"))
     card.stock.activated.emit(names.index("chenille stems"))
-    assert all(w.stock == "Chenille stem" for w in walk.wires)
+    assert all(studio.say(w.stock) == "Chenille stem" for w in walk.wires)
     card.stock.activated.emit(0)
-    assert all(w.stock == "soft steel" for w in walk.wires)
+    assert all(studio.say(w.stock) == "soft steel" for w in walk.wires)
     walk.choose_school("hoops")
     leg = next(w for w in walk.wires if said(w.name) == "Leg hoop")
     walk.take_wire(leg.id, len(leg.points_mm) - 2)

@@ -88,7 +88,7 @@ class CutWire:
 
     id: str
     name: Fact
-    stock: str
+    stock: Fact
     diameter_mm: float
     strands: int
     needed_mm: float

@@ -25,10 +25,11 @@ from bambola.core.armature.strength import (
     capacity_nmm,
     diameter_bearing,
     hidden_mm,
+    metal_name,
     stock_at_least,
 )
 from bambola.core.bench import Bench, WireStock
-from bambola.core.facts import Fact
+from bambola.core.facts import Fact, fact
 from bambola.core.figure import Figure, Metal, Wire
 from bambola.core.solids import Placement
 
@@ -422,8 +423,11 @@ def _stronger(gauge: Gauge, room: float, bench: Bench) -> tuple[Metal, float] | 
     return None
 
 
-def stock_name(gauge: Gauge, stock: Sequence[WireStock] = ()) -> str:
+def stock_name(gauge: Gauge, stock: Sequence[WireStock] = ()) -> Fact:
     """What the maker asks for: the metal, or the name of the stems it comes as."""
     if gauge.cores == 1:
-        return gauge.metal
-    return next((s.name for s in stock if s.cores == gauge.cores), f"{gauge.cores} × {gauge.metal}")
+        return metal_name(gauge.metal)
+    named = next((s.name for s in stock if s.cores == gauge.cores), None)
+    if named is not None:
+        return fact("named", name=named)
+    return fact("stock.cores", cores=str(gauge.cores), metal=metal_name(gauge.metal))

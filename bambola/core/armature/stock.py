@@ -14,7 +14,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from bambola.core.armature.strength import metal_name
 from bambola.core.bench import WireStock
+from bambola.core.facts import Bought, Fact, fact
 from bambola.core.figure import Metal
 from bambola.core.memo import remembered
 
@@ -48,7 +50,7 @@ class StockCut:
     For a coil ``length_mm`` is what is cut off it. ``to_buy`` says that it is not on the shelf.
     """
 
-    stock: str
+    stock: Fact
     form: Literal["coil", "stem", "offcut"]
     length_mm: float
     cuts: tuple[float, ...]
@@ -80,19 +82,25 @@ def cutting_plan(pieces: Sequence[Piece], stock: Sequence[WireStock]) -> tuple[S
     return tuple(found)
 
 
-def _label(kind: tuple[Metal, float, int]) -> str:
+def _label(kind: tuple[Metal, float, int]) -> Fact:
+    """What is asked for in a shop."""
     metal, diameter, cores = kind
-    return f"{cores} × {metal} {diameter:g} mm" if cores > 1 else f"{metal} {diameter:g} mm"
+    sold = fact("stock.sold", metal=metal_name(metal), size=Bought(diameter))
+    return fact("stock.cores", cores=str(cores), metal=sold) if cores > 1 else sold
 
 
-def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: str) -> list[StockCut]:
+def _called(stock: WireStock) -> Fact:
+    return fact("named", name=stock.name)
+
+
+def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: Fact) -> list[StockCut]:
     pieces = sorted(pieces, key=lambda piece: (-piece.mm, piece.wire))
     coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]
     if not have:
         return [_from(pieces, label, "coil", to_buy=True)]
     metres = sum(s.length * s.count for s in coils)
     if not fixed and sum(p.mm for p in pieces) <= metres:
-        return [_from(pieces, coils[0].name, "coil")]
+        return [_from(pieces, _called(coils[0]), "coil")]
     stems = [s.length for s in fixed if s.form == "stem"]
     by_metre = bool(coils) or not stems
     grains = Counter(_grain(p.mm) for p in pieces)
@@ -116,7 +124,7 @@ def _grain(mm: float) -> float:
 
 def _from(
     pieces: Sequence[Piece],
-    name: str,
+    name: Fact,
     form: Literal["coil", "stem", "offcut"],
     length: float = 0.0,
     to_buy: bool = False,
@@ -142,7 +150,7 @@ def _handed_out(
     off_coil: Sequence[int],
     off_new: Sequence[int],
     lengths: Sequence[float],
-    label: str,
+    label: Fact,
     bought: float,
 ) -> list[StockCut]:
     """The pieces themselves, dealt to the patterns that were found."""
@@ -162,12 +170,12 @@ def _handed_out(
         dealt = deal(counts)
         if dealt:
             new = i >= len(fixed)
-            name = label if new else fixed[i].name
+            name = label if new else _called(fixed[i])
             form = "stem" if new else fixed[i].form
             found.append(_from(dealt, name, form, bought if new else fixed[i].length, new))
     coil = next((s for s in have if s.form == "coil"), None)
     if cut_off := deal(off_coil):
-        found.append(_from(cut_off, coil.name if coil else label, "coil"))
+        found.append(_from(cut_off, _called(coil) if coil else label, "coil"))
     if bought_new := deal(off_new):
         found.append(_from(bought_new, label, "coil", to_buy=True))
     return found

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
+from bambola.core.facts import Fact
 from bambola.core.figure import Metal
 
 METAL_DENSITY: dict[Metal, float] = {
@@ -64,3 +65,8 @@ def diameter_bearing(moment_nmm: float, metal: Metal, strands: float = 1) -> flo
 def stock_at_least(diameter: float, sizes: Iterable[float]) -> float | None:
     """The smallest stock (mm) reaching ``diameter``; None if the stoutest is too thin."""
     return next((size for size in sizes if size >= diameter * (1 - 1e-3)), None)
+
+
+def metal_name(metal: Metal) -> Fact:
+    """What a metal is called."""
+    return Fact(f"metal.{metal.replace(' ', '-')}")

@@ -81,7 +81,7 @@ def _json(asked: Asked) -> Made:
 def _csv(asked: Asked) -> Made:
     from bambola.core.export.tables import plan_tables
 
-    return {name: text.encode() for name, text in plan_tables(asked.plan).items()}
+    return {name: text.encode() for name, text in plan_tables(asked.plan, asked.words).items()}
 
 
 def _svg(asked: Asked) -> Made:

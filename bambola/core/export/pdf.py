@@ -199,7 +199,7 @@ def _wires(plan: Plan, words: Words) -> Iterable[Flowable]:
             "<b>{name}: cut {cut}</b> of {stock}, {diameter}",
             name=_text(words.say(wire.name)),
             cut=show_length(wire.cut_mm, words.units),
-            stock=wire.stock,
+            stock=_text(words.say(wire.stock)),
             diameter=show_bought(wire.diameter_mm, words.units),
         )
         told = words.tr(
@@ -223,8 +223,9 @@ def _wires(plan: Plan, words: Words) -> Iterable[Flowable]:
 
 
 def _cut_row(cut: StockCut, words: Words) -> tuple[str, str, str, str]:
+    stock = words.say(cut.stock)
     return (
-        words.tr("buy {stock}", stock=cut.stock) if cut.to_buy else cut.stock,
+        words.tr("buy {stock}", stock=stock) if cut.to_buy else stock,
         show_length(cut.length_mm, words.units),
         ", ".join(show_length(mm, words.units, with_unit=False) for mm in cut.cuts),
         show_length(cut.waste_mm, words.units) if cut.form != "coil" else "",

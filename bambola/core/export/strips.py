@@ -168,7 +168,7 @@ def wire_title(wire: CutWire, words: Words) -> str:
         "{name}: cut {cut} of {stock}, {diameter}{pieces}",
         name=words.say(wire.name),
         cut=show_length(wire.cut_mm, words.units),
-        stock=wire.stock,
+        stock=words.say(wire.stock),
         diameter=show_bought(wire.diameter_mm, words.units),
         pieces=pieces,
     )

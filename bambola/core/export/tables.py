@@ -1,4 +1,8 @@
-"""The plan as CSV tables for other programs: parts, wool, wires, steps. Numbers in mm, g, minutes."""
+"""The plan as CSV tables for a spreadsheet: parts, wool, wires, what is cut of the stock, steps.
+
+Headings and words are the maker's, numbers in the maker's units and with a point. Columns headed by an id
+hold the same keys as the JSON.
+"""
 
 from __future__ import annotations
 
@@ -6,137 +10,220 @@ import csv
 import io
 from collections.abc import Iterable, Sequence
 
+from bambola.core.armature import CutWire, StockCut
+from bambola.core.facts import Fact
+from bambola.core.order.steps import made_fact
 from bambola.core.plan import Sheet
-from bambola.core.words import ENGLISH
+from bambola.core.quantities import G_PER, MM_PER, show_length
+from bambola.core.resize.laws import measure_fact
+from bambola.core.words import Words
+
+Row = Sequence[object]
+Table = tuple[Row, Iterable[Row]]
 
 
-def plan_tables(plan: Sheet) -> dict[str, str]:
+def plan_tables(plan: Sheet, words: Words) -> dict[str, str]:
     """File name to CSV text."""
-    return {
-        "parts.csv": _table(
-            (
-                "id",
-                "name",
-                "count",
-                "made",
-                "rounds",
-                "firmness",
-                "measure",
-                "from_mm",
-                "to_mm",
-                "net_cm3",
-                "exposed_cm2",
-            ),
-            (
-                (
-                    p.id,
-                    p.name,
-                    p.count,
-                    p.made,
-                    p.rounds,
-                    p.firmness,
-                    name,
-                    p.from_mm[name],
-                    mm,
-                    p.net_cm3,
-                    p.exposed_cm2,
-                )
-                for p in plan.parts
-                for name, mm in p.to_mm.items()
-            ),
-        ),
-        "wool.csv": _table(
-            ("part", "count", "wool", "role", "grams_each", "take_g", "keep_by_g", "loose_mm"),
-            (
-                (
-                    p.id,
-                    p.count,
-                    w.wool,
-                    w.role,
-                    w.grams,
-                    w.take_g,
-                    w.keep_by_g,
-                    " x ".join(f"{mm:.0f}" for mm in w.loose_mm.values()),
-                )
-                for p in plan.parts
-                for w in p.portions
-            ),
-        ),
-        "wires.csv": _table(
-            (
-                "id",
-                "name",
-                "stock",
-                "diameter_mm",
-                "strands",
-                "path_mm",
-                "takeup_mm",
-                "allowances_mm",
-                "cut_mm",
-                "bends",
-            ),
-            (
-                (
-                    w.id,
-                    ENGLISH.say(w.name),
-                    w.stock,
-                    w.diameter_mm,
-                    w.strands,
-                    w.path_mm,
-                    w.takeup_mm,
-                    sum(a.mm for a in w.allowances),
-                    w.cut_mm,
-                    "; ".join(f"{b.at_mm:.1f} mm {b.angle_deg:.0f} deg" for b in w.bends),
-                )
-                for w in plan.wires
-            ),
-        ),
-        "cutting.csv": _table(
-            ("stock", "form", "length_mm", "cuts_mm", "wires", "waste_mm", "to_buy"),
-            (
-                (
-                    c.stock,
-                    c.form,
-                    c.length_mm,
-                    "; ".join(f"{mm:.1f}" for mm in c.cuts),
-                    "; ".join(c.wires),
-                    c.waste_mm,
-                    "yes" if c.to_buy else "no",
-                )
-                for c in plan.cutting
-            ),
-        ),
-        "steps.csv": _table(
-            ("n", "kind", "part", "text", "after", "needle", "minutes", "checks", "cautions"),
-            (
-                (
-                    s.n,
-                    s.kind,
-                    s.part or "",
-                    ENGLISH.say(s.text),
-                    " ".join(map(str, s.after)),
-                    s.needle or "",
-                    s.minutes,
-                    "; ".join(map(ENGLISH.say, s.checks)),
-                    "; ".join(map(ENGLISH.say, s.cautions)),
-                )
-                for s in plan.steps
-            ),
-        ),
+    scale = _Scale(words)
+    tables = {
+        "parts.csv": _parts(plan, words, scale),
+        "wool.csv": _wool(plan, words, scale),
+        "wires.csv": _wires(plan.wires, words, scale),
+        "cutting.csv": _cutting(plan.cutting, words, scale),
+        "steps.csv": _steps(plan, words),
     }
+    return {name: _written(*table) for name, table in tables.items()}
 
 
-def _table(head: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
+class _Scale:
+    """Numbers in the maker's units, and what those are called."""
+
+    def __init__(self, words: Words) -> None:
+        self.length, self.mass = words.units.length, words.units.mass
+        self._mm, self._g = MM_PER[self.length], G_PER[self.mass]
+        inches = self.length == "in"
+        self.area, self.volume = ("sq in", "cu in") if inches else ("cm²", "cm³")
+        self._cm = 2.54 if inches else 1.0
+
+    def mm(self, mm: float) -> float:
+        return mm / self._mm
+
+    def g(self, grams: float) -> float:
+        return grams / self._g
+
+    def cm2(self, cm2: float) -> float:
+        return cm2 / self._cm**2
+
+    def cm3(self, cm3: float) -> float:
+        return cm3 / self._cm**3
+
+
+def _parts(plan: Sheet, words: Words, scale: _Scale) -> Table:
+    head = (
+        words.tr("id"),
+        words.tr("part"),
+        words.tr("how many"),
+        words.tr("made"),
+        words.tr("rounds"),
+        words.tr("firmness"),
+        words.tr("measure"),
+        words.tr("was, {unit}", unit=scale.length),
+        words.tr("now, {unit}", unit=scale.length),
+        words.tr("wool felted, {unit}", unit=scale.volume),
+        words.tr("skin, {unit}", unit=scale.area),
+    )
+    return head, (
+        (
+            p.id,
+            p.name,
+            p.count,
+            words.say(made_fact(p.made)),
+            p.rounds,
+            words.say(Fact(f"firmness.{p.firmness}")),
+            words.say(measure_fact(name)),
+            scale.mm(p.from_mm[name]),
+            scale.mm(mm),
+            scale.cm3(p.net_cm3),
+            scale.cm2(p.exposed_cm2),
+        )
+        for p in plan.parts
+        for name, mm in p.to_mm.items()
+    )
+
+
+def _wool(plan: Sheet, words: Words, scale: _Scale) -> Table:
+    role = {
+        "core": words.tr("core"),
+        "coat": words.tr("coat"),
+        "inset": words.tr("inset"),
+        "fur": words.tr("fur"),
+        "seam": words.tr("seam"),
+    }
+    head = (
+        words.tr("part id"),
+        words.tr("how many"),
+        words.tr("wool id"),
+        words.tr("laid as"),
+        words.tr("felted in each, {unit}", unit=scale.mass),
+        words.tr("take, {unit}", unit=scale.mass),
+        words.tr("keep by, {unit}", unit=scale.mass),
+        words.tr("loose size, {unit}", unit=scale.length),
+    )
+    return head, (
+        (
+            p.id,
+            p.count,
+            w.wool,
+            role[w.role],
+            scale.g(w.grams),
+            scale.g(w.take_g),
+            scale.g(w.keep_by_g),
+            " × ".join(show_length(mm, words.units, with_unit=False) for mm in w.loose_mm.values()),
+        )
+        for p in plan.parts
+        for w in p.portions
+    )
+
+
+def _wires(wires: Sequence[CutWire], words: Words, scale: _Scale) -> Table:
+    head = (
+        words.tr("id"),
+        words.tr("wire"),
+        words.tr("stock"),
+        words.tr("thick, {unit}", unit="mm"),  # wire is sold by the millimetre everywhere
+        words.tr("strands"),
+        words.tr("path, {unit}", unit=scale.length),
+        words.tr("for winding, {unit}", unit=scale.length),
+        words.tr("for ends, {unit}", unit=scale.length),
+        words.tr("cut, {unit}", unit=scale.length),
+        words.tr("bends"),
+    )
+    return head, (
+        (
+            w.id,
+            words.say(w.name),
+            words.say(w.stock),
+            w.diameter_mm,
+            w.strands,
+            scale.mm(w.path_mm),
+            scale.mm(w.takeup_mm),
+            scale.mm(sum(a.mm for a in w.allowances)),
+            scale.mm(w.cut_mm),
+            "; ".join(
+                f"{scale.mm(b.at_mm):.2f} {scale.length} {b.angle_deg:.0f}°" for b in w.bends
+            ),
+        )
+        for w in wires
+    )
+
+
+def _cutting(cutting: Sequence[StockCut], words: Words, scale: _Scale) -> Table:
+    form = {"coil": words.tr("coil"), "stem": words.tr("stem"), "offcut": words.tr("offcut")}
+    head = (
+        words.tr("stock"),
+        words.tr("comes as"),
+        words.tr("length, {unit}", unit=scale.length),
+        words.tr("cuts, {unit}", unit=scale.length),
+        words.tr("wire ids"),
+        words.tr("left, {unit}", unit=scale.length),
+        words.tr("to buy"),
+    )
+    return head, (
+        (
+            words.say(c.stock),
+            form[c.form],
+            scale.mm(c.length_mm),
+            "; ".join(f"{scale.mm(mm):.2f}" for mm in c.cuts),
+            "; ".join(c.wires),
+            scale.mm(c.waste_mm),
+            words.tr("yes") if c.to_buy else words.tr("no"),
+        )
+        for c in cutting
+    )
+
+
+def _steps(plan: Sheet, words: Words) -> Table:
+    head = (
+        words.tr("step"),
+        words.tr("id"),
+        words.tr("part id"),
+        words.tr("what to do"),
+        words.tr("after steps"),
+        words.tr("needle"),
+        words.tr("minutes"),
+        words.tr("checks"),
+        words.tr("cautions"),
+    )
+    return head, (
+        (
+            s.n,
+            s.key,
+            s.part or "",
+            words.say(s.text),
+            " ".join(map(str, s.after)),
+            s.needle or "",
+            s.minutes,
+            "; ".join(map(words.say, s.checks)),
+            "; ".join(map(words.say, s.cautions)),
+        )
+        for s in plan.steps
+    )
+
+
+def _written(head: Row, rows: Iterable[Row]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(head)
     for row in rows:
         writer.writerow(
-            [f"{cell:.3f}" if isinstance(cell, float) else _plain(cell) for cell in row]
+            [
+                f"{round(cell, 3) + 0.0:.3f}" if isinstance(cell, float) else _plain(cell)
+                for cell in row
+            ]
         )
     return out.getvalue()
 
 
 def _plain(cell: object) -> object:
     """A text that a spreadsheet would take for a formula is kept a text."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in "=+-@" else cell
+    return f"'{cell}" if isinstance(cell, str) and cell[:1] in tuple("=+-@") else cell

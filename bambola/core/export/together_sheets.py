@@ -153,7 +153,7 @@ def _stock(both: Together, words: Maker, wide: float) -> Iterator[Row]:
     yield _head(words.tr("Wire, cut for all at once"))
     for cut in both.cutting:
         lengths = " + ".join(show_length(mm, words.units) for mm in cut.cuts)
-        yield _text(f"{cut.stock}: {lengths}", wide)
+        yield _text(f"{words.say(cut.stock)}: {lengths}", wide)
 
 
 def _split(

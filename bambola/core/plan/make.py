@@ -65,7 +65,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
     cutting = cutting_plan(
-        pieces_to_cut(new.wired.wires, new.wired.gauges, new.pegs, brief.count), bench.wire_stock
+        pieces_to_cut(new.resized.figure, new.wired.wires, new.wired.gauges, new.pegs, brief.count),
+        bench.wire_stock,
     )
     findings = Findings(
         new.resized,

@@ -80,6 +80,8 @@ SENTENCES: dict[str, str | Plural] = {
     "stock.second-strand.effect": N_("two of {size}, twisted together, hold"),
     "stock.doubled": N_("A second wire runs beside it, twisted on."),
     "stock.instead": N_("It is made of {metal:lower} instead."),
+    "stock.cores": N_("{cores} × {metal}"),
+    "stock.sold": N_("{metal} {size}"),
     "stock.stand": N_("Give it a stand"),
     "stock.stand.effect": N_("a rod from its base bears what the wire cannot"),
     "stock.leave.effect": N_("pose it with care"),

@@ -171,7 +171,7 @@ class WireRow(QWidget):
         cut = tr("cut {cut}", cut=show_length(wire.cut_mm, self.studio.units))
         painter.drawText(box, align | Qt.AlignmentFlag.AlignRight, cut)
         low = QRectF(0, self.height() - px(22), self.width(), px(20))
-        stock = f"{wire.stock} {show_bought(wire.diameter_mm, self.studio.units)}"
+        stock = f"{self.studio.say(wire.stock)} {show_bought(wire.diameter_mm, self.studio.units)}"
         painter.setFont(self.theme.text(13))
         painter.setPen(d.quiet)
         painter.drawText(low, align | Qt.AlignmentFlag.AlignLeft, stock)

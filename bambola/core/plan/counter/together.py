@@ -77,7 +77,9 @@ def make_together(figure: Figure, brief: Brief, bench: Bench, names: Sequence[st
     counts = {(i, id): part.count * plans[i].count for (i, id), part in parts.items()}
     wools, _ = wool_totals(parts, counts, bench)
     pieces = [
-        piece for plan in plans for piece in pieces_to_cut(plan.wires, plan.gauges, (), plan.count)
+        piece
+        for plan in plans
+        for piece in pieces_to_cut(plan.resized.figure, plan.wires, plan.gauges, (), plan.count)
     ]
     bags = tuple(
         replace(bag, title=_bag_title(name, bag, plan))

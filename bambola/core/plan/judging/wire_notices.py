@@ -307,7 +307,7 @@ def _shopping(found: Findings) -> Iterator[Notice]:
     """Wire that is not on the shelf, in stems or metres."""
     if not found.bench.wire_stock:
         return
-    short: dict[str, tuple[float, int, float]] = {}
+    short: dict[Fact, tuple[float, int, float]] = {}
     for cut in found.cutting:
         if cut.to_buy:
             mm, stems, length = short.get(cut.stock, (0.0, 0, 0.0))
@@ -317,14 +317,14 @@ def _shopping(found: Findings) -> Iterator[Notice]:
                 stems + stem,
                 cut.length_mm if stem else length,
             )
-    for stock, (mm, stems, length) in short.items():
+    for n, (stock, (mm, stems, length)) in enumerate(short.items(), 1):
         what = (
             fact("buy-wire.stems", n=stems, length=Mm(length), stock=stock)
             if stems
             else fact("buy-wire.coil", length=Mm(mm), stock=stock)
         )
         title, text = fact("buy-wire", what=what), fact("buy-wire.how", what=what)
-        yield Notice(f"buy-wire:{stock}", "note", None, title, text)
+        yield Notice(f"buy-wire:{n}", "note", None, title, text)
     for wire in found.wires:
         if not all(piece.clear for piece in wire.pieces):
             title, text = fact("splice", wire=wire.name), Fact("splice.how")

@@ -37,11 +37,11 @@ from bambola.core.armature import (
 )
 from bambola.core.armature.cuts import Allowance
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
-from bambola.core.armature.strength import RESERVE
+from bambola.core.armature.strength import RESERVE, metal_name
 from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
-from bambola.core.figure import Brief
+from bambola.core.figure import Brief, Figure
 from bambola.core.figure.questions import Centre, SoftCentre, answered
 from bambola.core.plan.making.made import AsMade, Prepared, Prints
 from bambola.core.plan.making.masses import (
@@ -282,7 +282,7 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: boo
     return CutWire(
         f"peg-{part.id}{side}",
         called,
-        gauge.metal,
+        metal_name(gauge.metal),
         gauge.diameter,
         1,
         gauge.needed,
@@ -301,12 +301,16 @@ def _peg(placement: Placement, copy: Copy, gauge: Gauge, called: Fact, many: boo
 
 
 def pieces_to_cut(
-    wires: Sequence[CutWire], gauges: Mapping[str, Gauge], pegged: Sequence[CutWire], count: int
+    figure: Figure,
+    wires: Sequence[CutWire],
+    gauges: Mapping[str, Gauge],
+    pegged: Sequence[CutWire],
+    count: int,
 ) -> list[Piece]:
-    """Every piece of every wire, for ``count`` figures."""
+    """Every piece of every wire of ``figure`` and of its pegs, ``count`` times over."""
     found = []
     for wire in (*wires, *pegged):
         gauge = gauges.get(wire.id)
-        metal, cores = (gauge.metal, gauge.cores) if gauge else (wire.stock, 1)
-        found += [Piece(metal, wire.diameter_mm, cores, p.mm, wire.id) for p in wire.pieces] * count  # type: ignore[arg-type]
+        metal, cores = (gauge.metal, gauge.cores) if gauge else (likely_metal(figure), 1)
+        found += [Piece(metal, wire.diameter_mm, cores, p.mm, wire.id) for p in wire.pieces] * count
     return found

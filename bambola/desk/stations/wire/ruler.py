@@ -189,7 +189,7 @@ class Rulers(Painted):
         told = tr(
             "cut {cut} of {stock}, {diameter}",
             cut=show_length(wire.cut_mm, units),
-            stock=wire.stock,
+            stock=self.studio.say(wire.stock),
             diameter=show_bought(wire.diameter_mm, units),
         )
         if len(wire.pieces) > 1:
@@ -285,7 +285,8 @@ class Rulers(Painted):
         d, px, units = self.theme.dyes, self.theme.px, self.studio.units
         painter.setFont(self.theme.text(14, bold=True))
         painter.setPen(d.madder if cut.to_buy else d.ink)
-        head = tr("Buy: {stock}", stock=cut.stock) if cut.to_buy else cut.stock
+        stock = self.studio.say(cut.stock)
+        head = tr("Buy: {stock}", stock=stock) if cut.to_buy else stock
         painter.drawText(
             QRectF(box.left(), box.top(), box.width(), px(20)), Qt.AlignmentFlag.AlignLeft, head
         )

@@ -171,7 +171,11 @@ class WireCard(Paper):
             return
         self._title.setText(self.studio.say(wire.name))
         self._told.setText(
-            tr("Cut {cut} of {stock}", cut=show_length(wire.cut_mm, units), stock=wire.stock)
+            tr(
+                "Cut {cut} of {stock}",
+                cut=show_length(wire.cut_mm, units),
+                stock=self.studio.say(wire.stock),
+            )
         )
         yours = tr(", your choice") if self.walk.gauge_is_chosen else ""
         needed = show_bought(wire.needed_mm, units)

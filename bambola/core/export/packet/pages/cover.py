@@ -123,7 +123,9 @@ def _to_buy(job: Job) -> list[str]:
     for cut in plan.cutting:
         found.append(
             words.tr(
-                "{stock}: {long}", stock=cut.stock, long=show_length(cut.length_mm, words.units)
+                "{stock}: {long}",
+                stock=words.say(cut.stock),
+                long=show_length(cut.length_mm, words.units),
             )
         )
     return found

@@ -119,7 +119,7 @@ def _wires(plan: Plan, job: Job) -> list[str]:
             n=plan.count,
             name=words.say(wire.name),
             cut=show_length(wire.cut_mm, words.units),
-            stock=wire.stock,
+            stock=words.say(wire.stock),
             thick=show_bought(wire.diameter_mm, words.units),
         )
         for wire in plan.wires
