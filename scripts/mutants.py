@@ -57,7 +57,16 @@ TESTS = {
         "strips",
     ),
     "balance": ("balance_laws", "armature_balance", "standing", "notices"),
-    "resize": ("resize_laws", "resize", "notices", "changes", "armature_balance"),
+    "resize": (
+        "resize_laws",
+        "resize",
+        "face",
+        "small_choices",
+        "laws",
+        "notices",
+        "changes",
+        "armature_balance",
+    ),
     "order": ("order_laws", "order", "moving", "sequencer", "improving", "sittings", "week"),
     "solids": ("solids_laws", "solids", "placement", "seating", "wool"),
 }
