@@ -39,6 +39,10 @@ CODE = re.compile(
 )
 
 
+MEASURED = re.compile(r"(?<![\w{.])\d[\d.]* ?(mm|cm|g|kg|in|oz)\b(?! stab)")
+"""A quantity that a sentence of the core would tell in the same unit to every maker."""
+
+
 def spoken(text: str) -> bool:
     """Whether a string looks as if a person reads it."""
     bare = re.sub(r"\{[^}]*\}|<[^>]*>|&nbsp;", "", text)
@@ -102,6 +106,14 @@ def main() -> int:
         for line, text in found(path):
             faults += 1
             print(f"{path.relative_to(ROOT.parent)}:{line}: not marked for translation: {text!r}")
+    for path in sorted((ROOT / "core/words").rglob("*.py")):
+        for line, text in enumerate(path.read_text(encoding="utf-8").splitlines(), 1):
+            if said := MEASURED.search(text):
+                faults += 1
+                print(
+                    f"{path.relative_to(ROOT.parent)}:{line}: a quantity in one unit: {said[0]!r}; "
+                    "give it as a slot, so that it is said in the maker's"
+                )
     return min(faults, 100)
 
 

@@ -13,7 +13,7 @@ from bambola.core.words import ENGLISH
 
 said = ENGLISH.say
 METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm.|cm²|cm³|kg|kPa|N·mm)\b")
-IMPERIAL = re.compile(r"\d\s?(in|oz|ft|sq in|cu in|lb)\b")
+IMPERIAL = re.compile(r"\d\s?(in(?! the )|oz|ft|sq in|cu in|lb)\b")
 SOLD_OR_SMALL = re.compile(
     r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
 )

@@ -271,16 +271,16 @@ def show_area(cm2: float, units: Units | None = None) -> str:
     """A surface in cm², or square inches."""
     units = units or Units()
     if units.length == "in":
-        return f"{_decimal(cm2 / SQ_IN_CM2, 1, units)} sq in"
-    return f"{_decimal(cm2, 1, units)} cm²"
+        return f"{_two_digits(cm2 / SQ_IN_CM2, 1, units)} sq in"
+    return f"{_two_digits(cm2, 1, units)} cm²"
 
 
 def show_volume(cm3: float, units: Units | None = None) -> str:
     """A volume in cm³, or cubic inches."""
     units = units or Units()
     if units.length == "in":
-        return f"{_decimal(cm3 / 2.54**3, 2, units)} cu in"
-    return f"{_decimal(cm3, 2, units)} cm³"
+        return f"{_two_digits(cm3 / 2.54**3, 2, units)} cu in"
+    return f"{_two_digits(cm3, 2, units)} cm³"
 
 
 def _per(grams: float, units: Units, size: float, metric: str, imperial: str) -> str:
@@ -314,6 +314,13 @@ def show_moment(nmm: float, units: Units | None = None) -> str:
 def show_number(value: float, units: Units | None = None, digits: int = 3) -> str:
     """A bare number to so many digits, with the maker's decimal sign."""
     return f"{value:.{digits}g}".replace(".", (units or Units()).decimal)
+
+
+def _two_digits(value: float, places: int, units: Units) -> str:
+    """With so many decimals, and more where less than two digits would be left of something."""
+    if 1e-4 <= value < 1:
+        places = max(places, 1 - math.floor(math.log10(value)))
+    return _decimal(value, places, units)
 
 
 def _decimal(value: float, places: int, units: Units) -> str:

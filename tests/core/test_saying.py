@@ -17,12 +17,15 @@ import bambola.core
 import bambola.core.words as words
 from bambola.core.facts import Bought, Exact, Fact, Grams, Mm, fact, together
 from bambola.core.figure import Brief
+from bambola.core.methods import sheet_for
 from bambola.core.order import CHOICES, RULES
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
+from bambola.core.rescue import SYMPTOMS, Reading, advise
 from bambola.core.words import SENTENCES, Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
+from tests.effort import THOROUGH
 from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
@@ -150,7 +153,14 @@ def test_inches_and_ounces_are_all_that_who_thinks_in_them_reads_and_the_other_w
     plans: list[Plan],
 ) -> None:
     told = {one for plan in plans for one in facts_in(plan)}
-    assert len(told) > 700
+    bench = default_bench()
+    for plan in plans if THOROUGH else plans[::5]:
+        for step in plan.steps:
+            told |= set(facts_in(sheet_for(plan, step, bench).card))
+    piece = Reading(30.0, 20.0, 2.0, "soft", 36.0, 24.0)
+    for symptom in SYMPTOMS:
+        told |= set(facts_in(advise(plans[0], "arm", symptom, piece, bench)))
+    assert len(told) > 1100
     for one in told:
         inches = SOLD_OR_SMALL.sub("", INCHES.say(one))
         assert not METRIC.search(inches), inches

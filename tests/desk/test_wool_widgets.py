@@ -17,7 +17,7 @@ from bambola.core.bench import Record
 from bambola.core.quantities import Units
 from bambola.demo import sample_shelf
 from bambola.desk.kit.card_rows import how_sure
-from bambola.desk.kit.true_size import RULE_MM, ScreenDialog
+from bambola.desk.kit.true_size import ScreenDialog
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
@@ -162,7 +162,7 @@ def test_the_screen_is_measured_by_keys_and_with_a_ruler(
     assert before < held.scale < wider
     QTest.mouseClick(dialog.with_ruler, LEFT)
     assert not held.card and not dialog.with_card.isChecked()
-    held.pull_to(20 + 4.2 * RULE_MM)
+    held.pull_to(20 + 4.2 * 100.0)
     dialog.reject()
     assert not window.true_size.is_measured(station)
     dialog.accept()

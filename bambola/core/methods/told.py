@@ -12,7 +12,8 @@ from bambola.core.methods.values import Card
 @dataclass(frozen=True, slots=True)
 class Told:
     """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``checks`` how to
-    look with what to do where it is not right, ``why`` the reason behind it all."""
+    look with what to do where it is not right, ``why`` the reason behind it all, ``scale`` what another
+    size of the figure would change."""
 
     start: str
     amount: str
@@ -21,6 +22,7 @@ class Told:
     stop: str
     checks: tuple[tuple[str, str], ...]
     why: str
+    scale: str
 
 
 def told(card: Card, say: Callable[[Fact], str]) -> Told:
@@ -34,4 +36,5 @@ def told(card: Card, say: Callable[[Fact], str]) -> Told:
         " ".join(part for part in (f"{sizes}." if sizes else "", say(card.until)) if part),
         tuple((f"{say(c.text)} {say(c.passed)}", say(c.failed)) for c in card.checks),
         say(card.why),
+        say(card.scale),
     )

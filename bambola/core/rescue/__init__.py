@@ -1,6 +1,6 @@
 """Something is wrong: what is seen, and what to do about it first, by direction, size and firmness."""
 
-from bambola.core.rescue.advice import Advice, ReadingMissingError, advise
+from bambola.core.rescue.advice import Advice, ReadingMissingError, advise, remedies
 from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_at, wanted_of
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting
 
@@ -17,6 +17,7 @@ __all__ = [
     "advise",
     "applied",
     "fitting",
+    "remedies",
     "wanted_at",
     "wanted_of",
 ]

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from bambola.core.bench import Bench
-from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, fact
+from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, Value, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import pair_advice
 from bambola.core.rescue.piece import (
@@ -26,6 +26,16 @@ SINKS_MM = 5.0
 """A base hides no more than this of a length. See craft.md, 7."""
 LAYER_MM = 3.0
 """Wool is added in layers no thicker than this. See craft.md, 7."""
+BENT_MM = 3.0
+"""What was felted so little beside its place is bent over to it, not cut off. See craft.md, 7."""
+ROOTS_MM = (8.0, 12.0)
+"""How deep the roots of hair that sheds are stabbed again, at least and at most. See craft.md, 7."""
+_NUMBERS: dict[str, dict[str, Value]] = {
+    "rescue.too-thin.2": {"thick": Mm(LAYER_MM)},
+    "rescue.wrong-place.2": {"off": Mm(BENT_MM)},
+    "rescue.hair-sheds.2": {"shallow": Mm(ROOTS_MM[0]), "deep": Mm(ROOTS_MM[1])},
+}
+"""What a remedy's sentence says in numbers."""
 REMAKE = 0.4
 """A piece farther off than by this share is made again sooner than mended. Judged. See craft.md, 7."""
 SOFTER = 0.85
@@ -83,10 +93,16 @@ def advise(
         actions = () if within else tuple(_actions(now, wanted, symptom))
         for action in actions:
             after = applied(after, action)
-    words = tuple(Fact(f"rescue.{symptom.id}.{n}") for n in range(1, symptom.remedies + 1))
+    words = remedies(symptom)
     shown = (Fact("rescue.enough"),) if symptom.sized and within else words
     follows = tuple(_follows(plan, part, actions, bench))
     return Advice(symptom.id, part, within, actions, wanted, now, after, shown, follows)
+
+
+def remedies(symptom: Symptom) -> tuple[Fact, ...]:
+    """What is done about a symptom, the mildest first."""
+    kinds = (f"rescue.{symptom.id}.{n}" for n in range(1, symptom.remedies + 1))
+    return tuple(fact(kind, **_NUMBERS.get(kind, {})) for kind in kinds)
 
 
 def _like_twin(wanted: Wanted, reading: Reading, symptom: Symptom) -> Wanted:

@@ -56,7 +56,8 @@ SENTENCES = {
     "eye-size": N_("{name}: no such size is sold"),
     "eye-size.how": N_("{size} would match. Small features look bigger than expected."),
     "eye-size.size": N_("{size}"),
-    "eye-size.size.effect": N_("{off:+.0%}"),
+    "eye-size.larger": N_("{off:.0%} larger than in proportion"),
+    "eye-size.smaller": N_("{off:.0%} smaller than in proportion"),
     "eye-size.felt": N_("Felt them"),
     "eye-size.felt.effect": N_("dark discs of wool, of just this size"),
     # Shapes that cannot be.

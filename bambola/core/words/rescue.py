@@ -107,7 +107,9 @@ SENTENCES = {
     "rescue.too-thick.2": N_("Peel a layer off."),
     "rescue.too-thick.3": N_("Pare it, and close it with a veil."),
     "rescue.too-thin.1": N_("Rough a hard surface first, or nothing holds on it."),
-    "rescue.too-thin.2": N_("Add hairy layers, none thicker than 3 mm felted, until it is right."),
+    "rescue.too-thin.2": N_(
+        "Add hairy layers, none thicker than {thick} felted, until it is right."
+    ),
     "rescue.too-thin.3": N_("Next time make its core a little larger: a coat shrinks it."),
     "rescue.too-big.1": N_("While it is not hard, felt on from where it is too much."),
     "rescue.too-big.2": N_("Once hard, peel or cut: stabbing only makes pits."),
@@ -179,7 +181,7 @@ SENTENCES = {
     "rescue.ran-out.5": N_("Buy of the same lot, and note it."),
     "rescue.wrong-place.1": N_("Only tacked: peel it off, and set it again."),
     "rescue.wrong-place.2": N_(
-        "Felted fast, less than 3 mm off: stab one side, so that it leans over."
+        "Felted fast, less than {off} off: stab one side, so that it leans over."
     ),
     "rescue.wrong-place.3": N_("More: cut it off at the surface, and lay a patch."),
     "rescue.joint-shows.1": N_("Feather the edge of the wool over it."),
@@ -207,7 +209,7 @@ SENTENCES = {
     "rescue.mouth-crooked.1": N_("Lift one end with the tip of the needle, and lay it again."),
     "rescue.mouth-crooked.2": N_("Sunk in: new thread in the groove."),
     "rescue.hair-sheds.1": N_("Half the bunch, stabbed deeper."),
-    "rescue.hair-sheds.2": N_("Stab a line above the roots again, 8 to 12 mm deep."),
+    "rescue.hair-sheds.2": N_("Stab a line above the roots again, {shallow} to {deep} deep."),
     "rescue.wire-shows.1": N_("A wisp past the end and back."),
     "rescue.wire-shows.2": N_("Turn the end back with pliers."),
     "rescue.wire-shows.3": N_("A speck of glue under the wisp."),

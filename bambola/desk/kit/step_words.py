@@ -83,6 +83,9 @@ class StepWords(QTextBrowser):
             f"<table cellspacing='0' cellpadding='0'>{how}</table>",
             *(f"<p class='needle'>{escape(line)}</p>" for line in said.needles),
             f"<p class='why'>{escape(tr('Why: {why}', why=said.why))}</p>" if beside.why else "",
+            f"<p class='quiet'>{escape(tr('At another size: {told}', told=said.scale))}</p>"
+            if beside.why and said.scale
+            else "",
             f"<p class='stop'>{stop}</p>",
             checks,
             *(f"<p class='why'>{escape(tr('Kept: {told}', told=one))}</p>" for one in beside.kept),

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.quantities import MM_PER
+from bambola.core.quantities import MM_PER, Units, show_length
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -22,7 +22,8 @@ from bambola.language import tr
 
 CARD_MM = (85.60, 53.98)
 """A bank card (ISO/IEC 7810, ID-1)."""
-RULE_MM = 100.0
+RULE_MM, RULE_IN = 100.0, 4.0
+"""How long a ruler is held against the screen, by the maker's units."""
 
 
 class TrueSize(QObject):
@@ -60,15 +61,17 @@ class _Held(QWidget):
 
     fitted = pyqtSignal()
 
-    def __init__(self, theme: Theme, px_per_mm: float) -> None:
+    def __init__(self, theme: Theme, px_per_mm: float, units: Units) -> None:
         super().__init__()
         self.theme, self.scale, self.card = theme, px_per_mm, True
+        self.rule_mm = RULE_IN * MM_PER["in"] if units.length == "in" else RULE_MM
+        self.rule = show_length(self.rule_mm, units)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Outline to fit to the card or ruler"))
         self.setMinimumSize(620, 330)
 
     def _box(self) -> QRectF:
-        wide, tall = CARD_MM if self.card else (RULE_MM, 14.0)
+        wide, tall = CARD_MM if self.card else (self.rule_mm, 14.0)
         return QRectF(20, 20, wide * self.scale, tall * self.scale)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -82,12 +85,12 @@ class _Held(QWidget):
         painter.setFont(self.theme.text(16, bold=True))
         painter.setPen(d.ink if self.card else d.tape_ink)
         painter.drawText(
-            box, Qt.AlignmentFlag.AlignCenter, tr("your card") if self.card else tr("100 mm")
+            box, Qt.AlignmentFlag.AlignCenter, tr("your card") if self.card else self.rule
         )
 
     def pull_to(self, x: float) -> None:
         """The right edge lies at ``x``."""
-        wide = CARD_MM[0] if self.card else RULE_MM
+        wide = CARD_MM[0] if self.card else self.rule_mm
         self.scale = max(1.0, min(40.0, (x - 20) / wide))
         self.fitted.emit()
         self.update()
@@ -123,10 +126,10 @@ class ScreenDialog(QDialog):
             )
         )
         told.setWordWrap(True)
-        self.held = _Held(theme, true_size.px_per_mm(parent))
+        self.held = _Held(theme, true_size.px_per_mm(parent), true_size.settings.units)
         self.with_card, self.with_ruler = (
             QPushButton(tr("A bank card")),
-            QPushButton(tr("A ruler, 100 mm")),
+            QPushButton(tr("A ruler, {length}", length=self.held.rule)),
         )
         row = QHBoxLayout()
         for button, card in ((self.with_card, True), (self.with_ruler, False)):

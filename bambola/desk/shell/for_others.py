@@ -19,6 +19,10 @@ class PatternError(ValueError):
     """What was typed cannot be used; its text says why."""
 
 
+EXAMPLES_MM = {"mm": (180.0, 300.0), "cm": (180.0, 300.0), "in": (177.8, 304.8)}
+"""Heights that are round numbers in the maker's unit."""
+
+
 class ForOthers(QWidget):
     """Folded to one button until it is wanted. ``changed`` when something else is to be laid out."""
 
@@ -33,7 +37,9 @@ class ForOthers(QWidget):
         self.heights, self.maker, self.licence, self.note = (QLineEdit() for _ in range(4))
         self.maker.setText(settings.maker)
         self.licence.setText(settings.licence)
-        self.heights.setPlaceholderText(tr("180 mm; 300 mm"))
+        self.heights.setPlaceholderText(
+            "; ".join(show_length(mm, settings.units) for mm in EXAMPLES_MM[settings.units.length])
+        )
         self.licence.setPlaceholderText(tr("for private making"))
         form = QFormLayout(self.fields)
         form.setContentsMargins(0, 0, 0, 0)

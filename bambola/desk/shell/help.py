@@ -19,8 +19,8 @@ from bambola.desk.kit.deed import Deed
 from bambola.language import N_, tr
 
 HAND_KEYS = (
-    (N_("Up, Down"), N_("raise or lower the flag by 1 mm (with Shift by a tenth)")),
-    (N_("Page Up, Page Down"), N_("by 10 mm")),
+    (N_("Up, Down"), N_("raise or lower the flag by a step (with Shift by a tenth of it)")),
+    (N_("Page Up, Page Down"), N_("by ten steps")),
     (N_("Enter, or a digit"), N_("type the height")),
     (N_("Left, Right"), N_("turn the figures")),
     (
@@ -29,11 +29,14 @@ HAND_KEYS = (
     ),
     (N_("Space, Left, P, N, Esc while making"), N_("done and on, back, pause, a note, leave")),
     (N_("G on the board"), N_("take the next grip or line")),
-    (N_("Arrows on the board"), N_("move, turn or stretch by 1 mm (with Shift by a tenth)")),
+    (
+        N_("Arrows on the board"),
+        N_("move, turn or stretch by a step (with Shift by a tenth of it)"),
+    ),
     (N_("Enter, or a digit on the board"), N_("type the number of the grip in hand")),
     (
         N_("Arrows, Space, Enter while drawing"),
-        N_("point, set a point, end the line (with Alt by 5 mm)"),
+        N_("point, set a point, end the line (with Alt by longer steps)"),
     ),
     (N_("N, H while drawing"), N_("a new part; without the outline")),
     (N_("+, −, Home on the board"), N_("larger, smaller, all of it")),

@@ -14,6 +14,9 @@ from bambola.core.plan.counter.blanks import blanks_of
 TURNS = 5
 """A flat part is lifted and turned so often. Judged. See craft.md, 10."""
 
+PINCH_MM = 10.0
+"""A flat piece shorter than this is a pinch folded once. Judged. See craft.md, 10."""
+
 
 def _card(at: At) -> Card:
     blank = blanks_of(at.plan, at.bench).get(at.row.id)
@@ -53,7 +56,7 @@ def _card(at: At) -> Card:
             check("light-through"),
             check("twin-laid") if at.copies == 2 else check("flat-size"),
         ),
-        scale=Fact("flat.scale"),
+        scale=fact("flat.scale", small=Mm(PINCH_MM)),
     )
 
 

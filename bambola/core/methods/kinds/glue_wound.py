@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from bambola.core.armature.strength import WOUND_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
@@ -27,7 +28,7 @@ def _card(at: At) -> Card:
         stops=(stop("thickness", thick - 0.5, thick + 0.5),),
         until=Fact("glue-wound.until"),
         checks=(check("bald"), check("blob")),
-        scale=Fact("glue-wound.scale"),
+        scale=fact("glue-wound.scale", wound=Mm(WOUND_MM)),
     )
 
 

@@ -9,6 +9,7 @@ from bambola.core.methods.drawing import Area, Drawing, Number, box, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.resize.laws import HELD_MM
 
 PROUD = 0.5
 """A lump built in place stands out by so much of its width. Judged. See craft.md, 10."""
@@ -35,7 +36,7 @@ def _card(at: At) -> Card:
         stops=size_stops(at),
         until=Fact("in-place.until"),
         checks=(check("nail"), check("lump-size")),
-        scale=Fact("in-place.scale"),
+        scale=fact("in-place.scale", thread=Mm(HELD_MM), apart=Mm(at.bench.apart_mm)),
     )
 
 

@@ -24,6 +24,10 @@ def peg_mm(at: At) -> tuple[float, float]:
     return first.end_mm - first.start_mm, wire.diameter_mm
 
 
+LEAST_MM = 8.0
+"""A shorter peg holds nothing. Judged. See craft.md, 10."""
+
+
 def _card(at: At) -> Card:
     long, thick = peg_mm(at)
     if at.sort == "peg":
@@ -47,7 +51,7 @@ def _card(at: At) -> Card:
         needles=(run(38, slots.DEPTH_MM["peg"], LOW, "rim"),),
         until=Fact("peg.until"),
         checks=(check("peg-turns"), check("straight")),
-        scale=Fact("peg.scale"),
+        scale=fact("peg.scale", least=Mm(LEAST_MM)),
     )
 
 

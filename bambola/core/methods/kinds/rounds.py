@@ -9,6 +9,7 @@ from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, ova
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.resize.laws import NEEDLE_REACH_MM
 
 STRIP_MM, PAST_MM = 60.0, 5.0
 """A strip that is wound on is about so wide, and is stabbed so far through into the last. Judged.
@@ -62,7 +63,7 @@ def _card(at: At) -> Card:
         ),
         until=Fact("rounds.until-last" if last else "rounds.until"),
         checks=(check("layer-slides"), check("lopsided")),
-        scale=Fact("rounds.scale"),
+        scale=fact("rounds.scale", round=Mm(2 * NEEDLE_REACH_MM)),
     )
 
 

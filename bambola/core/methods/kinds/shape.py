@@ -11,6 +11,7 @@ from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe, o
 from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, size_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.resize.laws import NEEDLE_REACH_MM
 
 FORMS = ("ball", "sausage", "cone", "sheet")
 
@@ -44,7 +45,7 @@ def _card(at: At) -> Card:
             check("round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
-        scale=Fact("shape.scale"),
+        scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
     )
 
 

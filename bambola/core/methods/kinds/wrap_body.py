@@ -31,7 +31,7 @@ def _card(at: At) -> Card:
         stops=size_stops(at),
         until=Fact("wrap-body.until"),
         checks=(check("wool-turns"), check("four-sides")),
-        scale=Fact("wrap-body.scale"),
+        scale=fact("wrap-body.scale", small=Mm(SMALL_MM)),
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from bambola.core.armature.strength import HIDE_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
@@ -11,6 +12,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
 from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.resize.laws import NEEDLE_REACH_MM
 
 
 def _card(at: At) -> Card:
@@ -39,7 +41,7 @@ def _card(at: At) -> Card:
         stops=(stop("thickness", thick - 0.5, thick + 0.5), stop("length", *slots.close(long))),
         until=Fact("wrap-limb.until"),
         checks=(check("wire-glints"), check("limb-even"), check("wool-turns")),
-        scale=Fact("wrap-limb.scale"),
+        scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(NEEDLE_REACH_MM)),
     )
 
 

@@ -199,6 +199,11 @@ def _dress(found: Findings) -> Iterator[Notice]:
         )
 
 
+def _beside(off: float) -> Fact:
+    """How much a size is off what the figure's scale would have."""
+    return fact("eye-size.larger" if off > 0 else "eye-size.smaller", off=abs(off))
+
+
 def _eyes(found: Findings) -> Iterator[Notice]:
     by_id = {fitting.id: fitting for fitting in found.resized.figure.fittings}
     sizes = found.bench.eye_sizes
@@ -215,7 +220,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
             Option(
                 Sized.of(size),
                 fact("eye-size.size", size=Bought(size)),
-                fact("eye-size.size.effect", off=size / row.wanted_mm - 1),
+                _beside(size / row.wanted_mm - 1),
             )
             for size in (*below, *above)
         ]

@@ -18,7 +18,7 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.start-pair": N_("One strip split lengthwise serves both."),
     "flat.until": N_("It has its outline, no light comes through, and its base is still fluff."),
     "flat.scale": N_(
-        "Under 10 mm long a pinch folded once does; very long ones want a stem inside."
+        "Under {small} long a pinch folded once does; very long ones want a stem inside."
     ),
     "flat.why": N_(
         "A flat piece grows thin where it is stabbed, and felts to the pad: so it is turned "

@@ -13,7 +13,7 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "glue-wound.start": N_("Wisps as long as a finger, a few dozen hairs."),
     "glue-wound.until": N_("No metal is seen, and it is as thick as drawn. No needle in wet glue."),
-    "glue-wound.scale": N_("From 3.5 mm on it is wrapped and needled instead."),
+    "glue-wound.scale": N_("From {wound} on it is wrapped and needled instead."),
     "glue-wound.why": N_(
         "In so thin a layer a needle only meets wire: glue holds what it cannot reach."
     ),

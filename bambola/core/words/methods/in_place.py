@@ -16,7 +16,7 @@ SENTENCES: dict[str, str | Plural] = {
     "in-place.start": N_("Breath or damp fingers help."),
     "in-place.until": N_("It has its size, and a nail under it lifts nothing."),
     "in-place.scale": N_(
-        "Under 2.5 mm it would be drawn with a thread; from 8 mm on it is made apart and joined."
+        "Under {thread} it would be drawn with a thread; from {apart} on it is made apart and joined."
     ),
     "in-place.why": N_("What is too small to hold is built where it sits, and needs no join."),
 }

@@ -16,6 +16,6 @@ SENTENCES: dict[str, str | Plural] = {
     "peg.start": N_("All needlework nearby is done first: glue spoils needles."),
     "peg.until": N_("It does not turn, and its rim lies on."),
     "peg.until-hole": N_("The peg goes in to its mark and stands straight."),
-    "peg.scale": N_("Large heads want two pegs; a peg under 8 mm does nothing."),
+    "peg.scale": N_("Large heads want two pegs; a peg under {least} does nothing."),
     "peg.why": N_("Glue holds wire better than felt holds felt where the weight is large."),
 }

@@ -20,7 +20,7 @@ SENTENCES: dict[str, str | Plural] = {
     "rounds.cross": N_("Each strip lies across the grain of the last."),
     "rounds.until": N_("It has the size of this round, and no layer slides under the thumb."),
     "rounds.until-last": N_("It has its finished size, and resists when squeezed."),
-    "rounds.scale": N_("A core up to 50 mm thick takes one round; another for each 50 mm."),
+    "rounds.scale": N_("A core up to {round} thick takes one round; another for each {round}."),
     "rounds.why": N_(
         "A needle reaches only so deep. In rounds, each is firm before the next covers it."
     ),

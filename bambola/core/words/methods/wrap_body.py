@@ -17,7 +17,7 @@ SENTENCES: dict[str, str | Plural] = {
     "wrap-body.start": N_("Flat strips, taut."),
     "wrap-body.until": N_("It has its size, and drags alike at the needle on all sides."),
     "wrap-body.scale": N_(
-        "Thinner than 20 mm it is wound in one go; large ones take pads in pairs."
+        "Thinner than {small} it is wound in one go; large ones take pads in pairs."
     ),
     "wrap-body.why": N_(
         "Wool is laid on where it is wanted, and each layer is felted before the next hides it."

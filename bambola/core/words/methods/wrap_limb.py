@@ -23,7 +23,7 @@ SENTENCES: dict[str, str | Plural] = {
         "Rolled between the fingers nothing hard is felt, and the wool does not turn on the wire."
     ),
     "wrap-limb.scale": N_(
-        "With less than 2.5 mm of wool over the wire it would not hide; from 25 mm on it is built in "
+        "With less than {hide} of wool over the wire it would not hide; from {round} on it is built in "
         "rounds."
     ),
     "wrap-limb.wind": NN_(

@@ -295,7 +295,7 @@ class OutfitDialog(QDialog):
         except (QuantityError, ValidationError) as error:
             if isinstance(error, ValidationError):
                 raise ValueError(
-                    tr("Lengths must lie above 0 mm and below 1,000 m, weights at 0 g or above.")
+                    tr("Lengths must lie above 0 and up to 1000 m, weights at 0 or above.")
                 ) from None
             raise
         return dressed(self.figure, new)

@@ -35,6 +35,7 @@ from bambola.core.rescue import (
     Symptom,
     advise,
     fitting,
+    remedies,
     wanted_at,
     wanted_of,
 )
@@ -291,9 +292,7 @@ class RescueBox(QDialog):
 
     def _remedies(self, symptom: Symptom) -> list[str]:
         say = self.studio.say
-        return [
-            f"{n}  {say(Fact(f'rescue.{symptom.id}.{n}'))}" for n in range(1, symptom.remedies + 1)
-        ]
+        return [f"{n}  {say(remedy)}" for n, remedy in enumerate(remedies(symptom), 1)]
 
     def _lines(self, advice: Advice) -> list[str]:
         say = self.studio.say
