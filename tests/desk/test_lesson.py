@@ -168,6 +168,27 @@ def test_a_size_that_is_none_keeps_the_box_open_with_one_sentence(window: Window
     assert box.size_mm == (40.0, 30.0, 20.0)
 
 
+@pytest.mark.parametrize("scale", [1.0, 1.5])
+def test_no_button_of_a_lesson_is_cut_off_in_a_small_window(
+    scale: float, new_window: Callable[[], Window], qtbot: QtBot
+) -> None:
+    window = new_window()
+    window.theme.set(scale=scale)
+    window.resize(1024, 700)
+    Hand("mouse", lambda shown: shown).press(
+        next(b for b in window.welcome.findChildren(QPushButton) if "Learn" in b.text())
+    )
+    make = window.order_station.make
+    qtbot.waitUntil(lambda: make.fold.isVisible() and make.under.width() > 900)
+    buttons = [b for b in make.under.findChildren(QPushButton) if b.isVisible()]
+    assert len(buttons) == 7
+    qtbot.waitUntil(lambda: all(b.width() >= b.sizeHint().width() for b in buttons))
+    assert make.wrong.accessibleName() == "Something is wrong (W)"
+    assert (make.wrong.text() == "Wrong (W)") == (scale > 1)
+    window.resize(1900, 1000)
+    qtbot.waitUntil(lambda: make.wrong.text() == "Something is wrong (W)")
+
+
 def test_the_lessons_are_sound_and_every_method_says_why() -> None:
     bench = default_bench().replaced(beginner=True)
     for path in LESSONS:

@@ -29,7 +29,9 @@ SENTENCES: dict[str, str | Plural] = {
     "shape.start-sheet": N_("Edges inward."),
     "shape.until": N_("It has its size, and resists a squeeze while the needle still goes in."),
     "shape.until-soft": N_("It has its shape and is still soft: it is firmed where it sits."),
-    "shape.scale": N_("Under {apart} it is built in place; over {round} in rounds."),
+    "shape.scale": N_(
+        "Under {apart} it is built in place; what is thicker than {round} takes rounds."
+    ),
     "shape.why": N_(
         "The needle takes fibre along the way it goes: a piece shrinks where it is stabbed, "
         "and in that direction."

@@ -16,6 +16,7 @@ from bambola.core.order import Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
+from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import Darkroom
@@ -88,30 +89,25 @@ class MakeView(KeptSteps):
         self.note.setAccessibleName(tr("Note"))
         self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.note.editingFinished.connect(self._keep_note)
-        self.done, self.back = QPushButton(tr("Done, and on (Space)")), QPushButton(tr("Back"))
+        self.done, self.back = QPushButton(), QPushButton(tr("Back"))
         self.leave, self.pause = QPushButton(tr("Leave")), QPushButton(tr("Pause (P)"))
         self.pause.setCheckable(True)
         self.done.clicked.connect(lambda _=False: self.step(1))
         self.back.clicked.connect(lambda _=False: self.step(-1))
         self.pause.toggled.connect(self._paused)
         self.leave.clicked.connect(lambda _=False: self.left.emit())
-        self.wrong = QPushButton(tr("Something is wrong (W)"))
+        self.wrong = QPushButton()
         self.wrong.clicked.connect(lambda _=False: self.ask_rescue())
         self.hold = QPushButton(tr("1:1 (T)"))
         self.hold.setToolTip(tr("The part at true size, to hold the work against"))
         self.hold.clicked.connect(lambda _=False: self.hold_here())
         self.fold = QPushButton()
         self.fold.clicked.connect(lambda _=False: self.turn_fold())
-        for button in (
-            self.done,
-            self.back,
-            self.leave,
-            self.pause,
-            self.fold,
-            self.wrong,
-            self.hold,
-        ):
+        buttons = self.done, self.fold, self.wrong, self.hold, self.back, self.pause, self.leave
+        for button in buttons:
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.under = ButtonRow(*buttons)
+        self.under.tell(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
         self._compose()
         self._tick = QTimer(self)
         self._tick.setInterval(1000)
@@ -132,10 +128,6 @@ class MakeView(KeptSteps):
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
         words.addWidget(self.note)
-        under = QHBoxLayout()
-        under.addWidget(self.done, 1)
-        for button in (self.fold, self.wrong, self.hold, self.back, self.pause, self.leave):
-            under.addWidget(button)
         self._words = words
         seen = QVBoxLayout()
         seen.addWidget(self.picture, 5)
@@ -145,7 +137,7 @@ class MakeView(KeptSteps):
         row.addLayout(words, 7)
         self._page = QVBoxLayout(self)
         self._page.addLayout(row, 1)
-        self._page.addLayout(under)
+        self._page.addWidget(self.under)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -257,9 +249,9 @@ class MakeView(KeptSteps):
         self._tell_sheet(step, plan)
         self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
-        self.done.setText(
-            tr("Finished") if self.at == len(self.steps) - 1 else tr("Done, and on (Space)")
-        )
+        last = self.at == len(self.steps) - 1
+        words = tr("Finished") if last else tr("Done, and on (Space)")
+        self.under.tell(self.done, words, tr("Finished") if last else tr("Done (Space)"))
         self.setAccessibleDescription(f"{step.n}: {say(step.text)}")
         self.figure.show_step(step.n)
         self._tell_clock()
@@ -283,7 +275,8 @@ class MakeView(KeptSteps):
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, step.cautions))
         self.fold.setVisible(self.lesson.is_on)
-        self.fold.setText(tr("All of it (H)") if folded else tr("Only what is new (H)"))
+        words = tr("All of it (H)") if folded else tr("Only what is new (H)")
+        self.under.tell(self.fold, words, tr("All (H)") if folded else tr("New (H)"))
         self.words.show_card(
             sheet.card,
             say,
