@@ -68,7 +68,7 @@ TESTS = {
         "armature_balance",
     ),
     "order": ("order_laws", "order", "moving", "sequencer", "improving", "sittings", "week"),
-    "solids": ("solids_laws", "solids", "placement", "seating", "wool"),
+    "solids": ("solids_laws", "solids_measured", "solids", "placement", "seating", "wool", "standing"),
 }
 KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOperator", "NumberReplacer",
          "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",

@@ -23,6 +23,8 @@ Placed = tuple[Shape, Array]
 _CUTS = 2
 """How often a facet on an edge is cut in four. Middles of its sixteen pieces err to either side alike: round
 a join a hundred facets long by about half a facet."""
+_MORE_CUTS = 3
+"""How often what is still coarse beside something thin is cut again."""
 
 
 def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
@@ -34,6 +36,9 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
     pieces = mesh.vertices[mesh.faces[(some & ~whole) | coarse]]
     for _ in range(_CUTS):
         pieces = quartered(pieces)
+    for _ in range(_MORE_CUTS if coarse.any() else 0):
+        still = _may_be_crossed(others, *_middles(pieces))
+        pieces = np.concatenate([pieces[~still], quartered(pieces[still])])
     cut = pieces[_within_any(others, pieces.sum(axis=1) / 3)]
     return np.concatenate([mesh.vertices[mesh.faces[whole & ~coarse]], cut])
 
@@ -60,9 +65,12 @@ def _within_any(others: Sequence[Placed], points: Array) -> Mask:
 def _facets(shape: Shape) -> tuple[Array, Array]:
     """Middles (n, 3) of a shape's facets, and how far (n,) their corners are from them at most, mm."""
     mesh = mesh_of(shape, Detail.DRAWN)
-    corners = mesh.vertices[mesh.faces]
-    middles = corners.sum(axis=1) / 3
-    return middles, np.sqrt(((corners - middles[:, None]) ** 2).sum(axis=2).max(axis=1))
+    return _middles(mesh.vertices[mesh.faces])
+
+
+def _middles(triangles: Array) -> tuple[Array, Array]:
+    middles = triangles.sum(axis=1) / 3
+    return middles, np.sqrt(((triangles - middles[:, None]) ** 2).sum(axis=2).max(axis=1))
 
 
 def _may_be_crossed(others: Sequence[Placed], middles: Array, size: Array) -> Mask:

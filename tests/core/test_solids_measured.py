@@ -1,0 +1,203 @@
+"""Skin, places and patches on shapes that lie askew, against closed forms and points thrown at them."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from scipy.integrate import quad
+
+from bambola.core.figure import Inset, Joint, Leaf, Limb, Seat, Tilt
+from bambola.core.figure.shapes import Shape
+from bambola.core.solids.buried import buried_skin, covers
+from bambola.core.solids.edit import about_axis
+from bambola.core.solids.forms import seat_point
+from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.patches import patch_area
+from bambola.core.solids.placement import rotation
+from bambola.core.solids.seating import frame_along, located, seat_for
+from bambola.core.solids.shares import Neighbour, alone_worth, share
+from tests.figures import ball
+
+Points = np.ndarray
+MIRRORED = np.diag([-1.0, 1.0, 1.0])
+
+
+def area_of(triangles: Points) -> float:
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    return float(np.linalg.norm(np.cross(b - a, c - a), axis=1).sum() / 2)
+
+
+def rows_at(turn: Points, at: tuple[float, float, float]) -> Points:
+    return np.column_stack([turn, at])
+
+
+def skin_of_ball(diameter: float, n: int = 200_000) -> Points:
+    """Points spread evenly over a ball that stands on its base."""
+    spread = np.random.default_rng(5).normal(size=(n, 3))
+    unit = spread / np.linalg.norm(spread, axis=1, keepdims=True)
+    return unit * diameter / 2 + [0, 0, diameter / 2]
+
+
+SKEW = rotation(Tilt(nod=35, lean=-50, turn=20))[:3, :3]
+ARM = Limb(joints=tuple(Joint(x=x, y=y, z=z, diameter=d) for x, y, z, d in (
+    (0, 0, 0, 14), (9, -4, 16, 10), (-3, 6, 34, 7))))  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("other", "turn", "at"),
+    [
+        (Leaf(length=30, width=24, thickness=5, curl=60), SKEW, (14.0, -12.0, 22.0)),
+        (Leaf(length=30, width=24, thickness=5), MIRRORED @ SKEW, (-6.0, -16.0, 14.0)),
+        (ARM, SKEW, (8.0, -10.0, 30.0)),
+        (ARM, SKEW @ MIRRORED, (8.0, -10.0, 30.0)),
+    ],
+)
+def test_skin_under_what_lies_askew_is_what_points_over_it_tell(
+    other: Shape, turn: Points, at: tuple[float, float, float]
+) -> None:
+    rows = rows_at(turn, at)
+    points = skin_of_ball(50.0)
+    told = covers(other, rows, points).mean() * math.pi * 50**2
+    assert told > 60
+    assert area_of(buried_skin(ball(50.0), [(other, rows)])) == pytest.approx(told, rel=0.05)
+
+
+@pytest.mark.parametrize("large", [30.0, 90.0, 400.0])
+def test_a_thread_over_coarse_facets_hides_what_it_covers(large: float) -> None:
+    # A thread of 1 mm stands straight through a ball: it hides a disc where it goes in, and one where out.
+    thread = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=2.0) for z in (0, 2 * large)))
+    rows = rows_at(np.eye(3), (large / 6, -large / 7, -large / 2))
+    hidden = area_of(buried_skin(ball(large), [(thread, rows)]))
+    off = math.hypot(large / 6, large / 7) / (large / 2)
+    slanting = math.pi / math.sqrt(1 - off**2)  # of a disc of 1 mm radius, seen askew
+    assert hidden == pytest.approx(2 * slanting, rel=0.15)
+    assert area_of(buried_skin(ball(large), [(thread, rows), (thread, rows)])) == hidden
+
+
+def test_what_is_shared_is_known_wherever_the_other_comes_from() -> None:
+    """A small ball half sunk in a large one shares a lens, joins along a circle: from any side."""
+    large, small, apart = 60.0, 12.0, 29.0
+    r, q = small / 2, large / 2
+    along = (apart**2 + q * q - r * r) / (2 * apart)  # from the large one's middle to the circle
+    round_ = 2 * math.pi * math.sqrt(q * q - along**2)
+    cap = 2 * math.pi * q * (q - along)
+    lens = math.pi * (r + q - apart) ** 2
+    lens *= (apart**2 + 2 * apart * (r + q) - 3 * (r - q) ** 2) / (12 * apart)
+    for way in (
+        (0, 0, -1),
+        (1, 0, 0),
+        (0, -1, 0),
+        (0.6, 0.64, 0.48),
+        (-0.8, 0, 0.6),
+        (0, 0.6, 0.8),
+    ):
+        at = np.array([0, 0, r]) - np.array(way) * apart - [0, 0, q]
+        rows = tuple(map(tuple, rows_at(np.eye(3), tuple(at)).tolist()))
+        found = share(ball(small), (Neighbour("parent", ball(large), rows),), (), 8)
+        assert found.volume == pytest.approx(lens, rel=0.03), way
+        assert found.join_mm2 == pytest.approx(cap, rel=0.03), way
+        assert found.join_line_mm == pytest.approx(round_, rel=0.03), way
+        # Its moment is that of the lens about the small one's base.
+        middle = np.array(found.moment) / found.volume
+        assert middle - [0, 0, r] == pytest.approx(
+            -np.array(way) * np.linalg.norm(middle - [0, 0, r]), abs=0.15
+        )
+
+
+def test_a_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
+    # Its edge is drawn in by half its thickness, but by no more than a fifth of its width.
+    for thick in (30.0, 6.0):
+        leaf = Leaf(length=40, width=40, thickness=thick)
+        points = np.random.default_rng(4).uniform(
+            [-21, -thick / 2, -1], [21, thick / 2, 41], (60_000, 3)
+        )
+        held = covers(leaf, rows_at(np.eye(3), (0, 0, 0)), points).mean() * 42 * thick * 42
+        assert alone_worth(leaf, ()).volume == pytest.approx(held, rel=0.02)
+    flat = alone_worth(leaf.replaced(thickness=0.01), ()).volume / 0.01
+    assert held / thick < 0.97 * flat and held / thick > 0.8 * flat
+
+
+def test_a_patch_and_its_mirror_image_cover_what_they_are_drawn_on() -> None:
+    # Seen from in front a ball's skin within a strip of the picture is a zone: 2πR times its height, halved.
+    high = ((-1.2, 0.2), (1.2, 0.2), (1.2, 0.6), (-1.2, 0.6))
+    half = Inset(
+        id="a", wool="w", view="front", outline=((0, 0.2), (1.2, 0.2), (1.2, 0.6), (0, 0.6))
+    )
+    zone = math.pi * 25 * (0.4 * 25)
+    for inset, area in (
+        (half, zone / 2),
+        (half.replaced(mirrored=True), zone),
+        (half.replaced(outline=tuple((-u, v) for u, v in half.outline)), zone / 2),
+        (half.replaced(outline=high), zone),
+        (half.replaced(outline=high, mirrored=True), zone),
+    ):
+        (told,) = alone_worth(ball(50.0), (inset,)).patches
+        assert told == pytest.approx(area, rel=0.01)
+        skin = buried_skin(ball(50.0), [(ball(80.0), rows_at(np.eye(3), (0, 0, -15.0)))])
+        assert patch_area(ball(50.0), skin, inset) == pytest.approx(
+            area, rel=0.01
+        )  # all of it lies within
+
+
+@pytest.mark.parametrize(("wide", "deep"), [(40.0, 40.0), (40.0, 24.0), (18.0, 50.0)])
+@pytest.mark.parametrize("around", [20.0, 75.0, -130.0, 180.0])
+def test_a_level_thread_is_the_arc_of_an_ellipse(wide: float, deep: float, around: float) -> None:
+    shape = ball(40.0).replaced(width=wide, depth=deep)
+    along = 0.3
+    slim = math.sqrt(1 - (1 - 2 * along) ** 2)
+    a, b = wide / 2 * slim, deep / 2 * slim
+    exact, _ = quad(
+        lambda t: math.hypot(a * math.cos(t), b * math.sin(t)), 0, math.radians(abs(around))
+    )
+    assert level_arc(shape, along, around) == pytest.approx(exact, rel=1e-3)
+    assert around_at(shape, along, exact) == pytest.approx(abs(around), abs=0.2)
+
+
+@pytest.mark.parametrize(
+    "shape",
+    [
+        Leaf(length=30, width=24, thickness=5),
+        Leaf(length=30, width=24, thickness=5, curl=70),
+        Leaf(length=30, width=24, thickness=5, curl=-110),
+        ARM,
+        ball(30.0).replaced(width=22.0, depth=41.0),
+    ],
+)
+def test_a_seat_is_read_back_from_where_it_is(shape: Shape) -> None:
+    for along, around, out in (
+        (0.2, 30.0, 0.9),
+        (0.7, -110.0, 0.6),
+        (0.5, 200.0, 0.8),
+        (0.4, 5.0, 1.0),
+    ):
+        found = located(shape, seat_point(shape, along, around, out))
+        assert found[0] == pytest.approx(along, abs=0.02) and found[2] == pytest.approx(
+            out, abs=0.03
+        )
+        assert math.cos(math.radians(found[1] - around)) > 0.999
+        seat = Seat(
+            along=along, around=around, out=out, sink=3.0, tilt=Tilt(nod=25, lean=-40, turn=65)
+        )
+        turned = rotation(seat.tilt)[:3, :3]
+        base = seat_point(shape, along, around, out) - turned[:, 2] * 3.0
+        again = seat_for(shape, base, turned, sink=3.0)
+        assert again.sink == pytest.approx(3.0) and again.tilt == pytest.approx(seat.tilt)
+
+
+def test_frames_and_turns_about_any_axis() -> None:
+    for axis in np.array([[1.0, 0, 0], [0.2, -0.5, 0.8], [0, 0, -1], [-0.9, 0.1, 0.3]]):
+        turn = about_axis(axis, 37.0)
+        unit = axis / np.linalg.norm(axis)
+        assert turn @ unit == pytest.approx(unit)
+        aside = np.cross(unit, [0.3, 0.4, -0.7])
+        aside /= np.linalg.norm(aside)
+        assert aside @ turn @ aside == pytest.approx(math.cos(math.radians(37)))
+        assert np.cross(aside, turn @ aside) @ unit == pytest.approx(math.sin(math.radians(37)))
+        for across in ([1.0, 0, 0], [0.1, 0.7, 0.2], unit):
+            frame = frame_along(axis, np.array(across))
+            assert frame.T @ frame == pytest.approx(np.eye(3)) and frame[:, 2] == pytest.approx(
+                unit
+            )
+            assert np.linalg.det(frame) == pytest.approx(1) and frame[:, 0] @ across >= -1e-9
