@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 
 from bambola.core.bench import Bench
@@ -14,12 +16,14 @@ from bambola.core.figure import (
     Leaf,
     Part,
     Piece,
+    Row,
     Seat,
     SizeRule,
 )
-from bambola.core.figure.questions import Shaped
+from bambola.core.figure.questions import Kept, Shaped
 from bambola.core.resize import ResizeError, ready_size, resize, way_of_making
-from bambola.core.resize.laws import size_fitting, size_part, wanted_size
+from bambola.core.resize.gaps import gap_kept, seat_with_gap
+from bambola.core.resize.laws import row_count, size_fitting, size_part, size_row, wanted_size
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball
 from tests.said import refused
@@ -124,3 +128,73 @@ def test_a_sheet_is_held_by_its_outline(
     part = Part(id="leaf", name="Leaf", shape=leaf, core="core-batt", parent="body")
     figure = figure_of(one_ball().parts[0], part)
     assert way_of_making(part, leaf, figure, bench) == made
+
+
+@pytest.mark.parametrize(
+    ("count", "s", "kept", "found"),
+    [
+        (7, 1.5, None, 7), (7, 1.5, Kept.NUMBER, 7), (7, 1.5, Kept.SIZE, 10), (7, 1.5, Kept.SPACING, 10),
+        (7, 0.5, Kept.SIZE, 4), (7, 0.05, Kept.SPACING, 2), (7, 9.0, Kept.SIZE, 55), (7, 10.0, Kept.SIZE, 60),
+        (7, 1.5, Kept.FEWER, 4), (8, 1.5, Kept.FEWER, 4), (3, 0.5, Kept.FEWER, 2), (2, 0.5, Kept.FEWER, 2),
+    ],
+)  # fmt: skip
+def test_a_row_has_as_many_as_there_is_room_for(
+    count: int, s: float, kept: str | None, found: int
+) -> None:
+    """From the first to the last of seven are six gaps; half as long again, there is room for nine."""
+    assert row_count(count, s, kept) == found
+    part = one_ball().parts[0].replaced(row=Row(count=count, along=0.9, around=0.0))
+    row, rules = size_row(part, s, kept)
+    assert row is not None and row.count == found and row.along == 0.9
+    assert [rule.rule for rule in rules] == (["hold"] if kept == Kept.SIZE else [])
+    assert size_row(one_ball().parts[0], s, kept) == (None, ())
+
+
+@pytest.mark.parametrize("around", [35.0, -35.0])
+def test_a_larger_eye_moves_out_by_half_of_what_it_grew(around: float) -> None:
+    head = ball(
+        60.0
+    )  # its level through the middle is a circle of 30 mm: an arc is 30 times its angle
+    seat = Seat(along=0.5, around=around)
+    for off, least in ((4.0, 0.0), (-4.0, 0.0), (-30.0, 6.0), (0.0, 0.0)):
+        moved = seat_with_gap(seat, off, head, least)
+        arc = max(30 * math.radians(35.0) + off / 2, least)
+        assert abs(moved.around) == pytest.approx(math.degrees(arc / 30), abs=0.05)
+        assert moved.around * around > 0 and moved.along == 0.5
+    sheet = Leaf(length=30, width=24, thickness=5)
+    assert seat_with_gap(seat, 4.0, sheet) == seat  # it has no level to go along
+
+
+def test_only_a_pair_of_eyes_of_another_size_is_moved() -> None:
+    eye = Fitting(
+        id="eye", name="Eye", kind="eye", part="body", seat=Seat(along=0.5, around=30), size=8.0,
+        follows="ready-made", pair=True, pieces=(Piece(shape=ball(8), colour="#000000"),),
+    )  # fmt: skip
+    head = ball(60.0)
+    assert (
+        gap_kept(eye, 8.0, head) == eye
+        and gap_kept(eye.replaced(pair=False), 6.0, head).seat == eye.seat
+    )
+    assert gap_kept(eye.replaced(kind="bead"), 6.0, head).seat == eye.seat
+    wider, nearer = (gap_kept(eye, wanted, head).seat.around for wanted in (6.0, 10.0))
+    assert wider - 30 == pytest.approx(30 - nearer, abs=0.1)
+    assert wider - 30 == pytest.approx(math.degrees(1.0 / 30), abs=0.1)
+    # However small they were wished, they do not overlap.
+    assert gap_kept(eye, 40.0, head).seat.around == pytest.approx(math.degrees(4.0 / 30), abs=0.1)
+
+
+def test_an_oval_eye_of_wool_moves_by_what_it_is_wide(bench: Bench) -> None:
+    body = Part(id="body", name="Body", shape=ball(80), core="core-batt")
+    eye = Part(
+        id="eye", name="Eye", parent="body", face=True, pair=True, core="core-batt",
+        shape=ball(12.0).replaced(height=6.0, width=12.0, depth=9.0), seat=Seat(along=0.5, around=30),
+    )  # fmt: skip
+    figure = figure_of(body, eye, datum=Datum(part="body"))
+    for corrected, times in ((False, 1.0), (True, 1.1)):
+        new = resize(figure, Brief(height=40.0, corrected=corrected), bench).figure.by_id["eye"]
+        assert new.shape.measures() == pytest.approx(
+            {"width": 6 * times, "depth": 4.5 * times, "height": 3 * times}
+        )
+        # Half a tenth of its width, along a level of 20 mm round the middle.
+        turned = math.degrees((new.shape.extents()[1] / times) * (times - 1) / 2 / 20)
+        assert new.seat.around == pytest.approx(30 + turned, abs=0.05)
