@@ -213,10 +213,9 @@ class Plan(Sheet):
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
         """The portions that a step lays, with the share of each: rounds and rows of fur share one."""
         share, job = 1.0, self.job_of(step)
-        if job and step.key.startswith("core:"):
-            n = int(step.key.rpartition(":")[2])
-            share = round_shares(job.rounds, job.grows)[n - 1]
-        elif job and step.key.startswith("fur:"):
+        if job and step.key.sort == "core":
+            share = round_shares(job.rounds, job.grows)[step.key.nth - 1]
+        elif job and step.key.sort == "fur":
             share = 1 / job.fur_rows
         return tuple((portion, share) for portion in self.portions_of(step))
 
