@@ -40,11 +40,11 @@ def step_image(
 ) -> Image.Image:
     """The same as an image of ``wide`` × ``high`` pixels, its words ``size`` high."""
     fills = fills_of(sheet.at, SHEET)
-    page = Image.new("RGB", (round(wide * OVER), round(high * OVER)), SHEET)
+    page = Image.new("RGB", (round(wide) * OVER, round(high) * OVER), SHEET)
     draw = ImageDraw.Draw(page)
     for mark in lay_out(sheet.drawing, words.say, wide, high, size):
         _draw(draw, mark, fills)
-    return page.resize((round(wide), round(high)), Image.Resampling.LANCZOS)
+    return page.reduce(OVER)
 
 
 def _draw(draw: ImageDraw.ImageDraw, mark: Mark, fills: dict[str, str]) -> None:
