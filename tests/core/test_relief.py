@@ -1,6 +1,8 @@
 from __future__ import annotations
 
 import math
+import runpy
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -8,6 +10,7 @@ import pytest
 from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Inset, Part, Piece, Seat
 from bambola.core.relief import Camera, Picture, bundle_picture, portrait, stage_of
+from bambola.core.relief.picture import TILE_LEVELS, fibre_tile
 from bambola.core.solids import place
 from tests.figures import ball, figure_of, one_ball
 
@@ -177,3 +180,14 @@ def test_a_loose_bundle_is_paler_and_softer_at_its_edge() -> None:
     assert soft[0] > 3 * soft[1]
     whole = [p[80:140, 80:140, :3].mean() for p in (loose, close)]
     assert whole[0] > whole[1]
+
+
+def test_the_fibres_that_are_shipped_are_those_that_are_laid() -> None:
+    laid = runpy.run_path(str(Path(__file__).parents[2] / "scripts/fibre_tile.py"))["laid"]()
+    light, right, down = fibre_tile()
+    off = np.abs(light * TILE_LEVELS - laid)
+    assert off.max() <= 1.001 and (off > 0.5).mean() < 0.001  # to the last bit of a machine's sines
+    assert abs(light.mean()) < 0.1 and 0.3 < light.std() < 0.6
+    # It repeats: its slopes run on over the edges.
+    assert right[:, 0] == pytest.approx(light[:, -1] - light[:, 1])
+    assert down[0] == pytest.approx(light[-1] - light[1])

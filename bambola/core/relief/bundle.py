@@ -32,22 +32,25 @@ def _light_on(loose: bool) -> tuple[Float32, Float32, Float32]:
     """What is the same whatever the colour: the light on a bundle and at its rim, (220, 220, 1), and how much
     of each pixel it covers, (220, 220)."""
     tile = fibre_tile()
-    line = (np.arange(SIDE) + 0.5) / SIDE * 2 - 1
+    line = ((np.arange(SIDE) + 0.5) / SIDE * 2 - 1).astype(np.float32)
     x, y = np.meshgrid(line, -line)
     radius = np.hypot(x, y)
-    inner = 0.86 if loose else 0.93
-    z = np.sqrt(np.clip(1 - (radius / inner) ** 2, 0, 1))
+    inner = np.float32(0.86 if loose else 0.93)
+    z = np.sqrt(np.maximum(1 - (radius / inner) ** 2, 0))
     offset = 40 if loose else 280
-    nap: list[NDArray[np.floating]] = [
-        part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile
-    ]
+    nap = [part[offset : offset + SIDE, 60 : 60 + SIDE] for part in tile]
     if loose:  # loose wool is cloudy: its fibres lie apart
-        nap = [0.45 * part + 2.2 * blur(part, 5) for part in nap]
-    depth = 0.16 if loose else 0.20
-    normal = np.stack([x / inner + nap[1] * depth, y / inner + nap[2] * depth, z + 0.15], axis=-1)
-    normal /= np.linalg.norm(normal, axis=-1, keepdims=True)
-    lit = 0.46 + 0.60 * np.clip((normal @ LIGHT + 0.3) / 1.3, 0, 1)
-    lit *= 1 + (0.16 if loose else 0.12) * nap[0]
+        nap = [
+            np.float32(0.45) * part + np.float32(2.2) * blur(part, 5).astype(np.float32)
+            for part in nap
+        ]
+    depth = np.float32(0.16 if loose else 0.20)
+    across, up, out = x / inner + nap[1] * depth, y / inner + nap[2] * depth, z + np.float32(0.15)
+    facing = (across * LIGHT[0] + up * LIGHT[1] + out * LIGHT[2]) / np.sqrt(
+        across * across + up * up + out * out
+    )
+    lit = 0.46 + 0.60 * np.clip((facing + np.float32(0.3)) / np.float32(1.3), 0, 1)
+    lit *= 1 + np.float32(0.16 if loose else 0.12) * nap[0]
     rim = (0.22 * np.clip(radius / inner, 0, 1) ** 4)[..., None]
     stray = blur(nap[0], 1 if loose else 0)
     edge = 0.20 if loose else 0.05

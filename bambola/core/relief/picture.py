@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass
+from importlib.resources import files
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,10 +17,9 @@ from bambola.core.solids import covered
 
 LIGHT = np.array([-0.52, 0.62, 0.59], dtype=np.float32)
 """Towards the light, as seen: right, up, towards the viewer."""
-_TILE = 512
+TILE, TILE_LEVELS = 512, 127.0
+"""Pixels of a side of the tile of fibres, and the level of its brightest."""
 _TILE_MM = 34.0
-_COARSE = 4
-"""How many pixels of the tile a cloud's grid is wide."""
 
 
 @dataclass(frozen=True)
@@ -156,7 +157,7 @@ def _rows_of_fur(stage: Stage, hits: Hits) -> Float32:
         if fur is None or not len(mine):
             continue
         around = np.arctan2(hits.local[mine, 1], hits.local[mine, 0])
-        lock = tile[7, (around / math.tau * _TILE).astype(np.int64) % _TILE]
+        lock = tile[7, (around / math.tau * TILE).astype(np.int64) % TILE]
         up = hits.local[mine, 2] if fur.lie == "tip" else -hits.local[mine, 2]
         under = (up / fur.spacing + 0.35 * lock) % 1.0
         light[mine] = 0.72 + 0.34 * under
@@ -173,34 +174,22 @@ def _fibres(hits: Hits) -> tuple[Float32, Float32]:
     rows = np.arange(len(axis))
     across = hits.local[rows, (axis + 1) % 3] / _TILE_MM + 0.37 * hits.actor
     along = hits.local[rows, (axis + 2) % 3] / _TILE_MM + 0.61 * hits.actor
-    i = (along * _TILE).astype(np.int64) % _TILE
-    j = (across * _TILE).astype(np.int64) % _TILE
+    i = (along * TILE).astype(np.int64) % TILE
+    j = (across * TILE).astype(np.int64) % TILE
     nap = np.stack([slope_x[i, j], slope_y[i, j], np.zeros(len(i), dtype=np.float32)], axis=1)
     return tile[i, j], nap
 
 
 @remembered(1)
 def fibre_tile() -> tuple[Float32, Float32, Float32]:
-    """A repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512)."""
-    rng = np.random.default_rng(20)
-    count, length = 5200, 46
-    start = rng.uniform(0, _TILE, (count, 2))
-    heading = rng.uniform(0, 2 * math.pi, count)
-    bend = rng.normal(0, 0.035, count)
-    t = np.arange(length)
-    angle = heading[:, None] + bend[:, None] * t
-    x = start[:, :1] + np.cumsum(np.cos(angle), axis=1)
-    y = start[:, 1:] + np.cumsum(np.sin(angle), axis=1)
-    weight = rng.normal(0, 1, (count, 1)) * np.sin(math.pi * (t + 0.5) / length)
-    places = (y.astype(np.int32) % _TILE) * _TILE + x.astype(np.int32) % _TILE
-    counted = np.bincount(places.ravel(), weight.ravel(), _TILE**2)
-    tile = counted.astype(np.float64).reshape(_TILE, _TILE)
-    # Clouds show nothing finer than a coarse grid does; the blur that rounds the fibres rounds its steps too.
-    cloud = rng.normal(0, 1, (_TILE // _COARSE, _TILE // _COARSE))
-    cloud = blur(blur(cloud, 3), 3)
-    clouds = np.repeat(np.repeat(cloud / cloud.std(), _COARSE, axis=0), _COARSE, axis=1)
-    mix = blur(tile / tile.std() + 0.24 * clouds, 1)
-    mix = np.tanh(mix / mix.std() * 0.6).astype(np.float32)
+    """A repeating tile of matted fibres: lightness and its slopes, about -1..1, (512, 512).
+
+    It is shipped, since laying its fibres takes a tenth of a second at every start; ``scripts/fibre_tile.py``
+    lays them.
+    """
+    kept = (files("bambola") / "shipped" / "fibres.z").read_bytes()
+    levels = np.frombuffer(zlib.decompress(kept), dtype=np.int8).reshape(TILE, TILE)
+    mix = levels.astype(np.float32) / TILE_LEVELS
     return mix, np.roll(mix, 1, 1) - np.roll(mix, -1, 1), np.roll(mix, 1, 0) - np.roll(mix, -1, 0)
 
 
@@ -240,7 +229,7 @@ def _fuzz(hits: Hits, smooth: int) -> Float32:
     soft = blur(mask.reshape(hits.shape), smooth)
     tile = fibre_tile()[0]
     rows, columns = hits.shape
-    ragged = np.tile(tile, (rows // _TILE + 1, columns // _TILE + 1))[:rows, :columns]
+    ragged = np.tile(tile, (rows // TILE + 1, columns // TILE + 1))[:rows, :columns]
     return np.clip((soft + 0.16 * ragged - 0.30) / 0.45, 0, 1).astype(np.float32) * (soft > 0)
 
 

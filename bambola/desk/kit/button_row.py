@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 
 class ButtonRow(QWidget):
-    """Buttons side by side, the first as wide as the others leave it. A screen reader always hears it whole."""
+    """Buttons side by side, the first as wide as the others leave it. A screen reader hears it whole."""
 
     def __init__(self, *buttons: QPushButton) -> None:
         super().__init__()
