@@ -190,12 +190,12 @@ def test_patches_too_narrow_become_lines_and_are_patches_again_when_they_grow(be
     brow = {}
     for height in (60.0, 120.0, 300.0):
         plan = make_plan(heron.figure, heron.brief.at(height), bench)
-        step = next(step for step in plan.steps if step.key == "inset:head:brow")
+        step = next(step for step in plan.steps if step.key == "inset:head:left-brow")
         brow[height] = (said(step.text), card_for(plan, step, bench).method)
         told = [said(change.text) for change in plan.changes if change.what == "patch"]
         assert bool(told) is (height == 60.0)
     # 3.8 mm wide at 220 mm: 1 mm at 60, and 2 at 120.
-    assert brow[60.0] == ("Draw the brow on the head with a thread", "lines")
+    assert brow[60.0] == ("Draw the left brow on the head with a thread", "lines")
     assert brow[120.0][1] == brow[300.0][1] == "inset"
 
 
