@@ -78,7 +78,7 @@ def mutants(room: str) -> Iterator[Mutant]:
         for n in operator_names()
         if any(k in n for k in KINDS) and not any(u in n for u in UNLIKELY)
     ]
-    for module in sorted((ROOT / "bambola/core" / room).glob("*.py")):
+    for module in sorted((ROOT / "bambola/core" / room).rglob("*.py")):
         source = module.read_text()
         tree = get_ast_from_path(module)
         for name in names:
