@@ -45,7 +45,7 @@ ALSO = {
     "order": ("sequencer",),
 }
 """Tests that are about a room without naming it, besides those that do."""
-SLOW = ("hostile", "measuring", "packet")
+SLOW = ("hostile", "measuring", "packet", "plan", "saying")
 """Tests of everything at once, which take longer than all the rest."""
 KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOperator", "NumberReplacer",
          "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",
