@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from functools import cache
 from itertools import pairwise
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -12,10 +13,11 @@ from hypothesis import strategies as st
 
 from bambola.cli import main
 from bambola.core.bench import Bench
-from bambola.core.figure import Ball, Brief, Datum, Figure, Part, PoseBend, Seat, Tilt
+from bambola.core.figure import Ball, Brief, Datum, Figure, Part, PoseBend, Seat, Shape, Tilt
 from bambola.core.figure.additions import with_core
 from bambola.core.methods import At, Card, SlotError, card_for, method_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
+from bambola.core.methods.in_hand import shape_in_hand
 from bambola.core.order import tally
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.jobs import lightness
@@ -230,3 +232,31 @@ def test_a_slot_without_a_number_is_told_in_one_sentence(
         )
     assert main(["step", str(BADGER), str(step.n)]) == 2
     assert "its card lacks a number" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
+@pytest.mark.parametrize("times", [0.7, 1.0, 2.2])
+def test_the_piece_in_hand_grows_from_round_to_round_and_is_no_larger_than_its_part(
+    demo: Path, times: float, bench: Bench
+) -> None:
+    document = load_demo(demo)
+    height = place(document.figure).height * times
+    plan = make_plan(document.figure, document.brief.at(height), bench)
+    before: dict[str, Shape] = {}
+    for step in plan.steps:
+        made = shape_in_hand(plan, step, bench)
+        if step.part is None:
+            assert made is None
+            continue
+        assert made is not None
+        whole = plan.resized.figure.by_id[step.part].shape
+        if step.key.sort != "core":
+            assert made == whole
+            continue
+        for name, mm in made.measures().items():
+            assert 0 < mm <= whole.measures()[name] * 1.05 + 1.0, (step.key, name)
+        smaller = before.get(step.part)
+        if smaller is not None and step.key.nth > 1:
+            assert made.smallest_mm > smaller.smallest_mm, step.key
+        before[step.part] = made
+    assert before

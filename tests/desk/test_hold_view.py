@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -9,6 +11,8 @@ from PyQt6.QtGui import QColor, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.methods import card_for
+from bambola.core.quantities import Units
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.shell.stations import FACE, MEASURE, ORDER, RESIZE, WIRE, WOOL
 from bambola.desk.shell.window import Window
@@ -48,6 +52,44 @@ def test_a_part_is_as_large_on_the_glass_as_it_will_be(view: HoldView, window: W
     sizes = plan.part("head").to_mm
     assert (right - left - pen) / view.px_per_mm == pytest.approx(sizes["width"], abs=1.0)
     assert (low - top - pen) / view.px_per_mm == pytest.approx(sizes["height"], abs=1.0)
+
+
+def test_while_a_core_is_shaped_the_glass_shows_it_as_large_as_its_round(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.true_size.measured(window, 4.0)
+    plan = window.studio.plan
+    assert plan is not None
+    seen = {}
+    for key in ("core:head:1", "core:head:2", "coat:head"):
+        shown = HoldView(window, window.studio, window.theme, window.true_size, "head", key)
+        wide, high = np.ptp(np.vstack(shown.runs()), axis=0)
+        seen[key] = (wide, high)
+        if key.startswith("core"):
+            card = card_for(plan, next(s for s in plan.steps if s.key == key), window.studio.bench)
+            assert (wide, high) == pytest.approx(
+                (card.sizes["width"], card.sizes["length"]), abs=0.5
+            )
+            assert "round" in shown.told()
+        else:
+            assert shown.told().startswith("Head, front")
+    coat = plan.part("head").to_mm
+    assert seen["coat:head"] == pytest.approx((coat["width"], coat["height"]), abs=0.5)
+    # A round is as much smaller in every way; the last leaves room for the coat and for what is sunk.
+    assert seen["core:head:1"][0] < 0.6 * seen["core:head:2"][0] < 0.6 * seen["coat:head"][0]
+
+
+def test_the_grid_is_of_the_makers_units(view: HoldView, window: Window) -> None:
+    def lines() -> int:
+        view.grid = True
+        image = view.grab().toImage()
+        row = [QColor(image.pixel(x, 70)).lightness() for x in range(image.width())]
+        return sum(a > 245 > b for a, b in itertools.pairwise(row))
+
+    metric = lines()
+    window.studio.set_units(Units("in", "oz"))
+    assert metric == pytest.approx(view.width() / 4.0 / 10.0, abs=1.5)
+    assert lines() == pytest.approx(view.width() / 4.0 / 12.7, abs=1.5)
 
 
 def test_keys_turn_it_swap_the_ground_and_move_it(view: HoldView, qtbot: QtBot) -> None:

@@ -61,6 +61,15 @@ class Card:
     scale: Fact = NOTHING
 
     @property
+    def sizes(self) -> dict[str, float]:
+        """The sizes (mm) at which to stop, by their names, each the middle of what will do."""
+        return {
+            stop.what.kind.rpartition(".")[2]: (stop.low + stop.high) / 2
+            for stop in self.stop
+            if stop.unit == "mm"
+        }
+
+    @property
     def why(self) -> Fact:
         """The reason behind the method, for those who learn it."""
         return Fact(f"{self.method}.why")

@@ -126,12 +126,7 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     whole = wanted_of(plan, step.part, bench)
     if step.key.sort != "core":
         return whole
-    sheet = sheet_for(plan, step, bench)
-    stops = {
-        stop.what.kind.rpartition(".")[2]: (stop.low + stop.high) / 2
-        for stop in sheet.card.stop
-        if stop.unit == "mm"
-    }
+    stops = sheet_for(plan, step, bench).card.sizes
     length, across = stops.get("length"), stops.get("width", stops.get("thickness"))
     if length is None or across is None:
         return whole

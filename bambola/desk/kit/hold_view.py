@@ -1,5 +1,5 @@
 """Hold it here: the glass as template. A part, or the whole figure, at true size as a dark outline on a
-bright ground or the reverse, with a grid of 10 mm, to hold the work against."""
+bright ground or the reverse, with a grid of 10 mm or half an inch, to hold the work against."""
 
 from __future__ import annotations
 
@@ -17,7 +17,10 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QDialog, QWidget
 
-from bambola.core.quantities import show_length
+from bambola.core.methods.in_hand import shape_in_hand
+from bambola.core.order import Step
+from bambola.core.plan import Plan
+from bambola.core.quantities import MM_PER, show_length
 from bambola.core.solids import Copy, Detail, outline_of_copy, outlines
 from bambola.core.solids.forms import Array
 from bambola.desk.kit.theme import Theme
@@ -27,7 +30,8 @@ from bambola.language import tr
 
 VIEWS = ("front", "side", "back")
 _BRIGHT, _DARK = QColor("#FFFFFF"), QColor("#101010")
-GRID_MM = 10.0
+GRID_MM, GRID_IN = 10.0, 0.5
+"""Squares of the grid, by the maker's units."""
 
 
 class HoldView(QDialog):
@@ -35,11 +39,18 @@ class HoldView(QDialog):
     arrows or the mouse move it, Escape puts it away."""
 
     def __init__(
-        self, parent: QWidget, studio: Studio, theme: Theme, true_size: TrueSize, part: str | None
+        self,
+        parent: QWidget,
+        studio: Studio,
+        theme: Theme,
+        true_size: TrueSize,
+        part: str | None,
+        step: str | None = None,
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme, self.true_size = studio, theme, true_size
         self.part, self.whole = part, part is None
+        self.step = step
         self.view, self.bright, self.grid = "front", True, True
         self.shift = QPointF(0, 0)
         self._from: QPointF | None = None
@@ -60,10 +71,14 @@ class HoldView(QDialog):
             return []
         if self.whole or self.part is None:
             return outlines(plan.solids.placement, self.view, Detail.CLOSE)
-        shape = plan.resized.figure.by_id[self.part].shape
+        part, step = plan.resized.figure.by_id[self.part], self._step_of(plan)
+        shape = shape_in_hand(plan, step, self.studio.bench) if step else part.shape
         view = "side" if self.view == "side" else "front"
-        part = plan.resized.figure.by_id[self.part]
-        return [outline_of_copy(Copy(part, None, shape, np.eye(4)), view, detail=Detail.CLOSE)]
+        copy = Copy(part, None, shape or part.shape, np.eye(4))
+        return [outline_of_copy(copy, view, detail=Detail.CLOSE)]
+
+    def _step_of(self, plan: Plan) -> Step | None:
+        return next((step for step in plan.steps if step.key == self.step), None)
 
     @property
     def px_per_mm(self) -> float:
@@ -78,7 +93,13 @@ class HoldView(QDialog):
             return ""
         points = np.vstack(runs)
         wide, high = np.ptp(points, axis=0)
-        name = plan.figure if self.whole or self.part is None else plan.part(self.part).name
+        step = self._step_of(plan)
+        if self.whole or self.part is None:
+            name = plan.figure
+        elif step is not None and step.key.sort == "core":
+            name = self.studio.say(step.text)
+        else:
+            name = plan.part(self.part).name
         sides = {"front": tr("front"), "side": tr("left side"), "back": tr("back")}
         units = self.studio.units
         return tr(
@@ -137,7 +158,8 @@ class HoldView(QDialog):
         faint = QColor(ink)
         faint.setAlphaF(0.16)
         painter.setPen(QPen(faint, 1))
-        step = GRID_MM * scale
+        inches = self.studio.units.length == "in"
+        step = scale * (GRID_IN * MM_PER["in"] if inches else GRID_MM)
         x = middle.x() % step
         while x < self.width():
             painter.drawLine(QPointF(x, 0), QPointF(x, self.height()))

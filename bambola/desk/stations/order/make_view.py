@@ -353,11 +353,9 @@ class MakeView(KeptSteps):
         self.refresh()
 
     def hold_here(self) -> None:
-        """The part of the step at true size on the glass."""
-        step = self.now
-        HoldView(
-            self, self.studio, self.theme, self.true_size, base_part(step.part) if step else None
-        ).exec()
+        """What the step leaves of its part, at true size on the glass."""
+        part, key = (base_part(self.now.part), self.now.key) if self.now else (None, None)
+        HoldView(self, self.studio, self.theme, self.true_size, part, key).exec()
 
     def _done_keys(self) -> frozenset[str]:
         """The steps before the one in hand."""

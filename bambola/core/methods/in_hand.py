@@ -1,0 +1,32 @@
+"""The piece in hand at a step: as large as the step leaves it, not yet as large as the part will be."""
+
+from __future__ import annotations
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Shape
+from bambola.core.methods import sheet_for
+from bambola.core.order import Step
+from bambola.core.order.steps import base_part
+from bambola.core.plan import Plan
+
+
+def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
+    """The shape that ``step`` leaves of its part, None where it has none in hand. A core is smaller than its
+    part: without its coat, and without what will lie within what the part sits on; and so is each round."""
+    part = base_part(step.part)
+    if part is None:
+        return None
+    shape = plan.resized.figure.by_id[part].shape
+    if step.key.sort != "core":
+        return shape
+    sizes = sheet_for(plan, step, bench).card.sizes
+    along, across, through = shape.axes
+    measures = {
+        name: sizes[size]
+        for name, size in ((through, "thickness"), (across, "width"), (along, "length"))
+        if size in sizes
+    }
+    made = shape.resized(measures)
+    least = made.least_length(made.measures())
+    short = made.measures().get("length", least) < least
+    return made.resized({"length": least}) if short else made
