@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QWidget
 
 
 class ButtonRow(QWidget):
@@ -13,6 +14,7 @@ class ButtonRow(QWidget):
         super().__init__()
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSizeConstraint(QLayout.SizeConstraint.SetNoConstraint)
         self._told: dict[QPushButton, tuple[str, str]] = {}
         for at, button in enumerate(buttons):
             self._row.addWidget(button, 1 if at == 0 else 0)
@@ -35,6 +37,10 @@ class ButtonRow(QWidget):
             spacing = self._row.spacing() * (len(shown) - 1)
             if sum(b.sizeHint().width() for b in shown) + spacing <= self.width():
                 return
+
+    def minimumSizeHint(self) -> QSize:
+        """As narrow as it must be: it is the words that give way, not the window."""
+        return QSize(0, super().minimumSizeHint().height())
 
     def resizeEvent(self, a0: QResizeEvent | None) -> None:
         self.fit()
