@@ -188,7 +188,7 @@ def units_of(said: str) -> Units:
         raise CommandError(
             tr("--units: “{said}” is not known; use {units}.", said=said, units=", ".join(UNITS))
         )
-    return replace(known, decimal=decimal())
+    return replace(known, decimal=decimal(), wisp=tr("a wisp"))
 
 
 def read_file(path: Path, what: str) -> bytes:

@@ -102,13 +102,14 @@ class Units:
     """How a maker reads lengths and masses.
 
     ``inch_fraction`` is the finest denominator shown for inches (a power of two), ``decimal`` the sign
-    between the whole and its parts.
+    between the whole and its parts, ``wisp`` what is told of a weight that no scale shows.
     """
 
     length: LengthUnit = "mm"
     mass: MassUnit = "g"
     inch_fraction: int = 16
     decimal: str = "."
+    wisp: str = "<0.01 g"
 
 
 def parse_length(text: str, unit: LengthUnit = "mm") -> float:
@@ -197,7 +198,6 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
 
 LEAST_G, LEAST_OZ = 0.005, 0.1
 """Less is not told in grams, and not in ounces. Judged."""
-WISP = "a wisp"
 
 
 def show_mass(grams: float, units: Units | None = None) -> str:
@@ -207,7 +207,7 @@ def show_mass(grams: float, units: Units | None = None) -> str:
     """
     units = units or Units()
     if 0 < grams < LEAST_G:
-        return WISP
+        return units.wisp
     if units.mass == "oz" and 0 < grams < LEAST_OZ * G_PER["oz"]:
         units = replace(units, mass="g")
     value = grams / G_PER[units.mass]

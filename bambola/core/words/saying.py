@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from gettext import NullTranslations
 from string import Formatter
 from typing import Any
@@ -87,14 +88,17 @@ _SHOWN: Mapping[type, Callable[[float, Units], str]] = {
 """How a quantity is shown in a maker's units."""
 
 
+WISP = N_("a wisp")
+
+
 class Words(Formatter):
     """Says facts in ``units`` and in the language of a catalogue."""
 
     def __init__(
         self, units: Units | None = None, catalogue: NullTranslations | None = None
     ) -> None:
-        self.units = units or Units()
         self.catalogue = catalogue or NullTranslations()
+        self.units = replace(units or Units(), wisp=self.catalogue.gettext(WISP))
 
     def tr(self, sentence: str, /, **slots: object) -> str:
         """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""

@@ -136,6 +136,7 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     """The window with all its sums."""
     # Plugins are not used, and looking for them costs a sixth of the start.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+
     from dataclasses import replace
 
     from bambola.desk.kit.icons import icon
@@ -148,7 +149,7 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     from bambola.store.salvage import open_book
 
     studio = Studio(apart=Apart(PLANNING))
-    studio.units = replace(settings.units, decimal=decimal())
+    studio.units = replace(settings.units, decimal=decimal(), wisp=tr("a wisp"))
     book, trouble = open_book(bench_path(), studio.bench)
     window = Window(studio, theme, settings, Journal(), book)
     if trouble:
