@@ -91,3 +91,82 @@ def test_a_tape_too_short_for_the_part_is_refused_in_words() -> None:
         by_tape(Pad(width=60, depth=60, height=20), "height", 5.0, "over the surface")
     with refused(RefusedError, "less than the part is thick"):
         by_tape(Leaf(length=20, width=20, thickness=6), "width", 1.0, "over the surface")
+
+
+SHEET = Leaf(length=40.0, width=24.0, thickness=6.0)
+EGG = Ball(width=30.0, depth=40.0, height=60.0)
+LIMB = Limb(joints=(Joint(x=0, y=0, z=0, diameter=12), Joint(x=0, y=0, z=40, diameter=8)))
+
+
+@pytest.mark.parametrize(
+    ("shape", "measure", "how", "read"),
+    [
+        # Over a sheet the tape goes round half its edge at the tip, and round both at its sides.
+        (SHEET, "length", "over the surface", 40.0 - 3.0 + math.pi / 2 * 3.0),
+        (SHEET, "width", "over the surface", 24.0 - 6.0 + math.pi / 2 * 6.0),
+        (SHEET, "length", "straight", 40.0),
+        (SHEET, "width", "straight", 24.0),
+        (SHEET, "thickness", "straight", 6.0),
+        (EGG, "height", "straight", 60.0),
+        (EGG, "width", "girth", by_integral(30.0, 40.0)),
+        (EGG, "depth", "girth", by_integral(30.0, 40.0)),
+        (EGG, "depth", "over the surface", by_integral(30.0, 40.0) / 2),
+        (LIMB, "thickness", "girth", math.pi * 12.0),
+        (LIMB, "thickness", "over the surface", math.pi * 6.0),
+        (Sausage(length=50.0, diameter=16.0), "diameter", "girth", math.pi * 16.0),
+        (Cone(length=50.0, base=24.0, tip=8.0), "tip", "over the surface", math.pi * 4.0),
+        (Rope(points=((0, 0, 0), (0, 0, 30)), thickness=10, closed=False), "thickness", "straight", 10.0),
+    ],
+)  # fmt: skip
+def test_what_a_tape_reads_and_what_follows_from_it(
+    shape: Shape, measure: str, how: str, read: float
+) -> None:
+    assert how in ways_of_taking(shape, measure)
+    assert tape_now(shape, measure, how) == pytest.approx(read, rel=1e-3)  # type: ignore[arg-type]
+    found = by_tape(shape, measure, tape_now(shape, measure, how), how)  # type: ignore[arg-type]
+    assert found[measure] == pytest.approx(shape.measures()[measure], rel=1e-4)
+    # Of an oval that is taped round, both ways across follow; of all else the one that was asked for.
+    other = {"width": "depth", "depth": "width"}.get(measure)
+    round_it = how != "straight" and other in shape.measures() and not shape.flat
+    assert set(found) == ({measure, other} if round_it else {measure})
+    if round_it:
+        assert found[str(other)] == pytest.approx(shape.measures()[str(other)], rel=1e-4)
+
+
+def test_how_each_measure_can_be_taken() -> None:
+    over, round_ = "over the surface", "girth"
+    assert ways_of_taking(EGG, "height") == ("straight", over)
+    assert ways_of_taking(EGG, "width") == ("straight", round_, over)
+    assert ways_of_taking(SHEET, "width") == ("straight", over)
+    assert ways_of_taking(SHEET, "thickness") == ("straight",)
+    assert ways_of_taking(LIMB, "length") == ("straight", over)
+    assert ways_of_taking(LIMB, "thickness") == ("straight", round_, over)
+
+
+@given(st.floats(0.2, 12.0))
+def test_a_closed_rope_has_no_end_for_a_tape_to_go_over(times: float) -> None:
+    ring = Rope(
+        points=((10, 0, 0), (0, 10, 0), (-10, 0, 0), (0, -10, 0)), thickness=4.0, closed=True
+    )
+    ring = ring.resized({"length": ring.measures()["length"] * max(times, 1.0)})
+    long = ring.measures()["length"]
+    assert tape_now(ring, "length", "over the surface") == pytest.approx(long + math.pi / 2 * 2.0)
+    assert tape_now(ring, "thickness", "girth") == pytest.approx(4.0 * math.pi)
+
+
+def test_a_reading_that_no_part_can_have_is_refused_and_one_that_it_can_just_have_is_not() -> None:
+    pad = Pad(width=60.0, depth=60.0, height=20.0)
+    flat = tape_now(pad.resized({"height": 0.05}), "height", "over the surface")
+    assert by_tape(pad, "height", flat * 1.02, "over the surface")["height"] < 20
+    with refused(RefusedError, f"it would be {flat:.1f}".removesuffix(".0")):
+        by_tape(pad, "height", flat * 0.9, "over the surface")
+    edges = 6.0 * (math.pi / 2 - 1)  # what a sheet's edges alone add
+    assert by_tape(SHEET, "width", edges + 0.5, "over the surface")["width"] == pytest.approx(0.5)
+    for mm in (edges, edges - 0.1, 0.5):
+        with refused(RefusedError, "less than the part is thick"):
+            by_tape(SHEET, "width", mm, "over the surface")
+    short = Sausage(length=50.0, diameter=16.0)
+    least = tape_now(short.resized({"length": 16.001}), "length", "over the surface")
+    assert by_tape(short, "length", least + 1.0, "over the surface")["length"] > 16
+    with refused(RefusedError, "flat"):
+        by_tape(short, "length", least - 1.0, "over the surface")
