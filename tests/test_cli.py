@@ -149,3 +149,17 @@ def test_the_shipped_schemas_are_current(capsys: pytest.CaptureFixture[str], of:
     room = {"plan": "export", "figure": "figure"}[of]
     shipped = Path(__file__).parents[1] / "bambola" / "core" / room / f"{of}.schema.json"
     assert json.loads(shipped.read_text()) == json.loads(run(capsys, "schema", of)[1])
+
+
+def test_a_plan_on_the_command_line_names_wools_and_says_how_each_part_is_made(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    told = run(capsys, "plan", str(BADGER), "--height", "220")[1].splitlines()
+    rows = {line.split()[1]: line for line in told if line[:2] in ("1 ", "2 ")}
+    assert (
+        "wrapped on its wire" in rows["Body"] and "take Core batt 37.4 g, Woad teal" in rows["Body"]
+    )
+    assert "made apart" in rows["Head"] and rows["Muffler"].endswith("bought")
+    assert not any("core-batt" in line or "on wire" in line for line in told)
+    wires = [line for line in told if "cut" in line and " of " in line and "soft steel" in line]
+    assert len(wires) == 3 and all(line.endswith("mm") for line in wires)

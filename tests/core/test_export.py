@@ -5,12 +5,14 @@ import errno
 import io
 import os
 import re
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
 
 from bambola.core.bench import Bench
+from bambola.core.export.formats import FORMATS, Asked, Format
 from bambola.core.export.pdf import work_sheet
 from bambola.core.export.svg import outline_svg
 from bambola.core.export.tables import plan_tables
@@ -129,3 +131,19 @@ def test_a_file_is_written_whole_or_not_at_all(
     ):
         write_whole(path, b"third")
     assert path.read_bytes() == b"second" and len(list(tmp_path.iterdir())) == 2
+
+
+@pytest.mark.parametrize(
+    "form", [form for form in FORMATS if form.ending == ".pdf"], ids=lambda f: f.id
+)
+def test_paper_is_written_as_bytes_not_as_letters(
+    form: Format, bench: Bench, badger: Document
+) -> None:
+    """Streams in letters take a quarter more room, and their writing a third of the time."""
+    plan = make_plan(badger.figure, badger.brief, bench)
+    asked = Asked(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC), Words())
+    made = form.make(asked)
+    for data in (made,) if isinstance(made, bytes) else made.values():
+        if data.startswith(b"%PDF"):
+            assert b"ASCII85Decode" not in data
+            assert len(PdfReader(io.BytesIO(data)).pages) > 0

@@ -14,6 +14,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import onward, real_measures, still_to_come, with_found
+from bambola.core.quantities import Units
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     SYMPTOMS,
@@ -23,14 +24,15 @@ from bambola.core.rescue import (
     advise,
     applied,
     fitting,
+    remedies,
     wanted_of,
 )
 from bambola.core.rescue.piece import HARDEST, Wanted
 from bambola.core.solids import place
-from bambola.core.words import SENTENCES, error_words
+from bambola.core.words import SENTENCES, Words, error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.effort import THOROUGH
-from tests.said import said
+from tests.said import METRIC, said
 
 DEMOS = {
     "badger": (BADGER, 220.0, 320.0),
@@ -312,3 +314,19 @@ def test_the_command_tells_it_as_json_and_refuses_in_one_sentence(
     assert main(wrong) == 2 and "--part: there is no part “fin”" in capsys.readouterr().err
     wrong[3:6] = ["head", "--symptom", "sad"]
     assert main(wrong) == 2 and "--symptom: “sad” is not known" in capsys.readouterr().err
+
+
+def test_remedies_tell_their_lengths_in_the_makers_units() -> None:
+    inches = Words(Units("in", "oz"))
+    told = {
+        units: {s.id: [words.say(one) for one in remedies(s)] for s in SYMPTOMS}
+        for units, words in (("mm", Words()), ("in", inches))
+    }
+    for symptom in SYMPTOMS:
+        assert len(told["mm"][symptom.id]) == symptom.remedies == len(told["in"][symptom.id])
+    assert "none thicker than 3 mm felted" in told["mm"]["too-thin"][1]
+    assert "none thicker than 1/8 in felted" in told["in"]["too-thin"][1]
+    assert "8 mm to 12 mm deep" in told["mm"]["hair-sheds"][1]
+    assert "5/16 in to ½ in deep" in told["in"]["hair-sheds"][1]
+    every = [line for lines in told["in"].values() for line in lines]
+    assert len(every) > 60 and not [line for line in every if METRIC.search(line)]

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
 from bambola.core.facts import RefusedError
-from bambola.core.figure import Figure, Leaf, Limb, Part, Rope, Seat, Shape, Tilt
+from bambola.core.figure import Figure, Joint, Leaf, Limb, Part, PoseBend, Rope, Seat, Shape, Tilt
 from bambola.core.figure.graft import descendants
 from bambola.core.solids import (
     AXES,
@@ -23,7 +23,7 @@ from bambola.core.solids import (
     seat_for,
     tilt_of,
 )
-from bambola.core.solids.edit import about_axis, axis_ends, moved, put_on, stretched, turned
+from bambola.core.solids.edit import about_axis, axis_ends, moved, posed, put_on, stretched, turned
 from bambola.core.solids.forms import seat_point
 from bambola.core.solids.placement import rotation, seat_matrix
 from bambola.core.solids.touch import nearest_axis, patch_outline, skin_point, skin_seat
@@ -231,3 +231,61 @@ def test_reseating_in_the_figures_axes() -> None:
     seat = reseated(body, head.matrix[:3, 3], head.matrix[:3, :3])
     now = body.matrix @ seat_matrix(body.shape, seat)
     assert now == pytest.approx(head.matrix, abs=0.05)
+
+
+def with_arms(*pose: PoseBend) -> Figure:
+    """A body with a pair of arms of three joints, level and straight."""
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt")
+    arm = Part(
+        id="arm", name="Arm", parent="body", pair=True, core="core-batt",
+        seat=Seat(along=0.6, around=90, tilt=Tilt(lean=90)),
+        shape=Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=10) for z in (0, 20, 40, 60))),
+    )  # fmt: skip
+    return figure_of(body, arm, pose=pose)
+
+
+def tips(figure: Figure) -> dict[str | None, np.ndarray]:
+    return {copy.side: copy.point(1.0) for copy in place(figure).copies_of("arm")}
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_one_arm_is_turned_at_the_joint_that_was_taken_and_the_other_stays(side: str) -> None:
+    figure = with_arms()
+    was = tips(figure)
+    other = "right" if side == "left" else "left"
+    (copy,) = (c for c in place(figure).copies_of("arm") if c.side == side)
+    for share, arm in ((0.0, 60.0), (1 / 3, 40.0), (2 / 3, 20.0)):
+        near = copy.point(share)
+        bent = posed(figure, "arm", side, near, 30.0, np.array([0.0, 1.0, 0.0]))  # type: ignore[arg-type]
+        now = tips(bent)
+        assert now[other] == pytest.approx(was[other])
+        # It goes round the joint by thirty degrees, about the way that was asked for.
+        assert np.linalg.norm(now[side] - was[side]) == pytest.approx(
+            2 * arm * math.sin(math.radians(15)), rel=0.13
+        )
+        (bend,) = bent.pose
+        assert (bend.part, bend.joint, bend.side) == ("arm", round(share * 3), side)
+
+
+def test_what_was_said_of_both_arms_is_first_said_of_each() -> None:
+    both = PoseBend(part="arm", joint=1, side="both", tilt=Tilt(nod=40))
+    elbow = PoseBend(part="arm", joint=2, side="right", tilt=Tilt(nod=15))
+    figure = with_arms(both, elbow)
+    was = tips(figure)
+    for side, other in (("left", "right"), ("right", "left")):
+        (copy,) = (c for c in place(figure).copies_of("arm") if c.side == side)
+        bent = posed(figure, "arm", side, copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
+        now = tips(bent)
+        assert now[other] == pytest.approx(was[other]) and not np.allclose(now[side], was[side])
+        kept = {(b.joint, b.side): b.tilt for b in bent.pose}
+        assert set(kept) == {(1, "left"), (1, "right"), (2, "right")}
+        assert kept[1, other] == both.tilt and kept[2, "right"] == elbow.tilt
+        # Turned back, it is where it was.
+        (copy,) = (c for c in place(bent).copies_of("arm") if c.side == side)
+        again = posed(bent, "arm", side, copy.point(1 / 3), -25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
+        assert tips(again)[side] == pytest.approx(was[side], abs=1e-6)
+
+
+def test_what_has_no_joints_is_not_posed() -> None:
+    with refused(RefusedError, "no joints"):
+        posed(with_arms(), "body", None, np.zeros(3), 10.0, np.array([0.0, 0.0, 1.0]))
