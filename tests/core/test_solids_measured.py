@@ -4,20 +4,25 @@ from __future__ import annotations
 
 import math
 
+import manifold3d as m3
 import numpy as np
 import pytest
 from scipy.integrate import quad
 
+from bambola.core.bench import Bench
 from bambola.core.figure import Inset, Joint, Leaf, Limb, Seat, Tilt
 from bambola.core.figure.shapes import Shape
+from bambola.core.plan import make_plan
 from bambola.core.solids.buried import buried_skin, covers
 from bambola.core.solids.edit import about_axis
 from bambola.core.solids.forms import seat_point
 from bambola.core.solids.levels import around_at, level_arc
+from bambola.core.solids.meshes import Detail, solid_of
 from bambola.core.solids.patches import patch_area
-from bambola.core.solids.placement import rotation
+from bambola.core.solids.placement import place, rotation
 from bambola.core.solids.seating import frame_along, located, seat_for
 from bambola.core.solids.shares import Neighbour, alone_worth, share
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import ball
 
 Points = np.ndarray
@@ -201,3 +206,47 @@ def test_frames_and_turns_about_any_axis() -> None:
                 unit
             )
             assert np.linalg.det(frame) == pytest.approx(1) and frame[:, 0] @ across >= -1e-9
+
+
+@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
+@pytest.mark.parametrize("times", [1.0, 1.6])
+def test_skin_that_shows_is_that_of_all_parts_in_one(
+    demo: object, times: float, bench: Bench
+) -> None:
+    """The copies' skins add up to the surface of the one solid that a library makes of all of them."""
+    document = load_demo(demo)  # type: ignore[arg-type]
+    height = place(document.figure).height * times
+    solids = make_plan(document.figure, document.brief.at(height), bench).solids
+    bodies = [
+        solid_of(copy.shape, Detail.DRAWN).transform(copy.matrix[:3])
+        for copy in solids.placement.copies
+    ]
+    one = m3.Manifold.batch_boolean(bodies, m3.OpType.Add)
+    # What lies shut in between parts is a surface too, but nobody's skin: only the outermost shell counts.
+    shells = one.decompose()
+    outer = sum(shell.surface_area() for shell in shells)
+    shown = sum(solid.exposed_mm2 for solid in solids.measured)
+    assert shown == pytest.approx(outer, rel=0.02)
+    assert solids.net_mm3 == pytest.approx(one.volume(), rel=0.02)
+
+
+@pytest.mark.parametrize("apart", [21.0, 27.0, 33.0, 39.9])
+@pytest.mark.parametrize("turn", [0.0, 50.0, 140.0])
+def test_of_two_in_two_places_each_loses_the_cap_that_lies_in_the_other(
+    apart: float, turn: float
+) -> None:
+    """Balls of 15 and 25 mm radius, one seen from the other wherever it is: caps of 2πrh each way."""
+    r, q = 15.0, 25.0
+    way = rotation(Tilt(nod=turn, turn=2 * turn))[:3, :3] @ np.array([0.0, 0, 1])
+    along = (apart**2 + r * r - q * q) / (2 * apart)  # from the small one's middle to the circle
+    for own, other, cut in ((r, q, along), (q, r, apart - along)):
+        at = np.array([0, 0, own]) + way * apart - [0, 0, other]
+        skin = area_of(
+            buried_skin(ball(2 * own), [(ball(2 * other), rows_at(np.eye(3), tuple(at)))])
+        )
+        assert skin == pytest.approx(2 * math.pi * own * (own - cut), rel=0.02, abs=3.0)
+    # Both at once lose no more than the one and the other, and what is in both but once.
+    at = np.array([0, 0, r]) + way * apart - [0, 0, q]
+    there = (ball(2 * q), rows_at(np.eye(3), tuple(at)))
+    twice = area_of(buried_skin(ball(2 * r), [there, there]))
+    assert twice == pytest.approx(area_of(buried_skin(ball(2 * r), [there])))
