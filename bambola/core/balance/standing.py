@@ -10,7 +10,7 @@ import numpy as np
 
 from bambola.core.balance.ground import hull_of, nearest_edge
 from bambola.core.balance.remedies import Remedy
-from bambola.core.solids import Placement, solid_of
+from bambola.core.solids import Mesh, Placement, mesh_of
 
 WARN_DEG = 8.0
 """A figure that tips at less than this is warned about. See craft.md, 4."""
@@ -70,17 +70,29 @@ def balance(
 
 
 def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
-    """What bears on the ground: the number of each copy that does, and its outline there (n, 2)."""
+    """What bears on the ground: the number of each copy that does, and points (n, 2) of its outline there."""
     level = placement.ground + SOLE_SHARE * placement.height
     down = np.array([0.0, 0.0, -1.0])
     found = []
     for i, copy in enumerate(placement.copies):
         if -copy.reach(down) < level:
-            cut = solid_of(copy.shape).transform(copy.matrix[:3]).slice(level)
-            runs = [np.asarray(run, dtype=np.float64) for run in cut.to_polygons()]
-            if runs:
-                found.append((i, np.vstack(runs)))
+            points = _crossing(mesh_of(copy.shape), copy.matrix, level)
+            if len(points):
+                found.append((i, points))
     return found
+
+
+def _crossing(mesh: Mesh, matrix: np.ndarray, level: float) -> np.ndarray:
+    """Where the edges of a mesh pass a level of the figure: (n, 2) mm."""
+    corners = mesh.vertices @ matrix[:3, :3].T + matrix[:3, 3]
+    over = corners[:, 2] - level
+    above = (over > 0)[mesh.faces]
+    faces = mesh.faces[above.any(axis=1) & ~above.all(axis=1)]
+    edges = np.vstack([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]])
+    a, b = edges[(over[edges] > 0).sum(axis=1) == 1].T
+    share = over[a] / (over[a] - over[b])
+    points: np.ndarray = corners[a, :2] + share[:, None] * (corners[b, :2] - corners[a, :2])
+    return points
 
 
 def contacts(prints: Sequence[tuple[int, np.ndarray]]) -> np.ndarray:
