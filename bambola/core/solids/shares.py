@@ -100,16 +100,18 @@ def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
     """Volume that ``shape`` shares with the earlier ones of a cluster, and its join to its parent."""
     if len(before) > most or _is_among_giants(shape, before):
         return _thrown_share(shape, before)
-    whole = left = solid_of(shape).as_original()
+    whole = left = solid_of(shape)
     taken: list[m3.Manifold] = []
     area = line = 0.0
     # The parent is cut last: its join is what the others leave of it.
     for n in sorted(before, key=lambda n: n.role == "parent"):
-        original, body = _body(n, shape)
+        body = _body(n, shape)
+        if n.role == "parent":
+            body = body.as_original()  # so that its surface is told from all others
         shared, left = left.split(body)
         taken.append(shared)
         if n.role == "parent":
-            area, line = _join(shared, original)
+            area, line = _join(shared, body.original_id())
     facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
     volume = sum(shared.volume() for shared in taken)
     if volume <= 0:
@@ -173,8 +175,9 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     parent = next((n for n in before if n.role == "parent"), None)
     if parent is None:
         return 0.0, 0.0
-    original, body = _body(parent, shape)
-    shared = solid_of(shape).as_original() ^ body
+    body = _body(parent, shape).as_original()
+    original = body.original_id()
+    shared = solid_of(shape) ^ body
     area, line = _join(shared, original)
     if area <= 0:
         return 0.0, 0.0
@@ -201,15 +204,12 @@ def _left_over(whole: m3.Manifold, left: m3.Manifold) -> Box:
     )
 
 
-def _body(neighbour: Neighbour, shape: Shape) -> tuple[int, m3.Manifold]:
-    """The number a neighbour's surface is known by in a union, and its solid where it stands, as fine as
-    ``shape`` asks for where that lies on it."""
+def _body(neighbour: Neighbour, shape: Shape) -> m3.Manifold:
+    """A neighbour's solid where it stands, as fine as ``shape`` asks for where that lies on it."""
     rows = np.array(neighbour.rows)
     detail = detail_for(neighbour.shape, shape.smallest_mm)
-    body = solid_near(
-        neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail
-    ).as_original()
-    return body.original_id(), body.transform(rows)
+    body = solid_near(neighbour.shape, *_lies_at(shape, neighbour.shape, rows), detail)
+    return body.transform(rows)
 
 
 def _lies_at(shape: Shape, other: Shape, rows: Array) -> tuple[tuple[float, float, float], float]:
