@@ -14,6 +14,7 @@ from scipy.optimize import minimize
 from bambola.core.armature import SCHOOLS
 from bambola.core.armature.curves import HandBend, by_hand
 from bambola.core.armature.cuts import Bend
+from bambola.core.armature.gauge import Gauge
 from bambola.core.armature.loads import Mass, mass_along, reactions
 from bambola.core.armature.skeleton import skeleton_of
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
@@ -22,9 +23,12 @@ from bambola.core.armature.stock import Piece, cutting_plan, longest_piece
 from bambola.core.armature.strength import bundle_mm, take_up
 from bambola.core.armature.wiring import wired_by
 from bambola.core.bench import WireStock
+from bambola.core.facts import NOTHING
 from bambola.core.figure import Bone, Joint, Limb, Node, Part, Seat
+from bambola.core.plan import make_plan
 from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, load_demo
+from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of
 from tests.said import said
@@ -217,3 +221,32 @@ def test_routes_laid_anew_are_numbered_named_and_bound_where_they_meet(demo: obj
             frozenset(leg) for w in laid.wires for leg in zip(w.route, w.route[1:], strict=False)
         }
         assert bones <= laid_on
+
+
+def test_a_gauge_is_as_stiff_as_the_cube_of_its_diameter_beside_what_would_be_as_before() -> None:
+    for diameter, cores, steady, share in (
+        (1.2, 1, 1.2, 1.0), (1.2, 1, 2.4, 0.125), (2.0, 1, 1.0, 8.0), (0.5, 2, 0.5, 2.0), (1.0, 4, 2.0, 0.5),
+    ):  # fmt: skip
+        gauge = Gauge("soft steel", diameter, 1.0, NOTHING, cores, steady=steady)
+        assert gauge.stiffness == pytest.approx(share)
+    for steady in (None, 0.0):
+        assert Gauge("soft steel", 1.2, 1.0, NOTHING, steady=steady).stiffness is None
+
+
+def test_a_bend_knows_the_node_at_which_it_is() -> None:
+    for demo in (BADGER, HERON):
+        document = load_demo(demo)
+        plan = make_plan(document.figure, document.brief, default_bench())
+        routes = {wire.id: wire.route for wire in plan.resized.figure.wires}
+        places = plan.solids.placement.nodes
+        bent = [(wire, one) for wire in plan.wires for one in wire.bends]
+        assert len(bent) > 4
+        for wire, one in bent:
+            route = routes[wire.id]
+            at = route.index(one.node)
+            assert 0 < at < len(route) - 1
+            before, here, after = (places[name] for name in route[at - 1 : at + 2])
+            turn = np.degrees(np.arccos(np.clip(
+                (here - before) @ (after - here)
+                / np.linalg.norm(here - before) / np.linalg.norm(after - here), -1, 1)))  # fmt: skip
+            assert one.angle_deg == pytest.approx(turn, abs=0.5), (wire.id, one.node)
