@@ -24,7 +24,7 @@ _CUTS = 2
 """How often a facet on an edge is cut in four. Middles of its sixteen pieces err to either side alike: round
 a join a hundred facets long by about half a facet."""
 _MORE_CUTS = 3
-"""How often what is still coarse beside something thin is cut again."""
+"""How often what is still coarse beside something thin is cut again. Judged."""
 
 
 def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:

@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QDialog, QWidget
 
+from bambola.core.figure import Part, Shape
 from bambola.core.methods.in_hand import shape_in_hand
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -51,6 +52,7 @@ class HoldView(QDialog):
         self.studio, self.theme, self.true_size = studio, theme, true_size
         self.part, self.whole = part, part is None
         self.step = step
+        self._held: tuple[Plan, Shape] | None = None
         self.view, self.bright, self.grid = "front", True, True
         self.shift = QPointF(0, 0)
         self._from: QPointF | None = None
@@ -71,11 +73,18 @@ class HoldView(QDialog):
             return []
         if self.whole or self.part is None:
             return outlines(plan.solids.placement, self.view, Detail.CLOSE)
-        part, step = plan.resized.figure.by_id[self.part], self._step_of(plan)
-        shape = shape_in_hand(plan, step, self.studio.bench) if step else part.shape
+        part = plan.resized.figure.by_id[self.part]
         view = "side" if self.view == "side" else "front"
-        copy = Copy(part, None, shape or part.shape, np.eye(4))
+        copy = Copy(part, None, self._shape_in(plan, part), np.eye(4))
         return [outline_of_copy(copy, view, detail=Detail.CLOSE)]
+
+    def _shape_in(self, plan: Plan, part: Part) -> Shape:
+        """What is held of ``plan``: found once, since it is painted at every move of the hand."""
+        if self._held is None or self._held[0] is not plan:
+            step = self._step_of(plan)
+            made = shape_in_hand(plan, step, self.studio.bench) if step else None
+            self._held = plan, made or part.shape
+        return self._held[1]
 
     def _step_of(self, plan: Plan) -> Step | None:
         return next((step for step in plan.steps if step.key == self.step), None)
