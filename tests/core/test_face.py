@@ -16,9 +16,26 @@ from bambola.core.bench import Bench
 from bambola.core.export.face_strips import HIGH_MM, face_svgs
 from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
-from bambola.core.face import faces_of, from_midline, over_surface, seat_at, seat_by_caliper
-from bambola.core.figure import Ball, Brief, FaceMark, Figure, Limb, Rope, Seat, SizeRule
+from bambola.core.face import faces_of, over_surface, seat_at, seat_by_caliper
+from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed
+from bambola.core.figure import (
+    Ball,
+    Brief,
+    FaceMark,
+    Figure,
+    Fitting,
+    Leaf,
+    Limb,
+    Part,
+    Piece,
+    Rope,
+    Seat,
+    Shape,
+    SizeRule,
+    Tilt,
+)
 from bambola.core.figure.shapes import Joint
+from bambola.core.figure.variants import Alteration, Shift
 from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
 from bambola.core.resize.laws import wanted_size
@@ -27,11 +44,17 @@ from bambola.core.solids.levels import around_at, level_arc
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.core.test_packet import drawn_mm
+from tests.effort import THOROUGH
 from tests.figures import ball, figure_of, one_ball
 from tests.said import said
 
 shares, degrees = st.floats(0.02, 0.98), st.floats(-120.0, 120.0)
 CROWN = (1.0, 0.0)
+
+
+def from_midline(shape: Shape, places: list[tuple[float, float]]) -> np.ndarray:
+    """Half as far as from its mirror image."""
+    return over_surface(shape, [(at, (at[0], -at[1])) for at in places]) / 2
 
 
 def on_unit_ball(place_: tuple[float, float]) -> np.ndarray:
@@ -76,6 +99,34 @@ def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -
         assert mm == pytest.approx(geographers(across, high, p, q), abs=0.02)
 
 
+OVER, ROUND = st.floats(-0.15, 0.15), st.floats(-30.0, 30.0)
+
+
+@given(
+    st.floats(0.02, 0.98),
+    st.floats(-179.0, 179.0),
+    OVER,
+    ROUND,
+    st.sampled_from([26.0, 40.5, 60.0]),
+)
+def test_between_places_nearly_opposite_it_is_the_shortest_of_the_ways(
+    along: float, around: float, over: float, round_: float, high: float
+) -> None:
+    there = min(0.98, max(0.02, 1 - along + over)), around + 180.0 + round_
+    mm = over_surface(Ball(width=40.0, depth=40.0, height=high), [((along, around), there)])[0]
+    assert mm == pytest.approx(geographers(40.0, high, (along, around), there), abs=0.05)
+
+
+@pytest.mark.parametrize("depth", [30.0, 40.0, 60.0])
+def test_from_crown_to_chin_it_is_down_the_front(depth: float) -> None:
+    """A narrow head is no shorter to measure because a thread over its side would be."""
+    shape = Ball(width=40.0, depth=depth, height=50.0)
+    a, b = 25.0, depth / 2
+    h = ((a - b) / (a + b)) ** 2
+    half = math.pi * (a + b) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h))) / 2  # Ramanujan
+    assert over_surface(shape, [(CROWN, (0.0, 0.0))])[0] == pytest.approx(half, abs=0.1)
+
+
 @given(shares, st.floats(1.0, 170.0), st.floats(0.6, 1.6), st.floats(0.6, 1.6))
 def test_a_path_is_never_shorter_than_straight_nor_longer_than_the_level_way(
     along: float, around: float, wide: float, high: float
@@ -90,7 +141,6 @@ def test_a_path_is_never_shorter_than_straight_nor_longer_than_the_level_way(
     level = level_arc(shape, along, around)
     whole = level_arc(shape, along, 180.0)
     assert straight - 1e-6 <= mm <= 2 * min(level, whole - level) + 0.05
-    assert from_midline(shape, [ends[0]])[0] == pytest.approx(mm / 2)
 
 
 @given(shares, st.floats(1.0, 179.0))
@@ -263,7 +313,7 @@ def test_bought_eyes_keep_the_gap_between_them(times: float, bench: Bench) -> No
 
 def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
     figures = [load_demo(path).figure for path in (BADGER, HERON, TOAD)]
-    figures += [plan.figure for plan in body_plans()]
+    figures += [plan.figure for plan in body_plans()] if THOROUGH else []
     for figure in figures:
         plan = make_plan(figure, Brief(height=place(figure).height * 1.4), bench)
         faces = {face.part: face for face in plan.faces}
@@ -273,6 +323,99 @@ def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
             told = [said(sentence) for sentence in card_for(plan, step, bench).how]
             for mark in faces[step.part].told:
                 assert any(t.startswith(said(mark.name)) and "mm" in t for t in told), figure.id
+
+
+def head_with_a_face(*more: Part, marks: tuple[FaceMark, ...] = ()) -> Figure:
+    """A round head on a body, with eyes at 45 degrees and a mouth below."""
+    body = Part(id="body", name="Body", shape=ball(80.0), core="core-batt")
+    head = Part(id="head", name="Head", parent="body", shape=ball(60.0), core="core-batt",
+                seat=Seat(along=1.0, out=1.0, sink=6.0))  # fmt: skip
+    eye = Fitting(
+        id="eye", name="Eye", kind="eye", part="head", pair=True, size=5.0, pieces=(Piece(shape=ball(5.0)),),
+        seat=Seat(along=0.6, around=45.0),
+    )  # fmt: skip
+    mouth = FaceMark(id="mouth", name="Mouth", part="head", along=0.3)
+    return figure_of(body, head, *more, fittings=(eye,), marks=(mouth, *marks))
+
+
+SNOUT = Part(id="snout", name="Snout", parent="head", shape=ball(24.0), core="core-batt",
+             seat=Seat(along=0.45, around=10.0, sink=4.0, tilt=Tilt(nod=90.0)))  # fmt: skip
+
+
+@pytest.mark.parametrize(("along", "around"), [(0.45, 10.0), (0.5, 14.0), (0.41, 5.0)])
+def test_a_mark_under_the_snout_is_told_where_it_comes_out_of_it(
+    along: float, around: float
+) -> None:
+    nose = FaceMark(id="nose", name="Nose tip", part="head", along=along, around=around)
+    cheek = FaceMark(id="cheek", name="Cheek", part="head", along=0.45, around=70.0)
+    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
+               core="core-batt", seat=Seat(along=0.85, around=70.0), pair=True)  # fmt: skip
+    placement = place(head_with_a_face(SNOUT, ear, marks=(nose, cheek)))
+    faces = {face.part: face for face in faces_of(placement)}
+    on_head = {mark.about for mark in faces["head"].marks}
+    if (along, around) == (0.45, 10.0):  # it says where the snout sits
+        assert "nose" in on_head and "snout" not in faces
+        return
+    assert {"mouth", "eye", "cheek"} <= on_head and "nose" not in on_head
+    (told,) = faces["snout"].marks
+    # The line from the middle of the head through the mark, as far as the ball of the snout reaches.
+    head, snout = (placement.copies_of(part)[0] for part in ("head", "snout"))
+    middle, other = (copy.point(0.5, 0.0, 0.0) for copy in (head, snout))
+    way = head.point(along, around, 1.0) - middle
+    way /= np.linalg.norm(way)
+    past = float((other - middle) @ way)
+    out = middle + way * (
+        past + math.sqrt(12.0**2 - float((other - middle) @ (other - middle)) + past**2)
+    )
+    assert snout.point(told.along, told.around, 1.0) == pytest.approx(out, abs=0.35)
+
+
+def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:
+    marks = tuple(
+        FaceMark(id=name.replace(" ", "-"), name=name, part="head", along=along, around=around)
+        for name, along, around in (
+            ("on it", 0.6, 45.0), ("below it", 0.57, 45.0), ("beside it", 0.6, 49.0), ("apart", 0.3, 60.0),
+        )
+    )  # fmt: skip
+    (face,) = faces_of(place(head_with_a_face(marks=marks)))
+    assert {m.about for m in face.marks} - {m.about for m in face.told} == {"on-it"}
+
+
+UP, DOWN, AS_IT_WAS = 1.0, -1.0, 0.0
+
+
+@pytest.mark.parametrize(
+    ("name", "eyes", "mouth", "ears", "ears_out", "nod", "lean"),
+    [
+        ("happy", UP, UP, UP, DOWN, DOWN, AS_IT_WAS),
+        ("sad", DOWN, DOWN, DOWN, UP, UP, AS_IT_WAS),
+        ("sleepy", DOWN, DOWN, DOWN, UP, UP, UP),
+        ("alert", UP, AS_IT_WAS, UP, DOWN, DOWN, AS_IT_WAS),
+        ("gentle", DOWN, UP, DOWN, UP, UP, UP),
+    ],
+)
+def test_an_expression_moves_what_carries_it_and_nothing_else(
+    name: str, eyes: float, mouth: float, ears: float, ears_out: float, nod: float, lean: float
+) -> None:
+    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
+               core="core-batt", seat=Seat(along=0.85, around=70.0), pair=True)  # fmt: skip
+    others = (
+        FaceMark(id="chin", name="Chin", part="head", along=0.15),
+        FaceMark(id="eye-line", name="Eye line", part="head", along=0.66, around=20.0),
+    )
+    figure = head_with_a_face(ear, marks=others)
+    shifts = expressed(figure, Alteration(), EXPRESSION_BY_ID[name]).shifts
+
+    def signs(of: str) -> dict[str, float]:
+        return {k: math.copysign(1.0, v) for k, v in dict(shifts.get(of, Shift())).items() if v}
+
+    def only(**moved: float) -> dict[str, float]:
+        return {k: v for k, v in moved.items() if v}
+
+    assert set(shifts) <= {"eye", "eye-line", "mouth", "ear", "head"}
+    assert signs("eye") == signs("eye-line") == only(along=eyes)
+    assert signs("mouth") == only(along=mouth) and signs("head") == only(nod=nod, lean=lean)
+    assert signs("ear") == only(along=ears, lean=ears_out)
 
 
 def test_a_figure_without_a_face_is_asked_nothing_of_one(bench: Bench) -> None:

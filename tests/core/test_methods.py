@@ -58,6 +58,12 @@ FIGURES["badger with toes"] = (
     _badger.brief,
 )
 FIGURES["doll that sits"] = (_doll.replaced(stance="sitting", pose=(_fold,)), Brief())
+EACH = [
+    (name, share)
+    for n, name in enumerate(FIGURES)
+    for share in (HEIGHTS if THOROUGH else (HEIGHTS[n % 2],))
+]
+"""Every figure, large and small in turn, or at all sizes."""
 
 
 @cache
@@ -74,8 +80,7 @@ def texts(card: Card, words: Words) -> list[str]:
     return [words.say(one) for one in every]
 
 
-@pytest.mark.parametrize("share", HEIGHTS)
-@pytest.mark.parametrize("name", FIGURES)
+@pytest.mark.parametrize(("name", "share"), EACH)
 def test_every_step_says_how_until_when_and_what_is_right(name: str, share: float) -> None:
     plan, bench = plan_of(name, share), default_bench()
     for step in plan.steps:

@@ -20,7 +20,7 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.words import ENGLISH
 from bambola.shipped import default_bench
-from tests.core.test_methods import FIGURES, HEIGHTS, plan_of
+from tests.core.test_methods import EACH, HEIGHTS, plan_of
 from tests.said import said
 
 BENCH = default_bench()
@@ -57,8 +57,7 @@ def lies_within(mark: Mark, wide_: float, high_: float) -> bool:
             return bool(np.isfinite(points).all())
 
 
-@pytest.mark.parametrize("share", HEIGHTS)
-@pytest.mark.parametrize("name", FIGURES)
+@pytest.mark.parametrize(("name", "share"), EACH)
 def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: float) -> None:
     plan = plan_of(name, share)
     for step in plan.steps:

@@ -28,6 +28,8 @@ from bambola.desk.stations.measure.menu import PARTS
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]
 UNSTEADY_MM = 0.15
+ON_THE_EDGE_PX = 1.0
+"""A bead so near to the edge is left where it is: a maker would see nothing to pull."""
 
 
 class Maker:
@@ -186,7 +188,9 @@ class Maker:
                 assert trace
                 bead = self.station.line.beads(trace)[(side, i)]
                 goal = places[0] + sense * aside * reach
-                self.drag(bead, self.at((float(goal[0]), float(goal[1]))))
+                place = self.at((float(goal[0]), float(goal[1])))
+                if (place - bead).manhattanLength() > ON_THE_EDGE_PX:
+                    self.drag(bead, place)
 
     def back(self, point: Spot) -> Spot:
         """A place in the framed picture's mm as mm from the true midline and ground."""

@@ -14,6 +14,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.menu import OUTLINE, PICTURE
 from bambola.shipped import default_bench
 from tests.desk.maker import Maker
+from tests.effort import THOROUGH
 
 
 def core_wool(figure: Figure) -> float:
@@ -46,35 +47,6 @@ def off(maker: Maker) -> dict[str, float]:
         for part in maker.truth.parts
         for name, mm in part.shape.measures().items()
     }
-
-
-def test_the_heron_is_recovered_from_its_pictures_on_plain_paper(
-    new_window: Callable[[], Window], qtbot: QtBot
-) -> None:
-    maker = start(new_window(), qtbot, "plain")
-    maker.measure_parts()
-    maker.lay_wools()
-    figure = maker.station.studio.figure
-    assert figure and set(figure.by_id) == set(maker.truth.by_id)
-    assert {p.id: p.parent for p in figure.parts} == {p.id: p.parent for p in maker.truth.parts}
-    # Parents are proposed from contact, and pairs from where they lie.
-    right = {
-        part: (parent == maker.truth.by_id[part].parent, pair == maker.truth.by_id[part].pair)
-        for part, (parent, pair) in maker.proposed.items()
-        if part not in ("body", "foot", "wing")
-    }
-    assert sum(a and b for a, b in right.values()) >= 5, right
-    found = off(maker)
-    assert max(abs(x) for x in found.values()) < 0.03, found
-    assert core_wool(figure) == pytest.approx(core_wool(maker.truth), rel=0.08)
-    assert make_plan(figure, Brief(), default_bench()).from_height_mm == pytest.approx(
-        300, rel=0.02
-    )
-    # Everything is one step of undo, back to the round placeholder the pictures began with.
-    stack = maker.station.studio.undo_stack
-    while stack.canUndo():
-        stack.undo()
-    assert maker.station.studio.figure and len(maker.station.studio.figure.parts) == 1
 
 
 def frame_on_the_sill(maker: Maker) -> None:
@@ -113,11 +85,16 @@ def frame_on_the_sill(maker: Maker) -> None:
     maker.wait_for_outline()
 
 
-def test_the_heron_is_recovered_from_a_busy_window_sill(
-    new_window: Callable[[], Window], qtbot: QtBot
+BACKDROPS = [("busy", 0.05, 0.12), *([("plain", 0.03, 0.08)] if THOROUGH else [])]
+"""How far off measures and wool may be, as shares, where what is behind the heron is easily told or not."""
+
+
+@pytest.mark.parametrize(("backdrop", "size", "wool"), BACKDROPS)
+def test_the_heron_is_recovered_from_its_pictures(
+    backdrop: str, size: float, wool: float, new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
-    maker = start(new_window(), qtbot, "busy")
-    for view in ("front", "side"):
+    maker = start(new_window(), qtbot, backdrop)
+    for view in ("front", "side") if backdrop == "busy" else ():
         maker.board.look(view)  # type: ignore[arg-type]
         frame_on_the_sill(maker)
         framing = maker.board.framing
@@ -125,7 +102,23 @@ def test_the_heron_is_recovered_from_a_busy_window_sill(
     maker.measure_parts()
     maker.lay_wools()
     figure = maker.station.studio.figure
-    assert figure
+    assert figure and set(figure.by_id) == set(maker.truth.by_id)
+    assert {p.id: p.parent for p in figure.parts} == {p.id: p.parent for p in maker.truth.parts}
+    # Parents are proposed from contact, and pairs from where they lie.
+    right = {
+        part: (parent == maker.truth.by_id[part].parent, pair == maker.truth.by_id[part].pair)
+        for part, (parent, pair) in maker.proposed.items()
+        if part not in ("body", "foot", "wing")
+    }
+    assert sum(a and b for a, b in right.values()) >= 5, right
     found = off(maker)
-    assert max(abs(x) for x in found.values()) < 0.05, found
-    assert core_wool(figure) == pytest.approx(core_wool(maker.truth), rel=0.12)
+    assert max(abs(x) for x in found.values()) < size, found
+    assert core_wool(figure) == pytest.approx(core_wool(maker.truth), rel=wool)
+    assert make_plan(figure, Brief(), default_bench()).from_height_mm == pytest.approx(
+        300, rel=0.02
+    )
+    # Everything is one step of undo, back to the round placeholder the pictures began with.
+    stack = maker.station.studio.undo_stack
+    while stack.canUndo():
+        stack.undo()
+    assert maker.station.studio.figure and len(maker.station.studio.figure.parts) == 1

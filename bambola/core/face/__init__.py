@@ -1,14 +1,13 @@
 """The face: where its marks lie over the surface of a part, and what a new size makes of them."""
 
 from bambola.core.face.marks import Face, Mark, Thread, faces_of
-from bambola.core.face.over_surface import from_midline, over_surface, seat_at, seat_by_caliper
+from bambola.core.face.over_surface import over_surface, seat_at, seat_by_caliper
 
 __all__ = [
     "Face",
     "Mark",
     "Thread",
     "faces_of",
-    "from_midline",
     "over_surface",
     "seat_at",
     "seat_by_caliper",

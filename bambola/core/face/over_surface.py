@@ -22,8 +22,13 @@ from bambola.core.solids.inside import Mask
 PIECES = 12
 """Straight pieces of a path. They are shorter than the path by its bend; from as many and half as many the
 rest is reckoned (Richardson), which leaves less than 1 in 20,000 over half a ball. See craft.md, 9."""
-_ROUNDS, _CLOSE = 12, 1e-3
+_ROUNDS, _CLOSE = 40, 1e-3
 # A path that still moves by so small a share of the part is as long as the tight one but for its square.
+_ASTRIDE = 2.0
+# Ends farther apart than this, in radians seen from the middle, may have several tight ways between them of
+# which the section need not be the shortest: over the crown, or round either side. From an end of the part
+# it goes where it was laid: a strip from the crown to the chin down the front.
+_END = 1e-3
 _SECTIONS = 512
 _LAYING, _NEAR, _CELLS, _CUTS = (0.0, 4.0), (0.8, 1.25), 16, 3
 
@@ -114,54 +119,83 @@ def over_surface(shape: Shape, pairs: list[tuple[Place, Place]]) -> Array:
         return np.array([math.dist(_laid_flat(shape, a), _laid_flat(shape, b)) for a, b in pairs])
     body = _round(shape)
     ends = np.array([[body.at(a), body.at(b)] for a, b in pairs])
-    return _tight(body, ends)
-
-
-def from_midline(shape: Shape, places: list[Place]) -> Array:
-    """How far every place is from the midline over the surface, (n,) mm: half as far as from its own mirror
-    image, since a part is its own mirror image too."""
-    found: Array = over_surface(shape, [(at, (at[0], -at[1])) for at in places]) / 2
+    turn = _turn(body, ends)
+    ended = np.array([min(a[0], b[0], 1 - a[0], 1 - b[0]) < _END for a, b in pairs])
+    far = np.flatnonzero((turn > _ASTRIDE) & ~ended)
+    paths, of = [_section(body, ends, turn)], [np.arange(len(pairs))]
+    if len(far):
+        paths.append(_section(body, ends[far], turn[far] - 2 * math.pi))
+        for other_way in (False, True):
+            paths.append(np.array([_round_way(body, *pairs[n], other_way) for n in far]))
+        of += [far] * 3
+    found = np.full(len(pairs), np.inf)
+    np.minimum.at(found, np.concatenate(of), _tight(body, np.concatenate(paths)))
     return found
 
 
-def _tight(body: _Round, ends: Array) -> Array:
-    """Lengths (n,) of tight paths between ``ends`` (n, 2, 3)."""
-    x = _laid(body, ends)
-    n = x.shape[0]
+def _tight(body: _Round, x: Array) -> Array:
+    """Lengths (n,) of paths (n, pieces + 1, 3), which are pulled tight in place."""
+    moving = np.arange(len(x))
     for _ in range(_ROUNDS):
-        inner = x[:, 1:-1]
+        path = x[moving]
+        inner = path[:, 1:-1]
         basis = body.tangents(inner)
-        pull = x[:, 2:] - 2 * inner + x[:, :-2]
+        pull = path[:, 2:] - 2 * inner + path[:, :-2]
         right = np.einsum("bikc,bik->bic", basis, pull)
-        step = _solved(basis, right.reshape(n, -1)).reshape(right.shape)
+        step = _solved(basis, right.reshape(len(path), -1)).reshape(right.shape)
         moved = np.einsum("bikc,bic->bik", basis, step)
         # Far from tight a whole step could leave the surface: none is longer than a piece.
         long = np.linalg.norm(moved, axis=-1, keepdims=True)
-        most = np.linalg.norm(x[:, 1:] - x[:, :-1], axis=-1).mean(axis=1)[:, None, None]
+        most = np.linalg.norm(np.diff(path, axis=1), axis=-1).mean(axis=1)[:, None, None]
         moved *= np.minimum(1.0, most / np.maximum(long, 1e-12))
-        x[:, 1:-1] = body.onto(inner + moved)
-        if float(long.max()) < _CLOSE * body.height:
+        x[moving, 1:-1] = body.onto(inner + moved)
+        moving = moving[long.max(axis=(1, 2)) >= _CLOSE * body.height]
+        if not len(moving):
             break
     long, short = (np.linalg.norm(np.diff(p, axis=1), axis=-1).sum(axis=1) for p in (x, x[:, ::2]))
     found: Array = long + (long - short) / 3
     return found
 
 
-def _laid(body: _Round, ends: Array) -> Array:
-    """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, bowed to
-    the front where they lie opposite each other."""
+def _turn(body: _Round, ends: Array) -> Array:
+    """The angles (n,) between ends (n, 2, 3) as seen from the middle, radians."""
+    rays = ends - np.array([0.0, 0.0, body.height / 2])
+    unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
+    turn: Array = np.arccos(np.clip((unit[:, 0] * unit[:, 1]).sum(axis=-1), -1, 1))
+    return turn
+
+
+def _round_way(body: _Round, a: Place, b: Place, other_way: bool) -> Array:
+    """A first path (pieces + 1, 3) that goes round the part as evenly as along it, the shorter way round or
+    the other one."""
+    aside = (b[1] - a[1] + 180.0) % 360.0 - 180.0
+    if other_way:
+        aside -= math.copysign(360.0, aside)
+    along = np.arccos(np.clip([1 - 2 * a[0], 1 - 2 * b[0]], -1.0, 1.0))
+    way = [
+        body.at(
+            ((1 - math.cos(along[0] + share * (along[1] - along[0]))) / 2, a[1] + share * aside)
+        )
+        for share in np.linspace(0, 1, PIECES + 1)
+    ]
+    return np.array(way)
+
+
+def _section(body: _Round, ends: Array, turn: Array) -> Array:
+    """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by the
+    front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle, below nought
+    the other way."""
     middle = np.array([0.0, 0.0, body.height / 2])
     rays = ends - middle
-    share = np.linspace(0, 1, PIECES + 1)[None, :, None]
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
-    turn = np.arccos(np.clip((unit[:, 0] * unit[:, 1]).sum(axis=-1), -1, 1))[:, None, None]
-    wide = np.maximum(np.sin(turn), 1e-3)
-    a, b = np.sin((1 - share) * turn) / wide, np.sin(share * turn) / wide
-    way = a * unit[:, None, 0] + b * unit[:, None, 1]
-    front = np.array([0.0, -1e-3, 0.0]) * (turn > 3.0)
-    size = np.linalg.norm(rays, axis=-1).max()
-    near = np.where(turn < 1e-3, (1 - share) * unit[:, None, 0] + share * unit[:, None, 1], way)
-    path = body.onto(middle + size * (near + front * np.sin(np.pi * share)), _LAYING)
+    a, b = unit[:, 0], unit[:, 1]
+    opposite = np.linalg.norm(a + b, axis=-1, keepdims=True) < 1e-3
+    ahead = np.where(opposite, np.array([0.0, -1.0, 1e-3]), b)
+    ahead = ahead - a * (a * ahead).sum(axis=-1, keepdims=True)
+    ahead /= np.maximum(np.linalg.norm(ahead, axis=-1, keepdims=True), 1e-12)
+    angle = np.linspace(0, 1, PIECES + 1)[None, :, None] * turn[:, None, None]
+    way = np.cos(angle) * a[:, None] + np.sin(angle) * ahead[:, None]
+    path = body.onto(middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
     path[:, 0], path[:, -1] = ends[:, 0], ends[:, 1]
     return path
 
@@ -197,8 +231,8 @@ def seat_at(shape: Shape, crown: Place, down: float, aside: float) -> Place | No
     left half of the front; None where there is none."""
 
     def miss(place: Place) -> tuple[float, float]:
-        far = float(over_surface(shape, [(crown, place)])[0])
-        return far - down, float(from_midline(shape, [place])[0]) - aside
+        far, off = _read(shape, crown, place)
+        return far - down, off - aside
 
     size = max(shape.extents())
     along = max(0.05, min(0.95, 1 - down / size / 1.5))
@@ -211,20 +245,25 @@ def seat_by_caliper(
     """Where a mark that is at ``now`` is by a caliper: ``down`` mm straight from the crown, or it and its
     like on the other side ``apart`` mm straight from each other. What is not measured stays, over the
     surface. None where there is no such place."""
-    kept = float(over_surface(shape, [(crown, now)])[0]), float(from_midline(shape, [now])[0])
+    kept = _read(shape, crown, now)
     top = seat_point(shape, *crown, 1.0)
 
     def miss(place: Place) -> tuple[float, float]:
         point = seat_point(shape, *place, 1.0)
-        if down is None:
-            far = float(over_surface(shape, [(crown, place)])[0]) - kept[0]
-        else:
-            far = float(np.linalg.norm(point - top)) - down
-        if apart is None:
-            return far, float(from_midline(shape, [place])[0]) - kept[1]
-        return far, 2 * abs(float(point[0])) - apart
+        far, off = _read(shape, crown, place) if down is None or apart is None else kept
+        return (
+            far - kept[0] if down is None else float(np.linalg.norm(point - top)) - down,
+            off - kept[1] if apart is None else 2 * abs(float(point[0])) - apart,
+        )
 
     return _met(miss, (min(0.95, max(0.05, now[0])), max(1.0, abs(now[1]))))
+
+
+def _read(shape: Shape, crown: Place, place: Place) -> tuple[float, float]:
+    """How far a place is from the crown and from the midline, over the surface, mm. From the midline it is
+    half as far as from its own mirror image, since a part is its own mirror image too."""
+    down, across = over_surface(shape, [(crown, place), (place, (place[0], -place[1]))])
+    return float(down), float(across) / 2
 
 
 def _met(miss: Callable[[Place], tuple[float, float]], start: Place) -> Place | None:
