@@ -1,9 +1,10 @@
 """How many small faults in a room of the core its tests notice: ``make mutants ROOM=wool``.
 
-Seeded mutants of the room's modules are made one after the other in copies of the tree, and those of
-the room's tests that run the changed line are tried on each, the quickest first. ``N`` is how many
-(300), ``SEED`` which (1). Those that change nothing are listed in ``scripts/equivalent_mutants.txt``, a
-line each as this prints them, and do not count.
+Seeded mutants of the room's modules are made one after the other, and those of the room's tests that
+run the changed line are tried on each, the quickest first: in a process forked from one that has read all of
+them, in which the code of the function is exchanged. ``N`` is how many (300), ``SEED`` which (1). Those that
+change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not
+count.
 
 What a test finds kept from an earlier one it does not run itself, so a mutant may be said to live that
 the whole suite would notice, never the other way round.
@@ -11,6 +12,7 @@ the whole suite would notice, never the other way round.
 
 from __future__ import annotations
 
+import gc
 import importlib
 import multiprocessing
 import os
@@ -24,9 +26,13 @@ import time
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
+from importlib.abc import MetaPathFinder
+from importlib.machinery import ModuleSpec, PathFinder, SourceFileLoader
+from inspect import CO_OPTIMIZED
 from multiprocessing.connection import wait
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from types import CodeType, FunctionType
 from xml.etree import ElementTree
 
 from cosmic_ray.ast import ast_nodes, get_ast_from_path
@@ -53,8 +59,9 @@ KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOper
 UNLIKELY = ("BitOr", "BitAnd", "BitXor", "Shift", "_Is", "Invert")
 """Bars are mostly between types, which nothing reads at run time; shifts and complements are no slips."""
 GUARDS = re.compile(r"(strict|frozen|slots)=(True|False)|@remembered\(\s*\d+\)")
-"""What guards against slips of whoever writes the program, and how much is kept: nothing is computed there."""
-PATIENCE_S = 300.0
+"""What guards against slips of whoever writes the program, or says how much is kept: it computes nothing."""
+PATIENCE_S, TIMES = 20.0, 5.0
+"""A mutant whose tests take this long and so many times as long as without it never ends."""
 PRELOADED = (
     *("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic"),
     *("pytest", "reportlab.pdfgen.canvas", "shapely"),
@@ -105,6 +112,7 @@ class Reach:
 
     lines: dict[str, dict[int, list[str]]]
     every: list[str]
+    seconds: dict[str, float]
 
     def of(self, mutant: Mutant) -> list[str]:
         """The tests to try on a mutant; all, where the line runs when the module is read."""
@@ -112,6 +120,10 @@ class Reach:
         # A line that goes on from another is counted with the line where it begins.
         begun = [line for line in known if line <= mutant.line]
         return known[max(begun)] if begun and known[max(begun)] else self.every
+
+    def patience(self, tests: list[str]) -> float:
+        """How long the tests may take, in seconds."""
+        return PATIENCE_S + TIMES * sum(self.seconds[test] for test in tests)
 
 
 def reach(tree: Path, room: str, tests: list[str]) -> Reach:
@@ -129,21 +141,26 @@ def reach(tree: Path, room: str, tests: list[str]) -> Reach:
     for case in ElementTree.parse(timings).iter("testcase"):
         name = str(case.get("name")).partition("[")[0]
         seconds[f"{case.get('classname')}.{name}"] += float(case.get("time", 0))
+    took = {_node_id(context): each for context, each in seconds.items()}
     data = CoverageData(str(tree / ".coverage"))
     data.read()
     lines = {
         file: {
-            line: _node_ids([c for c in contexts if c in seconds], seconds)
+            line: _quickest([_node_id(c) for c in contexts if c in seconds], took)
             for line, contexts in sorted(data.contexts_by_lineno(file).items())
         }
         for file in data.measured_files()
     }
-    return Reach(lines, _node_ids(list(seconds), seconds))
+    return Reach(lines, _quickest(list(took), took), took)
 
 
-def _node_ids(names: list[str], seconds: dict[str, float]) -> list[str]:
-    parts = (name.rpartition(".") for name in sorted(names, key=lambda n: seconds[n]))
-    return [f"{module.replace('.', '/')}.py::{test}" for module, _, test in parts]
+def _quickest(tests: list[str], took: dict[str, float]) -> list[str]:
+    return sorted(tests, key=lambda test: took[test])
+
+
+def _node_id(context: str) -> str:
+    module, _, test = context.rpartition(".")
+    return f"{module.replace('.', '/')}.py::{test}"
 
 
 def _surroundings(tree: Path) -> dict[str, str]:
@@ -157,16 +174,69 @@ def _surroundings(tree: Path) -> dict[str, str]:
     }
 
 
-def _tests_pass(tree: Path, tests: list[str]) -> None:
+def _code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]:
+    """Every piece of code in a module's, by where it is."""
+    for n, code in enumerate(c for c in outer.co_consts if isinstance(c, CodeType)):
+        where = f"{within}/{n}:{code.co_name}"
+        yield where, code
+        yield from _code_of(code, where)
+
+
+def _runs_when_read(code: CodeType) -> bool:
+    """Whether it is of a module or class, which no caller runs again."""
+    return not code.co_flags & CO_OPTIMIZED
+
+
+def _own(code: CodeType) -> tuple[object, ...]:
+    """What a piece of code does itself, without what is nested in it."""
+    consts = tuple(repr(c) for c in code.co_consts if not isinstance(c, CodeType))
+    return code.co_code, code.co_names, code.co_varnames, consts
+
+
+def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] | None:
+    """The code of functions to put in place of what was read, so that nothing need be read again; None where
+    the fault is in what runs when the module is read."""
+    old, new = (compile(text, path, "exec") for text in (source, mutant.code))
+    pairs = [("", old, new)]
+    before, after = dict(_code_of(old)), dict(_code_of(new))
+    if _own(old) != _own(new) or before.keys() != after.keys():
+        return None
+    pairs = [(where, code, after[where]) for where, code in before.items()]
+    changed = [(where, a, b) for where, a, b in pairs if a != b]
+    for where, a, b in changed:
+        outer = where.rpartition("/")[0]
+        read_once = a.co_name.startswith("<") and (not outer or _runs_when_read(before[outer]))
+        if (_runs_when_read(a) and _own(a) != _own(b)) or read_once:
+            return None
+    return {a: b for _, a, b in changed if not _runs_when_read(a)}
+
+
+def _graft(changed: dict[CodeType, CodeType]) -> int:
+    """Put code in place wherever it is used; how often."""
+    count = 0
+    for function in [f for f in gc.get_objects() if isinstance(f, FunctionType)]:
+        if (new := changed.get(function.__code__)) is not None:
+            function.__code__ = new
+            count += 1
+    return count
+
+
+def _tests_pass(tree: Path, mutant: Mutant, tests: list[str]) -> None:
     """What a forked process does; its exit code is pytest's."""
     quiet = os.open(os.devnull, os.O_WRONLY)
     os.dup2(quiet, 1)
     os.dup2(quiet, 2)
-    os.environ.update(_surroundings(tree))
-    os.chdir(tree)
-    sys.path.insert(0, str(tree))
     import pytest
 
+    path = tree / mutant.module
+    changed = grafts(mutant, path.read_text(), str(path))
+    if changed is None or _graft(changed) < 1:
+        # Read the package and its tests anew, with the fault in the file.
+        for name in [n for n in sys.modules if n.split(".")[0] in ("bambola", "tests")]:
+            del sys.modules[name]
+        sys.meta_path.insert(0, _Instead(mutant))
+    else:
+        importlib.import_module("bambola.core.memo").memory().forget()
     # Hypothesis is there before pytest can rewrite its assertions, which it does not need.
     options = [
         "-x",
@@ -179,41 +249,62 @@ def _tests_pass(tree: Path, tests: list[str]) -> None:
     os._exit(pytest.main([*options, *tests]))
 
 
-def lived(mutants: list[Mutant], trees: list[Path], known: Reach) -> Iterator[Mutant]:
+class _Instead(MetaPathFinder):
+    """Reads one module of the package from a mutant."""
+
+    def __init__(self, mutant: Mutant) -> None:
+        name = str(mutant.module.with_suffix("")).replace("/", ".")
+        self.name, self.mutant = name.removesuffix(".__init__"), mutant
+
+    def find_spec(self, name: str, path: object = None, target: object = None) -> ModuleSpec | None:
+        if name != self.name:
+            return None
+        found = PathFinder.find_spec(name, path)  # type: ignore[arg-type]
+        assert found is not None
+        loader = SourceFileLoader(name, str(found.origin))
+        loader.get_code = lambda _: compile(self.mutant.code, str(found.origin), "exec")  # type: ignore[method-assign]
+        found.loader = loader
+        return found
+
+
+def lived(mutants: list[Mutant], tree: Path, known: Reach) -> Iterator[Mutant]:
     """Those that no test notices, as they are found; a test that never ends notices too."""
     fork = multiprocessing.get_context("fork")
-    waiting, free = list(reversed(mutants)), list(trees)
-    running: dict[int, tuple[BaseProcess, Mutant, Path, float]] = {}
+    waiting = list(reversed(mutants))
+    running: dict[int, tuple[BaseProcess, Mutant, float]] = {}  # until when each may run
     while waiting or running:
-        while waiting and free:
-            mutant, tree = waiting.pop(), free.pop()
-            (tree / mutant.module).write_text(mutant.code)
-            process = fork.Process(target=_tests_pass, args=(tree, known.of(mutant)))
+        while waiting and len(running) < (os.cpu_count() or 1):
+            mutant = waiting.pop()
+            tests = known.of(mutant)
+            process = fork.Process(target=_tests_pass, args=(tree, mutant, tests))
             process.start()
-            running[process.sentinel] = (process, mutant, tree, time.monotonic())
+            running[process.sentinel] = (process, mutant, time.monotonic() + known.patience(tests))
         ended = set(wait(list(running), timeout=1.0))
-        for sentinel, (process, mutant, tree, start) in list(running.items()):
-            if sentinel not in ended and time.monotonic() - start < PATIENCE_S:
+        for sentinel, (process, mutant, until) in list(running.items()):
+            if sentinel not in ended and time.monotonic() < until:
                 continue
             if sentinel not in ended:
                 process.kill()
             process.join()
             del running[sentinel]
-            shutil.copy(ROOT / mutant.module, tree / mutant.module)
-            free.append(tree)
             if process.exitcode == 0:
                 yield mutant
 
 
-def _copies(scratch: Path) -> list[Path]:
-    trees = []
-    for n in range(os.cpu_count() or 1):
-        tree = scratch / str(n)
-        for part in ("bambola", "tests"):
-            shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
-        shutil.copy(ROOT / "pyproject.toml", tree)
-        trees.append(tree)
-    return trees
+def _copied(tree: Path) -> Path:
+    for part in ("bambola", "tests"):
+        shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(ROOT / "pyproject.toml", tree)
+    return tree
+
+
+def _read(tree: Path, tests: list[str]) -> None:
+    """Read the package and its tests as they are, once for all processes that are forked."""
+    os.environ.update(_surroundings(tree))
+    os.chdir(tree)
+    sys.path.insert(0, str(tree))
+    for name in ("tests.conftest", *(test.removesuffix(".py").replace("/", ".") for test in tests)):
+        importlib.import_module(name)
 
 
 def tests_of(room: str) -> list[str]:
@@ -240,13 +331,14 @@ def main() -> int:
         importlib.import_module(name)
     living: list[Mutant] = []
     with tempfile.TemporaryDirectory() as scratch:
-        trees = _copies(Path(scratch))
-        known = reach(trees[0], room, tests)
+        tree = _copied(Path(scratch))
+        known = reach(tree, room, tests)
+        _read(tree, tests)
         sound = Mutant(chosen[0].module, 0, (ROOT / chosen[0].module).read_text(), "nothing")
-        if not list(lived([sound], trees[:1], known)):
+        if not list(lived([sound], tree, known)):
             print("The tests fail with no fault made.")
             return 2
-        for mutant in lived(chosen, trees, known):
+        for mutant in lived(chosen, tree, known):
             living.append(mutant)
             if mutant.told not in listed:
                 print(f"  lives: {mutant.told}", flush=True)
