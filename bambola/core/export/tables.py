@@ -9,6 +9,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 
 from bambola.core.armature import CutWire, StockCut
 from bambola.core.facts import Fact
@@ -42,14 +43,20 @@ class _Scale:
         self.length, self.mass = words.units.length, words.units.mass
         self._mm, self._g = MM_PER[self.length], G_PER[self.mass]
         inches = self.length == "in"
-        self.area, self.volume = ("sq in", "cu in") if inches else ("cm²", "cm³")
-        self._cm = 2.54 if inches else 1.0
+        self.area = words.tr("sq in") if inches else words.tr("cm²")
+        self.volume = words.tr("cu in") if inches else words.tr("cm³")
+        self._cm = MM_PER["in" if inches else "cm"] / MM_PER["cm"]
+        # Like all numbers here it is written with a point, whatever the maker's country writes.
+        self._plain = replace(words.units, decimal=".")
 
     def mm(self, mm: float) -> float:
         return mm / self._mm
 
     def g(self, grams: float) -> float:
         return grams / self._g
+
+    def sizes(self, mm: Iterable[float]) -> str:
+        return " × ".join(show_length(each, self._plain, with_unit=False) for each in mm)
 
     def cm2(self, cm2: float) -> float:
         return cm2 / self._cm**2
@@ -118,7 +125,7 @@ def _wool(plan: Sheet, words: Words, scale: _Scale) -> Table:
             scale.g(w.grams),
             scale.g(w.take_g),
             scale.g(w.keep_by_g),
-            " × ".join(show_length(mm, words.units, with_unit=False) for mm in w.loose_mm.values()),
+            scale.sizes(w.loose_mm.values()),
         )
         for p in plan.parts
         for w in p.portions
