@@ -10,6 +10,7 @@ import pytest
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Leaf, Limb
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.carry_on import real_measures
 from bambola.core.rescue import SYMPTOM_BY_ID, Piece, Reading, advise, applied, fitting, wanted_of
 from bambola.core.rescue.advice import Advice
 from bambola.core.rescue.piece import Wanted, piece_of, wanted_at
@@ -246,6 +247,19 @@ def test_what_mending_one_part_means_for_the_rest(
         if fact.kind == "follows.coat":
             coat = plan.resized.figure.by_id[part].coat
             assert coat and dict(fact.slots)["wool"] == bench.wool_by_id[coat.wool].name
+
+
+def test_a_thicker_ear_is_no_wider_and_a_stouter_arm_is_all_round(bench: Bench) -> None:
+    plan = plan_of_badger()
+    for part, wider in (("ear", 1.0), ("arm", 1.2)):
+        body, row = plan.resized.figure.by_id[part], plan.part(part)
+        wanted = wanted_of(plan, part, bench)
+        found = real_measures(body, row.to_mm, wanted.length * 1.1, wanted.thick * 1.2)
+        assert found.keys() == row.to_mm.keys()
+        for name, mm in found.items():
+            by = {"length": 1.1, "width": wider}.get(name, 1.2)
+            assert mm == pytest.approx(row.to_mm[name] * by), (part, name)
+        assert "length" not in real_measures(body, row.to_mm, None, wanted.thick)
 
 
 def shown_on(plan: Plan) -> dict[str, set[str]]:

@@ -38,15 +38,16 @@ def real_measures(
     part: Part, sized: Mapping[str, float], length: float | None, thickness: float | None
 ) -> dict[str, float]:
     """What a part's own measures are (mm) where it came out so long and so thick: what is not along it
-    follows its thickness. ``sized`` is what was planned."""
+    follows its thickness, but a flat part is no wider for being thicker. ``sized`` is what was planned."""
     along, thick = as_read(extents(part.shape), part.shape.flat)
-    stouter = thickness / thick if thickness else 1.0
-    longer = length / along if length else 1.0
-    return {
-        name: mm * (longer if name in _LENGTHS else stouter)
-        for name, mm in sized.items()
-        if (length if name in _LENGTHS else thickness) is not None
-    }
+    longer = length / along if length else None
+    stouter = thickness / thick if thickness else None
+    found: dict[str, float] = {}
+    for name, mm in sized.items():
+        by = longer if name in _LENGTHS else stouter
+        if by is not None:
+            found[name] = mm if part.shape.flat and name == "width" else mm * by
+    return found
 
 
 def with_found(
