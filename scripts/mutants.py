@@ -14,6 +14,7 @@ from __future__ import annotations
 
 import gc
 import importlib
+import itertools
 import multiprocessing
 import os
 import random
@@ -80,23 +81,36 @@ class Mutant:
     told: str
 
 
-def mutants(room: str) -> Iterator[Mutant]:
-    """Every mutant of a room."""
-    names = [
+@dataclass(frozen=True)
+class Site:
+    """Where a fault can be made: the ``n``-th place in a module for one kind of slip."""
+
+    module: Path
+    slip: str
+    n: int
+
+    def mutant(self) -> Mutant | None:
+        """The fault; None where it would change nothing that is computed."""
+        source = self.module.read_text()
+        code = mutate_code(source, get_operator(self.slip)(), self.n)
+        if code is None or GUARDS.sub("", code) == GUARDS.sub("", source):
+            return None
+        return _mutant(self.module.relative_to(ROOT), source, code)
+
+
+def sites(room: str) -> Iterator[Site]:
+    """Every place of a room where a fault can be made."""
+    slips = [
         n
         for n in operator_names()
         if any(k in n for k in KINDS) and not any(u in n for u in UNLIKELY)
     ]
     for module in sorted((ROOT / "bambola/core" / room).rglob("*.py")):
-        source = module.read_text()
-        tree = get_ast_from_path(module)
-        for name in names:
-            operator = get_operator(name)()
-            count = sum(len(list(operator.mutation_positions(node))) for node in ast_nodes(tree))
-            for n in range(count):
-                code = mutate_code(source, operator, n)
-                if code is not None and GUARDS.sub("", code) != GUARDS.sub("", source):
-                    yield _mutant(module.relative_to(ROOT), source, code)
+        nodes = list(ast_nodes(get_ast_from_path(module)))
+        for slip in slips:
+            operator = get_operator(slip)()
+            count = sum(len(list(operator.mutation_positions(node))) for node in nodes)
+            yield from (Site(module, slip, n) for n in range(count))
 
 
 def _mutant(module: Path, before: str, after: str) -> Mutant:
@@ -325,8 +339,10 @@ def main() -> int:
     count, seed = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
     tests = tests_of(room)
     listed = set(EQUIVALENT.read_text().splitlines()) if EQUIVALENT.exists() else set()
-    every = list(mutants(room))
-    chosen = random.Random(seed).sample(every, min(count, len(every)))
+    every = list(sites(room))
+    random.Random(seed).shuffle(every)
+    found = (mutant for site in every if (mutant := site.mutant()) is not None)
+    chosen = list(itertools.islice(found, count))
     for name in PRELOADED:
         importlib.import_module(name)
     living: list[Mutant] = []
