@@ -306,7 +306,7 @@ def lived(mutants: list[Mutant], tree: Path, known: Reach) -> Iterator[Mutant]:
 
 
 def _copied(tree: Path) -> Path:
-    for part in ("bambola", "tests"):
+    for part in ("bambola", "tests", "scripts", "docs"):
         shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
     shutil.copy(ROOT / "pyproject.toml", tree)
     return tree

@@ -20,6 +20,7 @@ from bambola.core.figure import (
     Landmark,
     Limb,
     Part,
+    Seat,
     Shape,
     Stroke,
     Survey,
@@ -34,7 +35,7 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
-from bambola.core.sight.build import build, with_traces
+from bambola.core.sight.build import build, likely_parent, with_traces
 from bambola.core.sight.fit import fit, fit_chain, half_width, propose
 from bambola.core.sight.profile import by_hand, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate
@@ -108,19 +109,47 @@ def test_a_cone_is_read_from_its_flanks(length: float, share: float, base: float
     assert found.across["tip"] == pytest.approx(tip, rel=0.05)
 
 
-@given(st.sampled_from(["ball", "cone", "sausage", "pad"]), st.floats(0.2, 0.9))
-def test_profiles_of_the_fits_are_those_of_the_solids(kind: str, share: float) -> None:
-    shape = {
-        "ball": as_kind(Ball(width=30, depth=30, height=50, taper=0.0), "ball"),
-        "cone": as_kind(Ball(width=20, depth=20, height=50), "cone"),
-        "sausage": as_kind(Ball(width=20, depth=20, height=50), "sausage"),
-        "pad": as_kind(Ball(width=20, depth=20, height=50), "pad"),
-    }[kind]
-    cut = profile(shape)  # type: ignore[arg-type]
+@pytest.mark.parametrize("kind", ["ball", "cone", "sausage", "pad"])
+def test_profiles_of_the_fits_are_those_of_the_solids(kind: str) -> None:
+    shape = as_kind(Ball(width=30 if kind == "ball" else 20, depth=30, height=50), kind)
+    cut = profile(shape)
     wide = 2 * float(cut.half_width.max())
+    share = np.linspace(0.02, 0.98, 40)
     own = np.array([1.0, 0.4 if kind == "cone" else 0.0])
-    found = half_width(kind, np.array([share]), 50.0, wide, own)[0]
-    assert found == pytest.approx(np.interp(share * 50, cut.z, cut.half_width), rel=0.02)
+    if kind == "cone":
+        own[1] = shape.measures()["tip"] / shape.measures()["base"]
+    found = half_width(kind, share, 50.0, wide, own)
+    assert found == pytest.approx(np.interp(share * 50, cut.z, cut.half_width), rel=0.02, abs=0.15)
+
+
+def test_an_egg_is_as_wide_as_its_taper_says() -> None:
+    """Half widths √(1 − ζ²) (1 − t ζ), of which the greatest is the half width that was asked for."""
+    zeta = np.linspace(-1, 1, 2001)
+    for taper in (-0.3, 0.0, 0.25):
+        form = np.sqrt(1 - zeta**2) * (1 - taper * zeta)
+        found = half_width("ball", (zeta + 1) / 2, 60.0, 40.0, np.array([1.2, taper]))
+        assert found == pytest.approx(24.0 * form / form.max(), abs=0.01)
+
+
+@pytest.mark.parametrize("lean", [0.0, 0.6, 2.2])
+def test_reaches_to_either_side_of_a_line_are_read_to_a_tenth_of_a_millimetre(lean: float) -> None:
+    """A rod 24 mm wide, of which the line runs 4 mm beside the middle; its ends are on the outline."""
+    middle, way = np.array([0.0, 75.0]), np.array([math.sin(lean), math.cos(lean)])
+    aside = np.array([-way[1], way[0]])
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        du, dv = u - middle[0], v - middle[1]
+        along, across = du * way[0] + dv * way[1], du * aside[0] + dv * aside[1]
+        result: np.ndarray = (np.abs(along) < 40) & (np.abs(across) < 12)
+        return result
+
+    start, end = (middle + aside * 4 + way * run for run in (-39.6, 40.3))
+    trace = read_trace(drawn(inside), to_px, "arm", "front", [tuple(start), tuple(end)])
+    within = slice(1, -1)
+    assert trace.left[within] == pytest.approx([8.0] * 31, abs=0.1)
+    assert trace.right[within] == pytest.approx([16.0] * 31, abs=0.1)
+    # Ends that were pointed to within a pixel or two are brought to the outline.
+    assert trace.length == pytest.approx(80.0, abs=0.1)
 
 
 def test_a_bent_limb_is_read_at_its_joints() -> None:
@@ -143,6 +172,36 @@ def test_a_bent_limb_is_read_at_its_joints() -> None:
     found = fit_chain(trace)
     assert found.thickness == pytest.approx([16, 13, 10], rel=0.06)
     assert found.centres[-1] == pytest.approx(run[-1], abs=0.8)
+    assert found.centres[0] == pytest.approx(points[0], abs=0.8)  # a centre was pointed to already
+
+
+def test_the_thickness_of_a_limb_swells_and_thins_as_read() -> None:
+    share = np.linspace(0, 1, 33)
+    half = 5 + 12 * share - 10 * share**2
+    trace = by_hand("arm", "front", [(0, 0), (0, 60)], 10.0)
+    trace = trace.replaced(left=tuple(half + 0.5), right=tuple(half - 0.5))
+    found = fit_chain(trace, rounds=5)
+    at = np.linspace(0, 1, 5)
+    assert found.thickness == pytest.approx(2 * (5 + 12 * at - 10 * at**2), rel=0.01)
+    # Drawn half a millimetre beside the middle, which is to the left of a line upwards.
+    assert found.centres == pytest.approx(np.column_stack([np.full(5, -0.5), at * 60]), abs=0.05)
+
+
+def test_the_parent_is_what_the_base_lies_in_or_nearest_to() -> None:
+    low = Part(id="low", name="Low", shape=ball(60), core="core-batt")
+    high = Part(id="high", name="High", parent="low", shape=ball(40), core="core-batt",
+                seat=Seat(along=1.0, out=1.0, sink=10.0))  # fmt: skip
+    placement = place(figure_of(low, high))
+    middles = [placement.copies_of(part)[0].point(0.5, 0, 0) for part in ("low", "high")]
+    for part, middle, radius in zip(("low", "high"), middles, (30.0, 20.0), strict=True):
+        for gap in (-8.0, 1.0, 6.0):  # within, and outside it
+            base = middle + np.array([0.0, -1.0, 0.0]) * (radius + gap)
+            assert likely_parent(placement, base, frozenset()) == part
+            assert likely_parent(placement, base, frozenset([part])) != part
+    assert likely_parent(placement, middles[0], frozenset(["low", "high"])) is None
+    # In both: where it comes out is what it is nearer to the skin of. Here that is 2 mm to 8.
+    both = middles[0] + np.array([0.0, 0.0, 22.0])
+    assert likely_parent(placement, both, frozenset()) == "high"
 
 
 def test_a_trace_by_hand_is_as_wide_as_it_is_said_to_be() -> None:

@@ -35,11 +35,13 @@ from bambola.core.solids import (
     Placement,
     frame_along,
     located,
+    mesh_of,
     own_copy,
     place,
     reseated,
     tilt_of,
 )
+from bambola.core.solids.inside import within
 
 Array = NDArray[np.float64]
 
@@ -380,9 +382,10 @@ def likely_parent(placement: Placement, base: Array, without: frozenset[str]) ->
         local = own[:3, :3] @ base + own[:3, 3]
         along, around, out = located(copy.shape, local)
         skin = copy.point(along, around, min(out, 1.0))
-        gap = float(np.linalg.norm(skin - base))
-        # Inside several, the one it is nearer to the skin of: that is where it comes out.
-        depth = (1 - min(out, 1.0)) * 1e-3
-        if best is None or gap + depth < best[0]:
-            best = (gap + depth, copy.part.id)
+        far = float(np.linalg.norm(skin - base))
+        if within(copy.shape, local[None])[0]:
+            # Inside several, the one it is nearer to the skin of: that is where it comes out.
+            far = 1e-3 * float(np.linalg.norm(mesh_of(copy.shape).vertices - local, axis=1).min())
+        if best is None or far < best[0]:
+            best = (far, copy.part.id)
     return best[1] if best else None
