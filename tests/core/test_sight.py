@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -18,8 +19,10 @@ from bambola.core.figure import (
     Coat,
     Framing,
     Landmark,
+    Leaf,
     Limb,
     Part,
+    Rope,
     Seat,
     Shape,
     Stroke,
@@ -39,7 +42,7 @@ from bambola.core.sight.build import build, likely_parent, with_traces
 from bambola.core.sight.fit import fit, fit_chain, half_width, propose
 from bambola.core.sight.profile import by_hand, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate
-from bambola.core.solids import place
+from bambola.core.solids import AXES, Copy, place
 from bambola.core.solids.forms import profile
 from tests.effort import examples
 from tests.figures import ball, figure_of, shapes
@@ -240,6 +243,117 @@ def test_a_part_of_a_pair_is_brought_to_the_left_and_the_two_are_averaged() -> N
     made = build("sausage", [left, right], None, True)
     assert made.base[0] == pytest.approx(21.0, abs=0.01)
     assert made.shape.measures()["diameter"] == pytest.approx(11.0, rel=0.1)
+
+
+def once_made(shape: Shape, at: tuple[float, float, float]) -> Copy:
+    """A part as it was before it was drawn again, its base at a place in space."""
+    part = Part(id="part", name="Part", shape=shape, core="core-batt")
+    return replace(place(figure_of(part)).copies[0], matrix=moved_to(at))
+
+
+def moved_to(at: tuple[float, float, float]) -> np.ndarray:
+    matrix = np.eye(4)
+    matrix[:3, 3] = at
+    return matrix
+
+
+@pytest.mark.parametrize("kind", ["ball", "pad", "turned"])
+def test_what_one_view_does_not_show_stays_as_it_was(kind: str) -> None:
+    was = once_made(Ball(width=40, depth=20, height=60), (3.0, 7.0, 10.0))
+    front = by_hand("part", "front", [(5, 20), (5, 90)], 50.0)
+    made = build(kind, [front], was, False)
+    measures = made.shape.measures()
+    assert measures["depth"] / measures["width"] == pytest.approx(0.5)
+    assert made.base == pytest.approx([5, 7, 20], abs=0.1)
+    assert "width" in made.seen and "depth" not in made.seen
+    # From the side it is the other way round: 7 is not where it lay across.
+    side = by_hand("part", "side", [(5, 20), (5, 90)], 30.0)
+    made = build(kind, [side], was, False)
+    measures = made.shape.measures()
+    assert measures["width"] / measures["depth"] == pytest.approx(2.0)
+    assert made.base[0] == pytest.approx(3.0, abs=0.1) and "width" not in made.seen
+    # What is new is round, and lies on the midline.
+    new = build(kind, [front], None, False)
+    assert new.shape.measures()["depth"] == pytest.approx(new.shape.measures()["width"])
+    assert new.base == pytest.approx([5, 0, 20], abs=0.1)
+
+
+def test_a_rope_drawn_anew_keeps_how_it_ran_in_depth() -> None:
+    before = Rope(points=((0, 0, 0), (0, 8, 20), (0, 16, 40)), thickness=4.0)
+    was = once_made(before, (0.0, 2.0, 0.0))
+    made = build("rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0)], was, False)
+    assert isinstance(made.shape, Rope)
+    assert made.base == pytest.approx([0, 2, 0], abs=0.2)
+    assert [p[1] for p in made.shape.points] == pytest.approx([0, 8, 16], abs=0.3)
+    other = by_hand("part", "side", [(30, 0), (40, 25), (50, 50)], 4.0)
+    seen = build(
+        "rope", [by_hand("part", "front", [(0, 0), (6, 25), (0, 50)], 4.0), other], was, False
+    )
+    run = np.array(seen.shape.points) @ AXES["side"][:2].T  # type: ignore[union-attr]
+    assert run[:, 0] - run[0, 0] == pytest.approx([0, 10, 20], abs=0.3)
+
+
+def test_a_leaf_has_the_outline_that_was_drawn_and_looks_at_who_saw_it_broad() -> None:
+    """A kite, 12 mm to the left of the line and 4 to the right at its broadest."""
+    rise = np.interp(np.linspace(0, 1, 33), [0, 0.25, 1], [0, 1, 0])
+    broad = by_hand("part", "front", [(0, 0), (0, 40)], 8.0)
+    broad = broad.replaced(left=tuple(12 * rise), right=tuple(4 * rise))
+    thin = by_hand("part", "side", [(0, 0), (0, 40)], 3.0)
+    made = build("leaf", [broad, thin], None, False)
+    assert isinstance(made.shape, Leaf)
+    assert made.shape.measures() == pytest.approx(
+        {"length": 40, "width": 16, "thickness": 3}, rel=1e-6
+    )
+    outline = np.array(made.shape.outline)
+    # Its broadest place lies a quarter up; the line is 4 mm, a quarter of the width, off its middle.
+    assert outline[:, 0].min() == pytest.approx(-0.5) and outline[:, 0].max() == pytest.approx(0.5)
+    assert outline[outline[:, 0].argmax(), 1] == pytest.approx(0.25)
+    foot = outline[np.abs(outline[:, 1]) < 1e-6]
+    assert foot[:, 0] == pytest.approx([0.25], abs=0.01)
+    front = made.turn @ np.array([0.0, -1.0, 0.0])
+    assert front == pytest.approx([0, -1, 0], abs=1e-6) and made.seen == {
+        "length",
+        "width",
+        "thickness",
+    }
+    alone = build(
+        "leaf", [broad], once_made(made.shape.resized({"thickness": 2.0}), (0, 0, 0)), False
+    )
+    assert alone.shape.measures()["thickness"] == 2.0 and "thickness" not in alone.seen
+    assert build("leaf", [broad], None, False).shape.measures()["thickness"] == pytest.approx(
+        16 / 5
+    )
+
+
+@pytest.mark.parametrize(
+    ("kind", "half"),
+    [
+        ("ball", lambda t: 20 * np.sqrt(np.maximum(0, 1 - (2 * t - 1) ** 2))),
+        ("cone", lambda t: half_width("cone", t, 60.0, 30.0, np.array([1.0, 0.4]))),
+        ("pad", lambda t: 20 * np.sqrt(np.maximum(0, 1 - t**2))),
+        ("turned", lambda t: 12 + 6 * np.sin(t * 12)),
+    ],
+)
+def test_the_plainest_shape_that_does_is_proposed(kind: str, half: object) -> None:
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        t = (v - 20) / 60
+        assert callable(half)
+        result: np.ndarray = (t >= 0) & (t <= 1) & (np.abs(u) < half(np.clip(t, 0, 1)))
+        return result
+
+    trace = read_trace(drawn(inside), to_px, "part", "front", [(0, 20), (0, 80)])
+    assert propose(trace) == kind
+
+
+def test_only_what_bends_or_is_long_and_has_joints_is_a_limb() -> None:
+    straight = by_hand("part", "front", [(0, 0), (0, 60)], 10.0)
+    assert propose(straight) != "limb"
+    for points, wide, limb in (
+        ([(0, 0), (0, 30), (0, 60)], 10.0, True),
+        ([(0, 0), (0, 30), (0, 60)], 25.0, False),
+        ([(0, 0), (14, 30), (0, 60)], 25.0, True),
+    ):
+        assert (propose(by_hand("part", "front", points, wide)) == "limb") == limb  # type: ignore[arg-type]
 
 
 def survey_of(*traces: Trace) -> Survey:
