@@ -5,7 +5,7 @@ from __future__ import annotations
 import xml.etree.ElementTree as ET
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from shapely.affinity import scale
 from shapely.geometry import Polygon, box
@@ -25,6 +25,7 @@ POINTED = ((-0.3, 0.0), (0.3, 0.0), (0.5, 0.3), (0.08, 0.9), (0.0, 1.0), (-0.08,
 
 
 @examples(25)
+@example(60.0, 88.0, 3.0, 0.11, 10.0, False)
 @given(
     st.floats(12, 200), st.floats(10, 90), st.floats(1, 8), st.floats(0.05, 0.2), st.floats(6, 25),
     st.booleans(),

@@ -167,6 +167,34 @@ def test_of_a_pair_the_one_further_off_is_changed() -> None:
     assert light.change == 1 and light.mending is not None and light.mending.deed == "add"
 
 
+@pytest.mark.parametrize(("density", "deed"), [(0.199, "felt on"), (0.201, "take off")])
+def test_felt_is_worked_until_it_is_hard_and_no_further(density: float, deed: str) -> None:
+    """30 g per 100 cm³ and the like: what would be denser than 0.20 g/cm³ has too much wool in it."""
+    wanted = (30.0, 20.0, 20.0)
+    found = mend(density * 8.0, (33.0, 22.0, 22.0), wanted, 8.0)
+    assert found.deed == deed
+    left = density * 8.0 - 0.20 * 8.0
+    assert found.grams == pytest.approx(left if deed == "take off" else 0.0)
+    # Already harder than that it gets no harder: it keeps its density.
+    stone = mend(0.25 * 8.0 * 1.331, (33.0, 22.0, 22.0), wanted, 8.0)
+    assert stone.deed == "take off" and stone.density_then == pytest.approx(0.25)
+    assert stone.grams == pytest.approx(0.25 * 8.0 * 0.331)
+
+
+def test_one_of_a_pair_is_made_as_large_as_the_other_not_as_was_wanted() -> None:
+    wanted, first, second = (30.0, 20.0, 20.0), (31.0, 21.0, 20.0), (36.0, 22.0, 23.0)
+    found = mend_pair((1.5, 1.6), (first, second), wanted, 10.0)
+    assert found.change == 1 and found.mending is not None
+    like = 10.0 * math.prod(first) / math.prod(wanted)
+    assert found.mending.deed == "felt on" and found.mending.density_then == pytest.approx(
+        1.6 / like
+    )
+    assert found.weight_off == pytest.approx(1.5 / 1.6 - 1)
+    assert found.size_off == pytest.approx((math.prod(first) / math.prod(second)) ** (1 / 3) - 1)
+    other = mend_pair((1.6, 1.5), (second, first), wanted, 10.0)
+    assert other.change == 0 and other.mending == found.mending
+
+
 def test_kits_hold_every_portion_once_with_twins_together(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, Brief(height=220, count=3), bench)
     every = weighings(plan)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 
 import pytest
@@ -15,10 +15,12 @@ from bambola.core.bench.records import volume_of
 from bambola.core.figure import Coat, Fur, Inset, Part, Seat
 from bambola.core.solids import measure_solids
 from bambola.core.wool import Portion, part_wool, soft_share
+from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size
+from bambola.core.wool.pan import aim_for
 from bambola.core.wool.portions import band, fur_rows
 from bambola.core.wool.shelf import wool_totals
-from bambola.core.wool.tearing import tear_of
+from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples
 from tests.figures import ball, figure_of, one_ball
 
@@ -265,3 +267,29 @@ def test_a_blend_is_taken_ready_mixed_first_and_then_of_what_it_is_mixed_from(be
     assert need == pytest.approx({"badger-grey": 4.0, "cream": 9.0, "woad": 3.0})
     (mix,) = mixes
     assert mix.wool == "badger-grey" and mix.grams == pytest.approx(12.0)
+    # As much as lies there ready: nothing is mixed, nor for want of a hair.
+    _, none = wool_totals(parts, {"body": 1}, few.with_wool(mixed.replaced(grams=16.3)))
+    assert none == ()
+
+
+def test_a_pinch_is_told_by_the_ball_that_fingers_roll_of_it() -> None:
+    for across in (4.0, 10.0):
+        grams = 0.07 * math.pi / 6 * (across / 10) ** 3
+        assert pinch_mm(grams) == pytest.approx(across)
+    portion = replace(laid("core-batt", "core", 0.5, 0.5, 0.1), loose_mm={"across": 9.0})
+    for parts, kind in ((None, "weight"), (24, "share"), (27, "pinch")):
+        tear = Tear(6.0, parts) if parts else None
+        assert amount(replace(portion, tear=tear)).kind == f"amount.{kind}"
+        assert kept_by(replace(portion, tear=tear)).kind == ("nothing" if tear else "amount.keep")
+    assert is_plain_core(portion) and not is_plain_core(replace(portion, detail="soft"))
+    assert not is_plain_core(laid("woad", "seam", 0.5, 0.5, 0.1))
+
+
+@pytest.mark.parametrize(
+    ("take", "keep", "best"), [(12.7, 2.0, 13.0), (12.3, 2.0, 12.3), (12.7, 0.1, 12.8)]
+)
+def test_a_scale_is_aimed_at_the_next_mark_it_has_within_the_band(
+    take: float, keep: float, best: float
+) -> None:
+    aim = aim_for(laid("core-batt", "core", take, take, keep), 1.0)
+    assert aim.best == pytest.approx(best) and (aim.least, aim.most) == (take, take + keep)

@@ -82,19 +82,17 @@ def posterior_of(values: Sequence[float], belief: Belief) -> Posterior:
     log_scatter = np.log(belief.scatter) + np.linspace(-3, 3, _SCATTERS) * SCATTER_SD
     near = float(np.median(x)) if len(x) else belief.mean
     low, high = sorted((near, belief.mean))
-    means = np.linspace(low - 4 * belief.sd, high + 4 * belief.sd, _MEANS)
-    # First where it lies, then finely there: a hundred records make it narrow.
-    for _ in range(2):
-        weight = _weights(x, means, log_scatter, belief)
-        of_mean = weight.sum(axis=1)
-        mean = float(of_mean @ means)
-        sd = math.sqrt(max(float(of_mean @ (means - mean) ** 2), 1e-18))
-        step = float(means[1] - means[0])
-        found = means, weight
-        means = np.linspace(mean - 7 * max(sd, step), mean + 7 * max(sd, step), _MEANS)
-    means, weight = found
+    reach = 4 * STRANGE_FACTOR * belief.sd
+    means = np.linspace(low - reach, high + reach, _MEANS)
+    mean, sd, _ = _moments(x, means, log_scatter, belief)
+    # Then finely where it lies, which a hundred records make narrow, and ever coarser to both sides: that a
+    # record may be wild leaves it long tails.
+    fine = max(sd, float(means[1] - means[0]) / 2)
+    far = math.asinh((means[-1] - means[0]) / fine)
+    means = mean + fine * np.sinh(np.linspace(-far, far, _MEANS))
+    mean, sd, weight = _moments(x, means, log_scatter, belief)
     cumulative = np.cumsum(weight.sum(axis=1))
-    edges = means + (means[1] - means[0]) / 2
+    edges = np.append((means[1:] + means[:-1]) / 2, means[-1])
     interval = np.interp([0.05, 0.95], cumulative, edges)
     scatter = float(np.exp(weight.sum(axis=0) @ log_scatter))
     return Posterior(
@@ -120,8 +118,19 @@ def _next_sd(off: Array, scatter: Array, weight: Array) -> float:
     return low / _Z90
 
 
+def _moments(
+    x: Array, means: Array, log_scatter: Array, belief: Belief
+) -> tuple[float, float, Array]:
+    """Mean and sd of the mean, and the weights (means, scatters) they are of."""
+    weight = _weights(x, means, log_scatter, belief)
+    of_mean = weight.sum(axis=1)
+    mean = float(of_mean @ means)
+    sd = math.sqrt(max(float(of_mean @ (means - mean) ** 2), 1e-18))
+    return mean, sd, weight
+
+
 def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Array:
-    """Posterior weights (means, scatters), summing to 1."""
+    """Posterior weights (means, scatters), summing to 1, each for as much as lies nearest to its mean."""
     off = means - belief.mean
     prior = (1 - STRANGE_SHARE) * _normal(off, belief.sd)
     prior = prior + STRANGE_SHARE * _normal(off, STRANGE_FACTOR * belief.sd)
@@ -133,7 +142,7 @@ def _weights(x: Array, means: Array, log_scatter: Array, belief: Belief) -> Arra
             (1 - WILD_SHARE) * _normal(value - means[:, None], np.exp(log_scatter))
             + WILD_SHARE * _normal(value - belief.mean, WILD_FACTOR * belief.scatter)
         )
-    weight: Array = np.exp(log_p - log_p.max())
+    weight: Array = np.exp(log_p - log_p.max()) * np.gradient(means)[:, None]
     weight /= weight.sum()
     return weight
 
