@@ -9,7 +9,7 @@ from datetime import date
 import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
@@ -102,6 +102,7 @@ def test_on_a_spheroid_it_is_what_geographers_find(across: float, high: float) -
 OVER, ROUND = st.floats(-0.15, 0.15), st.floats(-30.0, 30.0)
 
 
+@example(0.5, 0.0, 0.0, 1.0, 26.0)  # over an end, not round the middle
 @given(
     st.floats(0.02, 0.98),
     st.floats(-179.0, 179.0),
@@ -161,6 +162,13 @@ def test_a_tube_unrolls() -> None:
     tube = Limb(joints=(Joint(x=0, y=0, z=0, diameter=20), Joint(x=0, y=0, z=100, diameter=20)))
     assert over_surface(tube, [((0.2, 0.0), (0.5, 0.0))])[0] == pytest.approx(30.0)
     assert over_surface(tube, [((0.2, 0.0), (0.2, 90.0))])[0] == pytest.approx(10 * math.pi / 2)
+
+
+def test_a_flat_part_is_as_flat_as_paper() -> None:
+    """Its places lie along it, and aside by the sine of their angle: half a width at 90 degrees."""
+    leaf = Leaf(length=40.0, width=30.0, thickness=3.0)
+    found = over_surface(leaf, [((0.25, 90.0), (0.75, -90.0)), ((0.1, 0.0), (0.1, 30.0))])
+    assert found == pytest.approx([math.hypot(20.0, 30.0), 7.5])
 
 
 def head_typed_from_a_strip() -> Figure:
@@ -368,6 +376,45 @@ def test_a_mark_under_the_snout_is_told_where_it_comes_out_of_it(
         past + math.sqrt(12.0**2 - float((other - middle) @ (other - middle)) + past**2)
     )
     assert snout.point(told.along, told.around, 1.0) == pytest.approx(out, abs=0.35)
+
+
+@pytest.mark.parametrize(
+    ("nod", "along", "quarters"),
+    [
+        (0.0, 0.5, 1.0),
+        (0.0, 1.0, 0.0),
+        (90.0, 1.0, 1.0),
+        (90.0, 0.0, 1.0),
+        (180.0, 0.0, 0.0),
+        (180.0, 0.5, 1.0),
+    ],
+)
+def test_the_crown_is_on_top_however_the_head_is_turned(
+    nod: float, along: float, quarters: float
+) -> None:
+    """On a ball a mark is so many quarters of the way round from what is on top."""
+    figure = head_with_a_face(marks=(FaceMark(id="spot", name="Spot", part="head", along=along),))
+    parts = [
+        p.replaced(seat=p.seat.replaced(tilt=Tilt(nod=nod))) if p.id == "head" else p
+        for p in figure.parts
+    ]
+    (face,) = faces_of(place(figure.replaced(parts=tuple(parts))))
+    spot = next(mark for mark in face.marks if mark.about == "spot")
+    assert spot.from_crown_mm == pytest.approx(quarters * math.pi * 60 / 4, abs=0.6)
+
+
+@pytest.mark.parametrize(("along", "is_ear"), [(0.85, True), (0.3, False)])
+def test_flat_pairs_above_the_eyes_are_ears_with_an_inner_and_an_outer_end(
+    along: float, is_ear: bool
+) -> None:
+    leaf = Part(id="flap", name="Flap", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
+                core="core-batt", seat=Seat(along=along, around=60.0), pair=True)  # fmt: skip
+    (face,) = faces_of(place(head_with_a_face(leaf)))
+    ends = {m.id.partition(":")[0]: m for m in face.marks if m.about == "flap"}
+    assert set(ends) == ({"inner", "outer"} if is_ear else set())
+    if is_ear:
+        assert ends["inner"].from_midline_mm < ends["outer"].from_midline_mm
+        assert ends["inner"].both and ends["outer"].both
 
 
 def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:

@@ -107,8 +107,9 @@ def test_a_record_set_aside_says_nothing_and_other_numbers_are_learned_too(bench
 
 
 def summed_up(values: list[float], mean: float, sd: float, scatter: float) -> tuple[float, ...]:
-    """Mean, sd and the middle nine tenths of the posterior by plain sums over a fine grid, with SciPy's curves: three makers in ten
-    stray four times as far, one record in twenty is wild and strays ten times as far as scatter."""
+    """Mean, sd and the middle nine tenths of the posterior, by plain sums over a fine grid with SciPy's curves:
+    three makers in ten stray four times as far, one record in twenty is wild and strays ten times as far as
+    scatter."""
     of_mean = np.linspace(mean - 3, mean + 3, 6001)[:, None]
     of_scatter = scatter * np.exp(0.7 * np.linspace(-3, 3, 121))[None, :]
     weight = 0.7 * norm.pdf(of_mean, mean, sd) + 0.3 * norm.pdf(of_mean, mean, 4 * sd)

@@ -123,11 +123,9 @@ def over_surface(shape: Shape, pairs: list[tuple[Place, Place]]) -> Array:
     ended = np.array([min(a[0], b[0], 1 - a[0], 1 - b[0]) < _END for a, b in pairs])
     far = np.flatnonzero((turn > _ASTRIDE) & ~ended)
     paths, of = [_section(body, ends, turn)], [np.arange(len(pairs))]
-    if len(far):
-        paths.append(_section(body, ends[far], turn[far] - 2 * math.pi))
-        for other_way in (False, True):
-            paths.append(np.array([_round_way(body, *pairs[n], other_way) for n in far]))
-        of += [far] * 3
+    for n in far:
+        paths.append(_ways_round(body, ends[n]))
+        of.append(np.full(len(paths[-1]), n))
     found = np.full(len(pairs), np.inf)
     np.minimum.at(found, np.concatenate(of), _tight(body, np.concatenate(paths)))
     return found
@@ -165,26 +163,29 @@ def _turn(body: _Round, ends: Array) -> Array:
     return turn
 
 
-def _round_way(body: _Round, a: Place, b: Place, other_way: bool) -> Array:
-    """A first path (pieces + 1, 3) that goes round the part as evenly as along it, the shorter way round or
-    the other one."""
-    aside = (b[1] - a[1] + 180.0) % 360.0 - 180.0
-    if other_way:
-        aside -= math.copysign(360.0, aside)
-    along = np.arccos(np.clip([1 - 2 * a[0], 1 - 2 * b[0]], -1.0, 1.0))
-    way = [
-        body.at(
-            ((1 - math.cos(along[0] + share * (along[1] - along[0]))) / 2, a[1] + share * aside)
-        )
-        for share in np.linspace(0, 1, PIECES + 1)
-    ]
-    return np.array(way)
+def _ways_round(body: _Round, ends: Array) -> Array:
+    """First paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by the front, the
+    back, either side, the crown and the chin."""
+    half = PIECES // 2
+    middle = np.array([0.0, 0.0, body.height / 2])
+    by = np.concatenate([np.eye(3), -np.eye(3)]) * body.height + middle
+    legs = []
+    for a, b in (
+        (np.broadcast_to(ends[0], by.shape), by),
+        (by, np.broadcast_to(ends[1], by.shape)),
+    ):
+        pair = np.stack([a, b], axis=1)
+        legs.append(_section(body, pair, _turn(body, pair), half))
+    ways = np.concatenate([legs[0][:, :-1], legs[1]], axis=1)
+    ways[:, half] = body.onto(ways[:, half], _LAYING)
+    long = np.linalg.norm(np.diff(ways, axis=1), axis=-1).sum(axis=1)
+    shortest: Array = ways[np.argsort(long)[:3]]
+    return shortest
 
 
-def _section(body: _Round, ends: Array, turn: Array) -> Array:
+def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
     """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by the
-    front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle, below nought
-    the other way."""
+    front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle."""
     middle = np.array([0.0, 0.0, body.height / 2])
     rays = ends - middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
@@ -193,7 +194,7 @@ def _section(body: _Round, ends: Array, turn: Array) -> Array:
     ahead = np.where(opposite, np.array([0.0, -1.0, 1e-3]), b)
     ahead = ahead - a * (a * ahead).sum(axis=-1, keepdims=True)
     ahead /= np.maximum(np.linalg.norm(ahead, axis=-1, keepdims=True), 1e-12)
-    angle = np.linspace(0, 1, PIECES + 1)[None, :, None] * turn[:, None, None]
+    angle = np.linspace(0, 1, pieces + 1)[None, :, None] * turn[:, None, None]
     way = np.cos(angle) * a[:, None] + np.sin(angle) * ahead[:, None]
     path = body.onto(middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
     path[:, 0], path[:, -1] = ends[:, 0], ends[:, 1]
