@@ -107,7 +107,7 @@ def test_a_record_set_aside_says_nothing_and_other_numbers_are_learned_too(bench
 
 
 def summed_up(values: list[float], mean: float, sd: float, scatter: float) -> tuple[float, ...]:
-    """Mean, sd and the middle nine tenths of the posterior, by plain sums over a fine grid with SciPy's curves:
+    """Mean, sd and middle nine tenths of the posterior, by sums over a fine grid with SciPy's curves:
     three makers in ten stray four times as far, one record in twenty is wild and strays ten times as far as
     scatter."""
     of_mean = np.linspace(mean - 3, mean + 3, 6001)[:, None]
