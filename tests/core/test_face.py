@@ -18,6 +18,7 @@ from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.face import faces_of, over_surface, seat_at, seat_by_caliper
 from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed
+from bambola.core.face.moving import with_mark_at
 from bambola.core.figure import (
     Ball,
     Brief,
@@ -426,6 +427,38 @@ def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:
     )  # fmt: skip
     (face,) = faces_of(place(head_with_a_face(marks=marks)))
     assert {m.about for m in face.marks} - {m.about for m in face.told} == {"on-it"}
+
+
+@pytest.mark.parametrize(
+    ("about", "place_"), [("mouth", (0.35, 10.0)), ("eye", (0.55, 50.0)), ("ear", (0.8, 66.0))]
+)
+def test_a_mark_is_moved_alone_and_found_where_it_was_put(
+    about: str, place_: tuple[float, float]
+) -> None:
+    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
+               core="core-batt", seat=Seat(along=0.85, around=60.0), pair=True)  # fmt: skip
+    others = (FaceMark(id="chin", name="Chin", part="head", along=0.15),)
+    figure = head_with_a_face(ear, marks=others)
+    (face,) = faces_of(place(figure))
+    mark = next(m for m in face.marks if m.about == about)
+    wanted = (place_[0], place_[1])
+    if about == "ear":  # an end of its base goes by as much as the ear
+        wanted = (mark.along - 0.05, mark.around + 6.0)
+    after = with_mark_at(figure, mark, wanted)
+    (moved,) = faces_of(place(after))
+    for was in face.marks:
+        now = next(m for m in moved.marks if m.id == was.id)
+        if was.id == mark.id and about != "ear":
+            assert (now.along, now.around) == pytest.approx(wanted)
+        elif was.about != about:
+            assert (now.along, now.around) == pytest.approx((was.along, was.around))
+    seats = {p.id: (p.seat.along, p.seat.around) for p in after.parts}
+    assert seats["ear"] == pytest.approx((0.8, 66.0) if about == "ear" else (0.85, 60.0))
+    # Beyond an end of the part there is nothing to mark.
+    beyond = with_mark_at(figure, mark, (1.7, 0.0))
+    seat = beyond.by_id["ear"].seat if about == "ear" else None
+    at = next((f.seat for f in beyond.fittings if f.id == about), seat) or beyond.marks[0]
+    assert 0.98 < at.along <= 1.0
 
 
 UP, DOWN, AS_IT_WAS = 1.0, -1.0, 0.0
