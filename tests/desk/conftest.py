@@ -4,14 +4,18 @@ import gc
 import itertools
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from hashlib import sha256
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
 from bambola.core.relief import Picture
+from bambola.core.sight import silhouette
+from bambola.core.sight.silhouette import Pixels
 from bambola.desk.kit import pictures
 from bambola.desk.kit.pictures import Darkroom, Shot
 from bambola.desk.kit.theme import Theme, load_faces
@@ -42,6 +46,24 @@ def pictures_made_once() -> Iterator[None]:
 
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(Darkroom, "_cast", kept)
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def figures_cut_out_once() -> Iterator[None]:
+    """The same picture with the same strokes is cut out once: most tests lay down the same heron."""
+    known: dict[bytes, np.ndarray] = {}
+    cut = silhouette._cut
+
+    def kept(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> np.ndarray:
+        key = sha256(small.tobytes() + hints.tobytes()).digest()
+        if key not in known:
+            known[key] = cut(small, hints, told)
+        told(1.0)
+        return known[key].copy()
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(silhouette, "_cut", kept)
         yield
 
 

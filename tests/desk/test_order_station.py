@@ -487,6 +487,7 @@ def test_work_cards_and_calendar_are_written(
     tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
+    window.open_demo(TOAD)
     for kind, name in (("cards", "c.pdf"), ("ics", "c.ics")):
         path = tmp_path / name
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, path=path: (str(path), ""))

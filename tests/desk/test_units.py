@@ -66,7 +66,7 @@ def _read(data: bytes) -> str:
 
 @pytest.mark.parametrize(
     ("demo", "unit"),
-    [(BADGER, "in"), *([(HERON, "in"), (HERON, "mm")] if THOROUGH else ())],
+    [(TOAD, "in"), *([(BADGER, "in"), (HERON, "in"), (HERON, "mm")] if THOROUGH else ())],
 )
 def test_nothing_written_for_people_tells_a_quantity_in_the_other_units(
     demo: Path, unit: str
