@@ -10,6 +10,9 @@ import pytest
 from bambola.core.balance import ALLOWED_KPA, JoinStress, join_for
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Document, Garment, Join, Part, Rope, Seat
+from bambola.core.order.steps import differences
+from bambola.core.order.tasks import tasks_for
+from bambola.core.order.work import FittingJob, PartJob, Work
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.dress import DressPlan, dress_fact
 from bambola.demo import HERON, load_demo
@@ -224,3 +227,95 @@ def test_clothes_grow_with_the_figure_but_not_their_knot_and_ease(bench: Bench, 
         round_body = math.pi * 50
         wanted = [math.ceil((s * round_body + ease) * 2 / (s * 12)) for s in (1, 2)]
         assert [small.strips, large.strips] == wanted == [33, 30]
+
+
+JOB = PartJob(
+    "arm", "Arm", "Arms", "body", None, 2, "apart", 2, 38, False, "core-batt", "woad", (("cuff", "cream"),),
+    None, 0, "up", "patch", False, (), (), False, "head", False,
+)  # fmt: skip
+
+
+NONE: frozenset[str] = frozenset()
+
+
+@pytest.mark.parametrize(
+    ("field", "was", "now", "what", "told_was", "told_now", "kind", "back"),
+    [
+        ("count", 4, 2, "row", "4", "2", "row", "row"),
+        ("rounds", 3, 2, "rounds", "3", "2", "rounds", "rounds"),
+        ("coreless", False, True, "core", "core", "coat", "loses-core", "gains-core"),
+        ("lines", NONE, frozenset({"cuff"}), "patch", "patch", "lines", "becomes-lines", "becomes-patch"),
+        ("join", "patch", "peg", "join", "patch", "peg", "gains-peg", "loses-peg"),
+        ("join", "patch", "scarf", "join", "patch", "scarf", "join", "join"),
+        ("fur_rows", 9, 5, "fur rows", "9", "5", "fur-rows", "fur-rows"),
+        ("must_precede", False, True, "dress", "after", "before", "goes-on-before", "goes-on-after"),
+        ("needle", 36, 40, "needle", "36", "40", "needle", "needle"),
+        ("small", False, True, "firmed", "apart", "on the body", "firmed-on-body", "firmed-apart"),
+    ],
+)  # fmt: skip
+def test_one_thing_that_differs_is_told_once_with_what_was_and_what_is(
+    field: str,
+    was: object,
+    now: object,
+    what: str,
+    told_was: str,
+    told_now: str,
+    kind: str,
+    back: str,
+) -> None:
+    head = replace(JOB, id="head", name="Head", count=1, passes=None)
+
+    def work(value: object) -> Work:
+        arm = replace(JOB, **{field: value})  # type: ignore[arg-type]
+        return Work((arm, head), schools=(("small", "soft"),))
+
+    (change,) = differences(work(was), work(now))
+    assert (change.part, change.what, change.was, change.now) == ("arm", what, told_was, told_now)
+    assert change.text.kind == f"change.{kind}" and said(change.text)
+    (undone,) = differences(work(now), work(was))
+    assert (undone.was, undone.now, undone.text.kind) == (told_now, told_was, f"change.{back}")
+    assert differences(work(now), work(now)) == ()
+    # What is there at one size only has nothing to be compared with.
+    assert differences(Work((head,)), work(now)) == ()
+
+
+def test_a_needle_that_differs_since_it_is_made_otherwise_is_not_told_besides() -> None:
+    other = replace(JOB, made="on wire", needle=36)
+    (change,) = differences(Work((JOB,)), Work((other,)))
+    assert (change.what, change.was, change.now) == ("made", "apart", "on wire")
+    bought = replace(JOB, made="bought")
+    assert differences(Work((bought,)), Work((replace(bought, needle=36),))) == ()
+    # A detail has no core of its own, so it gains and loses none.
+    assert (
+        differences(
+            Work((replace(JOB, made="detail"),)),
+            Work((replace(JOB, made="detail", coreless=True),)),
+        )
+        == ()
+    )
+
+
+def test_what_is_marked_on_a_head_is_what_sits_there() -> None:
+    def sits(id: str, **more: object) -> PartJob:
+        plural = f"{id.capitalize()}s"
+        own = {"name": id.capitalize(), "plural": plural, "parent": "head", "passes": None, **more}
+        return replace(JOB, id=id, **own)  # type: ignore[arg-type]
+
+    head = replace(JOB, id="head", name="Head", count=1, passes=None)
+    parts = (
+        sits("nose", count=1, face=True), sits("lid", face=True), sits("ear", flat=True), sits("horn"),
+        sits("comb", count=1, flat=True), sits("hat", count=1, face=True, garment=True),
+    )  # fmt: skip
+    fittings = (
+        FittingJob("eye", "Eye", "eye", "head", 2, "glued"),
+        FittingJob("tip", "Nose tip", "nose", "head", 1, "glued"),
+        FittingJob("bell", "Bell", "bell", "head", 1, "sewn"),
+        FittingJob("snout-tip", "Snout tip", "nose", "arm", 1, "glued"),
+    )
+    work = Work((head, replace(JOB, passes=None), *parts), fittings=fittings)
+    (task,) = (t for t in tasks_for(work) if t.key.sort == "mark")
+    told = said(task.text)
+    for name in ("eye line", "nose", "lids", "ears", "nose tip"):
+        assert name in told.lower(), (name, told)
+    for name in ("comb", "horn", "hat", "bell", "snout"):
+        assert name not in told.lower(), (name, told)

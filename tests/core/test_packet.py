@@ -259,7 +259,7 @@ EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] i
 
 @pytest.mark.parametrize(("height", "paper"), EXTREMES)
 def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench: Bench) -> None:
-    demo = load_demo(BADGER if THOROUGH and height > 100 else TOAD)
+    demo = load_demo(TOAD if height < 100 else HERON)
     plan = make_plan(demo.figure, demo.brief.at(height), bench)
     pages = packet_pages(Job((plan,), demo.figure, bench, date(2026, 11, 2), PAPERS[paper]))
     for page in pages:
