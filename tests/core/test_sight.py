@@ -483,6 +483,32 @@ def test_strokes_and_crop_have_the_last_word() -> None:
     assert separate(picture, (away, more)).cover[400, 40] > 0.5
 
 
+@pytest.mark.parametrize("scale", [1.0, 0.5])
+def test_a_stroke_is_as_wide_as_its_brush(scale: float) -> None:
+    picture, _ = photograph()
+    shown = cv2.resize(picture, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+    more = Stroke(points=((40, 300), (40, 400)), radius=10, figure=True)
+    dot = Stroke(points=((320, 420),), radius=14, figure=True)
+    cover = separate(np.asarray(shown, dtype=np.uint8), (more, dot), scale=scale).cover > 0.5
+    row = np.flatnonzero(cover[round(350 * scale), : round(90 * scale)]) / scale
+    assert (row[0], row[-1]) == pytest.approx((30, 50), abs=2.5)
+    column = np.flatnonzero(cover[round(380 * scale) :, round(320 * scale)]) / scale + 380
+    assert (column[0], column[-1]) == pytest.approx((406, 434), abs=2.5)
+
+
+def test_pinholes_are_filled_and_crumbs_left_away_unless_stroked() -> None:
+    picture, _ = photograph()
+    picture[148:152, 178:182] = (70, 110, 76)  # a pinhole in the oval, of the wall's colour
+    picture[30:60, 30:36] = (226, 218, 200)  # a crumb beside it
+    picture[180:230, 150:200] = (70, 110, 76)  # a hole to look through
+    cover = separate(picture).cover > 0.5
+    assert cover[150, 180] and not cover[45, 33] and not cover[205, 175]
+    crumb = Stroke(points=((33, 40), (33, 50)), radius=2, figure=True)
+    hole = Stroke(points=((180, 150),), radius=3, figure=False)
+    cover = separate(picture, (crumb, hole)).cover > 0.5
+    assert cover[45, 33] and not cover[150, 180]
+
+
 def test_an_empty_picture_has_no_figure_and_says_so() -> None:
     blank = np.full((200, 200, 3), 128, dtype=np.uint8)
     found = separate(blank)
