@@ -93,7 +93,9 @@ def test_a_ruler_held_against_the_screen_is_of_the_makers_units(
     dialog = ScreenDialog(parent, Theme(), size)
     qtbot.addWidget(dialog)
     assert told in dialog.with_ruler.text()
+    assert "bank card" in dialog.told.text() and told not in dialog.told.text()
     dialog.with_ruler.click()
+    assert told in dialog.told.text() and "card" not in dialog.told.text()
     held = dialog.held
     held.pull_to(20 + 3.5 * mm)  # so many pixels a millimetre
     assert held.scale == pytest.approx(3.5)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QObject, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QDialog,
@@ -24,6 +24,7 @@ CARD_MM = (85.60, 53.98)
 """A bank card (ISO/IEC 7810, ID-1)."""
 RULE_MM, RULE_IN = 100.0, 4.0
 """How long a ruler is held against the screen, by the maker's units."""
+_KNOB_PX = 9
 
 
 class TrueSize(QObject):
@@ -68,7 +69,8 @@ class _Held(QWidget):
         self.rule = show_length(self.rule_mm, units)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Outline to fit to the card or ruler"))
-        self.setMinimumSize(620, 330)
+        # What is longest has to lie on it whole, with room to pull.
+        self.setMinimumSize(max(620, round(40 + 1.15 * self.rule_mm * px_per_mm)), 330)
 
     def _box(self) -> QRectF:
         wide, tall = CARD_MM if self.card else (self.rule_mm, 14.0)
@@ -87,6 +89,11 @@ class _Held(QWidget):
         painter.drawText(
             box, Qt.AlignmentFlag.AlignCenter, tr("your card") if self.card else self.rule
         )
+        # The edge that is pulled, with something to take it by.
+        painter.setPen(QPen(d.madder, 4))
+        painter.drawLine(box.topRight(), box.bottomRight())
+        painter.setBrush(d.madder)
+        painter.drawEllipse(QPointF(box.right(), box.center().y()), _KNOB_PX, _KNOB_PX)
 
     def pull_to(self, x: float) -> None:
         """The right edge lies at ``x``."""
@@ -119,13 +126,8 @@ class ScreenDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(tr("True size on this screen"))
         self._size, self._for = true_size, parent
-        told = QLabel(
-            tr(
-                "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
-                "edge until it fits (or use Left and Right, with Shift for less)."
-            )
-        )
-        told.setWordWrap(True)
+        self.told = QLabel()
+        self.told.setWordWrap(True)
         self.held = _Held(theme, true_size.px_per_mm(parent), true_size.settings.units)
         self.with_card, self.with_ruler = (
             QPushButton(tr("A bank card")),
@@ -138,7 +140,7 @@ class ScreenDialog(QDialog):
         row.addStretch(1)
         buttons = ok_cancel(self)
         column = QVBoxLayout(self)
-        column.addWidget(told)
+        column.addWidget(self.told)
         column.addLayout(row)
         column.addWidget(self.held, 1)
         column.addWidget(buttons)
@@ -146,6 +148,16 @@ class ScreenDialog(QDialog):
 
     def _hold(self, card: bool) -> None:
         self.held.card = card
+        card_told = tr(
+            "Hold a bank card against the screen, its left edge on the left one here, and pull the right "
+            "edge until it fits (or use Left and Right, with Shift for less)."
+        )
+        ruler_told = tr(
+            "Hold a ruler against the screen, its nought on the left edge here, and pull the right edge to "
+            "its {length} (or use Left and Right, with Shift for less).",
+            length=self.held.rule,
+        )
+        self.told.setText(card_told if card else ruler_told)
         show_switch(self.with_card, card)
         show_switch(self.with_ruler, not card)
         self.held.update()
