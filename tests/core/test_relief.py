@@ -12,6 +12,7 @@ from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Inset, Par
 from bambola.core.relief import Camera, Picture, bundle_picture, portrait, stage_of
 from bambola.core.relief.picture import TILE_LEVELS, fibre_tile
 from bambola.core.solids import place
+from tests.core.looks import kept, looks
 from tests.figures import ball, figure_of, one_ball
 
 
@@ -191,3 +192,12 @@ def test_the_fibres_that_are_shipped_are_those_that_are_laid() -> None:
     # It repeats: its slopes run on over the edges.
     assert right[:, 0] == pytest.approx(light[:, -1] - light[:, 1])
     assert down[0] == pytest.approx(light[-1] - light[1])
+
+
+def test_what_is_drawn_looks_as_it_was_looked_at() -> None:
+    """Every light, crevice, fibre and stray hair: two levels of 255 are what processors differ by."""
+    now, was = looks().astype(np.int16), kept().astype(np.int16)
+    assert now.shape == was.shape
+    off = np.abs(now - was)
+    assert off.mean() < 0.02, "look at what changed; if it is meant, `make snapshots`"
+    assert (off > 2).mean() < 1e-3
