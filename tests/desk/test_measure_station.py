@@ -17,6 +17,7 @@ from bambola.core.figure import Landmark, SizeRule
 from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, load_demo
+from bambola.desk.kit import pictures
 from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
 from bambola.desk.shell.stations import MEASURE, RESIZE
 from bambola.desk.shell.window import Window
@@ -531,8 +532,10 @@ def test_a_hard_core_is_put_into_the_part_in_hand_and_taken_out(
 
 
 def test_a_body_plan_is_adjusted_and_put_on_the_table(
-    new_window: Callable[[], Window], qtbot: QtBot
+    new_window: Callable[[], Window], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    cast_as_fine = pictures.portrait
+    monkeypatch.setattr(pictures, "portrait", lambda *shot: cast_as_fine(*shot))
     window = new_window()
     window.actions_["new"].trigger()
     page = window.start_page
