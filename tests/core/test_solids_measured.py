@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import manifold3d as m3
@@ -15,10 +16,10 @@ from bambola.core.figure.shapes import Shape
 from bambola.core.plan import make_plan
 from bambola.core.solids.buried import buried_skin, covers
 from bambola.core.solids.edit import about_axis
-from bambola.core.solids.forms import seat_point
+from bambola.core.solids.forms import leaf_outline, seat_point
 from bambola.core.solids.levels import around_at, level_arc
-from bambola.core.solids.meshes import Detail, solid_of
-from bambola.core.solids.patches import patch_area
+from bambola.core.solids.meshes import Detail, mesh_of, solid_of
+from bambola.core.solids.patches import covered, patch_area, stripe_mm
 from bambola.core.solids.placement import place, rotation
 from bambola.core.solids.seating import frame_along, located, seat_for
 from bambola.core.solids.shares import Neighbour, alone_worth, share
@@ -250,3 +251,49 @@ def test_of_two_in_two_places_each_loses_the_cap_that_lies_in_the_other(
     there = (ball(2 * q), rows_at(np.eye(3), tuple(at)))
     twice = area_of(buried_skin(ball(2 * r), [there, there]))
     assert twice == pytest.approx(area_of(buried_skin(ball(2 * r), [there])))
+
+
+def test_how_wide_a_patch_is_as_a_stripe_or_as_a_disc() -> None:
+    for wide, long in ((2.0, 30.0), (7.0, 8.0), (5.0, 5.0)):
+        assert stripe_mm(wide * long, 2 * (wide + long)) == pytest.approx(wide, rel=1e-4)
+    assert stripe_mm(math.pi * 6.0**2, 2 * math.pi * 6.0) == pytest.approx(12.0)
+
+
+@pytest.mark.parametrize(
+    ("view", "seen"),
+    [
+        ("front", (0.3, -0.9, 0.3)), ("back", (-0.3, 0.9, 0.3)), ("left", (0.9, 0.3, 0.3)),
+        ("right", (-0.9, -0.3, 0.3)), ("top", (0.3, 0.3, 0.9)),
+    ],
+)  # fmt: skip
+def test_a_patch_lies_to_the_upper_right_as_one_looks_at_it(
+    view: str, seen: tuple[float, float, float]
+) -> None:
+    """Of a ball's skin near the six axes and their neighbours, only what is in that quarter on that side."""
+    inset = Inset(
+        id="patch", wool="cream", view=view, outline=((0.1, 0.1), (0.5, 0.1), (0.5, 0.5), (0.1, 0.5))
+    )  # fmt: skip
+    shape, high = ball(40.0), np.array([0.0, 0.0, 20.0])
+    signs = np.array(list(itertools.product((-1, 1), repeat=3)))
+    ways = np.concatenate([signs * np.roll([0.9, 0.3, 0.3], n) for n in range(3)])
+    ways /= np.linalg.norm(ways, axis=1)[:, None]
+    found = ways[covered(shape, inset, ways * 20.0 + high, ways)]
+    assert found == pytest.approx(np.array([seen]) / np.linalg.norm(seen))
+    both = ways[covered(shape, inset.replaced(mirrored=True), ways * 20.0 + high, ways)]
+    assert len(both) == 2 and any(np.allclose(way, found[0]) for way in both)
+
+
+def test_an_outline_drawn_the_other_way_round_is_the_same_leaf() -> None:
+    outline = ((-0.3, 0.0), (0.3, 0.0), (0.5, 0.4), (0.1, 1.0), (-0.4, 0.6))
+    one, other = (
+        Leaf(length=30.0, width=20.0, thickness=3.0, outline=run)
+        for run in (outline, outline[::-1])
+    )
+    for leaf in (one, other):
+        x, z = leaf_outline(leaf).T
+        assert (x * np.roll(z, -1) - np.roll(x, -1) * z).sum() > 0
+        assert (np.ptp(x), np.ptp(z)) == pytest.approx((20.0, 30.0))
+    assert (
+        mesh_of(one).volume == pytest.approx(mesh_of(other).volume, rel=1e-3)
+        and mesh_of(one).volume > 0
+    )
