@@ -55,6 +55,7 @@ catalogue: $(STAMP)
 snapshots: $(STAMP)
 	@$(PY) -m tests.core.switches
 	@$(PY) -m tests.core.looks
+	@$(PY) -m tests.core.kept_plans
 
 COMPILE := $(VENV)/bin/pip-compile --quiet --strip-extras --generate-hashes --allow-unsafe \
 	--no-emit-index-url --no-emit-find-links --no-emit-trusted-host

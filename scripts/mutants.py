@@ -325,14 +325,14 @@ def _read(tree: Path, tests: list[str]) -> None:
 
 
 def tests_of(room: str) -> list[str]:
-    """The tests of a room: those that import from it, and what is listed besides."""
+    """The tests of a room: those that import from it, what is listed besides, laws and plans as read."""
     naming = re.compile(rf"from bambola\.core\.{room}\b")
     found = {
         path.stem.removeprefix("test_")
         for path in (ROOT / "tests/core").glob("test_*.py")
         if naming.search(path.read_text(encoding="utf-8"))
     }
-    names = sorted((found - set(SLOW)) | {"laws", *ALSO.get(room, ())})
+    names = sorted((found - set(SLOW)) | {"laws", "kept_plans", *ALSO.get(room, ())})
     return [f"tests/core/test_{name}.py" for name in names]
 
 
