@@ -214,12 +214,10 @@ def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] |
     """The code of functions to put in place of what was read, so that nothing need be read again; None where
     the fault is in what runs when the module is read."""
     old, new = (compile(text, path, "exec") for text in (source, mutant.code))
-    pairs = [("", old, new)]
     before, after = dict(_code_of(old)), dict(_code_of(new))
     if _own(old) != _own(new) or before.keys() != after.keys():
         return None
-    pairs = [(where, code, after[where]) for where, code in before.items()]
-    changed = [(where, a, b) for where, a, b in pairs if a != b]
+    changed = [(where, a, after[where]) for where, a in before.items() if a != after[where]]
     for where, a, b in changed:
         outer = where.rpartition("/")[0]
         read_once = a.co_name.startswith("<") and (not outer or _runs_when_read(before[outer]))
