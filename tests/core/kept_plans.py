@@ -9,9 +9,14 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.core.export.json_plan import plan_data
+import numpy as np
+
+from bambola.core.export.json_plan import card_data, plan_data
+from bambola.core.methods import At, method_for, sheet_for
+from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
 from bambola.core.plan import make_plan
 from bambola.core.solids import place
+from bambola.core.solids.forms import Array
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 
@@ -22,6 +27,14 @@ KEPT = {
     for name, share in (("small", 0.6), ("large", 1.7))
 }
 """Each figure at two sizes, as shares of the one it was made at."""
+
+_WITH_EVERY_WAY = (
+    ("lamplighter-badger", 2.0), ("marsh-heron", 2.0), ("marsh-heron", 0.6), ("garden-toad", 0.6),
+    ("whale", 2.0), ("badger, round a cork", 2.0), ("badger, eyes sewn", 2.0), ("badger, eyes felted", 2.0),
+    ("badger, mass one mass", 2.0), ("badger, skin glue-soap", 2.0), ("badger, seat bump", 2.0),
+    ("badger with toes", 2.0), ("doll that sits", 2.0), ("heron, legs wound with glue", 0.4),
+    ("whale that hangs", 2.0),
+)  # fmt: skip
 
 
 def now(name: str) -> dict[str, Any]:
@@ -39,7 +52,53 @@ def kept(name: str) -> dict[str, Any]:
     return found
 
 
+def ways_now() -> dict[str, Any]:
+    """A card and picture for each way of doing a step, of the first figure that has it; of a picture what
+    it is made of, and from where to where each piece of it goes."""
+    from tests.core.test_methods import plan_of
+
+    found: dict[str, Any] = {}
+    bench = default_bench()
+    for name, share in _WITH_EVERY_WAY:
+        plan = plan_of(name, share)
+        for step in plan.steps:
+            if method_for(At(plan, step, bench)).id not in found:
+                sheet = sheet_for(plan, step, bench)
+                found[sheet.card.method] = {
+                    "of": f"{name}, {step.key}",
+                    "card": card_data(sheet.card),
+                    "pieces": [_drawn(piece) for piece in sheet.drawing.pieces],
+                }
+    kept: dict[str, Any] = json.loads(json.dumps(found))
+    return kept
+
+
+def _drawn(piece: Piece) -> list[object]:
+    match piece:
+        case Area(points=points, fill=fill):
+            return ["area", fill, *_spread(points)]
+        case Line(points=points, stroke=stroke):
+            return ["line", stroke, *_spread(points)]
+        case Measure(a=a, b=b):
+            return ["measure", "", *_spread(np.array([a, b]))]
+        case Needle(tip=tip, angle=angle, depth=depth):
+            return ["needle", "", *_spread(np.array([tip])), round(angle, 1), round(depth, 2)]
+        case Number(at=at, n=n):
+            return ["number", n, *_spread(np.array([at]))]
+
+
+def _spread(points: Array) -> list[float]:
+    """Middle of the points, and from where to where they go, mm."""
+    box = [*points.mean(axis=0), *points.min(axis=0), *points.max(axis=0)]
+    return [round(float(mm), 2) for mm in box]
+
+
+def written() -> dict[str, dict[str, Any]]:
+    """All that is kept, by its name, as it is now."""
+    return {**{name: now(name) for name in KEPT}, "ways": ways_now()}
+
+
 if __name__ == "__main__":
-    for each in KEPT:
-        text = json.dumps(now(each), indent=0, ensure_ascii=False)
+    for each, made in written().items():
+        text = json.dumps(made, indent=0, ensure_ascii=False)
         (FOLDER / f"{each}.json").write_text(text + "\n", encoding="utf-8")

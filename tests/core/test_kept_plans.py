@@ -9,7 +9,8 @@ from typing import Any
 
 import pytest
 
-from tests.core.kept_plans import KEPT, kept, now
+from bambola.core.methods import METHODS
+from tests.core.kept_plans import KEPT, kept, now, ways_now
 
 NUMBER = re.compile(r"\d+(?:\.\d+)?")
 
@@ -44,6 +45,15 @@ def _near(one: str, other: str) -> bool:
 def test_a_plan_says_what_it_said_when_it_was_read(name: str) -> None:
     told = list(differing(kept(name), now(name)))
     assert not told, "\n".join(["read what changed; if it is meant, `make snapshots`", *told[:40]])
+
+
+def test_every_way_of_doing_a_step_is_told_and_drawn_as_it_was_read() -> None:
+    made = ways_now()
+    assert made.keys() == {method.id for method in METHODS}
+    told = list(differing(kept("ways"), made))
+    assert not told, "\n".join(
+        ["look at what changed; if it is meant, `make snapshots`", *told[:40]]
+    )
 
 
 def test_what_differs_is_found() -> None:

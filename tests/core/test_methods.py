@@ -58,6 +58,11 @@ FIGURES["badger with toes"] = (
     _badger.brief,
 )
 FIGURES["doll that sits"] = (_doll.replaced(stance="sitting", pose=(_fold,)), Brief())
+_heron, _whale = DEMOS["marsh-heron"], FIGURES["whale"][0]
+FIGURES["heron, legs wound with glue"] = (
+    _heron.figure, _heron.brief.answered("thin-limb:leg", "glue-wound"),
+)  # fmt: skip
+FIGURES["whale that hangs"] = (_whale.replaced(stance="hanging"), Brief())
 EACH = [
     (name, share)
     for n, name in enumerate(FIGURES)
