@@ -3,7 +3,8 @@
 On a part with elliptical sections a path of straight pieces is laid over the surface and pulled tight: by
 Gauss and Newton the sum of the squares of its pieces is made least, every point kept on the surface, which
 leaves pieces of one length along a geodesic. Limbs and ropes unroll: along the run and round it. A flat
-part is a plane.
+part is a plane. On a disc less than half as high as wide a straight piece would cut through its rim: it is
+too short there.
 """
 
 from __future__ import annotations
@@ -24,7 +25,7 @@ PIECES = 12
 rest is reckoned (Richardson), which leaves less than 1 in 20,000 over half a ball. See craft.md, 9."""
 _ROUNDS, _CLOSE = 40, 1e-3
 # A path that still moves by so small a share of the part is as long as the tight one but for its square.
-_ASTRIDE = 2.0
+_ASTRIDE = 2.4
 # Ends farther apart than this, in radians seen from the middle, may have several tight ways between them of
 # which the section need not be the shortest: over the crown, or round either side. From an end of the part
 # it goes where it was laid: a strip from the crown to the chin down the front.
