@@ -12,11 +12,14 @@ from typing import Any
 import numpy as np
 
 from bambola.core.export.json_plan import card_data, plan_data
+from bambola.core.export.step_svg import HIGH, WIDE
 from bambola.core.methods import At, method_for, sheet_for
 from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
+from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
 from bambola.core.plan import make_plan
 from bambola.core.solids import place
 from bambola.core.solids.forms import Array
+from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 
@@ -68,6 +71,9 @@ def ways_now() -> dict[str, Any]:
                     "of": f"{name}, {step.key}",
                     "card": card_data(sheet.card),
                     "pieces": [_drawn(piece) for piece in sheet.drawing.pieces],
+                    "laid": [
+                        _laid(m) for m in lay_out(sheet.drawing, ENGLISH.say, WIDE, HIGH, 20.0)
+                    ],
                 }
     kept: dict[str, Any] = json.loads(json.dumps(found))
     return kept
@@ -79,12 +85,22 @@ def _drawn(piece: Piece) -> list[object]:
             return ["area", fill, *_spread(points)]
         case Line(points=points, stroke=stroke):
             return ["line", stroke, *_spread(points)]
-        case Measure(a=a, b=b):
-            return ["measure", "", *_spread(np.array([a, b]))]
+        case Measure(a=a, b=b, away=away):
+            return ["measure", "", *_spread(np.array([a, b])), round(away, 2)]
         case Needle(tip=tip, angle=angle, depth=depth):
             return ["needle", "", *_spread(np.array([tip])), round(angle, 1), round(depth, 2)]
         case Number(at=at, n=n):
             return ["number", n, *_spread(np.array([at]))]
+
+
+def _laid(mark: Mark) -> list[object]:
+    match mark:
+        case Stroked(points=points, stroke=stroke, width=width):
+            return [stroke, round(width, 2), *_spread(points)]
+        case Written(x=x, y=y, text=text):
+            return [text, round(x, 2), round(y, 2)]
+        case Disc(x=x, y=y, radius=radius, text=text):
+            return [text, round(x, 2), round(y, 2), round(radius, 2)]
 
 
 def _spread(points: Array) -> list[float]:
