@@ -6,8 +6,8 @@ them, in which the code of the function is exchanged. ``N`` is how many (300), `
 change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not
 count.
 
-What a test finds kept from an earlier one it does not run itself, so a mutant may be said to live that
-the whole suite would notice, never the other way round.
+What a test module keeps for all its tests is seen with the first of them only, so a mutant may be said to
+live that the whole suite would notice, never the other way round.
 """
 
 from __future__ import annotations
@@ -143,15 +143,24 @@ class Reach:
         return PATIENCE_S + TIMES * sum(self.seconds[test] for test in tests)
 
 
+_FORGETFUL = """
+from bambola.core.memo import memory
+
+def pytest_runtest_setup(item):
+    memory().forget()  # else a test would not be seen to run what an earlier one has found
+"""
+
+
 def reach(tree: Path, room: str, tests: list[str]) -> Reach:
     """Run the room's tests once, watched."""
     settings, timings = tree / "coverage.ini", tree / "timings.xml"
     settings.write_text(
         f"[run]\ndynamic_context = test_function\nsource = bambola/core/{room}\nrelative_files = true\n"
     )
+    (tree / "forgetful.py").write_text(_FORGETFUL)
     subprocess.run(
         [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", "-q",
-         "-p", "no:cacheprovider", f"--junit-xml={timings}", *tests],
+         "-p", "no:cacheprovider", "-p", "forgetful", f"--junit-xml={timings}", *tests],
         cwd=tree, env=_surroundings(tree), check=True, stdout=subprocess.DEVNULL,
     )  # fmt: skip
     seconds: dict[str, float] = defaultdict(float)

@@ -16,6 +16,8 @@ from bambola.core.export.step_svg import HIGH, WIDE
 from bambola.core.methods import At, method_for, sheet_for
 from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
+from bambola.core.order.rules import RULES, Book
+from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
 from bambola.core.solids import place
 from bambola.core.solids.forms import Array
@@ -36,6 +38,12 @@ _WITH_EVERY_WAY = (
     ("whale", 2.0), ("badger, round a cork", 2.0), ("badger, eyes sewn", 2.0), ("badger, eyes felted", 2.0),
     ("badger, mass one mass", 2.0), ("badger, skin glue-soap", 2.0), ("badger, seat bump", 2.0),
     ("badger with toes", 2.0), ("doll that sits", 2.0), ("heron, legs wound with glue", 0.4),
+    ("whale that hangs", 2.0),
+)  # fmt: skip
+
+_WITH_EVERY_RULE = (
+    ("lamplighter-badger", 2.0), ("heron, legs wound with glue", 0.4), ("garden-toad", 0.6), ("whale", 2.0),
+    ("badger, eyes sewn", 2.0), ("badger, seat bump", 2.0), ("doll that sits", 2.0),
     ("whale that hangs", 2.0),
 )  # fmt: skip
 
@@ -79,6 +87,19 @@ def ways_now() -> dict[str, Any]:
     return kept
 
 
+def rules_now() -> dict[str, Any]:
+    """What each rule has before what, in figures that together have all that rules are about."""
+    from tests.core.test_methods import plan_of
+
+    found: dict[str, Any] = {}
+    for name, share in _WITH_EVERY_RULE:
+        work = plan_of(name, share).work
+        book = Book(work, tasks_for(work))
+        edges = {rule.id: [f"{a} before {b}" for a, b in rule.pairs(book)] for rule in RULES}
+        found[name] = {rule: kept for rule, kept in edges.items() if kept}
+    return found
+
+
 def _drawn(piece: Piece) -> list[object]:
     match piece:
         case Area(points=points, fill=fill):
@@ -111,7 +132,7 @@ def _spread(points: Array) -> list[float]:
 
 def written() -> dict[str, dict[str, Any]]:
     """All that is kept, by its name, as it is now."""
-    return {**{name: now(name) for name in KEPT}, "ways": ways_now()}
+    return {**{name: now(name) for name in KEPT}, "ways": ways_now(), "rules": rules_now()}
 
 
 if __name__ == "__main__":

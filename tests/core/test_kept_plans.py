@@ -10,7 +10,8 @@ from typing import Any
 import pytest
 
 from bambola.core.methods import METHODS
-from tests.core.kept_plans import KEPT, kept, now, ways_now
+from bambola.core.order.rules import RULES
+from tests.core.kept_plans import KEPT, kept, now, rules_now, ways_now
 
 NUMBER = re.compile(r"\d+(?:\.\d+)?")
 
@@ -54,6 +55,14 @@ def test_every_way_of_doing_a_step_is_told_and_drawn_as_it_was_read() -> None:
     assert not told, "\n".join(
         ["look at what changed; if it is meant, `make snapshots`", *told[:40]]
     )
+
+
+def test_rules_have_before_each_other_what_they_had() -> None:
+    made = rules_now()
+    asked = {rule for figure in made.values() for rule in figure}
+    assert asked >= {rule.id for rule in RULES if rule.hard}
+    told = list(differing(kept("rules"), made))
+    assert not told, "\n".join(["read what changed; if it is meant, `make snapshots`", *told[:40]])
 
 
 def test_what_differs_is_found() -> None:

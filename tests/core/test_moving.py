@@ -77,12 +77,23 @@ def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, see
         plan = make_plan(figure, Brief(), default_bench())
     except OrderConflictError:
         return
+    keys = [s.key for s in plan.steps]
+    moves_are_as_the_rules_say(plan, random.Random(seed).sample(keys, min(6, len(keys))))
+
+
+def test_every_move_of_the_badger_is_taken_or_refused_as_the_rules_say(badger: Document) -> None:
+    """Its eyes are glued, so that there are places between others that are shut."""
+    plan = make_plan(badger.figure, badger.brief, default_bench())
+    keys = [s.key for s in plan.steps]
+    moves_are_as_the_rules_say(plan, keys if THOROUGH else keys[2::5])
+
+
+def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:
     pairs, glue, known = hard_pairs(plan.work)
     keys = [s.key for s in plan.steps]
     assert known == set(keys)
     assert lawful(keys, pairs, glue)
-    chance = random.Random(seed)
-    for key in chance.sample(keys, min(6, len(keys))):
+    for key in of:
         may = places_for(plan.order, key)
         for to in range(len(keys)):
             allowed = lawful(moved(keys, key, to), pairs, glue)
@@ -99,6 +110,10 @@ def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, see
                     ) in pairs or edge.rule == "glue-cures"
                 for one, then in itertools.pairwise(no.chain):
                     assert one.after == then.before
+                # What would have to go along is what lies between, never the step itself.
+                at = keys.index(key)
+                passed = keys[to:at] if to < at else keys[at + 1 : to + 1]
+                assert set(no.along) <= set(passed)
 
 
 def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Document) -> None:
