@@ -172,6 +172,9 @@ def test_a_bent_limb_is_read_at_its_joints() -> None:
     points = [(0.5, 20.0), (-11.0, 60.0), (6.4, 114.5)]
     trace = read_trace(drawn(inside), to_px, "arm", "front", points)
     assert propose(trace) == "limb"
+    # The tip was pointed to within half a millimetre of the outline, and is on it: a radius past the joint.
+    way = (run[2] - run[1]) / np.linalg.norm(run[2] - run[1])
+    assert (np.array(trace.points[-1]) - run[2]) @ way == pytest.approx(5.0, abs=0.25)
     found = fit_chain(trace)
     assert found.thickness == pytest.approx([16, 13, 10], rel=0.06)
     assert found.centres[-1] == pytest.approx(run[-1], abs=0.8)
@@ -243,6 +246,34 @@ def test_a_part_of_a_pair_is_brought_to_the_left_and_the_two_are_averaged() -> N
     made = build("sausage", [left, right], None, True)
     assert made.base[0] == pytest.approx(21.0, abs=0.01)
     assert made.shape.measures()["diameter"] == pytest.approx(11.0, rel=0.1)
+
+
+@pytest.mark.parametrize(("aside", "leans"), [(0.0, False), (7.0, False), (18.0, True)])
+def test_a_pad_drawn_nearly_upright_stands_on_its_flat_side(aside: float, leans: bool) -> None:
+    """7 mm in 40 are 10 degrees, 18 are 24."""
+    made = build("pad", [by_hand("part", "front", [(0, 0), (aside, 40)], 60.0)], None, False)
+    up = made.turn @ np.array([0.0, 0.0, 1.0])
+    wanted = np.array([aside if leans else 0.0, 0.0, 40.0])
+    assert up == pytest.approx(wanted / np.linalg.norm(wanted), abs=0.02)
+
+
+@pytest.mark.parametrize("taper", [0.25, -0.25])
+def test_an_egg_is_read_with_the_end_up_that_is_up(taper: float) -> None:
+    zeta = np.linspace(-1, 1, 801)
+    half = np.sqrt(1 - zeta**2) * (1 - taper * zeta)
+    half *= 22.0 / half.max()
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        wide = np.interp(v, 20 + 35 * (zeta + 1), half, left=0, right=0)
+        result: np.ndarray = np.abs(u) < wide
+        return result
+
+    trace = read_trace(drawn(inside), to_px, "part", "front", [(0, 20), (0, 90)])
+    made = build("ball", [trace], None, False)
+    assert isinstance(made.shape, Ball)
+    assert made.shape.taper == pytest.approx(taper, abs=0.03)
+    assert made.shape.width == pytest.approx(44.0, rel=0.02)
+    assert made.shape.height == pytest.approx(70.0, rel=0.02)
 
 
 def once_made(shape: Shape, at: tuple[float, float, float]) -> Copy:
@@ -538,6 +569,8 @@ def test_what_is_found_in_a_smaller_copy_is_told_in_the_pixels_of_the_file() -> 
     picture[40:90, 290:340] = (230, 60, 60)
     half = cv2.resize(picture, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
     away = Stroke(points=((295, 65), (335, 65)), radius=30, figure=False)
+    cropped = separate(np.asarray(half, dtype=np.uint8), crop=(60, 30, 270, 470), scale=0.5)
+    assert cropped.box() == pytest.approx((110, 70, 250, 440), abs=3)
     found = separate(np.asarray(half, dtype=np.uint8), (away,), scale=0.5)
     assert found.scale == 0.5 and found.box() == pytest.approx((110, 70, 250, 440), abs=3)
 
