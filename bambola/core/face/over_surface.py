@@ -47,6 +47,11 @@ class _Round:
     wide: Array
     deep: Array
 
+    @property
+    def middle(self) -> Array:
+        """The middle of its axis (3,), mm."""
+        return np.array([0.0, 0.0, self.height / 2])
+
     def at(self, place: Place) -> Array:
         """A place as a point (3,), mm."""
         tau = math.acos(max(-1.0, min(1.0, 1 - 2 * place[0])))
@@ -62,7 +67,7 @@ class _Round:
     def onto(self, points: Array, between: tuple[float, float] = _NEAR) -> Array:
         """Points (…, 3) moved along the ray from the middle on to the surface, by cutting ``between``, shares
         of where they are, into so many cells at once, and again the one cell where it leaves the part."""
-        middle = np.array([0.0, 0.0, self.height / 2])
+        middle = self.middle
         ray = (points - middle)[..., None, :]
         low, cell = np.full((*points.shape[:-1], 1), between[0]), between[1] - between[0]
         for _ in range(_CUTS):
@@ -158,7 +163,7 @@ def _tight(body: _Round, x: Array) -> Array:
 
 def _turn(body: _Round, ends: Array) -> Array:
     """The angles (n,) between ends (n, 2, 3) as seen from the middle, radians."""
-    rays = ends - np.array([0.0, 0.0, body.height / 2])
+    rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
     turn: Array = np.arccos(np.clip((unit[:, 0] * unit[:, 1]).sum(axis=-1), -1, 1))
     return turn
@@ -168,8 +173,7 @@ def _ways_round(body: _Round, ends: Array) -> Array:
     """First paths (3, pieces + 1, 3) between ``ends`` (2, 3): the shortest three of those by the front, the
     back, either side, the crown and the chin."""
     half = PIECES // 2
-    middle = np.array([0.0, 0.0, body.height / 2])
-    by = np.concatenate([np.eye(3), -np.eye(3)]) * body.height + middle
+    by = np.concatenate([np.eye(3), -np.eye(3)]) * body.height + body.middle
     legs = []
     for a, b in (
         (np.broadcast_to(ends[0], by.shape), by),
@@ -187,8 +191,7 @@ def _ways_round(body: _Round, ends: Array) -> Array:
 def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Array:
     """A first path (n, pieces + 1, 3): the section by the plane through both ends and the middle, by the
     front where they lie opposite each other. ``turn`` (n,) is how far it goes round the middle."""
-    middle = np.array([0.0, 0.0, body.height / 2])
-    rays = ends - middle
+    rays = ends - body.middle
     unit = rays / np.linalg.norm(rays, axis=-1, keepdims=True)
     a, b = unit[:, 0], unit[:, 1]
     opposite = np.linalg.norm(a + b, axis=-1, keepdims=True) < 1e-3
@@ -197,7 +200,7 @@ def _section(body: _Round, ends: Array, turn: Array, pieces: int = PIECES) -> Ar
     ahead /= np.maximum(np.linalg.norm(ahead, axis=-1, keepdims=True), 1e-12)
     angle = np.linspace(0, 1, pieces + 1)[None, :, None] * turn[:, None, None]
     way = np.cos(angle) * a[:, None] + np.sin(angle) * ahead[:, None]
-    path = body.onto(middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
+    path = body.onto(body.middle + np.linalg.norm(rays, axis=-1).max() * way, _LAYING)
     path[:, 0], path[:, -1] = ends[:, 0], ends[:, 1]
     return path
 
