@@ -380,12 +380,14 @@ def likely_parent(placement: Placement, base: Array, without: frozenset[str]) ->
             continue
         own = np.linalg.inv(copy.matrix)
         local = own[:3, :3] @ base + own[:3, 3]
-        along, around, out = located(copy.shape, local)
-        skin = copy.point(along, around, min(out, 1.0))
-        far = float(np.linalg.norm(skin - base))
         if within(copy.shape, local[None])[0]:
-            # Inside several, the one it is nearer to the skin of: that is where it comes out.
+            # Inside several, the one it is nearer to the skin of: that is where it comes out. By a mesh's
+            # corners, which is near enough to choose by; any that it lies in comes before all others.
             far = 1e-3 * float(np.linalg.norm(mesh_of(copy.shape).vertices - local, axis=1).min())
+        else:
+            along, around, out = located(copy.shape, local)
+            skin = copy.point(along, around, min(out, 1.0))
+            far = float(np.linalg.norm(skin - base))
         if best is None or far < best[0]:
             best = (far, copy.part.id)
     return best[1] if best else None
