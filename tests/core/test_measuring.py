@@ -155,7 +155,7 @@ def test_the_weightiest_measures_come_first_and_their_effect_is_real(
     found = effects(badger.figure, plan, Survey())
     assert found[0].part in ("head", "body") and all(e.is_missing for e in found)
     assert [e.grams for e in found] == sorted((e.grams for e in found), reverse=True)
-    for effect in found[:6]:
+    for effect in found[: 6 if THOROUGH else 3]:
         share = DOUBT["plan"]
         larger = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 + share)})
         smaller = stretched(badger.figure, effect.part, {effect.measure: effect.mm * (1 - share)})
@@ -313,8 +313,9 @@ def test_every_proportion_of_a_plan_changes_it_and_can_be_made(name: str, bench:
     plan = PLANS[name]
     height = place(plan.figure).height
     assert 3 <= len(plan.proportions) <= 6
-    for proportion in plan.proportions:
-        for factor in (proportion.low, proportion.high):
+    for i, proportion in enumerate(plan.proportions):
+        ends = (proportion.low, proportion.high)
+        for factor in ends if THOROUGH else ends[(i + 1) % 2 :][:1]:
             figure = start_from(plan, height, {proportion.id: factor}, bench)
             assert place(figure).height == pytest.approx(height, rel=1e-4)
             stretch = proportion.stretches[0]

@@ -6,7 +6,6 @@ import io
 import math
 import re
 from collections import Counter
-from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -28,7 +27,6 @@ from bambola.core.export.packet import (
 )
 from bambola.core.export.packet.attached import design_in
 from bambola.core.export.packet.build import pdf_of
-from bambola.core.export.packet.pages import cover, figure
 from bambola.core.export.packet.pages.templates import ENLARGED, SMALL_MM
 from bambola.core.export.packet.papers import label_sheets
 from bambola.core.export.packet.sheet import (
@@ -44,9 +42,6 @@ from bambola.core.facts import RefusedError
 from bambola.core.figure import load_document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
-from bambola.core.relief import Camera, portrait
-from bambola.core.relief.camera import Stage
-from bambola.core.relief.picture import Picture as Portrait
 from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -69,25 +64,6 @@ ENGLISH_WORDS = {
     "height",
     "print",
 }
-
-
-@pytest.fixture(scope="module", autouse=True)
-def pictures_made_once() -> Iterator[None]:
-    """The same picture of the same figure is cast once: most packets here are the badger's."""
-    known: dict[tuple[object, ...], Portrait] = {}
-
-    def kept(
-        stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int
-    ) -> Portrait:
-        key = stage.corners.tobytes(), camera, step, tuple(sorted(colours.items())), smooth
-        if key not in known:
-            known[key] = portrait(stage, camera, step, colours, smooth)
-        return known[key]
-
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(cover, "portrait", kept)
-        patch.setattr(figure, "portrait", kept)
-        yield
 
 
 def badger(bench: Bench, height: float = 220.0) -> Job:

@@ -21,7 +21,7 @@ from bambola.core.methods.amounts import pinch_of
 from bambola.core.order import moved, places_for, tally
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.making.jobs import lightness
-from bambola.demo import TOAD
+from bambola.demo import BADGER, TOAD
 from bambola.desk.shell.stations import ORDER, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.minding import Minding
@@ -29,6 +29,7 @@ from bambola.desk.stations.order.station import OrderStation
 from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import Week, WeekDialog
+from tests.effort import THOROUGH
 from tests.said import said
 
 LEFT = Qt.MouseButton.LeftButton
@@ -345,15 +346,17 @@ def test_what_counts_changes_the_order_and_is_kept(
     assert after.cost(weights) < before.cost(weights)
 
 
+@pytest.mark.parametrize("demo", [TOAD, *([BADGER] if THOROUGH else ())])
 def test_made_from_the_first_step_to_the_last_with_a_stop_between(
-    station: OrderStation, window: Window, qtbot: QtBot
+    station: OrderStation, window: Window, qtbot: QtBot, demo: Path
 ) -> None:
+    window.open_demo(demo)
     make, ticks = station.make, [0.0]
     make.clock = lambda: ticks[0]
     window.actions_["make"].trigger()
     assert station.is_making and make.isVisible() and make.at == 0
     order = keys(window)
-    half = 30
+    half = len(order) // 2
     for n in range(half):
         assert make.now is not None and make.now.key == order[n]
         assert make._text.text() == said(make.now.text) and make._count.text().startswith(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QEventLoop, QPoint, QProcess, QRectF, Qt, QTimer
@@ -13,16 +14,17 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.wool.learning import learned
 from bambola.core.wool.splitting import SplitPlan
-from bambola.demo import HERON, TOAD, sample_shelf
+from bambola.demo import BADGER, HERON, TOAD, sample_shelf
 from bambola.desk.kit.true_size import CARD_MM, ScreenDialog
 from bambola.desk.shell.stations import RESIZE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool.menu import PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.desk.stations.wool.swatch import SwatchDialog
+from tests.effort import THOROUGH
 
 LEFT = Qt.MouseButton.LeftButton
-PACE = 10
+PACE = 20
 """The simulated scale and the pan's clock run so many times as fast as on a kitchen table."""
 
 
@@ -66,9 +68,11 @@ class Scale:
         return taken[0]
 
 
-def test_the_badger_is_weighed_out_with_an_unplugging_in_the_middle(
-    station: WoolStation, window: Window, qtbot: QtBot
+@pytest.mark.parametrize("demo", [TOAD, *([BADGER] if THOROUGH else ())])
+def test_a_figure_is_weighed_out_with_an_unplugging_in_the_middle(
+    station: WoolStation, window: Window, qtbot: QtBot, demo: Path
 ) -> None:
+    window.open_demo(demo)
     window.bench_desk.put_bench(sample_shelf(window.bench_desk.base))
     station.show_face(PAN)
     scale, hand = Scale(station, qtbot), station.hand
@@ -94,7 +98,7 @@ def test_the_badger_is_weighed_out_with_an_unplugging_in_the_middle(
         assert hand.done[now.key].grams == taken
     assert set(hand.done) == {w.key for w in hand.every}
     # The records hold what lay on the pan, and the shelf gives just that.
-    kept = window.bench_desk.book.weighed("lamplighter-badger")
+    kept = window.bench_desk.book.weighed(window.studio.figure.id)
     assert {w.portion: w.grams for w in kept} == {k: w.grams for k, w in hand.done.items()}
     before = {w.id: w.grams for w in window.bench_desk.base.wools}
     station.show_face(SHELF)

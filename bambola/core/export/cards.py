@@ -11,6 +11,7 @@ from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
+from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.bench import Bench
@@ -65,10 +66,12 @@ class _Pictures:
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan = plan
         self.colours = {wool.id: wool.colour for wool in bench.wools}
-        placement = plan.solids.placement
-        self.step_mm = placement.height * 1.1 / (PICTURE[1] / mm * DOTS_PER_MM)
         self.camera = Camera(turn=14, tip=3)
-        whole = portrait(stage_of(placement), self.camera, self.step_mm, self.colours, 2)
+        stage = stage_of(plan.solids.placement)
+        left, right, low, high = stage.bounds(self.camera)
+        wide, tall = (part / mm * DOTS_PER_MM for part in PICTURE)
+        self.step_mm = max((right - left) / wide, (high - low) / tall)
+        whole = portrait(stage, self.camera, self.step_mm, self.colours, 2)
         self.left, self.top = whole.left, whole.top
         self.ghost = _faded(Image.fromarray(whole.pixels), GHOST)
         self._known: dict[tuple[tuple[str, bool, bool, int], ...], Image.Image] = {}
@@ -134,19 +137,12 @@ def _card(
     canvas.setLineWidth(0.4)
     canvas.roundRect(x, y, *CARD, 3 * mm)
     top = y + CARD[1]
-    wide, high, letters = (part * DOTS_PER_MM / mm for part in (*SHOWN, LETTERS))
     sheet = sheet_for(plan, step, bench)
-    shown = step_image(sheet, words, wide, high, letters)
-    canvas.drawImage(ImageReader(shown), x + 3 * mm, top - 3 * mm - SHOWN[1], *SHOWN)
-    pinch = pinch_of(sheet.card.amount) * mm
-    if pinch:  # at its true size: the wool is held against it
-        left, foot = x + 5 * mm, top - SHOWN[1] - 1 * mm
-        canvas.setFillColor(HexColor(fills_of(sheet.at, SHEET)["wool"]))
-        canvas.setStrokeColor(INK)
-        canvas.circle(left + pinch / 2, foot + pinch / 2, pinch / 2, fill=1)
-        canvas.setFillColor(QUIET)
-        canvas.setFont(BODY, 7)
-        canvas.drawString(left + pinch + 1 * mm, foot + 1 * mm, words.tr("pinch, true size"))
+    beside = _pinch(canvas, x + 4 * mm, top - SHOWN[1] - 2 * mm, sheet, words)
+    room = SHOWN[0] - beside
+    wide, high, letters = (part * DOTS_PER_MM / mm for part in (room, SHOWN[1], LETTERS))
+    shown = ImageReader(step_image(sheet, words, wide, high, letters))
+    canvas.drawImage(shown, x + 3 * mm + beside, top - 3 * mm - SHOWN[1], room, SHOWN[1])
     share = min(PICTURE[0] / picture.width, PICTURE[1] / picture.height)
     wide, high = picture.width * share, picture.height * share
     canvas.drawImage(
@@ -161,6 +157,21 @@ def _card(
     canvas.setFont(BODY_BOLD, 14)
     canvas.drawRightString(x + CARD[0] - 5 * mm, top - 9 * mm, str(step.n))
     _write(canvas, x, top - SHOWN[1] - 9 * mm, y + 3 * mm, _said(sheet, words))
+
+
+def _pinch(canvas: Canvas, left: float, foot: float, sheet: Sheet, words: Words) -> float:
+    """The pinch of wool at its true size, to hold the wool against; how wide a strip it takes."""
+    pinch = pinch_of(sheet.card.amount) * mm
+    if not pinch:
+        return 0.0
+    canvas.setFillColor(HexColor(fills_of(sheet.at, SHEET)["wool"]))
+    canvas.setStrokeColor(INK)
+    canvas.circle(left + pinch / 2, foot + pinch / 2, pinch / 2, fill=1)
+    told = words.tr("pinch, true size")
+    canvas.setFillColor(QUIET)
+    canvas.setFont(BODY, 7)
+    canvas.drawString(left, foot + pinch + 1.5 * mm, told)
+    return max(pinch, float(stringWidth(told, BODY, 7))) + 2 * mm
 
 
 def _said(sheet: Sheet, words: Words) -> list[_Said]:

@@ -20,6 +20,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, register_fonts
+from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
 
 INK, QUIET, MADDER, WELD, WOAD, FAINT = (
@@ -113,14 +114,22 @@ def text_wide(text: str, size: float, face: Face = "text") -> float:
 
 def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
     """``text`` in lines no wider than ``wide`` mm."""
-    lines: list[str] = []
+    lines: list[list[str]] = []
+    room, gap = 0.0, _word_wide(" ", face)  # as wide as letters of size 1 are
     for word in text.split():
-        tried = f"{lines[-1]} {word}" if lines else word
-        if lines and text_wide(tried, size, face) <= wide:
-            lines[-1] = tried
+        taken = _word_wide(word, face)
+        if lines and gap + taken <= room:
+            lines[-1].append(word)
+            room -= gap + taken
         else:
-            lines.append(word)
-    return lines
+            lines.append([word])
+            room = wide / size - taken
+    return [" ".join(words) for words in lines]
+
+
+@remembered(4096)
+def _word_wide(word: str, face: Face) -> float:
+    return text_wide(word, 1.0, face)
 
 
 def shifted(items: Sequence[Item], dx: float, dy: float) -> Iterator[Item]:

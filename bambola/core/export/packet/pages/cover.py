@@ -21,12 +21,13 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
+from bambola.core.export.felt import bounds, felt
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.build import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.quantities import show_length, show_mass
-from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.core.words import Words as Maker
 
@@ -164,21 +165,20 @@ def _table(items: list[Item], job: Job, y: float, wide: float) -> float:
 def _figures(job: Job, top: float, wide: float, high: float) -> list[Item]:
     """As made and at every new height, on one ground line."""
     words = job.words
+    figures = [job.figure, *(plan.resized.figure for plan in job.plans)]
     placements = [place(job.figure), *(plan.solids.placement for plan in job.plans)]
-    stages = [stage_of(placement) for placement in placements]
-    seen = [stage.bounds(_SEEN_FROM) for stage in stages]
+    seen = [bounds(figure, _SEEN_FROM) for figure in figures]
     # All by one measure: the tallest fills the height, or all side by side the width.
     gaps = _BESIDE_MM * (len(seen) - 1)
     scale = min(
         (high - 4) / max(above - below for _, _, below, above in seen),
         (wide - gaps) / sum(right - left for left, right, _, _ in seen),
     )
-    colours = {wool.id: wool.colour for wool in job.bench.wools}
     ground = top + high
     x = (wide - gaps - scale * sum(right - left for left, right, _, _ in seen)) / 2
     found: list[Item] = []
-    for stage, placement, (left, right, _, _) in zip(stages, placements, seen, strict=True):
-        made = portrait(stage, _SEEN_FROM, 1 / (scale * DOTS), colours, 2)
+    for figure, placement, (left, right, _, _) in zip(figures, placements, seen, strict=True):
+        made = felt(figure, _SEEN_FROM, 1 / (scale * DOTS), job.bench, 2)
         rows, columns = made.owner.shape
         w, h = columns * made.step * scale, rows * made.step * scale
         above = (made.top - placement.ground) * scale

@@ -19,12 +19,13 @@ from bambola.core.export.drawn import (
     Words,
     line,
 )
+from bambola.core.export.felt import felt
 from bambola.core.export.packet.build import Job
 from bambola.core.export.packet.pages.cover import grey_safe, jpeg
 from bambola.core.export.packet.sheet import Block, tiled
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
-from bambola.core.relief import Camera, portrait, stage_of
+from bambola.core.relief import Camera
 from bambola.core.solids import AXES, Copy, Detail, outline_of_copy, outlines
 from bambola.core.solids.forms import Array
 
@@ -99,10 +100,8 @@ def _block(job: Job, view: str) -> Block:
 
 def _picture(job: Job, view: str, laid: Laid) -> Picture:
     """The felt picture, lightly."""
-    colours = {wool.id: wool.colour for wool in job.bench.wools}
-    placement = job.plan.solids.placement
-    step = max(STEP_MM, placement.height / 1200)
-    made = portrait(stage_of(placement), CAMERAS[view], step, colours, 1)
+    step = max(STEP_MM, job.plan.solids.placement.height / 1200)
+    made = felt(job.plan.resized.figure, CAMERAS[view], step, job.bench)
     x, y = laid(np.array([(made.left, made.top)]))[0]
     rows, columns = made.owner.shape
     image = jpeg(Image.fromarray(made.pixels), LIGHT)

@@ -1,0 +1,38 @@
+"""Felt pictures for paper. The same one is asked for again whenever paper, labels or a note change."""
+
+from __future__ import annotations
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure
+from bambola.core.memo import remembered
+from bambola.core.relief import Camera, Picture, Stage, portrait, stage_of
+from bambola.core.solids import place
+
+
+def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1) -> Picture:
+    """``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's wools; ``smooth`` rays
+    each way are averaged into a pixel."""
+    colours = tuple((wool.id, wool.colour) for wool in bench.wools)
+    return _felt(figure, camera, step, colours, smooth)
+
+
+@remembered(32)
+def bounds(figure: Figure, camera: Camera) -> tuple[float, float, float, float]:
+    """Left, right, bottom, top of ``figure`` as seen, mm."""
+    return _stage(figure).bounds(camera)
+
+
+@remembered(2)
+def _stage(figure: Figure) -> Stage:
+    return stage_of(place(figure))
+
+
+@remembered(8)
+def _felt(
+    figure: Figure,
+    camera: Camera,
+    step: float,
+    colours: tuple[tuple[str, str], ...],
+    smooth: int,
+) -> Picture:
+    return portrait(_stage(figure), camera, step, dict(colours), smooth)
