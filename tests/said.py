@@ -9,6 +9,7 @@ from contextlib import contextmanager
 import pytest
 
 from bambola.core.facts import RefusedError
+from bambola.core.quantities import Units
 from bambola.core.words import ENGLISH
 
 said = ENGLISH.say
@@ -18,6 +19,15 @@ SOLD_OR_SMALL = re.compile(
     r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
 )
 """Sizes and names as they are sold, and weights under a tenth of an ounce."""
+
+BOTH_UNITS = {"in": (Units("in", "oz"), METRIC), "mm": (Units(), IMPERIAL)}
+"""What makers think in, and what they do not want to read then."""
+
+
+def strays(texts: set[str], unit: str) -> list[str]:
+    """Those of ``texts`` that tell a quantity in the units that were not asked for."""
+    other = BOTH_UNITS[unit][1]
+    return sorted(text for text in texts if other.search(SOLD_OR_SMALL.sub("", text)))
 
 
 @contextmanager

@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 
 from bambola.core.export.json_plan import card_data, plan_data
+from bambola.core.export.packet import packet_pdf
 from bambola.core.export.step_svg import HIGH, WIDE
 from bambola.core.methods import At, method_for, sheet_for
 from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
@@ -132,7 +133,12 @@ def _spread(points: Array) -> list[float]:
 
 def written() -> dict[str, dict[str, Any]]:
     """All that is kept, by its name, as it is now."""
-    return {**{name: now(name) for name in KEPT}, "ways": ways_now(), "rules": rules_now()}
+    from tests.core.kept_paper import paper_now, read, whole_packet
+    from tests.core.kept_sight import sight_now
+
+    found = {"ways": ways_now(), "rules": rules_now(), "sight": sight_now(), "paper": paper_now()}
+    found["packet"] = read(packet_pdf(whole_packet()))
+    return {**{name: now(name) for name in KEPT}, **found}
 
 
 if __name__ == "__main__":

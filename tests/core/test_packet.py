@@ -45,6 +45,9 @@ from bambola.core.quantities import Units
 from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.core.kept_paper import read, whole_packet
+from tests.core.kept_plans import kept
+from tests.core.test_kept_plans import PAPER, differing
 from tests.effort import THOROUGH
 from tests.figures import one_ball
 from tests.pseudo import Pseudo
@@ -215,13 +218,16 @@ def test_blocks_are_packed_without_lying_on_each_other() -> None:
     assert seen == 40 and len(pages) <= math.ceil(area / (188 * 271) / 0.6)
 
 
-def test_the_badger_takes_few_sheets_and_little_room(bench: Bench) -> None:
-    job = badger(bench)
+def test_the_badger_takes_few_sheets_and_little_room() -> None:
+    job = whole_packet()
     pages = packet_pages(job)
     steps = sum(page.kind == "steps" for page in pages)
     assert len(pages) <= 40 and len(pages) - steps <= 24
     assert [kind.id for kind in KINDS] == list(dict.fromkeys(page.kind for page in pages))
-    assert len(packet_pdf(job)) < 3_000_000
+    made = packet_pdf(job)
+    assert len(made) < 3_000_000
+    told = list(differing(kept("packet"), read(made), PAPER))
+    assert not told, "\n".join(["look at what changed; if meant, `make snapshots`", *told[:40]])
     feet = [item.text for item in pages[-1].items if isinstance(item, Words)]
     assert any(text.endswith(f"page {len(pages)} of {len(pages)}") for text in feet)
     # Every step has its box to tick.

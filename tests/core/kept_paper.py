@@ -1,0 +1,83 @@
+"""All that is written for people, as it was looked at: texts whole, of drawings what each page is made of.
+
+``make snapshots`` writes it anew, after somebody has looked at what changed and meant it.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Mapping
+from datetime import UTC, date, datetime
+from pathlib import Path
+from typing import Any
+
+from pypdf import PageObject, PdfReader
+
+from bambola.core.export.formats import FORMATS, Asked
+from bambola.core.export.packet import Job
+from bambola.core.plan import make_plan
+from bambola.core.quantities import Units
+from bambola.core.words import Words
+from bambola.demo import BADGER, TOAD, load_demo
+from bambola.shipped import default_bench
+from tests.said import BOTH_UNITS
+
+_STRING = re.compile(rb"\((?:\\.|[^\\)])*\)", re.DOTALL)
+_NUMBER = re.compile(rb"-?\d*\.?\d+")
+
+
+def files_of(demo: Path, units: Units, forms: Mapping[str, bool]) -> dict[str, bytes]:
+    """What each format writes of a figure, by name of format or file; those of which ``forms`` says so."""
+    bench, document = default_bench(), load_demo(demo)
+    plan = make_plan(document.figure, document.brief, bench)
+    today, moment = date(2026, 11, 26), datetime(2026, 11, 26, 9, 30, tzinfo=UTC)
+    asked = Asked(plan, document.figure, bench, today, moment, Words(units))
+    found: dict[str, bytes] = {}
+    for form in FORMATS:
+        if form.id != "json" and forms.get(form.id, forms["other"]):  # that is for other programs
+            made = form.make(asked)
+            found |= {form.id: made} if isinstance(made, bytes) else made
+    return found
+
+
+def whole_packet() -> Job:
+    """The badger's packet at 220 mm, of all its kinds of pages."""
+    demo, bench = load_demo(BADGER), default_bench()
+    plan = make_plan(demo.figure, demo.brief.at(220.0), bench)
+    return Job((plan,), demo.figure, bench, date(2026, 11, 2))
+
+
+def read(data: bytes) -> list[Any]:
+    """The lines of a file; of a PDF each page's words, and what it is drawn with."""
+    if not data.startswith(b"%PDF"):
+        return (
+            data.decode().replace("\r\n ", "").splitlines()
+        )  # a long line of a calendar is folded
+    return [
+        [page.extract_text().splitlines(), drawn_with(page)]
+        for page in PdfReader(io.BytesIO(data)).pages
+    ]
+
+
+def drawn_with(page: PageObject) -> dict[str, list[float]]:
+    """How often each operator stands on a page, and the sum of all that it is given, pt."""
+    contents = page.get_contents()
+    found: dict[str, list[float]] = {}
+    given = 0.0
+    for token in _STRING.sub(b"", b"" if contents is None else contents.get_data()).split():
+        if _NUMBER.fullmatch(token):
+            given += abs(float(token))
+        elif not token.startswith((b"/", b"[", b"]", b"<")):
+            count, total = found.get(token.decode("latin-1"), (0, 0.0))
+            found[token.decode("latin-1")] = [count + 1, round(total + given, 1)]
+            given = 0.0
+    return found
+
+
+def paper_now() -> dict[str, Any]:
+    """The badger's files, and the toad's cards: each has a picture of its own, and the toad's are fewest."""
+    inches = BOTH_UNITS["in"][0]
+    made = files_of(BADGER, inches, {"cards": False, "other": True})
+    made |= files_of(TOAD, inches, {"cards": True, "other": False})
+    return {name: read(data) for name, data in made.items()}
