@@ -95,11 +95,13 @@ def bends_of(wire: CutWire, piece: CutPiece) -> list[Bend]:
 
 
 def bend_words(bend: Bend, words: Words = ENGLISH) -> str:
-    """A bend as it is made: the angle, and how far to roll the wire before it."""
-    angle = f"{bend.angle_deg:.0f}°"
+    """A bend as it is made: how far to turn the wire first, and the angle."""
+    angle, turned = f"{bend.angle_deg:.0f}°", f"{abs(bend.twist_deg):.0f}°"
     if abs(bend.twist_deg) < 1:
         return angle
-    return words.tr("{angle} roll {twist:+.0f}°", angle=angle, twist=bend.twist_deg)
+    if bend.twist_deg > 0:
+        return words.tr("{turned} clockwise, {angle}", turned=turned, angle=angle)
+    return words.tr("{turned} anticlockwise, {angle}", turned=turned, angle=angle)
 
 
 def strip_svg(wire: CutWire, words: Words = ENGLISH) -> str:
@@ -144,7 +146,7 @@ def _svg_piece(wire: CutWire, piece: CutPiece, x: float, y: float, words: Words)
             f'stroke="#9C4232" stroke-width="0.4"/>'
         )
         found.append(
-            f'<text x="{at:.3f}" y="{y - 6 - 3.4 * (n % 2)}" font-size="3" text-anchor="middle">'
+            f'<text x="{at:.3f}" y="{y - 6 - 3.4 * (n % 3)}" font-size="3" text-anchor="middle">'
             f"{_at(bend, words)} · {bend_words(bend, words)}</text>"
         )
     found += [
@@ -250,7 +252,7 @@ def _pdf_row(
         canvas.setFont(BODY_BOLD, 3)
         canvas.setFillColor(INK)
         canvas.drawCentredString(
-            x + bend.at_mm, y + 6 + 3.6 * (n % 2), f"{_at(bend, words)} · {bend_words(bend, words)}"
+            x + bend.at_mm, y + 6 + 3.6 * (n % 3), f"{_at(bend, words)} · {bend_words(bend, words)}"
         )
     canvas.setStrokeColor(QUIET)
     canvas.setLineWidth(0.15)

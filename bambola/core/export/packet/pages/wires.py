@@ -80,7 +80,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
             at = x0 + bend.at_mm
             items.append(line(at, y - 4, at, y + 2, colour=MADDER, width=0.35, what="bend"))
             told = f"{show_length(bend.at_mm, words.units)} · {bend_words(bend, words)}"
-            items.append(Words(at, y - 4.6 - 2.9 * (n % 2), told, 2.4, at="middle"))
+            items.append(Words(at, y - 4.6 - 2.9 * (n % 3), told, 2.4, at="middle"))
     first = -int(-row.start_mm // 10) * 10
     for mm in range(first, int(row.end_mm) + 1, 10):
         deep = 12.0 if mm % 50 == 0 else 10.5
@@ -110,7 +110,7 @@ def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
         Stroke(run, WOAD, max(0.5, min(2.0, wire.diameter_mm)), what=f"bent-{wire.id}"),
     ]
     if spread[2] > FLAT_SHARE * spread[0]:
-        told = words.tr("seen flat: it leaves this plane; the bends tell how far to roll it")
+        told = words.tr("seen flat: it leaves this plane; the bends tell how far to turn it")
         items.append(Words(0, 8, told, 2.6, colour=QUIET))
     seen: set[tuple[int, int]] = set()
     for k, (x, y) in enumerate(run.tolist()):
