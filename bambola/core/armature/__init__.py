@@ -17,12 +17,10 @@ from bambola.core.armature.gauge import (
     Chosen,
     Gauge,
     Need,
-    ThinLimb,
     Yardstick,
     gauge_wires,
     needs_of,
     stock_name,
-    thin_limbs,
     will_do,
     yardstick_of,
 )
@@ -47,6 +45,7 @@ from bambola.core.armature.strength import (
     diameter_bearing,
     stock_at_least,
 )
+from bambola.core.armature.thin import ThinLimb, thin_limbs
 from bambola.core.armature.walks import wire_length
 from bambola.core.armature.wiring import (
     joint_count,

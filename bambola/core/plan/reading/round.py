@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from bambola.core.figure import Figure, Shape
 from bambola.core.figure.survey import DOUBT, How, Survey
+from bambola.core.memo import remembered
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import mesh_of
 
@@ -45,28 +46,29 @@ def effects(figure: Figure, plan: Plan, survey: Survey) -> tuple[Effect, ...]:
         row = plan.part(part.id)
         body = sum(p.grams for p in row.portions if p.role in ("core", "coat", "inset"))
         fur = sum(p.grams for p in row.portions if p.role == "fur")
-        whole = mesh_of(part.shape)
-        bare = min(1.0, row.exposed_cm2 * 100.0 / whole.area)
-        alone = body / max(row.net_cm3, 1e-9) * whole.volume / 1000.0
+        volume, area, slopes = _slopes(part.shape)
+        bare = min(1.0, row.exposed_cm2 * 100.0 / area)
+        alone = body / max(row.net_cm3, 1e-9) * volume / 1000.0
         full = (body + alone * bare) / 2
-        for measure, mm in part.shape.measures().items():
+        for (measure, mm), (more, skin) in zip(part.shape.measures().items(), slopes, strict=True):
             how = survey.how(part.id, measure)
-            volume, area = _slopes(part.shape, measure, mm, whole.volume, whole.area)
-            grams = row.count * abs(full * volume + fur * area) * DOUBT[how]
+            grams = row.count * abs(full * more + fur * skin) * DOUBT[how]
             found.append(Effect(part.id, measure, mm, how, grams))
     return tuple(sorted(found, key=lambda e: (not e.is_missing, -e.grams)))
 
 
-def _slopes(
-    shape: Shape, measure: str, mm: float, volume: float, area: float
-) -> tuple[float, float]:
-    """Relative change of volume and area for a relative change of one measure."""
-    more = mesh_of(shape.resized({measure: mm * (1 + _STEP)}))
-    less = mesh_of(shape.resized({measure: mm * (1 - _STEP)}))
-    return (
-        (more.volume - less.volume) / (2 * _STEP * volume),
-        (more.area - less.area) / (2 * _STEP * area),
-    )
+@remembered(512)
+def _slopes(shape: Shape) -> tuple[float, float, tuple[tuple[float, float], ...]]:
+    """Volume (mm³) and area (mm²) of a shape alone; and the relative change of both for a relative change of
+    each of its measures."""
+    whole = mesh_of(shape)
+    volume, area = whole.volume, whole.area
+    found = []
+    for measure, mm in shape.measures().items():
+        more, less = (mesh_of(shape.resized({measure: mm * (1 + d)})) for d in (_STEP, -_STEP))
+        slopes = (more.volume - less.volume) / volume, (more.area - less.area) / area
+        found.append((slopes[0] / (2 * _STEP), slopes[1] / (2 * _STEP)))
+    return volume, area, tuple(found)
 
 
 def doubt_of_total(found: tuple[Effect, ...]) -> float:
