@@ -41,6 +41,7 @@ from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
 from bambola.core.resize.laws import wanted_size
 from bambola.core.solids import place
+from bambola.core.solids.forms import seat_point
 from bambola.core.solids.levels import around_at, level_arc
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
@@ -165,6 +166,16 @@ def test_a_tube_unrolls() -> None:
     assert over_surface(tube, [((0.2, 0.0), (0.2, 90.0))])[0] == pytest.approx(10 * math.pi / 2)
 
 
+def test_a_tube_that_tapers_unrolls_as_wide_as_it_is_half_way() -> None:
+    """10 mm about from the base, 5 three quarters up and 2 at the tip; 24 mm along, a quarter round."""
+    joints = ((0.0, 20.0), (30.0, 10.0), (40.0, 4.0))
+    arm = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=d) for z, d in joints))
+    for low, high in ((0.1, 0.7), (0.55, 0.95)):
+        radius = float(np.interp((low + high) * 20, [0, 30, 40], [10, 5, 2]))
+        told = over_surface(arm, [((low, 10.0), (high, 100.0))])[0]
+        assert told == pytest.approx(math.hypot((high - low) * 40, radius * math.pi / 2), rel=0.01)
+
+
 def test_a_flat_part_is_as_flat_as_paper() -> None:
     """Its places lie along it, and aside by the sine of their angle: half a width at 90 degrees."""
     leaf = Leaf(length=40.0, width=30.0, thickness=3.0)
@@ -214,6 +225,17 @@ def test_a_caliper_reads_chords_of_a_ball(along: float, around: float, times: fl
         assert over_surface(shape, [(CROWN, seat)])[0] == pytest.approx(arc, abs=0.12)
     else:
         assert times > 1 or wanted < nearer  # there is no such place
+
+
+def test_a_caliper_measures_from_the_crown_where_that_is_not_the_pole() -> None:
+    shape, crown, now = ball(60), (0.8, 0.0), (0.4, 25.0)
+    aside = from_midline(shape, [now])[0]
+    for down in (20.0, 35.0):
+        seat = seat_by_caliper(shape, crown, now, down=down)
+        assert seat is not None
+        straight = seat_point(shape, *seat, 1.0) - seat_point(shape, *crown, 1.0)
+        assert np.linalg.norm(straight) == pytest.approx(down, abs=0.1)
+        assert from_midline(shape, [seat])[0] == pytest.approx(aside, abs=0.12)
 
 
 def strokes(svg: str, what: str) -> list[tuple[float, float]]:
