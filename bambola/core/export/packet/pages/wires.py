@@ -29,7 +29,7 @@ from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.words import Words as Maker
 
-ROW_MM, ROOM_MM = 30.0, 12.0
+ROW_MM, ROOM_MM, _HEAD_MM = 30.0, 12.0, 8.0
 FLAT_SHARE = 0.12
 """A wire whose bends leave its own plane by less than this share of its spread is drawn as it lies.
 Judged."""
@@ -56,14 +56,18 @@ def _strips(wire: CutWire, paper: Paper, words: Maker) -> Iterator[Block]:
     room = paper.room[0] - ROOM_MM
     for i, piece in enumerate(wire.pieces):
         for j, row in enumerate(rows_of(piece.mm, room)):
-            title = wire_title(wire, words) if i == j == 0 else ""
+            # Strips are packed as they fit: what goes on elsewhere says of which wire it is.
+            title, name = wire_title(wire, words), words.say(wire.name)
+            if j:
+                title = words.tr("{name}, from {letter} on", name=name, letter=row.before)
+            elif i:
+                title = words.tr("{name}, piece {n}", name=name, n=i + 1)
             yield _strip(wire, piece, row, title, words)
 
 
 def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -> Block:
-    head = 6.0 if title else 1.0
-    y, x0 = head + 11.0, 5.0 - row.start_mm
-    items: list[Item] = [Words(0, 4, title, 3.6, "bold")] if title else []
+    y, x0 = _HEAD_MM + 11.0, 5.0 - row.start_mm
+    items: list[Item] = [Words(0, 4, title, 3.6, "bold")]
     a, b = x0 + row.start_mm, x0 + row.end_mm
     pen = max(0.5, min(2.0, wire.diameter_mm))
     items.append(line(a, y, b, y, colour=WOAD, width=pen, what="wire"))
@@ -90,7 +94,7 @@ def _strip(wire: CutWire, piece: CutPiece, row: Row, title: str, words: Maker) -
             items.append(line(edge, y - 4, edge, y + 4, colour=MADDER, width=0.3, what="match"))
             items.append(Words(edge + 2.6 * way, y + 1.2, letter, 3.6, "bold", MADDER, "middle"))
     wide = max(b + 6.0, text_wide(title, 3.6, "bold"))
-    return Block(wide, head + ROW_MM - 6, tuple(items))
+    return Block(wide, _HEAD_MM + ROW_MM - 6, tuple(items))
 
 
 def _bent(plan: Plan, wire: CutWire, words: Maker) -> Block | None:
