@@ -426,6 +426,25 @@ def test_the_crown_is_on_top_however_the_head_is_turned(
     assert spot.from_crown_mm == pytest.approx(quarters * math.pi * 60 / 4, abs=0.6)
 
 
+@pytest.mark.parametrize("nod", [90.0, -90.0])
+def test_a_strip_of_a_head_that_lies_goes_over_its_front_to_the_chin(nod: float) -> None:
+    """Half round a ball from its highest point to its lowest, whichever end is in front."""
+    lying = Seat(tilt=Tilt(nod=nod))
+    mark = FaceMark(id="nose", name="Nose", part="body", along=0.98, around=0.0)
+    head = one_ball(50.0).parts[0].replaced(seat=lying)
+    face = faces_of(place(figure_of(head, marks=(mark,))))[0]
+    assert face.strip_mm == pytest.approx(25.0 * math.pi, rel=0.01)
+
+
+def test_every_mark_lies_on_its_strip(bench: Bench) -> None:
+    """A place at the back or the side may be farther than the chin by as much as goes round it."""
+    plans = [*body_plans(), *(load_demo(path) for path in (BADGER, HERON, TOAD))]
+    for figure in (each.figure for each in plans):
+        for face in faces_of(place(figure)):
+            for mark in face.told:
+                assert mark.from_crown_mm <= face.strip_mm + mark.from_midline_mm, figure.id
+
+
 @pytest.mark.parametrize(("along", "is_ear"), [(0.85, True), (0.3, False)])
 def test_flat_pairs_above_the_eyes_are_ears_with_an_inner_and_an_outer_end(
     along: float, is_ear: bool

@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -38,7 +39,10 @@ SAME_MM = 0.5
 EAR_SHARE = 0.5
 """Flat parts farther from the eyes than this share of the part are no ears but flukes or fins. Judged.
 See craft.md, 9."""
-_LOOKED = 61
+_MIDLINE: tuple[Place, ...] = tuple(
+    (share, around) for share in np.linspace(0.0, 1.0, 61).tolist() for around in (0.0, 180.0)
+)
+"""Places on a part's midline among which the highest and the lowest are looked for."""
 _PAST_MM = 5.0
 
 
@@ -120,13 +124,11 @@ def faces_of(placement: Placement) -> tuple[Face, ...]:
 def _face(copy: Copy, raw: list[_Raw]) -> Face:
     crown = crown_of(copy)
     places = [mark.place for mark in raw]
-    chin = (0.0, 0.0) if crown == (1.0, 0.0) else (1.0 - crown[0], crown[1])
     n = len(places)
     across = [(place, (place[0], -place[1])) for place in places]
-    far = over_surface(
-        copy.shape, [*((crown, at) for at in places), *across, (crown, _just_inside(chin))]
-    )
-    down, aside = far[:n], far[n : 2 * n] / 2
+    legs = list(pairwise(_down_the_front(copy, crown)))
+    far = over_surface(copy.shape, [*((crown, at) for at in places), *across, *legs])
+    down, aside, strip = far[:n], far[n : 2 * n] / 2, float(far[2 * n :].sum())
     marks = tuple(
         Mark(
             mark.id,
@@ -141,9 +143,7 @@ def _face(copy: Copy, raw: list[_Raw]) -> Face:
         for mark, a, b in zip(raw, down, aside, strict=True)
     )
     in_order = tuple(sorted(marks, key=lambda mark: mark.from_crown_mm))
-    return Face(
-        copy.part.id, copy.part.name, crown, float(far[-1]), in_order, _threads(copy, in_order)
-    )
+    return Face(copy.part.id, copy.part.name, crown, strip, in_order, _threads(copy, in_order))
 
 
 def _just_inside(place: Place) -> Place:
@@ -159,9 +159,17 @@ def crown_of(copy: Copy) -> Place:
         return (1.0, 0.0)
     if rise <= -LYING:
         return (0.0, 0.0)
-    shares = np.linspace(0.0, 1.0, _LOOKED)
-    tried = [(float(s), around) for s in shares for around in (0.0, 180.0)]
-    return max(tried, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
+    return max(_MIDLINE, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
+
+
+def _down_the_front(copy: Copy, crown: Place) -> list[Place]:
+    """Where a strip goes from the crown to the chin: to the other end, or of a part that lies over the end
+    that is in front to its lowest point."""
+    if crown in ((1.0, 0.0), (0.0, 0.0)):
+        return [crown, _just_inside((1.0 - crown[0], 0.0))]
+    front = 1.0 if copy.matrix[1, 2] < 0 else 0.0
+    chin = min(_MIDLINE, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
+    return [crown, _just_inside((front, 0.0)), chin]
 
 
 def _raw_marks(placement: Placement) -> Iterator[_Raw]:
