@@ -1,4 +1,4 @@
-"""The cover: both figures on one ground line, what changes, what to buy, hours and cautions."""
+"""The cover: both figures on one ground line, what changes, what it takes, hours and cautions."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from PIL import Image
 
+from bambola.core.armature import CutWire
 from bambola.core.export.drawn import (
     FAINT,
     INK,
@@ -26,7 +27,8 @@ from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.build import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
-from bambola.core.quantities import show_length, show_mass
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.core.words import Words as Maker
@@ -70,7 +72,7 @@ def _text(job: Job, wide: float) -> tuple[list[Item], float]:
     words, plan = job.words, job.plan
     items: list[Item] = []
     half = wide / 2 - 4
-    left = _list(items, 0, 0, half, words.tr("What to buy"), _to_buy(job))
+    left = _list(items, 0, 0, half, words.tr("What it takes"), _taken(job))
     left = _list(items, 0, left + 3, half, words.tr("Time and weight"), _totals(job))
     changes = [words.say(c.text) for c in plan.changes[:_MOST_CHANGES]]
     if len(plan.changes) > _MOST_CHANGES:
@@ -108,7 +110,7 @@ def _list(
     return y
 
 
-def _to_buy(job: Job) -> list[str]:
+def _taken(job: Job) -> list[str]:
     words, plan = job.words, job.plan
     found = []
     for total in plan.wools:
@@ -121,15 +123,26 @@ def _to_buy(job: Job) -> list[str]:
     for fitting in plan.fittings:
         size = fitting_size(plan, fitting, fitting.use_mm, words.units)
         found.append(f"{fitting.count} × {fitting.name}, {size}")
-    for cut in plan.cutting:
-        found.append(
-            words.tr(
-                "{stock}: {long}",
-                stock=words.say(cut.stock),
-                long=show_length(cut.length_mm, words.units),
-            )
+    return [*found, *_wire(plan, words)]
+
+
+def _wire(plan: Plan, words: Maker) -> Iterator[str]:
+    """Of each kind how much, whatever stock it is cut from: others have other ends and stems."""
+    short = {wire for cut in plan.cutting if cut.to_buy for wire in cut.wires}
+    kinds: dict[tuple[Fact, float], list[CutWire]] = {}
+    for wire in plan.wires:
+        kinds.setdefault((wire.stock, wire.diameter_mm), []).append(wire)
+    for (metal, mm), wires in kinds.items():
+        told = words.trn(
+            "{metal:capital}, {thick}: {long}",
+            "{metal:capital}, {thick}: {long} in {n} pieces",
+            sum(len(wire.pieces) for wire in wires),
+            metal=metal,
+            thick=show_bought(mm, words.units),
+            long=show_length(sum(wire.cut_mm for wire in wires), words.units),
         )
-    return found
+        buy = any(wire.id in short for wire in wires)
+        yield words.tr("{wire}, to buy", wire=told) if buy else told
 
 
 def _totals(job: Job) -> list[str]:
