@@ -34,7 +34,8 @@ def strips_of(face: Face, words: Maker) -> list[tuple[float, list[Item]]]:
     down = [(mark, mark.from_crown_mm) for mark in face.told]
     aside = [(mark, mark.from_midline_mm) for mark in face.told if mark.both]
     told = words.tr("{part}: from the crown over the surface to each mark", part=face.name)
-    found = [_strip(told, face.strip_mm, down, words, words.tr("crown"), words.tr("chin"))]
+    end = words.tr("chin") if face.is_head else words.tr("underside")
+    found = [_strip(told, face.strip_mm, down, words, words.tr("crown"), end)]
     if aside:
         told = words.tr(
             "{part}: from the midline to each side; flip it for the other", part=face.name

@@ -75,7 +75,7 @@ class Thread:
 @dataclass(frozen=True, slots=True)
 class Face:
     """The marks on one part. ``crown`` is where the strip begins; ``strip_mm`` how long it is down the front
-    to the chin."""
+    to the chin. A snout or a brow, which sits on another face, is no head: it has no chin."""
 
     part: str
     name: str
@@ -83,6 +83,7 @@ class Face:
     strip_mm: float
     marks: tuple[Mark, ...]
     threads: tuple[Thread, ...]
+    is_head: bool
 
     @property
     def told(self) -> tuple[Mark, ...]:
@@ -114,14 +115,15 @@ class _Raw:
 def faces_of(placement: Placement) -> tuple[Face, ...]:
     """Every face of a placed figure, in the order of its parts; none where nothing is marked."""
     raw = list(_in_sight(placement, _raw_marks(placement)))
+    marked = {mark.part for mark in raw}
     return tuple(
-        _face(copy, [mark for mark in raw if mark.part == part.id])
+        _face(copy, [mark for mark in raw if mark.part == part.id], part.parent not in marked)
         for part in placement.figure.parts
-        if any(mark.part == part.id for mark in raw) and (copy := own_copy(placement, part.id))
+        if part.id in marked and (copy := own_copy(placement, part.id))
     )
 
 
-def _face(copy: Copy, raw: list[_Raw]) -> Face:
+def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
     crown = crown_of(copy)
     places = [mark.place for mark in raw]
     n = len(places)
@@ -143,7 +145,9 @@ def _face(copy: Copy, raw: list[_Raw]) -> Face:
         for mark, a, b in zip(raw, down, aside, strict=True)
     )
     in_order = tuple(sorted(marks, key=lambda mark: mark.from_crown_mm))
-    return Face(copy.part.id, copy.part.name, crown, strip, in_order, _threads(copy, in_order))
+    return Face(
+        copy.part.id, copy.part.name, crown, strip, in_order, _threads(copy, in_order), is_head
+    )
 
 
 def _just_inside(place: Place) -> Place:

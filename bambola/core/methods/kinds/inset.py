@@ -21,7 +21,7 @@ THIN_MM = 8.0
 
 def _card(at: At) -> Card:
     thin = at.row.to_mm and min(at.row.to_mm.values()) < THIN_MM
-    first = at.plan.work.school("insets") == "first"
+    first = at.plan.work.school("insets") == "first" and at.body.coat is not None
     angle = LOW if thin else SQUARE
     return card(
         at,

@@ -46,7 +46,11 @@ def _card(at: At) -> Card:
     first = (
         Fact("mark.dots")
         if small
-        else fact("mark.strip-long", part=at.called, long=Mm(face.strip_mm))
+        else fact(
+            "mark.strip-long" if face.is_head else "mark.strip-over",
+            part=at.called,
+            long=Mm(face.strip_mm),
+        )
         if face
         else fact("mark.strip", part=at.called)
     )

@@ -11,6 +11,9 @@ SENTENCES: dict[str, str | Plural] = {
     "mark.strip-long": N_(
         "Lay a strip of paper from crown to chin on {part}, {long} over the surface."
     ),
+    "mark.strip-over": N_(
+        "Lay a strip of paper from the crown of {part} down over the front, {long} in all."
+    ),
     "mark.on-midline": N_("{mark}: {down} down from the crown, on the midline."),
     "mark.both": N_("{mark}: {down} from the crown, {aside} to each side of the midline."),
     "mark.aside": N_("{mark}: {down} from the crown, {aside} from the midline."),

@@ -45,17 +45,23 @@ class StripView(Painted):
         face = self.face
         if face is None:
             return ""
-        return tr(
-            "From crown to chin {long} over the surface.",
-            long=show_length(face.strip_mm, self.studio.units),
-        )
+        long = show_length(face.strip_mm, self.studio.units)
+        if face.is_head:
+            return tr("From crown to chin {long} over the surface.", long=long)
+        return tr("From crown to underside {long} over the surface.", long=long)
 
     def _rows(self) -> list[tuple[str, float, list[tuple[Mark, float]]]]:
         face = self.face
         if face is None:
             return []
         told = face.told
-        rows = [(tr("crown to chin"), face.strip_mm, [(m, m.from_crown_mm) for m in told])]
+        rows = [
+            (
+                tr("crown to chin") if face.is_head else tr("crown to underside"),
+                face.strip_mm,
+                [(m, m.from_crown_mm) for m in told],
+            )
+        ]
         aside = [(m, m.from_midline_mm) for m in told if m.both]
         if aside:
             rows.append((tr("from the midline"), max(mm for _, mm in aside) + 4, aside))
