@@ -85,7 +85,7 @@ def test_every_move_of_the_badger_is_taken_or_refused_as_the_rules_say(badger: D
     """Its eyes are glued, so that there are places between others that are shut."""
     plan = make_plan(badger.figure, badger.brief, default_bench())
     keys = [s.key for s in plan.steps]
-    moves_are_as_the_rules_say(plan, keys if THOROUGH else keys[2::5])
+    moves_are_as_the_rules_say(plan, keys if THOROUGH else [*keys[2::5], "join:ear"])
 
 
 def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:

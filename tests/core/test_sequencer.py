@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from bambola.core.bench import Weights
 from bambola.core.facts import Fact, fact
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
-from bambola.core.order.rules import RULE_BY_ID, RULES
+from bambola.core.order.rules import RULE_BY_ID, RULES, Book
 from bambola.core.order.sequence import problem_of
-from bambola.core.order.tasks import needle_for
+from bambola.core.order.tasks import may_pair, needle_for, tasks_for
 from tests.effort import examples
 from tests.said import said
 
@@ -133,3 +133,29 @@ def test_rows_of_fur_run_from_the_edge_and_close_over_joins() -> None:
 def test_the_same_work_is_put_in_order_once() -> None:
     work = Work((job("body", None), job("ear", "body")))
     assert sequence(work, LIGHT) is sequence(Work((job("body", None), job("ear", "body"))), LIGHT)
+
+
+def test_only_flat_pairs_that_are_made_apart_and_worn_by_no_one_may_be_joined_to_each_other() -> (
+    None
+):
+    ear = {"flat": True, "count": 2}
+    assert may_pair(job("ear", "head", **ear))
+    others = (
+        {"made": "on wire"}, {"made": "in place"}, {"made": "bought"}, {"made": "detail"},
+        {"flat": False}, {"count": 1}, {"count": 3}, {"garment": True},
+    )  # fmt: skip
+    for other in others:
+        assert not may_pair(job("ear", "head", **(ear | other))), other
+    assert not may_pair(job("ear", None, **ear))
+
+
+def test_what_lies_within_a_part_on_a_wire_is_there_before_that_is_wound() -> None:
+    """A hard core under a wound body, and one under a body that is shaped apart and joined."""
+    for made, closes in (("on wire", "core:coat:1"), ("apart", "join:coat")):
+        inner = job("heart", "base", made="on wire", wires=("spine",))
+        outer = job("coat", "base", made=made, over=("heart",))
+        base = job("base", None, made="on wire", wires=("spine",))
+        work = Work((base, inner, outer), (WireJob("spine", fact("named", name="Spine")),), ())
+        book = Book(work, tasks_for(work))
+        pairs = {(str(a), str(b)) for a, b in RULE_BY_ID["enclosed-first"].pairs(book)}
+        assert pairs and {last for _, last in pairs} == {closes}
