@@ -52,6 +52,18 @@ def test_a_pin_is_pulled_and_the_eyes_follow_on_both_heads(page: FaceStation, qt
     assert eye(page) == pytest.approx(before)
 
 
+def test_of_a_pair_the_one_that_is_marked_is_shown(window: Window, page: FaceStation) -> None:
+    """A toad's eyes sit on its brows: beside each other both would run out of the picture."""
+    window.open_demo(TOAD)
+    page.heads.part = "brow"
+    for name in ("face-old", "face-new"):
+        shown = page.heads._shown(name)
+        assert shown is not None
+        assert [(c.part.id, c.side) for c in shown.placement.copies] == [
+            ("brow", "left"), ("eye", "left"),
+        ]  # fmt: skip
+
+
 def test_keys_go_from_pin_to_pin_and_move_them(page: FaceStation, qtbot: QtBot) -> None:
     heads = page.heads
     heads.setFocus()

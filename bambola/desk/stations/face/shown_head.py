@@ -7,20 +7,29 @@ from dataclasses import dataclass, replace
 import numpy as np
 from PyQt6.QtCore import QPointF
 
-from bambola.core.solids import Copy, Placement
+from bambola.core.solids import Copy, Placement, own_copy
 
 
 def head_alone(placement: Placement, part: str) -> Placement:
-    """The part and what sits on it, without the rest of the figure."""
-    figure = placement.figure
+    """The part and what sits on it, without the rest of the figure; of a pair the one that is marked."""
+    figure, own = placement.figure, own_copy(placement, part)
+    side = own.side if own else None
     kept = {part}
     for other in figure.parents_first:
         if other.parent in kept and other.garment is None:
             kept.add(other.id)
     return replace(
         placement,
-        copies=tuple(copy for copy in placement.copies if copy.part.id in kept),
-        fittings=tuple(p for p in placement.fittings if p.fitting.part in kept),
+        copies=tuple(
+            copy
+            for copy in placement.copies
+            if copy.part.id in kept and (side is None or copy.side == side)
+        ),
+        fittings=tuple(
+            placed
+            for placed in placement.fittings
+            if placed.fitting.part in kept and (side is None or placed.side == side)
+        ),
     )
 
 
