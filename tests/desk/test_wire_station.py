@@ -241,7 +241,10 @@ def test_figures_without_bones_are_told_how_to_get_them(window: Window) -> None:
     for face in (WALK, RULER, GROUND):
         station.show_face(face)
         station.grab()
-    assert station.walk.wire is None and station.card._title.text() == "No wire"
+    card = station.card
+    assert station.walk.wire is None and card._title.text() == "No wire"
+    for knob in (card.stock, card.thinner, card.stouter, card.fewer, card.more, card.ring):
+        assert not knob.isVisible()
     keys(
         station.ghost,
         Qt.Key.Key_Right,

@@ -21,6 +21,7 @@ from bambola.desk.kit.true_size import ScreenDialog
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.wool.hand import in_few_signs
 from bambola.desk.stations.wool.menu import PAN, SHELF, TABLE
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.devices.protocol import weight_line
@@ -231,13 +232,32 @@ def test_a_portion_in_the_queue_is_taken_by_the_mouse(
     assert any(n == i for n, _ in pan._beads(queue))
 
 
+def test_so_little_that_no_lump_is_torn_for_it_is_a_pinch(
+    station: WoolStation, window: Window
+) -> None:
+    station.show_face(TABLE)
+    inner = next(w for w in station.hand.every if (w.part, w.portion.role) == ("ear", "inset"))
+    assert inner.portion.tear is not None and inner.portion.tear.parts > 24
+    station.hand.take(inner.key)
+    told = station.card._take.text()
+    assert "a pinch of cream that fingers roll to" in told and "tear" not in told
+    signs = in_few_signs(inner.portion, inner.least_g, window.studio.units)
+    assert signs.endswith("mm pinch")
+    station.weigher.enter(1.0)
+    assert "pull off a pinch that fingers roll to" in station.weigher.said
+
+
 def test_cards_speak_the_makers_units(station: WoolStation, window: Window) -> None:
     station.show_face(TABLE)
     station.hand.take(next(w.key for w in station.hand.every if w.part == "body"))
     window.studio.set_units(Units("in", "oz", 16))
     card = station.card
     assert " oz " in card._take.text() and " in;" in card._roll.text()
-    assert "oz stays in the figure" in card._why.text()
+    assert "oz stays in the figure" in card._why.text() and not card._why.isVisible()
+    QTest.mouseClick(card.ask_why, LEFT)
+    assert card._why.isVisible()
+    QTest.keyClick(card.ask_why, Qt.Key.Key_Space)
+    assert not card._why.isVisible()
     window.studio.set_units(Units())
     ear = next(w.key for w in station.hand.every if w.part == "ear")
     station.hand.take(ear)

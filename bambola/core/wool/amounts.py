@@ -36,14 +36,19 @@ def pinch_mm(grams: float) -> float:
     return 10 * math.cbrt(6 * grams / (math.pi * PINCH_DENSITY))
 
 
+def is_pinch(portion: Portion) -> bool:
+    """Whether so little is taken that it is rolled in the fingers, not torn off what a scale shows."""
+    return portion.tear is not None and portion.tear.parts > MOST_TOLD
+
+
 def amount(portion: Portion) -> Fact:
     """How much is taken: by weight, as a share of a lump that a scale shows, or as a pinch by its size."""
     tear = portion.tear
     if tear is None:
         return fact("amount.weight", weight=Grams(portion.take_g))
-    if tear.parts <= MOST_TOLD:
-        return fact("amount.share", parts=tear.parts, whole=Grams(tear.weigh_g))
-    return fact("amount.pinch", across=Mm(pinch_mm(portion.take_g)))
+    if is_pinch(portion):
+        return fact("amount.pinch", across=Mm(pinch_mm(portion.take_g)))
+    return fact("amount.share", parts=tear.parts, whole=Grams(tear.weigh_g))
 
 
 def kept_by(portion: Portion) -> Fact:

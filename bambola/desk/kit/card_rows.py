@@ -12,6 +12,7 @@ from bambola.core.bench.wools import SPREAD
 from bambola.core.plan import FittingPlan
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.wool import Portion, amount, called, kept_by
+from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
@@ -71,7 +72,7 @@ class PortionRow(QWidget):
             why=self.studio.say(portion.why),
             sure=sure,
         )
-        if portion.tear is not None:
+        if portion.tear is not None and not is_pinch(portion):
             told += tr(
                 "\nYour scale shows steps of {scale}, too coarse for this: weigh {weigh} and tear it "
                 "into {parts}.",

@@ -148,9 +148,12 @@ class WireCard(Paper):
         if not self.isVisible():
             return
         wire, bone, units = self.walk.wire, self.walk.bone, self.studio.units
-        widgets = [self.stock, self.thinner, self.stouter, self.fewer, self.more, self.ring]
-        for widget in widgets:
-            widget.setEnabled(wire is not None)
+        there = wire is not None and bone is not None
+        for widget in (
+            self.stock, self.thinner, self.stouter, self.fewer, self.more, self.ring,
+            self._gauge, self._allowed, self._bone, self._strands, self._bears,
+        ):  # fmt: skip
+            widget.setVisible(there)
         self.as_planned.setVisible(self.walk.gauge_is_chosen)
         steady = self.walk.steady_mm
         self.as_steady.setVisible(steady is not None and not self.walk.gauge_is_chosen)
@@ -166,8 +169,6 @@ class WireCard(Paper):
         if wire is None or bone is None:
             self._title.setText(tr("No wire"))
             self._told.setText(tr("Nothing to cut or bend.") if self.studio.plan else "")
-            for label in (self._gauge, self._allowed, self._bone, self._strands, self._bears):
-                label.setText("")
             return
         self._title.setText(self.studio.say(wire.name))
         self._told.setText(

@@ -6,8 +6,12 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, weighings
+from bambola.core.quantities import Units, show_hand, show_mass
+from bambola.core.wool import Portion
+from bambola.core.wool.amounts import is_pinch, pinch_mm
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import Studio
+from bambola.language import tr
 from bambola.store.bench_book import Weighed
 
 
@@ -99,3 +103,14 @@ class WoolHand(QObject):
         first = next((w for w in mine if w.key not in self.done), mine[0] if mine else None)
         if first is not None:
             self.studio.selection.take_portion(first.key)
+
+
+def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
+    """What is to be taken or weighed, as short as it can be: the weight; a lump and in how many it is torn;
+    or how large a pinch."""
+    tear = portion.tear
+    if tear is None:
+        return show_mass(grams, units)
+    if is_pinch(portion):
+        return tr("{across} pinch", across=show_hand(pinch_mm(portion.take_g), units))
+    return f"{show_mass(tear.weigh_g, units)} ÷ {tear.parts}"

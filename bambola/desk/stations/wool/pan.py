@@ -7,15 +7,14 @@ import math
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 
-from bambola.core.plan.counter.weighing import Weighing
-from bambola.core.quantities import Units, show_mass
+from bambola.core.quantities import show_mass
 from bambola.core.wool.bundles import heap_across
 from bambola.core.wool.pan import Aim
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.language import tr
 
@@ -369,7 +368,11 @@ class PanView(Painted):
             )
             painter.setFont(self.theme.text(13, bold=True))
             painter.setPen(d.lichen if done else d.madder)
-            told = f"✓ {show_mass(done.grams, units)}" if done else _asked(w, units)
+            told = (
+                f"✓ {show_mass(done.grams, units)}"
+                if done
+                else in_few_signs(w.portion, w.least_g, units)
+            )
             painter.drawText(line.translated(0, px(18)), Qt.AlignmentFlag.AlignCenter, told)
 
     # Hands
@@ -395,13 +398,3 @@ class PanView(Painted):
             self.weigher.strike_last()
         else:
             super().keyPressEvent(event)
-
-
-def _asked(w: Weighing, units: Units) -> str:
-    """What is to be weighed, in a few signs."""
-    tear = w.portion.tear
-    return (
-        show_mass(w.least_g, units)
-        if tear is None
-        else f"{show_mass(tear.weigh_g, units)} ÷ {tear.parts}"
-    )

@@ -5,14 +5,23 @@ from __future__ import annotations
 import math
 from datetime import date
 
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QToolButton
 
 from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
 from bambola.core.facts import Fact
 from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
-from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.quantities import (
+    QuantityError,
+    parse_length,
+    parse_mass,
+    show_hand,
+    show_length,
+    show_mass,
+)
 from bambola.core.wool import called
+from bambola.core.wool.amounts import is_pinch, pinch_mm
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.paper import Paper
@@ -34,7 +43,14 @@ class PortionCard(Paper):
         super().__init__(theme, tr("Portion in hand"))
         self.studio, self.hand = studio, hand
         self._title, self._take, self._roll = self.label(), self.label(), self.label()
+        self.ask_why = QToolButton()
+        self.ask_why.setText(tr("Where this number comes from"))
+        self.ask_why.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        self.ask_why.setCheckable(True)
+        self.ask_why.toggled.connect(self._fold)
+        self.box.addWidget(self.ask_why)
         self._why, self._twin, self._mix = self.label(), self.label(), self.label()
+        self._fold(False)
         self._mend_head = self.label(tr("The piece as it is now"))
         self._ask = self.label()
         row = QHBoxLayout()
@@ -77,6 +93,11 @@ class PortionCard(Paper):
         studio.units_changed.connect(self.refresh)
         self._dress()
 
+    def _fold(self, shown: bool) -> None:
+        """Density, volume and losses are read by who asks for them, not by who weighs."""
+        self.ask_why.setArrowType(Qt.ArrowType.DownArrow if shown else Qt.ArrowType.RightArrow)
+        self._why.setVisible(shown)
+
     def _field(self, name: str, short: str) -> QLineEdit:
         field = QLineEdit()
         field.setPlaceholderText(short)
@@ -93,6 +114,7 @@ class PortionCard(Paper):
         for label in (self._roll, self._twin, self._mix, self.advice):
             label.setFont(self.theme.text(15))
         self._mend_head.setFont(self.theme.title(17))
+        self.ask_why.setFont(self.theme.text(14))
         for label in (self._why, self._ask, self._care):
             label.setFont(self.theme.text(13))
         self._why.setStyleSheet(f"color: {d.quiet.name()};")
@@ -122,7 +144,15 @@ class PortionCard(Paper):
                 keep_by=show_mass(p.keep_by_g, units),
             )
         )
-        if p.tear is not None:
+        if is_pinch(p):
+            across = show_hand(pinch_mm(p.take_g), units)
+            told = tr(
+                "Take a pinch of {name} that fingers roll to {across}",
+                name=wool.name.lower(),
+                across=across,
+            )
+            self._take.setText(told)
+        elif p.tear is not None:
             self._take.setText(
                 tr(
                     "Weigh {weigh} of {name} and tear it into {parts}: one is {take}",

@@ -18,10 +18,11 @@ from PyQt6.QtWidgets import QScrollArea
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.plan.counter.weighing import Weighing
-from bambola.core.quantities import show_length, show_mass
+from bambola.core.quantities import show_hand, show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.core.wool import Portion, called
+from bambola.core.wool.amounts import is_pinch, pinch_mm
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
@@ -29,7 +30,7 @@ from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
 from bambola.desk.stations.wool.laying import (
     Laid,
     Lying,
@@ -367,17 +368,18 @@ class Cloth(PaintedList):
             painter.drawRoundedRect(line, px(10), px(10))
         painter.setFont(self.theme.text(15, bold=True))
         painter.setPen(d.lichen if done is not None and not self.theme.dark else d.madder)
-        told = show_mass(portion.take_g, units)
         if portion.tear is not None:
             painter.setFont(self.theme.text(13, bold=True))
-            told = f"{show_mass(portion.tear.weigh_g, units)} ÷ {portion.tear.parts}"
+        told, role = in_few_signs(portion, portion.take_g, units), self.studio.say(called(portion))
+        if is_pinch(portion):  # its neighbour is near: the word goes below
+            told = show_hand(pinch_mm(portion.take_g), units)
+            role = tr("{role}, a pinch", role=role)
         if done is not None:
             told = f"✓ {show_mass(done, units)}"
         painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
         under = line.translated(0, px(18))
-        role = self.studio.say(called(portion))
         painter.drawText(under, Qt.AlignmentFlag.AlignCenter, role)
 
     def _done(self, part: PartPlan, portion: Portion) -> float | None:

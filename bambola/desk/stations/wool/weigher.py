@@ -7,7 +7,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.quantities import show_mass
+from bambola.core.quantities import show_hand, show_mass
+from bambola.core.wool.amounts import is_pinch, pinch_mm
 from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wool.hand import WoolHand
@@ -110,7 +111,13 @@ class Weigher(QObject):
             return False
         title = self.studio.say(now.title)
         self.said = tr("{title}: {each} taken down", title=title, each=show_mass(each, units))
-        if aim.parts > 1:
+        if is_pinch(now.portion):
+            self.said = tr(
+                "{title}: pull off a pinch that fingers roll to {across}",
+                title=title,
+                across=show_hand(pinch_mm(now.portion.take_g), units),
+            )
+        elif aim.parts > 1:
             self.said = tr(
                 "{title}: {grams}; tear it into {parts}, and take one",
                 title=title,
