@@ -53,7 +53,7 @@ ALSO = {
     "words": ("saying",),
     "export": ("packet",),
     "plan": ("plan", "notices", "moving", "measuring"),
-    "figure": ("document", "hostile", "placement", "resize"),
+    "figure": ("additions", "document", "hostile", "placement", "resize", "measuring"),
     "bench": ("document", "hostile", "shelf", "order_laws"),
 }
 """Tests that are about a room without naming it, besides those that do."""

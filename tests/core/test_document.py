@@ -3,13 +3,16 @@ from __future__ import annotations
 import copy
 import json
 import tracemalloc
+from pathlib import Path
 from typing import Any
 
 import jsonschema
 import pytest
 from hypothesis import given
 
+import bambola.core
 from bambola.core.bench import Bench, check_wools
+from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import (
     Document,
     DocumentError,
@@ -35,6 +38,16 @@ def test_a_saved_figure_reopens_as_it_was(figure: Figure) -> None:
     text = dump_document(figure, badger.brief)
     assert load_document(text, "f") == badger
     assert dump_document(*(lambda d: (d.figure, d.brief))(load_document(text, "f"))) == text
+
+
+def test_the_published_schemas_are_current() -> None:
+    """Every field, limit and word of help of what is read and written: `make schemas` writes them anew."""
+    core = Path(bambola.core.__file__).parent
+    for made, shipped in (
+        (document_schema(), core / "figure" / "figure.schema.json"),
+        (plan_schema(), core / "export" / "plan.schema.json"),
+    ):
+        assert json.loads(shipped.read_text(encoding="utf-8")) == made
 
 
 def test_the_document_meets_its_published_schema(raw: dict[str, Any]) -> None:
