@@ -31,6 +31,7 @@ from bambola.core.figure import (
     Trace,
 )
 from bambola.core.figure.shapes import KINDS, as_kind
+from bambola.core.figure.survey import DOUBT
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import (
     proposed_pair,
@@ -454,6 +455,43 @@ def test_a_framing_leads_there_and_back(
     assert framing.original(*framing.straightened(x, y)) == pytest.approx((x, y), abs=1e-6)
     assert framing.to_px(*framing.to_mm(x, y)) == pytest.approx((x, y), abs=1e-6)
     assert framing.to_mm(450, 900) == pytest.approx((0, 0))
+    # What is to the right of the midline and above the ground is so in millimetres, unless mirrored.
+    assert framing.to_mm(550, 700) == pytest.approx(
+        ((-1 if flipped else 1) * 100 * scale, 200 * scale)
+    )
+
+
+def test_a_crop_is_upright_in_the_file_and_goes_round_all_that_is_kept() -> None:
+    """A square of 40 that is turned by 45 degrees about the middle is 56.6 across."""
+    framing = Framing(view="front", picture="a.png", width=200, height=200, turn=45, ground=0, midline=0,
+                      crop=(80, 80, 120, 120))  # fmt: skip
+    half = 20 * math.sqrt(2)
+    assert framing.crop_in_file == pytest.approx((100 - half, 100 - half, 100 + half, 100 + half))
+    assert framing.replaced(crop=(-50, 80, 120, 120), turn=0).crop_in_file == (0, 80, 120, 120)
+    assert framing.replaced(crop=None).crop_in_file is None
+
+
+@pytest.mark.parametrize(("left", "right"), [(3, 2), (2, 3), (1, 1)])
+def test_a_line_without_two_sides_alike_is_no_trace(left: int, right: int) -> None:
+    said = {"part": "leg", "view": "side", "points": [(0, 0), (0, 9)]}
+    with pytest.raises(ValueError):
+        Trace.model_validate(said | {"left": [1.0] * left, "right": [1.0] * right})
+    with pytest.raises(ValueError):
+        Trace.model_validate(said | {"points": [(1, 2), (1, 2)], "left": [1, 1], "right": [1, 1]})
+    Trace.model_validate(said | {"left": [1.0, 1.0], "right": [1.0, 1.0]})
+
+
+def test_whose_side_a_trace_is_of_is_told_by_more_than_a_quarter_of_its_width() -> None:
+    for aside, left in ((-2.4, False), (-2.6, True), (2.6, False)):
+        assert by_hand("ear", "front", [(aside, 0), (aside, 9)], 10.0).key == ("ear", "front", left)
+    assert by_hand("ear", "side", [(-9, 0), (-9, 9)], 10.0).key == ("ear", "side", False)
+
+
+def test_what_is_measured_better_is_doubted_less() -> None:
+    surer = sorted(DOUBT, key=lambda how: DOUBT[how])
+    assert surer[0] == "caliper" and surer[-1] == "plan"
+    assert DOUBT["straight"] == DOUBT["girth"] < DOUBT["picture"] < DOUBT["over the surface"]
+    assert all(0.005 < share < 0.2 for share in DOUBT.values())
 
 
 def test_straightening_turns_the_way_the_picture_leans() -> None:

@@ -312,7 +312,7 @@ class PanView(Painted):
             )
         else:
             told = tr(
-                "take {least}, and keep {most} by",
+                "take {least}, and have {most} more in reach",
                 least=show_mass(aim.least, units),
                 most=show_mass(aim.most - aim.least, units),
             )
