@@ -28,7 +28,7 @@ from bambola.core.export.packet import (
 from bambola.core.export.packet.attached import design_in
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages.templates import ENLARGED, SMALL_MM
-from bambola.core.export.packet.papers import label_sheets
+from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
 from bambola.core.export.packet.sheet import (
     FOOT_MM,
     MARGIN_MM,
@@ -321,6 +321,17 @@ def test_what_is_tiny_at_any_height_is_enlarged_at_all_of_them(bench: Bench) -> 
                 near = min(np.abs(np.ptp(s.points, axis=0) * ENLARGED - way).max() for way in ways)
                 assert kind == "other" or near < 1e-6
     assert len(ways) == 2 * sum(s.what.removeprefix("template-") in tiny for s in drawn)
+
+
+@pytest.mark.parametrize("sheet", LABEL_SHEETS, ids=lambda sheet: f"{sheet.paper}-{sheet.id}")
+def test_labels_fill_their_sheet_from_side_to_side_and_top_to_bottom(sheet: LabelSheet) -> None:
+    """As much is left at the right as at the left, and at the foot as at the top."""
+    paper = PAPERS[sheet.paper]
+    last = sheet.corner(int(sheet.id) - 1)
+    assert paper.wide - last[0] - sheet.wide == pytest.approx(sheet.left, abs=0.35)
+    assert paper.high - last[1] - sheet.high == pytest.approx(sheet.top, abs=0.35)
+    assert sheet.corner(0) == (sheet.left, sheet.top)
+    assert sheet.corner(sheet.columns)[0] == sheet.left
 
 
 @pytest.mark.parametrize(("paper", "count"), [("a4", "21"), ("a4", "8"), ("letter", "30")])
