@@ -15,11 +15,12 @@ from typing import Any
 from pypdf import PageObject, PdfReader
 
 from bambola.core.export.formats import FORMATS, Asked
-from bambola.core.export.packet import Job
+from bambola.core.export.packet import PAPERS, Job
+from bambola.core.export.packet.papers import label_sheets
 from bambola.core.plan import make_plan
 from bambola.core.quantities import Units
 from bambola.core.words import Words
-from bambola.demo import BADGER, TOAD, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.said import BOTH_UNITS
 
@@ -46,6 +47,22 @@ def whole_packet() -> Job:
     demo, bench = load_demo(BADGER), default_bench()
     plan = make_plan(demo.figure, demo.brief.at(220.0), bench)
     return Job((plan,), demo.figure, bench, date(2026, 11, 2))
+
+
+def other_packets() -> dict[str, Job]:
+    """What the badger's has not: several heights, tiny parts drawn larger, sheets of labels, templates over
+    several sheets."""
+    bench, heron, toad = default_bench(), load_demo(HERON), load_demo(TOAD)
+    plans = tuple(make_plan(heron.figure, heron.brief.at(mm), bench) for mm in (60.0, 200.0))
+    labels = label_sheets(PAPERS["a4"])["21"]
+    pages = ("cover", "templates", "face", "labels", "happened")
+    large = make_plan(toad.figure, toad.brief.at(150.0), bench)
+    day = date(2026, 11, 2)
+    return {
+        "herons": Job(plans, heron.figure, bench, day, pages=pages, labels=labels, maker="Ada",
+                      licence="for gifts", note="Wings go on last."),
+        "toad": Job((large,), toad.figure, bench, day, PAPERS["a5"], ("templates", "wool")),
+    }  # fmt: skip
 
 
 def read(data: bytes) -> list[Any]:

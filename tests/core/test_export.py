@@ -3,6 +3,7 @@ from __future__ import annotations
 import csv
 import errno
 import io
+import json
 import os
 import re
 from datetime import UTC, date, datetime
@@ -13,6 +14,7 @@ from pypdf import PdfReader
 
 from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, Asked, Format
+from bambola.core.export.json_plan import plan_data, plan_json
 from bambola.core.export.pdf import work_sheet
 from bambola.core.export.svg import outline_svg
 from bambola.core.export.tables import plan_tables
@@ -68,6 +70,17 @@ def test_tables_speak_the_makers_language_and_count_in_the_makers_units(
     assert not any(cell == "'" for rows in here.values() for row in rows for cell in row)
     said = {row[2] for row in there["wires.csv"][1:]}
     assert said == {pseudo("soft steel")}, "what wire is of is said in the language too"
+
+
+def test_a_plan_as_json_is_its_values_and_ends_its_last_line(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    text = plan_json(plan, bench)
+    assert text.endswith("}\n") and json.loads(text) == json.loads(
+        json.dumps(plan_data(plan, bench))
+    )
+    assert re.search(r"\d\.\d{6}\b", text) and not re.search(r"\d\.\d{7}", text)
 
 
 def test_a_name_like_a_formula_stays_a_text(bench: Bench) -> None:

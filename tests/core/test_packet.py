@@ -45,7 +45,7 @@ from bambola.core.quantities import Units
 from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
-from tests.core.kept_paper import read, whole_packet
+from tests.core.kept_paper import other_packets, read, whole_packet
 from tests.core.kept_plans import kept
 from tests.core.test_kept_plans import PAPER, differing
 from tests.effort import THOROUGH
@@ -234,6 +234,12 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     texts = [t for p in pages if p.kind == "steps" for t in p.items if isinstance(t, Words)]
     boxes = {t.text for t in texts if t.text.isdigit() and t.size == 3.6}
     assert boxes == {str(step.n) for step in job.plan.steps}
+
+
+def test_packets_of_several_heights_and_of_what_is_large_are_as_they_were() -> None:
+    made = {name: read(packet_pdf(job)) for name, job in other_packets().items()}
+    told = list(differing(kept("packets"), made, PAPER))
+    assert not told, "\n".join(["look at what changed; if meant, `make snapshots`", *told[:40]])
 
 
 EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] if THOROUGH else [])]
