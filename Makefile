@@ -43,6 +43,7 @@ screenshots: $(STAMP)
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
+	@$(VENV)/bin/bambola schema bench > bambola/core/bench/bench.schema.json
 
 EXTRACT := $(VENV)/bin/pybabel --quiet extract --no-default-keywords -k tr -k trn:1,2 -k N_ -k NN_:1,2 \
 	--no-location --sort-output --omit-header

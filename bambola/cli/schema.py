@@ -6,19 +6,21 @@ import argparse
 import json
 
 from bambola.cli.asked import Commands, say
+from bambola.core.bench.document import bench_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import document_schema
 from bambola.core.words import Words
 from bambola.language import tr
 
+SCHEMAS = {"plan": plan_schema, "figure": document_schema, "bench": bench_schema}
+
 
 def options(commands: Commands) -> None:
     """What it understands."""
     schema = commands.add_parser("schema", help=tr("print a JSON Schema"))
-    schema.add_argument("of", choices=("plan", "figure"))
+    schema.add_argument("of", choices=tuple(SCHEMAS))
 
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
-    schema = plan_schema() if args.of == "plan" else document_schema()
-    say(json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
+    say(json.dumps(SCHEMAS[args.of](), indent=1, ensure_ascii=False) + "\n")

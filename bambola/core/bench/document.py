@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import ValidationError
 
 from bambola.core.bench.model import Bench
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.document import describe, fault_in, read_json
 from bambola.core.figure.model import Figure
+
+
+def bench_schema() -> dict[str, Any]:
+    """The published JSON Schema of a bench's file."""
+    return Bench.model_json_schema()
 
 
 def load_bench(data: str | bytes, file: str) -> Bench:
