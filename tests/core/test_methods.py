@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from functools import cache
 from itertools import pairwise
 from pathlib import Path
@@ -23,7 +24,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.quantities import Units
 from bambola.core.solids import place
-from bambola.core.words import Words, error_words
+from bambola.core.words import ENGLISH, Words, error_words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
 from tests.effort import THOROUGH
@@ -108,6 +109,22 @@ def test_every_step_says_how_until_when_and_what_is_right(name: str, share: floa
             assert 10 <= run.angle_deg <= 90 and 1 <= run.count <= 8, where
         fine = [run.gauge for run in card.needles]
         assert fine == sorted(fine), where  # from coarse to fine
+
+
+def test_cards_speak_of_ears_and_of_a_change_of_needle_only_where_there_is_one() -> None:
+    bench = default_bench()
+    for name, ears in (
+        ("lamplighter-badger", True),
+        ("marsh-heron", False),
+        ("garden-toad", False),
+    ):
+        plan = plan_of(name, 1.0)
+        told = {step.key: texts(card_for(plan, step, bench), ENGLISH) for step in plan.steps}
+        assert any(re.search(r"\bears?\b", " ".join(each)) for each in told.values()) == ears, name
+        for step in plan.steps:
+            gauges = {run.gauge for run in card_for(plan, step, bench).needles}
+            changed = any("From the change of needle" in text for text in told[step.key])
+            assert not changed or len(gauges) > 1, (name, step.key)
 
 
 def test_steps_name_only_the_needles_and_the_holder_that_there_are() -> None:

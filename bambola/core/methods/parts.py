@@ -59,7 +59,8 @@ def coarse_to_fine(at: At, near_wire: bool = False) -> tuple[NeedleRun, ...]:
     if at_once > 1:
         runs.append(run(first, depth, SQUARE, "tacked", at_once))
     finer = FINER.get(first, first)
-    runs.append(run(finer, min(depth, 3.0), SQUARE, "mid"))
+    when = "mid" if finer != first else "firming"
+    runs.append(run(finer, min(depth, 3.0), SQUARE, when))
     return tuple(runs)
 
 

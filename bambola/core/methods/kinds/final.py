@@ -3,27 +3,37 @@
 from __future__ import annotations
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure import Leaf
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, line
 from bambola.core.methods.parts import card, check, stop
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.plan.making.values import Plan
 from bambola.core.solids.views import outlines
 
 HEIGHT_SHARE = 0.02
 """A figure is as high as wished within so much. Judged. See craft.md, 10."""
 
 
+def has_ears(plan: Plan) -> bool:
+    """Whether the base of an ear is marked on a face."""
+    by_id = plan.resized.figure.by_id
+    about = {mark.about for face in plan.faces for mark in face.marks if mark.kind == "part"}
+    return any(isinstance(by_id[part].shape, Leaf) for part in about)
+
+
 def _card(at: At) -> Card:
     high = at.plan.to_height_mm
     wired = bool(at.plan.wires)
+    ears = has_ears(at.plan)
     return card(
         at,
         "final",
         (
             Fact("final.sides"),
-            Fact("final.thread"),
-            Fact("final.tug"),
+            Fact("final.thread" if ears else "final.thread-no-ears"),
+            Fact("final.tug" if ears else "final.tug-no-ears"),
             Fact("final.wire") if wired else None,
             fact("final.measure", high=Mm(high)),
         ),

@@ -12,6 +12,7 @@ SENTENCES: dict[str, str | Plural] = {
     "when.first": N_("First"),
     "when.tacked": N_("Once it holds when let go"),
     "when.mid": N_("From the change of needle on"),
+    "when.firming": N_("As it firms"),
     "when.then": N_("Then"),
     "when.last": N_("At the end"),
     "when.only": N_("All of it"),

@@ -8,7 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cure.stand": N_("Stand it so that nothing touches the glue."),
     "cure.leave": N_("Leave {part} alone; all else may go on."),
     "cure.alone": N_("Leave that place alone; all else may go on."),
-    "cure.meanwhile": N_("Meanwhile: ears, tail, feet, the wool for the next part."),
+    "cure.meanwhile": N_("Meanwhile: other parts, and the wool for the next."),
     "cure.until-white": N_(
         "After an hour it may be handled; press there again only after a night."
     ),

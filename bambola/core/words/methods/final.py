@@ -7,6 +7,8 @@ from bambola.core.words.marked import N_, Plural
 SENTENCES: dict[str, str | Plural] = {
     "final.sides": N_("Look from four sides, from above, and upside down."),
     "final.thread": N_("Lay a thread round at the eyes, the ears and the shoulders."),
+    "final.thread-no-ears": N_("Lay a thread round at the eyes and the shoulders."),
+    "final.tug-no-ears": N_("Tug head and limbs, and rub the coat."),
     "final.tug": N_("Tug head, ears and limbs, and rub the coat."),
     "final.wire": N_("Feel for wire."),
     "final.measure": N_("Measure the height: {high}. Weigh it, and write it down."),
