@@ -44,7 +44,7 @@ class PortionCard(Paper):
         self.studio, self.hand = studio, hand
         self._title, self._take, self._roll = self.label(), self.label(), self.label()
         self.ask_why = QToolButton()
-        self.ask_why.setText(tr("Where this number comes from"))
+        self.ask_why.setText(tr("Why so much?"))
         self.ask_why.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         self.ask_why.setCheckable(True)
         self.ask_why.toggled.connect(self._fold)
