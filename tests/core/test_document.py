@@ -52,6 +52,10 @@ def test_the_published_schemas_are_current() -> None:
         assert json.loads(shipped.read_text(encoding="utf-8")) == made
 
 
+def test_the_default_bench_meets_its_published_schema(bench: Bench) -> None:
+    jsonschema.validate(json.loads(bench.model_dump_json()), bench_schema())
+
+
 def test_the_document_meets_its_published_schema(raw: dict[str, Any]) -> None:
     jsonschema.validate(raw, document_schema())
 
