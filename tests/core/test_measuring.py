@@ -44,7 +44,7 @@ from bambola.core.figure.model import Inset, Node
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import Seen, find_doubts
-from bambola.core.plan.reading.round import doubt_of_total, effects
+from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
 from bambola.core.plan.reading.starting import start_from
 from bambola.core.plan.reading.weigh import nearest_firmness, weigh
 from bambola.core.resize import ResizeError
@@ -180,6 +180,11 @@ def test_a_measure_taken_moves_down_the_round_and_narrows_the_total(
     taken = next(e for e in after if (e.part, e.measure) == (first.part, first.measure))
     assert taken.grams == pytest.approx(first.grams * DOUBT["caliper"] / DOUBT["plan"])
     assert doubt_of_total(after) < doubt_of_total(before)
+
+
+def test_the_doubt_of_a_total_is_that_of_measures_that_are_off_by_themselves() -> None:
+    three, four = (Effect("head", "width", 40.0, "girth", grams) for grams in (3.0, 4.0))
+    assert doubt_of_total((three, four)) == pytest.approx(5.0) and doubt_of_total(()) == 0.0
 
 
 def test_every_measure_of_every_part_is_in_the_round(bench: Bench) -> None:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import itertools
+import math
 import random
 from collections import Counter
+from pathlib import Path
 
 import pytest
 
@@ -13,8 +15,12 @@ from bambola.core.armature.schools import COMPUTED
 from bambola.core.armature.skeleton import Pair, Skeleton, skeleton_of
 from bambola.core.armature.strength import take_up
 from bambola.core.armature.walks import Route, passes
+from bambola.core.bench import Bench
 from bambola.core.figure import Document
+from bambola.core.plan import make_plan
+from bambola.core.plan.counter.compare import compare_school, schools_of
 from bambola.core.solids import place
+from bambola.demo import BADGER, HERON, load_demo
 from tests.effort import tries
 
 SCHOOLS = tuple(COMPUTED)
@@ -172,3 +178,38 @@ def test_the_badgers_hoops_go_from_limb_to_twin_limb(badger: Document) -> None:
     }  # fmt: skip
     across = routes_for(tree, "crosspiece")[-1]
     assert {across[0], across[-1]} == {"palm-l", "palm-r"}
+
+
+@pytest.mark.parametrize("demo", [BADGER, HERON], ids=lambda path: path.stem)
+def test_what_a_school_takes_is_counted_off_the_wires_it_lays(demo: Path, bench: Bench) -> None:
+    """Wire to spare is what runs over a stretch more often than strands are asked for there."""
+    document = load_demo(demo)
+    for school in schools_of(document.figure):
+        found = compare_school(document.figure, document.brief, bench, school)
+        plan = make_plan(document.figure, document.brief.schooled("wire", school), bench)
+        figure, nodes = plan.resized.figure, plan.solids.placement.nodes
+        passes = Counter(
+            frozenset(leg) for w in figure.wires for leg in itertools.pairwise(w.route)
+        )
+        asked = {frozenset((bone.a, bone.b)): bone.strands for bone in figure.bones}
+        spare = sum(
+            max(0, n - asked[leg]) * math.dist(*(nodes[node] for node in leg))
+            for leg, n in passes.items()
+        )
+        assert found.spare_mm == pytest.approx(spare, rel=1e-6, abs=1e-6), school
+        laid = [wire for wire in plan.wires if wire.id in plan.gauges]
+        assert found.wire_mm == pytest.approx(sum(wire.cut_mm for wire in laid))
+        assert found.buys == any(cut.to_buy for cut in plan.cutting)
+        assert found.chosen == (found.school == "drawn"), school
+
+
+def test_a_bone_without_wire_has_no_strands_and_bears_nothing(
+    badger: Document, bench: Bench
+) -> None:
+    wires = tuple(wire for wire in badger.figure.wires if wire.id != "arms")
+    plan = make_plan(badger.figure.replaced(wires=wires), badger.brief, bench)
+    walked = {frozenset(leg) for w in wires for leg in itertools.pairwise(w.route)}
+    for bone in plan.bones:
+        laid = frozenset((bone.a, bone.b)) in walked
+        assert bone.strands == laid and (bone.bears_nmm > 0) == laid
+    assert sum(bone.strands for bone in plan.bones) == len(walked) < len(plan.bones)
