@@ -52,7 +52,7 @@ ALSO = {
     "order": ("sequencer",),
     "words": ("saying",),
     "export": ("packet",),
-    "plan": ("plan", "notices", "moving", "measuring"),
+    "plan": ("plan", "notices", "moving", "measuring", "routes"),
     "figure": ("additions", "document", "hostile", "placement", "resize", "measuring"),
     "bench": ("document", "hostile", "shelf", "order_laws"),
 }
