@@ -487,6 +487,20 @@ def test_whose_side_a_trace_is_of_is_told_by_more_than_a_quarter_of_its_width() 
     assert by_hand("ear", "side", [(-9, 0), (-9, 9)], 10.0).key == ("ear", "side", False)
 
 
+@pytest.mark.parametrize(
+    ("aside", "long", "wide", "pair"),
+    # Half its width beside the midline, or a seventh of its length, whichever is more.
+    [(5.1, 10, 10, True), (4.9, 10, 10, False), (14.0, 100, 10, False), (16.0, 100, 10, True),
+     (-16.0, 100, 10, True)],
+)  # fmt: skip
+def test_what_lies_beside_the_midline_has_a_twin(
+    aside: float, long: float, wide: float, pair: bool
+) -> None:
+    trace = by_hand("ear", "front", [(aside, 0), (aside, long)], wide)
+    assert proposed_pair(trace) == pair
+    assert not proposed_pair(trace.replaced(view="side"))
+
+
 def test_what_is_measured_better_is_doubted_less() -> None:
     surer = sorted(DOUBT, key=lambda how: DOUBT[how])
     assert surer[0] == "caliper" and surer[-1] == "plan"
