@@ -242,6 +242,15 @@ def test_packets_of_several_heights_and_of_what_is_large_are_as_they_were() -> N
     assert not told, "\n".join(["look at what changed; if meant, `make snapshots`", *told[:40]])
 
 
+def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) -> None:
+    demo = load_demo(BADGER)
+    plan = make_plan(demo.figure, demo.brief.at(220.0).replaced(count=3), bench)
+    job = Job((plan,), demo.figure, bench, date(2026, 11, 2), pages=("cover",))
+    legs = next(wire for wire in plan.wires if wire.id == "legs")
+    told = [item.text for item in packet_pages(job)[0].items if isinstance(item, Words)]
+    assert f"Soft steel, 1.5 mm: {3 * legs.cut_mm:.0f} mm in 3 pieces" in told
+
+
 EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] if THOROUGH else [])]
 
 

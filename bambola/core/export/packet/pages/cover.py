@@ -7,7 +7,6 @@ from collections.abc import Iterator
 
 from PIL import Image
 
-from bambola.core.armature import CutWire
 from bambola.core.export.drawn import (
     FAINT,
     INK,
@@ -128,20 +127,22 @@ def _taken(job: Job) -> list[str]:
 
 def _wire(plan: Plan, words: Maker) -> Iterator[str]:
     """Of each kind how much, whatever stock it is cut from: others have other ends and stems."""
-    short = {wire for cut in plan.cutting if cut.to_buy for wire in cut.wires}
-    kinds: dict[tuple[Fact, float], list[CutWire]] = {}
-    for wire in plan.wires:
-        kinds.setdefault((wire.stock, wire.diameter_mm), []).append(wire)
-    for (metal, mm), wires in kinds.items():
+    by_id = {wire.id: wire for wire in plan.wires}
+    kinds: dict[tuple[Fact, float], list[tuple[float, bool]]] = {}
+    for cut in plan.cutting:  # of all the pieces that are made
+        for mm, name in zip(cut.cuts, cut.wires, strict=True):
+            kind = by_id[name].stock, by_id[name].diameter_mm
+            kinds.setdefault(kind, []).append((mm, cut.to_buy))
+    for (metal, thick), cuts in kinds.items():
         told = words.trn(
             "{metal:capital}, {thick}: {long}",
             "{metal:capital}, {thick}: {long} in {n} pieces",
-            sum(len(wire.pieces) for wire in wires),
+            len(cuts),
             metal=metal,
-            thick=show_bought(mm, words.units),
-            long=show_length(sum(wire.cut_mm for wire in wires), words.units),
+            thick=show_bought(thick, words.units),
+            long=show_length(sum(mm for mm, _ in cuts), words.units),
         )
-        buy = any(wire.id in short for wire in wires)
+        buy = any(to_buy for _, to_buy in cuts)
         yield words.tr("{wire}, to buy", wire=told) if buy else told
 
 
