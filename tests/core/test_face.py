@@ -436,7 +436,7 @@ def test_a_strip_of_a_head_that_lies_goes_over_its_front_to_the_chin(nod: float)
     assert face.strip_mm == pytest.approx(25.0 * math.pi, rel=0.01)
 
 
-def test_every_mark_lies_on_its_strip(bench: Bench) -> None:
+def test_every_mark_lies_on_its_strip() -> None:
     """A place at the back or the side may be farther than the chin by as much as goes round it."""
     plans = [*body_plans(), *(load_demo(path) for path in (BADGER, HERON, TOAD))]
     for figure in (each.figure for each in plans):

@@ -11,10 +11,10 @@ from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
-from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.bench import Bench
+from bambola.core.export.drawn import text_wide
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
 from bambola.core.export.step_png import step_image
 from bambola.core.export.step_svg import SHEET
@@ -171,7 +171,7 @@ def _pinch(canvas: Canvas, left: float, foot: float, sheet: Sheet, words: Words)
     canvas.setFillColor(QUIET)
     canvas.setFont(BODY, 7)
     canvas.drawString(left, foot + pinch + 1.5 * mm, told)
-    return max(pinch, float(stringWidth(told, BODY, 7))) + 2 * mm
+    return max(pinch, text_wide(told, 7)) + 2 * mm
 
 
 def _said(sheet: Sheet, words: Words) -> list[_Said]:

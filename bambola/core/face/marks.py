@@ -124,12 +124,12 @@ def faces_of(placement: Placement) -> tuple[Face, ...]:
 
 
 def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
-    crown = crown_of(copy)
+    way = _down_the_front(copy)
+    crown = way[0]
     places = [mark.place for mark in raw]
     n = len(places)
     across = [(place, (place[0], -place[1])) for place in places]
-    legs = list(pairwise(_down_the_front(copy, crown)))
-    far = over_surface(copy.shape, [*((crown, at) for at in places), *across, *legs])
+    far = over_surface(copy.shape, [*((crown, at) for at in places), *across, *pairwise(way)])
     down, aside, strip = far[:n], far[n : 2 * n] / 2, float(far[2 * n :].sum())
     marks = tuple(
         Mark(
@@ -155,24 +155,16 @@ def _just_inside(place: Place) -> Place:
     return min(max(place[0], 1e-4), 1 - 1e-4), place[1]
 
 
-def crown_of(copy: Copy) -> Place:
-    """Where the crown of a part is: the upper end of its axis, or the highest point of the midline of one
-    that lies."""
+def _down_the_front(copy: Copy) -> list[Place]:
+    """Where a strip goes from the crown to the chin: from the upper end of the part's axis to the lower; of a
+    part that lies from the highest point of its midline, over the end that is in front, to the lowest."""
     rise = float(copy.matrix[2, 2])
-    if rise >= LYING:
-        return (1.0, 0.0)
-    if rise <= -LYING:
-        return (0.0, 0.0)
-    return max(_MIDLINE, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
-
-
-def _down_the_front(copy: Copy, crown: Place) -> list[Place]:
-    """Where a strip goes from the crown to the chin: to the other end, or of a part that lies over the end
-    that is in front to its lowest point."""
-    if crown in ((1.0, 0.0), (0.0, 0.0)):
-        return [crown, _just_inside((1.0 - crown[0], 0.0))]
+    if abs(rise) >= LYING:
+        top, foot = (1.0, 0.0) if rise > 0 else (0.0, 1.0)
+        return [(top, 0.0), _just_inside((foot, 0.0))]
+    heights = {at: float(copy.point(*at, 1.0)[2]) for at in _MIDLINE}
     front = 1.0 if copy.matrix[1, 2] < 0 else 0.0
-    chin = min(_MIDLINE, key=lambda at: float(copy.point(at[0], at[1], 1.0)[2]))
+    crown, chin = max(_MIDLINE, key=heights.__getitem__), min(_MIDLINE, key=heights.__getitem__)
     return [crown, _just_inside((front, 0.0)), chin]
 
 

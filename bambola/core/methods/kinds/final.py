@@ -16,7 +16,7 @@ HEIGHT_SHARE = 0.02
 """A figure is as high as wished within so much. Judged. See craft.md, 10."""
 
 
-def has_ears(plan: Plan) -> bool:
+def _has_ears(plan: Plan) -> bool:
     """Whether the base of an ear is marked on a face."""
     by_id = plan.resized.figure.by_id
     about = {mark.about for face in plan.faces for mark in face.marks if mark.kind == "part"}
@@ -26,7 +26,7 @@ def has_ears(plan: Plan) -> bool:
 def _card(at: At) -> Card:
     high = at.plan.to_height_mm
     wired = bool(at.plan.wires)
-    ears = has_ears(at.plan)
+    ears = _has_ears(at.plan)
     return card(
         at,
         "final",

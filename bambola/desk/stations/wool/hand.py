@@ -112,5 +112,10 @@ def in_few_signs(portion: Portion, grams: float, units: Units) -> str:
     if tear is None:
         return show_mass(grams, units)
     if is_pinch(portion):
-        return tr("{across} pinch", across=show_hand(pinch_mm(portion.take_g), units))
+        return tr("{across} pinch", across=pinch_across(portion, units))
     return f"{show_mass(tear.weigh_g, units)} ÷ {tear.parts}"
+
+
+def pinch_across(portion: Portion, units: Units) -> str:
+    """How large fingers roll a pinch."""
+    return show_hand(pinch_mm(portion.take_g), units)

@@ -16,18 +16,17 @@ from bambola.core.quantities import (
     QuantityError,
     parse_length,
     parse_mass,
-    show_hand,
     show_length,
     show_mass,
 )
 from bambola.core.wool import called
-from bambola.core.wool.amounts import is_pinch, pinch_mm
+from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.language import N_, tr
 
 CARE = N_(
@@ -145,11 +144,10 @@ class PortionCard(Paper):
             )
         )
         if is_pinch(p):
-            across = show_hand(pinch_mm(p.take_g), units)
             told = tr(
                 "Take a pinch of {name} that fingers roll to {across}",
                 name=wool.name.lower(),
-                across=across,
+                across=pinch_across(p, units),
             )
             self._take.setText(told)
         elif p.tear is not None:

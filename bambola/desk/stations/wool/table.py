@@ -18,11 +18,11 @@ from PyQt6.QtWidgets import QScrollArea
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.plan.counter.weighing import Weighing
-from bambola.core.quantities import show_hand, show_length, show_mass
+from bambola.core.quantities import show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.core.wool import Portion, called
-from bambola.core.wool.amounts import is_pinch, pinch_mm
+from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
@@ -30,7 +30,7 @@ from bambola.desk.kit.pictures import Darkroom, Print, Shot
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
+from bambola.desk.stations.wool.hand import WoolHand, in_few_signs, pinch_across
 from bambola.desk.stations.wool.laying import (
     Laid,
     Lying,
@@ -372,7 +372,7 @@ class Cloth(PaintedList):
             painter.setFont(self.theme.text(13, bold=True))
         told, role = in_few_signs(portion, portion.take_g, units), self.studio.say(called(portion))
         if is_pinch(portion):  # its neighbour is near: the word goes below
-            told = show_hand(pinch_mm(portion.take_g), units)
+            told = pinch_across(portion, units)
             role = tr("{role}, a pinch", role=role)
         if done is not None:
             told = f"✓ {show_mass(done, units)}"

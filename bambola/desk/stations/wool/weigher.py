@@ -7,11 +7,11 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.quantities import show_hand, show_mass
-from bambola.core.wool.amounts import is_pinch, pinch_mm
+from bambola.core.quantities import show_mass
+from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.devices.link import DeviceLink
 from bambola.devices.protocol import Range, Weight
 from bambola.language import N_, tr
@@ -115,7 +115,7 @@ class Weigher(QObject):
             self.said = tr(
                 "{title}: pull off a pinch that fingers roll to {across}",
                 title=title,
-                across=show_hand(pinch_mm(now.portion.take_g), units),
+                across=pinch_across(now.portion, units),
             )
         elif aim.parts > 1:
             self.said = tr(
