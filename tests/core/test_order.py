@@ -8,7 +8,18 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact
-from bambola.core.figure import Bone, Brief, Document, Figure, Garment, Node, Part, Seat, Wire
+from bambola.core.figure import (
+    Bone,
+    Brief,
+    Document,
+    Figure,
+    Garment,
+    Leaf,
+    Node,
+    Part,
+    Seat,
+    Wire,
+)
 from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
 from bambola.core.order.tasks import tasks_for
@@ -282,3 +293,23 @@ def test_a_face_on_which_nothing_is_left_to_mark_is_planned_without(bench: Bench
         for step in make_plan(toad.figure, toad.brief.at(mm), bench).steps:
             if step.text.kind == "step.mark":
                 assert dict(step.text.slots)["what"]
+
+
+def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench) -> None:
+    """Of a thin leaf along a ball so little shows that no wool is laid on it: nothing is wound on its wire."""
+    body = Part(id="body", name="Body", shape=ball(30), core="core-batt")
+    leaf = Part(
+        id="leaf", name="Leaf", parent="body", core="core-batt", seat=Seat(along=0.25, sink=2.0),
+        shape=Leaf(length=12, width=6, thickness=1.2, curl=30),
+    )  # fmt: skip
+    nodes = (Node(id="in", part="body", along=0.5), Node(id="end", part="leaf", along=0.6))
+    wire = Wire(id="w", name="Wire", metal="soft copper", diameter=0.8, route=("in", "end"))
+    bone = Bone(a="in", b="end")
+    plan = make_plan(
+        figure_of(body, leaf, nodes=nodes, bones=(bone,), wires=(wire,)), Brief(), bench
+    )
+    work = {job.id: job for job in plan.work.parts}
+    assert work["leaf"].left_out and work["leaf"].made == "on wire"
+    assert "bend:w" in keys(plan) and not [
+        key for key in keys(plan) if key.endswith((":leaf", ":leaf:1"))
+    ]

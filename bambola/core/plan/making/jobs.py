@@ -159,7 +159,7 @@ def _job(
     if made == "on wire" and school_for("near wire", schools) == "stout":
         needle = STOUT_NEEDLE
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
-    is_wound = thin and made == "on wire" and part.id in wires_in
+    is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
     hard = core_of(figure, part.id)
     edges = zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True)
     return PartJob(
