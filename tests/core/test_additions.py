@@ -85,17 +85,13 @@ def test_a_core_and_an_eye_weigh_what_balls_of_cork_and_glass_do() -> None:
     assert [f.id for f in again.fittings] == [core.id]
     with pytest.raises(RefusedError):
         with_core(figure, "body", 60.0, "Cork")
-    eyed = with_eyes(one_ball(60.0), "body", 0.6, 30.0, 8.0, "Eyes").fittings[0]
-    assert eyed.mass == pytest.approx(0.0012 * 8**3) and eyed.pair and eyed.glued
-    assert eyed.seat.sink == pytest.approx(0.52 * 8) and (eyed.seat.along, eyed.seat.out) == (
-        0.6,
-        1,
-    )
-    moved = with_eyes(figure_with := with_eyes(one_ball(60.0), "body", 0.6, 30.0, 8.0, "Eyes"),
-                      "body", 0.4, 20.0, 5.0, "Eyes").fittings  # fmt: skip
-    assert [(f.size, f.seat.along) for f in moved] == [(8.0, 0.4)] and len(
-        figure_with.fittings
-    ) == 1
+    eye = with_eyes(one_ball(60.0), "body", 0.6, 30.0, 8.0, "Eyes").fittings[0]
+    assert eye.mass == pytest.approx(0.0012 * 8**3) and eye.pair and eye.glued
+    assert eye.seat.sink == pytest.approx(0.52 * 8)
+    assert (eye.seat.along, eye.seat.out) == (0.6, 1)
+    eyed = with_eyes(one_ball(60.0), "body", 0.6, 30.0, 8.0, "Eyes")
+    moved = with_eyes(eyed, "body", 0.4, 20.0, 5.0, "Eyes").fittings
+    assert [(f.size, f.seat.along) for f in moved] == [(8.0, 0.4)] and len(eyed.fittings) == 1
     assert likely_eye(Ball(width=50, depth=40, height=60)) == pytest.approx(4.0)
 
 

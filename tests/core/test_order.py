@@ -296,7 +296,7 @@ def test_a_face_on_which_nothing_is_left_to_mark_is_planned_without(bench: Bench
 
 
 def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench) -> None:
-    """Of a thin leaf along a ball so little shows that no wool is laid on it: nothing is wound on its wire."""
+    """So little shows of a thin leaf along a ball that no wool is laid on it, nor wound on its wire."""
     body = Part(id="body", name="Body", shape=ball(30), core="core-batt")
     leaf = Part(
         id="leaf", name="Leaf", parent="body", core="core-batt", seat=Seat(along=0.25, sink=2.0),

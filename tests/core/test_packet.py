@@ -45,9 +45,8 @@ from bambola.core.quantities import Units
 from bambola.core.words import ENGLISH, error_words
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.core.as_kept import PAPER, assert_as_kept
 from tests.core.kept_paper import other_packets, read, whole_packet
-from tests.core.kept_plans import kept
-from tests.core.test_kept_plans import PAPER, differing
 from tests.effort import THOROUGH
 from tests.figures import one_ball
 from tests.pseudo import Pseudo
@@ -226,8 +225,7 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     assert [kind.id for kind in KINDS] == list(dict.fromkeys(page.kind for page in pages))
     made = packet_pdf(job)
     assert len(made) < 3_000_000
-    told = list(differing(kept("packet"), read(made), PAPER))
-    assert not told, "\n".join(["look at what changed; if meant, `make snapshots`", *told[:40]])
+    assert_as_kept("packet", read(made), PAPER)
     feet = [item.text for item in pages[-1].items if isinstance(item, Words)]
     assert any(text.endswith(f"page {len(pages)} of {len(pages)}") for text in feet)
     # Every step has its box to tick.
@@ -238,8 +236,7 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
 
 def test_packets_of_several_heights_and_of_what_is_large_are_as_they_were() -> None:
     made = {name: read(packet_pdf(job)) for name, job in other_packets().items()}
-    told = list(differing(kept("packets"), made, PAPER))
-    assert not told, "\n".join(["look at what changed; if meant, `make snapshots`", *told[:40]])
+    assert_as_kept("packets", made, PAPER)
 
 
 def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) -> None:
