@@ -241,6 +241,8 @@ def test_figures_without_bones_are_told_how_to_get_them(window: Window) -> None:
     for face in (WALK, RULER, GROUND):
         station.show_face(face)
         station.grab()
+    station.show_face(WALK)
+    assert not station.take_school.isVisible()  # there is nothing to wire
     card = station.card
     assert station.walk.wire is None and card._title.text() == "No wire"
     for knob in (card.stock, card.thinner, card.stouter, card.fewer, card.more, card.ring):

@@ -101,6 +101,7 @@ class WireStation(Page):
         self.take_school.setToolTip(tr("Take the school that is looked at (Enter)"))
         self.take_school.clicked.connect(lambda _=False: self.schools.take_school())
         self.schools.looked.connect(self._offer_school)
+        self._offer_school()
         schools.addWidget(self.take_school)
         beside.addLayout(schools)
         beside.addWidget(self.ghost, 1)

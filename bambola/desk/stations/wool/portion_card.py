@@ -52,27 +52,25 @@ class PortionCard(Paper):
         self._fold(False)
         self._mend_head = self.label(tr("The piece as it is now"))
         self._ask = self.label()
-        row = QHBoxLayout()
-        self.grams, self.along, self.across, self.through = (
+        self.along, self.across, self.through, self.grams, self.trimmed, self.minutes = (
             self._field(name, short)
             for name, short in (
-                (tr("Wool in it"), tr("wool")),
                 (tr("Along"), tr("along")),
                 (tr("Across"), tr("across")),
                 (tr("Through"), tr("through")),
+                (tr("Wool in it"), tr("wool")),
+                (tr("Trimmed off"), tr("trimmed")),
+                (tr("Minutes"), tr("minutes")),
             )
         )
-        for field in (self.grams, self.along, self.across, self.through):
-            row.addWidget(field)
-        self.box.addLayout(row)
-        more = QHBoxLayout()
-        self.trimmed, self.minutes = (
-            self._field(tr("Trimmed off"), tr("trimmed")),
-            self._field(tr("Minutes"), tr("minutes")),
-        )
-        for field in (self.trimmed, self.minutes):
-            more.addWidget(field)
-        self.box.addLayout(more)
+        for fields in (
+            (self.along, self.across, self.through),
+            (self.grams, self.trimmed, self.minutes),
+        ):
+            row = QHBoxLayout()
+            for field in fields:
+                row.addWidget(field)
+            self.box.addLayout(row)
         self.advice = self.label()
         buttons = QHBoxLayout()
         self.ask_mend, self.log = QPushButton(tr("What to do?")), QPushButton(tr("Log this piece"))
