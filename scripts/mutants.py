@@ -1,10 +1,11 @@
-"""How many small faults in a room of the core its tests notice: ``make mutants ROOM=wool``.
+"""How many small faults in rooms of the core its tests notice: ``make mutants ROOM="wool tape"``.
 
-Seeded mutants of the room's modules are made one after the other, and those of the room's tests that
-run the changed line are tried on each, the quickest first: in a process forked from one that has read all of
-them, in which the code of the function is exchanged. ``N`` is how many (300), ``SEED`` which (1). Those that
-change nothing are listed in ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not
-count.
+Seeded mutants of a room's modules are made one after the other, and tests that run the changed line are
+tried on each, first those that have noticed most for the time they take: in a process forked from one that
+has read and collected all of them, in which the code of the function is exchanged. ``N`` is how many (300),
+``SEED`` which (1). Each is tried for five seconds of tests, with ``WHOLE=1`` on all that run its line: what
+is said is the least that is noticed. Those that change nothing are listed in
+``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not count.
 
 What a test module keeps for all its tests is seen with the first of them only, so a mutant may be said to
 live that the whole suite would notice, never the other way round.
@@ -15,61 +16,44 @@ from __future__ import annotations
 import gc
 import importlib
 import itertools
+import math
 import multiprocessing
 import os
 import random
 import re
+import resource
 import shutil
-import subprocess
+import signal
 import sys
 import tempfile
 import time
-from collections import defaultdict
-from collections.abc import Iterator
-from dataclasses import dataclass
-from importlib.abc import MetaPathFinder
-from importlib.machinery import ModuleSpec, PathFinder, SourceFileLoader
-from inspect import CO_OPTIMIZED
-from multiprocessing.connection import wait
+from collections import Counter, defaultdict
+from collections.abc import Generator, Iterable, Iterator
+from dataclasses import dataclass, field
+from multiprocessing.connection import Connection, wait
 from multiprocessing.process import BaseProcess
 from pathlib import Path
-from types import CodeType, FunctionType
-from xml.etree import ElementTree
+from typing import Any
 
-from cosmic_ray.ast import ast_nodes, get_ast_from_path
-from cosmic_ray.mutating import mutate_code
-from cosmic_ray.plugins import get_operator, operator_names
-from coverage import CoverageData
+import pytest
+from faults import ROOT, Imports, Instead, Mutant, functions, graft, grafts, module_name, sites
+from hypothesis import Phase, settings
+from reach import KEPT, TESTS, Reach, kept, reach, state_of, surroundings
 from scipy.stats import binomtest
 
-ROOT = Path(__file__).parents[1]
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
-ALSO = {
-    "wool": ("weighing",),
-    "armature": ("armature_balance", "strips"),
-    "balance": ("armature_balance", "notices"),
-    "resize": ("small_choices", "notices", "changes", "armature_balance"),
-    "order": ("sequencer",),
-    "words": ("saying",),
-    "export": ("packet",),
-    "plan": ("plan", "notices", "moving", "measuring", "routes"),
-    "figure": ("additions", "document", "hostile", "placement", "resize", "measuring"),
-    "bench": ("document", "hostile", "shelf", "order_laws"),
-}
-"""Tests that are about a room without naming it, besides those that do."""
-SLOW = ("hostile", "measuring", "packet", "plan", "saying")
-"""Tests of everything at once, which take longer than all the rest: they are asked of their own rooms."""
-FRONT = ("plan", "figure", "bench")
-"""Rooms by whose front door every test goes: theirs are those that go further in."""
-KINDS = ("ReplaceBinaryOperator", "ReplaceComparisonOperator", "ReplaceUnaryOperator", "NumberReplacer",
-         "AddNot", "ReplaceAndWithOr", "ReplaceOrWithAnd", "ReplaceTrueWithFalse", "ReplaceFalseWithTrue",
-         "ZeroIterationForLoop", "ReplaceBreakWithContinue", "ReplaceContinueWithBreak")  # fmt: skip
-UNLIKELY = ("BitOr", "BitAnd", "BitXor", "Shift", "_Is", "Invert")
-"""Bars are mostly between types, which nothing reads at run time; shifts and complements are no slips."""
-GUARDS = re.compile(r"(strict|frozen|slots)=(True|False)|@remembered\(\s*\d+\)")
-"""What guards against slips of whoever writes the program, or says how much is kept: it computes nothing."""
-PATIENCE_S, TIMES = 20.0, 5.0
-"""A mutant whose tests take this long and so many times as long as without it never ends."""
+ENOUGH = 0.85
+BUDGETS = (5.0, math.inf)
+"""For so many seconds of tests a mutant is tried, and with ``WHOLE=1`` on all the others. Of fifty-five of
+the wool's that five seconds left, five more found one."""
+WHOLE_PLAN = "bambola.core.plan.make"
+"""What tests without a fault have to work out themselves, as those of most rooms' faults have."""
+PATIENCE_S, TIMES = 10.0, 5.0
+"""A test that takes so long and so many times as long as without a fault never ends. Judged."""
+MEMORY_BYTES = 8 << 30
+"""Nor does a fault that fills the machine."""
+QUIET = ("-q", "-x", "-s", "-p", "no:cacheprovider", "-W", "ignore::pytest.PytestAssertRewriteWarning")
+"""Hypothesis is there before pytest can rewrite its assertions, which it does not need."""
 PRELOADED = (
     *("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic"),
     *("pytest", "reportlab.pdfgen.canvas", "shapely"),
@@ -78,245 +62,231 @@ PRELOADED = (
 """Packages of others that a test's process has when it is forked, which spares a second a mutant."""
 
 
-@dataclass(frozen=True)
-class Mutant:
-    """One small fault: where, and the line before and after."""
+@dataclass
+class Experience:
+    """Which tests have noticed faults of a room, and so which are the best to ask of another."""
 
-    module: Path
-    line: int
-    code: str
-    told: str
+    room: str
+    reach: Reach
+    noticed: Counter[str] = field(default_factory=Counter)
+    tried: Counter[str] = field(default_factory=Counter)
+    passed: dict[Mutant, set[str]] = field(default_factory=lambda: defaultdict(set))
 
+    def __post_init__(self) -> None:
+        names = re.compile(rf"from bambola\.core\.{self.room}\b")
+        files = {test.partition("::")[0] for test in self.reach.seconds}
+        self._near = {f for f in files if names.search((ROOT / f).read_text(encoding="utf-8"))}
 
-@dataclass(frozen=True)
-class Site:
-    """Where a fault can be made: the ``n``-th place in a module for one kind of slip."""
+    def left(self, mutant: Mutant) -> set[str]:
+        """The tests for a mutant that have not been tried on it."""
+        source = (ROOT / mutant.module).read_text()
+        tests = self.reach.of(mutant, grafts(mutant, source, str(mutant.module)) is None)
+        return tests - self.passed[mutant]
 
-    module: Path
-    slip: str
-    n: int
+    def order(self, mutant: Mutant, budget: float) -> list[str]:
+        """Those of them first that may be thought to notice most in a second, for so many seconds."""
+        order = sorted(self.left(mutant), key=lambda test: (-self._worth(test), test))
+        spent = itertools.accumulate(self.reach.seconds[test] for test in order)
+        return [test for n, (test, s) in enumerate(zip(order, spent, strict=True)) if not n or s < budget]
 
-    def mutant(self) -> Mutant | None:
-        """The fault; None where it would change nothing that is computed."""
-        source = self.module.read_text()
-        code = mutate_code(source, get_operator(self.slip)(), self.n)
-        if code is None or GUARDS.sub("", code) == GUARDS.sub("", source):
-            return None
-        return _mutant(self.module.relative_to(ROOT), source, code)
+    def _worth(self, test: str) -> float:
+        before = 0.3 if test.partition("::")[0] in self._near else 0.03
+        chance = (self.noticed[test] + before) / (self.tried[test] + 3)
+        return chance / (self.reach.seconds[test] + 0.05)
 
-
-def sites(room: str) -> Iterator[Site]:
-    """Every place of a room where a fault can be made."""
-    slips = [
-        n
-        for n in operator_names()
-        if any(k in n for k in KINDS) and not any(u in n for u in UNLIKELY)
-    ]
-    for module in sorted((ROOT / "bambola/core" / room).rglob("*.py")):
-        nodes = list(ast_nodes(get_ast_from_path(module)))
-        for slip in slips:
-            operator = get_operator(slip)()
-            count = sum(len(list(operator.mutation_positions(node))) for node in nodes)
-            yield from (Site(module, slip, n) for n in range(count))
-
-
-def _mutant(module: Path, before: str, after: str) -> Mutant:
-    pairs = zip(before.splitlines(), after.splitlines(), strict=False)
-    line, (old, new) = next((n, p) for n, p in enumerate(pairs, 1) if p[0] != p[1])
-    told = f"{module}:{line}: {' '.join(old.split())} -> {' '.join(new.split())}"
-    return Mutant(module, line, after, told)
+    def learn(self, mutant: Mutant, order: list[str], by: str | None) -> None:
+        """These were tried on a mutant, one after the other, until one noticed it."""
+        last = order.index(by) if by in order else len(order)
+        self.tried.update(order[: last + 1])
+        self.noticed.update([by] if by else [])
+        self.passed[mutant].update(order[:last])
 
 
 @dataclass(frozen=True)
-class Reach:
-    """Which test functions run which line of a room, the quickest first."""
+class Trial:
+    """A fault, or none, on tests in this order, in a process of its own."""
 
-    lines: dict[str, dict[int, list[str]]]
-    every: list[str]
-    seconds: dict[str, float]
+    mutant: Mutant | None
+    order: list[str]
+    process: BaseProcess
+    hear: Connection
+    took: dict[str, float] = field(default_factory=dict)
 
-    def of(self, mutant: Mutant) -> list[str]:
-        """The tests to try on a mutant; all, where the line runs when the module is read."""
-        known = self.lines.get(str(mutant.module), {})
-        # A line that goes on from another is counted with the line where it begins.
-        begun = [line for line in known if line <= mutant.line]
-        return known[max(begun)] if begun and known[max(begun)] else self.every
-
-    def patience(self, tests: list[str]) -> float:
-        """How long the tests may take, in seconds."""
-        return PATIENCE_S + TIMES * sum(self.seconds[test] for test in tests)
-
-
-_FORGETFUL = """
-from bambola.core.memo import memory
-
-def pytest_runtest_setup(item):
-    memory().forget()  # else a test would not be seen to run what an earlier one has found
-"""
-
-
-def reach(tree: Path, room: str, tests: list[str]) -> Reach:
-    """Run the room's tests once, watched."""
-    settings, timings = tree / "coverage.ini", tree / "timings.xml"
-    settings.write_text(
-        f"[run]\ndynamic_context = test_function\nsource = bambola/core/{room}\nrelative_files = true\n"
-    )
-    (tree / "forgetful.py").write_text(_FORGETFUL)
-    subprocess.run(
-        [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", "-q",
-         "-p", "no:cacheprovider", "-p", "forgetful", f"--junit-xml={timings}", *tests],
-        cwd=tree, env=_surroundings(tree), check=True, stdout=subprocess.DEVNULL,
-    )  # fmt: skip
-    seconds: dict[str, float] = defaultdict(float)
-    for case in ElementTree.parse(timings).iter("testcase"):
-        name = str(case.get("name")).partition("[")[0]
-        seconds[f"{case.get('classname')}.{name}"] += float(case.get("time", 0))
-    took = {_node_id(context): each for context, each in seconds.items()}
-    data = CoverageData(str(tree / ".coverage"))
-    data.read()
-    lines = {
-        file: {
-            line: _quickest([_node_id(c) for c in contexts if c in seconds], took)
-            for line, contexts in sorted(data.contexts_by_lineno(file).items())
-        }
-        for file in data.measured_files()
-    }
-    return Reach(lines, _quickest(list(took), took), took)
-
-
-def _quickest(tests: list[str], took: dict[str, float]) -> list[str]:
-    return sorted(tests, key=lambda test: took[test])
-
-
-def _node_id(context: str) -> str:
-    module, _, test = context.rpartition(".")
-    return f"{module.replace('.', '/')}.py::{test}"
-
-
-def _surroundings(tree: Path) -> dict[str, str]:
-    # With the same examples each time, whether a mutant lives can be looked at again.
-    return {
-        **os.environ,
-        "PYTHONPATH": str(tree),
-        "QT_QPA_PLATFORM": "offscreen",
-        "CI": "1",
-        "OMP_NUM_THREADS": "1",
-    }
-
-
-def _code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]:
-    """Every piece of code in a module's, by where it is."""
-    for n, code in enumerate(c for c in outer.co_consts if isinstance(c, CodeType)):
-        where = f"{within}/{n}:{code.co_name}"
-        yield where, code
-        yield from _code_of(code, where)
-
-
-def _runs_when_read(code: CodeType) -> bool:
-    """Whether it is of a module or class, which no caller runs again."""
-    return not code.co_flags & CO_OPTIMIZED
-
-
-def _own(code: CodeType) -> tuple[object, ...]:
-    """What a piece of code does itself, without what is nested in it."""
-    consts = tuple(repr(c) for c in code.co_consts if not isinstance(c, CodeType))
-    return code.co_code, code.co_names, code.co_varnames, consts
-
-
-def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] | None:
-    """The code of functions to put in place of what was read, so that nothing need be read again; None where
-    the fault is in what runs when the module is read."""
-    old, new = (compile(text, path, "exec") for text in (source, mutant.code))
-    before, after = dict(_code_of(old)), dict(_code_of(new))
-    if _own(old) != _own(new) or before.keys() != after.keys():
+    def by(self) -> str | None:
+        """The test that noticed it, "" where the process did not live to tell; None where none has."""
+        try:
+            said = self.hear.recv()
+        except EOFError:
+            return ""
+        if isinstance(said, str):
+            return said
+        self.took.update(said)
         return None
-    changed = [(where, a, after[where]) for where, a in before.items() if a != after[where]]
-    for where, a, b in changed:
-        outer = where.rpartition("/")[0]
-        read_once = a.co_name.startswith("<") and (not outer or _runs_when_read(before[outer]))
-        if (_runs_when_read(a) and _own(a) != _own(b)) or read_once:
-            return None
-    return {a: b for _, a, b in changed if not _runs_when_read(a)}
 
 
-def _graft(changed: dict[CodeType, CodeType]) -> int:
-    """Put code in place wherever it is used; how often."""
-    count = 0
-    for function in [f for f in gc.get_objects() if isinstance(f, FunctionType)]:
-        if (new := changed.get(function.__code__)) is not None:
-            function.__code__ = new
-            count += 1
-    return count
+class Watch:
+    """A plugin of pytest that ends the process at the first failure and says which, ends a test that takes too
+    long, and says at last how many seconds each took with all that it was set up with."""
+
+    def __init__(self, say: Connection, seconds: dict[str, float]) -> None:
+        self.say, self.seconds = say, seconds
+        self.shared: dict[str, float] = {}
+        self.took: dict[str, float] = defaultdict(float)
+        self._making = 0.0
+
+    def pytest_runtest_setup(self, item: pytest.Item) -> None:
+        longest = PATIENCE_S + TIMES * self.seconds[function_of(item)]
+        signal.setitimer(signal.ITIMER_PROF, longest)
+        signal.setitimer(signal.ITIMER_REAL, 4 * longest)
+
+    @pytest.hookimpl(wrapper=True)
+    def pytest_fixture_setup(self, fixturedef: pytest.FixtureDef[Any]) -> Generator[None, Any, Any]:
+        begun = time.monotonic()
+        made = yield
+        if fixturedef.scope != "function":
+            self.shared[fixturedef.argname] = time.monotonic() - begun
+            self._making += self.shared[fixturedef.argname]
+        return made
+
+    @pytest.hookimpl(wrapper=True)
+    def pytest_runtest_protocol(self, item: pytest.Function) -> Generator[None, Any, Any]:
+        begun, self._making = time.monotonic(), 0.0
+        done = yield
+        self.took[function_of(item)] += time.monotonic() - begun - self._making
+        self.took[function_of(item)] += sum(self.shared.get(name, 0.0) for name in item.fixturenames)
+        return done
+
+    def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
+        if report.failed:
+            self.say.send(function_of(report))
+            os._exit(1)
 
 
-def _tests_pass(tree: Path, mutant: Mutant, tests: list[str]) -> None:
-    """What a forked process does; its exit code is pytest's."""
-    quiet = os.open(os.devnull, os.O_WRONLY)
-    os.dup2(quiet, 1)
-    os.dup2(quiet, 2)
-    import pytest
+class Trials:
+    """A plugin of pytest that tries faults where tests would be run."""
 
-    path = tree / mutant.module
-    changed = grafts(mutant, path.read_text(), str(path))
-    if changed is None or _graft(changed) < 1:
+    def __init__(self, tree: Path, known: Reach, rooms: list[str]) -> None:
+        self.tree, self.reach, self.rooms = tree, known, rooms
+        self.items: dict[str, list[pytest.Item]] = defaultdict(list)
+        self.there, self.imports = functions(), Imports()
+        self.poor: list[str] = []
+
+    def pytest_runtestloop(self, session: pytest.Session) -> bool:
+        for item in session.items:
+            self.items[function_of(item)].append(item)
+        importlib.import_module("tests.core.kept_plans").written()  # what is remembered of it, is found once
+        gc.freeze()  # so that a process that is forked need not copy what it only looks at
+        self.reach.seconds.update(kept(self._sound, KEPT / f"without-{state_of(TESTS.glob('test_*.py'))}.json"))
+        self.poor = [room for room in self.rooms if not self._enough(room)]
+        return True
+
+    def _sound(self) -> dict[str, float]:
+        """How many seconds each test takes where no fault is made; all must pass."""
+        files = itertools.groupby(sorted(self.items), key=lambda test: test.partition("::")[0])
+        seconds: dict[str, float] = {}
+        for trial in self._ended((None, list(tests)) for _, tests in files):
+            if (by := trial.by()) is not None:
+                raise pytest.UsageError(f"A test fails with no fault made: {by or trial.order[0]}.")
+            seconds |= trial.took
+        return seconds
+
+    def _enough(self, room: str) -> bool:
+        """Try a room's; whether enough of them are noticed."""
+        count, seed = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
+        every = list(sites(room))
+        random.Random(seed).shuffle(every)
+        found = (mutant for site in every if (mutant := site.mutant()) is not None)
+        chosen = list(itertools.islice(found, count))
+        listed = set(EQUIVALENT.read_text().splitlines())
+        counted = [mutant for mutant in chosen if mutant.told not in listed]
+        known, living = Experience(room, self.reach), list(counted)
+        for budget in BUDGETS if os.environ.get("WHOLE") else BUDGETS[:1]:
+            asked = ((m, order) for m in list(living) if (order := known.order(m, budget)))
+            for trial in self._ended(asked):
+                assert trial.mutant is not None
+                by = trial.by()
+                known.learn(trial.mutant, trial.order, by)
+                if by is not None:
+                    living.remove(trial.mutant)
+        for mutant in living:
+            print(f"  {'not yet' if known.left(mutant) else 'lives'}: {mutant.told}")
+        noticed = len(counted) - len(living)
+        low, high = binomtest(noticed, len(counted)).proportion_ci(method="wilson")
+        print(
+            f"{room}: {noticed} of {len(counted)} mutants noticed, {noticed / len(counted):.0%} "
+            f"(95 %: {low:.0%} to {high:.0%}); {len(chosen) - len(counted)} change nothing; "
+            f"{len(every)} in all, seed {seed}",
+            flush=True,
+        )
+        return noticed > ENOUGH * len(counted)
+
+    def _ended(self, asked: Iterable[tuple[Mutant | None, list[str]]]) -> Iterator[Trial]:
+        """Trials as they end, as many at a time as there are processors."""
+        fork = multiprocessing.get_context("fork")
+        running: dict[int, Trial] = {}
+        try:
+            for mutant, order in asked:
+                hear, say = fork.Pipe(duplex=False)
+                process = fork.Process(target=self._try, args=(mutant, order, say))
+                process.start()
+                say.close()
+                running[process.sentinel] = Trial(mutant, order, process, hear)
+                if len(running) == os.cpu_count():
+                    yield from self._first(running)
+            while running:
+                yield from self._first(running)
+        finally:
+            for trial in running.values():
+                trial.process.kill()
+
+    def _first(self, running: dict[int, Trial]) -> list[Trial]:
+        ended = wait(list(running))
+        return [running.pop(sentinel) for sentinel in list(running) if sentinel in ended]
+
+    def _try(self, mutant: Mutant | None, order: list[str], say: Connection) -> None:
+        """What a forked process does."""
+        quiet = os.open(os.devnull, os.O_WRONLY)
+        os.dup2(quiet, 1)
+        os.dup2(quiet, 2)
+        resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+        watch = Watch(say, self.reach.seconds)
+        self._forget(mutant)
+        if mutant is None or self._graft(mutant):
+            items = [item for test in order for item in self.items[test]]
+            items[0].config.pluginmanager.register(watch)
+            for item, following in itertools.zip_longest(items, items[1:]):
+                item.ihook.pytest_runtest_protocol(item=item, nextitem=following)
+            say.send(dict(watch.took))
+            os._exit(0)
         # Read the package and its tests anew, with the fault in the file.
         for name in [n for n in sys.modules if n.split(".")[0] in ("bambola", "tests")]:
             del sys.modules[name]
-        sys.meta_path.insert(0, _Instead(mutant))
-    else:
-        importlib.import_module("bambola.core.memo").memory().forget()
-    # Hypothesis is there before pytest can rewrite its assertions, which it does not need.
-    options = [
-        "-x",
-        "-q",
-        "-p",
-        "no:cacheprovider",
-        "-W",
-        "ignore::pytest.PytestAssertRewriteWarning",
-    ]
-    os._exit(pytest.main([*options, *tests]))
+        sys.meta_path.insert(0, Instead(mutant))
+        if pytest.main([*QUIET, *order], plugins=[watch]) == 0:
+            say.send(dict(watch.took))
+        os._exit(0)
+
+    def _forget(self, mutant: Mutant | None) -> None:
+        """Let go what was found by functions that go by the module of a fault; the rest is as it would be."""
+        memory = importlib.import_module("bambola.core.memo").memory()
+        known = dict(memory.results)
+        memory.forget()
+        fault = module_name(mutant.module) if mutant else WHOLE_PLAN
+        memory.results.update(
+            (function, results)
+            for function, results in known.items()
+            if fault not in self.imports.of(function.__module__)
+        )
+
+    def _graft(self, mutant: Mutant) -> bool:
+        path = self.tree / mutant.module
+        changed = grafts(mutant, path.read_text(), str(path))
+        return changed is not None and graft(changed, self.there)
 
 
-class _Instead(MetaPathFinder):
-    """Reads one module of the package from a mutant."""
-
-    def __init__(self, mutant: Mutant) -> None:
-        name = str(mutant.module.with_suffix("")).replace("/", ".")
-        self.name, self.mutant = name.removesuffix(".__init__"), mutant
-
-    def find_spec(self, name: str, path: object = None, target: object = None) -> ModuleSpec | None:
-        if name != self.name:
-            return None
-        found = PathFinder.find_spec(name, path)  # type: ignore[arg-type]
-        assert found is not None
-        loader = SourceFileLoader(name, str(found.origin))
-        loader.get_code = lambda _: compile(self.mutant.code, str(found.origin), "exec")  # type: ignore[method-assign]
-        found.loader = loader
-        return found
-
-
-def lived(mutants: list[Mutant], tree: Path, known: Reach) -> Iterator[Mutant]:
-    """Those that no test notices, as they are found; a test that never ends notices too."""
-    fork = multiprocessing.get_context("fork")
-    waiting = list(reversed(mutants))
-    running: dict[int, tuple[BaseProcess, Mutant, float]] = {}  # until when each may run
-    while waiting or running:
-        while waiting and len(running) < (os.cpu_count() or 1):
-            mutant = waiting.pop()
-            tests = known.of(mutant)
-            process = fork.Process(target=_tests_pass, args=(tree, mutant, tests))
-            process.start()
-            running[process.sentinel] = (process, mutant, time.monotonic() + known.patience(tests))
-        ended = set(wait(list(running), timeout=1.0))
-        for sentinel, (process, mutant, until) in list(running.items()):
-            if sentinel not in ended and time.monotonic() < until:
-                continue
-            if sentinel not in ended:
-                process.kill()
-            process.join()
-            del running[sentinel]
-            if process.exitcode == 0:
-                yield mutant
+def function_of(test: pytest.Item | pytest.TestReport) -> str:
+    """The name of a test without its case."""
+    return test.nodeid.partition("[")[0]
 
 
 def _copied(tree: Path) -> Path:
@@ -328,58 +298,30 @@ def _copied(tree: Path) -> Path:
 
 def _read(tree: Path, tests: list[str]) -> None:
     """Read the package and its tests as they are, once for all processes that are forked."""
-    os.environ.update(_surroundings(tree))
+    for name in PRELOADED:
+        importlib.import_module(name)
+    os.environ.update(surroundings(tree))
     os.chdir(tree)
     sys.path.insert(0, str(tree))
-    for name in ("tests.conftest", *(test.removesuffix(".py").replace("/", ".") for test in tests)):
-        importlib.import_module(name)
-
-
-def tests_of(room: str) -> list[str]:
-    """The tests of a room: those that import from it, what is listed besides, laws and plans as read."""
-    naming = re.compile(rf"from bambola\.core\.{room}" + (r"\." if room in FRONT else r"\b"))
-    found = {
-        path.stem.removeprefix("test_")
-        for path in (ROOT / "tests/core").glob("test_*.py")
-        if naming.search(path.read_text(encoding="utf-8"))
-    }
-    names = sorted((found - set(SLOW)) | {"laws", "kept_plans", *ALSO.get(room, ())})
-    return [f"tests/core/test_{name}.py" for name in names]
+    importlib.import_module("tests.conftest")
+    # That an example fails is enough; the shortest need not be looked for.
+    phases = (Phase.explicit, Phase.generate)
+    settings.register_profile("first", settings.get_profile("bambola"), phases=phases)
+    settings.load_profile("first")
+    for test in tests:
+        importlib.import_module(test.removesuffix(".py").replace("/", "."))
 
 
 def main() -> int:
-    """Try the mutants of one room; nought if more than 85 % are noticed."""
-    room = sys.argv[1]
-    count, seed = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
-    tests = tests_of(room)
-    listed = set(EQUIVALENT.read_text().splitlines()) if EQUIVALENT.exists() else set()
-    every = list(sites(room))
-    random.Random(seed).shuffle(every)
-    found = (mutant for site in every if (mutant := site.mutant()) is not None)
-    chosen = list(itertools.islice(found, count))
-    for name in PRELOADED:
-        importlib.import_module(name)
-    living: list[Mutant] = []
+    """Try the mutants of rooms; nought if more than 85 % of each are noticed."""
+    tests = sorted(str(path.relative_to(ROOT)) for path in TESTS.glob("test_*.py"))
     with tempfile.TemporaryDirectory() as scratch:
         tree = _copied(Path(scratch))
-        known = reach(tree, room, tests)
+        known = reach(tree, tests)
         _read(tree, tests)
-        sound = Mutant(chosen[0].module, 0, (ROOT / chosen[0].module).read_text(), "nothing")
-        if not list(lived([sound], tree, known)):
-            print("The tests fail with no fault made.")
-            return 2
-        for mutant in lived(chosen, tree, known):
-            living.append(mutant)
-            if mutant.told not in listed:
-                print(f"  lives: {mutant.told}", flush=True)
-    equivalent = sum(m.told in listed for m in living)
-    counted, noticed = len(chosen) - equivalent, len(chosen) - len(living)
-    low, high = binomtest(noticed, counted).proportion_ci(method="wilson")
-    print(
-        f"{room}: {noticed} of {counted} mutants noticed, {noticed / counted:.0%} "
-        f"(95 %: {low:.0%} to {high:.0%}); {equivalent} change nothing; {len(every)} in all, seed {seed}"
-    )
-    return 0 if noticed > 0.85 * counted else 1
+        trials = Trials(tree, known, sys.argv[1:])
+        done = pytest.main([*QUIET, *tests], plugins=[trials])
+    return int(done) or len(trials.poor)
 
 
 if __name__ == "__main__":

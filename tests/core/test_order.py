@@ -310,6 +310,7 @@ def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench)
     )
     work = {job.id: job for job in plan.work.parts}
     assert work["leaf"].left_out and work["leaf"].made == "on wire"
+    assert plan.part("leaf").net_cm3 == pytest.approx(plan.solids.measured[1].net_mm3 / 1000)
     assert "bend:w" in keys(plan) and not [
         key for key in keys(plan) if key.endswith((":leaf", ":leaf:1"))
     ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
@@ -129,11 +129,23 @@ def test_handfuls_are_few_and_close(raw: list[float]) -> None:
     assert sum(g for _, g, _ in mix_of(_blend(shares), 7.0).parts) == pytest.approx(7.0)
 
 
+def test_no_more_than_twelve_handfuls_are_counted_out() -> None:
+    """Thirteen, (1, 6, 6), would be 28 % off in the first; of twelve it is 39 %."""
+    assert handfuls((0.06, 0.5, 0.44)) == (1, 6, 5)
+
+
+def test_the_first_that_is_close_enough_is_taken() -> None:
+    """A third for 35 % is 5 % off; four elevenths would be 4 %, and nobody counts them out."""
+    assert handfuls((0.35, 0.65)) == (1, 2)
+
+
 def _blend(shares: tuple[float, ...]) -> Wool:
     recipe = tuple(Ingredient(wool=f"w{i}", share=s) for i, s in enumerate(shares))
     return Wool(id="b", name="B", colour="#000000", recipe=recipe)
 
 
+@example(20.0, 0.8, 0.1)
+@example(20.0, 1.3, 0.1)
 @given(st.floats(0.5, 50), st.floats(0.6, 1.6), st.floats(0.04, 0.22))
 def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: float) -> None:
     """After doing what it says, the piece has the wanted volume at a density a hand can reach."""

@@ -18,12 +18,13 @@ from bambola.core.wool import Portion, part_wool, soft_share
 from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portions import band, fur_rows
+from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows
 from bambola.core.wool.shelf import wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples
 from tests.figures import ball, figure_of, one_ball
 
+EGG = ball(120.0).replaced(height=200.0)
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
@@ -117,6 +118,12 @@ def portions(bench: Bench, *parts: Part, **more: object) -> tuple[dict[str, Port
     return {p.role: p for p in wool.portions}, one.join_line_mm, one.exposed_mm2 / 100
 
 
+def test_lumps_are_torn_into_every_number_that_halves_and_thirds_lead_to() -> None:
+    """Those that divide a power of six; ten marks of the scale is the least lump."""
+    numbers = [n for n in range(5, 1025) if 6**10 % n == 0]
+    assert [getattr(tear_of(10 * 0.01 / n, 0.01), "parts", None) for n in numbers] == numbers
+
+
 def test_a_seam_goes_by_its_line_and_is_no_wider_than_the_thinner_part_bears(bench: Bench) -> None:
     for thick in (20.0, 100.0):
         body, tail = with_tail(shape=ball(thick), join="patch")
@@ -125,6 +132,9 @@ def test_a_seam_goes_by_its_line_and_is_no_wider_than_the_thinner_part_bears(ben
         assert found["seam"].grams == pytest.approx(
             bench_cover(bench, "over") * line / 10 * wide / 10
         )
+        told = dict(found["seam"].why.slots)
+        assert told["round"].value == pytest.approx(line)  # type: ignore[union-attr]
+        assert told["wide"].value == pytest.approx(wide)  # type: ignore[union-attr]
     # The thinner of the two decides, whichever it is.
     body, tail = with_tail(shape=ball(60.0), join="patch")
     found, line, _ = portions(bench, body.replaced(shape=ball(30.0)), tail)
@@ -201,8 +211,24 @@ def test_a_soft_centre_is_the_core_less_a_shell_all_round() -> None:
     assert soft_share(ball(90.0), 90.0) == 0.0 and soft_share(ball(120.0), 89.0) == 0.0
     for thick in (91.0, 120.0, 300.0):
         assert soft_share(ball(thick), thick) == pytest.approx(((thick - 40) / thick) ** 3)
-    egg = ball(120.0).replaced(height=200.0)
-    assert soft_share(egg, 120.0) == pytest.approx((80 / 120) ** 2 * 160 / 200)
+    assert soft_share(EGG, 120.0) == pytest.approx((80 / 120) ** 2 * 160 / 200)
+
+
+def test_a_soft_centre_is_rolled_as_long_for_its_width_as_it_will_be(bench: Bench) -> None:
+    """Of an egg 120 by 200 mm, 80 by 160 are left soft."""
+    figure = one_ball(120.0).replaced(parts=(one_ball(120.0).parts[0].replaced(shape=EGG),))
+    found = part_wool(figure, measure_solids(figure), bench, soft=("body",))["body"].portions
+    (soft,) = (portion for portion in found if portion.detail == SOFT_DETAIL)
+    wool, size = bench.wool_by_id[soft.wool], {"along": 160.0, "across": 80.0, "through": 80.0}
+    tight = SOFT_FACTOR * wool.start_density
+    by_hand = loose_size(size, EGG.start_form, wool, tight, soft.grams, SOFT_FACTOR)
+    assert soft.loose_mm == pytest.approx(by_hand)
+
+
+def test_a_crumb_of_wool_is_as_large_as_its_mass_asks(bench: Bench) -> None:
+    wool = bench.wool_by_id["core-batt"]
+    size = loose_size({"along": 0.5, "across": 0.5, "through": 0.5}, "ball", wool, 0.1, 1e-5)
+    assert math.pi / 6 * math.prod(size.values()) / 1000 == pytest.approx(1e-5 / wool.start_density)
 
 
 @dataclass(frozen=True)
@@ -270,6 +296,10 @@ def test_a_blend_is_taken_ready_mixed_first_and_then_of_what_it_is_mixed_from(be
     # As much as lies there ready: nothing is mixed, nor for want of a hair.
     _, none = wool_totals(parts, {"body": 1}, few.with_wool(mixed.replaced(grams=16.3)))
     assert none == ()
+    # Of what is not to be laid by, the blend itself is told.
+    nothing = {"body": Pile((laid("badger-grey", "coat", 0.5, 0.0, 0.0),), 0.0)}
+    (row,) = wool_totals(nothing, {"body": 1}, few)[0]
+    assert (row.wool, row.grams) == ("badger-grey", 0.5)
 
 
 def test_a_pinch_is_told_by_the_ball_that_fingers_roll_of_it() -> None:
