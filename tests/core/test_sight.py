@@ -42,7 +42,7 @@ from bambola.core.plan.reading.tracing import (
 from bambola.core.sight.build import build, likely_parent, with_traces
 from bambola.core.sight.fit import fit, fit_chain, half_width, propose
 from bambola.core.sight.profile import by_hand, read_trace
-from bambola.core.sight.silhouette import CancelledError, Silhouette, separate
+from bambola.core.sight.silhouette import CancelledError, Silhouette, separate, tidied
 from bambola.core.solids import AXES, Copy, place
 from bambola.core.solids.forms import profile
 from tests.effort import examples
@@ -590,6 +590,30 @@ def test_pinholes_are_filled_and_crumbs_left_away_unless_stroked() -> None:
     hole = Stroke(points=((180, 150),), radius=3, figure=False)
     cover = separate(picture, (crumb, hole)).cover > 0.5
     assert cover[45, 33] and not cover[150, 180]
+
+
+def test_what_a_cut_leaves_istidied_by_its_size() -> None:
+    """A figure of 6,400 dots: holes below 26 of them are filled, crumbs below 512 left away."""
+    found = np.zeros((120, 120), dtype=np.bool_)
+    found[20:100, 20:100] = True
+    found[30:35, 30:35] = found[40:45, 60:66] = found[60:65, 80:85] = False  # 25, 30 and 25 dots
+    found[2:5, 2:10] = found[105:118, 20:60] = found[108:112, 100:104] = True  # 24, 520 and 16 dots
+    hints = np.full(found.shape, cv2.GC_PR_BGD, dtype=np.uint8)
+    hints[62, 82] = hints[2, 110] = cv2.GC_BGD  # stroked out of it, and beside it
+    hints[110, 102] = cv2.GC_FGD
+    tidy = tidied(found, hints)
+    assert (
+        tidy[30:35, 30:35].all() and not tidy[40:45, 60:66].any() and not tidy[60:65, 80:85].any()
+    )
+    assert not tidy[:20].any() and tidy[105:118, 20:60].all() and tidy[108:112, 100:104].all()
+
+
+def test_a_figure_s_box_is_told_in_the_pixels_of_its_picture() -> None:
+    cover = np.zeros((20, 30), dtype=np.float32)
+    cover[2:6, 3:11] = 0.6
+    cover[15, 25] = 0.4
+    seen = Silhouette(cover, np.ones_like(cover), 0.4, 1.0)
+    assert seen.box() == pytest.approx((7.5, 5.0, 27.5, 15.0))
 
 
 def test_an_empty_picture_has_no_figure_and_says_so() -> None:

@@ -90,7 +90,7 @@ def separate(
     hints = _hints(small, small_scale, strokes, crop)
     told(0.25)
     found = _cut(small, hints, lambda share: told(0.25 + 0.45 * share))
-    found = _tidied(found, hints)
+    found = tidied(found, hints)
     told(0.75)
     cover, sureness = _edge(fine, small, found)
     cover = _overruled(cover, fine_scale, strokes, crop)
@@ -181,7 +181,7 @@ def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray
     return np.asarray(np.isin(labels, (cv2.GC_FGD, cv2.GC_PR_FGD)), dtype=np.bool_)
 
 
-def _tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
+def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
     """Without crumbs and pinholes: what is a hundredth of the figure or less and not stroked in."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
         found.astype(np.uint8), connectivity=8
