@@ -82,10 +82,12 @@ def test_moves_are_taken_or_refused_exactly_as_the_rules_say(figure: Figure, see
 
 
 def test_every_move_of_the_badger_is_taken_or_refused_as_the_rules_say(badger: Document) -> None:
-    """Its eyes are glued, so that there are places between others that are shut."""
+    """Its eyes are glued, so that there are places between others that are shut: to its snout's seam, and to
+    the end of the wait itself."""
     plan = make_plan(badger.figure, badger.brief, default_bench())
     keys = [s.key for s in plan.steps]
-    moves_are_as_the_rules_say(plan, keys if THOROUGH else [*keys[2::5], "join:ear"])
+    some = [*keys[2::5], "join:ear", "blend:snout", "wait:eye"]
+    moves_are_as_the_rules_say(plan, keys if THOROUGH else some)
 
 
 def moves_are_as_the_rules_say(plan: Plan, of: list[str]) -> None:
@@ -127,6 +129,8 @@ def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Docu
     own = make_plan(badger.figure, brief, bench)
     assert [s.key for s in own.steps] == moved(keys, "coat:cape", to)
     assert any(w.rule == "own-move" for w in own.steps[to].why)
+    wished = [(e.before, e.after) for e in own.order.edges if e.rule == "own-move"]
+    assert wished == [(keys[to - 1], "coat:cape")]
     assert all(n < s.n for s in own.steps for n in s.after)
     # A move that may not be made goes as near as it may; one whose step is gone is passed over.
     far = badger.brief.replaced(
@@ -134,6 +138,11 @@ def test_a_move_stays_and_gives_way_to_what_is_hard_at_another_size(badger: Docu
     )
     first = [s.key for s in make_plan(badger.figure, far, bench).steps]
     assert first.index("coat:cape") == to
+    # What is to be first comes after nothing.
+    other = next(key for key in keys[1:] if places_for(plan.order, key)[0] == 0)
+    foremost = make_plan(badger.figure, badger.brief.replaced(moves=(Move(step=other),)), bench)
+    assert foremost.steps[0].key == other
+    assert not [e for e in foremost.order.edges if e.rule == "own-move"]
     for height in (60.0, 140.0, 320.0):
         make_plan(badger.figure, brief.at(height), bench)
 
