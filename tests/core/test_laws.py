@@ -28,6 +28,7 @@ from bambola.core.figure import (
     Node,
     Part,
     Piece,
+    Sausage,
     Seat,
     SizeRule,
     Tilt,
@@ -136,6 +137,27 @@ def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: D
     skin = sum(p.exposed_cm2 * p.count for p in plan.parts)
     assert steps["finish"].minutes == pytest.approx(min(0.25 * skin, rest / 10))
     assert 18 * 60 < plan.minutes < 22 * 60
+
+
+@pytest.mark.parametrize(("apart", "rows"), [(40.0, 1), (8.0, 5)])
+def test_a_row_of_fur_takes_as_long_as_its_share_of_the_hair(
+    apart: float, rows: int, bench: Bench
+) -> None:
+    fur = Fur(wool="reed", hair=20.0, spacing=apart)
+    shape = Sausage(length=40.0, diameter=8.0)
+    body = Part(
+        id="body", name="Body", shape=shape, core="core-batt", coat=Coat(wool="woad"), fur=fur
+    )
+    plan = make_plan(figure_of(body), Brief(), bench)
+    steps = [step for step in plan.steps if step.kind == "fur row"]
+    (hair,) = (p.grams for p in plan.parts[0].portions if p.role == "fur")
+    assert len(steps) == rows
+    each = bench.pace.setup + bench.pace.per_gram * (hair / rows) ** 0.8
+    assert [step.minutes for step in steps] == pytest.approx([each] * rows)
+    # And the coat goes by its own wool, whatever lies on it.
+    (coat,) = (p.grams for p in plan.parts[0].portions if p.role == "coat")
+    (laid,) = (step.minutes for step in plan.steps if step.kind == "coat")
+    assert laid == pytest.approx(bench.pace.setup + bench.pace.per_gram * coat**0.8)
 
 
 def test_glue_is_left_alone_for_eight_hours(badger: Document, bench: Bench) -> None:
