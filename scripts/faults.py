@@ -188,35 +188,9 @@ class Names:
         return set().union(*(self.uses[name] for name in names)) if names else set()
 
 
-class Imports:
-    """Which modules of the core a module goes by: those it imports, and what they import."""
-
-    def __init__(self) -> None:
-        files = {module_name(p.relative_to(ROOT)): p for p in sorted(CORE.rglob("*.py"))}
-        self._of = {name: set(_imported(path, files)) for name, path in files.items()}
-
-    def of(self, module: str) -> set[str]:
-        """All of them, and itself."""
-        found: set[str] = set()
-        more = {module}
-        while more:
-            found |= more
-            more = set().union(*(self._of.get(name, set()) for name in more)) - found
-        return found
-
-
 def module_name(path: Path) -> str:
     """What a file is imported as: ``bambola/core/wool/__init__.py`` is ``bambola.core.wool``."""
     return ".".join(path.with_suffix("").parts).removesuffix(".__init__")
-
-
-def _imported(path: Path, known: Mapping[str, Path]) -> Iterator[str]:
-    for node in ast.walk(ast.parse(path.read_text())):
-        if isinstance(node, ast.ImportFrom) and node.module:
-            parts = {f"{node.module}.{name.name}" for name in node.names} & known.keys()
-            yield from parts
-            if len(parts) < len(node.names):
-                yield node.module
 
 
 def _read_once(tree: ast.Module | ast.ClassDef) -> Iterator[ast.stmt]:

@@ -35,8 +35,9 @@ from multiprocessing.process import BaseProcess
 from pathlib import Path
 from typing import Any
 
+import grimp
 import pytest
-from faults import ROOT, Imports, Instead, Mutant, functions, graft, grafts, module_name, sites
+from faults import ROOT, Instead, Mutant, functions, graft, grafts, module_name, sites
 from hypothesis import Phase, settings
 from reach import KEPT, TESTS, Reach, kept, reach, state_of, surroundings
 from scipy.stats import binomtest
@@ -51,9 +52,12 @@ WHOLE_PLAN = "bambola.core.plan.make"
 PATIENCE_S, TIMES = 10.0, 5.0
 """A test that takes so long and so many times as long as without a fault never ends. Judged."""
 MEMORY_BYTES = 8 << 30
-"""Nor does a fault that fills the machine."""
+"""Nor does a fault that fills the machine. Judged."""
 QUIET = ("-q", "-x", "-s", "-p", "no:cacheprovider", "-W", "ignore::pytest.PytestAssertRewriteWarning")
 """Hypothesis is there before pytest can rewrite its assertions, which it does not need."""
+NEAR, FAR, TRIED, START_S = 0.3, 0.03, 3, 0.05
+"""Before anything is known a test that names the room is thought to notice a tenth of its faults, any other a
+hundredth, as if each had been tried three times; beginning one takes a moment. Judged."""
 PRELOADED = (
     *("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic"),
     *("pytest", "reportlab.pdfgen.canvas", "shapely"),
@@ -90,9 +94,9 @@ class Experience:
         return [test for n, (test, s) in enumerate(zip(order, spent, strict=True)) if not n or s < budget]
 
     def _worth(self, test: str) -> float:
-        before = 0.3 if test.partition("::")[0] in self._near else 0.03
-        chance = (self.noticed[test] + before) / (self.tried[test] + 3)
-        return chance / (self.reach.seconds[test] + 0.05)
+        before = NEAR if test.partition("::")[0] in self._near else FAR
+        chance = (self.noticed[test] + before) / (self.tried[test] + TRIED)
+        return chance / (self.reach.seconds[test] + START_S)
 
     def learn(self, mutant: Mutant, order: list[str], by: str | None) -> None:
         """These were tried on a mutant, one after the other, until one noticed it."""
@@ -168,7 +172,8 @@ class Trials:
     def __init__(self, tree: Path, known: Reach, rooms: list[str]) -> None:
         self.tree, self.reach, self.rooms = tree, known, rooms
         self.items: dict[str, list[pytest.Item]] = defaultdict(list)
-        self.there, self.imports = functions(), Imports()
+        self.there = functions()
+        self.imports = grimp.build_graph("bambola", cache_dir=None)
         self.poor: list[str] = []
 
     def pytest_runtestloop(self, session: pytest.Session) -> bool:
@@ -275,7 +280,8 @@ class Trials:
         memory.results.update(
             (function, results)
             for function, results in known.items()
-            if fault not in self.imports.of(function.__module__)
+            if fault != function.__module__
+            and fault not in self.imports.find_upstream_modules(function.__module__)
         )
 
     def _graft(self, mutant: Mutant) -> bool:

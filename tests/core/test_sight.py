@@ -592,7 +592,7 @@ def test_pinholes_are_filled_and_crumbs_left_away_unless_stroked() -> None:
     assert cover[45, 33] and not cover[150, 180]
 
 
-def test_what_a_cut_leaves_istidied_by_its_size() -> None:
+def test_what_a_cut_leaves_is_tidied_by_its_size() -> None:
     """A figure of 6,400 dots: holes below 26 of them are filled, crumbs below 512 left away."""
     found = np.zeros((120, 120), dtype=np.bool_)
     found[20:100, 20:100] = True

@@ -182,7 +182,7 @@ def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray
 
 
 def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
-    """Without crumbs and pinholes: what is a hundredth of the figure or less and not stroked in."""
+    """Without crumbs (below 8 % of the largest piece) and pinholes (0.4 % of all), but for strokes. Judged."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
         found.astype(np.uint8), connectivity=8
     )
