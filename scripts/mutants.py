@@ -45,8 +45,8 @@ from scipy.stats import binomtest
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 ENOUGH = 0.85
 BUDGETS = (20.0, math.inf)
-"""For so many seconds of tests a mutant is tried, and with ``WHOLE=1`` on all the others. Of sight's, whose tests
-are slow, five seconds left 69 and twenty 45; of the wool's 55 and 54."""
+"""For so many seconds of tests a mutant is tried, and with ``WHOLE=1`` on all the others. Of sight's, whose
+tests are slow, five seconds left 69 and twenty 45; of the wool's 55 and ten 54."""
 WHOLE_PLAN = "bambola.core.plan.make"
 """What tests without a fault have to work out themselves, as those of most rooms' faults have."""
 PATIENCE_S, TIMES = 10.0, 5.0

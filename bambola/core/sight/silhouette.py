@@ -182,7 +182,7 @@ def _cut(small: Pixels, hints: Pixels, told: Callable[[float], None]) -> NDArray
 
 
 def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
-    """Without crumbs (below 8 % of the largest piece) and pinholes (0.4 % of all), but for strokes. Judged."""
+    """Without crumbs (under 8 % of the largest piece) and pinholes (0.4 % of all) not stroked. Judged."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
         found.astype(np.uint8), connectivity=8
     )
