@@ -6,7 +6,7 @@ import math
 from datetime import date
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QToolButton
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
 
 from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
@@ -23,6 +23,7 @@ from bambola.core.wool import called
 from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.mending import Mending, mend
 from bambola.desk.kit.card_rows import how_sure
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -72,7 +73,8 @@ class PortionCard(Paper):
                 row.addWidget(field)
             self.box.addLayout(row)
         self.advice = self.label()
-        buttons = QHBoxLayout()
+        under = QWidget()
+        buttons = FlowLayout(under)  # one below the other where large text leaves no room
         self.ask_mend, self.log = QPushButton(tr("What to do?")), QPushButton(tr("Log this piece"))
         self.ask_mend.clicked.connect(self.mend)
         self.log.clicked.connect(self.log_piece)
@@ -81,8 +83,7 @@ class PortionCard(Paper):
         )
         buttons.addWidget(self.ask_mend)
         buttons.addWidget(self.log)
-        buttons.addStretch(1)
-        self.box.addLayout(buttons)
+        self.box.addWidget(under)
         self.box.addStretch(1)
         self._care = self.label(tr(CARE))
         self._shown = ""
