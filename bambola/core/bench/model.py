@@ -183,6 +183,11 @@ class Bench(Frozen):
         """The wools by id."""
         return {wool.id: wool for wool in self.wools}
 
+    @cached_property
+    def colours(self) -> dict[str, str]:
+        """The wools' colours by their ids."""
+        return {wool.id: wool.colour for wool in self.wools}
+
     def packed_density(self, figure: Figure, part: Part) -> float:
         """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it."""
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)

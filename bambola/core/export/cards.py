@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PIL import Image
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
-from reportlab.lib.utils import ImageReader, simpleSplit
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.bench import Bench
-from bambola.core.export.drawn import text_wide
-from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, TITLE, register_fonts
+from bambola.core.export.drawn import FACES, Face, text_wide, wrapped
+from bambola.core.export.felt import bounds, felt
+from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, register_fonts
 from bambola.core.export.step_png import step_image
 from bambola.core.export.step_svg import SHEET
 from bambola.core.methods import Sheet, sheet_for
@@ -65,13 +65,13 @@ class _Pictures:
 
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan = plan
-        self.colours = {wool.id: wool.colour for wool in bench.wools}
+        self.colours = bench.colours
         self.camera = Camera(turn=14, tip=3)
-        stage = stage_of(plan.solids.placement)
-        left, right, low, high = stage.bounds(self.camera)
+        figure = plan.resized.figure
+        left, right, low, high = bounds(figure, self.camera)
         wide, tall = (part / mm * DOTS_PER_MM for part in PICTURE)
         self.step_mm = max((right - left) / wide, (high - low) / tall)
-        whole = portrait(stage, self.camera, self.step_mm, self.colours, 2)
+        whole = felt(figure, self.camera, self.step_mm, bench, 2)
         self.left, self.top = whole.left, whole.top
         self.ghost = _faded(Image.fromarray(whole.pixels), GHOST)
         self._known: dict[tuple[tuple[str, bool, bool, int], ...], Image.Image] = {}
@@ -117,7 +117,7 @@ class _Said:
     """Words on a card: their face, size (pt) and colour, and a number before them."""
 
     text: str
-    font: str = BODY
+    face: Face = "text"
     size: float = 9.0
     colour: Color = INK
     number: str = ""
@@ -187,16 +187,16 @@ def _said(sheet: Sheet, words: Words) -> list[_Said]:
     amount = said.amount or words.say(laid_fact(plan, step, bench))
     after = ", ".join(map(str, step.after))
     lines = [
-        _Said(words.say(step.text), TITLE, 13),
-        _Said(amount, BODY_BOLD, 10, MADDER),
-        _Said(" · ".join(filter(None, (needle, lasts))), BODY_BOLD),
+        _Said(words.say(step.text), "title", 13),
+        _Said(amount, "bold", 10, MADDER),
+        _Said(" · ".join(filter(None, (needle, lasts))), "bold"),
         _Said(words.say(dress_told(plan, step))),
         *(_Said(line, number=str(n)) for n, line in enumerate(said.how, 1)),
-        *(_Said(line, BODY, 8, QUIET) for line in said.needles),
-        _Said(words.tr("Stop: {stop}", stop=said.stop), BODY_BOLD, 9, MADDER),
-        *(_Said(look, BODY, 8) for look, _ in said.checks),
-        _Said(words.tr("After {steps}", steps=after) if after else "", BODY, 8, QUIET),
-        _Said(" ".join(map(words.say, step.cautions)), BODY, 8, MADDER),
+        *(_Said(line, "text", 8, QUIET) for line in said.needles),
+        _Said(words.tr("Stop: {stop}", stop=said.stop), "bold", 9, MADDER),
+        *(_Said(look, "text", 8) for look, _ in said.checks),
+        _Said(words.tr("After {steps}", steps=after) if after else "", "text", 8, QUIET),
+        _Said(" ".join(map(words.say, step.cautions)), "text", 8, MADDER),
     ]
     return [line for line in lines if line.text]
 
@@ -207,7 +207,7 @@ def _write(canvas: Canvas, x: float, top: float, bottom: float, said: list[_Said
     y = top
     for one in said:
         size = one.size * scale
-        canvas.setFont(one.font, size)
+        canvas.setFont(FACES[one.face], size)
         canvas.setFillColor(one.colour)
         if one.number:
             canvas.drawString(x + 5 * mm, y, one.number)
@@ -221,7 +221,5 @@ def _height(said: list[_Said], scale: float) -> float:
     return sum(len(_lines(one, scale)) * one.size * scale * LEADING + 2 * scale for one in said)
 
 
-def _lines(one: _Said, scale: float) -> Sequence[str]:
-    room = CARD[0] - (14 if one.number else 10) * mm
-    lines: Sequence[str] = simpleSplit(one.text, one.font, one.size * scale, room)
-    return lines
+def _lines(one: _Said, scale: float) -> list[str]:
+    return wrapped(one.text, one.size * scale, CARD[0] - (14 if one.number else 10) * mm, one.face)

@@ -27,7 +27,7 @@ INK, QUIET, MADDER, WELD, WOAD, FAINT = (
     "#2E2A2C", "#6B635B", "#9C4232", "#C99A2E", "#3F6475", "#B9AF9F",
 )  # fmt: skip
 Face = Literal["text", "bold", "title"]
-_FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
+FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,13 +107,13 @@ def box(x: float, y: float, wide: float, high: float, **more: object) -> Stroke:
 
 
 def text_wide(text: str, size: float, face: Face = "text") -> float:
-    """How wide a line of words is, mm."""
+    """How wide a line of words is, mm or whatever ``size`` is in."""
     register_fonts()
-    return float(stringWidth(text, _FACES[face], size))
+    return float(stringWidth(text, FACES[face], size))
 
 
 def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[str]:
-    """``text`` in lines no wider than ``wide`` mm."""
+    """``text`` in lines no wider than ``wide``, mm or whatever ``size`` is in."""
     lines: list[list[str]] = []
     room, gap = 0.0, _word_wide(" ", face)  # as wide as letters of size 1 are
     for word in text.split():
@@ -169,7 +169,7 @@ def _put_all(canvas: Canvas, items: Sequence[Item]) -> None:
             case Stroke():
                 _put_stroke(canvas, item)
             case Words(x, y, text, size, face, colour, at):
-                canvas.setFont(_FACES[face], size)
+                canvas.setFont(FACES[face], size)
                 canvas.setFillColor(HexColor(colour))
                 put_at = {
                     "left": canvas.drawString,

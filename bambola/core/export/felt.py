@@ -12,7 +12,7 @@ from bambola.core.solids import place
 def felt(figure: Figure, camera: Camera, step: float, bench: Bench, smooth: int = 1) -> Picture:
     """``figure`` from ``camera`` at ``step`` mm a pixel, in the colours of the bench's wools; ``smooth`` rays
     each way are averaged into a pixel."""
-    colours = tuple((wool.id, wool.colour) for wool in bench.wools)
+    colours = tuple(bench.colours.items())
     return _felt(figure, camera, step, colours, smooth)
 
 

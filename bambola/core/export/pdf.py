@@ -28,6 +28,7 @@ from reportlab.platypus import (
 from bambola.core.armature import StockCut
 from bambola.core.armature.curves import by_hand
 from bambola.core.bench import Bench
+from bambola.core.export.felt import felt
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.paper import (
     BODY,
@@ -46,8 +47,8 @@ from bambola.core.figure import Figure
 from bambola.core.order import Step
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import show_bought, show_length, show_mass
-from bambola.core.relief import Camera, portrait, stage_of
-from bambola.core.solids import Placement, place
+from bambola.core.relief import Camera
+from bambola.core.solids import place
 from bambola.core.wool import amount, called, kept_by, made_ready
 from bambola.core.words import ENGLISH, Words, kind
 
@@ -150,7 +151,7 @@ def _head(plan: Plan, original: Figure, bench: Bench, words: Words) -> Iterable[
         ),
         STYLES["lead"],
     )
-    yield _Figures(place(original), plan.solids.placement, bench, words)
+    yield _Figures(original, plan.resized.figure, bench, words)
     for notice in plan.notices:
         if notice.level == "note":
             continue
@@ -346,16 +347,15 @@ def _text(text: str) -> str:
 class _Figures(Flowable):
     """The figure as made and as it will be, at one scale, on one ground line."""
 
-    def __init__(self, old: Placement, new: Placement, bench: Bench, words: Words) -> None:
+    def __init__(self, old: Figure, new: Figure, bench: Bench, words: Words) -> None:
         super().__init__()
-        colours = {wool.id: wool.colour for wool in bench.wools}
-        self.pictures = [(placement, _picture(placement, colours)) for placement in (old, new)]
+        self.pictures = [_picture(figure, bench) for figure in (old, new)]
         self.words = words
         self.width, self.height = 174 * mm, 128 * mm
 
     def draw(self) -> None:
         # Sizes in mm of the figures themselves, then the share of them that fits the paper.
-        sizes = [(image.width * step, image.height * step) for _, (image, step) in self.pictures]
+        sizes = [(image.width * step, image.height * step) for image, step, _ in self.pictures]
         base, gap = 8 * mm, 18 * mm
         share = min(
             1.0,
@@ -363,16 +363,14 @@ class _Figures(Flowable):
             (self.width - 3 * gap) / (sum(wide for wide, _ in sizes) * mm),
         )
         x = (self.width - gap - sum(wide for wide, _ in sizes) * share * mm) / 2
-        for (placement, (image, step)), (wide, tall) in zip(self.pictures, sizes, strict=True):
+        for (image, step, height), (wide, tall) in zip(self.pictures, sizes, strict=True):
             w, h = wide * share * mm, tall * share * mm
             self.canv.drawImage(
                 ImageReader(image), x, base - 4 * step * share * mm, w, h, mask="auto"
             )
             self.canv.setFont(BODY_BOLD, 12)
             self.canv.setFillColor(INK)
-            self.canv.drawCentredString(
-                x + w / 2, 1 * mm, show_length(placement.height, self.words.units)
-            )
+            self.canv.drawCentredString(x + w / 2, 1 * mm, show_length(height, self.words.units))
             x += w + gap
         self.canv.setStrokeColor(WELD)
         self.canv.line(0, base, self.width, base)
@@ -386,7 +384,9 @@ class _Figures(Flowable):
         self.canv.drawRightString(self.width, 1 * mm, told)
 
 
-def _picture(placement: Placement, colours: Mapping[str, str]) -> tuple[PillowImage.Image, float]:
-    step = max(1 / PAPER_DOTS_PER_MM, placement.height / 900)
-    pixels = portrait(stage_of(placement), Camera(turn=18, tip=4), step, colours).pixels
-    return PillowImage.fromarray(np.ascontiguousarray(pixels)), step
+def _picture(figure: Figure, bench: Bench) -> tuple[PillowImage.Image, float, float]:
+    """A figure's picture, how many mm a dot of it is, and how tall the figure is (mm)."""
+    height = place(figure).height
+    step = max(1 / PAPER_DOTS_PER_MM, height / 900)
+    pixels = felt(figure, Camera(turn=18, tip=4), step, bench).pixels
+    return PillowImage.fromarray(np.ascontiguousarray(pixels)), step, height

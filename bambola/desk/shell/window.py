@@ -76,7 +76,7 @@ class Window(QMainWindow):
         self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
         self.bench_desk = BenchDesk(studio, book)
         self.true_size = TrueSize(settings)
-        self.darkroom = Darkroom({wool.id: wool.colour for wool in studio.bench.wools})
+        self.darkroom = Darkroom(studio.bench.colours)
         self.sittings = Sittings(self.bench_desk)
         self.lesson = Lesson(settings)
         self.looks = Looks(studio, theme, settings)
@@ -408,7 +408,7 @@ class Window(QMainWindow):
         self.welcome.show_recent(self.settings.recent)
 
     def _dye(self) -> None:
-        self.darkroom.colours = {wool.id: wool.colour for wool in self.studio.bench.wools}
+        self.darkroom.colours = self.studio.bench.colours
 
     def _sync_hold(self) -> None:
         held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))
