@@ -14,8 +14,8 @@ test: $(STAMP)
 	@QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist worksteal --durations=10
 
 check: $(STAMP)
-	$(VENV)/bin/ruff check bambola tests benchmarks
-	$(VENV)/bin/ruff format --check bambola tests benchmarks
+	$(VENV)/bin/ruff check bambola tests benchmarks scripts
+	$(VENV)/bin/ruff format --check bambola tests benchmarks scripts
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 	$(PY) scripts/check_words.py

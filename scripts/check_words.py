@@ -1,4 +1,4 @@
-"""Every string that a person reads is marked for translation, and the core holds none: ``make check`` runs this.
+"""Every string that a person reads is marked for translation, and the core holds none (``make check``).
 
 What a person reads is told from ids and keys by its look: a capital at its head, or several words. The kinds
 that files name by several words are listed, as are the calls that show nothing.
@@ -25,17 +25,19 @@ NAMES = {
     "soft aluminium", "soft copper", "half-hard brass", "soft steel", "over the surface", "ear tips",
     "loop to foot", "in place", "on wire", "near wire", "on the body", "cut wire", "bend and bind", "fur row",
     "fur rows", "each part first", "as they meet", "by load", "by opening", "back to back", "middle out",
-    "pair first", "as drawn", "one mass", "one at a time", "to come", "woven cloth", "pulled over", "soft centre", "felt on", "take off",
-    "lift off", "hold still", "back left", "back right", "front left", "front right", "maybe turn", "one ",
-    "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json", "figure, json", "Bambola",
-    "Bambola[*]", "Bambola plan", "Bambola {}", "Swatch",
+    "pair first", "as drawn", "one mass", "one at a time", "to come", "woven cloth", "pulled over",
+    "soft centre", "felt on", "take off", "lift off", "hold still", "back left", "back right", "front left",
+    "front right", "maybe turn", "one ",
+    "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
+    "figure, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola {}", "Swatch",
     "after joining", "on top", "one by one", "head last", "clothes last", "body down", "datum, part",
 }  # fmt: skip
 """Kinds as files name them, and names that are the same in every language."""
 CODE = re.compile(
     r"^[A-Z_0-9]+$|^(Ctrl|Alt|Shift)\+|[{}];|<svg|<line|<text|<path|^color: |QFrame|QToolButton|QPushButton"
     r"|QLineEdit|QComboBox|QMenuBar|MessageStrip|SELECT |INSERT |UPDATE |DELETE |PRAGMA|CREATE |ALTER |BEGIN "
-    r"|\\d|^#|^--|Atkinson|Fraunces|^Bambola-|ddd d MMM|^-//|^<|^PART|^READ |^WEIGHT |^RANGE |^HELLO |^RE\x7f|^parts, |N·mm|(sq|cu) in$|font-family|^%|^\d|^/"
+    r"|\\d|^#|^--|Atkinson|Fraunces|^Bambola-|ddd d MMM|^-//|^<|^PART|^READ |^WEIGHT |^RANGE "
+    r"|^HELLO |^RE\x7f|^parts, |N·mm|(sq|cu) in$|font-family|^%|^\d|^/"
 )
 
 

@@ -82,15 +82,15 @@ def _mutant(module: Path, before: str, after: str) -> Mutant:
     return Mutant(module, line, after, told)
 
 
-def _code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]:
+def code_of(outer: CodeType, within: str = "") -> Iterator[tuple[str, CodeType]]:
     """Every piece of code in a module's, by where it is."""
     for n, code in enumerate(c for c in outer.co_consts if isinstance(c, CodeType)):
         where = f"{within}/{n}:{code.co_name}"
         yield where, code
-        yield from _code_of(code, where)
+        yield from code_of(code, where)
 
 
-def _runs_when_read(code: CodeType) -> bool:
+def runs_when_read(code: CodeType) -> bool:
     """Whether it is of a module or class, which no caller runs again."""
     return not code.co_flags & CO_OPTIMIZED
 
@@ -105,16 +105,16 @@ def grafts(mutant: Mutant, source: str, path: str) -> dict[CodeType, CodeType] |
     """The code of functions to put in place of what was read, so that nothing need be read again; None where
     the fault is in what runs when the module is read."""
     old, new = (compile(text, path, "exec") for text in (source, mutant.code))
-    before, after = dict(_code_of(old)), dict(_code_of(new))
+    before, after = dict(code_of(old)), dict(code_of(new))
     if _own(old) != _own(new) or before.keys() != after.keys():
         return None
     changed = [(where, a, after[where]) for where, a in before.items() if a != after[where]]
     for where, a, b in changed:
         outer = where.rpartition("/")[0]
-        read_once = a.co_name.startswith("<") and (not outer or _runs_when_read(before[outer]))
-        if (_runs_when_read(a) and _own(a) != _own(b)) or read_once:
+        read_once = a.co_name.startswith("<") and (not outer or runs_when_read(before[outer]))
+        if (runs_when_read(a) and _own(a) != _own(b)) or read_once:
             return None
-    return {a: b for _, a, b in changed if not _runs_when_read(a)}
+    return {a: b for _, a, b in changed if not runs_when_read(a)}
 
 
 def functions() -> dict[CodeType, list[FunctionType]]:
@@ -126,9 +126,7 @@ def functions() -> dict[CodeType, list[FunctionType]]:
     return found
 
 
-def graft(
-    changed: dict[CodeType, CodeType], there: Mapping[CodeType, list[FunctionType]]
-) -> bool:
+def graft(changed: dict[CodeType, CodeType], there: Mapping[CodeType, list[FunctionType]]) -> bool:
     """Put code in place wherever it is used; whether it is anywhere."""
     found = [(function, new) for old, new in changed.items() for function in there.get(old, ())]
     for function, new in found:
@@ -153,57 +151,6 @@ class Instead(MetaPathFinder):
         return found
 
 
-class Names:
-    """Where what is worked out when a module is read is used: in which lines of which functions."""
-
-    def __init__(self) -> None:
-        self.uses: dict[str, set[tuple[str, int]]] = defaultdict(set)
-        self.makes: dict[str, set[str]] = defaultdict(set)
-        for module in sorted(CORE.rglob("*.py")):
-            path, source = str(module.relative_to(ROOT)), module.read_text()
-            for _, code in _code_of(compile(source, path, "exec")):
-                if not _runs_when_read(code):
-                    lines = {(path, line) for *_, line in code.co_lines() if line}
-                    for name in code.co_names:
-                        self.uses[name] |= lines
-            for statement in _read_once(ast.parse(source)):
-                made = _made_by(statement)
-                for node in ast.walk(statement):
-                    if name := getattr(node, "id", None) or getattr(node, "attr", None):
-                        self.makes[name] |= made
-
-    def lines(self, mutant: Mutant) -> set[tuple[str, int]]:
-        """Lines that use what the statement at a mutant's line makes, or what is made of that; none where the
-        line makes nothing that has a name."""
-        within = [
-            s
-            for s in _read_once(ast.parse((ROOT / mutant.module).read_text()))
-            if s.lineno <= mutant.line <= (s.end_lineno or s.lineno)
-        ]
-        names: set[str] = set()
-        more = _made_by(within[-1]) if within else set()
-        while more:
-            names |= more
-            more = set().union(*(self.makes[name] for name in more)) - names
-        return set().union(*(self.uses[name] for name in names)) if names else set()
-
-
 def module_name(path: Path) -> str:
     """What a file is imported as: ``bambola/core/wool/__init__.py`` is ``bambola.core.wool``."""
     return ".".join(path.with_suffix("").parts).removesuffix(".__init__")
-
-
-def _read_once(tree: ast.Module | ast.ClassDef) -> Iterator[ast.stmt]:
-    """What runs when a module is read, classes before what is in them."""
-    for statement in tree.body:
-        yield statement
-        if isinstance(statement, ast.ClassDef):
-            yield from _read_once(statement)
-
-
-def _made_by(statement: ast.stmt) -> set[str]:
-    """The names that a statement binds."""
-    if isinstance(statement, ast.FunctionDef | ast.ClassDef):
-        return {statement.name}
-    targets = getattr(statement, "targets", None) or [getattr(statement, "target", None)]
-    return {n.id for t in targets if t is not None for n in ast.walk(t) if isinstance(n, ast.Name)}

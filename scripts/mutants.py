@@ -53,7 +53,15 @@ PATIENCE_S, TIMES = 10.0, 5.0
 """A test that takes so long and so many times as long as without a fault never ends. Judged."""
 MEMORY_BYTES = 8 << 30
 """Nor does a fault that fills the machine. Judged."""
-QUIET = ("-q", "-x", "-s", "-p", "no:cacheprovider", "-W", "ignore::pytest.PytestAssertRewriteWarning")
+QUIET = (
+    "-q",
+    "-x",
+    "-s",
+    "-p",
+    "no:cacheprovider",
+    "-W",
+    "ignore::pytest.PytestAssertRewriteWarning",
+)
 """Hypothesis is there before pytest can rewrite its assertions, which it does not need."""
 NEAR, FAR, TRIED, START_S = 0.3, 0.03, 3, 0.05
 """Before anything is known a test that names the room is thought to notice a tenth of its faults, any other a
@@ -91,7 +99,11 @@ class Experience:
         """Those of them first that may be thought to notice most in a second, for so many seconds."""
         order = sorted(self.left(mutant), key=lambda test: (-self._worth(test), test))
         spent = itertools.accumulate(self.reach.seconds[test] for test in order)
-        return [test for n, (test, s) in enumerate(zip(order, spent, strict=True)) if not n or s < budget]
+        return [
+            test
+            for n, (test, s) in enumerate(zip(order, spent, strict=True))
+            if not n or s < budget
+        ]
 
     def _worth(self, test: str) -> float:
         before = NEAR if test.partition("::")[0] in self._near else FAR
@@ -129,8 +141,8 @@ class Trial:
 
 
 class Watch:
-    """A plugin of pytest that ends the process at the first failure and says which, ends a test that takes too
-    long, and says at last how many seconds each took with all that it was set up with."""
+    """A plugin of pytest that ends the process at the first failure and says which, ends a test that takes
+    too long, and says at last how many seconds each took with all that it was set up with."""
 
     def __init__(self, say: Connection, seconds: dict[str, float]) -> None:
         self.say, self.seconds = say, seconds
@@ -157,7 +169,9 @@ class Watch:
         begun, self._making = time.monotonic(), 0.0
         done = yield
         self.took[function_of(item)] += time.monotonic() - begun - self._making
-        self.took[function_of(item)] += sum(self.shared.get(name, 0.0) for name in item.fixturenames)
+        self.took[function_of(item)] += sum(
+            self.shared.get(name, 0.0) for name in item.fixturenames
+        )
         return done
 
     def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
@@ -179,9 +193,13 @@ class Trials:
     def pytest_runtestloop(self, session: pytest.Session) -> bool:
         for item in session.items:
             self.items[function_of(item)].append(item)
-        importlib.import_module("tests.core.kept_plans").written()  # what is remembered of it, is found once
+        importlib.import_module(
+            "tests.core.kept_plans"
+        ).written()  # what is remembered of it, is found once
         gc.freeze()  # so that a process that is forked need not copy what it only looks at
-        self.reach.seconds.update(kept(self._sound, KEPT / f"without-{state_of(TESTS.glob('test_*.py'))}.json"))
+        self.reach.seconds.update(
+            kept(self._sound, KEPT / f"without-{state_of(TESTS.glob('test_*.py'))}.json")
+        )
         self.poor = [room for room in self.rooms if not self._enough(room)]
         return True
 

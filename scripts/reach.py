@@ -16,7 +16,8 @@ from typing import Any
 from xml.etree import ElementTree
 
 from coverage import CoverageData
-from faults import CORE, ROOT, Mutant, Names
+from faults import CORE, ROOT, Mutant
+from names import Names
 
 TESTS = ROOT / "tests/core"
 KEPT = ROOT / "build/reach"
@@ -42,9 +43,7 @@ class Reach:
     def of(self, mutant: Mutant, read_once: bool) -> set[str]:
         """The tests that a mutant may fail; all, where nothing tells which."""
         if read_once:
-            found = [
-                self.lines.get(file, {}).get(n, set()) for file, n in self.names.lines(mutant)
-            ]
+            found = [self.lines.get(file, {}).get(n, set()) for file, n in self.names.lines(mutant)]
             tests = set().union(*found)
         else:
             known = self.lines.get(str(mutant.module), {})
