@@ -11,19 +11,21 @@ from hypothesis import assume, example, given
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
-from bambola.core.armature import SCHOOLS
 from bambola.core.armature.curves import HandBend, by_hand
 from bambola.core.armature.cuts import Bend
-from bambola.core.armature.gauge import Gauge
-from bambola.core.armature.loads import Mass, mass_along, reactions
-from bambola.core.armature.skeleton import skeleton_of
+from bambola.core.armature.gauge import (
+    AS_DRAWN,
+    AS_STEADY,
+    OWN_WEIGHT,
+    Gauge,
+    Yardstick,
+    needs_of,
+)
+from bambola.core.armature.loads import BoneLoad, Mass, mass_along, reactions
 from bambola.core.armature.splicing import SPLICE_MM, pieces_of
 from bambola.core.armature.springs import bent_nmm, felts_of
-from bambola.core.armature.stock import Piece, cutting_plan, longest_piece
 from bambola.core.armature.strength import bundle_mm, take_up
-from bambola.core.armature.wiring import wired_by
-from bambola.core.bench import WireStock
-from bambola.core.facts import NOTHING
+from bambola.core.facts import NOTHING, Fact
 from bambola.core.figure import Bone, Joint, Limb, Node, Part, Seat
 from bambola.core.plan import make_plan
 from bambola.core.solids import place
@@ -50,6 +52,7 @@ def bend(at: float, angle: float, twist: float = 0.0) -> Bend:
         ([bend(10, 20), bend(20, 20), bend(30, 20), bend(60.1, 20)], [(10, 30, 60, 0), (60.1, 60.1, 20, 0)]),
         ([bend(10, 2.4), bend(50, 2.6)], [(50, 50, 5, 0)]),  # what no hand could set is left out
         ([bend(10, 88, -92)], [(10, 10, 90, -90)]),
+        ([bend(10, 60), bend(20, 60, -1)], [(10, 10, 60, 0), (20, 20, 60, 0)]),
         ([], []),
     ],
 )  # fmt: skip
@@ -58,6 +61,9 @@ def test_bends_are_told_as_a_hand_sets_them(
 ) -> None:
     found = by_hand(bends)
     assert [(b.start_mm, b.end_mm, b.angle_deg, b.twist_deg) for b in found] == told
+    assert not any(
+        math.copysign(1, b.twist_deg) < 0 for b in found if not b.twist_deg
+    )  # nobody rolls by -0
 
 
 def test_what_the_hand_does_is_said() -> None:
@@ -172,57 +178,6 @@ def test_more_than_four_strands_are_packed_as_closely_as_four() -> None:
     assert [take_up(n) for n in (0, 1, 2, 3, 4, 9)] == [1.0, 1.0, 1.06, 1.09, 1.12, 1.12]
 
 
-def stock(id: str, form: str, length: float, count: int = 1, **more: object) -> WireStock:
-    return WireStock.model_validate(
-        {"id": id, "name": id.title(), "metal": "soft steel", "diameter": 1.0, "form": form,
-         "length": length, "count": count, **more}
-    )  # fmt: skip
-
-
-def test_the_longest_piece_is_that_of_the_longest_stem_unless_it_comes_by_the_metre() -> None:
-    stems = (stock("a", "stem", 300), stock("b", "stem", 500), stock("c", "offcut", 900))
-    assert longest_piece(stems, "soft steel", 1.0, 1) == 500
-    assert longest_piece((*stems, stock("d", "coil", 200)), "soft steel", 1.0, 1) == math.inf
-    assert longest_piece(stems, "soft steel", 1.2, 1) == math.inf  # to be bought by the metre
-    assert longest_piece(stems, "soft copper", 1.0, 1) == math.inf
-    assert longest_piece((stock("c", "offcut", 900),), "soft steel", 1.0, 1) == math.inf
-
-
-def test_what_is_to_be_bought_says_of_what_it_is() -> None:
-    pieces = [Piece("soft steel", 1.0, 1, 120.0, "leg"), Piece("soft copper", 0.5, 2, 90.0, "arm")]
-    cuts = {said(cut.stock): cut for cut in cutting_plan(pieces, ())}
-    assert set(cuts) == {"soft steel 1 mm", "2 × soft copper 0.5 mm"}
-    assert all(cut.to_buy and cut.form == "coil" for cut in cuts.values())
-    (shelved,) = cutting_plan(pieces[:1], (stock("reel", "coil", 4000),))
-    assert said(shelved.stock) == "Reel" and not shelved.to_buy
-    assert shelved.length_mm == 120 and shelved.waste_mm == 0 and shelved.wires == ("leg",)
-
-
-@pytest.mark.parametrize("demo", [BADGER, HERON])
-def test_routes_laid_anew_are_numbered_named_and_bound_where_they_meet(demo: object) -> None:
-    figure = load_demo(demo).figure  # type: ignore[arg-type]
-    points = {name: at.tolist() for name, at in place(figure).nodes.items()}
-    tree = skeleton_of(figure, points)
-    for school in SCHOOLS:
-        if school == "drawn":
-            continue
-        laid = wired_by(figure, school, points)
-        assert [w.id for w in laid.wires] == [
-            f"{school}-{n}" for n in range(1, len(laid.wires) + 1)
-        ]
-        assert len({said(w.called) for w in laid.wires}) == len(laid.wires)
-        met: set[str] = set()
-        for wire in laid.wires:
-            assert set(wire.binds) <= met & set(wire.route) and len(wire.binds) <= 1
-            assert bool(wire.binds) == bool(met & set(wire.route))
-            met |= set(wire.route)
-        bones = {frozenset(bone) for bone in tree.bones}
-        laid_on = {
-            frozenset(leg) for w in laid.wires for leg in zip(w.route, w.route[1:], strict=False)
-        }
-        assert bones <= laid_on
-
-
 def test_a_gauge_is_as_stiff_as_the_cube_of_its_diameter_beside_what_would_be_as_before() -> None:
     for diameter, cores, steady, share in (
         (1.2, 1, 1.2, 1.0), (1.2, 1, 2.4, 0.125), (2.0, 1, 1.0, 8.0), (0.5, 2, 0.5, 2.0), (1.0, 4, 2.0, 0.5),
@@ -250,3 +205,26 @@ def test_a_bend_knows_the_node_at_which_it_is() -> None:
                 (here - before) @ (after - here)
                 / np.linalg.norm(here - before) / np.linalg.norm(after - here), -1, 1)))  # fmt: skip
             assert one.angle_deg == pytest.approx(turn, abs=0.5), (wire.id, one.node)
+
+
+@pytest.mark.parametrize(
+    ("scale", "bore", "moment", "why"),
+    [
+        (1.0, 80.0, 80.0, AS_DRAWN),  # more than enough, and no more than is as steady
+        (2.0, 80.0, 80.0, AS_DRAWN),  # what was drawn does not grow of itself
+        (0.5, 400.0, 50.0, OWN_WEIGHT),  # a wire of half the diameter bears an eighth
+        (0.5, 480.0, 60.0, AS_DRAWN),
+        (1.0, 20.0, 40.0, AS_STEADY),  # enough would be more than is as steady
+        (1.0, 0.0, 50.0, OWN_WEIGHT),  # no wire was there
+    ],
+)
+def test_a_bone_needs_what_is_enough_between_what_was_drawn_and_as_steady(
+    scale: float, bore: float, moment: float, why: Fact
+) -> None:
+    bone = frozenset("ab")
+    before, now = BoneLoad("a", "b", 10.0, 10.0, 30.0), BoneLoad("a", "b", 20.0, 20.0, 30.0)
+    old = Yardstick({}, {bone: bore}, {bone: before}, {})
+    need = needs_of({bone: now}, old, {}, scale)[bone]
+    assert (need.moment, need.why) == (pytest.approx(moment), why)
+    assert need.enough == 50.0 and need.cause == OWN_WEIGHT  # two and a half times its weight
+    assert need.steady == (2 * bore or None)
