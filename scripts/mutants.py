@@ -3,8 +3,8 @@
 Seeded mutants of a room's modules are made one after the other, and tests that run the changed line are
 tried on each, first those that have noticed most for the time they take: in a process forked from one that
 has read and collected all of them, in which the code of the function is exchanged. ``N`` is how many (300),
-``SEED`` which (1). Each is tried for twenty seconds of tests, with ``WHOLE=1`` on all that run its line: what
-is said is the least that is noticed. Those that change nothing are listed in
+``SEED`` which (1). Each is tried for up to twenty seconds of tests, with ``WHOLE=1`` on all that run its
+line: what is said is the least that is noticed. Those that change nothing are listed in
 ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not count.
 
 What a test module keeps for all its tests is seen with the first of them only, so a mutant may be said to
@@ -44,9 +44,10 @@ from scipy.stats import binomtest
 
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 ENOUGH = 0.85
-BUDGETS = (20.0, math.inf)
-"""For so many seconds of tests a mutant is tried, and with ``WHOLE=1`` on all the others. Of sight's, whose
-tests are slow, five seconds left 69 and twenty 45; of the wool's 55 and ten 54."""
+BUDGETS = (2.0, 6.0, 12.0, math.inf)
+"""For so many more seconds of tests a mutant is tried in each round. Where enough are noticed no more rounds
+follow, unless ``WHOLE=1`` asks for all. Of sight's, whose tests are slow, five seconds left 69 and twenty 45;
+of the wool's 55 and ten 54."""
 WHOLE_PLAN = "bambola.core.plan.make"
 """What tests without a fault have to work out themselves, as those of most rooms' faults have."""
 PATIENCE_S, TIMES = 10.0, 5.0
@@ -223,7 +224,10 @@ class Trials:
         listed = set(EQUIVALENT.read_text().splitlines())
         counted = [mutant for mutant in chosen if mutant.told not in listed]
         known, living = Experience(room, self.reach), list(counted)
-        for budget in BUDGETS if os.environ.get("WHOLE") else BUDGETS[:1]:
+        whole = bool(os.environ.get("WHOLE"))
+        for budget in BUDGETS if whole else BUDGETS[:-1]:
+            if len(living) < (1 - ENOUGH) * len(counted) and not whole:
+                break
             asked = ((m, order) for m in list(living) if (order := known.order(m, budget)))
             for trial in self._ended(asked):
                 assert trial.mutant is not None
