@@ -29,7 +29,12 @@ from tests.effort import examples
 def problems(draw: st.DrawFn, most: int = 12) -> Problem:
     """Random steps with three kinds of change (one costs always the same), some order, now and then glue."""
     n = draw(st.integers(3, most))
-    chance = random.Random(draw(st.integers(0, 10**6)))
+    return random_problem(
+        n, random.Random(draw(st.integers(0, 10**6))), draw(st.booleans()) and n > 5
+    )
+
+
+def random_problem(n: int, chance: random.Random, glue: bool) -> Problem:
     kinds = []
     for values, prices in ((3, (1, 2, 3)), (4, (1, 2, 3)), (3, (2,))):
         table = np.array([[0.0 if i == j else chance.choice(prices) for j in range(values + 1)]
@@ -38,7 +43,7 @@ def problems(draw: st.DrawFn, most: int = 12) -> Problem:
         kinds.append(Kind(np.array([chance.randint(0, values) for _ in range(n)]), table))
     before = tuple((a, b) for a in range(n) for b in range(a + 1, n) if chance.random() < 0.15)
     shut = ()
-    if draw(st.booleans()) and n > 5:
+    if glue:
         # In the first order nothing lies between, so it may be kept shut.
         before = tuple((a, b) for a, b in before if not (a == 2 and b == 3))
         shut = ((2, 3, frozenset({0, 5})),)
@@ -158,3 +163,30 @@ def test_longer_works_move_shorter_runs(n: int, run: int) -> None:
 def test_a_single_step_is_left_alone() -> None:
     kind = Kind(np.array([1]), np.zeros((2, 2)))
     assert improved(Problem(1, (), (kind,), ()), [(0,)]) == (0,)
+
+
+LETTERS = "abcdefghijklmnopqrstuvwxyz"
+
+
+@pytest.mark.parametrize(
+    ("seed", "built", "found"),
+    [
+        (1, "aicdfgehbpkzovywjmnxlrsqtu", "acgehbpdfikzovwjmnxlrysqtu"),
+        (2, "cdhamkqbyejiufnzlxgrswovtp", "cdhamkbyqejiufnzglxorswvtp"),
+        (3, "afboreghicnlmdjkpqstvuzwyx", "afbegihkrocnmldjpqstvuzwyx"),
+        (4, "abehoglycinrdqjpmvfuksxtwz", "abehogicnryldqjpmvfukstxwz"),
+        (5, "aegsbfcdmijhkrzvplonqxutwy", "aegfcdmsbijhkrlopnqxutwzvy"),
+        (6, "acdfgybkoiemhnlrjtxpswuzqv", "acdbfgyokiemhnrljtxpswzquv"),
+        (7, "acghjmebfiltdnkuxwoqsprvyz", "bacgehjmfiltdnkuxwoqsprvyz"),
+        (8, "ajikcebdfgqhsupmvltnyoxrwz", "acebdifgqhspuvmltnjkyoxrwz"),
+    ],
+)
+def test_the_same_work_is_put_in_the_same_order_everywhere(
+    seed: int, built: str, found: str
+) -> None:
+    """A maker who opens a design elsewhere goes on where it was left: ties and chance fall as they fell."""
+    problem = random_problem(26, random.Random(seed), glue=seed % 2 == 0)
+    narrow = beamed(problem, 6)
+    assert "".join(LETTERS[step] for step in narrow) == built
+    starts = [tuple(range(26)), narrow] if narrow else [tuple(range(26))]
+    assert "".join(LETTERS[step] for step in improved(problem, starts, seed)) == found
