@@ -21,6 +21,7 @@ from bambola.core.order.improving import (
     _turned,
     improved,
     longest_run,
+    settling,
 )
 from tests.effort import examples
 
@@ -155,9 +156,23 @@ def test_of_several_starts_the_best_end_counts() -> None:
     assert both == 2.0 * 5  # without any rule every colour is taken up once
 
 
-@pytest.mark.parametrize(("n", "run"), [(1, 8), (54, 8), (100, 4), (141, 3), (400, 3)])
-def test_longer_works_move_shorter_runs(n: int, run: int) -> None:
-    assert longest_run(n) == run
+@pytest.mark.parametrize(
+    ("n", "run", "sweeps"),
+    [
+        (0, 8, 12),
+        (1, 8, 12),
+        (50, 8, 12),
+        (54, 8, 11),
+        (100, 4, 6),
+        (141, 3, 4),
+        (300, 3, 2),
+        (400, 3, 2),
+    ],
+)
+def test_longer_works_move_shorter_runs_and_are_settled_in_fewer_sweeps(
+    n: int, run: int, sweeps: int
+) -> None:
+    assert longest_run(n) == run and settling(n) == sweeps
 
 
 def test_a_single_step_is_left_alone() -> None:
