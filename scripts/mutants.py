@@ -45,8 +45,8 @@ from scipy.stats import binomtest
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
 ENOUGH = 0.85
 BUDGETS = (2.0, 6.0, 12.0, math.inf)
-"""For so many more seconds of tests a mutant is tried in each round. Where enough are noticed no more rounds
-follow, unless ``WHOLE=1`` asks for all. Of sight's, whose tests are slow, five seconds left 69 and twenty 45;
+"""For so many more seconds of tests a mutant is tried in each round. Once enough are noticed no more are
+tried, unless ``WHOLE=1`` asks for all. Of sight's, whose tests are slow, five seconds left 69 and twenty 45;
 of the wool's 55 and ten 54."""
 WHOLE_PLAN = "bambola.core.plan.make"
 """What tests without a fault have to work out themselves, as those of most rooms' faults have."""
@@ -226,15 +226,19 @@ class Trials:
         known, living = Experience(room, self.reach), list(counted)
         whole = bool(os.environ.get("WHOLE"))
         for budget in BUDGETS if whole else BUDGETS[:-1]:
-            if len(living) < (1 - ENOUGH) * len(counted) and not whole:
-                break
-            asked = ((m, order) for m in list(living) if (order := known.order(m, budget)))
+            asked = (
+                (m, order)
+                for m in list(living)
+                if whole or len(living) >= (1 - ENOUGH) * len(counted)
+                if (order := known.order(m, budget))
+            )
             for trial in self._ended(asked):
                 assert trial.mutant is not None
                 by = trial.by()
                 known.learn(trial.mutant, trial.order, by)
                 if by is not None:
                     living.remove(trial.mutant)
+            print(f"{room}: {len(living)} of {len(counted)} live so far", file=sys.stderr)
         for mutant in living:
             print(f"  {'not yet' if known.left(mutant) else 'lives'}: {mutant.told}")
         noticed = len(counted) - len(living)
