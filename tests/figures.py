@@ -10,6 +10,7 @@ from bambola.core.figure import (
     Coat,
     Cone,
     Datum,
+    FaceMark,
     Figure,
     Fitting,
     Fur,
@@ -77,6 +78,19 @@ def arm_on_post(length: float = 60.0, diameter: float = 12.0) -> Figure:
         route=("heart", "shoulder", "hand"),
     )
     return figure_of(body, arm, nodes=nodes, bones=bones, wires=(wire,))
+
+
+def head_with_a_face(*more: Part, marks: tuple[FaceMark, ...] = ()) -> Figure:
+    """A round head on a body, with eyes at 45 degrees and a mouth below."""
+    body = Part(id="body", name="Body", shape=ball(80.0), core="core-batt")
+    head = Part(id="head", name="Head", parent="body", shape=ball(60.0), core="core-batt",
+                seat=Seat(along=1.0, out=1.0, sink=6.0))  # fmt: skip
+    eye = Fitting(
+        id="eye", name="Eye", kind="eye", part="head", pair=True, size=5.0, pieces=(Piece(shape=ball(5.0)),),
+        seat=Seat(along=0.6, around=45.0),
+    )  # fmt: skip
+    mouth = FaceMark(id="mouth", name="Mouth", part="head", along=0.3)
+    return figure_of(body, head, *more, fittings=(eye,), marks=(mouth, *marks))
 
 
 def skin_in_skin(solids: Solids) -> bool:

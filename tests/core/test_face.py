@@ -17,26 +17,19 @@ from bambola.core.export.face_strips import HIGH_MM, face_svgs
 from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.face import faces_of, over_surface, seat_at, seat_by_caliper
-from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed
-from bambola.core.face.moving import with_mark_at
 from bambola.core.figure import (
     Ball,
     Brief,
     FaceMark,
     Figure,
-    Fitting,
     Leaf,
     Limb,
-    Part,
-    Piece,
     Rope,
     Seat,
     Shape,
     SizeRule,
-    Tilt,
 )
 from bambola.core.figure.shapes import Joint
-from bambola.core.figure.variants import Alteration, Shift
 from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
 from bambola.core.resize.laws import wanted_size
@@ -227,6 +220,23 @@ def test_a_caliper_reads_chords_of_a_ball(along: float, around: float, times: fl
         assert times > 1 or wanted < nearer  # there is no such place
 
 
+def test_what_a_caliper_does_not_measure_stays_as_far_over_the_surface() -> None:
+    radius, shape, now = 30.0, ball(60.0), (0.6, 40.0)
+    round_ = 2 * radius * math.sqrt(0.6 * 0.4)  # radius of the level there
+    for apart in (20.0, 35.0):
+        # As far from the pole is as high: along stays, and the chord is twice r sin(around).
+        seat = seat_by_caliper(shape, CROWN, now, apart=apart)
+        assert seat == pytest.approx((0.6, math.degrees(math.asin(apart / 2 / round_))), abs=0.2)
+    for along in (0.5, 0.7):
+        # As far from the midline is as far aside; a chord from the pole is 2 R sqrt(1 - along).
+        seat = seat_by_caliper(shape, CROWN, now, down=2 * radius * math.sqrt(1 - along))
+        level = 2 * radius * math.sqrt(along * (1 - along))
+        around = math.degrees(math.asin(round_ * math.sin(math.radians(40.0)) / level))
+        assert seat == pytest.approx((along, around), abs=0.2)
+    both = seat_by_caliper(shape, CROWN, now, down=2 * radius * math.sqrt(0.5), apart=30.0)
+    assert both == pytest.approx((0.5, 30.0), abs=0.2)
+
+
 def test_a_caliper_measures_from_the_crown_where_that_is_not_the_pole() -> None:
     shape, crown, now = ball(60), (0.8, 0.0), (0.4, 25.0)
     aside = from_midline(shape, [now])[0]
@@ -354,189 +364,6 @@ def test_every_face_of_ours_is_told_at_its_step(bench: Bench) -> None:
             told = [said(sentence) for sentence in card_for(plan, step, bench).how]
             for mark in faces[step.part].told:
                 assert any(t.startswith(said(mark.name)) and "mm" in t for t in told), figure.id
-
-
-def head_with_a_face(*more: Part, marks: tuple[FaceMark, ...] = ()) -> Figure:
-    """A round head on a body, with eyes at 45 degrees and a mouth below."""
-    body = Part(id="body", name="Body", shape=ball(80.0), core="core-batt")
-    head = Part(id="head", name="Head", parent="body", shape=ball(60.0), core="core-batt",
-                seat=Seat(along=1.0, out=1.0, sink=6.0))  # fmt: skip
-    eye = Fitting(
-        id="eye", name="Eye", kind="eye", part="head", pair=True, size=5.0, pieces=(Piece(shape=ball(5.0)),),
-        seat=Seat(along=0.6, around=45.0),
-    )  # fmt: skip
-    mouth = FaceMark(id="mouth", name="Mouth", part="head", along=0.3)
-    return figure_of(body, head, *more, fittings=(eye,), marks=(mouth, *marks))
-
-
-SNOUT = Part(id="snout", name="Snout", parent="head", shape=ball(24.0), core="core-batt",
-             seat=Seat(along=0.45, around=10.0, sink=4.0, tilt=Tilt(nod=90.0)))  # fmt: skip
-
-
-@pytest.mark.parametrize(("along", "around"), [(0.45, 10.0), (0.5, 14.0), (0.41, 5.0)])
-def test_a_mark_under_the_snout_is_told_where_it_comes_out_of_it(
-    along: float, around: float
-) -> None:
-    nose = FaceMark(id="nose", name="Nose tip", part="head", along=along, around=around)
-    cheek = FaceMark(id="cheek", name="Cheek", part="head", along=0.45, around=70.0)
-    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
-               core="core-batt", seat=Seat(along=0.85, around=70.0), pair=True)  # fmt: skip
-    placement = place(head_with_a_face(SNOUT, ear, marks=(nose, cheek)))
-    faces = {face.part: face for face in faces_of(placement)}
-    on_head = {mark.about for mark in faces["head"].marks}
-    if (along, around) == (0.45, 10.0):  # it says where the snout sits
-        assert "nose" in on_head and "snout" not in faces
-        return
-    assert {"mouth", "eye", "cheek"} <= on_head and "nose" not in on_head
-    (told,) = faces["snout"].marks
-    # The line from the middle of the head through the mark, as far as the ball of the snout reaches.
-    head, snout = (placement.copies_of(part)[0] for part in ("head", "snout"))
-    middle, other = (copy.point(0.5, 0.0, 0.0) for copy in (head, snout))
-    way = head.point(along, around, 1.0) - middle
-    way /= np.linalg.norm(way)
-    past = float((other - middle) @ way)
-    out = middle + way * (
-        past + math.sqrt(12.0**2 - float((other - middle) @ (other - middle)) + past**2)
-    )
-    assert snout.point(told.along, told.around, 1.0) == pytest.approx(out, abs=0.35)
-
-
-@pytest.mark.parametrize(
-    ("nod", "along", "quarters"),
-    [
-        (0.0, 0.5, 1.0),
-        (0.0, 1.0, 0.0),
-        (90.0, 1.0, 1.0),
-        (90.0, 0.0, 1.0),
-        (180.0, 0.0, 0.0),
-        (180.0, 0.5, 1.0),
-    ],
-)
-def test_the_crown_is_on_top_however_the_head_is_turned(
-    nod: float, along: float, quarters: float
-) -> None:
-    """On a ball a mark is so many quarters of the way round from what is on top."""
-    figure = head_with_a_face(marks=(FaceMark(id="spot", name="Spot", part="head", along=along),))
-    parts = [
-        p.replaced(seat=p.seat.replaced(tilt=Tilt(nod=nod))) if p.id == "head" else p
-        for p in figure.parts
-    ]
-    (face,) = faces_of(place(figure.replaced(parts=tuple(parts))))
-    spot = next(mark for mark in face.marks if mark.about == "spot")
-    assert spot.from_crown_mm == pytest.approx(quarters * math.pi * 60 / 4, abs=0.6)
-
-
-@pytest.mark.parametrize("nod", [90.0, -90.0])
-def test_a_strip_of_a_head_that_lies_goes_over_its_front_to_the_chin(nod: float) -> None:
-    """Half round a ball from its highest point to its lowest, whichever end is in front."""
-    lying = Seat(tilt=Tilt(nod=nod))
-    mark = FaceMark(id="nose", name="Nose", part="body", along=0.98, around=0.0)
-    head = one_ball(50.0).parts[0].replaced(seat=lying)
-    face = faces_of(place(figure_of(head, marks=(mark,))))[0]
-    assert face.strip_mm == pytest.approx(25.0 * math.pi, rel=0.01)
-
-
-def test_every_mark_lies_on_its_strip() -> None:
-    """A place at the back or the side may be farther than the chin by as much as goes round it."""
-    plans = [*body_plans(), *(load_demo(path) for path in (BADGER, HERON, TOAD))]
-    for figure in (each.figure for each in plans):
-        for face in faces_of(place(figure)):
-            for mark in face.told:
-                assert mark.from_crown_mm <= face.strip_mm + mark.from_midline_mm, figure.id
-
-
-@pytest.mark.parametrize(("along", "is_ear"), [(0.85, True), (0.3, False)])
-def test_flat_pairs_above_the_eyes_are_ears_with_an_inner_and_an_outer_end(
-    along: float, is_ear: bool
-) -> None:
-    leaf = Part(id="flap", name="Flap", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
-                core="core-batt", seat=Seat(along=along, around=60.0), pair=True)  # fmt: skip
-    (face,) = faces_of(place(head_with_a_face(leaf)))
-    ends = {m.id.partition(":")[0]: m for m in face.marks if m.about == "flap"}
-    assert set(ends) == ({"inner", "outer"} if is_ear else set())
-    if is_ear:
-        assert ends["inner"].from_midline_mm < ends["outer"].from_midline_mm
-        assert ends["inner"].both and ends["outer"].both
-
-
-def test_a_mark_on_the_place_of_an_eye_is_told_once() -> None:
-    marks = tuple(
-        FaceMark(id=name.replace(" ", "-"), name=name, part="head", along=along, around=around)
-        for name, along, around in (
-            ("on it", 0.6, 45.0), ("below it", 0.57, 45.0), ("beside it", 0.6, 49.0), ("apart", 0.3, 60.0),
-        )
-    )  # fmt: skip
-    (face,) = faces_of(place(head_with_a_face(marks=marks)))
-    assert {m.about for m in face.marks} - {m.about for m in face.told} == {"on-it"}
-
-
-@pytest.mark.parametrize(
-    ("about", "place_"), [("mouth", (0.35, 10.0)), ("eye", (0.55, 50.0)), ("ear", (0.8, 66.0))]
-)
-def test_a_mark_is_moved_alone_and_found_where_it_was_put(
-    about: str, place_: tuple[float, float]
-) -> None:
-    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
-               core="core-batt", seat=Seat(along=0.85, around=60.0), pair=True)  # fmt: skip
-    others = (FaceMark(id="chin", name="Chin", part="head", along=0.15),)
-    figure = head_with_a_face(ear, marks=others)
-    (face,) = faces_of(place(figure))
-    mark = next(m for m in face.marks if m.about == about)
-    wanted = (place_[0], place_[1])
-    if about == "ear":  # an end of its base goes by as much as the ear
-        wanted = (mark.along - 0.05, mark.around + 6.0)
-    after = with_mark_at(figure, mark, wanted)
-    (moved,) = faces_of(place(after))
-    for was in face.marks:
-        now = next(m for m in moved.marks if m.id == was.id)
-        if was.id == mark.id and about != "ear":
-            assert (now.along, now.around) == pytest.approx(wanted)
-        elif was.about != about:
-            assert (now.along, now.around) == pytest.approx((was.along, was.around))
-    seats = {p.id: (p.seat.along, p.seat.around) for p in after.parts}
-    assert seats["ear"] == pytest.approx((0.8, 66.0) if about == "ear" else (0.85, 60.0))
-    # Beyond an end of the part there is nothing to mark.
-    beyond = with_mark_at(figure, mark, (1.7, 0.0))
-    seat = beyond.by_id["ear"].seat if about == "ear" else None
-    at = next((f.seat for f in beyond.fittings if f.id == about), seat) or beyond.marks[0]
-    assert 0.98 < at.along <= 1.0
-
-
-UP, DOWN, AS_IT_WAS = 1.0, -1.0, 0.0
-
-
-@pytest.mark.parametrize(
-    ("name", "eyes", "mouth", "ears", "ears_out", "nod", "lean"),
-    [
-        ("happy", UP, UP, UP, DOWN, DOWN, AS_IT_WAS),
-        ("sad", DOWN, DOWN, DOWN, UP, UP, AS_IT_WAS),
-        ("sleepy", DOWN, DOWN, DOWN, UP, UP, UP),
-        ("alert", UP, AS_IT_WAS, UP, DOWN, DOWN, AS_IT_WAS),
-        ("gentle", DOWN, UP, DOWN, UP, UP, UP),
-    ],
-)
-def test_an_expression_moves_what_carries_it_and_nothing_else(
-    name: str, eyes: float, mouth: float, ears: float, ears_out: float, nod: float, lean: float
-) -> None:
-    ear = Part(id="ear", name="Ear", parent="head", shape=Leaf(length=20.0, width=14.0, thickness=3.0),
-               core="core-batt", seat=Seat(along=0.85, around=70.0), pair=True)  # fmt: skip
-    others = (
-        FaceMark(id="chin", name="Chin", part="head", along=0.15),
-        FaceMark(id="eye-line", name="Eye line", part="head", along=0.66, around=20.0),
-    )
-    figure = head_with_a_face(ear, marks=others)
-    shifts = expressed(figure, Alteration(), EXPRESSION_BY_ID[name]).shifts
-
-    def signs(of: str) -> dict[str, float]:
-        return {k: math.copysign(1.0, v) for k, v in dict(shifts.get(of, Shift())).items() if v}
-
-    def only(**moved: float) -> dict[str, float]:
-        return {k: v for k, v in moved.items() if v}
-
-    assert set(shifts) <= {"eye", "eye-line", "mouth", "ear", "head"}
-    assert signs("eye") == signs("eye-line") == only(along=eyes)
-    assert signs("mouth") == only(along=mouth) and signs("head") == only(nod=nod, lean=lean)
-    assert signs("ear") == only(along=ears, lean=ears_out)
 
 
 def test_a_figure_without_a_face_is_asked_nothing_of_one(bench: Bench) -> None:
