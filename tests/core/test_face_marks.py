@@ -8,13 +8,16 @@ import re
 import numpy as np
 import pytest
 
+from bambola.core.bench import Bench
 from bambola.core.face import faces_of
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
 from bambola.core.face.level import level
 from bambola.core.face.moving import with_mark_at
 from bambola.core.facts import Exact
 from bambola.core.figure import (
+    Brief,
     FaceMark,
+    Figure,
     Leaf,
     Part,
     PoseBend,
@@ -22,11 +25,14 @@ from bambola.core.figure import (
     Tilt,
 )
 from bambola.core.figure.variants import Alteration, Shift
+from bambola.core.methods import card_for
+from bambola.core.plan import make_plan
 from bambola.core.solids import place
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.core.test_craft_doc import TOLD
 from tests.figures import ball, figure_of, head_with_a_face, one_ball
+from tests.said import said
 
 SNOUT = Part(id="snout", name="Snout", parent="head", shape=ball(24.0), core="core-batt",
              seat=Seat(along=0.45, around=10.0, sink=4.0, tilt=Tilt(nod=90.0)))  # fmt: skip
@@ -295,3 +301,25 @@ def test_a_pose_is_the_same_however_its_limbs_were_bent_before(pose: str) -> Non
             bent = PoseBend(part=limb, joint=0, tilt=Tilt(nod=nod, lean=lean))
             found = posed_as(figure.replaced(pose=(bent,)), Alteration(), pose).pose
             assert found is not None and set(plain) <= set(found)
+
+
+def test_a_thread_is_laid_at_the_eyes_and_not_at_what_lies_lower(bench: Bench) -> None:
+    cheek = FaceMark(id="cheek", name="Cheek", part="head", along=0.35, around=60.0)
+
+    def sheet(figure: Figure) -> tuple[str, ...]:
+        plan = make_plan(figure, Brief(), bench)
+        step = next(s for s in plan.steps if s.key == "mark:head")
+        card = card_for(plan, step, bench)
+        return (*map(said, card.how), *(said(c.text) for c in card.checks))
+
+    eyed = head_with_a_face(marks=(cheek,))
+    round_ = 2 * math.pi * 30 * math.sqrt(1 - 0.2**2)  # three fifths of the way up a ball
+    told = sheet(eyed)
+    assert f"Lay a thread round at the eyes, {round_:.0f} mm long: it runs level." in told
+    assert "Lay a thread round the head at the eyes, then look upside down." in told
+    # Without eyes at what there is, and by a mark in the middle none can be laid.
+    blind = sheet(eyed.replaced(fittings=()))
+    round_ = 2 * math.pi * 30 * math.sqrt(1 - 0.3**2)
+    assert f"Cheek: lay a thread round there, {round_:.0f} mm long: it runs level." in blind
+    mouth = sheet(head_with_a_face().replaced(fittings=()))
+    assert not any("thread" in line for line in (*blind[-2:], *mouth))

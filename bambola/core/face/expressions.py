@@ -35,7 +35,7 @@ EXPRESSIONS = (
 EXPRESSION_BY_ID = {expression.id: expression for expression in EXPRESSIONS}
 SIT_DEG, REACH_DEG, WAVE_DEG = 85.0, 60.0, 130.0
 """A leg that sits, arms that hold something in front, an arm that waves. Judged. See craft.md, 9."""
-_EYES, _MOUTHS = ("eye",), ("mouth", "lip", "smile")
+_MOUTHS = ("mouth", "lip", "smile")
 
 
 def expressed(figure: Figure, change: Alteration, expression: Expression | None) -> Alteration:
@@ -63,7 +63,7 @@ def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
         return Shift(along=e.ears, lean=e.ear_lean)
     if any(word in words for word in _MOUTHS):
         return Shift(along=e.mouth)
-    if mark.kind == "fitting" or any(word in words for word in _EYES):
+    if mark.is_of_eyes:
         return Shift(along=e.eyes)
     return None
 

@@ -49,8 +49,8 @@ _PAST_MM = 5.0
 @dataclass(frozen=True, slots=True)
 class Mark:
     """A mark of a face, on the figure's left where it is on both sides. ``about`` is the mark, fitting or
-    part
-    of the figure that it is of, ``kind`` which of these. Distances are over the surface of the part, mm."""
+    part of the figure that it is of, ``kind`` which of these. Distances are over the surface of the part, mm.
+    """
 
     id: str
     name: Fact
@@ -61,6 +61,11 @@ class Mark:
     both: bool
     from_crown_mm: float
     from_midline_mm: float
+
+    @property
+    def is_of_eyes(self) -> bool:
+        """Whether it is an eye's, or a mark for one."""
+        return self.kind == "fitting" or "eye" in self.about.lower()
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +100,14 @@ class Face:
             for mark in self.marks
             if mark.kind != "mark" or not any(_is_same(mark, other) for other in sits)
         )
+
+    @property
+    def thread(self) -> tuple[Thread, Mark] | None:
+        """The thread by which left and right are seen to be level, and what lies on it: the eyes, or else
+        what is lowest; None where nothing is marked on both sides."""
+        by_id = {mark.id: mark for mark in self.marks}
+        laid = [(thread, by_id[id]) for thread in self.threads for id, _ in thread.ticks]
+        return next((row for row in laid if row[1].is_of_eyes), laid[-1] if laid else None)
 
 
 def _is_same(a: Mark, b: Mark) -> bool:

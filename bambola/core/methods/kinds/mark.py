@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.face import Face, Mark
-from bambola.core.face.marks import SAME_MM
+from bambola.core.face.marks import SAME_MM, Thread
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.methods import slots
@@ -38,11 +38,22 @@ def _told(mark: Mark) -> Fact:
     return fact("mark.both" if mark.both else "mark.aside", mark=mark.name, down=down, aside=aside)
 
 
+def _laid(level: tuple[Thread, Mark] | None) -> Fact | None:
+    if level is None:
+        return None
+    thread, mark = level
+    long = Mm(thread.round_mm)
+    if mark.is_of_eyes:
+        return fact("mark.thread-long", long=long)
+    return fact("mark.thread-at", mark=mark.name, long=long)
+
+
 def _card(at: At) -> Card:
     small = min(at.row.to_mm.values()) < SMALL_HEAD_MM
     wide, face = max(at.row.to_mm.values()), face_at(at)
     marks = face.told if face else ()
-    thread = face.threads[-1] if face and face.threads else None
+    level = face.thread if face else None
+    at_eyes = face is None or (level is not None and level[1].is_of_eyes)
     first = (
         Fact("mark.dots")
         if small
@@ -60,14 +71,14 @@ def _card(at: At) -> Card:
         (
             first,
             *(_told(mark) for mark in marks),
-            fact("mark.thread-long", long=Mm(thread.round_mm)) if thread else Fact("mark.thread"),
+            Fact("mark.thread") if face is None else _laid(level),
             Fact("mark.upside"),
             Fact("mark.scratch-all"),
         ),
         start=Fact("mark.pins"),
         needles=(run(40, slots.DEPTH_MM["mark"], SQUARE, "only"),),
         until=fact("mark.until", off=Mm(max(LEVEL_MM, LEVEL_SHARE * wide))),
-        checks=(check("level"), check("pins-out")),
+        checks=(check("level" if at_eyes else "marks-true"), check("pins-out")),
         scale=face_advice(at.plan.scale) or Fact("mark.scale"),
     )
 
@@ -87,8 +98,8 @@ def _picture(at: At, card_: Card) -> Drawing:
         Area(-_SMALL * front + lower, "wool"),
         Line(line((0.0, -along / 2), (0.0, along / 2)), "cut"),
     ]
-    if face and face.threads and isinstance(shape, ProfileShape):
-        level = face.threads[-1].along
+    if face and face.thread and isinstance(shape, ProfileShape):
+        level = face.thread[0].along
         half, rise = level_halves(shape, level)[0], (level - 0.5) * along
         pieces.append(Line(oval(2 * half, along * 0.08, (0.0, rise), 0.5, 180), "thread"))
     pins: list[tuple[float, Point]] = []

@@ -65,8 +65,8 @@ class StripView(Painted):
         aside = [(m, m.from_midline_mm) for m in told if m.both]
         if aside:
             rows.append((tr("from the midline"), max(mm for _, mm in aside) + 4, aside))
-        if face.threads:
-            thread = face.threads[-1]
+        if face.thread is not None:
+            thread, _ = face.thread
             by_id = {m.id: m for m in told}
             ticks = [(by_id[i], mm) for i, mm in thread.ticks if i in by_id]
             rows.append((tr("half a thread round"), thread.round_mm / 2, ticks))
