@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench, with_wools_of
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import (
+    Ball,
     Brief,
     Coat,
     Document,
@@ -17,6 +18,7 @@ from bambola.core.figure import (
     Framing,
     Landmark,
     Part,
+    Sausage,
     Seat,
     Survey,
     Taken,
@@ -44,8 +46,8 @@ from bambola.core.figure.model import Inset, Node
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import Seen, find_doubts
-from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
-from bambola.core.plan.reading.starting import start_from
+from bambola.core.plan.reading.round import Effect, _slopes, doubt_of_total, effects
+from bambola.core.plan.reading.starting import start_from, start_from_pictures
 from bambola.core.plan.reading.weigh import nearest_firmness, weigh
 from bambola.core.resize import ResizeError
 from bambola.core.sight.profile import by_hand
@@ -187,6 +189,45 @@ def test_the_doubt_of_a_total_is_that_of_measures_that_are_off_by_themselves() -
     assert doubt_of_total((three, four)) == pytest.approx(5.0) and doubt_of_total(()) == 0.0
 
 
+def test_a_measure_weighs_as_much_as_the_wool_it_may_be_off_by(bench: Bench) -> None:
+    (plan_, survey) = as_made(one_ball(40.0), bench), Survey()
+    grams = plan_.part("body").grams
+    for effect in effects(
+        one_ball(40.0), plan_, survey
+    ):  # a ball's volume goes with each of its three sides
+        assert effect.grams == pytest.approx(grams * DOUBT["plan"], rel=2e-3)
+    # Of two equal balls that share a lens as high as half a radius on each side a quarter is covered.
+    second = Part(id="second", name="Second", parent="body", shape=ball(40.0), core="core-batt",
+                  seat=Seat(along=1.0, out=0.0, sink=20.0))  # fmt: skip
+    figure = figure_of(one_ball(40.0).parts[0], second)
+    plan_ = as_made(figure, bench)
+    rows = {(e.part, e.measure): e for e in effects(figure, plan_, survey)}
+    first = plan_.part("body")
+    assert first.exposed_cm2 == pytest.approx(0.75 * 4 * np.pi * 2**2, rel=0.01)
+    assert rows["body", "width"].grams == pytest.approx(
+        first.grams * (1 + 0.75) / 2 * DOUBT["plan"], rel=0.01
+    )
+
+
+def test_the_slopes_of_a_shape_sum_up_to_its_dimensions() -> None:
+    for shape in (
+        ball(30.0),
+        Ball(width=20.0, depth=30.0, height=50.0),
+        Sausage(length=60.0, diameter=20.0),
+    ):
+        *_, slopes = _slopes(shape)
+        assert sum(volume for volume, _ in slopes) == pytest.approx(3.0, abs=0.01)
+        assert sum(area for _, area in slopes) == pytest.approx(2.0, abs=0.01)
+
+
+def test_a_figure_from_pictures_begins_as_an_egg_with_a_core_and_a_coat(bench: Bench) -> None:
+    (body,) = start_from_pictures(100.0, bench, "New", "Body").parts
+    assert body.shape == Ball(width=60.0, depth=60.0, height=100.0)
+    assert body.coat is not None
+    forms = {wool.id: wool.form for wool in bench.wools}
+    assert forms[body.core] == "core" and forms[str(body.coat.wool)] != "core"
+
+
 def test_every_measure_of_every_part_is_in_the_round(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     found = effects(figure, as_made(figure, bench), Survey())
@@ -219,6 +260,20 @@ def test_stacked_heights_are_held_against_the_total(bench: Bench) -> None:
     assert not doubts(figure, bench, Survey(height=305.0))
     said = doubts(figure, bench, Survey(height=330.0))["height"]
     assert "300 mm" in said and "330 mm" in said and "30 mm less" in said
+    post = Part(
+        id="post",
+        name="Post",
+        parent="body",
+        shape=ball(60.0),
+        core="core-batt",
+        seat=Seat(along=1.0),
+    )
+    tall = figure_of(one_ball(20.0).parts[0], post)
+    made = as_made(tall, bench)
+    (doubt,) = (
+        d for d in find_doubts(tall, made, Survey(height=200.0), bench) if d.code == "height"
+    )
+    assert doubt.part == "post"  # it is asked of what is tallest
 
 
 def test_landmarks_that_disagree_are_named(bench: Bench) -> None:
@@ -274,6 +329,10 @@ def test_a_coat_thicker_than_its_part_is_found(bench: Bench) -> None:
 def test_eyes_larger_than_their_face_are_found(bench: Bench) -> None:
     figure = with_eyes(one_ball(12.0), "body", 0.6, 25.0, 8.0, "Eyes")
     assert "do not fit on body" in doubts(figure, bench)["eye:eye"]
+    flat = Part(
+        id="body", name="Body", shape=Ball(width=10.0, depth=40.0, height=40.0), core="core-batt"
+    )
+    assert "eye:eye" in doubts(with_eyes(figure_of(flat), "body", 0.6, 25.0, 8.0, "Eyes"), bench)
 
 
 def test_a_weight_that_does_not_go_with_the_measures_is_found(
@@ -287,13 +346,16 @@ def test_a_weight_that_does_not_go_with_the_measures_is_found(
 
 def test_a_part_outside_the_silhouette_is_found(bench: Bench) -> None:
     figure = one_ball(40.0)
-    y, x = np.mgrid[0:200, 0:200]
-    for shift, outside in ((0, False), (60, True)):
+    # Separated at the picture's own size or at half; it may lie a millimetre and a half beside.
+    for shift, half, outside in (
+        (0, 1, False), (60, 1, True), (0, 2, False), (60, 2, True), (4, 2, False), (16, 2, True),
+    ):  # fmt: skip
+        y, x = np.mgrid[0 : 200 // half, 0 : 200 // half] * half
         felt = ((x - 100 - shift) ** 2 + (y - 100) ** 2 <= 80**2).astype(np.float32)
         framing = Framing(
             view="front", picture="a", width=200, height=200, ground=180, midline=100, mm_px=0.25
         )
-        seen = {"front": Seen(framing, Silhouette(felt, np.ones_like(felt), 1.0, 1.0))}
+        seen = {"front": Seen(framing, Silhouette(felt, np.ones_like(felt), 1 / half, 1.0))}
         found = find_doubts(figure, as_made(figure, bench), Survey().framed(framing), bench, seen)  # type: ignore[arg-type]
         assert any(d.code == "outside:body:front" and d.view == "front" for d in found) == outside
 

@@ -15,12 +15,12 @@ from bambola.core.armature.schools import COMPUTED
 from bambola.core.armature.skeleton import Pair, Skeleton, skeleton_of
 from bambola.core.armature.strength import take_up
 from bambola.core.armature.walks import Route, passes
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, WireStock
 from bambola.core.figure import Document
 from bambola.core.plan import make_plan
 from bambola.core.plan.counter.compare import compare_school, schools_of
 from bambola.core.solids import place
-from bambola.demo import BADGER, HERON, load_demo
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.effort import tries
 
 SCHOOLS = tuple(COMPUTED)
@@ -201,6 +201,30 @@ def test_what_a_school_takes_is_counted_off_the_wires_it_lays(demo: Path, bench:
         assert found.wire_mm == pytest.approx(sum(wire.cut_mm for wire in laid))
         assert found.buys == any(cut.to_buy for cut in plan.cutting)
         assert found.chosen == (found.school == "drawn"), school
+        splices = sum(len(wire.pieces) - 1 for wire in laid)
+        assert found.joints == plan.wire_joints + splices, school
+
+
+def test_where_wire_comes_in_short_stems_every_splice_is_a_joint(bench: Bench) -> None:
+    document = load_demo(BADGER)
+    kind = {"metal": document.figure.wires[0].metal, "form": "stem", "length": 150, "count": 99}
+    stock = [
+        {"id": f"s{10 * d:.0f}", "name": "Stem", "diameter": d, **kind} for d in bench.wire_sizes
+    ]
+    stems = bench.replaced(wire_stock=tuple(map(WireStock.model_validate, stock)))
+    found = compare_school(document.figure, document.brief, stems, "hoops")
+    plan = make_plan(document.figure, document.brief.schooled("wire", "hoops"), stems)
+    assert sum(len(wire.pieces) - 1 for wire in plan.wires) > 1
+    assert found.joints == plan.wire_joints + sum(len(wire.pieces) - 1 for wire in plan.wires)
+
+
+def test_schools_are_offered_where_there_are_bones_and_drawn_wire_where_it_is(
+    badger: Document,
+) -> None:
+    assert schools_of(badger.figure)[0] == "drawn"
+    unwired = badger.figure.replaced(wires=())
+    assert "drawn" not in schools_of(unwired) and len(schools_of(unwired)) == len(SCHOOLS)
+    assert schools_of(load_demo(TOAD).figure) == ()
 
 
 def test_a_bone_without_wire_has_no_strands_and_bears_nothing(

@@ -8,12 +8,13 @@ import math
 import pytest
 
 from bambola.core.bench import Bench
-from bambola.core.facts import RefusedError
+from bambola.core.facts import NOTHING, RefusedError
 from bambola.core.figure import (
     Ball,
     Brief,
     Figure,
     Fitting,
+    Fur,
     Joint,
     Limb,
     Part,
@@ -25,10 +26,12 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.additions import with_row
+from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.weighing import dress_told
 from bambola.core.plan.making.reaching import prop_gap
 from bambola.core.solids import place
-from bambola.core.words import error_words
+from bambola.core.words import ENGLISH, error_words
 from bambola.demo import BADGER, HERON, load_demo
 from tests.figures import ball, figure_of
 from tests.said import said
@@ -155,3 +158,39 @@ def test_an_arm_that_reaches_its_prop_no_more_is_asked_about_and_can_be_made_lon
     plain, stretched = (p.part("arm").to_mm["length"] for p in (small, longer))
     assert stretched == pytest.approx(plain + gap, abs=1.5)  # the arms point straight at it
     assert math.isclose(longer.to_height_mm, small.to_height_mm, rel_tol=1e-6)
+
+
+def test_fur_in_more_rows_than_anyone_lays_is_refused(bench: Bench) -> None:
+    def furred(spacing: float) -> Figure:
+        fur = Fur(wool="cream", kind="fleece", hair=30.0, spacing=spacing)
+        limb = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=20) for z in (0, 180)))
+        tail = Part(id="tail", name="Tail", parent="body", core="core-batt", seat=Seat(along=0.5), fur=fur,
+                    shape=limb)  # fmt: skip
+        return figure_of(Part(id="body", name="Body", shape=ball(60), core="core-batt"), tail)
+
+    # A row to the millimetre on 200 mm and less is just possible, two are not.
+    most = planned(furred(1.1), 1.0, bench)
+    assert 100 < sum(step.key.startswith("fur:") for step in most.steps) <= 200
+    with pytest.raises(OrderConflictError) as told:
+        planned(furred(0.5), 1.0, bench)
+    assert "Tail" in error_words(told.value, ENGLISH) and "200" in error_words(told.value, ENGLISH)
+
+
+def test_a_garment_is_told_at_the_step_that_puts_it_on_and_nowhere_else(bench: Bench) -> None:
+    badger = load_demo(BADGER)
+    plan = make_plan(badger.figure, badger.brief.at(200.0), bench)
+    worn = {row.part for row in plan.dress}
+    told = {step.part for step in plan.steps if dress_told(plan, step) != NOTHING}
+    assert told == worn and len(worn) > 1
+    for step in plan.steps:
+        assert (dress_told(plan, step) != NOTHING) is (step.kind == "dress" and step.part in worn)
+
+
+def test_a_limb_made_stouter_is_just_stout_enough(bench: Bench) -> None:
+    heron = load_demo(HERON)
+    asked = make_plan(heron.figure, heron.brief, bench)
+    question = next(n for n in asked.open_questions if n.code == "thin-limb:leg")
+    plan = make_plan(heron.figure, heron.brief.answered(question.code, "stouter-limb"), bench)
+    (wire,) = plan.wires_in("leg")
+    needs = wire.diameter_mm + 5.0
+    assert plan.resized.figure.by_id["leg"].shape.thinnest_mm == pytest.approx(needs, rel=1e-4)

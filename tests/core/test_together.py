@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import io
+import itertools
 import json
 import re
+from dataclasses import replace
+from functools import cache
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from bambola.cli import main
@@ -18,7 +23,14 @@ from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
 from bambola.core.figure import Brief, dump_document
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.together import Together, make_together, split_together
+from bambola.core.plan.counter.together import (
+    Together,
+    _is_alike,
+    _longest_common,
+    _Made,
+    make_together,
+    split_together,
+)
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.quantities import Units
 from bambola.core.wool.splitting import share_of, split_plan
@@ -144,3 +156,38 @@ def test_the_command_tells_it_and_refuses_in_one_sentence(
         assert said.count("\n") == 1 and (why in said or why == "cannot")
     assert main(["together", str(BADGER)]) == 2
     assert "has no variants" in capsys.readouterr().err
+
+
+@given(st.text("abc", max_size=9), st.text("abc", max_size=9))
+def test_as_much_as_can_be_is_done_at_once(first: str, second: str) -> None:
+    made = {letter: _Made((letter,), (), (), ()) for letter in "abc"}
+    found = list(_longest_common([made[a] for a in first], [made[b] for b in second]))
+    assert all(first[k] == second[m] for k, m in found)
+    assert all(a[0] < b[0] and a[1] < b[1] for a, b in itertools.pairwise(found))
+
+    @cache
+    def longest(k: int, m: int) -> int:
+        if k == len(first) or m == len(second):
+            return 0
+        both = 1 + longest(k + 1, m + 1) if first[k] == second[m] else 0
+        return max(both, longest(k + 1, m), longest(k, m + 1))
+
+    assert len(found) == longest(0, 0)
+
+
+def test_what_is_alike_is_so_within_what_a_maker_would_not_tell_apart() -> None:
+    one = _Made(("core",), (50.0, 30.0), (4.0,), (20.0, 5.0))
+    for other, alike in (
+        (one, True),
+        (replace(one, mm=(51.0, 30.5)), True),  # two hundredths
+        (replace(one, mm=(51.1, 30.0)), False),
+        (replace(one, mm=(50.0,)), False),
+        (replace(one, mm=(50.0, 30.0, 7.0)), False),
+        (replace(one, marks=(20.5, 4.5)), True),  # half a millimetre
+        (replace(one, marks=(20.6, 5.0)), False),
+        (replace(one, marks=()), False),
+        (replace(one, what=("coat",)), False),
+        (replace(one, grams=(4.25,)), True),  # six
+        (replace(one, grams=(4.26,)), False),
+    ):
+        assert _is_alike(one, other) is alike and _is_alike(other, one) is alike, other

@@ -132,8 +132,9 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         parent = figure.by_id[part].parent
         if state == "joined" and parent is not None:
             assert after.states[parent] == "joined"
-    shown = {c.part.id for c in after.joined.copies} if after.joined else set()
-    assert shown == {p for p, s in after.states.items() if s == "joined"}
+    for placement, state in ((after.joined, "joined"), (after.made, "made")):
+        shown = {c.part.id for c in placement.copies} if placement else set()
+        assert shown == {p for p, s in after.states.items() if s == state}
     done = {s.key for s in plan.steps[:n]}
     for copy in (
         *(after.joined.copies if after.joined else ()),
