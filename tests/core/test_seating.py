@@ -28,7 +28,7 @@ from bambola.core.solids.forms import seat_point
 from bambola.core.solids.placement import rotation, seat_matrix
 from bambola.core.solids.touch import nearest_axis, patch_outline, skin_point, skin_seat
 from bambola.demo import HERON, load_demo
-from tests.figures import arm_on_post, ball, figure_of, figures, shapes
+from tests.figures import arm_on_post, ball, figure_of, figures, one_ball, shapes
 from tests.said import refused
 
 angles = st.floats(-179, 179)
@@ -176,14 +176,14 @@ def test_a_part_put_on_another_stays_where_it_is() -> None:
 def test_a_touch_meets_the_skin_that_is_seen(view: str) -> None:
     figure = figure_of(Part(id="body", name="Body", shape=ball(40), core="core-batt"))
     copy = place(figure).copies[0]
-    u, v = 9.0, 26.0
-    found = skin_seat(copy, AXES[view], u, v)
-    assert found is not None
-    point = skin_point(copy, *found)
-    # On a ball of radius 20 about (0, 0, 20), on the side that faces the viewer.
-    assert np.linalg.norm(point - [0, 0, 20]) == pytest.approx(20, rel=0.01)
-    assert AXES[view][:2] @ point == pytest.approx([u, v], abs=0.2)
-    assert AXES[view][2] @ point > 0
+    for u, v in ((9.0, 26.0), (0.0, 20.0), (-13.0, 22.0), (5.0, 3.0), (-6.0, 36.0), (18.0, 17.0)):
+        found = skin_seat(copy, AXES[view], u, v)
+        assert found is not None
+        point = skin_point(copy, *found)
+        # On a ball of radius 20 about (0, 0, 20), on the side that faces the viewer.
+        assert np.linalg.norm(point - [0, 0, 20]) == pytest.approx(20, rel=0.01)
+        assert AXES[view][:2] @ point == pytest.approx([u, v], abs=0.2)
+        assert AXES[view][2] @ point > 0
     assert skin_seat(copy, AXES[view], 21.0, 20.0) is None
 
 
@@ -198,6 +198,39 @@ def test_bones_snap_to_the_axis_and_to_joints() -> None:
     runs = np.linalg.norm(np.diff(leg.shape.centres(), axis=0), axis=1)  # type: ignore[union-attr]
     assert found[1] == pytest.approx(runs[0] / runs.sum(), abs=0.03)
     assert nearest_axis(placement, AXES["front"], 400.0, 0.0, 6.0) is None
+
+
+@pytest.mark.parametrize(
+    ("v", "reach", "share"),
+    [
+        (46.0, 20.0, 0.5),  # the joint, 4 mm off, draws by a quarter of the reach
+        (46.0, 4.0, 0.45),  # it is out of reach
+        (43.0, 12.0, 0.425),  # it draws by 3 mm only, and the axis is 3 mm off
+        (95.0, 20.0, 1.0),
+        (4.0, 20.0, 0.0),
+    ],
+)
+def test_a_joint_draws_and_so_do_both_ends(v: float, reach: float, share: float) -> None:
+    joints = tuple(Joint(x=0, y=0, z=z, diameter=10) for z in (0, 50, 100))
+    placement = place(
+        figure_of(Part(id="post", name="Post", shape=Limb(joints=joints), core="core-batt"))
+    )
+    foot = placement.copies[0].point(0.0)
+    found = nearest_axis(placement, AXES["front"], 3.0, float(foot[2]) + v, reach)
+    assert found is not None and found[1] == pytest.approx(share, abs=1e-9)
+
+
+def test_a_patch_is_drawn_where_it_lies_as_deep_as_half_way_out() -> None:
+    (copy,) = place(one_ball(40.0)).copies
+    for degrees in (-30.0, 20.0):
+        axes = AXES["front"] @ about_axis(np.array([0.0, 0.0, 1.0]), degrees).T
+        middle = np.array([0.0, -10.0, 20.0])  # half way from the middle of the ball to its front
+        view, outline = patch_outline(
+            copy, axes, [tuple(axes[:2] @ (middle + d)) for d in np.eye(3)[[0, 2]] * 4]
+        )
+        assert view == "front"
+        assert outline[1] == pytest.approx((0.0, 0.2), abs=1e-6)
+        assert outline[0][1] == pytest.approx(0.0, abs=1e-6)
 
 
 def test_a_patch_drawn_on_the_picture_covers_what_was_drawn() -> None:
@@ -284,6 +317,22 @@ def test_what_was_said_of_both_arms_is_first_said_of_each() -> None:
         (copy,) = (c for c in place(bent).copies_of("arm") if c.side == side)
         again = posed(bent, "arm", side, copy.point(1 / 3), -25.0, np.array([0.0, 0.0, 1.0]))  # type: ignore[arg-type]
         assert tips(again)[side] == pytest.approx(was[side], abs=1e-6)
+
+
+def test_what_is_bent_elsewhere_or_on_the_other_side_stays() -> None:
+    shoulder, wrist = (
+        PoseBend(part="arm", joint=j, side="left", tilt=Tilt(nod=20)) for j in (0, 2)
+    )
+    figure = with_arms(shoulder, wrist)
+    was = tips(figure)
+    (copy,) = (c for c in place(figure).copies_of("arm") if c.side == "left")
+    bent = posed(figure, "arm", "left", copy.point(1 / 3), 25.0, np.array([0.0, 0.0, 1.0]))
+    kept = {(b.joint, b.side): b.tilt for b in bent.pose}
+    assert set(kept) == {(0, "left"), (1, "left"), (2, "left")}
+    assert kept[0, "left"] == shoulder.tilt and kept[2, "left"] == wrist.tilt
+    again = posed(bent, "arm", "left", copy.point(0.0), 25.0, np.array([0.0, 0.0, 1.0]))
+    assert {(b.joint, b.side) for b in again.pose} == set(kept)
+    assert tips(again)["right"] == pytest.approx(was["right"])
 
 
 def test_what_has_no_joints_is_not_posed() -> None:

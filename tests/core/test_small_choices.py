@@ -1,4 +1,4 @@
-"""Rows of like parts and of fur, one folded wire, props that are held, dress: what a new size asks about them."""
+"""Rows of like parts and of fur, folded wire, props that are held, dress: what a new size asks about them."""
 
 from __future__ import annotations
 

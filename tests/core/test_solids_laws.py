@@ -7,9 +7,11 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.figure import Joint, Leaf, Limb
+from bambola.core.figure import Joint, Leaf, Limb, Rope
 from bambola.core.solids.forms import chain
 from bambola.core.solids.inside import within
+from bambola.core.solids.measure import CopySolid
+from bambola.core.solids.meshes import Detail, mesh_of
 from bambola.core.solids.shares import Neighbour, share
 from bambola.core.solids.views import AXES
 from tests.figures import ball
@@ -81,6 +83,54 @@ def test_what_points_tell_in_a_crowd_is_what_cutting_tells() -> None:
     assert lens == pytest.approx(
         exact, abs=0.003 * 4 / 3 * math.pi * r**3
     )  # of what is left of the ball
+
+
+def test_in_a_crowd_a_join_is_what_earlier_parts_leave_of_it_and_so_is_its_box() -> None:
+    around = (
+        Neighbour("parent", ball(40.0), at(0, 0, -32)), Neighbour("earlier", ball(22.0), at(9, 0, -8)),
+        Neighbour("earlier", ball(16.0), at(0, 0, 20)),
+    )  # fmt: skip
+    cut, thrown = (share(ball(30.0), around, (), most) for most in (8, 0))
+    whole = share(ball(30.0), around[:1], (), 8)
+    assert cut.join_mm2 < 0.9 * whole.join_mm2
+    assert thrown.join_mm2 == pytest.approx(cut.join_mm2, rel=0.1)
+    assert thrown.join_line_mm / whole.join_line_mm == pytest.approx(
+        cut.join_mm2 / whole.join_mm2, rel=0.1
+    )
+    # Nothing is cut off sideways to the left; above the ball that lies there begins at its foot.
+    low, high = np.array(thrown.box[:3]), np.array(thrown.box[3:])
+    assert low[0] == pytest.approx(0.0 - 15.0, abs=0.5)
+    assert low[1] == pytest.approx(-15.0, abs=0.5) and high[1] == pytest.approx(15.0, abs=0.5)
+    for side, (one, other) in enumerate(zip(cut.box, thrown.box, strict=True)):
+        if math.isfinite(one):
+            assert other == pytest.approx(one, abs=0.8), side
+
+
+def test_a_larger_copy_is_worth_as_much_more_as_it_is_larger() -> None:
+    solid = CopySolid(8.0, 4.0, (1.0, 2.0, 3.0), 4.0, 2.0, (4.0,), (2.0,), 16.0, (0.5, 1.0, 0.25))
+    half = solid.scaled(0.5)
+    assert half == CopySolid(
+        1.0, 1.0, (0.5, 1.0, 1.5), 1.0, 1.0, (1.0,), (1.0,), 2.0, (0.5, 1.0, 0.25)
+    )
+    assert half.shows == solid.shows == 0.5
+
+
+def test_a_bent_rope_holds_what_the_way_of_its_middle_does() -> None:
+    """Pappus: a round along a curve holds its area times the way of its middle, and a ball at the ends."""
+    quarter = tuple(
+        (60 * math.cos(t), 0.0, 60 * math.sin(t)) for t in np.linspace(0, math.pi / 2, 17)
+    )
+    rope = Rope(points=quarter, thickness=8.0)
+    exact = math.pi * 16 * 60 * math.pi / 2 + 4 / 3 * math.pi * 64
+    for detail in Detail:
+        assert mesh_of(rope, detail).volume == pytest.approx(exact, rel=0.012)
+
+
+def test_a_leaf_in_few_facets_holds_what_it_does_in_many() -> None:
+    for width in (18.0, 40.0):
+        leaf = Leaf(length=60.0, width=width, thickness=4.0)
+        few, many = (mesh_of(leaf, detail).volume for detail in (Detail.UNION, Detail.DRAWN))
+        assert few == pytest.approx(many, rel=0.01)
 
 
 def test_every_view_looks_the_way_it_says() -> None:
