@@ -17,7 +17,12 @@ from pypdf import PageObject, PdfReader
 from bambola.core.export.formats import FORMATS, Asked
 from bambola.core.export.packet import PAPERS, Job
 from bambola.core.export.packet.papers import label_sheets
+from bambola.core.export.together_sheets import together_pdf
+from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
+from bambola.core.figure import Brief
+from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
+from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import Units
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -28,10 +33,23 @@ _STRING = re.compile(rb"\((?:\\.|[^\\)])*\)", re.DOTALL)
 _NUMBER = re.compile(rb"-?\d*\.?\d+")
 
 
-def files_of(demo: Path, units: Units, forms: Mapping[str, bool]) -> dict[str, bytes]:
+def three_badgers() -> Brief:
+    """As made, sad, and one that sits and is smaller."""
+    badger = load_demo(BADGER).figure
+    brief = Brief(
+        height=220.0, altered=expressed(badger, Alteration(), EXPRESSION_BY_ID["sad"])
+    ).kept_as("Sad")
+    sits = brief.replaced(altered=posed_as(badger, Alteration(), "sitting"), height=180.0)
+    return sits.kept_as("Sitting").taking("").at(220.0)
+
+
+def files_of(
+    demo: Path, units: Units, forms: Mapping[str, bool], height: float | None = None
+) -> dict[str, bytes]:
     """What each format writes of a figure, by name of format or file; those of which ``forms`` says so."""
     bench, document = default_bench(), load_demo(demo)
-    plan = make_plan(document.figure, document.brief, bench)
+    brief = document.brief if height is None else document.brief.at(height)
+    plan = make_plan(document.figure, brief, bench)
     today, moment = date(2026, 11, 26), datetime(2026, 11, 26, 9, 30, tzinfo=UTC)
     asked = Asked(plan, document.figure, bench, today, moment, Words(units))
     found: dict[str, bytes] = {}
@@ -93,8 +111,15 @@ def drawn_with(page: PageObject) -> dict[str, list[float]]:
 
 
 def paper_now() -> dict[str, Any]:
-    """The badger's files, and the toad's cards: each has a picture of its own, and the toad's are fewest."""
+    """The badger's files, and the toad's cards: each has a picture of its own, and the toad's are fewest. Its
+    strips are of no wire; a large heron's outlines go over several sheets; and three badgers are made at
+    once."""
     inches = BOTH_UNITS["in"][0]
     made = files_of(BADGER, inches, {"cards": False, "other": True})
     made |= files_of(TOAD, inches, {"cards": True, "other": False})
+    made["no wire"] = files_of(TOAD, inches, {"strips": True, "other": False})["strips"]
+    made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
+    figure, bench = load_demo(BADGER).figure, default_bench()
+    both = make_together(figure, three_badgers(), bench, ["", "Sad", "Sitting"])
+    made["together"] = together_pdf(both, bench, Words(inches), {})
     return {name: read(data) for name, data in made.items()}

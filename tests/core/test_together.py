@@ -19,9 +19,7 @@ from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import Words as Letters
 from bambola.core.export.together_sheets import together_pages, together_pdf
-from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
 from bambola.core.figure import Brief, dump_document
-from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
 from bambola.core.plan.counter.together import (
     Together,
@@ -36,19 +34,11 @@ from bambola.core.quantities import Units
 from bambola.core.wool.splitting import share_of, split_plan
 from bambola.core.words import Words
 from bambola.demo import BADGER, load_demo
+from tests.core.kept_paper import three_badgers
 from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
 
 BADGER_ = load_demo(BADGER).figure
-
-
-def three_badgers() -> Brief:
-    """As made, sad, and one that sits and is smaller."""
-    brief = Brief(
-        height=220.0, altered=expressed(BADGER_, Alteration(), EXPRESSION_BY_ID["sad"])
-    ).kept_as("Sad")
-    sits = brief.replaced(altered=posed_as(BADGER_, Alteration(), "sitting"), height=180.0)
-    return sits.kept_as("Sitting").taking("").at(220.0)
 
 
 @pytest.fixture(scope="module")
