@@ -156,12 +156,8 @@ def wool_sheets(
     _shopping(sheets, plan, bench, words)
     for wool, split in (splits or {}).items():
         _split(sheets, plan, bench.wool_by_id[wool].name, split, words)
-    sheets.turn()
-    sheets.heading(words.tr("Blanks, true size"))
-    _outlines(sheets, blank_outlines(plan, bench, words))
-    sheets.turn()
-    sheets.heading(words.tr("Bundles before felting, true size"))
-    _outlines(sheets, bundle_outlines(plan, words))
+    _outlines(sheets, words.tr("Blanks, true size"), blank_outlines(plan, bench, words))
+    _outlines(sheets, words.tr("Bundles before felting, true size"), bundle_outlines(plan, words))
     sheets.turn()
     _labels(sheets, [*bags_by_figure(plan), *bags_by_colour(plan, bench)], bench, words)
     return sheets.bytes()
@@ -246,11 +242,13 @@ def _split(sheets: _Sheets, plan: Plan, name: str, split: SplitPlan, words: Word
     sheets.y -= 4
 
 
-def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:
-    """Outlines in rows; what is larger than the page over several pages."""
+def _outlines(sheets: _Sheets, title: str, outlines: Sequence[Outline]) -> None:
+    """Outlines in rows under a title on a page of their own; what is larger than the page over several
+    pages."""
     room = (PAGE_MM[0] - 2 * MARGIN_MM, PAGE_MM[1] - MARGIN_MM - FOOT_MM - 14)
     row: list[tuple[Outline, float]] = []
     large = []
+    titled = False
     for outline in outlines:
         wide, high = _size(outline)
         if wide > room[0] and high <= room[0] and wide <= room[1]:
@@ -259,6 +257,10 @@ def _outlines(sheets: _Sheets, outlines: Sequence[Outline]) -> None:
         if wide > room[0] or high > room[1]:
             large.append(outline)
             continue
+        if not titled:
+            sheets.turn()
+            sheets.heading(title)
+            titled = True
         own = max(wide, _title_width(sheets.canvas, outline)) + 6
         if row and sum(w for _, w in row) + own > room[0] + 6:
             _row(sheets, row)
