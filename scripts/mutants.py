@@ -225,12 +225,17 @@ class Trials:
         counted = [mutant for mutant in chosen if mutant.told not in listed]
         known, living = Experience(room, self.reach), list(counted)
         whole = bool(os.environ.get("WHOLE"))
+
+        def is_asked() -> bool:
+            return whole or len(living) >= (1 - ENOUGH) * len(counted)
+
         for budget in BUDGETS if whole else BUDGETS[:-1]:
+            if not is_asked():
+                break
             asked = (
-                (m, order)
-                for m in list(living)
-                if whole or len(living) >= (1 - ENOUGH) * len(counted)
-                if (order := known.order(m, budget))
+                (mutant, order)
+                for mutant in list(living)
+                if is_asked() and (order := known.order(mutant, budget))
             )
             for trial in self._ended(asked):
                 assert trial.mutant is not None
