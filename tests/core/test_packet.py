@@ -25,7 +25,7 @@ from bambola.core.export.packet import (
     packet_pages,
     packet_pdf,
 )
-from bambola.core.export.packet.attached import design_in
+from bambola.core.export.packet.attached import attached_name, design_in
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages.templates import ENLARGED, SMALL_MM
 from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
@@ -433,3 +433,16 @@ def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
     assert isinstance(again[1].items[-1], Words) and again[1].items[-1].text.endswith("page 2 of 2")
     with pytest.raises(UnknownPageError):
         packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2), pages=("steps", "nothing")))
+
+
+@pytest.mark.parametrize(
+    ("file", "name"),
+    [
+        ("badger.bambola.json", "badger.bambola.json"),
+        ("badger.json", "badger.bambola.json"),
+        ("my.badger.txt", "my.bambola.json"),
+        ("badger", "badger.bambola.json"),
+    ],
+)
+def test_a_design_travels_under_a_name_it_is_known_by(file: str, name: str) -> None:
+    assert attached_name(file) == name
