@@ -23,11 +23,21 @@ TESTS = ROOT / "tests/core"
 KEPT = ROOT / "build/reach"
 """What was found of a file of tests is kept, and is good as long as neither it nor the core changes."""
 
-_FORGETFUL = """
+_WATCHED = """
+import pytest
+from coverage import Coverage
 from bambola.core.memo import memory
 
-def pytest_runtest_setup(item):
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_call(item):
     memory().forget()  # else a test would not be seen to run what an earlier one has found
+    # Told here: by the names of functions, those that hypothesis tries would go by its own.
+    watching = Coverage.current()
+    watching.switch_context(item.nodeid.partition("[")[0])
+    try:
+        return (yield)
+    finally:
+        watching.switch_context("")
 """
 
 
@@ -67,10 +77,8 @@ def surroundings(tree: Path) -> dict[str, str]:
 def reach(tree: Path, tests: Iterable[str]) -> Reach:
     """Run files of tests once, watched."""
     KEPT.mkdir(parents=True, exist_ok=True)
-    (tree / "forgetful.py").write_text(_FORGETFUL)
-    (tree / "coverage.ini").write_text(
-        "[run]\ndynamic_context = test_function\nsource = bambola/core\nrelative_files = true\n"
-    )
+    (tree / "watched.py").write_text(_WATCHED)
+    (tree / "coverage.ini").write_text("[run]\nsource = bambola/core\nrelative_files = true\n")
     with ThreadPoolExecutor(os.cpu_count()) as pool:
         found = list(pool.map(lambda test: _watched(tree, test), tests))
     lines: dict[str, dict[int, set[str]]] = defaultdict(lambda: defaultdict(set))
@@ -106,26 +114,25 @@ def _watch(tree: Path, test: str, name: str) -> dict[str, Any]:
     data, timings = tree / f"{name}.coverage", tree / f"{name}.xml"
     subprocess.run(
         [sys.executable, "-m", "coverage", "run", f"--rcfile={tree / 'coverage.ini'}",
-         f"--data-file={data}", "-m", "pytest", "-q", "-p", "no:cacheprovider", "-p", "forgetful",
+         f"--data-file={data}", "-m", "pytest", "-q", "-p", "no:cacheprovider", "-p", "watched",
          f"--junit-xml={timings}", test],
         cwd=tree, env=surroundings(tree), check=True, stdout=subprocess.DEVNULL,
     )  # fmt: skip
     seconds: dict[str, float] = defaultdict(float)
     for case in ElementTree.parse(timings).iter("testcase"):
         function = str(case.get("name")).partition("[")[0]
-        seconds[f"{case.get('classname')}.{function}"] += float(case.get("time", 0))
+        seconds[f"{_file(str(case.get('classname')))}::{function}"] += float(case.get("time", 0))
     covered = CoverageData(str(data))
     covered.read()
     lines = {
         file: {
-            line: sorted(_node_id(c) for c in contexts if c in seconds)
-            for line, contexts in covered.contexts_by_lineno(file).items()
+            line: sorted(test for test in tests if test in seconds)
+            for line, tests in covered.contexts_by_lineno(file).items()
         }
         for file in covered.measured_files()
     }
-    return {"lines": lines, "seconds": {_node_id(c): took for c, took in seconds.items()}}
+    return {"lines": lines, "seconds": seconds}
 
 
-def _node_id(context: str) -> str:
-    module, _, test = context.rpartition(".")
-    return f"{module.replace('.', '/')}.py::{test}"
+def _file(module: str) -> str:
+    return f"{module.replace('.', '/')}.py"
