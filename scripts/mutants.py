@@ -227,7 +227,7 @@ class Trials:
         whole = bool(os.environ.get("WHOLE"))
 
         def is_asked() -> bool:
-            return whole or len(living) >= (1 - ENOUGH) * len(counted)
+            return whole or len(counted) - len(living) <= ENOUGH * len(counted)
 
         for budget in BUDGETS if whole else BUDGETS[:-1]:
             if not is_asked():
