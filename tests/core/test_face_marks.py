@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from bambola.core.bench import Bench
-from bambola.core.face import faces_of
+from bambola.core.face import faces_of, over_surface
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
 from bambola.core.face.level import level
 from bambola.core.face.moving import with_mark_at
@@ -323,3 +323,22 @@ def test_a_thread_is_laid_at_the_eyes_and_not_at_what_lies_lower(bench: Bench) -
     assert f"Cheek: lay a thread round there, {round_:.0f} mm long: it runs level." in blind
     mouth = sheet(head_with_a_face().replaced(fittings=()))
     assert not any("thread" in line for line in (*blind[-2:], *mouth))
+
+
+def test_what_lies_at_one_height_lies_on_one_thread() -> None:
+    head = next(face for face in faces_of(place(load_demo(BADGER).figure)) if face.part == "head")
+    assert [[about for about, _ in thread.ticks] for thread in head.threads] == [
+        ["ear-base"],  # both ends of the ear are near enough to it
+        ["eye-line", "eye:eye"],
+    ]
+    near = FaceMark(id="near", name="Near", part="head", along=0.63, around=30.0)
+    below = FaceMark(id="below", name="Below", part="head", along=0.55, around=30.0)
+    (face,) = faces_of(place(head_with_a_face(marks=(near, below))))
+    assert [[about for about, _ in thread.ticks] for thread in face.threads] == [
+        ["near", "eye:eye"],
+        ["below"],
+    ]
+
+
+def test_where_nothing_is_marked_nothing_is_measured() -> None:
+    assert len(over_surface(ball(40.0), [])) == 0
