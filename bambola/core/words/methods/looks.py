@@ -154,7 +154,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.level.right": N_("Left and right are level."),
     "look.level.wrong": N_("Move the pin; the wool is untouched."),
     "look.marks-true": N_("Look at the marks from the front, then upside down."),
-    "look.marks-true.right": N_("None has wandered."),
+    "look.marks-true.right": N_("Each is where it was put."),
     "look.marks-true.wrong": N_("Move the pin; the wool is untouched."),
     "look.pins-out": N_("Count the pins."),
     "look.pins-out.right": N_("All are out."),
