@@ -50,7 +50,7 @@ def test_how_a_figure_stands_is_told_by_what_a_hand_does_to_it() -> None:
         (2, "twice its size"), (2.5, "two and a half times its size"), (3, "three times its size"),
         (4, "four times its size"), (5, "five times its size"), (6, "six times its size"),
         (7, "seven times its size"), (8, "eight times its size"), (12, "12 times its size"),
-        (21.4, "21 times its size"),
+        (21.4, "21 times its size"), (137.0, "140 times its size"),
     ],
 )  # fmt: skip
 def test_a_new_size_is_told_in_fractions_and_times(scale: float, words: str) -> None:

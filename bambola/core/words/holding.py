@@ -56,7 +56,7 @@ SENTENCES = {
     "it-stands.nudge": N_("It falls at a nudge"),
     "it-stands.pushed": N_("It stands when pushed"),
     "it-stands.steady": N_("It is steady"),
-    "grown.times": N_("{times:.2g} times its size"),
+    "grown.times": N_("{times:g} times its size"),
     "grown.a-quarter-of-its-size": N_("a quarter of its size"),
     "grown.a-third-of-its-size": N_("a third of its size"),
     "grown.half-its-size": N_("half its size"),
@@ -116,7 +116,7 @@ def grown(scale: float) -> Fact:
     if abs(scale - 1) < 0.005:
         return Fact("grown.as-large-as-it-was-made")
     if not 0.2 <= scale <= 9:  # beyond what has a name
-        return fact("grown.times", times=scale)
+        return fact("grown.times", times=float(f"{scale:.2g}"))
     inner = [row for row in _GROWN if row[0] != 1.0]
     nearest = min(inner, key=lambda row: max(row[0] / scale, scale / row[0]))
     return Fact(f"grown.{nearest[1]}")
