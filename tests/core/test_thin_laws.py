@@ -31,8 +31,11 @@ def steel(mm: float) -> float:
     return 250 * mm**3 / 6
 
 
+Thin = Callable[..., ThinLimb | None]
+
+
 @pytest.fixture
-def thin(bench: Bench) -> Callable[..., ThinLimb | None]:
+def thin(bench: Bench) -> Thin:
     """The arm of a post, ``limb`` mm thick, where 10 N·mm come on its trunk and 20 on itself."""
     shelf = bench.replaced(wire_stock=(STEM,))
 
@@ -51,9 +54,6 @@ def thin(bench: Bench) -> Callable[..., ThinLimb | None]:
         return rows[0] if rows else None
 
     return found
-
-
-Thin = Callable[..., "ThinLimb | None"]
 
 
 def test_what_hides_and_what_it_bears_is_as_by_hand(thin: Thin) -> None:

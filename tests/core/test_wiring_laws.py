@@ -61,8 +61,8 @@ def test_wires_are_called_after_the_part_in_which_most_of_them_lies() -> None:
     limbs = ["Left leg wire", "Right leg wire", "Left arm wire", "Right arm wire"]
     assert called(BADGER, "stems") == ["Spine wire", *limbs]
     # Three through the trunk: they are told apart by number.
-    doubled = called(BADGER, "hoops", strands=3)
-    assert [name for name in doubled if "Spine" in name] == [
+    trebled = called(BADGER, "hoops", strands=3)
+    assert [name for name in trebled if "Spine" in name] == [
         "Spine wire",
         "Spine wire 2",
         "Spine wire 3",
@@ -139,9 +139,7 @@ def test_a_wire_led_into_a_part_goes_on_from_one_that_ends_there_or_is_like_the_
     assert joint_count(led) == 2 and joint_count(back) == 0
 
 
-@given(
-    st.dictionaries(st.sampled_from("abcdef"), st.integers(1, 5), min_size=1, max_size=4)
-)  # fmt: skip
+@given(st.dictionaries(st.sampled_from("abcdef"), st.integers(1, 5), min_size=1, max_size=4))
 def test_as_few_wires_end_where_bones_meet_as_pairing_their_strands_leaves(
     strands: dict[str, int],
 ) -> None:
@@ -159,14 +157,10 @@ def test_a_wire_turns_by_the_angle_between_its_runs() -> None:
     assert turn_between(o, x, o) == pytest.approx(180.0) and turn_between(o, x, (60, 0, 0)) == 0.0
     assert turn_between(o, x, (60.0, 30.0, 0.0)) == pytest.approx(45.0)
     assert turn_between(o, o, x) == 0.0  # a run without length has no way
-    rng = np.random.default_rng(4)
-    for p, q in rng.uniform(
-        -50, 50, (300, 2, 3)
-    ).tolist():  # back the way it came, however that is rounded
+    # Back the way it came, and straight on, however that is rounded.
+    for p, q in np.random.default_rng(4).uniform(-50, 50, (300, 2, 3)):
         assert turn_between(p, q, p) == pytest.approx(180.0, abs=1e-5)
-        assert turn_between(p, q, [2 * b - a for a, b in zip(p, q, strict=True)]) == pytest.approx(
-            0.0, abs=1e-5
-        )
+        assert turn_between(p, q, 2 * q - p) == pytest.approx(0.0, abs=1e-5)
 
 
 def test_where_wires_cross_each_goes_straight_on() -> None:
