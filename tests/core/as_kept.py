@@ -10,9 +10,10 @@ from typing import Any
 from tests.core.kept_plans import kept
 
 NUMBER = re.compile(r"\d+(?:\.\d+)?")
-PLANS, SEEN, PAPER = (1e-3, 2e-3), (1e-3, 0.02), (2e-5, 0.3)
+PLANS, SEEN, PAPER, PICTURES = (1e-3, 2e-3), (1e-3, 0.02), (2e-5, 0.3), (2e-5, 1.0)
 """How much numbers may be off that are the same: as a share, and in themselves. What is seen is kept to a
-hundredth, and of paper sums are kept, in which a line that moved is to be found."""
+hundredth, of paper sums are kept, in which a line that moved is to be found, and of pictures how light they
+are, from 0 to 255."""
 
 
 def differing(

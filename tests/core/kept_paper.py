@@ -9,6 +9,7 @@ import io
 import re
 from collections.abc import Mapping
 from datetime import UTC, date, datetime
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -30,7 +31,7 @@ from bambola.shipped import default_bench
 from tests.said import BOTH_UNITS
 
 _STRING = re.compile(rb"\((?:\\.|[^\\)])*\)", re.DOTALL)
-_NUMBER = re.compile(rb"-?\d*\.?\d+")
+NUMBER = re.compile(rb"-?\d*\.?\d+")
 
 
 def three_badgers() -> Brief:
@@ -58,6 +59,12 @@ def files_of(
             made = form.make(asked)
             found |= {form.id: made} if isinstance(made, bytes) else made
     return found
+
+
+@cache
+def toads_cards() -> bytes:
+    """Its work cards in inches; each has a picture of its own, and the toad's are fewest."""
+    return files_of(TOAD, BOTH_UNITS["in"][0], {"cards": True, "other": False})["cards"]
 
 
 def whole_packet() -> Job:
@@ -101,7 +108,7 @@ def drawn_with(page: PageObject) -> dict[str, list[float]]:
     found: dict[str, list[float]] = {}
     given = 0.0
     for token in _STRING.sub(b"", b"" if contents is None else contents.get_data()).split():
-        if _NUMBER.fullmatch(token):
+        if NUMBER.fullmatch(token):
             given += abs(float(token))
         elif not token.startswith((b"/", b"[", b"]", b"<")):
             count, total = found.get(token.decode("latin-1"), (0, 0.0))
@@ -111,12 +118,11 @@ def drawn_with(page: PageObject) -> dict[str, list[float]]:
 
 
 def paper_now() -> dict[str, Any]:
-    """The badger's files, and the toad's cards: each has a picture of its own, and the toad's are fewest. Its
-    strips are of no wire; a large heron's outlines go over several sheets; and three badgers are made at
-    once."""
+    """The badger's files, and the toad's cards. Its strips are of no wire; a large heron's outlines go over
+    several sheets; and three badgers are made at once."""
     inches = BOTH_UNITS["in"][0]
     made = files_of(BADGER, inches, {"cards": False, "other": True})
-    made |= files_of(TOAD, inches, {"cards": True, "other": False})
+    made["cards"] = toads_cards()
     made["no wire"] = files_of(TOAD, inches, {"strips": True, "other": False})["strips"]
     made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
     figure, bench = load_demo(BADGER).figure, default_bench()
