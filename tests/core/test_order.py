@@ -22,6 +22,7 @@ from bambola.core.figure import (
 )
 from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
+from bambola.core.order.steps import waiting_for
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import TOAD, load_demo
@@ -136,6 +137,23 @@ def test_every_reason_is_a_rule_that_really_orders_the_two_steps(
     for step in plan.steps:
         for why in step.why:
             assert step.key in said[why.rule] or why.rule == "glue-cures"
+
+
+def test_what_waits_for_a_step_is_told_with_the_rules_that_make_it_wait(
+    bench: Bench, badger: Document
+) -> None:
+    plan = make_plan(badger.figure, badger.brief, bench)
+    for step in plan.steps:
+        waiting = waiting_for(plan.order, step.n)
+        assert [n for n, _ in waiting] == [s.n for s in plan.steps if step.n in s.after], step.key
+        for n, why in waiting:
+            told = {w.rule for w in why}
+            assert told, (step.key, n)
+            if step.kind == "wait":
+                assert "glue-cures" in told, n
+            else:
+                assert told <= {w.rule for w in plan.steps[n - 1].why}, (step.key, n)
+    assert any(step.kind == "wait" for step in plan.steps)
 
 
 def test_a_badger_is_made_as_a_maker_would(bench: Bench, badger: Document) -> None:
