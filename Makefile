@@ -4,6 +4,9 @@ PY := $(VENV)/bin/python
 STAMP := $(VENV)/.installed
 ROOM := wool
 PREFIX ?= $(HOME)/.local
+# What Python compiles is kept even where the surroundings say otherwise: else each program that is started,
+# by hand or by a test, compiles all of it anew.
+unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: demo test check torture mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall clean
 
