@@ -29,10 +29,15 @@ settings.register_profile(
 )
 settings.load_profile("bambola")
 
+from bambola.core import plan as planning  # noqa: E402
 from bambola.core.bench import Bench  # noqa: E402
 from bambola.core.figure import Document  # noqa: E402
 from bambola.demo import load_demo  # noqa: E402
 from bambola.shipped import default_bench  # noqa: E402
+from tests.plans_once import made_once  # noqa: E402
+
+# Before anything else takes it from there.
+planning.make_plan = planning.make.make_plan = made_once(planning.make_plan)
 
 
 @pytest.fixture(scope="session")

@@ -39,7 +39,8 @@ def test_two_readings_of_one_file_plan_alike(bench: Bench) -> None:
     plans = []
     for _ in range(2):
         document = load_document(BADGER.read_bytes(), BADGER.name)
-        plans.append(plan_json(make_plan(document.figure, document.brief, bench)))
+        with Memory().used():
+            plans.append(plan_json(make_plan(document.figure, document.brief, bench)))
     assert plans[0] == plans[1]
 
 
