@@ -39,7 +39,8 @@ import grimp
 import pytest
 from faults import ROOT, Instead, Mutant, functions, graft, grafts, module_name, sites
 from hypothesis import Phase, settings
-from reach import KEPT, TESTS, Reach, kept, reach, state_of, surroundings
+from names import TESTS
+from reach import KEPT, Reach, kept, reach, state_of, surroundings
 from scipy.stats import binomtest
 
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
@@ -67,6 +68,8 @@ QUIET = (
 NEAR, FAR, TRIED, START_S = 0.3, 0.03, 3, 0.05
 """Before anything is known a test that names the room is thought to notice a tenth of its faults, any other a
 hundredth, as if each had been tried three times; beginning one takes a moment. Judged."""
+FEW = 20
+"""Tests that name what a mutant changes come first, unless they are so many that it says nothing. Judged."""
 PRELOADED = (
     *("cv2", "embreex.rtcore_scene", "hypothesis", "icalendar", "manifold3d", "numpy", "pydantic"),
     *("pytest", "reportlab.pdfgen.canvas", "shapely"),
@@ -98,7 +101,12 @@ class Experience:
 
     def order(self, mutant: Mutant, budget: float) -> list[str]:
         """Those of them first that may be thought to notice most in a second, for so many seconds."""
-        order = sorted(self.left(mutant), key=lambda test: (-self._worth(test), test))
+        told = self.reach.told(mutant)
+        if len(told) > FEW:
+            told = set()
+        order = sorted(
+            self.left(mutant), key=lambda test: (test not in told, -self._worth(test), test)
+        )
         spent = itertools.accumulate(self.reach.seconds[test] for test in order)
         return [
             test

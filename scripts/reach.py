@@ -19,7 +19,6 @@ from coverage import CoverageData
 from faults import CORE, ROOT, Mutant
 from names import Names
 
-TESTS = ROOT / "tests/core"
 KEPT = ROOT / "build/reach"
 """What was found of a file of tests is kept, and is good as long as neither it nor the core changes."""
 
@@ -54,13 +53,17 @@ class Reach:
         """The tests that a mutant may fail; all, where nothing tells which."""
         if read_once:
             found = [self.lines.get(file, {}).get(n, set()) for file, n in self.names.lines(mutant)]
-            tests = set().union(*found)
+            tests = set().union(*found, self.told(mutant))
         else:
             known = self.lines.get(str(mutant.module), {})
             # A line that goes on from another is counted with the line where it begins.
             begun = [line for line in known if line <= mutant.line]
             tests = known[max(begun)] if begun else set()
         return tests or set(self.seconds)
+
+    def told(self, mutant: Mutant) -> set[str]:
+        """The tests that name what a mutant changes, where that is worked out once."""
+        return self.names.told_in(mutant) & self.seconds.keys()
 
 
 def surroundings(tree: Path) -> dict[str, str]:
