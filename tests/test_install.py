@@ -48,6 +48,10 @@ def test_pages_and_completion_tell_of_every_option(prefix: Path) -> None:
         assert page.startswith(".TH") and option in page
         for shell in ("bash-completion/completions/", "zsh/site-functions/_"):
             assert f"--{option}" in (prefix / f"share/{shell}{command}").read_text(encoding="utf-8")
+    # Each completes by a function of its own: a shell that has loaded two would follow the later one.
+    pages = (prefix / "share/bash-completion/completions").iterdir()
+    functions = {page.read_text(encoding="utf-8").split("complete -o ")[-1] for page in pages}
+    assert len({text.split("-F ")[1].split()[0] for text in functions}) == len(options)
     told = subprocess.run([prefix / "bin/bambola", "--version"], capture_output=True, text=True)
     assert told.stdout.startswith("Bambola ")
 
