@@ -7,6 +7,9 @@ has read and collected all of them, in which the code of the function is exchang
 line: what is said is the least that is noticed. Those that change nothing are listed in
 ``scripts/equivalent_mutants.txt``, a line each as this prints them, and do not count.
 
+Who lives so far stands in ``build/reach/living-ROOM.txt``. Who was noticed once counts as long as the core is
+as it was, and is not tried again: tests are taken to grow only. ``rm -r build/reach`` begins anew.
+
 What a test module keeps for all its tests is seen with the first of them only, so a mutant may be said to
 live that the whole suite would notice, never the other way round.
 """
@@ -16,6 +19,7 @@ from __future__ import annotations
 import gc
 import importlib
 import itertools
+import json
 import math
 import multiprocessing
 import os
@@ -40,10 +44,12 @@ import pytest
 from faults import ROOT, Instead, Mutant, functions, graft, grafts, module_name, sites
 from hypothesis import Phase, settings
 from names import TESTS
-from reach import KEPT, Reach, kept, reach, state_of, surroundings
+from reach import KEPT, Reach, reach, state_of, surroundings
 from scipy.stats import binomtest
 
 EQUIVALENT = Path(__file__).with_name("equivalent_mutants.txt")
+COUNT, SEED = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
+WHOLE = bool(os.environ.get("WHOLE"))
 ENOUGH = 0.85
 BUDGETS = (2.0, 6.0, 12.0, math.inf)
 """For so many more seconds of tests a mutant is tried in each round. Once enough are noticed no more are
@@ -118,6 +124,10 @@ class Experience:
         before = NEAR if test.partition("::")[0] in self._near else FAR
         chance = (self.noticed[test] + before) / (self.tried[test] + TRIED)
         return chance / (self.reach.seconds[test] + START_S)
+
+    def told(self, living: Iterable[Mutant]) -> list[str]:
+        """Those that live, each with whether there are tests left to try on it."""
+        return [f"  {'not yet' if self.left(m) else 'lives'}: {m.told}" for m in living]
 
     def learn(self, mutant: Mutant, order: list[str], by: str | None) -> None:
         """These were tried on a mutant, one after the other, until one noticed it."""
@@ -206,63 +216,72 @@ class Trials:
             "tests.core.kept_plans"
         ).written()  # what is remembered of it, is found once
         gc.freeze()  # so that a process that is forked need not copy what it only looks at
-        self.reach.seconds.update(
-            kept(self._sound, KEPT / f"without-{state_of(TESTS.glob('test_*.py'))}.json")
-        )
+        self.reach.seconds.update(self._sound())
         self.poor = [room for room in self.rooms if not self._enough(room)]
         return True
 
     def _sound(self) -> dict[str, float]:
-        """How many seconds each test takes where no fault is made; all must pass."""
+        """How many seconds each test takes where no fault is made; all must pass. Kept by file."""
         files = itertools.groupby(sorted(self.items), key=lambda test: test.partition("::")[0])
         seconds: dict[str, float] = {}
-        for trial in self._ended((None, list(tests)) for _, tests in files):
+        left = []
+        for file, tests in files:
+            where = _sound_of(file)
+            if where.exists():
+                seconds |= json.loads(where.read_text())
+            else:
+                left.append(list(tests))
+        for trial in self._ended((None, tests) for tests in left):
             if (by := trial.by()) is not None:
                 raise pytest.UsageError(f"A test fails with no fault made: {by or trial.order[0]}.")
+            _sound_of(trial.order[0].partition("::")[0]).write_text(json.dumps(trial.took))
             seconds |= trial.took
         return seconds
 
     def _enough(self, room: str) -> bool:
         """Try a room's; whether enough of them are noticed."""
-        count, seed = int(os.environ.get("N", "300")), int(os.environ.get("SEED", "1"))
-        every = list(sites(room))
-        random.Random(seed).shuffle(every)
-        found = (mutant for site in every if (mutant := site.mutant()) is not None)
-        chosen = list(itertools.islice(found, count))
+        every, chosen = seeded(room)
         listed = set(EQUIVALENT.read_text().splitlines())
         counted = [mutant for mutant in chosen if mutant.told not in listed]
-        known, living = Experience(room, self.reach), list(counted)
-        whole = bool(os.environ.get("WHOLE"))
-
-        def is_asked() -> bool:
-            return whole or len(counted) - len(living) <= ENOUGH * len(counted)
-
-        for budget in BUDGETS if whole else BUDGETS[:-1]:
-            if not is_asked():
-                break
-            asked = (
-                (mutant, order)
-                for mutant in list(living)
-                if is_asked() and (order := known.order(mutant, budget))
-            )
-            for trial in self._ended(asked):
-                assert trial.mutant is not None
-                by = trial.by()
-                known.learn(trial.mutant, trial.order, by)
-                if by is not None:
-                    living.remove(trial.mutant)
-            print(f"{room}: {len(living)} of {len(counted)} live so far", file=sys.stderr)
-        for mutant in living:
-            print(f"  {'not yet' if known.left(mutant) else 'lives'}: {mutant.told}")
-        noticed = len(counted) - len(living)
-        low, high = binomtest(noticed, len(counted)).proportion_ci(method="wilson")
+        once = KEPT / f"noticed-{room}-{state_of([])}.json"
+        before = set(json.loads(once.read_text())) if once.exists() else set()
+        known = Experience(room, self.reach)
+        living = [mutant for mutant in counted if mutant.told not in before]
+        for budget in BUDGETS if WHOLE else BUDGETS[:-1]:
+            self._round(known, living, budget, len(counted) - math.floor(ENOUGH * len(counted)))
+            said = f"{room}: {len(living)} of {len(counted)} live so far"
+            (KEPT / f"living-{room}.txt").write_text("\n".join([said, *known.told(living), ""]))
+            noticed = before | {m.told for m in counted} - {m.told for m in living}
+            once.write_text(json.dumps(sorted(noticed)))
+            print(said, file=sys.stderr)
+        print(*known.told(living), sep="\n")
+        rate = binomtest(len(counted) - len(living), len(counted))
+        low, high = rate.proportion_ci(method="wilson")
         print(
-            f"{room}: {noticed} of {len(counted)} mutants noticed, {noticed / len(counted):.0%} "
+            f"{room}: {rate.k} of {rate.n} mutants noticed, {rate.statistic:.0%} "
             f"(95 %: {low:.0%} to {high:.0%}); {len(chosen) - len(counted)} change nothing; "
-            f"{len(every)} in all, seed {seed}",
+            f"{every} in all, seed {SEED}",
             flush=True,
         )
-        return noticed > ENOUGH * len(counted)
+        return bool(rate.statistic > ENOUGH)
+
+    def _round(self, known: Experience, living: list[Mutant], budget: float, few: int) -> None:
+        """Take from ``living`` whoever is noticed in so many seconds more, till fewer than ``few`` live."""
+
+        def is_asked() -> bool:
+            return WHOLE or len(living) >= few
+
+        asked = (
+            (mutant, order)
+            for mutant in list(living)
+            if is_asked() and (order := known.order(mutant, budget))
+        )
+        for trial in self._ended(asked):
+            assert trial.mutant is not None
+            by = trial.by()
+            known.learn(trial.mutant, trial.order, by)
+            if by is not None:
+                living.remove(trial.mutant)
 
     def _ended(self, asked: Iterable[tuple[Mutant | None, list[str]]]) -> Iterator[Trial]:
         """Trials as they end, as many at a time as there are processors."""
@@ -327,6 +346,18 @@ class Trials:
         path = self.tree / mutant.module
         changed = grafts(mutant, path.read_text(), str(path))
         return changed is not None and graft(changed, self.there)
+
+
+def seeded(room: str) -> tuple[int, list[Mutant]]:
+    """How many mutants a room has, and those of them that are tried."""
+    every = list(sites(room))
+    random.Random(SEED).shuffle(every)
+    found = (mutant for site in every if (mutant := site.mutant()) is not None)
+    return len(every), list(itertools.islice(found, COUNT))
+
+
+def _sound_of(file: str) -> Path:
+    return KEPT / f"without-{Path(file).stem}-{state_of([ROOT / file])}.json"
 
 
 def function_of(test: pytest.Item | pytest.TestReport) -> str:
