@@ -9,7 +9,6 @@ import io
 import re
 from collections.abc import Mapping
 from datetime import UTC, date, datetime
-from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -61,7 +60,6 @@ def files_of(
     return found
 
 
-@cache
 def toads_cards() -> bytes:
     """Its work cards in inches; each has a picture of its own, and the toad's are fewest."""
     return files_of(TOAD, BOTH_UNITS["in"][0], {"cards": True, "other": False})["cards"]
@@ -117,12 +115,12 @@ def drawn_with(page: PageObject) -> dict[str, list[float]]:
     return found
 
 
-def paper_now() -> dict[str, Any]:
-    """The badger's files, and the toad's cards. Its strips are of no wire; a large heron's outlines go over
-    several sheets; and three badgers are made at once."""
+def paper_now(cards: bytes) -> dict[str, Any]:
+    """The badger's files, and the toad's ``cards``. Its strips are of no wire; a large heron's outlines go
+    over several sheets; and three badgers are made at once."""
     inches = BOTH_UNITS["in"][0]
     made = files_of(BADGER, inches, {"cards": False, "other": True})
-    made["cards"] = toads_cards()
+    made["cards"] = cards
     made["no wire"] = files_of(TOAD, inches, {"strips": True, "other": False})["strips"]
     made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
     figure, bench = load_demo(BADGER).figure, default_bench()

@@ -15,14 +15,14 @@ from bambola.core.export.step_svg import step_svg
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench
-from tests.core.kept_paper import NUMBER, toads_cards
+from tests.core.kept_paper import NUMBER
 
 GRID = (8, 6)
 
 
-def pictures_now() -> dict[str, Any]:
+def pictures_now(cards: bytes) -> dict[str, Any]:
     """What is kept of both."""
-    pages = PdfReader(io.BytesIO(toads_cards())).pages
+    pages = PdfReader(io.BytesIO(cards)).pages
     shown = [[_lightness(found.image) for found in page.images] for page in pages]
     toad, bench = load_demo(TOAD), default_bench()
     plan = make_plan(toad.figure, toad.brief, bench)

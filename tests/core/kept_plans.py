@@ -133,12 +133,13 @@ def _spread(points: Array) -> list[float]:
 
 def written() -> dict[str, dict[str, Any]]:
     """All that is kept, by its name, as it is now."""
-    from tests.core.kept_paper import other_packets, paper_now, read, whole_packet
+    from tests.core.kept_paper import other_packets, paper_now, read, toads_cards, whole_packet
     from tests.core.kept_pictures import pictures_now
     from tests.core.kept_sight import sight_now
 
-    found = {"ways": ways_now(), "rules": rules_now(), "sight": sight_now(), "paper": paper_now()}
-    found["pictures"] = pictures_now()
+    cards = toads_cards()
+    found = {"ways": ways_now(), "rules": rules_now(), "sight": sight_now()}
+    found |= {"paper": paper_now(cards), "pictures": pictures_now(cards)}
     found["packet"] = read(packet_pdf(whole_packet()))
     found["packets"] = {name: read(packet_pdf(job)) for name, job in other_packets().items()}
     return {**{name: now(name) for name in KEPT}, **found}

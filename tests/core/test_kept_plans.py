@@ -11,7 +11,7 @@ from bambola.core.methods import METHODS
 from bambola.core.order.rules import RULES
 from bambola.demo import HERON, TOAD
 from tests.core.as_kept import PAPER, PICTURES, SEEN, assert_as_kept, differing
-from tests.core.kept_paper import files_of, paper_now, read
+from tests.core.kept_paper import files_of, paper_now, read, toads_cards
 from tests.core.kept_pictures import pictures_now
 from tests.core.kept_plans import KEPT, now, rules_now, ways_now
 from tests.core.kept_sight import sight_now
@@ -42,7 +42,8 @@ def test_pictures_are_seen_as_they_were() -> None:
 
 
 def test_files_are_written_as_they_were_looked_at_and_in_the_makers_units() -> None:
-    made = paper_now()
+    cards = toads_cards()
+    made, pictures = paper_now(cards), pictures_now(cards)
     assert "strips" in made and len(made["cards"]) >= 10
     for name, lines in made.items():
         texts = [t for line in lines for t in ([line] if isinstance(line, str) else line[0])]
@@ -50,17 +51,9 @@ def test_files_are_written_as_they_were_looked_at_and_in_the_makers_units() -> N
         shown = {re.sub(r"<(?!text|title)[^>]*>", "", text) for text in texts}
         assert not strays(shown, "in"), name
     assert_as_kept("paper", made, PAPER)
-
-
-def test_pictures_on_cards_and_of_steps_are_as_they_were_looked_at() -> None:
-    made = pictures_now()
-    assert len(made["steps"]) == 4 * len(
-        made["cards"]
-    )  # to a page, each with a picture of its own …
-    assert all(
-        len(page) > 4 for page in made["cards"]
-    )  # … and the figure after it, where that changed
-    assert_as_kept("pictures", made, PICTURES)
+    assert len(pictures["steps"]) == 4 * len(pictures["cards"])  # to a page, each with its own …
+    assert all(len(page) > 4 for page in pictures["cards"])  # … and the figure, where that changed
+    assert_as_kept("pictures", pictures, PICTURES)
 
 
 @pytest.mark.skipif(not THOROUGH, reason="the badger's, in inches, are read in every run")
