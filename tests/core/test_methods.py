@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import re
-from functools import cache
 from itertools import pairwise
 from pathlib import Path
 
@@ -72,7 +71,6 @@ EACH = [
 """Every figure, large and small in turn, or at all sizes."""
 
 
-@cache
 def plan_of(name: str, share: float) -> Plan:
     figure, brief = FIGURES[name]
     return make_plan(figure, brief.at(place(figure).height * share), default_bench())

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from functools import cache
 
 import pytest
 from hypothesis import given
@@ -240,7 +239,6 @@ WORKED = {path.stem: load_demo(path) for path in (BADGER, HERON, TOAD)} | (
 )
 
 
-@cache
 def usual_plan(name: str) -> Plan:
     return make_plan(WORKED[name].figure, WORKED[name].brief, default_bench())
 
