@@ -1,0 +1,89 @@
+"""Pegs, the lightness of wools and bought clothes, by hand."""
+
+from __future__ import annotations
+
+import pytest
+
+from bambola.core.armature import Mass
+from bambola.core.armature.gauge import capacity_nmm
+from bambola.core.bench import Bench, Wool
+from bambola.core.figure import Brief, Figure, Garment, Part, Seat
+from bambola.core.plan import make_plan
+from bambola.core.plan.making.jobs import lightness
+from bambola.core.plan.making.wiring import pegs
+from bambola.core.solids.measure import measure_solids
+from tests.figures import ball, figure_of, one_ball
+from tests.said import said
+
+
+def knobs(pair: bool) -> Figure:
+    knob = Part(
+        id="knob", name="Knob", parent="body", core="core-batt", shape=ball(20), pair=pair,
+        seat=Seat(along=0.5, around=90, out=1.0),
+    )  # fmt: skip
+    return figure_of(*one_ball(50).parts, knob)
+
+
+@pytest.mark.parametrize("pair", [False, True])
+def test_a_peg_bears_two_and_a_half_times_what_sits_on_it(pair: bool, bench: Bench) -> None:
+    solids = measure_solids(knobs(pair))
+    copies = solids.placement.copies_of("knob")
+    lumps = [
+        Mass(100.0, (float(c.matrix[0, 3]) + sense * 30.0, *map(float, c.matrix[1:3, 3])), "knob", c.side)
+        for c, sense in zip(copies, (1, -1), strict=False)
+    ]  # fmt: skip
+    found = pegs(solids, {"knob": "peg"}, [*lumps, Mass(900.0, (0, 0, 0), "body", None)], bench)
+    assert [wire.id for wire in found] == (
+        [f"peg-knob-{c.side}" for c in copies] if pair else ["peg-knob"]
+    )
+    moment = 0.1 * 9.80665 * 30.0  # N·mm: 100 g at 30 mm
+    for wire, copy in zip(found, copies, strict=True):
+        assert capacity_nmm("soft steel", wire.needed_mm) == pytest.approx(2.5 * moment, rel=1e-3)
+        assert said(wire.stock) == "soft steel" and wire.strands == 1
+        # The next size below that bears nine tenths will do.
+        assert wire.diameter_mm == 1.2 < wire.needed_mm
+        assert wire.holds == pytest.approx((1.2 / wire.needed_mm) ** 3) and wire.holds > 0.9
+        # Straight through the join: 15 mm into the body, and 0.35 of the knob's depth into the knob.
+        assert [allowance.mm for allowance in wire.allowances] == pytest.approx([15.0, 7.0])
+        assert (wire.cut_mm, wire.pieces[0].end_mm) == (22.0, 22.0)
+        assert [(s.start_mm, s.end_mm) for s in wire.stretches] == [(0.0, 15.0), (15.0, 22.0)]
+        seat, axis = copy.matrix[:3, 3], copy.matrix[:3, 2]
+        assert wire.points_mm[0] == pytest.approx(seat - 15.0 * axis)
+        assert wire.points_mm[1] == pytest.approx(seat + 7.0 * axis)
+
+
+def test_a_peg_of_the_stoutest_wire_there_is_says_how_much_it_holds(bench: Bench) -> None:
+    solids = measure_solids(knobs(False))
+    (copy,) = solids.placement.copies_of("knob")
+    x, y, z = copy.matrix[:3, 3].tolist()
+    thin = bench.replaced(wire_sizes=(0.1, 0.2))
+    (peg,) = pegs(solids, {"knob": "peg"}, [Mass(100.0, (x + 30, y, z), "knob", None)], thin)
+    assert peg.diameter_mm == 0.2
+    assert peg.holds == pytest.approx((0.2 / peg.needed_mm) ** 3) and peg.holds < 0.5
+    (bare,) = pegs(solids, {"knob": "peg"}, [], thin)
+    assert bare.holds == 1.0  # nothing hangs on it
+    assert pegs(solids, {"knob": "scarf"}, [], thin) == ()
+
+
+def test_colours_are_as_light_as_an_eye_sees_them() -> None:
+    shades = {
+        "#ffffff": 1.0, "#000000": 0.0, "#ff0000": 0.2126, "#00ff00": 0.7152, "#0000ff": 0.0722,
+        "#336699": 0.2126 * 0.2 + 0.7152 * 0.4 + 0.0722 * 0.6,
+    }  # fmt: skip
+    wools = tuple(Wool(id=f"w{n}", name="W", colour=colour) for n, colour in enumerate(shades))
+    told = dict(lightness(Bench(wools=wools)))
+    assert [told[wool.id] for wool in wools] == pytest.approx(list(shades.values()))
+
+
+def test_a_bought_garment_says_how_far_it_is_off(bench: Bench) -> None:
+    scarf = Part(
+        id="scarf", name="Scarf", parent="body", shape=ball(14), core="madder", seat=Seat(along=0.5),
+        garment=Garment(opening=130, passes="body", bought=True, mass=2.0),
+    )  # fmt: skip
+    figure = figure_of(*one_ball(40).parts, scarf)
+    height = make_plan(figure, Brief(), bench).from_height_mm
+    for scale in (1.0, 2.0, 0.5):
+        plan = make_plan(figure, Brief(height=height * scale), bench)
+        (row,) = (row for row in plan.fittings if row.id == "scarf")
+        assert row.wanted_mm == pytest.approx(130 * scale) and row.count == 1
+        assert row.deviation_pct == pytest.approx((row.use_mm / (130 * scale) - 1) * 100)
