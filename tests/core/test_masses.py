@@ -68,7 +68,7 @@ def test_hard_cores_and_wire_take_room_of_wool() -> None:
     assert wired["arm"] == pytest.approx(2 * math.pi * 60.0, rel=0.01)  # two of 1 mm radius
     assert hidden_in_parts(place(figure), {}) == {}
     cork, stone = bead("cork", 1.0, 20.0, kind="core"), bead("stone", 1.0, 10.0, kind="core")
-    cored = figure.replaced(fittings=(cork, stone, bead("nose", 1.0, 8.0)))
+    cored = figure.replaced(fittings=(cork, stone, bead("nose", 1.0, 8.0, kind="nose")))
     balls = math.pi / 6 * (20.0**3 + 10.0**3)
     assert hidden_in_parts(place(cored), {}) == {"body": pytest.approx(balls, rel=0.01)}
     both = hidden_in_parts(place(cored), {"arm": gauge})

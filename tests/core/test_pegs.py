@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 
 from bambola.core.armature import Mass
@@ -46,6 +48,7 @@ def test_a_peg_bears_two_and_a_half_times_what_sits_on_it(pair: bool, bench: Ben
         # Straight through the join: 15 mm into the body, and 0.35 of the knob's depth into the knob.
         assert [allowance.mm for allowance in wire.allowances] == pytest.approx([15.0, 7.0])
         assert (wire.cut_mm, wire.pieces[0].end_mm) == (22.0, 22.0)
+        assert wire.grams == pytest.approx(7.85e-3 * math.pi * 0.6**2 * 22.0, rel=0.01)
         assert [(s.start_mm, s.end_mm) for s in wire.stretches] == [(0.0, 15.0), (15.0, 22.0)]
         seat, axis = copy.matrix[:3, 3], copy.matrix[:3, 2]
         assert wire.points_mm[0] == pytest.approx(seat - 15.0 * axis)
@@ -56,7 +59,7 @@ def test_a_peg_of_the_stoutest_wire_there_is_says_how_much_it_holds(bench: Bench
     solids = measure_solids(knobs(False))
     (copy,) = solids.placement.copies_of("knob")
     x, y, z = copy.matrix[:3, 3].tolist()
-    thin = bench.replaced(wire_sizes=(0.1, 0.2))
+    thin = bench.replaced(wire_sizes=(0.1, 0.15, 0.2))
     (peg,) = pegs(solids, {"knob": "peg"}, [Mass(100.0, (x + 30, y, z), "knob", None)], thin)
     assert peg.diameter_mm == 0.2
     assert peg.holds == pytest.approx((0.2 / peg.needed_mm) ** 3) and peg.holds < 0.5
