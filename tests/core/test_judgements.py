@@ -1,0 +1,136 @@
+"""What a plan judges of joins, bones, hard cores, balance and faces, against its own numbers by hand."""
+
+from __future__ import annotations
+
+import itertools
+
+import pytest
+
+from bambola.core.armature.gauge import capacity_nmm
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, Holds
+from bambola.core.figure import Brief, Fitting, Part, Piece, Seat
+from bambola.core.plan import make_plan
+from bambola.core.plan.reading.faces import face_advice
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.figures import arm_on_post, ball, figure_of, one_ball
+
+KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire": 40.0}
+
+
+def held(fact: Fact) -> list[float]:
+    """Every “times over” in a fact, however deep."""
+    found = []
+    for _, slot in fact.slots:
+        if isinstance(slot, Holds):
+            found.append(slot.value)
+        for one in slot if isinstance(slot, tuple) else (slot,):
+            if isinstance(one, Fact):
+                found += held(one)
+    return found
+
+
+@pytest.mark.parametrize("height", [64.0, 200.0, 320.0, 500.0, 530.0])
+def test_a_weak_join_says_how_often_it_holds_and_what_would(height: float, bench: Bench) -> None:
+    body, head = one_ball(40).parts[0], Part(
+        id="head", name="Head", parent="body", core="core-batt", shape=ball(30), seat=Seat(sink=3.0)
+    )  # fmt: skip
+    plan = make_plan(figure_of(body, head), Brief(height=height), bench)
+    (join,) = plan.joins
+    asked = [n for n in plan.notices if n.code == "join:head"]
+    assert bool(asked) == (join.stress_kpa > KPA["scarf"])
+    for notice in asked:
+        for option in notice.options:
+            kind = str(option.id)
+            if kind != "leave":
+                assert KPA[kind] >= join.stress_kpa
+                assert all(
+                    h == pytest.approx(KPA[kind] / join.stress_kpa) for h in held(option.effect)
+                )
+        offered = {str(option.id) for option in notice.options}
+        assert ("peg" in offered) == (join.stress_kpa <= 40.0)
+        # Of what it is now, and of what it was.
+        now = KPA["patch"] / join.stress_kpa
+        told = held(notice.text)
+        assert told[0] == pytest.approx(now)
+        grown = join.stress_kpa > 1.05 * join.was_kpa
+        assert len(told) == 1 + grown
+        if grown:
+            assert told[1] / told[0] == pytest.approx(join.stress_kpa / join.was_kpa)
+
+
+@pytest.mark.parametrize("path", [BADGER, HERON], ids=lambda path: path.stem)
+@pytest.mark.parametrize("share", [0.7, 1.0, 2.0])
+def test_a_bone_bears_what_its_wires_do(path: object, share: float, bench: Bench) -> None:
+    document = load_demo(path)  # type: ignore[arg-type]
+    made = make_plan(document.figure, document.brief.as_made(), bench)
+    plan = make_plan(document.figure, document.brief.at(made.from_height_mm * share), bench)
+    bears: dict[frozenset[str], float] = {}
+    for wire in plan.resized.figure.wires:
+        gauge = plan.gauges[wire.id]
+        for leg in itertools.pairwise(wire.route):
+            each = capacity_nmm(gauge.metal, gauge.diameter, gauge.cores)
+            bears[frozenset(leg)] = bears.get(frozenset(leg), 0.0) + each
+    was = {frozenset((b.a, b.b)): b.design_nmm for b in made.bones}
+    assert len(plan.bones) > 4
+    for bone in plan.bones:
+        pair = frozenset((bone.a, bone.b))
+        assert bone.bears_nmm == pytest.approx(bears.get(pair, 0.0))
+        if was[pair] > 1e-9:
+            grown = bone.design_nmm / was[pair] / plan.scale**4
+            assert bone.beyond_s4_pct == pytest.approx((grown - 1) * 100, abs=1e-3)
+
+
+def test_a_bone_without_wire_bears_nothing(bench: Bench) -> None:
+    figure = arm_on_post()
+    only = figure.wires[0].replaced(route=("heart", "shoulder"))
+    plan = make_plan(figure.replaced(wires=(only,)), Brief(), bench)
+    free = next(b for b in plan.bones if {b.a, b.b} == {"shoulder", "hand"})
+    assert free.bears_nmm == 0.0 and free.strands == 0
+
+
+@pytest.mark.parametrize(("hard", "over"), [(37.0, 1.5), (36.5, 1.75), (39.5, 0.25), (35.8, None)])
+def test_wool_over_a_hard_core_is_half_of_what_is_left(
+    hard: float, over: float | None, bench: Bench
+) -> None:
+    core = Fitting(
+        id="cork", name="Cork", kind="core", part="body", seat=Seat(along=0.5), size=hard,
+        follows="hold", pieces=(Piece(shape=ball(hard)),),
+    )  # fmt: skip
+    nose = core.replaced(id="nose", name="Nose", kind="nose", size=39.0)
+    figure = one_ball(40.0).replaced(fittings=(core, nose))
+    found = [n for n in make_plan(figure, Brief(), bench).notices if n.code.startswith("hard-core")]
+    if over is None:
+        assert not found
+        return
+    (notice,) = found
+    assert notice.code == "hard-core:cork"
+    assert dict(notice.text.slots)["over"].value == pytest.approx(over)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("wished", [0.0, 8.0, 12.0, 25.0])
+@pytest.mark.parametrize("path", [BADGER, HERON, TOAD], ids=lambda path: path.stem)
+def test_remedies_are_sought_for_what_tips_sooner_than_it_should(
+    path: object, wished: float, bench: Bench
+) -> None:
+    document = load_demo(path)  # type: ignore[arg-type]
+    plan = make_plan(document.figure, document.brief.replaced(steady=wished), bench)
+    balance = plan.balance
+    told = [n for n in plan.notices if n.code == "standing"]
+    falls_short = balance.tip_angle_deg < max(wished, 8.0)
+    assert bool(told) == (falls_short or not balance.stands)
+    assert falls_short or not balance.remedies
+    for notice in told:
+        nudge = balance.stands and balance.tip_angle_deg < 8.0
+        assert (notice.level == "stop") == (not balance.stands)
+        assert (notice.title.kind == "standing.nudge") == nudge
+
+
+def test_a_face_says_less_when_small_and_wants_more_when_large() -> None:
+    kinds = {
+        s: getattr(face_advice(s), "kind", None) for s in (0.3, 0.75, 0.76, 1.0, 1.49, 1.5, 4.0)
+    }
+    assert kinds == {
+        0.3: "face.smaller", 0.75: "face.smaller", 0.76: None, 1.0: None, 1.49: None,
+        1.5: "face.bigger", 4.0: "face.bigger",
+    }  # fmt: skip
