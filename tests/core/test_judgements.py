@@ -89,7 +89,7 @@ def test_a_bone_without_wire_bears_nothing(bench: Bench) -> None:
     assert free.bears_nmm == 0.0 and free.strands == 0
 
 
-@pytest.mark.parametrize(("hard", "over"), [(37.0, 1.5), (36.5, 1.75), (39.5, 0.25), (35.8, None)])
+@pytest.mark.parametrize(("hard", "over"), [(37.0, 1.5), (35.5, 2.25), (39.5, 0.25), (34.8, None)])
 def test_wool_over_a_hard_core_is_half_of_what_is_left(
     hard: float, over: float | None, bench: Bench
 ) -> None:
