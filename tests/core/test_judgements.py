@@ -30,15 +30,15 @@ def held(fact: Fact) -> list[float]:
     return found
 
 
-@pytest.mark.parametrize("height", [64.0, 200.0, 320.0, 500.0, 530.0])
+@pytest.mark.parametrize("height", [64.0, 72.0, 200.0, 320.0, 500.0])
 def test_a_weak_join_says_how_often_it_holds_and_what_would(height: float, bench: Bench) -> None:
     body, head = one_ball(40).parts[0], Part(
-        id="head", name="Head", parent="body", core="core-batt", shape=ball(30), seat=Seat(sink=3.0)
+        id="head", name="Head", parent="body", core="core-batt", shape=ball(30), seat=Seat(sink=0.3)
     )  # fmt: skip
     plan = make_plan(figure_of(body, head), Brief(height=height), bench)
     (join,) = plan.joins
     asked = [n for n in plan.notices if n.code == "join:head"]
-    assert bool(asked) == (join.stress_kpa > KPA["scarf"])
+    assert join.stress_kpa > KPA["fringe"] and asked  # they hardly touch
     for notice in asked:
         for option in notice.options:
             kind = str(option.id)
@@ -50,7 +50,7 @@ def test_a_weak_join_says_how_often_it_holds_and_what_would(height: float, bench
         offered = {str(option.id) for option in notice.options}
         assert ("peg" in offered) == (join.stress_kpa <= 40.0)
         # Of what it is now, and of what it was.
-        now = KPA["patch"] / join.stress_kpa
+        now = KPA["fringe"] / join.stress_kpa
         told = held(notice.text)
         assert told[0] == pytest.approx(now)
         grown = join.stress_kpa > 1.05 * join.was_kpa
