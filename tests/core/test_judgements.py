@@ -11,6 +11,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Fact, Holds
 from bambola.core.figure import Brief, Fitting, Part, Piece, Seat
 from bambola.core.plan import make_plan
+from bambola.core.plan.counter.weighing import weighings
 from bambola.core.plan.reading.faces import face_advice
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.figures import arm_on_post, ball, figure_of, one_ball
@@ -134,3 +135,33 @@ def test_a_face_says_less_when_small_and_wants_more_when_large() -> None:
         0.3: "face.smaller", 0.75: "face.smaller", 0.76: None, 1.0: None, 1.49: None,
         1.5: "face.bigger", 4.0: "face.bigger",
     }  # fmt: skip
+
+
+@pytest.mark.parametrize("path", [BADGER, HERON], ids=lambda path: path.stem)
+def test_one_folded_wire_is_offered_to_what_became_smaller_than_a_hand(
+    path: object, bench: Bench
+) -> None:
+    document = load_demo(path)  # type: ignore[arg-type]
+    small_one = document.figure.replaced(
+        parts=tuple(p.replaced(shape=p.shape.scaled(0.3)) for p in document.figure.parts)
+    )
+    for figure in (document.figure, small_one):
+        made = make_plan(figure, document.brief.as_made(), bench).from_height_mm
+        for height in (119.0, 120.0, 200.0):
+            plan = make_plan(figure, document.brief.at(height), bench)
+            offered = any(n.code.startswith("folding") for n in plan.notices)
+            assert offered == (height < 120.0 <= made), (made, height)
+
+
+@pytest.mark.parametrize("path", [BADGER, HERON, TOAD], ids=lambda path: path.stem)
+def test_what_is_to_be_weighed_comes_colour_by_colour_the_heaviest_first(
+    path: object, bench: Bench
+) -> None:
+    document = load_demo(path)  # type: ignore[arg-type]
+    plan = make_plan(document.figure, document.brief, bench)
+    grams: dict[str, float] = {}
+    for part in plan.parts:
+        for portion in part.portions:
+            grams[portion.wool] = grams.get(portion.wool, 0.0) + portion.grams * part.count
+    order = [wool for wool, _ in itertools.groupby(w.portion.wool for w in weighings(plan))]
+    assert order == sorted(grams, key=lambda wool: -grams[wool])
