@@ -11,6 +11,7 @@ from bambola.core.memo import remembered
 from bambola.core.plan import Plan
 
 MOST = 128
+"""So many plans are known, of half a megabyte each. Judged: most repeat within a file of tests."""
 MakePlan = Callable[[Figure, Brief, Bench], Plan]
 
 

@@ -115,34 +115,40 @@ def test_what_is_lost_and_how_much_is_known_go_by_role() -> None:
     assert WOOL.pieces("coat", "firm") == 0
 
 
+def blend(id_: str, *of: str) -> dict[str, Any]:
+    recipe = [{"wool": wool, "share": 1} for wool in of]
+    return {"id": id_, "name": id_, "colour": "#777777", "recipe": recipe}
+
+
 @pytest.mark.parametrize(("wrong", "words"), [
     ({"eye_sizes": ()}, "eye_sizes: sizes must be above zero and rise"),
     ({"eye_sizes": (0, 3)}, "eye_sizes: sizes"), ({"wire_sizes": (-0.5, 1)}, "wire_sizes: sizes"),
     ({"wire_sizes": (2, 1)}, "wire_sizes: sizes"),
     ({"wire_stock": (stock("a"), stock("b"), stock("a"))}, "the id “a” is used twice"),
-    ({"wools": (WOOL, {"id": "mix", "name": "Mix", "colour": "#777777",
-                       "recipe": [{"wool": "gone", "share": 1}]})}, "“mix” names “gone”"),
-    ({"wools": (WOOL, {"id": "mix", "name": "Mix", "colour": "#777777",
-                       "recipe": [{"wool": "grey", "share": 1}]},
-                {"id": "more", "name": "More", "colour": "#777777",
-                 "recipe": [{"wool": "mix", "share": 1}]})}, "more"),
-    ({"wools": (WOOL, {"id": "mix", "name": "Mix", "colour": "#777777",
-                       "recipe": [{"wool": "grey", "share": 1}, {"wool": "grey", "share": 2}]})},
-     "a blend names every wool once"),
+    ({"wools": (WOOL, blend("mix", "gone"))}, "“mix” names “gone”"),
+    ({"wools": (WOOL, blend("mix", "grey"), blend("more", "mix"))}, "“more” is made of “mix”, itself"),
+    ({"wools": (WOOL, blend("mix", "grey", "grey"))}, "a blend names every wool once"),
 ])  # fmt: skip
 def test_what_is_no_bench_is_refused_in_words(wrong: dict[str, Any], words: str) -> None:
-    plain = json.loads(bench_of().model_dump_json())
-    given = json.loads(json.dumps(wrong, default=lambda value: value.model_dump(mode="json")))
     with refused(DocumentError, words):
-        load_bench(json.dumps({**plain, **given}), "bench.json")
-    assert load_bench(json.dumps({**plain, "eye_sizes": [2, 2, 5]}), "bench.json").eye_sizes
-    blend = {
-        "id": "mix",
-        "name": "Mix",
-        "colour": "#777777",
-        "recipe": [{"wool": "grey", "share": 1}],
-    }
-    assert load_bench(json.dumps({**plain, "wools": [*plain["wools"], blend]}), "bench.json")
+        load_bench(written(**wrong), "bench.json")
+
+
+def test_a_bench_of_sizes_stock_and_blends_is_read() -> None:
+    made = written(
+        eye_sizes=(2, 5),
+        wire_stock=(stock("a"), stock("b")),
+        wools=(WOOL, WHITE, blend("mix", "grey", "white")),
+    )
+    bench = load_bench(made, "bench.json")
+    assert [wool.id for wool in bench.wools] == ["grey", "white", "mix"]
+    assert [row.id for row in bench.wire_stock] == ["a", "b"] and bench.eye_sizes == (2, 5)
+
+
+def written(**more: object) -> str:
+    """A bench's file with these fields."""
+    plain = json.loads(bench_of().model_dump_json())
+    return json.dumps({**plain, **more}, default=lambda value: value.model_dump(mode="json"))
 
 
 @pytest.mark.parametrize(("field", "changed"), [
