@@ -12,10 +12,10 @@ import numpy as np
 
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
+from bambola.core.solids.facets import middles, quartered, reaches
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.inside import Mask, within
 from bambola.core.solids.meshes import KEPT_SHAPES, Detail, mesh_of
-from bambola.core.solids.patches import quartered
 
 Placed = tuple[Shape, Array]
 """A shape, and the rows (3, 4) that take its own axes to those of the one whose skin is asked for."""
@@ -39,7 +39,7 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
     for _ in range(_MORE_CUTS if coarse.any() else 0):
         still = _may_be_crossed(others, *_middles(pieces))
         pieces = np.concatenate([pieces[~still], quartered(pieces[still])])
-    cut = pieces[_within_any(others, pieces.sum(axis=1) / 3)]
+    cut = pieces[_within_any(others, middles(pieces))]
     return np.concatenate([mesh.vertices[mesh.faces[whole & ~coarse]], cut])
 
 
@@ -69,17 +69,17 @@ def _facets(shape: Shape) -> tuple[Array, Array]:
 
 
 def _middles(triangles: Array) -> tuple[Array, Array]:
-    middles = triangles.sum(axis=1) / 3
-    return middles, np.sqrt(((triangles - middles[:, None]) ** 2).sum(axis=2).max(axis=1))
+    centres = middles(triangles)
+    return centres, reaches(triangles, centres)
 
 
-def _may_be_crossed(others: Sequence[Placed], middles: Array, size: Array) -> Mask:
+def _may_be_crossed(others: Sequence[Placed], centres: Array, size: Array) -> Mask:
     """Which facets are so coarse that something thin may lie between their corners."""
-    found: Mask = np.zeros(len(middles), dtype=bool)
+    found: Mask = np.zeros(len(centres), dtype=bool)
     for other, rows in others:
         coarse = size > other.thinnest_mm / 2
         if coarse.any():
             centre, half = box_of(other)
-            off = np.abs(seen_by(rows, middles) - centre)
+            off = np.abs(seen_by(rows, centres) - centre)
             found |= coarse & (off <= half + size[:, None]).all(axis=1)
     return found

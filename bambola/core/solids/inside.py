@@ -22,6 +22,7 @@ from bambola.core.solids.forms import (
     supports,
     thinned,
 )
+from bambola.core.solids.outlines import distance, encloses
 
 Mask = NDArray[np.bool_]
 _POINTS = 8192
@@ -103,8 +104,6 @@ def _within_hull(points: Array, a: Array, b: Array, r: float, q: float) -> Mask:
 
 def _within_leaf(shape: Leaf, points: Array) -> Mask:
     """Deep enough within the outline for the depth in the sheet: r - sqrt(r² - y²) from its edge."""
-    from bambola.core.solids.patches import depth_within
-
     flat = points
     if abs(shape.curl) > 1e-9:
         radius = shape.width / math.radians(shape.curl)
@@ -116,10 +115,11 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
         flat = np.column_stack([np.arctan2(x, y) * radius, away - radius, points[:, 2]])
     r = shape.thickness / 2
     inside: Mask = np.abs(flat[:, 1]) <= r
-    depth = depth_within(leaf_outline(shape), flat[inside][:, [0, 2]])
+    outline = leaf_outline(shape)
+    inside[inside] = encloses(outline, flat[inside][:, [0, 2]])
     edge = min(r, 0.2 * shape.width)
     needed = edge * (1 - np.sqrt(np.maximum(0.0, 1 - (flat[inside][:, 1] / r) ** 2)))
-    inside[inside] = depth >= needed
+    inside[inside] = distance(outline, flat[inside][:, [0, 2]]) >= needed
     return inside
 
 

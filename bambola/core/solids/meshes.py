@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Profile, Shape
 from bambola.core.memo import remembered
+from bambola.core.solids.facets import areas
 from bambola.core.solids.forms import (
     Array,
     chain,
@@ -50,8 +51,7 @@ class Mesh:
     @property
     def area(self) -> float:
         """Surface, mm²."""
-        a, b, c = (self.vertices[self.faces[:, i]] for i in range(3))
-        return float(np.linalg.norm(np.cross(b - a, c - a), axis=1).sum() / 2)
+        return float(areas(self.vertices[self.faces]).sum())
 
     def vertex_normals(self) -> Array:
         """Area-weighted unit normals, (n, 3)."""
@@ -164,13 +164,16 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
     bottom, top = k * sides, k * sides + 1
     i = np.arange(sides)
     j = (i + 1) % sides
-    faces = [np.stack([np.full(sides, bottom), j, i], 1)]
-    for ring in range(k - 1):
-        a, b = ring * sides, (ring + 1) * sides
-        faces += [np.stack([a + i, a + j, b + j], 1), np.stack([a + i, b + j, b + i], 1)]
+    a, b = np.arange(k - 1)[:, None] * sides, np.arange(1, k)[:, None] * sides
+    # Of each two rings that follow one another all of one kind, then all of the other.
+    between = np.empty((k - 1, 2, sides, 3), dtype=np.int64)
+    for kind, corners in enumerate(((a + i, a + j, b + j), (a + i, b + j, b + i))):
+        for at, corner in enumerate(corners):
+            between[:, kind, :, at] = corner
     last = (k - 1) * sides
-    faces.append(np.stack([last + i, last + j, np.full(sides, top)], 1))
-    return Mesh(vertices, np.vstack(faces))
+    first = np.stack([np.full(sides, bottom), j, i], 1)
+    final = np.stack([last + i, last + j, np.full(sides, top)], 1)
+    return Mesh(vertices, np.vstack([first, between.reshape(-1, 3), final]))
 
 
 def _tube(shape: ChainShape, sides: int) -> Mesh:
@@ -375,9 +378,8 @@ def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
 
 
 def to_manifold(mesh: Mesh) -> m3.Manifold:
-    """The solid of a mesh, as its own original (so that its surface can be told in a union)."""
-    body = m3.Manifold(m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32)))
-    return body.as_original()
+    """The solid of a mesh."""
+    return m3.Manifold(m3.Mesh(mesh.vertices.astype(np.float32), mesh.faces.astype(np.uint32)))
 
 
 def from_manifold(body: m3.Manifold) -> Mesh:

@@ -17,6 +17,7 @@ from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.buried import buried_skin, covers, seen_by
+from bambola.core.solids.facets import areas, edges, lengths, middles, quartered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.inside import thrown, within
 from bambola.core.solids.meshes import (
@@ -28,7 +29,7 @@ from bambola.core.solids.meshes import (
     solid_near,
     solid_of,
 )
-from bambola.core.solids.patches import patch_area, patch_edge, quartered
+from bambola.core.solids.patches import patch_area, patch_edge
 
 
 @dataclass(frozen=True)
@@ -90,7 +91,7 @@ def share(
     before = tuple(n for n in neighbours if n.role != "later")
     return replace(
         _taken(shape, before, most) if before else _NOTHING,
-        skin=float(_areas(buried).sum()),
+        skin=float(areas(buried).sum()),
         patches=tuple(patch_area(shape, buried, inset) for inset in insets),
     )
 
@@ -185,8 +186,8 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     taken = np.zeros(len(pieces), dtype=bool)
     for n in before:
         if n.role == "earlier":
-            taken |= covers(n.shape, np.array(n.rows), pieces.mean(axis=1))
-    free = float(_areas(pieces[~taken]).sum()) / area
+            taken |= covers(n.shape, np.array(n.rows), middles(pieces))
+    free = float(areas(pieces[~taken]).sum()) / area
     return area * free, line * free
 
 
@@ -248,26 +249,16 @@ def _surface_of(body: m3.Manifold, original: int) -> tuple[Array, NDArray[np.int
     return corners[faces[mine]], one[faces[mine]]
 
 
-def _areas(triangles: Array) -> Array:
-    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
-    area: Array = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
-    return area
-
-
 def _join(shared: m3.Manifold, parent: int) -> tuple[float, float]:
     """Area where a child lies against its parent (mm²) and the length of the line round it (mm)."""
     touching, corner = _surface_of(shared, parent)
     if not len(touching):
         return 0.0, 0.0
-    edges = np.sort(np.vstack([corner[:, [0, 1]], corner[:, [1, 2]], corner[:, [2, 0]]]), axis=1)
-    lengths = np.concatenate(
-        [
-            np.linalg.norm(touching[:, i] - touching[:, j], axis=1)
-            for i, j in ((0, 1), (1, 2), (2, 0))
-        ]
+    long = np.concatenate(
+        [lengths(touching[:, i] - touching[:, j]) for i, j in ((0, 1), (1, 2), (2, 0))]
     )
-    _, first, count = np.unique(edges, axis=0, return_index=True, return_counts=True)
-    return float(_areas(touching).sum()), float(lengths[first[count == 1]].sum())
+    _, first, _, count = edges(corner)
+    return float(areas(touching).sum()), float(long[first[count == 1]].sum())
 
 
 def _moment(triangles: Array) -> tuple[float, float, float]:

@@ -1,0 +1,75 @@
+"""Facets of a skin, all at once: their middles, how far they reach, their areas, edges and quarters.
+
+Triangles are (n, 3, 3): n times three corners of x, y, z. Sums over three are written out: told to sum along
+an axis so short, NumPy takes several times as long.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+Corners = NDArray[np.int64]
+
+
+def middles(triangles: Array) -> Array:
+    """The middle of each, (n, k) for corners of k coordinates."""
+    found: Array = (triangles[:, 0] + triangles[:, 1] + triangles[:, 2]) / 3
+    return found
+
+
+def reaches(triangles: Array, centres: Array) -> Array:
+    """How far the farthest corner of each is from its centre (n, k): (n,)."""
+    far2 = [_square(triangles[:, i] - centres) for i in range(3)]
+    found: Array = np.sqrt(np.maximum(np.maximum(far2[0], far2[1]), far2[2]))
+    return found
+
+
+def _square(run: Array) -> Array:
+    total: Array = run[:, 0] ** 2
+    for k in range(1, run.shape[1]):
+        total += run[:, k] ** 2
+    return total
+
+
+def lengths(runs: Array) -> Array:
+    """How long each of (n, k) is: (n,)."""
+    found: Array = np.sqrt(_square(runs))
+    return found
+
+
+def crosses(triangles: Array) -> Array:
+    """The cross product of two sides of each (n, 3): along its normal, and twice its area long."""
+    a = triangles[:, 0]
+    (ux, uy, uz), (vx, vy, vz) = (triangles[:, 1] - a).T, (triangles[:, 2] - a).T
+    return np.stack([uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx], axis=1)
+
+
+def areas(triangles: Array) -> Array:
+    """The area of each, (n,) mm²."""
+    return lengths(crosses(triangles)) / 2
+
+
+def edges(faces: Corners) -> tuple[Corners, Corners, Corners, Corners]:
+    """The edges of faces (n, 3): each once as two corners that rise (m, 2), where it stands first and which
+    it is among all sides of all faces (first sides, then second, then third), and of how many faces it is."""
+    sides = np.vstack([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]])
+    low, high = sides.min(axis=1), sides.max(axis=1)
+    most = int(high.max(initial=0)) + 1
+    found, first, which, count = np.unique(
+        low * most + high, return_index=True, return_inverse=True, return_counts=True
+    )
+    return np.stack([found // most, found % most], axis=1), first, which, count
+
+
+def quartered(triangles: Array) -> Array:
+    """Each as four."""
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    ab, bc, ca = (a + b) / 2, (b + c) / 2, (c + a) / 2
+    n = len(triangles)
+    out = np.empty((4 * n, *triangles.shape[1:]))
+    for k, corners in enumerate(((a, ab, ca), (ab, b, bc), (ca, bc, c), (ab, bc, ca))):
+        for i, corner in enumerate(corners):
+            out[k * n : (k + 1) * n, i] = corner
+    return out
