@@ -17,6 +17,7 @@ import numpy as np
 
 from bambola.core.bench import Weights
 from bambola.core.facts import RefusedError, fact
+from bambola.core.memo import memory
 from bambola.core.order.beam import beamed
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.keys import TaskKey
@@ -55,8 +56,8 @@ class Sequence:
 
 Lightness = tuple[tuple[str, float], ...]
 """Lightness (0..1) of each wool, by id."""
-_recent: list[tuple[Work, Lightness, Weights, Work | None, Sequence]] = []
-_REMEMBER = 8
+_REMEMBER = 32
+"""So many orders are known again. Judged: those of the steps that a maker goes back and forth between."""
 _MOST_BEAMED = 80
 """Up to so many tasks an order built from its beginning is a start too; beyond, it takes too long."""
 
@@ -73,10 +74,10 @@ def sequence(
     for what ``work`` must have otherwise: a switch moves what it is about and nothing else. Raises
     :class:`OrderConflictError` when hard rules go round in a circle.
     """
-    # Telling two works apart is far quicker than hashing one, and only the last few ever recur.
-    for known in tuple(_recent):  # plans are made on more than one thread
-        if known[:4] == (work, lightness, weights, usual):
-            return known[4]
+    known = memory().kept(_Known)
+    asked = (work, lightness, weights, usual)
+    if (found := known.of(asked)) is not None:
+        return found
     tasks = tasks_for(work)
     edges = edges_of(work, tasks)
     if usual is None or usual == work:
@@ -85,9 +86,27 @@ def sequence(
         base = sequence(usual, lightness, weights)
         ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
     found = explained(ordered, edges, shut_spans(work, ordered))
-    _recent.insert(0, (work, lightness, weights, usual, found))
-    del _recent[_REMEMBER:]
+    known.keep(asked, found)
     return found
+
+
+_Asked = tuple[Work, Lightness, Weights, Work | None]
+
+
+class _Known:
+    """The orders found last. Telling two works apart is far quicker than hashing one."""
+
+    def __init__(self) -> None:
+        self._found: list[tuple[_Asked, Sequence]] = []
+
+    def of(self, asked: _Asked) -> Sequence | None:
+        """The order of what is ``asked``, if it is among them."""
+        # Plans are made on more than one thread.
+        return next((found for was, found in tuple(self._found) if was == asked), None)
+
+    def keep(self, asked: _Asked, found: Sequence) -> None:
+        """Remember it, and let the oldest go."""
+        self._found = [(asked, found), *self._found[: _REMEMBER - 1]]
 
 
 _MINDS_NOTHING = Weights(needle=0, colour=0, dark_to_light=0, leaving=0, glue=0)
