@@ -13,7 +13,8 @@ from bambola.core.figure import (
     Part,
 )
 from bambola.core.figure.bodyplans import BodyPlan
-from bambola.core.plan.make import make_plan
+from bambola.core.plan.making.at_size import at_size
+from bambola.core.plan.making.made import as_made
 
 
 def start_from(
@@ -24,9 +25,9 @@ def start_from(
     Raises ``ResizeError`` where the height cannot be met.
     """
     figure = with_wools_of(plan.figure, bench)
-    planned = make_plan(figure, plan.brief(height, settings), bench)
-    cut = {wire.id: wire.diameter_mm for wire in planned.wires}
-    made = planned.resized.figure
+    sized = at_size(as_made(figure, bench), plan.brief(height, settings))
+    cut = {wire.id: wire.diameter_mm for wire in sized.wired.wires}
+    made = sized.resized.figure
     wires = tuple(wire.replaced(diameter=cut[wire.id]) for wire in made.wires if wire.id in cut)
     return Figure.model_validate(made.replaced(wires=wires).model_dump())
 
