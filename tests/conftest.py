@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import atexit
+import functools
 import os
 import shutil
 import tempfile
@@ -31,10 +32,15 @@ settings.load_profile("bambola")
 
 from bambola.core import plan as planning  # noqa: E402
 from bambola.core.bench import Bench  # noqa: E402
-from bambola.core.figure import Document  # noqa: E402
+from bambola.core.export import felt  # noqa: E402
+from bambola.core.figure import Document, Figure  # noqa: E402
+from bambola.core.relief import Camera, Picture, portrait, stage_of  # noqa: E402
+from bambola.core.solids import Detail, place  # noqa: E402
 from bambola.demo import load_demo  # noqa: E402
 from bambola.shipped import default_bench  # noqa: E402
 from tests.plans_once import made_once  # noqa: E402
+
+Colours = tuple[tuple[str, str], ...]
 
 # Before anything else takes it from there.
 planning.make_plan = planning.make.make_plan = made_once(planning.make_plan)
@@ -48,3 +54,14 @@ def bench() -> Bench:
 @pytest.fixture(scope="session")
 def badger() -> Document:
     return load_demo()
+
+
+@pytest.fixture
+def coarse_felt(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Felt pictures on paper of few and coarse dots: for who looks at what is beside them."""
+
+    @functools.cache
+    def coarse(figure: Figure, camera: Camera, step: float, colours: Colours, _: int) -> Picture:
+        return portrait(stage_of(place(figure), Detail.UNION), camera, 4 * step, dict(colours))
+
+    monkeypatch.setattr(felt, "_felt", coarse)

@@ -10,6 +10,8 @@ from bambola.cli import main
 from bambola.core.export.formats import FORMATS
 from bambola.demo import BADGER, TOAD
 
+pytestmark = pytest.mark.usefixtures("coarse_felt")
+
 
 def run(capsys: pytest.CaptureFixture[str], *argv: str) -> tuple[int, str, str]:
     code = main(list(argv))

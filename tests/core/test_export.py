@@ -27,6 +27,8 @@ from tests.effort import THOROUGH
 from tests.figures import ball, figure_of
 from tests.pseudo import Pseudo, pseudo
 
+pytestmark = pytest.mark.usefixtures("coarse_felt")
+
 
 def test_tables_hold_every_part_wool_wire_and_step(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)

@@ -53,3 +53,4 @@ def test_how_deep_a_point_lies_in_a_square() -> None:
     assert encloses(square, points).tolist() == [True, True, False, False, True]
     assert distance(square, points) == pytest.approx([2, 1, 1, 5, 0.5])
     assert depth(square, points) == pytest.approx([2, 1, -1, -5, 0.5])
+    assert depth(square, points, 1.5).tolist() == [math.inf, 1, -1, -math.inf, 0.5]

@@ -13,10 +13,10 @@ from bambola.core.bench.records import volume_of
 from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
 from bambola.core.wool.learning import PRIOR_SD, Belief, Posterior, estimates, learned, posterior_of
-from tests.effort import THOROUGH, tries
+from tests.effort import THOROUGH
 from tests.figures import one_ball
 
-REPEATS, PIECES = tries(1000), 30
+REPEATS, PIECES = (1000 if THOROUGH else 200), 30
 
 
 def simulated(wild: bool) -> list[tuple[float, Posterior]]:

@@ -226,7 +226,7 @@ def test_every_choice_and_school_leads_to_an_order(badger: Document) -> None:
     for document in (badger, load_demo(HERON)) if THOROUGH else (badger,):
         for choice in CHOICES:
             assert choice.default in choice.schools
-            for school in choice.schools:
+            for school in choice.schools if THOROUGH else choice.schools[-1:]:
                 plan: Plan = make_plan(
                     document.figure, document.brief.schooled(choice.id, school), default_bench()
                 )

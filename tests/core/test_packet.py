@@ -47,10 +47,12 @@ from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.core.as_kept import PAPER, assert_as_kept
 from tests.core.kept_paper import other_packets, read, whole_packet
-from tests.effort import THOROUGH
+from tests.effort import THOROUGH, some, thorough
 from tests.figures import one_ball
 from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
+
+coarse = pytest.mark.usefixtures("coarse_felt")
 
 POINT = 25.4 / 72
 ENGLISH_WORDS = {
@@ -118,6 +120,7 @@ def drawn_mm(pdf: bytes, page: int) -> list[np.ndarray]:
     return found
 
 
+@coarse
 def test_templates_are_as_large_on_paper_as_in_the_plan(bench: Bench) -> None:
     job = only(badger(bench), "templates")
     pages = packet_pages(job)
@@ -251,6 +254,7 @@ def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) ->
 EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] if THOROUGH else [])]
 
 
+@coarse
 @pytest.mark.parametrize(("height", "paper"), EXTREMES)
 def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench: Bench) -> None:
     demo = load_demo(TOAD if height < 100 else HERON)
@@ -264,7 +268,8 @@ def test_tiny_and_huge_figures_fit_their_paper(height: float, paper: str, bench:
     assert ("enlarged" in whats) == (height == 20.0) and ("cut" in whats) == (height == 800.0)
 
 
-@pytest.mark.parametrize("units", [Units(), Units("in", "oz")])
+@coarse
+@pytest.mark.parametrize("units", some([Units("in", "oz"), Units()], 1))
 def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
     demo = load_demo(HERON)
     plan = make_plan(demo.figure, demo.brief.at(127.0), bench)
@@ -277,6 +282,8 @@ def test_paper_speaks_in_the_maker_s_units(units: Units, bench: Bench) -> None:
         assert not found, (page.kind, text[max(0, found.start() - 60) : found.end() + 20])
 
 
+@coarse
+@thorough
 def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Bench) -> None:
     job = badger(bench)
     own = {p.name for p in job.plan.parts} | {f.name for f in job.plan.fittings}
@@ -295,12 +302,14 @@ def test_paper_speaks_another_language_and_its_words_stay_on_the_sheet(bench: Be
     assert not plain & ENGLISH_WORDS, plain & ENGLISH_WORDS
 
 
+@coarse
 def test_only_what_is_bought_comes_in_sizes_of_its_own(bench: Bench) -> None:
     texts = [i.text for p in packet_pages(only(badger(bench), "cover", "labels")) for i in p.items
              if isinstance(i, Words)]  # fmt: skip
     assert "2 × Eyes, 8 mm" in texts and "1 × Lantern, 48 mm" in texts
 
 
+@coarse
 def test_a_pattern_of_several_sizes_nests_them_by_other_lines(bench: Bench) -> None:
     plans = tuple(badger(bench, mm).plan for mm in (140.0, 180.0, 220.0))
     demo = load_demo(BADGER)
@@ -377,6 +386,7 @@ def words_on(page: Page, foot: bool = True) -> list[str]:
     return [word for i in items if isinstance(i, Words) for word in i.text.split()]
 
 
+@coarse
 def test_the_design_travels_within_and_opens_from_it(
     bench: Bench, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -423,6 +433,7 @@ def test_what_cannot_be_printed_is_told_in_one_sentence(
     assert main(["packet", str(BADGER), "--pages", "happened", "-o", str(nowhere)]) == 2
 
 
+@coarse
 def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
     plan: Plan = make_plan(one_ball(), load_demo(TOAD).brief.at(60.0), bench)
     pages = packet_pages(Job((plan,), one_ball(), bench, date(2026, 11, 2)))

@@ -20,7 +20,7 @@ from bambola.core.plan.counter.differing import differing, moved_steps
 from bambola.core.solids.patches import stripe_mm
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans, default_bench
-from tests.effort import THOROUGH
+from tests.effort import THOROUGH, some
 from tests.figures import ball, figure_of
 from tests.said import said
 
@@ -248,7 +248,8 @@ def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Be
     figures = [name for name in WORKED if choice.id in usual_plan(name).choices]
     for name in WORKED if THOROUGH else [*figures[:1], *(n for n in WORKED if n not in figures)]:
         document, usual = WORKED[name], usual_plan(name)
-        for school in choice.schools:
+        schools = choice.schools if THOROUGH or name in figures else choice.schools[-1:]
+        for school in schools:
             plan = make_plan(document.figure, document.brief.schooled(choice.id, school), bench)
             where = (name, school)
             keys = [step.key for step in plan.steps]
@@ -262,7 +263,7 @@ def test_whatever_way_is_chosen_the_figure_can_be_made(choice: Choice, bench: Be
                 rule = RULE_BY_ID[edge.rule]
                 if rule.hard:
                     assert keys.index(edge.before) < keys.index(edge.after), (*where, edge)
-            assert all(card_for(plan, step, bench).how for step in plan.steps), where
+            assert all(card_for(plan, step, bench).how for step in some(plan.steps, 12)), where
             # It is as large, and no wool is lost or made: what is laid is what the parts are made of.
             assert plan.to_height_mm == pytest.approx(usual.to_height_mm, rel=1e-6), where
             laid = sum(part.grams * part.count for part in plan.parts)

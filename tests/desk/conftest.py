@@ -13,15 +13,19 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QSettings
 from PyQt6.QtWidgets import QMessageBox
 from pytestqt.qtbot import QtBot
 
-from bambola.core.relief import Picture
+from bambola.core.relief import Picture, stage_of
 from bambola.core.sight import silhouette
 from bambola.core.sight.silhouette import Pixels
+from bambola.core.solids import Detail
 from bambola.desk.kit import pictures
 from bambola.desk.kit.pictures import Darkroom, Shot
 from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.session import bench_desk
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
+from bambola.desk.shell import files
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.resize import figure_table
 from bambola.store import Journal
 
 
@@ -34,7 +38,7 @@ def pictures_made_once() -> Iterator[None]:
     def kept(room: Darkroom, shot: Shot) -> Picture:
         if pictures.portrait is not portrait:  # a test has put something else in its place
             return cast(room, shot)
-        # Coarse dots with hard edges do; how it looks is held against a sheet (test_relief).
+        # Coarse dots with hard edges of few facets do; how it looks is held against a sheet (test_relief).
         shot = replace(shot, smooth=1, step=2 * shot.step)
         key = (
             shot.placement.figure.model_dump_json(), shot.camera, shot.step, shot.smooth,
@@ -46,6 +50,7 @@ def pictures_made_once() -> Iterator[None]:
 
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(Darkroom, "_cast", kept)
+        patch.setattr(pictures, "stage_of", lambda placement: stage_of(placement, Detail.UNION))
         yield
 
 
@@ -64,6 +69,18 @@ def figures_cut_out_once() -> Iterator[None]:
 
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(silhouette, "_cut", kept)
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def rests_cut_short() -> Iterator[None]:
+    """What waits for the hand to rest, or keeps watch, does so a fifth as long."""
+    with pytest.MonkeyPatch.context() as patch:
+        for module, name in (
+            (files, "_JOURNAL_MS"), (bench_desk, "_WATCH_MS"),
+            (figure_table, "_REDRAW_MS"), (figure_table, "_SETTLE_MS"),
+        ):  # fmt: skip
+            patch.setattr(module, name, getattr(module, name) // 5)
         yield
 
 

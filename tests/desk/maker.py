@@ -28,7 +28,7 @@ from bambola.desk.stations.measure.menu import PARTS
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 Spot = tuple[float, float]
 UNSTEADY_MM = 0.15
-ON_THE_EDGE_PX = 1.0
+ON_THE_EDGE_PX = 2.0
 """A bead so near to the edge is left where it is: a maker would see nothing to pull."""
 
 

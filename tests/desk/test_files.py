@@ -24,6 +24,8 @@ from bambola.desk.shell.window import Window
 from bambola.files import ExportError
 from bambola.store import journal
 
+pytestmark = pytest.mark.usefixtures("coarse_felt")
+
 BUTTON = QMessageBox.StandardButton
 
 
@@ -181,10 +183,10 @@ def test_unsaved_work_that_cannot_be_taken_is_told_and_thrown_away_only_knowingl
 def test_the_journal_is_written_while_one_works(window: Window, qtbot: QtBot) -> None:
     for n in range(8):  # never a rest as long as the journal's own
         window.studio.set_height(120.0 + n)
-        qtbot.wait(400)
+        qtbot.wait(80)
     (entry,) = window.journal.folder.glob("*.json")
     kept = json.loads(json.loads(entry.read_text())["document"])["brief"]["height"]
-    assert kept >= 122.0  # of what was done two seconds ago, nothing is missing
+    assert kept >= 122.0  # of what was done two rests ago, nothing is missing
 
 
 def test_a_journal_that_cannot_be_written_is_told_once(
@@ -199,7 +201,7 @@ def test_a_journal_that_cannot_be_written_is_told_once(
     monkeypatch.setattr(journal, "write_whole", full)
     window.studio.set_height(133.0)
     qtbot.waitUntil(lambda: bool(told), timeout=3000)
-    qtbot.wait(1500)
+    qtbot.wait(300)
     assert len(told) == 1 and "No space left" in told[0] and "Save the design" in told[0]
     monkeypatch.undo()
     qtbot.waitUntil(lambda: "kept safe again" in told[-1], timeout=20_000)

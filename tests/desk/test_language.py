@@ -33,7 +33,7 @@ from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.desk.reading import painted, texts_of
-from tests.effort import THOROUGH
+from tests.effort import some, thorough
 from tests.pseudo import Pseudo
 
 SAME = {"Letter", "Legal", "Bambola", "OK", "Cancel", "Save"}
@@ -82,7 +82,7 @@ def walked(window: Window, qtbot: QtBot) -> Iterator[str]:
             for face in range(len(getattr(page, "faces", STEPS)) if show else 1):
                 if show:
                     show(face)
-                for part in window.studio.figure.parts[: None if THOROUGH else 3]:
+                for part in some(window.studio.figure.parts, 2):
                     window.studio.selection.take_part(part.id)
                     qtbot.wait(3)
                 window.grab()
@@ -90,7 +90,8 @@ def walked(window: Window, qtbot: QtBot) -> Iterator[str]:
         yield from (f"painted: {text}" for text in told if not text.endswith("…"))
 
 
-@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD] if THOROUGH else [BADGER])
+@thorough
+@pytest.mark.parametrize("demo", [BADGER, HERON, TOAD])
 def test_every_text_of_the_window_is_said_in_the_language(
     spoken: None, new_window: Callable[[], Window], qtbot: QtBot, demo: Path
 ) -> None:
@@ -140,6 +141,7 @@ def cut_off(root: QWidget) -> Iterator[str]:
             yield f"{type(widget).__name__}: {widget.text()}"
 
 
+@thorough
 def test_nothing_in_the_window_is_cut_off_by_longer_words(
     spoken: None, window: Window, qtbot: QtBot
 ) -> None:

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Landmark, SizeRule
+from bambola.core.relief import stage_of
 from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
 from bambola.demo import BADGER, HERON, PICTURES, load_demo
@@ -536,6 +537,7 @@ def test_a_body_plan_is_adjusted_and_put_on_the_table(
 ) -> None:
     cast_as_fine = pictures.portrait
     monkeypatch.setattr(pictures, "portrait", lambda *shot: cast_as_fine(*shot))
+    monkeypatch.setattr(pictures, "stage_of", stage_of)
     window = new_window()
     window.actions_["new"].trigger()
     page = window.start_page

@@ -444,6 +444,9 @@ def test_each_step_shows_how_and_until_when_with_its_picture_at_once(
     plan = window.studio.plan
     assert plan is not None
     for step in plan.steps:
+        if not THOROUGH and step.n % 3 != 1:
+            qtbot.keyClick(make, Qt.Key.Key_Space)
+            continue
         card = card_for(plan, step, window.studio.bench)
         text, bar = make.words.toPlainText(), make.words.verticalScrollBar()
         assert all(said(line) in text for line in (*card.how, card.until)), step.key

@@ -17,6 +17,8 @@ from bambola.demo import HERON
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.window import Window
 
+pytestmark = pytest.mark.usefixtures("coarse_felt")
+
 
 @pytest.fixture
 def dialog(new_window: Callable[[], Window], qtbot: QtBot) -> Iterator[PacketDialog]:

@@ -272,7 +272,7 @@ def test_a_pull_with_a_part_held_shows_the_height_at_once_and_the_plan_follows(
     studio.pull_height(300.0, studio.new_gesture())
     studio.undo_stack.undo()
     assert not studio.is_behind and studio.brief.height == 251.0
-    qtbot.wait(600)
+    qtbot.wait(200)
     assert studio.brief.height == 251.0
 
 

@@ -29,6 +29,7 @@ from bambola.desk.shell.curtain import curtain_for, keep_picture, wait_until_see
 from bambola.desk.shell.looks import TEXT_SCALES
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.window import Window
+from tests.effort import some
 from tests.figures import one_ball
 
 LEFT = Qt.MouseButton.LeftButton
@@ -152,7 +153,7 @@ def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -
     assert slips._holder.isVisible()
 
 
-@pytest.mark.parametrize("scale", TEXT_SCALES)
+@pytest.mark.parametrize("scale", some(TEXT_SCALES, 3))
 def test_nothing_is_pushed_out_of_the_window_by_large_text(
     window: Window, qtbot: QtBot, scale: float
 ) -> None:

@@ -104,9 +104,9 @@ class Hits:
     local_normal: Float32
 
 
-def stage_of(placement: Placement) -> Stage:
-    """Set the figure up for rays."""
-    actors = tuple(_actors(placement))
+def stage_of(placement: Placement, detail: Detail = Detail.DRAWN) -> Stage:
+    """Set the figure up for rays, with as many facets as ``detail`` says."""
+    actors = tuple(_actors(placement, detail))
     scene = EmbreeScene()
     corners, local, normals, local_normals, triangles, first = [], [], [], [], [], []
     base = count = 0
@@ -150,20 +150,21 @@ def _normals(mesh: Mesh) -> Array:
     return known[1]
 
 
-def _actors(placement: Placement) -> Iterator[Actor]:
+def _actors(placement: Placement, detail: Detail) -> Iterator[Actor]:
     for copy in placement.copies:
-        yield Actor(copy.part.id, copy.part, None, *_standard(copy.shape), copy.matrix)
+        yield Actor(copy.part.id, copy.part, None, *_standard(copy.shape, detail), copy.matrix)
     for placed in placement.fittings:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()
             matrix[:3, 3] += matrix[:3, 2] * piece.at
-            yield Actor(placed.fitting.part, None, piece, *_standard(piece.shape), matrix)
+            standard = _standard(piece.shape, detail)
+            yield Actor(placed.fitting.part, None, piece, *standard, matrix)
 
 
-def _standard(shape: Shape) -> tuple[Mesh, float]:
-    """The fine mesh of ``shape`` at a standard size, and how many times larger the shape is."""
+def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, float]:
+    """The mesh of ``shape`` at a standard size, and how many times larger the shape is."""
     size = max(shape.measures().values()) / STANDARD_MM
-    return mesh_of(shape.scaled(1 / size).snapped(GRID), Detail.DRAWN), size
+    return mesh_of(shape.scaled(1 / size).snapped(GRID), detail), size
 
 
 def cast(

@@ -119,7 +119,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
     inside[inside] = encloses(outline, flat[inside][:, [0, 2]])
     edge = min(r, 0.2 * shape.width)
     needed = edge * (1 - np.sqrt(np.maximum(0.0, 1 - (flat[inside][:, 1] / r) ** 2)))
-    inside[inside] = distance(outline, flat[inside][:, [0, 2]]) >= needed
+    inside[inside] = distance(outline, flat[inside][:, [0, 2]], edge) >= needed
     return inside
 
 

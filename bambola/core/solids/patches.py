@@ -73,9 +73,9 @@ def patch_area(shape: Shape, skin: Array, inset: Inset) -> float:
         seen = (normal[:, facing] * sense > 0) & _meets(flat, low, high)
         pieces, normal, flat = pieces[seen], normal[seen], flat[seen]
         middle = middles(flat)
-        deep = _depth(polygon, middle, inset.mirrored)
         # Whole pieces count as they are; those on the edge of the patch are cut in four again.
         size = reaches(flat, middle)
+        deep = _depth(polygon, middle, inset.mirrored, float(size.max(initial=0.0)))
         last = level == _SPLITS or len(pieces) > _MOST_PIECES
         done = (np.abs(deep) >= size) | (size < enough) | last
         area = lengths(normal) / 2
@@ -99,10 +99,10 @@ _ENOUGH = 0.02
 """A facet on the edge of a patch is cut in four, at most so often, until its pieces are a fiftieth of it."""
 
 
-def _depth(polygon: Array, points: Array, mirrored: bool) -> Array:
-    """How deep points (n, 2) lie within a patch, negative outside it."""
-    deep = depth(polygon, points)
-    return np.maximum(deep, depth(polygon * [-1, 1], points)) if mirrored else deep
+def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf) -> Array:
+    """How deep points (n, 2) lie within a patch, negative outside it; endless beyond ``most``."""
+    deep = depth(polygon, points, most)
+    return np.maximum(deep, depth(polygon * [-1, 1], points, most)) if mirrored else deep
 
 
 @remembered(1024)
