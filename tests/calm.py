@@ -1,0 +1,61 @@
+"""How long the tests would have taken on calm cores: other work on the machine is measured while they run.
+
+Now and then each process times the fixed sum by which ``make bench`` is measured as well.
+"""
+
+from __future__ import annotations
+
+import statistics
+import time
+from typing import Any
+
+import pytest
+
+from benchmarks.pace import REFERENCE_MS, fixed_sum_ms
+
+EVERY_S = 5.0
+"""So often is it timed: some three thousandths of the time. Judged."""
+_AT_MOST_S = 180
+"""What all of them may take on two calm cores; see docs/architecture.md."""
+
+
+class Calm:
+    """What the fixed sum took in this process and in those that it has started."""
+
+    def __init__(self, measures: bool) -> None:
+        self.measures = measures
+        self.began = self.last = time.monotonic()
+        self.took: list[float] = []
+
+    @pytest.hookimpl
+    def pytest_runtest_logstart(self) -> None:
+        if self.measures and time.monotonic() - self.last >= EVERY_S:
+            self.took.append(fixed_sum_ms())
+            self.last = time.monotonic()
+
+    @pytest.hookimpl
+    def pytest_sessionfinish(self, session: pytest.Session) -> None:
+        if hasattr(session.config, "workeroutput"):
+            session.config.workeroutput["fixed_sums"] = self.took
+
+    @pytest.hookimpl(optionalhook=True)
+    def pytest_testnodedown(self, node: Any) -> None:
+        self.took += getattr(node, "workeroutput", {}).get("fixed_sums", [])
+
+    @pytest.hookimpl
+    def pytest_terminal_summary(self, terminalreporter: Any) -> None:
+        if len(self.took) < 5:
+            return
+        # Seconds are added up, of which each is worth the less the slower it was.
+        slow = max(1.0, statistics.harmonic_mean(self.took) / REFERENCE_MS)
+        took = time.monotonic() - self.began
+        terminalreporter.write_line(
+            f"{took:.0f} s on cores {slow:.2f} times as slow as calm ones: {took / slow:.0f} s on these "
+            f"(all of them are to take {_AT_MOST_S})"
+        )
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """Take part in a run of tests."""
+    starts_others = bool(config.getoption("numprocesses", None))
+    config.pluginmanager.register(Calm(measures=not starts_others), "calm")
