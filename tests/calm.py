@@ -44,7 +44,7 @@ class Calm:
 
     @pytest.hookimpl
     def pytest_terminal_summary(self, terminalreporter: Any) -> None:
-        if len(self.took) < 5:
+        if len(self.took) < 4:
             return
         # Seconds are added up, of which each is worth the less the slower it was.
         slow = max(1.0, statistics.harmonic_mean(self.took) / REFERENCE_MS)
@@ -57,5 +57,6 @@ class Calm:
 
 def pytest_configure(config: pytest.Config) -> None:
     """Take part in a run of tests."""
-    starts_others = bool(config.getoption("numprocesses", None))
+    is_started = hasattr(config, "workerinput")
+    starts_others = not is_started and bool(config.getoption("numprocesses", None))
     config.pluginmanager.register(Calm(measures=not starts_others), "calm")
