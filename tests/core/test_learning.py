@@ -16,7 +16,7 @@ from bambola.core.wool.learning import PRIOR_SD, Belief, Posterior, estimates, l
 from tests.effort import THOROUGH
 from tests.figures import one_ball
 
-REPEATS, PIECES = (1000 if THOROUGH else 200), 30
+REPEATS, PIECES = (1000 if THOROUGH else 100), 30
 
 
 def simulated(wild: bool) -> list[tuple[float, Posterior]]:

@@ -74,13 +74,13 @@ def figures_cut_out_once() -> Iterator[None]:
 
 @pytest.fixture(scope="session", autouse=True)
 def rests_cut_short() -> Iterator[None]:
-    """What waits for the hand to rest, or keeps watch, does so a fifth as long."""
+    """What waits for the hand to rest, or keeps watch, does so a tenth as long."""
     with pytest.MonkeyPatch.context() as patch:
         for module, name in (
             (files, "_JOURNAL_MS"), (bench_desk, "_WATCH_MS"),
             (figure_table, "_REDRAW_MS"), (figure_table, "_SETTLE_MS"),
         ):  # fmt: skip
-            patch.setattr(module, name, getattr(module, name) // 5)
+            patch.setattr(module, name, getattr(module, name) // 10)
         yield
 
 
@@ -117,7 +117,7 @@ _closed = itertools.count(1)
 def _let_go() -> None:
     """Now and then, of several windows at once: looking through everything takes its time."""
     closed = next(_closed)
-    if closed % 5 == 1:
+    if closed % 10 == 1:
         gc.collect()
     if closed == 1:
         gc.freeze()  # what one window has loaded stays: it is not to be looked through again

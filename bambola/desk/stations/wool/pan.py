@@ -32,8 +32,9 @@ class PanView(Painted):
     def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
         super().__init__(theme, tr("The pan"))
         self.studio, self.hand, self.weigher = studio, hand, weigher
-        for signal in (weigher.changed, studio.units_changed, theme.changed):
+        for signal in (hand.changed, studio.units_changed, theme.changed):
             signal.connect(self._refresh)
+        weigher.changed.connect(self._scale_says)
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(420), self.theme.px(420))
@@ -52,6 +53,14 @@ class PanView(Painted):
         if self.isVisible():
             self.tell()
 
+    def _scale_says(self) -> None:
+        """Many times a second what the scale says is another, and the queue below stays as it is."""
+        if self.isVisible() and self.weigher.aim is not None:
+            self.setAccessibleDescription(self.told())
+            self.update(0, 0, self.width(), int(self._queue().top()))
+        else:
+            self._refresh()
+
     def told(self) -> str:
         grams = show_mass(self.weigher.state.grams, self.studio.units)
         return f"{grams}. {self.weigher.words}"
@@ -62,7 +71,7 @@ class PanView(Painted):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px, aim = self.theme.px, self.weigher.aim
-        queue = QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
+        queue = self._queue()
         if aim is None:
             painter.setFont(self.theme.text(17))
             painter.setPen(self.theme.dyes.ink)
@@ -70,7 +79,8 @@ class PanView(Painted):
             return
         above = QRectF(0, px(4), self.width(), queue.top() - px(8))
         self._paint_scale(painter, above, aim)
-        self._paint_queue(painter, queue)
+        if event is None or event.rect().bottom() > queue.top():
+            self._paint_queue(painter, queue)
 
     def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
         """Where the dial has its middle in ``box``, its radius, and where number and words stand."""
@@ -325,6 +335,10 @@ class PanView(Painted):
 
     # The queue
 
+    def _queue(self) -> QRectF:
+        px = self.theme.px
+        return QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
+
     def _beads(self, box: QRectF) -> list[tuple[int, QRectF]]:
         """Which portions are seen in the queue, and where: the one in hand a third along."""
         every, px = self.hand.every, self.theme.px
@@ -379,9 +393,7 @@ class PanView(Painted):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        px = self.theme.px
-        queue = QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
-        for i, cell in self._beads(queue):
+        for i, cell in self._beads(self._queue()):
             if cell.contains(event.position()):
                 self.hand.take(self.hand.every[i].key)
 
