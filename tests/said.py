@@ -16,9 +16,9 @@ said = ENGLISH.say
 METRIC = re.compile(r"\d\s?(mm|cm|m|g|g/cm.|cm²|cm³|kg|kPa|N·mm)\b")
 IMPERIAL = re.compile(r"\d\s?(in(?! the )|oz|ft|sq in|cu in|lb)\b")
 SOLD_OR_SMALL = re.compile(
-    r"[\d.]+ mm \([^)]+ in\)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
+    r"[\d.]+ mm \([^)]+( in\)|$)|\b[012]?(\.\d+)? g\b|(steel|copper|brass|aluminium) [\d.]+ mm"
 )
-"""Sizes and names as they are sold, and weights under a tenth of an ounce."""
+"""Sizes and names as they are sold, whole or at the end of a line, and weights under a tenth of an ounce."""
 
 BOTH_UNITS = {"in": (Units("in", "oz"), METRIC), "mm": (Units(), IMPERIAL)}
 """What makers think in, and what they do not want to read then."""
