@@ -223,13 +223,30 @@ def test_a_portion_in_the_queue_is_taken_by_the_mouse(
     station: WoolStation, window: Window, qtbot: QtBot
 ) -> None:
     station.show_face(PAN)
-    pan, px = station.pan, window.theme.px
-    queue = QRectF(px(6), pan.height() - px(92), pan.width() - px(12), px(88))
-    beads = pan._beads(queue)
+    pan = station.pan
+    queue = pan.queue_box()
+    beads = pan.queue.cells(queue)
     i, cell = beads[-1]
     qtbot.mouseClick(pan, LEFT, pos=QPoint(round(cell.center().x()), round(cell.center().y())))
     assert station.hand.at == i and window.studio.selection.part == station.hand.every[i].part
-    assert any(n == i for n, _ in pan._beads(queue))
+    assert any(n == i for n, _ in pan.queue.cells(queue))
+
+
+@pytest.mark.parametrize(("high", "scale"), [(800, 1.0), (800, 1.5), (700, 1.5), (700, 2.0)])
+def test_what_the_scale_says_is_whole_and_over_the_queue_at_any_size_of_text(
+    station: WoolStation, window: Window, high: int, scale: float
+) -> None:
+    window.theme.set(scale=scale)
+    window.resize(1024, high)
+    station.show_face(PAN)
+    window.grab()
+    pan = station.pan
+    queue = pan.queue_box()
+    above = QRectF(0, 0, pan.width(), queue.top())
+    _, radius, number, words = pan.places(above)
+    assert above.contains(number) and above.contains(words) and not number.intersects(words)
+    # The queue gives way first, and then the dial.
+    assert (queue.height() > 0) == (high == 800) and (radius > 0) == (scale < 2)
 
 
 def test_so_little_that_no_lump_is_torn_for_it_is_a_pinch(

@@ -10,11 +10,12 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, Q
 from bambola.core.quantities import show_mass
 from bambola.core.wool.bundles import heap_across
 from bambola.core.wool.pan import Aim
-from bambola.desk.kit.painted import Painted, paint_ring
+from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
-from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
+from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.portion_queue import PortionQueue
 from bambola.desk.stations.wool.weigher import Weigher
 from bambola.language import tr
 
@@ -22,6 +23,8 @@ _START, _SWEEP = 200.0, 220.0
 """The dial runs clockwise from here (degrees, 0 to the right) over so many."""
 _TALL = 1.34
 """How high the dial and its pan are, in its radius."""
+_NUMBER, _WORDS = 58, 82
+"""How high the number and the lines of words under it stand, pixels of a screen of ordinary text."""
 _LEAST_RADIUS = 84
 """A smaller dial (px before scaling) cannot be read from where the scale stands."""
 
@@ -32,6 +35,7 @@ class PanView(Painted):
     def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
         super().__init__(theme, tr("The pan"))
         self.studio, self.hand, self.weigher = studio, hand, weigher
+        self.queue = PortionQueue(studio, theme, hand)
         for signal in (hand.changed, studio.units_changed, theme.changed):
             signal.connect(self._refresh)
         weigher.changed.connect(self._scale_says)
@@ -57,7 +61,7 @@ class PanView(Painted):
         """Many times a second what the scale says is another, and the queue below stays as it is."""
         if self.isVisible() and self.weigher.aim is not None:
             self.setAccessibleDescription(self.told())
-            self.update(0, 0, self.width(), int(self._queue().top()))
+            self.update(0, 0, self.width(), int(self.queue_box().top()))
         else:
             self._refresh()
 
@@ -71,7 +75,7 @@ class PanView(Painted):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         px, aim = self.theme.px, self.weigher.aim
-        queue = self._queue()
+        queue = self.queue_box()
         if aim is None:
             painter.setFont(self.theme.text(17))
             painter.setPen(self.theme.dyes.ink)
@@ -79,13 +83,19 @@ class PanView(Painted):
             return
         above = QRectF(0, px(4), self.width(), queue.top() - px(8))
         self._paint_scale(painter, above, aim)
-        if event is None or event.rect().bottom() > queue.top():
-            self._paint_queue(painter, queue)
+        if queue.height() and (event is None or event.rect().bottom() > queue.top()):
+            self.queue.paint(painter, queue, self.hasFocus())
 
     def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
         """Where the dial has its middle in ``box``, its radius, and where number and words stand."""
         px = self.theme.px
-        words, number, above = px(76), px(58), px(28)  # a line of words may stand over the ring
+        words, number, above = px(_WORDS), px(_NUMBER), px(28)  # a line may stand over the ring
+        if box.height() < words + number:
+            # A small window with large text: just the number, and what to do beside it.
+            left, right = QRectF(box), QRectF(box)
+            left.setRight(box.left() + box.width() * 0.4)
+            right.setLeft(left.right())
+            return box.center(), 0.0, left, right
         radius = min((box.height() - words - number - above) / _TALL, box.width() * 0.44)
         dial, beside = box, box
         if radius < px(_LEAST_RADIUS):
@@ -107,9 +117,9 @@ class PanView(Painted):
 
     def _paint_scale(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
         middle, radius, number, words = self.places(box)
-        if self.hand.twin_g is not None:
+        if radius and self.hand.twin_g is not None:
             self._paint_beam(painter, middle, radius, aim)
-        else:
+        elif radius:
             self._paint_dial(painter, middle, radius, aim)
         self._paint_number(painter, number)
         self._paint_words(painter, words, aim)
@@ -234,7 +244,7 @@ class PanView(Painted):
 
     def _paint_number(self, painter: QPainter, box: QRectF) -> None:
         d, state = self.theme.dyes, self.weigher.state
-        painter.setFont(self.theme.title(46))
+        painter.setFont(self.theme.title(46 * min(1.0, box.height() / self.theme.px(_NUMBER))))
         live = self.weigher.link.is_open
         right = state.standing in ("right", "hold still")
         painter.setPen((d.lichen if right else d.ink) if live else d.quiet)
@@ -301,11 +311,12 @@ class PanView(Painted):
     def _paint_words(self, painter: QPainter, box: QRectF, aim: Aim) -> None:
         d, px, units, now = self.theme.dyes, self.theme.px, self.studio.units, self.hand.now
         assert now is not None
-        painter.setFont(self.theme.text(21, bold=True))
         painter.setPen(d.ink)
+        if box.height() < px(_WORDS):
+            self._paint_fitting(painter, box, self.weigher.words, bold=True)
+            return
         line = QRectF(box.left(), box.top(), box.width(), px(30))
-        painter.drawText(line, Qt.AlignmentFlag.AlignCenter, self.weigher.words)
-        painter.setFont(self.theme.text(15))
+        self._paint_fitting(painter, line, self.weigher.words, bold=True)
         painter.setPen(d.quiet)
         if aim.parts > 1:
             told = tr(
@@ -326,74 +337,39 @@ class PanView(Painted):
                 least=show_mass(aim.least, units),
                 most=show_mass(aim.most - aim.least, units),
             )
-        painter.drawText(line.translated(0, px(28)), Qt.AlignmentFlag.AlignCenter, told)
+        self._paint_fitting(painter, line.translated(0, px(28)), told)
         if self.weigher.said:
             painter.setPen(d.lichen)
             painter.setFont(self.theme.text(14, bold=True))
             done = f"✓ {self.weigher.said}"
-            painter.drawText(line.translated(0, px(50)), Qt.AlignmentFlag.AlignCenter, done)
+            painter.drawText(line.translated(0, px(53)), Qt.AlignmentFlag.AlignCenter, done)
+
+    def _paint_fitting(
+        self, painter: QPainter, line: QRectF, told: str, bold: bool = False
+    ) -> None:
+        """A line of words: smaller where there is little room, or in two lines."""
+        for size in (21, 19, 17, 15) if bold else (15, 14, 13, 12):
+            painter.setFont(self.theme.text(size, bold))
+            if painter.fontMetrics().horizontalAdvance(told) <= line.width():
+                painter.drawText(line, Qt.AlignmentFlag.AlignCenter, told)
+                return
+        two = line.adjusted(0, 0, 0, self.theme.px(4))
+        wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(two, wrapped, told)
 
     # The queue
 
-    def _queue(self) -> QRectF:
+    def queue_box(self) -> QRectF:
+        """Where the portions stand that are to come; nowhere if number and words need all the room."""
         px = self.theme.px
-        return QRectF(px(6), self.height() - px(92), self.width() - px(12), px(88))
-
-    def _beads(self, box: QRectF) -> list[tuple[int, QRectF]]:
-        """Which portions are seen in the queue, and where: the one in hand a third along."""
-        every, px = self.hand.every, self.theme.px
-        each = px(86)
-        fit = max(1, int(box.width() // each))
-        first = max(0, min(self.hand.at - fit // 3, len(every) - fit))
-        left = box.left() + (box.width() - min(fit, len(every)) * each) / 2
-        return [
-            (i, QRectF(left + (i - first) * each, box.top(), each, box.height()))
-            for i in range(first, min(first + fit, len(every)))
-        ]
-
-    def _paint_queue(self, painter: QPainter, box: QRectF) -> None:
-        d, px, units = self.theme.dyes, self.theme.px, self.studio.units
-        painter.setPen(QPen(d.edge, 1))
-        painter.drawLine(QPointF(box.left(), box.top()), QPointF(box.right(), box.top()))
-        for i, cell in self._beads(box):
-            w = self.hand.every[i]
-            done = self.hand.done.get(w.key)
-            here = i == self.hand.at
-            if here:
-                ring = cell.adjusted(px(3), px(5), -px(3), 0)
-                paint_ring(painter, ring, self.theme, self.hasFocus())
-            side = px(30)
-            bead = QRectF(cell.center().x() - side / 2, cell.top() + px(9), side, side)
-            painter.setOpacity(0.45 if done and not here else 1.0)
-            paint_heap(
-                painter, bead, self.studio.bench.wool_by_id[w.portion.wool].colour, self.theme
-            )
-            painter.setOpacity(1.0)
-            painter.setFont(self.theme.text(12, bold=here))
-            painter.setPen(d.ink if here else d.quiet)
-            name = w.part_name + (f" {w.copy + 1}" if w.copies > 1 else "")
-            line = QRectF(cell.left() + px(5), cell.top() + px(42), cell.width() - px(10), px(17))
-            painter.drawText(
-                line,
-                Qt.AlignmentFlag.AlignCenter,
-                painter.fontMetrics().elidedText(
-                    name, Qt.TextElideMode.ElideRight, int(line.width())
-                ),
-            )
-            painter.setFont(self.theme.text(13, bold=True))
-            painter.setPen(d.lichen if done else d.madder)
-            told = (
-                f"✓ {show_mass(done.grams, units)}"
-                if done
-                else in_few_signs(w.portion, w.least_g, units)
-            )
-            painter.drawText(line.translated(0, px(18)), Qt.AlignmentFlag.AlignCenter, told)
+        high = px(88) if self.height() >= px(92 + 8 + _NUMBER + _WORDS) else 0
+        return QRectF(px(6), self.height() - px(4) - high, self.width() - px(12), high)
 
     # Hands
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        for i, cell in self._beads(self._queue()):
+        for i, cell in self.queue.cells(self.queue_box()):
             if cell.contains(event.position()):
                 self.hand.take(self.hand.every[i].key)
 
