@@ -17,6 +17,7 @@ from bambola.demo import BADGER, HERON, load_demo
 from bambola.desk.running import apart as apart_module
 from bambola.desk.running.apart import Apart, EndedError
 from bambola.desk.session.planner import PLANNING
+from bambola.desk.session.planning import put_together
 from bambola.desk.session.studio import Studio
 from bambola.shipped import default_bench
 
@@ -48,9 +49,12 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
     held = brief.ruled("head", (SizeRule(rule="hold"),)).at(200.0)
     start = (figure, bench, make_plan(figure, brief.as_made(), bench).solids.measured)
     for wish, more in ((held, start), (held.at(180.0), None)):
-        told, here = planning(wish, more), make_plan(figure, wish, bench)
+        told, here = put_together(planning(wish, more)), make_plan(figure, wish, bench)
         assert (told.steps, told.parts, told.wires) == (here.steps, here.parts, here.wires)
-        assert told.wool_g == here.wool_g
+        assert told.wool_g == here.wool_g and told.order == here.order
+        # What its pieces share is one thing still, as in a plan made here.
+        assert told.solids.placement.figure is told.resized.figure
+        assert told.order.tasks[0] in here.order.tasks
     with pytest.raises(ResizeError) as here_refused:
         make_plan(figure, held.at(2.0), bench)
     with pytest.raises(ResizeError) as refused:

@@ -8,11 +8,13 @@ that such a process does not need.
 from __future__ import annotations
 
 import contextlib
+import io
+import pickle
 import subprocess
 import sys
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from importlib import import_module
 from multiprocessing.connection import Connection, Pipe
 from typing import Any
@@ -27,7 +29,8 @@ class EndedError(Exception):
 
 class Apart:
     """A process that makes one object, told by its ``factory`` as "module:name", and calls it with what it is
-    sent. Calls come from one thread; everything else from any."""
+    sent. Calls come from one thread; everything else from any. Where the object returns an iterator, its
+    pieces come as a list, taken in one by one: what is large would else hold up the other threads."""
 
     def __init__(self, factory: str) -> None:
         self._factory = factory
@@ -82,7 +85,7 @@ class Apart:
         assert line is not None
         try:
             line.send(given)
-            well, came_of_it = line.recv()
+            well, came_of_it = _taken_in(line.recv_bytes())
         except (EOFError, OSError) as error:
             raise EndedError from error
         if not well:
@@ -129,7 +132,28 @@ def serve(line: Connection, make: Callable[[], Callable[..., Any]]) -> None:
                 told = True, answer(*given)
             except Exception as error:  # whatever it is, whoever asked must hear of it
                 told = False, error
-            line.send(told)
+            line.send_bytes(_packed(*told))
+
+
+def _packed(well: bool, answer: Any) -> bytes:
+    """An answer in bytes: what its pieces share is written once."""
+    pieces = list(answer) if isinstance(answer, Iterator) else None
+    data = io.BytesIO()
+    packer = pickle.Pickler(data, pickle.HIGHEST_PROTOCOL)
+    packer.dump((well, None if pieces is None else len(pieces)))
+    for piece in [answer] if pieces is None else pieces:
+        packer.dump(piece)
+    return data.getvalue()
+
+
+def _taken_in(data: bytes) -> tuple[bool, Any]:
+    """What was packed, and whether it went well."""
+    unpacker = pickle.Unpickler(io.BytesIO(data))
+    well, pieces = unpacker.load()
+    if pieces is None:
+        return well, unpacker.load()
+    # Python lets another thread that waits for it go on between two pieces, and not within one.
+    return well, [unpacker.load() for _ in range(pieces)]
 
 
 def main() -> None:

@@ -14,6 +14,7 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
 from bambola.desk.running.apart import Apart, EndedError
 from bambola.desk.running.background import Background, Job
+from bambola.desk.session.planning import put_together
 
 PLANNING = "bambola.desk.session.planning:Planning"
 """What a process that plans is to be made of."""
@@ -93,5 +94,4 @@ class Planner:
         if sent is None or sent[0] is not figure or sent[1] is not bench or sent[2] != apart.number:
             start = figure, bench, as_made(figure, bench).solids.measured
             self._sent = figure, bench, apart.number
-        plan: Plan = apart(brief, start)
-        return plan
+        return put_together(apart(brief, start))

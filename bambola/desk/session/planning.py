@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from dataclasses import fields
+from typing import Any
+
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
@@ -20,10 +24,29 @@ class Planning:
         self._figure: Figure | None = None
         self._bench: Bench | None = None
 
-    def __call__(self, brief: Brief, start: Start | None) -> Plan:
-        """The plan for ``brief``; with ``start`` of another figure than before."""
+    def __call__(self, brief: Brief, start: Start | None) -> Iterator[object]:
+        """The plan for ``brief``, in pieces; with ``start`` of another figure than before."""
         if start is not None:
             self._figure, self._bench, measured = start
             as_made(self._figure, self._bench, before=measured)
         assert self._figure is not None and self._bench is not None
-        return make_plan(self._figure, brief, self._bench)
+        return in_pieces(make_plan(self._figure, brief, self._bench))
+
+
+_AT_ONCE = 24
+"""So many steps, parts or edges make a piece: they are taken in in about a millisecond. Judged."""
+_FIELDS = fields(Plan)
+
+
+def in_pieces(plan: Plan) -> Iterator[object]:
+    """``plan`` bit by bit: its long runs in short ones, and then its fields, which are made of those."""
+    values = [getattr(plan, field.name) for field in _FIELDS]
+    for run in (*values, plan.order.tasks, plan.order.edges, plan.solids.measured):
+        if isinstance(run, tuple):
+            yield from (run[at : at + _AT_ONCE] for at in range(0, len(run), _AT_ONCE))
+    yield from values
+
+
+def put_together(pieces: Sequence[Any]) -> Plan:
+    """The plan whose pieces these are."""
+    return Plan(*pieces[-len(_FIELDS) :])
