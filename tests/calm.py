@@ -16,7 +16,7 @@ from benchmarks.pace import REFERENCE_MS, fixed_sum_ms
 EVERY_S = 5.0
 """So often is it timed: some three thousandths of the time. Judged."""
 _AT_MOST_S = 180
-"""What all of them may take on two calm cores; see docs/architecture.md."""
+"""What all of them may take on two calm cores; see CONTRIBUTING.md."""
 
 
 class Calm:

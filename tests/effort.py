@@ -26,7 +26,7 @@ def examples(most: int) -> settings:
 
 
 def some(things: Sequence[T], few: int) -> list[T]:
-    """``few`` of ``things``, spread evenly, the first and the last among them."""
+    """``few`` of ``things``, spread evenly: the first, and from two on the last as well."""
     if THOROUGH or few >= len(things):
         return list(things)
     return [things[round(n * (len(things) - 1) / max(1, few - 1))] for n in range(few)]

@@ -32,7 +32,7 @@ from bambola.core.figure import (
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import measure_solids
 from bambola.demo import HERON, load_demo
-from tests.effort import some
+from tests.effort import THOROUGH
 from tests.figures import arm_on_post, ball, figure_of
 from tests.said import said
 
@@ -254,7 +254,7 @@ def test_the_small_herons_thin_leg_has_four_answers_that_hold_together(
     assert ("glue" in said(wound.text)) is (answer == "glue-wound")
 
 
-@pytest.mark.parametrize("height", some([60.0, 95.0, 200.0, 120.0], 2))
+@pytest.mark.parametrize("height", [60.0, 120.0, *([95.0, 200.0] if THOROUGH else [])])
 def test_every_way_out_that_is_offered_for_a_thin_limb_leads_out(
     height: float, bench: Bench
 ) -> None:

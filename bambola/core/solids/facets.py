@@ -9,8 +9,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
-Corners = NDArray[np.int64]
+from bambola.core.solids.forms import Array
+
+Faces = NDArray[np.int64]
 
 
 def middles(triangles: Array) -> Array:
@@ -51,7 +52,7 @@ def areas(triangles: Array) -> Array:
     return lengths(crosses(triangles)) / 2
 
 
-def edges(faces: Corners) -> tuple[Corners, Corners, Corners, Corners]:
+def edges(faces: Faces) -> tuple[Faces, Faces, Faces, Faces]:
     """The edges of faces (n, 3): each once as two corners that rise (m, 2), where it stands first and which
     it is among all sides of all faces (first sides, then second, then third), and of how many faces it is."""
     sides = np.vstack([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]])

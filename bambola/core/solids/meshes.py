@@ -13,11 +13,10 @@ from enum import IntEnum
 
 import manifold3d as m3
 import numpy as np
-from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Profile, Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.facets import areas
+from bambola.core.solids.facets import Faces, areas, crosses
 from bambola.core.solids.forms import (
     Array,
     chain,
@@ -26,9 +25,6 @@ from bambola.core.solids.forms import (
     profile,
     thinned,
 )
-
-Faces = NDArray[np.int64]
-
 
 KEPT_SHAPES = 640
 """Meshes and solids that are remembered: those of 120 parts at two sizes in two details, and some. A day
@@ -55,8 +51,7 @@ class Mesh:
 
     def vertex_normals(self) -> Array:
         """Area-weighted unit normals, (n, 3)."""
-        a, b, c = (self.vertices[self.faces[:, i]] for i in range(3))
-        face = np.cross(b - a, c - a)
+        face = crosses(self.vertices[self.faces])
         total = np.zeros_like(self.vertices)
         for i in range(3):
             np.add.at(total, self.faces[:, i], face)
@@ -166,10 +161,8 @@ def _closed_rings(rings: Array, low: Array, high: Array) -> Mesh:
     j = (i + 1) % sides
     a, b = np.arange(k - 1)[:, None] * sides, np.arange(1, k)[:, None] * sides
     # Of each two rings that follow one another all of one kind, then all of the other.
-    between = np.empty((k - 1, 2, sides, 3), dtype=np.int64)
-    for kind, corners in enumerate(((a + i, a + j, b + j), (a + i, b + j, b + i))):
-        for at, corner in enumerate(corners):
-            between[:, kind, :, at] = corner
+    kinds = ((a + i, a + j, b + j), (a + i, b + j, b + i))
+    between = np.stack([np.stack(corners, -1) for corners in kinds], 1)
     last = (k - 1) * sides
     first = np.stack([np.full(sides, bottom), j, i], 1)
     final = np.stack([last + i, last + j, np.full(sides, top)], 1)

@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.solids.facets import Array
+from bambola.core.solids.forms import Array
 
 
 def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
