@@ -8,7 +8,7 @@ import tty
 from collections.abc import Iterator
 
 import pytest
-from PyQt6.QtCore import QPoint, QRectF, QSettings, Qt
+from PyQt6.QtCore import QPoint, QSettings, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog, QMenu
 from pytestqt.qtbot import QtBot
@@ -232,8 +232,8 @@ def test_a_portion_in_the_queue_is_taken_by_the_mouse(
     assert any(n == i for n, _ in pan.queue.cells(queue))
 
 
-@pytest.mark.parametrize(("high", "scale"), [(800, 1.0), (800, 1.5), (700, 1.5), (700, 2.0)])
-def test_what_the_scale_says_is_whole_and_over_the_queue_at_any_size_of_text(
+@pytest.mark.parametrize(("high", "scale"), [(800, 1.0), (700, 1.5), (700, 2.0)])
+def test_number_and_words_of_the_scale_have_room_at_any_size_of_text(
     station: WoolStation, window: Window, high: int, scale: float
 ) -> None:
     window.theme.set(scale=scale)
@@ -241,12 +241,12 @@ def test_what_the_scale_says_is_whole_and_over_the_queue_at_any_size_of_text(
     station.show_face(PAN)
     window.grab()
     pan = station.pan
-    queue = pan.queue_box()
-    above = QRectF(0, 0, pan.width(), queue.top())
-    _, radius, number, words = pan.places(above)
-    assert above.contains(number) and above.contains(words) and not number.intersects(words)
+    queue, box = pan.queue_box(), pan.scale_box()
+    _, radius, number, words = pan.places(box)
+    assert box.contains(number) and box.contains(words) and not number.intersects(words)
+    assert not box.intersects(queue)
     # The queue gives way first, and then the dial.
-    assert (queue.height() > 0) == (high == 800) and (radius > 0) == (scale < 2)
+    assert (queue.height() > 0) == (scale == 1) and (radius > 0) == (scale < 2)
 
 
 def test_so_little_that_no_lump_is_torn_for_it_is_a_pinch(

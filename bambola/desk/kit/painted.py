@@ -60,10 +60,10 @@ class Painted(QWidget):
         """What it shows, in words."""
         return ""
 
-    def tell(self) -> None:
-        """Show and tell what there is now."""
+    def tell(self, where: QRectF | None = None) -> None:
+        """Show and tell what there is now; only ``where`` anything is another, if that is known."""
         self.setAccessibleDescription(self.told())
-        self.update()
+        self.update(self.rect() if where is None else where.toAlignedRect())
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         self.update()

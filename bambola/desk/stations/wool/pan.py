@@ -23,8 +23,8 @@ _START, _SWEEP = 200.0, 220.0
 """The dial runs clockwise from here (degrees, 0 to the right) over so many."""
 _TALL = 1.34
 """How high the dial and its pan are, in its radius."""
-_NUMBER, _WORDS = 58, 82
-"""How high the number and the lines of words under it stand, pixels of a screen of ordinary text."""
+_NUMBER, _WORDS, _QUEUE = 58, 82, 88
+"""How high the number, the lines of words under it and the queue are (px before scaling)."""
 _LEAST_RADIUS = 84
 """A smaller dial (px before scaling) cannot be read from where the scale stands."""
 
@@ -59,11 +59,8 @@ class PanView(Painted):
 
     def _scale_says(self) -> None:
         """Many times a second what the scale says is another, and the queue below stays as it is."""
-        if self.isVisible() and self.weigher.aim is not None:
-            self.setAccessibleDescription(self.told())
-            self.update(0, 0, self.width(), int(self.queue_box().top()))
-        else:
-            self._refresh()
+        if self.isVisible():
+            self.tell(self.scale_box() if self.weigher.aim is not None else None)
 
     def told(self) -> str:
         grams = show_mass(self.weigher.state.grams, self.studio.units)
@@ -74,20 +71,19 @@ class PanView(Painted):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        px, aim = self.theme.px, self.weigher.aim
-        queue = self.queue_box()
+        aim, queue = self.weigher.aim, self.queue_box()
         if aim is None:
             painter.setFont(self.theme.text(17))
             painter.setPen(self.theme.dyes.ink)
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, self.weigher.words)
             return
-        above = QRectF(0, px(4), self.width(), queue.top() - px(8))
-        self._paint_scale(painter, above, aim)
+        self._paint_scale(painter, self.scale_box(), aim)
         if queue.height() and (event is None or event.rect().bottom() > queue.top()):
             self.queue.paint(painter, queue, self.hasFocus())
 
     def places(self, box: QRectF) -> tuple[QPointF, float, QRectF, QRectF]:
-        """Where the dial has its middle in ``box``, its radius, and where number and words stand."""
+        """Where the dial has its middle in ``box``, its radius (0 where there is no room for one), and where
+        number and words stand."""
         px = self.theme.px
         words, number, above = px(_WORDS), px(_NUMBER), px(28)  # a line may stand over the ring
         if box.height() < words + number:
@@ -357,13 +353,18 @@ class PanView(Painted):
         wrapped = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(two, wrapped, told)
 
-    # The queue
+    # Where all stands
 
     def queue_box(self) -> QRectF:
         """Where the portions stand that are to come; nowhere if number and words need all the room."""
         px = self.theme.px
-        high = px(88) if self.height() >= px(92 + 8 + _NUMBER + _WORDS) else 0
+        high = px(_QUEUE) if self.height() >= px(_QUEUE + _NUMBER + _WORDS + 12) else 0
         return QRectF(px(6), self.height() - px(4) - high, self.width() - px(12), high)
+
+    def scale_box(self) -> QRectF:
+        """Where all stands that the scale says: above the queue."""
+        px = self.theme.px
+        return QRectF(0, px(4), self.width(), self.queue_box().top() - px(8))
 
     # Hands
 
