@@ -7,7 +7,16 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
-from bambola.core.figure import Brief, Document, Figure, load_document
+from bambola.core.figure import (
+    Brief,
+    Document,
+    Figure,
+    Leaf,
+    Part,
+    Sausage,
+    Shape,
+    load_document,
+)
 from bambola.core.memo import Memory
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
@@ -15,7 +24,7 @@ from bambola.core.resize import ResizeError
 from bambola.demo import BADGER
 from bambola.shipped import default_bench
 from tests.effort import examples
-from tests.figures import figures
+from tests.figures import ball, figure_of, figures
 
 
 @examples(12)
@@ -33,6 +42,16 @@ def test_the_same_input_gives_the_same_plan_byte_for_byte(figure: Figure, s: flo
     except (OrderConflictError, ResizeError):
         return
     assert text() == first
+
+
+@pytest.mark.parametrize(
+    "shape", [Leaf(length=60, width=30, thickness=6), Sausage(length=60, diameter=8), ball(9)]
+)
+def test_a_figure_of_one_part_whose_steps_mind_nothing_is_planned(shape: Shape) -> None:
+    """The order's search found an IndexError where no step asks for a needle, wool or piece of its own."""
+    figure = figure_of(Part(id="leaf", name="Leaf", shape=shape, core="core-batt"))
+    plan = make_plan(figure, Brief(), default_bench())
+    assert plan.steps[0].kind == "shape" and plan.steps[0].part == "leaf"
 
 
 def test_two_readings_of_one_file_plan_alike(bench: Bench) -> None:

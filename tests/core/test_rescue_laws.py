@@ -4,6 +4,7 @@ where they are said to be."""
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -11,11 +12,22 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Leaf, Limb
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import real_measures
-from bambola.core.rescue import SYMPTOM_BY_ID, Piece, Reading, advise, applied, fitting, wanted_of
+from bambola.core.rescue import (
+    SYMPTOM_BY_ID,
+    Piece,
+    Reading,
+    ReadingMissingError,
+    advise,
+    applied,
+    fitting,
+    remedies,
+    wanted_of,
+)
 from bambola.core.rescue.advice import Advice
 from bambola.core.rescue.piece import Wanted, piece_of, wanted_at
 from bambola.demo import BADGER, HERON, load_demo
 from bambola.shipped import default_bench
+from tests.said import said
 
 SOFT, MEDIUM, FIRM, HARDEST = 0.07, 0.11, 0.15, 0.20
 """g/cm³: how closely wool is packed that feels so; hard is as hard as hands felt. See craft.md, 1."""
@@ -158,6 +170,82 @@ def test_a_piece_far_off_is_made_again(length: float, thick: float, again: bool)
     assert (does(advice) == ["remake"]) == again
     if again:
         assert advice.after == advice.now
+
+
+def flat_sheet() -> Wanted:
+    """A sheet 60 by 20 mm that should be 5 mm thick."""
+    return Wanted(60.0, 5.0, MEDIUM, 20.0 / 1000, joined=True, flat=True)
+
+
+@pytest.mark.parametrize(
+    ("thick", "action"),
+    [
+        (4.0, ("add-sides", 1.0, MEDIUM * 6 * 2 * 0.1)),  # a millimetre more of 60 × 20
+        (6.0, ("needle-sides", 1.0, 0.0)),
+    ],
+)
+def test_the_volume_of_a_flat_part_goes_with_its_thickness_not_the_square_of_it(
+    thick: float, action: tuple[str, float, float]
+) -> None:
+    symptom = "too-thin" if thick < 5 else "too-thick"
+    grams = MEDIUM * 6 * 2 * thick / 10
+    advice = advise(plan_of_badger(), "ear", SYMPTOM_BY_ID[symptom], Reading(60.0, thick, grams),
+                    default_bench(), flat_sheet())  # fmt: skip
+    (only,) = advice.actions
+    assert (only.do, only.mm, only.grams) == (action[0], *map(pytest.approx, action[1:]))
+    assert "square to its face" in said(only.told)
+
+
+def test_a_piece_of_half_its_weight_is_firmed_and_filled_not_only_shortened() -> None:
+    advice = advice_for("too-long", 96.0, 20.0, 0.5 * MEDIUM * 80 / 96)
+    assert does(advice)[:2] == ["needle-tip", "needle-all"]
+    assert {"add-tip", "add-sides"} & set(does(advice))
+    assert advice.after.density >= 0.85 * MEDIUM
+    # Of the right size, it is not right either.
+    assert not advice_for("too-long", 80.0, 20.0, 0.5 * MEDIUM).within
+
+
+def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> None:
+    symptom, bench = SYMPTOM_BY_ID["too-soft"], default_bench()
+    read = Reading(80.0, 20.0, weight(80, 20, 0.07))
+    assert does(advise(plan_of_badger(), "arm", symptom, read, bench, rod()))[0] == "needle-all"
+    with pytest.raises(ReadingMissingError):
+        advise(plan_of_badger(), "arm", symptom, Reading(80.0, 20.0), bench, rod())
+
+
+def test_nothing_is_to_be_worked_off_that_no_hand_can_measure() -> None:
+    """At 0.1999 g/cm³ it is hard at 99.95 mm: that twentieth is not told by itself."""
+    assert does(advice_for("too-long", 100.0, 20.0, 0.1999)) == ["cut-base"]
+    (peeled,) = advice_for("too-thick", 80.0, 26.0, 0.1999).actions
+    assert peeled.do == "peel" and peeled.mm == pytest.approx(6.0)
+
+
+def test_more_wool_than_was_kept_back_is_told_as_short(bench: Bench) -> None:
+    plan = plan_of_badger()
+    wanted = wanted_of(plan, "nose", bench)
+    kept = next(p for p in plan.part("nose").portions if p.role == "core").keep_by_g
+    advice = advise(plan, "nose", SYMPTOM_BY_ID["too-small"],
+                    Reading(0.62 * wanted.length, 0.62 * wanted.thick), bench)  # fmt: skip
+    added = sum(a.grams for a in advice.actions)
+    (short,) = [f for f in advice.follows if f.kind.startswith("follows.wool")]
+    assert short.kind == "follows.wool-short"
+    assert dict(short.slots)["short"].value == pytest.approx(added - kept)  # type: ignore[union-attr]
+
+
+def test_on_a_wire_its_end_is_turned_back_first_and_no_base_is_cut(bench: Bench) -> None:
+    plan = plan_of_badger()
+    assert wanted_of(plan, "arm", bench).wire == "ends"
+    assert wanted_of(plan, "ear", bench).wire == "none"
+    assert wanted_of(plan, "body", bench).wire == "through"
+    wired = replace(rod(), wire="ends")
+    assert does(advice_for("too-long", 100.0, 20.0, MEDIUM, wired)) == ["turn-wire", "needle-tip"]
+    through = replace(rod(), wire="through")
+    assert does(advice_for("too-long", 84.0, 20.0, HARDEST, through)) == ["cut-tip"]
+
+
+def test_the_wrong_colour_is_something_that_can_be_wrong() -> None:
+    told = [said(fact) for fact in remedies(SYMPTOM_BY_ID["wrong-colour"])]
+    assert len(told) == 4 and "peel it off" in told[0] and "coat" in told[1]
 
 
 @pytest.mark.parametrize(("density", "soft"), [(0.84 * MEDIUM, True), (0.86 * MEDIUM, False)])

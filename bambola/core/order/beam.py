@@ -52,7 +52,10 @@ class _Beam:
         n, values = problem.n, sum(sizes)
         self.first = np.cumsum([0, *sizes[:-1]]) if kinds else np.zeros(0, dtype=np.int64)
         # Every value of every kind has a number of its own; the first of a kind is "none".
-        self.asks = np.array([kind.of for kind in kinds]).T.reshape(n, len(kinds)) + self.first
+        self.asks = (
+            np.array([kind.of for kind in kinds], dtype=np.int64).T.reshape(n, len(kinds))
+            + self.first
+        )
         self.price = np.zeros((values, values))
         self.least = np.zeros(values)
         for start, kind in zip(self.first, kinds, strict=True):

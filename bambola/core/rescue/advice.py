@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, Value, fact
+from bambola.core.methods.slots import CLOSE_MM
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import pair_advice
 from bambola.core.rescue.piece import (
@@ -24,6 +25,8 @@ from bambola.core.rescue.symptoms import Symptom
 
 SINKS_MM = 5.0
 """A base hides no more than this of a length. See craft.md, 7."""
+LEAST_MM = CLOSE_MM
+"""Less than what is close enough is not worked off by itself: what is too large is then made as wanted."""
 LAYER_MM = 3.0
 """Wool is added in layers no thicker than this. See craft.md, 7."""
 BENT_MM = 3.0
@@ -40,7 +43,6 @@ REMAKE = 0.4
 """A piece farther off than by this share is made again sooner than mended. Judged. See craft.md, 7."""
 SOFTER = 0.85
 """A piece less dense than this share of what it should be is too soft. Judged. See craft.md, 7."""
-_NOTHING = 1e-6
 
 
 class ReadingMissingError(RefusedError):
@@ -76,8 +78,9 @@ def advise(
     wanted = piece or wanted_of(plan, part, bench)
     if symptom.pair:
         wanted = _like_twin(wanted, reading, symptom)
+    weighed = None not in (reading.length, reading.thickness, reading.grams)
     for name in symptom.needs:
-        if getattr(reading, name) is None:
+        if getattr(reading, name) is None and not (name == "firmness" and weighed):
             told = fact("rescue.needs", symptom=Fact(f"symptom.{symptom.id}"),
                         reading=Fact(f"reading.{name}"))  # fmt: skip
             raise ReadingMissingError(told)
@@ -89,8 +92,9 @@ def advise(
     actions: tuple[Action, ...] = ()
     within, after = True, now
     if symptom.sized:
-        within = wanted.has(now) and not (symptom.firmness and _is_soft(now, wanted))
-        actions = () if within else tuple(_actions(now, wanted, symptom))
+        felt_known = reading.grams is not None or reading.firmness is not None
+        within = wanted.has(now) and not (felt_known and _is_soft(now, wanted))
+        actions = () if within else tuple(_actions(now, wanted, felt_known))
         for action in actions:
             after = applied(after, action)
     words = remedies(symptom)
@@ -109,22 +113,23 @@ def _like_twin(wanted: Wanted, reading: Reading, symptom: Symptom) -> Wanted:
     """As the other of the pair is."""
     length = reading.twin_length or wanted.length
     thick = reading.twin_thickness or wanted.thick
-    return Wanted(length, thick, wanted.density, wanted.fill, wanted.joined, wanted.flat)
+    return replace(wanted, length=length, thick=thick)
 
 
 def _is_soft(piece: Piece, wanted: Wanted) -> bool:
     return piece.density < SOFTER * wanted.density
 
 
-def _actions(now: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
-    """In the order of the hands; each is worked out from what the one before leaves."""
+def _actions(now: Piece, wanted: Wanted, felt_known: bool) -> Iterator[Action]:
+    """In the order of the hands; each is worked out from what the one before leaves. Where it is known how
+    close the piece is felted, what is too soft once its size is right gets firmed, and filled up."""
     off = max(abs(now.length / wanted.length - 1), abs(now.thick / wanted.thick - 1) / 1.5)
     if off > REMAKE:
         yield Action("remake", "all", 0.0, 0.0, fact("rescue.remake", off=off))
         return
     piece = now
-    for way in (_shorten, _narrow, _firm, _lengthen, _thicken):
-        for action in way(piece, wanted, symptom):
+    for way in (_shorten, _narrow, *((_firm,) if felt_known else ()), _lengthen, _thicken):
+        for action in way(piece, wanted):
             piece = applied(piece, action)
             yield action
 
@@ -141,64 +146,82 @@ def _aim(piece: Piece, wanted: Wanted) -> tuple[float, float]:
     for _ in range(40):
         share = (low + high) / 2
         a, b = long + share * (top_long - long), thick + share * (top_thick - thick)
-        low, high = (low, share) if a * b**2 >= least else (share, high)
+        low, high = (low, share) if a * b**piece.power >= least else (share, high)
     a, b = long + high * (top_long - long), thick + high * (top_thick - thick)
     # Where even the largest that is right would be too hard, wool has to go: then it is made as wanted.
-    return (a, b) if a * b**2 >= least * (1 - 1e-6) else (long, thick)
+    return (a, b) if a * b**piece.power >= least * (1 - 1e-6) else (long, thick)
 
 
-def _shorten(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
-    """Too long: from the tip while it is not hard; sunk at the base; cut there."""
+def _worked(now: float, aim: float, wanted: float, hard: float) -> tuple[float, float]:
+    """By how much a size is brought down by the needle, and by how much in another way, to ``aim`` or, where
+    that is too little to be worked by hand, to what is ``wanted``; felt is hard at ``hard``."""
+    needled = min(now - aim, max(0.0, now - max(hard, aim)))
+    if needled < LEAST_MM:
+        return 0.0, now - wanted
+    rest = now - needled - aim
+    if 0 < rest < LEAST_MM:
+        rest = now - needled - wanted
+    return needled, rest if rest >= LEAST_MM else 0.0
+
+
+def _shorten(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+    """Too long: from the tip while it is not hard; sunk at the base; cut there. A wire that ends there is
+    turned back first, and what runs on wire is cut at its tip."""
     if piece.length <= wanted.lengths[1]:
         return
     aim = _aim(piece, wanted)[0]
-    over = piece.length - aim
-    shortest = piece.length * piece.density / HARDEST
-    by = min(over, max(0.0, piece.length - max(shortest, aim)))
-    if by > _NOTHING:
+    hard = piece.length * piece.density / HARDEST
+    by, over = _worked(piece.length, aim, wanted.length, hard)
+    if wanted.wire == "ends":
+        yield _act("turn-wire", "tip", by + over, 0.0)
+    if by > 0:
         yield _act("needle-tip", "tip", by, 0.0)
-        over -= by
-    if over <= _NOTHING:
+    if over <= 0:
         return
-    if wanted.joined and over <= SINKS_MM:
+    grams = piece.grams * over / (piece.length - by)
+    if wanted.wire != "none":
+        yield _act("cut-tip", "tip", over, grams)
+    elif wanted.joined and over <= SINKS_MM:
         yield _act("sink-base", "base", over, 0.0)
     else:
-        yield _act("cut-base", "base", over, piece.grams * over / (piece.length - by))
+        yield _act("cut-base", "base", over, grams)
 
 
-def _narrow(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+def _narrow(piece: Piece, wanted: Wanted) -> Iterator[Action]:
     """Too thick: from the sides while it is not hard; then peeled."""
     if piece.thick <= wanted.thicknesses[1]:
         return
     aim = _aim(piece, wanted)[1]
-    over = piece.thick - aim
-    thinnest = piece.thick * (piece.density / HARDEST) ** 0.5
-    by = min(over, max(0.0, piece.thick - max(thinnest, aim)))
-    if by > _NOTHING:
-        yield _act("needle-sides", "sides", by, 0.0)
-        piece, over = applied(piece, _act("needle-sides", "sides", by, 0.0)), over - by
-    if over > _NOTHING:
-        yield _act("peel", "sides", over, piece.grams * (1 - (aim / piece.thick) ** 2))
+    hard = piece.thick * (piece.density / HARDEST) ** (1 / piece.power)
+    by, over = _worked(piece.thick, aim, wanted.thick, hard)
+    if by > 0:
+        yield _act("needle-sides", "sides", by, 0.0, piece.flat)
+        piece = applied(piece, _act("needle-sides", "sides", by, 0.0))
+    if over > 0:
+        left = (1 - over / piece.thick) ** piece.power
+        yield _act("peel", "sides", over, piece.grams * (1 - left))
 
 
-def _firm(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
-    """Too soft: felted on all round, by which it gets smaller; what then lacks is added."""
-    if not symptom.firmness or not _is_soft(piece, wanted):
+def _firm(piece: Piece, wanted: Wanted) -> Iterator[Action]:
+    """Too soft: felted on all round, by which it gets smaller; what then lacks is added. A flat piece is
+    felted square to its face, and gets thinner only."""
+    if not _is_soft(piece, wanted):
         return
-    share = (piece.density / wanted.density) ** (1 / 3)
-    yield _act("needle-all", "all", piece.thick * (1 - share), 0.0)
+    share = (piece.density / wanted.density) ** (1.0 if piece.flat else 1 / 3)
+    yield _act("needle-all", "all", piece.thick * (1 - share), 0.0, piece.flat)
 
 
-def _lengthen(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+def _lengthen(piece: Piece, wanted: Wanted) -> Iterator[Action]:
     """Too short: wool laid over the tip."""
     if piece.length >= wanted.lengths[0]:
         return
     lacks = wanted.length - piece.length
-    grams = _felted(piece, wanted) * piece.fill * lacks * piece.thick**2
+    more = replace(piece, length=wanted.length).volume - piece.volume
+    grams = _felted(piece, wanted) * more
     yield _act("add-tip", "tip", lacks, grams)
 
 
-def _thicken(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]:
+def _thicken(piece: Piece, wanted: Wanted) -> Iterator[Action]:
     """Too thin: hairy layers all round, none thicker than a layer."""
     if piece.thick >= wanted.thicknesses[0]:
         return
@@ -207,9 +230,9 @@ def _thicken(piece: Piece, wanted: Wanted, symptom: Symptom) -> Iterator[Action]
         layers += 1
     for _ in range(layers):
         by = lacks / layers
-        thick = piece.thick + by
-        grams = _felted(piece, wanted) * piece.fill * piece.length * (thick**2 - piece.thick**2)
-        action = _act("add-sides", "sides", by, grams)
+        more = replace(piece, thick=piece.thick + by).volume - piece.volume
+        grams = _felted(piece, wanted) * more
+        action = _act("add-sides", "sides", by, grams, piece.flat)
         piece = applied(piece, action)
         yield action
 
@@ -219,8 +242,9 @@ def _felted(piece: Piece, wanted: Wanted) -> float:
     return min(HARDEST, max(piece.density, SOFTER * wanted.density))
 
 
-def _act(do: Do, where: str, mm: float, grams: float) -> Action:
-    return Action(do, where, mm, grams, fact(f"do.{do}", mm=Exact(mm), grams=Grams(grams)))
+def _act(do: Do, where: str, mm: float, grams: float, flat: bool = False) -> Action:
+    kind = f"do.{do}.flat" if flat else f"do.{do}"
+    return Action(do, where, mm, grams, fact(kind, mm=Exact(mm), grams=Grams(grams)))
 
 
 def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -> Iterator[Fact]:
@@ -235,8 +259,10 @@ def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -
     added = sum(a.grams for a in actions if a.do.startswith("add"))
     if core is not None and added > 0:
         wool = bench.wool_by_id[core.wool]
-        left = max(0.0, core.keep_by_g - added)
-        yield fact("follows.wool", grams=Grams(added), wool=wool.name, left=Grams(left))
+        left = core.keep_by_g - added
+        more = {"left": Grams(left)} if left > 0 else {"short": Grams(-left)}
+        kind = "follows.wool" if left > 0 else "follows.wool-short"
+        yield fact(kind, grams=Grams(added), wool=wool.name, **more)
     weighs = sum(p.grams for p in row.portions) * row.count
     if weighs > 0.15 * plan.wool_g:
         yield Fact("follows.stand")

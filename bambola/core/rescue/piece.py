@@ -1,6 +1,7 @@
 """A piece of felt as it is and as it should be, and what hands can do to it.
 
-Its volume goes with its length and the square of its thickness. A needle drives fibre the way its point goes:
+Its volume goes with its length and the square of its thickness; that of a flat one, which grows no wider by
+being thicker, with its thickness. A needle drives fibre the way its point goes:
 from the tip it shortens, from the sides it narrows, and the piece gets denser by as much, up to as hard as
 felt
 gets by hand. What is added is felted as close as the piece is; what is cut or peeled takes its share of the
@@ -9,13 +10,14 @@ wool. See craft.md, 7.
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact
-from bambola.core.figure import Firmness
+from bambola.core.figure import Figure, Firmness
 from bambola.core.methods import sheet_for
 from bambola.core.methods.slots import close
 from bambola.core.order import Step
@@ -24,8 +26,8 @@ from bambola.core.wool import as_read, extents
 
 HARDEST = PACKED_DENSITY["hard"]
 Do = Literal[
-    "needle-tip", "needle-sides", "needle-all", "sink-base", "cut-base", "cut-tip", "peel",
-    "add-tip", "add-sides", "remake", "leave",
+    "turn-wire", "needle-tip", "needle-sides", "needle-all", "sink-base", "cut-base", "cut-tip", "peel",
+    "add-tip", "add-sides", "remake",
 ]  # fmt: skip
 
 
@@ -44,17 +46,24 @@ class Reading:
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness."""
+    """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness, or
+    where it is ``flat`` mm of thickness."""
 
     length: float
     thick: float
     grams: float
     fill: float
+    flat: bool = False
+
+    @property
+    def power(self) -> int:
+        """With which power of its thickness its volume goes."""
+        return 1 if self.flat else 2
 
     @property
     def volume(self) -> float:
         """cm³."""
-        return self.fill * self.length * self.thick**2
+        return self.fill * self.length * self.thick**self.power
 
     @property
     def density(self) -> float:
@@ -65,8 +74,8 @@ class Piece:
 @dataclass(frozen=True, slots=True)
 class Wanted:
     """How a piece should be: its sizes, how close it is felted, whether it is joined at its base (and may
-    sink there), and whether it is flat (its thickness is what is told, and it grows no longer by being
-    thicker)."""
+    sink there), whether it is flat (its thickness is what is told, and it grows no wider by being thicker),
+    and whether wire runs ``through`` it or ``ends`` at its tip."""
 
     length: float
     thick: float
@@ -74,11 +83,12 @@ class Wanted:
     fill: float
     joined: bool
     flat: bool
+    wire: Literal["none", "through", "ends"] = "none"
 
     @property
     def grams(self) -> float:
         """What it weighs when it is right."""
-        return self.density * self.fill * self.length * self.thick**2
+        return self.density * Piece(self.length, self.thick, 0.0, self.fill, self.flat).volume
 
     @property
     def lengths(self) -> tuple[float, float]:
@@ -113,9 +123,23 @@ def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
     part, row = figure.by_id[part_id], plan.part(part_id)
     flat = part.shape.flat
     along, thick = as_read(extents(part.shape), flat)
-    fill = row.net_cm3 / (along * thick**2)
+    fill = row.net_cm3 / Piece(along, thick, 0.0, 1.0, flat).volume
     density = bench.packed_density(figure, part)
-    return Wanted(along, thick, density, fill, part.parent is not None, flat)
+    joined = part.parent is not None
+    return Wanted(along, thick, density, fill, joined, flat, _wire_in(figure, part_id))
+
+
+def _wire_in(figure: Figure, part_id: str) -> Literal["none", "through", "ends"]:
+    """Whether wire runs through a part, or ends in its farther half or in what sits on that: a limb's wire
+    sticks out for its foot while the limb is wound."""
+    if part_id not in figure.wired:
+        return "none"
+    bones = Counter(node for bone in figure.bones for node in (bone.a, bone.b))
+    ends = (node for node in figure.nodes if bones[node.id] == 1)
+    near = (
+        e.along > 0.5 if e.part == part_id else figure.by_id[e.part].parent == part_id for e in ends
+    )
+    return "ends" if any(near) else "through"
 
 
 def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
@@ -137,7 +161,7 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     if core is None:
         return whole
     along, stout = as_read(core.finished_mm, whole.flat)
-    fill = core.grams / density / (along * stout**2)
+    fill = core.grams / density / Piece(along, stout, 0.0, 1.0, whole.flat).volume
     return replace(whole, length=length, thick=thick, fill=fill)
 
 
@@ -146,7 +170,7 @@ def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
     it feels, else it is what was planned for it."""
     length = reading.length if reading.length is not None else wanted.length
     thick = reading.thickness if reading.thickness is not None else wanted.thick
-    bare = Piece(length, thick, 0.0, wanted.fill)
+    bare = Piece(length, thick, 0.0, wanted.fill, wanted.flat)
     if reading.grams is not None:
         grams = reading.grams
     elif reading.firmness is not None:
@@ -165,14 +189,15 @@ def applied(piece: Piece, action: Action) -> Piece:
         case "needle-sides":
             return replace(piece, thick=piece.thick - mm)
         case "needle-all":
-            share = (piece.thick - mm) / piece.thick
+            share = 1.0 if piece.flat else (piece.thick - mm) / piece.thick
             return replace(piece, length=piece.length * share, thick=piece.thick - mm)
         case "sink-base" | "cut-base" | "cut-tip":
             left = (piece.length - mm) / piece.length
             return replace(piece, length=piece.length - mm, grams=piece.grams * left)
         case "peel":
             thin = piece.thick - mm
-            return replace(piece, thick=thin, grams=piece.grams * (thin / piece.thick) ** 2)
+            left = (thin / piece.thick) ** piece.power
+            return replace(piece, thick=thin, grams=piece.grams * left)
         case "add-tip":
             return replace(piece, length=piece.length + mm, grams=piece.grams + action.grams)
         case "add-sides":

@@ -122,6 +122,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
     Symptom("stuck", "felt", 2, sorts=_SHAPED),
     Symptom("core-shows", "skin", 3, shows=_coated, sorts=_SKINNED),
     Symptom("colour-through", "skin", 3, sorts=_SKINNED),
+    Symptom("wrong-colour", "skin", 4, sorts=_SHAPED | _SKINNED),
     Symptom("pits", "skin", 3, sorts=_SKINNED),
     Symptom("hairy", "skin", 3, sorts=_SKINNED),
     Symptom("dirty", "skin", 3, sorts=_SKINNED),

@@ -26,6 +26,7 @@ SENTENCES = {
     "symptom.stuck": N_("it sticks to the pad"),
     "symptom.core-shows": N_("the core shows"),
     "symptom.colour-through": N_("colour pushed through"),
+    "symptom.wrong-colour": N_("the wrong colour was used"),
     "symptom.pits": N_("needle pits"),
     "symptom.hairy": N_("hairy"),
     "symptom.dirty": N_("white gone grey"),
@@ -59,6 +60,9 @@ SENTENCES = {
     ),
     "rescue.size": N_("{long} long, {thick} thick"),
     # What to do.
+    "do.turn-wire": N_(
+        "Turn the wire’s end back by {mm} with pliers first: wool gets no shorter than the wire in it."
+    ),
     "do.needle-tip": N_(
         "Stab from the tip straight in along its length, all over the end, and measure every twenty "
         "stabs, till it is {mm} shorter."
@@ -66,6 +70,12 @@ SENTENCES = {
     "do.needle-sides": N_(
         "Stab square from the sides towards the middle with a coarse needle, turning, till it is {mm} "
         "thinner."
+    ),
+    "do.needle-sides.flat": N_(
+        "Stab square to its face with a coarse needle, lifting and turning it, till it is {mm} thinner."
+    ),
+    "do.needle-all.flat": N_(
+        "Stab deep and coarse square to its face, lifting and turning it; it gets {mm} thinner."
     ),
     "do.needle-all": N_(
         "Stab deep and coarse all round towards the middle; it gets {mm} thinner and shorter in step."
@@ -83,14 +93,19 @@ SENTENCES = {
     "do.add-sides": N_(
         "Rough it, wind {grams} on in a hairy layer, and felt it in from the sides: {mm} thicker."
     ),
-    "do.remake": N_("Make it again."),
-    "do.leave": N_("Leave it as it is."),
+    "do.add-sides.flat": N_(
+        "Rough it, lay {grams} over its middle in a hairy layer, and felt it down square to its face: {mm} "
+        "thicker."
+    ),
     # What follows.
     "follows.twin": N_(
         "Do the same to its twin, or hold the two together: a pair is seen at once."
     ),
     "follows.wool": N_("That takes {grams} of {wool:lower}; {left} is left of what was kept back."),
     "follows.stand": N_("It weighs a good part of the whole: stand the figure again."),
+    "follows.wool-short": N_(
+        "That takes {grams} of {wool:lower}, {short} more than was kept back: weigh that off as well."
+    ),
     "follows.eyes": N_("It bears the eyes: read the gap between them again on the strip."),
     "follows.coat": N_("Bare core comes up there: keep {wool:lower} for a veil."),
     # Remedies in words, what comes first first.
@@ -163,6 +178,14 @@ SENTENCES = {
     "rescue.colour-through.1": N_("Trim what came through."),
     "rescue.colour-through.2": N_("Lay a veil, and stab it at 20°."),
     "rescue.colour-through.3": N_("Comb it up, and call it fur."),
+    "rescue.wrong-colour.1": N_("Only tacked: peel it off, and keep it for a core."),
+    "rescue.wrong-colour.2": N_("A core under a coat to come: leave it, and lay the coat thicker."),
+    "rescue.wrong-colour.3": N_(
+        "Lay a middle tone over it, then a veil of the right colour, across."
+    ),
+    "rescue.wrong-colour.4": N_(
+        "Only part of it: make that a patch or a band, on the other side too."
+    ),
     "rescue.pits.1": N_("Rub it with a fingertip, round and round."),
     "rescue.pits.2": N_("A fine needle, slanting, over all."),
     "rescue.pits.3": N_("A veil."),
