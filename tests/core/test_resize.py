@@ -18,6 +18,7 @@ from bambola.core.figure import (
     Seat,
     SizeRule,
 )
+from bambola.core.plan import make_plan
 from bambola.core.resize import (
     ResizeError,
     reachable,
@@ -31,7 +32,7 @@ from bambola.core.solids import place
 from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, shapes
-from tests.said import refused
+from tests.said import refused, said
 
 
 def stack(*diameters: float) -> Figure:
@@ -134,6 +135,24 @@ def test_the_badger_meets_280_with_its_head_held(bench: Bench, badger: Document)
     assert resized.parts["head"].to_mm == head
     assert place(resized.figure).height == pytest.approx(280.0, abs=0.1)
     assert resized.scale > 2.2
+
+
+@pytest.mark.parametrize("answer", [None, "with-it", "with-the-figure"])
+def test_what_sits_on_a_held_head_keeps_with_it_or_grows_as_the_maker_says(
+    answer: str | None, bench: Bench, badger: Document
+) -> None:
+    """At 220 mm with its head held, the badger's eyes were to be 9 mm and its snout 49 mm on a head of 53."""
+    brief = badger.brief.at(220.0).ruled("head", (SizeRule(rule="hold"),))
+    plan = make_plan(badger.figure, brief.answered("sits-on:head", answer), bench)
+    as_made = badger.figure.by_id["snout"].shape.measures()
+    s = plan.scale if answer == "with-the-figure" else 1.0
+    assert plan.part("snout").to_mm == pytest.approx({k: s * mm for k, mm in as_made.items()})
+    eye = next(f for f in plan.fittings if f.id == "eye")
+    assert eye.wanted_mm == pytest.approx(s * 5.0) and abs(eye.deviation_pct) < 12
+    notice = next(n for n in plan.notices if n.code == "sits-on:head")
+    assert (notice.level, notice.answer, len(notice.options)) == ("note", answer, 2)
+    assert "Eyes, Snout and Ear" in said(notice.text)
+    assert plan.part("arm").to_mm["length"] > 1.7 * plan.part("arm").from_mm["length"]
 
 
 def test_eyes_come_in_whole_sizes_and_the_maker_may_choose(bench: Bench) -> None:

@@ -137,6 +137,13 @@ def test_the_command_tells_it_and_refuses_in_one_sentence(
     told = json.loads(capsys.readouterr().out)
     assert [f["variant"] for f in told["figures"]] == ["", "Sad"]
     assert {tuple(act["of"]) for act in told["acts"]} <= {(0,), (1,), (0, 1)}
+    # Those without a height of their own are at the one that is asked for.
+    free = three_badgers()
+    free = free.replaced(variants=tuple(v.replaced(height=None) for v in free.variants))
+    design.write_text(dump_document(BADGER_, free), encoding="utf-8")
+    assert main(["together", str(design), "--height", "200mm"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [f["height_mm"] for f in told["figures"]] == pytest.approx([200.0] * 3)
     for arguments, why in (
         (["--variant", "Glad"], "“Glad” is not known; use Sad, Sitting."),
         (["--variant", "Sad", "--height", "3mm"], "cannot"),

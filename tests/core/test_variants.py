@@ -104,6 +104,10 @@ def test_colours_and_what_is_left_off_are_shared_by_all_else(bench: Bench) -> No
         for p in badger.by_id
         if badger.by_id[p].coat  # type: ignore[union-attr]
     }
+    dyed = make_plan(
+        badger, Brief(height=180.0, altered=Alteration(colours={"grey": "charcoal"})), bench
+    )
+    assert "grey" not in {p.wool for part in dyed.parts for p in part.portions}  # seams as well
     plain = make_plan(badger, Brief(height=180.0), bench)
     for part in plan.parts:
         assert part.to_mm == pytest.approx(plain.part(part.id).to_mm)

@@ -72,7 +72,7 @@ class Brief(Frozen):
         found = next((v for v in self.variants if v.name == name), None)
         change = {
             "altered": found.altered if found else Alteration(),
-            "height": found.height if found else self.height,
+            "height": (found and found.height) or self.height,
             "variant": found.name if found else "",
         }
         return self.model_copy(update=change)

@@ -76,6 +76,13 @@ class Laid(StrEnum):
     AS_DRAWN = "as-drawn"
 
 
+class Sitting(StrEnum):
+    """With what that grows which sits on a part held as a whole."""
+
+    WITH = "with-it"
+    FIGURE = "with-the-figure"
+
+
 class Reached(StrEnum):
     """What is done about a prop that an arm does not reach any more."""
 
@@ -139,7 +146,7 @@ class Sized(str):
 
 
 Answer = (
-    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Reached | Eyes | Stocked | Left
+    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Sitting | Reached | Eyes | Stocked | Left
     | InMetal | Sized
 )  # fmt: skip
 A = TypeVar("A", bound=Answer)
@@ -238,6 +245,12 @@ class Folding(Question[Laid]):
     kind, of, answers = "folding", "figure", tuple(Laid)
 
 
+class SitsOn(Question[Sitting]):
+    """Whether what sits on a part held as a whole keeps with it."""
+
+    kind, of, answers = "sits-on", "part", tuple(Sitting)
+
+
 class Reach(Question[Reached]):
     """A prop that an arm held as made and does not reach now."""
 
@@ -258,6 +271,7 @@ QUESTIONS: dict[str, type[Question[Answer]]] = {
         WireStock,
         Repeated,
         Folding,
+        SitsOn,
         Reach,
     )
 }

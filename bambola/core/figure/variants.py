@@ -48,7 +48,8 @@ class Alteration(Frozen):
 
 
 class Variant(Frozen):
-    """One by its name: what differs, and the height (mm) it is wanted at; None is as made."""
+    """One by its name: what differs, and the height (mm) of its own that it is wanted at; None is whatever is
+    asked of the figure."""
 
     name: Name
     altered: Alteration = Alteration()
@@ -74,6 +75,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
             coat=part.coat and part.coat.replaced(wool=dyed(part.coat.wool)),
             insets=tuple(inset.replaced(wool=dyed(inset.wool)) for inset in part.insets),
             fur=part.fur and part.fur.replaced(wool=dyed(part.fur.wool)),
+            seam_wool=part.seam_wool and dyed(part.seam_wool),
         )
         for part in figure.parts
     )

@@ -220,7 +220,7 @@ def _fittings(new: AtSize, corrected: bool) -> tuple[FittingPlan, ...]:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
     rows = []
     for old, used in zip(new.resized.was.fittings, new.resized.figure.fittings, strict=True):
-        wanted = wanted_size(old, new.resized.scale, corrected)
+        wanted = wanted_size(old, new.resized.parts[old.part].carries, corrected)
         off = (used.size / wanted - 1) * 100
         rows.append(
             FittingPlan(
@@ -235,7 +235,7 @@ def _bought(new: AtSize) -> Iterator[FittingPlan]:
     for part in new.resized.figure.parts:
         drawn, dress = new.resized.was.by_id[part.id].garment, part.garment
         if drawn and dress and dress.bought:
-            wanted = drawn.opening * new.resized.scale
+            wanted = drawn.opening * new.resized.parts[part.id].base
             off = (dress.opening / wanted - 1) * 100
             count = sum(copy.part.id == part.id for copy in new.solids.placement.copies)
             yield FittingPlan(part.id, part.name, wanted, dress.opening, off, count, dress.mass)

@@ -25,6 +25,9 @@ LIGHT_STOP_DENSITY = 0.11
 See craft.md, 2."""
 FRINGE_MM = (6.0, 25.0)
 """A fringe shorter than this has no hold, longer is beyond a needle's reach. See craft.md, 2."""
+OWN_WAY = 0.12
+"""A part farther off what the figure's scale would make it than by this share is asked about with what sits
+on it, as eyes are that are so far off. Judged. See craft.md, 2."""
 EYE_TOLERANCE = 0.12
 """Share by which a ready-made size may miss the wanted one before the maker is asked. See craft.md, 2."""
 
@@ -35,13 +38,17 @@ Made = Literal["apart", "in place", "detail", "on wire", "bought"]
 class SizedPart:
     """One part's measures before and after (mm), and the rules that bent them.
 
-    ``impossible`` holds the measures that the rules asked for where no such shape can have them.
+    ``impossible`` holds the measures that the rules asked for where no such shape can have them. ``base`` is
+    the scale its rules bent: the figure's, or that of a held part it sits on. What sits on it has the scale
+    that it ``carries``: its own where it grew as a whole, else the one it began with.
     """
 
     shape: Shape
     from_mm: dict[str, float]
     to_mm: dict[str, float]
     bent_by: tuple[Fact, ...]
+    base: float
+    carries: float
     impossible: dict[str, float] = field(default_factory=dict)
 
 
@@ -76,7 +83,7 @@ def size_part(
             new["thickness"] = floor
             bent.append(fact("size.stops-light", measure=measure_fact("thickness")))
     if not bent:
-        return SizedPart(part.shape.scaled(s) if s != 1.0 else part.shape, old, new, ())
+        return SizedPart(part.shape.scaled(s) if s != 1.0 else part.shape, old, new, (), s, s)
     least = part.shape.least_length(new)
     wanted = {}
     if new.get("length", math.inf) < least:
@@ -89,7 +96,10 @@ def size_part(
         else:
             new["length"] = least
             bent.append(fact("size.longer", measure=measure_fact("length")))
-    return SizedPart(part.shape.resized(new), old, new, tuple(bent), wanted)
+    growths = [new[name] / mm for name, mm in old.items() if mm > 0]
+    whole = max(growths) <= min(growths) * (1 + 1e-9)
+    carries = growths[0] if whole else s
+    return SizedPart(part.shape.resized(new), old, new, tuple(bent), s, carries, wanted)
 
 
 def _ruled(rule: SizeRule, old: float, new: float) -> float:

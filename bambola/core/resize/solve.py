@@ -6,14 +6,15 @@ changes what s must be, so s is the root of height(s) = target.
 
 from __future__ import annotations
 
+import math
 import warnings
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
-from bambola.core.figure.questions import Impossible, Repeated
+from bambola.core.figure.questions import Impossible, Repeated, SitsOn, Sitting
 from bambola.core.resize.features import corrections, is_eye
 from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
@@ -158,50 +159,79 @@ def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, 
     return part.replaced(seat=seat_with_gap(part.seat, off, shapes[part.parent]))
 
 
+def _sized(
+    figure: Figure, brief: Brief, bench: Bench, s: float, ruled: bool
+) -> dict[str, SizedPart]:
+    """Every part at scale ``s``. What sits on a part that grew as a whole otherwise than the figure keeps
+    with it, unless the maker says that it is to grow with the figure."""
+    sized: dict[str, SizedPart] = {}
+    for part in figure.parents_first:
+        base = s
+        if part.parent is not None and keeps_with(part, figure):
+            base = sized[part.parent].carries
+        rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
+        _, kept = size_row(part, base, brief.said(Repeated(part.id)) if ruled else None)
+        fitted = size_part(
+            part,
+            rules + kept,
+            base,
+            bench.packed_density(figure, part),
+            brief.said(Impossible(part.id)),
+            corrections(part, base) if ruled and brief.corrected else (),
+        )
+        if fitted.carries != base and brief.said(SitsOn(part.id)) == Sitting.FIGURE:
+            fitted = replace(fitted, carries=base)
+        sized[part.id] = fitted
+    return sized
+
+
+def keeps_with(part: Part, figure: Figure) -> bool:
+    """Whether a part keeps with what it sits on where that is held: what is no larger, a snout on a head. A
+    head on a neck does not; nor does what sits on what everything sits on: nothing could give way."""
+    bearer = figure.by_id[part.parent] if part.parent else None
+    if bearer is None or bearer.parent is None:
+        return False
+    return math.prod(part.shape.extents()) <= math.prod(bearer.shape.extents())
+
+
+def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
+    """A part with all that is said of it at its new size."""
+    base = sized.base
+    row, _ = size_row(part, base, brief.said(Repeated(part.id)) if ruled else None)
+    # How deep a part is pushed in goes with its own length, not with its parent's.
+    own = next(n for n in ("height", "length") if n in sized.from_mm)
+    deeper = sized.to_mm[own] / sized.from_mm[own] if sized.bent_by else base
+    seat = part.seat if deeper == 1.0 else part.seat.replaced(sink=part.seat.sink * deeper)
+    return part.replaced(
+        shape=sized.shape,
+        seat=seat,
+        row=row,
+        garment=size_garment(part, base, brief),
+        fringe=size_fringe(part.fringe, base),
+    )
+
+
 def _at(
     figure: Figure, brief: Brief, bench: Bench, s: float, height: float, ruled: bool = True
 ) -> Resized:
-    sized: dict[str, SizedPart] = {}
-    parts = []
-    for part in figure.parts:
-        rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
-        density = bench.packed_density(figure, part)
-        row, kept = size_row(part, s, brief.said(Repeated(part.id)) if ruled else None)
-        rules += kept
-        sized[part.id] = fitted = size_part(
-            part,
-            rules,
-            s,
-            density,
-            brief.said(Impossible(part.id)),
-            corrections(part, s) if ruled and brief.corrected else (),
-        )
-        # How deep a part is pushed in goes with its own length, not with its parent's.
-        own = next(n for n in ("height", "length") if n in fitted.from_mm)
-        deeper = fitted.to_mm[own] / fitted.from_mm[own] if fitted.bent_by else s
-        seat = part.seat if deeper == 1.0 else part.seat.replaced(sink=part.seat.sink * deeper)
-        parts.append(
-            part.replaced(
-                shape=fitted.shape,
-                seat=seat,
-                row=row,
-                garment=size_garment(part, s, brief),
-                fringe=size_fringe(part.fringe, s),
-            )
-        )
+    sized = _sized(figure, brief, bench, s, ruled)
+    parts = [_part_at(part, sized[part.id], brief, ruled) for part in figure.parts]
     even = not any(part.bent_by for part in sized.values())
     even = even and all(a.row == b.row for a, b in zip(figure.parts, parts, strict=True))
     fittings = (
         figure.fittings
         if s == 1.0 and not ruled
-        else tuple(size_fitting(fitting, s, bench, brief) for fitting in figure.fittings)
+        else tuple(
+            size_fitting(fitting, sized[fitting.part].carries, bench, brief)
+            for fitting in figure.fittings
+        )
     )
     if s != 1.0 or ruled:
         shapes = {part.id: part.shape for part in parts}
         if brief.corrected:
-            parts = [_apart_as_before(part, s, figure, shapes) for part in parts]
+            parts = [_apart_as_before(part, sized[part.id].base, figure, shapes) for part in parts]
         fittings = tuple(
-            gap_kept(used, wanted_size(drawn, s), shapes[used.part])
+            gap_kept(used, wanted_size(drawn, sized[used.part].carries), shapes[used.part])
             for drawn, used in zip(figure.fittings, fittings, strict=True)
         )
     new = figure.replaced(parts=tuple(parts), fittings=fittings)

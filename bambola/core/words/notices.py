@@ -83,6 +83,15 @@ SENTENCES = {
     "folding.folded.effect": N_("nothing is bound; every limb is double"),
     "folding.as-drawn": N_("As drawn"),
     "folding.as-drawn.effect": N_("the pieces it was made with"),
+    "sits-on": N_("{part}: what sits on it"),
+    "sits-on.how": N_(
+        "{part} is held at {off} of what the figure’s scale would make it. On it sits: {sitting}."
+    ),
+    "sits-on.planned": N_("Until you say, that keeps with it."),
+    "sits-on.with": N_("Keep with it"),
+    "sits-on.with.effect": N_("as large beside it as it was made"),
+    "sits-on.figure": N_("Grow with the figure"),
+    "sits-on.figure.effect": N_("{times:.2g} times as large beside it as it was made"),
     "below-ground": N_("{prop} would hang below the ground"),
     "below-ground.how": N_(
         "As it is held it comes {deep} lower than what the figure rests on: turn the arm up, shorten it,"

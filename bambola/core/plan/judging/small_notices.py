@@ -4,15 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from bambola.core.facts import Exact, Fact, Mm, fact
+from bambola.core.facts import Exact, Fact, Mm, Share, fact, together
 from bambola.core.figure import Part
-from bambola.core.figure.questions import Folding, Kept, Laid, Reach, Reached, Repeated
+from bambola.core.figure.questions import (
+    Folding,
+    Kept,
+    Laid,
+    Reach,
+    Reached,
+    Repeated,
+    SitsOn,
+    Sitting,
+)
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.at_size import FOLDED_MM
 from bambola.core.plan.making.jobs import LINES_MM
 from bambola.core.plan.making.reaching import MOST_LONGER, TOUCHES_MM, prop_gap
 from bambola.core.plan.making.values import Notice, Option
-from bambola.core.resize.laws import row_count
+from bambola.core.resize.laws import OWN_WAY, row_count
+from bambola.core.resize.solve import keeps_with
 from bambola.core.solids.forms import supports
 from bambola.core.solids.placement import PlacedFitting
 
@@ -25,10 +35,39 @@ See craft.md, 2."""
 
 def small_notices(found: Findings) -> Iterator[Notice]:
     """All of them."""
+    yield from _sitting(found)
     yield from _rows(found)
     yield from _folding(found)
     yield from _reaches(found)
     yield from _below_ground(found)
+
+
+def _sitting(found: Findings) -> Iterator[Notice]:
+    """An offer, not a question: what sits on a part that is held keeps with it, or grows with the figure."""
+    figure = found.resized.figure
+    for part in figure.parts:
+        sized = found.resized.parts[part.id]
+        off = min(mm / (sized.base * sized.from_mm[name]) for name, mm in sized.to_mm.items())
+        sitting = [f.name for f in figure.fittings if f.part == part.id and f.follows != "hold"]
+        was = found.resized.was
+        sitting += [p.name for p in was.parts if p.parent == part.id and keeps_with(p, was)]
+        question = SitsOn(part.id)
+        said = found.brief.said(question)
+        if not sitting or (
+            (abs(off - 1) <= OWN_WAY or sized.carries == sized.base) and said is None
+        ):
+            continue
+        options = (
+            Option(Sitting.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),
+            Option(
+                Sitting.FIGURE, Fact("sits-on.figure"), fact("sits-on.figure.effect", times=1 / off)
+            ),
+        )
+        how = fact("sits-on.how", part=part.name, off=Share(off), sitting=tuple(sitting))
+        told = how if said else together(how, Fact("sits-on.planned"))
+        answer = answer_among(found.brief, question, options)
+        title = fact("sits-on", part=part.name)
+        yield Notice(question.code, "note", part.id, title, told, options, answer)
 
 
 def _below_ground(found: Findings) -> Iterator[Notice]:
@@ -59,8 +98,8 @@ def _lowest(placed: PlacedFitting) -> float:
 
 
 def _rows(found: Findings) -> Iterator[Notice]:
-    s = found.resized.scale
     for part in found.resized.was.parts:
+        s = found.resized.parts[part.id].base
         if part.row is None or abs(s - 1) < ROW_SHARE:
             continue
         question = Repeated(part.id)
