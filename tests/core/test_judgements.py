@@ -9,8 +9,9 @@ import pytest
 
 from bambola.core.armature.gauge import capacity_nmm
 from bambola.core.bench import Bench
-from bambola.core.facts import Fact, Holds
-from bambola.core.figure import Brief, Fitting, Part, Piece, Seat
+from bambola.core.facts import NOTHING, Fact, Holds
+from bambola.core.figure import Brief, Datum, Fitting, Part, Piece, Seat
+from bambola.core.methods import sheet_for
 from bambola.core.plan import make_plan
 from bambola.core.plan.counter.weighing import weighings
 from bambola.core.plan.reading.faces import face_advice
@@ -103,6 +104,39 @@ def test_wool_over_a_hard_core_is_half_of_what_is_left(
     (notice,) = found
     assert notice.code == "hard-core:cork"
     assert dict(notice.text.slots)["over"].value == pytest.approx(over)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(
+    ("answer", "core_mm", "body_mm"),
+    [
+        (None, 23.0, 28.0), ("smaller-core", 23.0, 28.0), ("larger-part", 30.0, 35.0),
+        ("no-core", None, 28.0),
+    ],
+)  # fmt: skip
+def test_a_hard_core_larger_than_its_body_is_asked_about_and_never_leaves_a_step_without_wool(
+    answer: str | None, core_mm: float | None, body_mm: float, bench: Bench
+) -> None:
+    """A bauble of 30 mm stays what it is when its ball of 40 becomes one of 28: the step had no amount."""
+    core = Fitting(
+        id="bauble", name="Bauble", kind="core", part="body", seat=Seat(along=0.5), size=30.0,
+        follows="hold", pieces=(Piece(shape=ball(30.0)),),
+    )  # fmt: skip
+    figure = figure_of(
+        Part(id="body", name="Body", shape=ball(40.0), core="core-batt"),
+        Part(id="post", name="Post", shape=ball(40.0), core="core-batt", parent="body"),
+        fittings=(core,), datum=Datum(part="post"),
+    )  # fmt: skip
+    brief = Brief(height=56.0).answered("hard-core:bauble", answer)
+    plan = make_plan(figure, brief, bench)
+    (notice,) = [n for n in plan.notices if n.code == "hard-core:bauble"]
+    assert (notice.level, notice.answer, len(notice.options)) == ("choose", answer, 3)
+    assert [f.use_mm for f in plan.fittings] == ([core_mm] if core_mm else [])
+    assert min(plan.part("body").to_mm.values()) == pytest.approx(body_mm)
+    assert plan.solids.placement.height == pytest.approx(56.0)
+    for step in plan.steps:
+        if step.key.sort == "core":
+            assert sum(p.take_g * share for p, share in plan.laid_by(step)) > 0.001, step.key
+            assert sheet_for(plan, step, bench).card.amount is not NOTHING, step.key
 
 
 @pytest.mark.parametrize("wished", [0.0, 8.0, 12.0, 25.0])

@@ -15,7 +15,7 @@ from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part, PoseBend, Seat, Shape, Tilt
 from bambola.core.figure.additions import with_core
-from bambola.core.methods import At, Card, SlotError, card_for, method_for, slots
+from bambola.core.methods import At, Card, SlotError, card_for, method_for, sheet_for, slots
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.methods.in_hand import shape_in_hand
 from bambola.core.order import tally
@@ -105,6 +105,13 @@ def test_every_step_says_how_until_when_and_what_is_right(name: str, share: floa
         for run in card.needles:
             assert run.gauge in (36, 38, 40) and 0.3 <= run.depth_mm <= 25.0, (where, run)
             assert 10 <= run.angle_deg <= 90 and 1 <= run.count <= 8, where
+        alone = step.key.sort in ("core", "coat", "inset")
+        job = plan.job_of(step) if alone else None
+        if job is not None and job.made in ("apart", "on wire"):
+            thick = sheet_for(plan, step, bench).at.thick
+            for run in card.needles:  # only a flat piece lies on the pad, and not in the hand
+                through = run.depth_mm * math.sin(math.radians(run.angle_deg)) - thick
+                assert through <= (1.0 if job.flat else 0.0) + 1e-9, (where, run)
         fine = [run.gauge for run in card.needles]
         assert fine == sorted(fine), where  # from coarse to fine
 

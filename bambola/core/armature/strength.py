@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
+from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact
 from bambola.core.figure import Metal
 
@@ -27,8 +28,6 @@ BUNDLE = {1: 1.0, 2: 2.0, 3: 2.15, 4: 2.41}
 """Diameter of a bundle of twisted strands, in diameters of one. See craft.md, 3."""
 TAKE_UP = {1: 1.0, 2: 1.06, 3: 1.09, 4: 1.12}
 """Length of wire per length of a twisted bundle. See craft.md, 3."""
-HIDE_MM = 2.5
-"""Wool needed on each side of a wire so that it is neither seen nor felt. See craft.md, 3."""
 WOUND_HIDE_MM = 0.5
 """Wool needed on each side where it is wound on with glue, not felted. Judged. See craft.md, 3."""
 WOUND_MM = 3.5

@@ -18,6 +18,9 @@ Density = Annotated[float, Field(gt=0, lt=KERATIN)]
 PACKED_DENSITY: dict[Firmness, float] = {"soft": 0.07, "medium": 0.11, "firm": 0.15, "hard": 0.20}
 """g/cm³ of felted wool at each firmness. See craft.md, 1."""
 
+HIDE_MM = 2.5
+"""Wool needed on each side of wire, or of another hard thing, so that it is neither seen nor felt.
+See craft.md, 1."""
 START_DENSITY = 0.035
 """g/cm³ of a hand-rolled bundle before felting. See craft.md, 1."""
 

@@ -76,6 +76,14 @@ class Laid(StrEnum):
     AS_DRAWN = "as-drawn"
 
 
+class Cored(StrEnum):
+    """What is done about a hard core too thick for its part."""
+
+    SMALLER = "smaller-core"
+    LARGER = "larger-part"
+    NONE = "no-core"
+
+
 class Sitting(StrEnum):
     """With what that grows which sits on a part held as a whole."""
 
@@ -146,7 +154,7 @@ class Sized(str):
 
 
 Answer = (
-    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Sitting | Reached | Eyes | Stocked | Left
+    Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Cored | Sitting | Reached | Eyes | Stocked | Left
     | InMetal | Sized
 )  # fmt: skip
 A = TypeVar("A", bound=Answer)
@@ -245,6 +253,12 @@ class Folding(Question[Laid]):
     kind, of, answers = "folding", "figure", tuple(Laid)
 
 
+class HardCore(Question[Cored]):
+    """A hard core too thick for its part."""
+
+    kind, of, answers = "hard-core", "fitting", tuple(Cored)
+
+
 class SitsOn(Question[Sitting]):
     """Whether what sits on a part held as a whole keeps with it."""
 
@@ -271,6 +285,7 @@ QUESTIONS: dict[str, type[Question[Answer]]] = {
         WireStock,
         Repeated,
         Folding,
+        HardCore,
         SitsOn,
         Reach,
     )

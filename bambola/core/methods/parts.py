@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
+
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.values import Card, Check, NeedleRun, Stop
+from bambola.core.resize import NEEDLE_REACH_MM
 
 FINER = {36: 38, 38: 40}
 """The needle that follows a coarser one."""
@@ -29,6 +33,24 @@ def run(gauge: int, depth: float, angle: float, when: str, count: int = 1) -> Ne
         when=Fact(f"when.{when}"),
     )
     return NeedleRun(gauge, count, depth, angle, told)
+
+
+ALONE = frozenset({"core", "coat", "inset"})
+"""Sorts of work on a piece that is in hand by itself, or on the pad if it is flat."""
+
+
+def _within(runs: tuple[NeedleRun, ...], at: At) -> tuple[NeedleRun, ...]:
+    """The runs no deeper than a needle reaches, and through a piece that is worked by itself only where it is
+    flat and lies on the pad."""
+    found = []
+    for one in runs:
+        deep = min(one.depth_mm, NEEDLE_REACH_MM)
+        if at.sort in ALONE and at.job is not None and at.job.made not in ("in place", "detail"):
+            most = at.thick + (slots.FLAT_MM if at.job.flat else 0.0)
+            deep = min(deep, most / math.sin(math.radians(one.angle_deg)))
+        told = fact(one.told.kind, **{**dict(one.told.slots), "depth": Mm(deep)})
+        found.append(replace(one, depth_mm=deep, told=told))
+    return tuple(found)
 
 
 def _owned(runs: tuple[NeedleRun, ...], bench: Bench) -> tuple[NeedleRun, ...]:
@@ -121,7 +143,7 @@ def card(
         tuple(sentence for sentence in how if sentence is not None),
         start,
         amount(at),
-        _owned(needles, at.bench),
+        _owned(_within(needles, at), at.bench),
         stops,
         until,
         checks,

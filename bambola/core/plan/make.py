@@ -219,7 +219,11 @@ def _fittings(new: AtSize, corrected: bool) -> tuple[FittingPlan, ...]:
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
     rows = []
-    for old, used in zip(new.resized.was.fittings, new.resized.figure.fittings, strict=True):
+    used_of = {fitting.id: fitting for fitting in new.resized.figure.fittings}
+    for old in new.resized.was.fittings:
+        used = used_of.get(old.id)
+        if used is None:
+            continue  # left out, as the maker said
         wanted = wanted_size(old, new.resized.parts[old.part].carries, corrected)
         off = (used.size / wanted - 1) * 100
         rows.append(

@@ -13,9 +13,20 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from bambola.core.bench import Bench
+from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Exact, Fact, fact
 from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Row, Shape, SizeRule
-from bambola.core.figure.questions import BoughtGarment, Eyes, EyeSize, Kept, Shaped, Sized, Worn
+from bambola.core.figure.questions import (
+    BoughtGarment,
+    Cored,
+    Eyes,
+    EyeSize,
+    HardCore,
+    Kept,
+    Shaped,
+    Sized,
+    Worn,
+)
 from bambola.core.resize.features import fitting_times
 
 LIGHT_STOP_MM = 2.0
@@ -191,14 +202,41 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
             fitting = felted(fitting)
         else:
             size = ready_size(size, bench.eye_sizes)
+    return fitting if size == fitting.size else _resized(fitting, size)
+
+
+def _resized(fitting: Fitting, size: float) -> Fitting:
     f = size / fitting.size
-    if f == 1.0:
-        return fitting
     pieces = tuple(
         piece.replaced(shape=piece.shape.scaled(f), at=piece.at * f) for piece in fitting.pieces
     )
     seat = fitting.seat.replaced(sink=fitting.seat.sink * f)
     return fitting.replaced(size=size, mass=fitting.mass * f**3, pieces=pieces, seat=seat)
+
+
+def core_room(shape: Shape) -> float:
+    """How thick (mm) a hard core may be in a part of this shape, so that its wool hides it."""
+    return max(0.0, shape.smallest_mm - 2 * HIDE_MM)
+
+
+def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | None:
+    """A hard core as it goes into a part of this shape: where it hardly fits, smaller or left out as was
+    ``said``; unsaid, one that is thicker than the part is taken smaller. None: it is left out."""
+    if fitting.kind != "core" or said is Cored.NONE:
+        return None if said is Cored.NONE else fitting
+    room, thick = core_room(shape), shape.smallest_mm
+    if fitting.size <= (room if said is Cored.SMALLER else thick):
+        return fitting
+    size = math.floor(room)
+    return _resized(fitting, size) if size > 0 else None
+
+
+def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
+    """What makes a part larger, so that it hides the hard core in it, where the maker said so."""
+    if core is None or brief.said(HardCore(core.id)) is not Cored.LARGER:
+        return ()
+    needed = wanted_size(core, s) + 2 * HIDE_MM
+    return (SizeRule(rule="multiply", value=max(1.0, needed / (part.shape.smallest_mm * s))),)
 
 
 def felted(fitting: Fitting) -> Fitting:

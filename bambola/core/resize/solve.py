@@ -14,12 +14,14 @@ from dataclasses import dataclass, replace
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
-from bambola.core.figure.questions import Impossible, Repeated, SitsOn, Sitting
+from bambola.core.figure.questions import Cored, HardCore, Impossible, Repeated, SitsOn, Sitting
 from bambola.core.resize.features import corrections, is_eye
 from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
     SizedPart,
+    core_rule,
     rules_for,
+    size_core,
     size_fitting,
     size_fringe,
     size_garment,
@@ -82,7 +84,8 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
     Parts that neither have a rule nor sit on one that has all grow about the root alike, so of
     these only the lowest and the highest as made can ever be the lowest and the highest.
     """
-    own_way: set[str] = set()
+    cores = [fitting for fitting in figure.fittings if fitting.kind == "core"]
+    own_way = {core.part for core in cores if brief.said(HardCore(core.id)) is Cored.LARGER}
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
@@ -98,7 +101,8 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
             keep.add(at)
             at = figure.by_id[at].parent
     parts = tuple(part for part in figure.parts if part.id in keep)
-    return figure.replaced(parts=parts, fittings=(), nodes=(), bones=(), wires=())
+    within = tuple(core for core in cores if core.part in keep)
+    return figure.replaced(parts=parts, fittings=within, nodes=(), bones=(), wires=())
 
 
 def _solve(figure: Figure, brief: Brief, bench: Bench, made: Placement) -> float:
@@ -165,15 +169,19 @@ def _sized(
     """Every part at scale ``s``. What sits on a part that grew as a whole otherwise than the figure keeps
     with it, unless the maker says that it is to grow with the figure."""
     sized: dict[str, SizedPart] = {}
+    cores = {fitting.part: fitting for fitting in figure.fittings if fitting.kind == "core"}
     for part in figure.parents_first:
         base = s
         if part.parent is not None and keeps_with(part, figure):
             base = sized[part.parent].carries
-        rules: tuple[SizeRule, ...] = rules_for(part, brief) if ruled else ()
-        _, kept = size_row(part, base, brief.said(Repeated(part.id)) if ruled else None)
+        rules: tuple[SizeRule, ...] = ()
+        if ruled:
+            _, kept = size_row(part, base, brief.said(Repeated(part.id)))
+            larger = core_rule(part, cores.get(part.id), base, brief)
+            rules = rules_for(part, brief) + kept + larger
         fitted = size_part(
             part,
-            rules + kept,
+            rules,
             base,
             bench.packed_density(figure, part),
             brief.said(Impossible(part.id)),
@@ -218,22 +226,16 @@ def _at(
     parts = [_part_at(part, sized[part.id], brief, ruled) for part in figure.parts]
     even = not any(part.bent_by for part in sized.values())
     even = even and all(a.row == b.row for a, b in zip(figure.parts, parts, strict=True))
-    fittings = (
-        figure.fittings
-        if s == 1.0 and not ruled
-        else tuple(
-            size_fitting(fitting, sized[fitting.part].carries, bench, brief)
-            for fitting in figure.fittings
-        )
-    )
-    if s != 1.0 or ruled:
-        shapes = {part.id: part.shape for part in parts}
-        if brief.corrected:
-            parts = [_apart_as_before(part, sized[part.id].base, figure, shapes) for part in parts]
-        fittings = tuple(
-            gap_kept(used, wanted_size(drawn, sized[used.part].carries), shapes[used.part])
-            for drawn, used in zip(figure.fittings, fittings, strict=True)
-        )
-    new = figure.replaced(parts=tuple(parts), fittings=fittings)
+    shapes = {part.id: part.shape for part in parts}
+    if brief.corrected and ruled:
+        parts = [_apart_as_before(part, sized[part.id].base, figure, shapes) for part in parts]
+    fittings = []
+    for drawn in figure.fittings:
+        grown = sized[drawn.part].carries
+        used = size_fitting(drawn, grown, bench, brief) if ruled else drawn
+        held = size_core(used, shapes[drawn.part], brief.said(HardCore(drawn.id)))
+        if held is not None:
+            fittings.append(gap_kept(held, wanted_size(drawn, grown), shapes[drawn.part]))
+    new = figure.replaced(parts=tuple(parts), fittings=tuple(fittings))
     to = height * s if even else (brief.height or height)
     return Resized(figure, new, s, sized, even, height, to)

@@ -104,9 +104,15 @@ SENTENCES = {
     "reach.leave.effect": N_("held by the other hand alone"),
     "hard-core.thin": N_("{part}: the {hard:lower} is hardly covered"),
     "hard-core.thin.how": N_(
-        "{over} of wool lies over it; under {least} it is felt, and needles break on it. "
-        "Take a thinner one, or none."
+        "{over} of wool lies over it; under {least} it is felt, and needles break on it."
     ),
+    "hard-core.planned-smaller": N_("Until you say, it is planned with a thinner one."),
+    "hard-core.smaller": N_("A thinner core"),
+    "hard-core.smaller.effect": N_("at most {most} thick"),
+    "hard-core.larger": N_("A stouter part"),
+    "hard-core.larger.effect": N_("at least {least} thick, all else of it in proportion"),
+    "hard-core.none": N_("No core"),
+    "hard-core.none.effect": N_("wool all through"),
     # Thick cores.
     "soft-centre": N_("{part}: a soft centre would do"),
     "soft-centre.how": N_(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.armature.strength import HIDE_MM
+from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At

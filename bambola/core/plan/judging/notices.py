@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
-from bambola.core.armature.strength import HIDE_MM
 from bambola.core.balance.joins import ALLOWED_KPA
+from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import (
     Bought,
     Exact,
@@ -21,9 +22,11 @@ from bambola.core.figure import Join, Rope
 from bambola.core.figure.questions import (
     BoughtGarment,
     Centre,
+    Cored,
     Eyes,
     EyeSize,
     Floating,
+    HardCore,
     Impossible,
     Joined,
     Left,
@@ -41,8 +44,8 @@ from bambola.core.plan.judging.wire_notices import wire_notices
 from bambola.core.plan.making.jobs import may_build_round, opened
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
-from bambola.core.resize import EYE_TOLERANCE, rounds
-from bambola.core.resize.laws import HELD_MM
+from bambola.core.resize import EYE_TOLERANCE, rounds, wanted_size
+from bambola.core.resize.laws import HELD_MM, core_room
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_FACTOR
 
@@ -76,16 +79,46 @@ def find_notices(found: Findings) -> tuple[Notice, ...]:
 
 def _hard(found: Findings) -> Iterator[Notice]:
     """Hard cores over which there is too little wool: they are felt, and the needle breaks on them."""
-    figure = found.resized.figure
-    for fitting in figure.fittings:
+    figure, was = found.resized.figure, found.resized.was
+    used = {fitting.id: fitting.size for fitting in figure.fittings}
+    for fitting in was.fittings:
         if fitting.kind != "core":
             continue
-        part = figure.by_id[fitting.part]
-        over = (part.shape.smallest_mm - fitting.size) / 2
-        if over < HIDE_MM:
-            title = fact("hard-core.thin", part=part.name, hard=fitting.name)
-            text = fact("hard-core.thin.how", over=Exact(max(0.0, over)), least=Mm(HIDE_MM))
-            yield Notice(f"hard-core:{fitting.id}", "note", part.id, title, text)
+        part, sized = figure.by_id[fitting.part], found.resized.parts[fitting.part]
+        question = HardCore(fitting.id)
+        said = found.brief.said(question)
+        wanted = wanted_size(fitting, sized.base)
+        thick = (
+            was.by_id[part.id].shape.smallest_mm * sized.base if said else part.shape.smallest_mm
+        )
+        over = (thick - wanted) / 2
+        if over >= HIDE_MM:
+            continue
+        options = (
+            Option(
+                Cored.SMALLER,
+                Fact("hard-core.smaller"),
+                fact("hard-core.smaller.effect", most=Mm(math.floor(core_room(part.shape)))),
+            ),
+            Option(
+                Cored.LARGER,
+                Fact("hard-core.larger"),
+                fact("hard-core.larger.effect", least=Mm(wanted + 2 * HIDE_MM)),
+            ),
+            Option(Cored.NONE, Fact("hard-core.none"), Fact("hard-core.none.effect")),
+        )
+        how = fact("hard-core.thin.how", over=Exact(max(0.0, over)), least=Mm(HIDE_MM))
+        if said is None and 0 < used.get(fitting.id, 0.0) < wanted:
+            how = together(how, Fact("hard-core.planned-smaller"))
+        yield Notice(
+            question.code,
+            "choose" if found.brief.height is not None else "note",
+            part.id,
+            fact("hard-core.thin", part=part.name, hard=fitting.name),
+            how,
+            options if found.brief.height is not None else (),
+            answer_among(found.brief, question, options),
+        )
 
 
 def _joins(found: Findings) -> Iterator[Notice]:

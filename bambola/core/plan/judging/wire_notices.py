@@ -19,13 +19,13 @@ from bambola.core.armature import (
     will_do,
 )
 from bambola.core.armature.strength import (
-    HIDE_MM,
     RESERVE,
     YIELD_MPA,
     bundle_mm,
     capacity_nmm,
     hidden_mm,
 )
+from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Bought, Exact, Fact, Grams, Holds, Mm, fact, together
 from bambola.core.figure import Metal
 from bambola.core.figure.questions import (
