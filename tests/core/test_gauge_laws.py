@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 
 from bambola.core.armature.gauge import (
@@ -22,8 +23,9 @@ from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure, Part, Seat
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import place
-from bambola.demo import HERON, load_demo
+from bambola.demo import BADGER, HERON, load_demo
 from bambola.shipped import body_plans
+from tests.effort import some
 from tests.figures import arm_on_post, ball
 from tests.said import said
 
@@ -41,6 +43,12 @@ def drawn(figure: Figure, mm: float) -> Figure:
 def bare(bench: Bench) -> Bench:
     """A shelf without wire: nothing is taken because it is there."""
     return bench.replaced(wire_stock=())
+
+
+def coil(mm: float, metal: str = "soft steel") -> WireStock:
+    return WireStock.model_validate(
+        {"id": f"c{mm * 10:.0f}", "name": "Coil", "metal": metal, "diameter": mm, "length": 9999}
+    )
 
 
 def test_felt_that_is_posed_springs_back_with_the_fourth_power_of_its_radius() -> None:
@@ -117,17 +125,6 @@ def test_stock_that_bears_nine_tenths_will_do(needed: float, stock: float, bare:
 
 
 def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bare: Bench) -> None:
-    def coil(mm: float, metal: str = "soft steel") -> WireStock:
-        return WireStock.model_validate(
-            {
-                "id": f"c{mm * 10:.0f}",
-                "name": "Coil",
-                "metal": metal,
-                "diameter": mm,
-                "length": 9999,
-            }
-        )
-
     for shelf, taken in (((1.2,), 1.2), ((1.5,), 1.0), ((1.0, 1.2), 1.0), ((), 1.0)):
         stocked = bare.replaced(wire_stock=tuple(map(coil, shelf)))
         assert plan_at(arm_on_post(), 100.0, stocked).wires[0].diameter_mm == taken
@@ -136,6 +133,40 @@ def test_what_is_on_the_shelf_is_taken_first_if_it_is_a_size_stouter_at_most(bar
     # A limb of 5.8 mm hides 0.8 and no more.
     thin, stocked = drawn(arm_on_post(60.0, 11.6), 1.6), bare.replaced(wire_stock=(coil(1.0),))
     assert plan_at(thin, 25.0, stocked).wires[0].diameter_mm == 0.8
+
+
+@pytest.mark.parametrize(
+    ("needed", "taken"), [(1.2, 1.2), (1.24, 1.2), (1.4, 1.5), (1.5, 1.5), (1.56, 2.0), (2.4, 2.5)]
+)
+def test_the_shelf_is_followed_no_farther_than_a_size_and_only_by_what_fingers_bend(
+    needed: float, taken: float, bare: Bench
+) -> None:
+    """Aluminium went from 1.2 to 2.0 where 1.4 was needed; steel of 3.0 was taken where 2.5 does."""
+    metal = "soft copper" if needed < 2 else "soft steel"
+    shelf = tuple(coil(mm, metal) for mm in ((1.2, 2.0) if needed < 2 else (3.0,)))
+    stocked = bare.replaced(wire_stock=shelf)
+    figure = drawn(arm_on_post(), needed)
+    (wire,) = figure.wires
+    again = figure.replaced(wires=(wire.replaced(metal=metal),))
+    (found,) = plan_at(again, 50.6, stocked).wires
+    assert found.governed_by == AS_DRAWN and found.diameter_mm == taken
+
+
+@pytest.mark.parametrize(
+    "name", ["marsh-heron", "bird", "four-legged-animal", "lamplighter-badger"]
+)
+def test_no_wire_gets_thinner_as_the_height_grows(name: str, bench: Bench) -> None:
+    """The heron's legs were of 1.5 mm at 214, of 1.2 at 230 and of 1.5 at 247: where nothing that is enough
+    hides, it is asked about, and what shows least is planned meanwhile."""
+    demos = {path.name.split(".")[0]: path for path in (BADGER, HERON)}
+    figures = {plan.figure.id: plan.figure for plan in body_plans()}
+    figure = load_demo(demos[name]).figure if name in demos else figures[name]
+    high, before = place(figure).height, dict[str, float]()
+    for s in some([float(s) for s in np.geomspace(0.3, 5.0, 40)], 14):
+        for wire in plan_at(figure, high * s, bench).wires:
+            if not wire.id.startswith("peg"):
+                assert wire.diameter_mm >= before.get(wire.id, 0.0), (wire.id, high * s)
+                before[wire.id] = wire.diameter_mm
 
 
 def test_a_wire_that_would_show_is_thinner_where_that_is_enough(bare: Bench) -> None:

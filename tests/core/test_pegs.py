@@ -14,6 +14,7 @@ from bambola.core.plan import make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.plan.making.wiring import pegs
 from bambola.core.solids.measure import measure_solids
+from tests.core.test_gauge_laws import coil
 from tests.figures import ball, figure_of, one_ball
 from tests.said import said
 
@@ -59,13 +60,30 @@ def test_a_peg_of_the_stoutest_wire_there_is_says_how_much_it_holds(bench: Bench
     solids = measure_solids(knobs(False))
     (copy,) = solids.placement.copies_of("knob")
     x, y, z = copy.matrix[:3, 3].tolist()
-    thin = bench.replaced(wire_sizes=(0.1, 0.15, 0.2))
+    thin = bench.replaced(wire_sizes=(0.1, 0.15, 0.2), wire_stock=())
     (peg,) = pegs(solids, {"knob": "peg"}, [Mass(100.0, (x + 30, y, z), "knob", None)], thin)
     assert peg.diameter_mm == 0.2
     assert peg.holds == pytest.approx((0.2 / peg.needed_mm) ** 3) and peg.holds < 0.5
     (bare,) = pegs(solids, {"knob": "peg"}, [], thin)
     assert bare.holds == 1.0  # nothing hangs on it
     assert pegs(solids, {"knob": "scarf"}, [], thin) == ()
+
+
+@pytest.mark.parametrize(
+    ("shelf", "knob", "taken"),
+    [((0.6, 1.0), 20, 0.6), ((1.5,), 20, 0.4), ((), 20, 0.4), ((0.4, 0.6), 20, 0.4), ((0.6,), 5.5, 0.4)],
+)  # fmt: skip
+def test_a_peg_is_of_what_lies_on_the_shelf_if_that_is_cut_with_ease_and_hides(
+    shelf: tuple[float, ...], knob: float, taken: float, bench: Bench
+) -> None:
+    """A peg that needs next to nothing was bought of 0.4 mm with 0.6 on the shelf."""
+    solids = measure_solids(figure_of(
+        *one_ball(50).parts,
+        Part(id="knob", name="Knob", parent="body", core="core-batt", shape=ball(knob), seat=Seat(sink=2)),
+    ))  # fmt: skip
+    stocked = bench.replaced(wire_stock=tuple(coil(mm) for mm in shelf))
+    (peg,) = pegs(solids, {"knob": "peg"}, [], stocked)
+    assert peg.diameter_mm == taken
 
 
 def test_colours_are_as_light_as_an_eye_sees_them() -> None:

@@ -44,6 +44,9 @@ SPRING_RESERVE = 1.5
 """A wire bears so many times what the felt springs back with. See craft.md, 3."""
 ENOUGH = 0.9
 """Stock that bears so much of what is asked for will do. See craft.md, 3."""
+STOUTER = 1.3
+"""Wire on the shelf is taken though it is so many times as stout as is needed: about one size of stock.
+Judged. See craft.md, 3."""
 SAME_SIZE = 0.01
 """A figure made again within so much of its size has the wire it had: no hand felts closer. Judged. See
 craft.md, 3."""
@@ -261,11 +264,14 @@ def _held(metal: Metal, diameter: float, asked: _Asked, cores: int = 1) -> Gauge
 def _stocked(metal: Metal, asked: _Asked, room: float, bench: Bench) -> Gauge:
     """The smallest stock that will do, from the shelf first; where that shows, what hides and is enough."""
     sizes = bench.wire_sizes
-    diameter = _from_shelf(metal, will_do(asked.needed, sizes) or sizes[-1], room, bench)
+    diameter = _from_shelf(metal, asked.needed, room, bench)
     if diameter > room + 1e-9:
-        hides = [size for size in sizes if nearly(asked.enough) <= size <= room + 1e-9]
-        if hides:
-            return _held(metal, hides[-1], replace(asked, needed=asked.enough, why=HIDDEN))
+        will = [size for size in sizes if nearly(asked.enough) <= size <= diameter]
+        hides = [size for size in will if size <= room + 1e-9]
+        # Where nothing that is enough hides, it is asked about; what shows least is planned meanwhile.
+        if will:
+            thinner = hides[-1] if hides else will[0]
+            return _held(metal, thinner, replace(asked, needed=asked.enough, why=HIDDEN))
     return _held(metal, diameter, asked)
 
 
@@ -279,11 +285,19 @@ def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
     return stock_at_least(nearly(diameter), sizes)
 
 
-def _from_shelf(metal: Metal, size: float, room: float, bench: Bench) -> float:
-    """``size``, or the next stouter one if only that is on the shelf, and hides."""
-    there = {s.diameter for s in bench.wire_stock if s.metal == metal and s.cores == 1 and s.count}
-    stouter = next((mm for mm in bench.wire_sizes if mm > size + 1e-9), size)
-    fits = stouter <= room + 1e-9
+def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:
+    """The diameters (mm) of single wires of a metal that lie on the shelf."""
+    stock = bench.wire_stock
+    return frozenset(s.diameter for s in stock if s.metal == metal and s.cores == 1 and s.count)
+
+
+def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float:
+    """The smallest stock that will do; or the next stouter one, where only that is on the shelf, hides, is bent
+    by fingers and is not much stouter than is ``needed``."""
+    sizes, there = bench.wire_sizes, on_shelf(metal, bench)
+    size = will_do(needed, sizes) or sizes[-1]
+    stouter = next((mm for mm in sizes if mm > size + 1e-9), size)
+    fits = stouter <= min(room, BY_HAND_MM[metal], STOUTER * needed) + 1e-9
     return stouter if fits and size not in there and stouter in there else size
 
 

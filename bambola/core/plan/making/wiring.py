@@ -36,12 +36,13 @@ from bambola.core.armature import (
     wire_grams,
 )
 from bambola.core.armature.cuts import Allowance
+from bambola.core.armature.gauge import BY_HAND_MM, on_shelf
 from bambola.core.armature.loads import LEAN_DEG, N_PER_GRAM
-from bambola.core.armature.strength import RESERVE, metal_name
+from bambola.core.armature.strength import RESERVE, hidden_mm, metal_name
 from bambola.core.armature.wiring import likely_metal
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
-from bambola.core.figure import Brief, Figure
+from bambola.core.figure import Brief, Figure, Metal, Part
 from bambola.core.figure.questions import Centre, SoftCentre, answered
 from bambola.core.plan.making.made import AsMade, Prepared, Prints
 from bambola.core.plan.making.masses import (
@@ -222,7 +223,8 @@ def pegs(
 ) -> tuple[CutWire, ...]:
     """A short wire for every join on a peg: so far into the part, so far into what bears it.
 
-    It bears 2.5 times the moment of what sits on it about the join.
+    It bears 2.5 times the moment of what sits on it about the join. Nobody bends it or sees it: what lies on
+    the shelf does, as long as it is bent by fingers, and so cut with ease, and hides.
     """
     figure = solids.placement.figure
     metal = likely_metal(figure)
@@ -240,13 +242,23 @@ def pegs(
             ]
             moment = _level_moment(copy, own)
             need = diameter_bearing(RESERVE * moment, metal)
-            size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
+            size = _peg_mm(figure, part, metal, need, bench)
             holds = min(1.0, (size / need) ** 3) if need > 0 else 1.0
             gauge = Gauge(metal, size, need, NOTHING, 1, holds)
             which = f"wire-of.{copy.side}-peg" if copy.side else "wire-of.peg"
             called = fact(which, part=part.name)
             found.append(_peg(solids.placement, copy, gauge, called, len(copies) > 1))
     return tuple(found)
+
+
+def _peg_mm(figure: Figure, part: Part, metal: Metal, need: float, bench: Bench) -> float:
+    """How stout a peg is: the thinnest wire on the shelf that will do, else the thinnest that is sold."""
+    size = will_do(need, bench.wire_sizes) or bench.wire_sizes[-1]
+    bearer = figure.by_id[str(part.parent)]
+    room = min(part.shape.smallest_mm, bearer.shape.smallest_mm) - hidden_mm(0.0)
+    most = min(BY_HAND_MM[metal], room)
+    there = on_shelf(metal, bench)
+    return size if size in there else min((mm for mm in there if size <= mm <= most), default=size)
 
 
 def _branch(solids: Solids, part: str) -> set[str]:
