@@ -1,12 +1,17 @@
 from __future__ import annotations
 
+import csv
+import io
+
 import jsonschema
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data, plan_json, plan_schema
+from bambola.core.export.tables import plan_tables
 from bambola.core.figure import (
     Brief,
     Document,
@@ -21,10 +26,13 @@ from bambola.core.memo import Memory
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError
-from bambola.demo import BADGER
-from bambola.shipped import default_bench
-from tests.effort import examples
+from bambola.core.words import ENGLISH
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans, default_bench
+from tests.effort import examples, some
 from tests.figures import ball, figure_of, figures
+
+DEMOS = {path.name.split(".")[0]: path for path in (BADGER, HERON, TOAD)}
 
 
 @examples(12)
@@ -52,6 +60,27 @@ def test_a_figure_of_one_part_whose_steps_mind_nothing_is_planned(shape: Shape) 
     figure = figure_of(Part(id="leaf", name="Leaf", shape=shape, core="core-batt"))
     plan = make_plan(figure, Brief(), default_bench())
     assert plan.steps[0].kind == "shape" and plan.steps[0].part == "leaf"
+
+
+@pytest.mark.parametrize("name", [*DEMOS, *(plan.figure.id for plan in body_plans())])
+def test_nothing_is_to_be_taken_that_is_no_pinch(name: str, bench: Bench) -> None:
+    """Rows of 0.000 g stood in the tables, and cores and coats of 0 g in the plan."""
+    if name in DEMOS:
+        document = load_demo(DEMOS[name])
+        figure, brief = document.figure, document.brief
+    else:
+        figure, brief = next(p.figure for p in body_plans() if p.figure.id == name), Brief()
+    high = make_plan(figure, Brief(), bench).from_height_mm
+    for s in some([float(s) for s in np.geomspace(0.3, 5.0, 40)], 6):
+        plan = make_plan(figure, brief.at(high * s), bench)
+        for part in plan.parts:
+            for portion in part.portions:
+                assert portion.take_g >= 0.001 and portion.grams >= 0.0005, (part.id, s)
+        rows = list(csv.reader(io.StringIO(plan_tables(plan, ENGLISH)["wool.csv"])))
+        assert all(float(row[5]) >= 0.001 for row in rows[1:]), s
+        for step in plan.steps:
+            if step.key.sort in ("core", "coat", "inset", "detail"):
+                assert plan.laid_by(step), (step.key, s)
 
 
 def test_two_readings_of_one_file_plan_alike(bench: Bench) -> None:

@@ -292,8 +292,8 @@ def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:
 
 
 def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float:
-    """The smallest stock that will do; or the next stouter one, where only that is on the shelf, hides, is bent
-    by fingers and is not much stouter than is ``needed``."""
+    """The smallest stock that will do; or the next stouter one, where only that is on the shelf, hides, is
+    bent by fingers and is not much stouter than is ``needed``."""
     sizes, there = bench.wire_sizes, on_shelf(metal, bench)
     size = will_do(needed, sizes) or sizes[-1]
     stouter = next((mm for mm in sizes if mm > size + 1e-9), size)

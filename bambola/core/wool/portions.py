@@ -84,7 +84,7 @@ class Portion:
 class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
     its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
-    ``is_cap`` is laid on, one of which no pinch of wool shows is ``left_out``."""
+    ``is_cap`` is laid on, one that is less than a pinch of wool is ``left_out``."""
 
     net_cm3: float
     exposed_cm2: float
@@ -123,6 +123,7 @@ def part_wool(
     copies: dict[str, list[CopySolid]] = {part.id: [] for part in figure.parts}
     for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
         copies[copy.part.id].append(solid)
+    bearing = {part.parent for part in figure.parts} | {f.part for f in figure.fittings}
     return {
         part.id: _one_part(
             part,
@@ -135,6 +136,7 @@ def part_wool(
             scale if part.fur and part.fur.lengthens else 1.0,
             part.id in soft,
             figure.by_id[part.parent].shape.smallest_mm if part.parent else math.inf,
+            part.parent is None or part.id in bearing,
         )
         for part in figure.parts
         if only is None or part.id in only
@@ -170,6 +172,7 @@ def _one_part(
     hair_factor: float,
     soft: bool,
     beside_mm: float,
+    bears: bool,
 ) -> PartWool:
     if part.garment and part.garment.bought:  # it takes no wool, and no hole to hide a wire in
         return PartWool(
@@ -179,32 +182,17 @@ def _one_part(
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
     total = density * felted
-    portions: list[Portion] = []
-    laid = 0.0
-    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
-        wool = bench.wool_by_id[inset.wool]
-        cover = _cover(inset.cover, cover_factor) * wool.cover
-        under = edge * OVERLAP_MM if part.coat else 0.0
-        grams = min(cover * (patch + under) / 100.0, max(0.0, total - laid))
-        laid += grams
-        why = fact(
-            "wool.patch-tucked" if under else "wool.patch",
-            cover=Cover(cover),
-            area=Area(patch / 100),
-            under=Mm(OVERLAP_MM),
-            edge=Mm(edge),
-        )
-        portions.append(_layer(wool, "inset", grams, inset.id, why))
-    coat_mm = 0.0
+    layers = _layers(part, solid, bench, cover_factor)
+    asked = sum(grams for _, _, grams, _, _ in layers)
+    # Where wire and a thick coat leave no room for it, all that shows gets its share.
+    share = min(1.0, total / asked) if asked > 0 else 0.0
+    portions = [
+        _layer(wool, role, grams * share, inset, why) for wool, role, grams, inset, why in layers
+    ]
+    laid, coat_mm = asked * share, 0.0
     if part.coat:
         coat_wool = bench.wool_by_id[part.coat.wool]
-        cover = _cover(part.coat.cover, cover_factor) * coat_wool.cover
-        bare = max(0.0, exposed - sum(solid.patches_mm2) / 100.0)
-        grams = min(cover * bare, max(0.0, total - laid))
-        laid += grams
-        coat_mm = cover / density * 10.0
-        why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
-        portions.insert(0, _layer(coat_wool, "coat", grams, "", why))
+        coat_mm = _cover(part.coat.cover, cover_factor) * coat_wool.cover / density * 10.0
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
     within = soft_share(part.shape, core_mm) if soft else 0.0
     if within > 0:
@@ -235,13 +223,13 @@ def _one_part(
         )
         grams = cover * hair_factor * exposed
         portions.append(replace(_layer(wool, "fur", grams, "", why), laid=laid_in))
-    if (
-        solid.is_cap
-        and part.garment is None
-        and sum(portion.grams for portion in portions) < LEAST_G
-    ):
-        return PartWool(solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows, left_out=True)
-    weighed = tuple(_weighable(portion, bench.scale_g) for portion in portions)
+    told = _pinches(part, portions)
+    if not told and not bears and part.garment is None:
+        return PartWool(
+            solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows,
+            left_out=True, is_cap=solid.is_cap,
+        )  # fmt: skip
+    weighed = tuple(_weighable(portion, bench.scale_g) for portion in told or portions)
     return PartWool(
         solid.net_mm3 / 1000.0,
         exposed,
@@ -252,6 +240,59 @@ def _one_part(
         covered_mm,
         is_cap=solid.is_cap,
     )
+
+
+def _layers(
+    part: Part, solid: CopySolid, bench: Bench, factor: float
+) -> list[tuple[Wool, Role, float, str, Fact]]:
+    """What is laid over a core: coat first, then the patches, each with its wool, grams and why."""
+    found: list[tuple[Wool, Role, float, str, Fact]] = []
+    if part.coat:
+        wool = bench.wool_by_id[part.coat.wool]
+        cover = _cover(part.coat.cover, factor) * wool.cover
+        bare = max(0.0, solid.exposed_mm2 - sum(solid.patches_mm2)) / 100.0
+        why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
+        found.append((wool, "coat", cover * bare, "", why))
+    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
+        wool = bench.wool_by_id[inset.wool]
+        cover = _cover(inset.cover, factor) * wool.cover
+        under = edge * OVERLAP_MM if part.coat else 0.0
+        why = fact(
+            "wool.patch-tucked" if under else "wool.patch",
+            cover=Cover(cover),
+            area=Area(patch / 100),
+            under=Mm(OVERLAP_MM),
+            edge=Mm(edge),
+        )
+        found.append((wool, "inset", cover * (patch + under) / 100.0, inset.id, why))
+    return found
+
+
+def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
+    """The portions that a hand can take. What is not nearly a pinch is left out of a part of more; where no
+    core and no coat is one by itself, all that is felted is of the wool that is most of it."""
+    kept = [_at_least(portion) for portion in portions if portion.take_g >= LEAST_G / 2]
+    if any(portion.role in ("core", "coat") for portion in kept):
+        return kept
+    felted = [portion for portion in portions if portion.role in ("core", "coat", "inset")]
+    most = max(felted, key=lambda portion: portion.take_g)
+    if sum(portion.take_g for portion in felted) < LEAST_G / 2:
+        return kept
+    share = sum(portion.grams for portion in felted) / most.grams
+    pinch = replace(
+        most,
+        role="core",
+        grams=most.grams * share,
+        take_g=most.take_g * share,
+        keep_by_g=most.keep_by_g * share,
+        detail=WISP_DETAIL,
+    )
+    return [_at_least(pinch), *(p for p in kept if p.role not in ("core", "coat", "inset"))]
+
+
+def _at_least(portion: Portion) -> Portion:
+    """A portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
+    return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
 
 
 def _weighable(portion: Portion, step: float) -> Portion:

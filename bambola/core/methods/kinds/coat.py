@@ -26,7 +26,8 @@ def _card(at: At) -> Card:
     wide = max(at.row.to_mm.values(), default=0.0)
     at_once = slots.needles_at_once(wide, layer=True)
     depth = at.row.coat_mm + slots.COAT_MM
-    bare = tuple(fact("the", name=inset.id.replace("-", " ")) for inset in at.body.insets)
+    insets = at.job.insets if at.job else ()
+    bare = tuple(fact("the", name=inset.replace("-", " ")) for inset, _ in insets)
     return card(
         at,
         "coat",

@@ -351,6 +351,12 @@ def _soft_centres(found: Findings) -> Iterator[Notice]:
 def _hidden(found: Findings) -> Iterator[Notice]:
     """Parts of which hardly anything shows, and parts that touch nothing."""
     figure = found.resized.figure
+    for part in figure.parts:
+        laid = {p.detail for p in found.wool[part.id].portions if p.role == "inset"}
+        gone = [i.id for i in part.insets if i.id not in laid]
+        for patch in () if found.wool[part.id].left_out else gone:
+            title = fact("patch-out", part=part.name, patch=patch.replace("-", " "))
+            yield Notice(f"patch:{part.id}", "note", part.id, title, Fact("patch-out.how"))
     touching = dict.fromkeys(figure.by_id, False)
     for i, copy in enumerate(found.solids.placement.copies):
         touching[copy.part.id] |= found.solids.measured[i].join_mm2 > 0
@@ -364,7 +370,7 @@ def _hidden(found: Findings) -> Iterator[Notice]:
                 "note",
                 part.id,
                 fact("left-out", part=part.name),
-                fact("left-out.how", part=part.name),
+                fact("left-out.how" if wool.is_cap else "left-out.small", part=part.name),
             )
         elif wool.is_cap:
             yield Notice(

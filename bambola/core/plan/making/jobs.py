@@ -162,6 +162,7 @@ def _job(
     is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
     hard = core_of(figure, part.id)
     edges = zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True)
+    laid = {(p.role, p.detail if p.role == "inset" else ""): p.wool for p in wool.portions}
     return PartJob(
         id=part.id,
         name=part.name,
@@ -173,9 +174,9 @@ def _job(
         rounds=layers,
         needle=bench.needle(needle),
         flat=part.shape.flat,
-        core=part.core,
-        coat=part.coat.wool if part.coat else None,
-        insets=tuple((inset.id, inset.wool) for inset in part.insets),
+        core=laid.get(("core", ""), part.core),
+        coat=laid.get(("coat", "")),
+        insets=tuple((i.id, i.wool) for i in part.insets if ("inset", i.id) in laid),
         fur_wool=part.fur.wool if part.fur else None,
         fur_rows=rows,
         fur_lie=part.fur.lie if part.fur else "base",
@@ -192,7 +193,7 @@ def _job(
         limb=isinstance(part.shape, Limb),
         grows=grows(part),
         left_out=wool.left_out,
-        coreless=_is_coreless(part, wool),
+        coreless=("coat", "") in laid and ("core", "") not in laid,
         wound=is_wound,
         taped=taped and made == "on wire" and not is_wound,
         drawn=made == "in place"
@@ -224,14 +225,6 @@ def is_creased(part: Part, figure: Figure) -> bool:
     return figure.stance == "sitting" and any(
         bend.part == part.id and bend.tilt.slant_deg >= CREASE_DEG for bend in figure.pose
     )
-
-
-def _is_coreless(part: Part, wool: PartWool) -> bool:
-    """Whether wire and coat are all there is of a part."""
-    grams = {
-        role: sum(p.grams for p in wool.portions if p.role == role) for role in ("core", "coat")
-    }
-    return part.coat is not None and grams["core"] <= 0 < grams["coat"]
 
 
 def opened(part: Part, figure: Figure) -> bool:

@@ -32,12 +32,15 @@ from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, Detail, outline_of_copy
 from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.levels import level_halves
+from bambola.core.solids.outlines import distance
 from bambola.core.tape.girth import ellipse_girth
 from bambola.core.wool import Portion
 from bambola.core.words import Words as Maker
 
 SMALL_MM, ENLARGED = 3.0, 4.0
 """What is smaller is drawn so many times as large beside its true size. Judged."""
+SAME_MM = 0.3
+"""Outlines no farther apart than this are drawn once: about as wide as a drawn line. Judged."""
 GIRTHS = (0.25, 0.5, 0.75)
 BUNDLE_DASH, FOLD_DASH = (2.5, 1.5), (1.0, 1.0)
 TITLE, SMALL = 3.4, 2.7
@@ -166,8 +169,12 @@ _NOBODY = Part(id="template", name="template", core="none", shape=Ball(width=1, 
 
 
 def _alike(a: Array, b: Array) -> bool:
-    """Whether two outlines tell the same: as wide and as high within a third of a millimetre."""
-    return bool(np.abs(np.ptp(a, axis=0) - np.ptp(b, axis=0)).max() < 0.3)
+    """Whether two outlines tell the same, as they are or mirrored: nowhere farther apart than ``SAME_MM``."""
+    a, b = (run - (run.min(axis=0) + run.max(axis=0)) / 2 for run in (a, b))
+    return any(
+        max(distance(turned, a).max(), distance(a, turned).max()) < SAME_MM
+        for turned in (b, b * [-1.0, 1.0])
+    )
 
 
 def _others(job: Job, part_id: str, shift: Array, run: Array) -> Iterator[Item]:
