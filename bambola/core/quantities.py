@@ -196,6 +196,13 @@ def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -
     return f"{number} {units.length}" if with_unit else number
 
 
+def show_read(mm: float, units: Units | None = None) -> str:
+    """``mm`` as a caliper reads it: to a hundredth of a millimetre, or a thousandth of an inch."""
+    units = units or Units()
+    places = {"mm": 2, "cm": 3, "in": 3}[units.length]
+    return f"{_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
+
+
 LEAST_G, LEAST_OZ = 0.005, 0.1
 """Less is not told in grams, and not in ounces. Judged."""
 

@@ -8,8 +8,16 @@ import pty
 import threading
 import time
 import tty
+from typing import TYPE_CHECKING
 
 from bambola.devices.protocol import VERSION
+
+if TYPE_CHECKING:
+    from PyQt6.QtWidgets import QWidget
+
+
+FRAME_PX = 28
+"""Room for the frame that is put round a window."""
 
 
 class SimulatedDevice:
@@ -44,3 +52,20 @@ class SimulatedDevice:
         while self.is_on:
             self.send("ALIVE\n")
             time.sleep(1.0)
+
+
+def show_at_hand(window: QWidget) -> None:
+    """Show a device's window where a real one would stand: over the others, in the corner at the lower right,
+    where it covers nothing that it is used for."""
+    from PyQt6.QtCore import Qt
+
+    window.setWindowFlag(Qt.WindowType.WindowStaysOnTopHint)
+    window.adjustSize()
+    screen = window.screen()
+    if screen is not None:
+        room = screen.availableGeometry()
+        # What frames a window is not known before it is shown.
+        window.move(
+            room.right() - window.width() - FRAME_PX, room.bottom() - window.height() - FRAME_PX
+        )
+    window.show()

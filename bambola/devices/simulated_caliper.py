@@ -12,7 +12,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola.devices.protocol import reading_line
-from bambola.devices.simulated import SimulatedDevice
+from bambola.devices.simulated import SimulatedDevice, show_at_hand
 from bambola.language import tr
 
 
@@ -95,8 +95,8 @@ def _show(caliper: Caliper) -> None:
     column = QVBoxLayout(window)
     for widget in (told, jaw, button, QLabel(tr("It is at {where}", where=caliper.where))):
         column.addWidget(widget)
-    window.resize(420, 200)
-    window.show()
+    window.setMinimumWidth(320)
+    show_at_hand(window)
     app.exec()
 
 

@@ -17,7 +17,7 @@ from collections import deque
 from collections.abc import Callable, Sequence
 
 from bambola.devices.protocol import range_line, weight_line
-from bambola.devices.simulated import SimulatedDevice
+from bambola.devices.simulated import SimulatedDevice, show_at_hand
 from bambola.language import tr
 
 TICK_S = 0.1
@@ -163,31 +163,36 @@ def _show(scale: Scale) -> None:
     window = QWidget()
     window.setWindowTitle(tr("Simulated scale"))
     told = QLabel()
-    told.setStyleSheet("font-size: 40px; padding: 8px;")
+    told.setStyleSheet("font-size: 34px; padding: 4px;")
     told.setAlignment(Qt.AlignmentFlag.AlignCenter)
     grid = QGridLayout(window)
-    grid.addWidget(told, 0, 0, 1, 4)
+    grid.addWidget(told, 0, 0, 1, 3)
     heaps = (
         (tr("a wisp"), 0.05),
         (tr("a pinch"), 0.2),
         (tr("a tuft"), 1.0),
         (tr("a handful"), 5.0),
     )
-    for column, (name, grams) in enumerate(heaps):
-        for row, sign in ((1, 1), (2, -1)):
+    for row, (name, grams) in enumerate(heaps, 1):
+        grid.addWidget(QLabel(name), row, 0)
+        for column, sign in ((1, -1), (2, 1)):
             words = tr("Lay on {heap}", heap=name) if sign > 0 else tr("Take off {heap}", heap=name)
-            button = QPushButton(words)
+            button = QPushButton("+" if sign > 0 else "−")
+            button.setAccessibleName(words)
+            button.setToolTip(words)
             button.clicked.connect(lambda _=False, g=sign * grams: scale.lay(g))
             grid.addWidget(button, row, column)
 
     def empty() -> None:
         scale.balance.load_g = 0.0
 
-    for column, (name, do) in enumerate(((tr("&Tare"), scale.balance.tare), (tr("&Empty"), empty))):
+    for column, (name, do) in enumerate(
+        ((tr("&Tare"), scale.balance.tare), (tr("&Empty"), empty)), 1
+    ):
         button = QPushButton(name)
         button.clicked.connect(lambda _=False, do=do: do())
-        grid.addWidget(button, 3, 2 * column, 1, 2)
-    grid.addWidget(QLabel(tr("It is at {where}", where=scale.where)), 4, 0, 1, 4)
+        grid.addWidget(button, 5, column)
+    grid.addWidget(QLabel(tr("It is at {where}", where=scale.where)), 6, 0, 1, 3)
 
     def look() -> None:
         grams, state = scale.shown
@@ -198,7 +203,7 @@ def _show(scale: Scale) -> None:
     timer = QTimer(window)
     timer.timeout.connect(look)
     timer.start(100)
-    window.show()
+    show_at_hand(window)
     app.exec()
 
 

@@ -148,7 +148,11 @@ def test_a_figure_outside_its_feet_is_refused(bench: Bench) -> None:
     lopsided = footed(8.0)
     plan = plan_at(lopsided.replaced(parts=(*lopsided.parts, side)), None, bench)
     assert not plan.balance.stands and plan.balance.tip_angle_deg < 0
-    assert plan.notices[0].level == "stop" and "feet" in said(plan.notices[0].text)
+    assert plan.notices[0].level == "stop" and "touches the table" in said(plan.notices[0].text)
+    # One that sits on itself has no feet that could be larger.
+    leaning = figure_of(lopsided.parts[0].replaced(id="body"), side.replaced(shape=ball(70)))
+    told = plan_at(leaning, None, bench).notices[0]
+    assert told.code == "standing" and "eet" not in said(told.text)
 
 
 def test_mass_of_the_balance_is_wool_wire_and_fittings(bench: Bench, badger: Document) -> None:

@@ -18,6 +18,7 @@ from bambola.core.plan.reading.faces import face_advice
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from tests.effort import some
 from tests.figures import arm_on_post, ball, figure_of, one_ball
+from tests.said import said
 
 KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire": 40.0}
 
@@ -77,6 +78,16 @@ def test_a_bone_bears_what_its_wires_do(path: Path, share: float, bench: Bench) 
         if was[pair] > 1e-9:
             grown = bone.design_nmm / was[pair] / plan.scale**4
             assert bone.beyond_s4_pct == pytest.approx((grown - 1) * 100, abs=1e-3)
+
+
+def test_what_was_stays_what_it_was_whatever_is_answered(bench: Bench) -> None:
+    """As made the badger's head held 1.4 times over; once a peg was chosen, it was told to have held 14."""
+    demo = load_demo(BADGER)
+    for answer in (None, "scarf", "peg"):
+        brief = demo.brief.at(320.0).answered("join:head", answer)
+        notices = make_plan(demo.figure, brief, bench).notices
+        told = next(said(n.text) for n in notices if n.code == "join:head")
+        assert "As made it held 1.4 times over" in told, answer
 
 
 def test_a_bone_without_wire_bears_nothing(bench: Bench) -> None:

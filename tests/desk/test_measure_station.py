@@ -166,6 +166,9 @@ def test_the_calipers_button_takes_the_measure_in_hand_and_moves_on(
     )
     assert measures(station, "bill")["length"] == pytest.approx(61.2)
     assert station.studio.survey.how("bill", "base") == "caliper"
+    # A reading is shown as it was read: 61.2 had become 61.
+    shown = [row.entry.text() for row in station.card.part_list.rows[:2]]
+    assert shown == ["61.2 mm", "12.75 mm"]
     hand = station.card.part_list.row_in_hand()
     assert hand and hand.effect.measure == "tip"
     process.write(b"off\n")

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.export.formats import FORMAT_BY_ID
-from bambola.core.figure import Document, Node
+from bambola.core.figure import Document, Node, Part, Seat
 from bambola.core.figure.additions import with_wire
 from bambola.core.relief import Camera
 from bambola.core.solids import place
@@ -30,7 +30,7 @@ from bambola.desk.shell.looks import TEXT_SCALES
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.window import Window
 from tests.effort import some
-from tests.figures import one_ball
+from tests.figures import ball, figure_of, one_ball
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -142,6 +142,19 @@ def test_every_slip_can_be_leafed_through(window: Window, qtbot: QtBot) -> None:
         qtbot.keyClick(slips.marks, Qt.Key.Key_Right)
     assert "Eyes: no such size is sold" in titles and any("held" in title for title in titles)
     assert slips.slips()[0].is_open
+
+
+def test_the_badge_counts_what_waits_as_the_marks_do(window: Window, qtbot: QtBot) -> None:
+    """It said "1 thing to decide" beside two open marks, and "nothing" where the figure falls over."""
+    badge, slips = window.header.badge, window.resize_station.slips
+    ball_, foot = one_ball(40.0).parts[0], ball(70.0)
+    side = Part(id="side", name="Side", parent="body", core="core-batt", shape=foot,
+                seat=Seat(along=0.5, around=90, sink=2))  # fmt: skip
+    window.studio.take(Document(figure=figure_of(ball_, side)), None)
+    for height in (None, 100.0):
+        window.studio.set_height(height) if height else None
+        open_ = [n for n in slips.slips() if n.level == "stop" or n.is_open]
+        assert open_ and badge.text().startswith(f"{len(open_)} thing"), height
 
 
 def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:

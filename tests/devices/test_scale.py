@@ -8,6 +8,8 @@ import sys
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.devices.link import DeviceLink
@@ -21,6 +23,7 @@ from bambola.devices.protocol import (
     understand,
     weight_line,
 )
+from bambola.devices.simulated import show_at_hand
 
 
 @given(st.floats(-500, 5000), st.sampled_from(["steady", "moving", "over"]), st.integers(0, 3))
@@ -80,3 +83,16 @@ def test_the_shipped_scale_settles_overloads_and_is_missed(qtbot: QtBot) -> None
     qtbot.waitUntil(lambda: bool(troubles), timeout=20_000)
     assert "scale" in troubles[0] and not link.is_open
     program.wait(20)
+
+
+def test_a_simulated_device_stays_over_the_window_it_is_used_with(qtbot: QtBot) -> None:
+    """It covered the portions, and was gone behind the window at the first press there."""
+    window = QWidget()
+    qtbot.addWidget(window)
+    window.setFixedSize(240, 200)
+    show_at_hand(window)
+    assert window.windowFlags() & Qt.WindowType.WindowStaysOnTopHint
+    screen = window.screen()
+    assert screen is not None
+    room, box = screen.availableGeometry(), window.frameGeometry()
+    assert room.contains(box) and room.bottom() - box.bottom() < 80 > room.right() - box.right()

@@ -20,7 +20,7 @@ ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire":
 class JoinStress:
     """A join and what it bears, kPa; ``carries_all`` if the whole figure hangs from it.
 
-    ``was_kpa`` is what it bore at the size the figure was made.
+    ``was_kpa`` is what it bore at the size the figure was made, joined as ``was_kind``.
     """
 
     part: str
@@ -30,6 +30,14 @@ class JoinStress:
     area_mm2: float
     carries_all: bool
     was_kpa: float = 0.0
+    was_kind: Join | None = None
+
+    @property
+    def held_before(self) -> float | None:
+        """How many times over it held as the figure was made; None where that is not known."""
+        if self.was_kind is None or self.was_kpa <= 0:
+            return None
+        return ALLOWED_KPA[self.was_kind] / self.was_kpa
 
     @property
     def holds(self) -> bool:

@@ -28,12 +28,13 @@ See craft.md, 4."""
 
 @dataclass(frozen=True, slots=True)
 class Remedy:
-    """One way to make a figure steady. ``value`` is a factor for feet, g for ballast, mm otherwise.
+    """One way to make a figure steady. ``value`` is a factor for feet, or its underside where there are none,
+    g for ballast, mm otherwise.
 
     ``at_mm`` is where on the ground (x, y) it goes, for a contact or a stand.
     """
 
-    kind: Literal["feet", "ballast", "contact", "stand"]
+    kind: Literal["feet", "underside", "ballast", "contact", "stand"]
     value: float
     at_mm: tuple[float, float] | None = None
 
@@ -44,11 +45,13 @@ def remedies(
     grams: float,
     height: float,
     wished_deg: float,
+    footed: bool = True,
 ) -> tuple[Remedy, ...]:
     """The least of each remedy by which the figure bears a lean of ``wished_deg`` every way.
 
     ``prints`` are the outlines (n, 2) of what bears on the ground, ``centre`` that of its ``grams``
-    (mm, from the ground), ``height`` the figure's own. A remedy that cannot do it is left out.
+    (mm, from the ground), ``height`` the figure's own; one that is not ``footed`` sits on itself. A remedy
+    that cannot do it is left out.
 
     A figure bears the lean if a circle of radius ``need`` about its plumb point lies within the hull of
     its contacts, that is, if the hull reaches that far every way.
@@ -65,7 +68,7 @@ def remedies(
         apart = (middles - point) @ WAYS.T
         reach = (apart + own).max(axis=0)
         found += [
-            _feet(own, apart, need),
+            _larger(own, apart, need, footed),
             _ballast(reach, middles.mean(axis=0) - point, need, high, height, grams),
             _third(reach, need, height),
         ]
@@ -78,11 +81,12 @@ def remedies(
     )
 
 
-def _feet(own: np.ndarray, apart: np.ndarray, need: float) -> Remedy | None:
-    """By how much every foot must grow about its middle: along each way one of them must reach."""
+def _larger(own: np.ndarray, apart: np.ndarray, need: float, footed: bool) -> Remedy | None:
+    """By how much all that touches must grow about its middle: along each way one of them must reach."""
     with np.errstate(divide="ignore", invalid="ignore"):
         factor = np.where(own > 1e-9, (need - apart) / own, np.inf).min(axis=0).max()
-    return Remedy("feet", max(1.0, float(factor))) if factor <= MOST_GROWTH else None
+    kind: Literal["feet", "underside"] = "feet" if footed else "underside"
+    return Remedy(kind, max(1.0, float(factor))) if factor <= MOST_GROWTH else None
 
 
 def _ballast(

@@ -177,10 +177,10 @@ def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
     if found.tip_angle_deg >= max(brief.steady, WARN_DEG):
         return found
     prints = [outline for _, outline in new.prints]
+    footed = any(placement.copies[i].part.parent is not None for i, _ in new.prints)
     wished = max(brief.steady, WARN_DEG)
-    return replace(
-        found, remedies=remedies(prints, found.centre_mm, found.mass_g, placement.height, wished)
-    )
+    ways = remedies(prints, found.centre_mm, found.mass_g, placement.height, wished, footed)
+    return replace(found, remedies=ways)
 
 
 def _counts(solids: Solids) -> dict[str, int]:

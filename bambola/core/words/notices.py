@@ -176,7 +176,7 @@ SENTENCES = {
     "standing.over": N_(" over its {side}"),
     "standing.falls": N_("It would fall over"),
     "standing.falls.how": N_(
-        "Its weight falls outside its feet: it falls{over}. Any of these holds it:"
+        "Its weight falls outside what touches the table: it falls{over}. Any of these holds it:"
     ),
     "standing.nudge": N_("It stands, but only just"),
     "standing.nudge.how": N_(
@@ -188,6 +188,9 @@ SENTENCES = {
     ),
     "remedy.sentence": N_("{remedy}."),
     "remedy.feet": N_("Feet {times:.2f} times as long and wide"),
+    "remedy.underside": N_(
+        "Its underside pressed flat: {times:.2f} times as long and wide where it touches"
+    ),
     "remedy.ballast": N_("{weight} of ballast low in the body"),
     "remedy.contact": N_(
         "A stick, tail or base that touches the table {away} from under its weight"

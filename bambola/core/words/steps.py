@@ -75,7 +75,7 @@ SENTENCES: dict[str, str | Plural] = {
     "step.dry": N_("Stand {part} to dry"),
     "step.cure": N_("Let the glue of {what} cure"),
     "step.loop": N_("Fix the loop it hangs by, where the plan marks it"),
-    "step.ground": N_("Stand it while its feet can still be pressed level"),
+    "step.ground": N_("Stand it while what touches the table can still be pressed level"),
     "step.hang": N_("Hang it, and look from front, side, back and below"),
     "step.stand": N_("Stand it, and look from front, side, back and top"),
     "step.finish": N_("Smooth the whole surface and trim what stands up"),

@@ -190,18 +190,13 @@ class SlipTray(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d = self.theme.dyes
-        waiting = waits(self._shown)
+        waiting = self._shown.waits
         painter.setPen(
             QPen(d.madder if self._shown.level == "stop" else d.weld if waiting else d.edge, 1.4)
         )
         painter.setBrush(d.slip if waiting else d.paper)
         corner = self.theme.px(10)
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), corner, corner)
-
-
-def waits(notice: Notice) -> bool:
-    """Whether a notice asks something of the maker."""
-    return notice.is_open or notice.level == "stop"
 
 
 class NoticeMarks(PaintedList):
@@ -231,7 +226,7 @@ class NoticeMarks(PaintedList):
         if notice is None:
             return ""
         title = self._say(notice.title)
-        if waits(notice):
+        if notice.waits:
             return tr("Open: {question}", question=title)
         return tr("Answered: {question}", question=title) if notice.answer else title
 
@@ -256,9 +251,9 @@ class NoticeMarks(PaintedList):
                 painter.setPen(QPen(d.ink, px(2.2 if self.hasFocus() else 1.2)))
                 painter.drawEllipse(at, px(9), px(9))
             side = px(5)
-            colour = d.madder if notice.level == "stop" else d.weld if waits(notice) else d.quiet
+            colour = d.madder if notice.level == "stop" else d.weld if notice.waits else d.quiet
             painter.setPen(QPen(colour, px(1.6)))
-            painter.setBrush(colour if waits(notice) else Qt.BrushStyle.NoBrush)
+            painter.setBrush(colour if notice.waits else Qt.BrushStyle.NoBrush)
             if notice.level == "stop":
                 painter.drawRect(QRectF(at.x() - side, at.y() - side, 2 * side, 2 * side))
             else:
@@ -266,7 +261,7 @@ class NoticeMarks(PaintedList):
 
 
 class QuestionBadge(QPushButton):
-    """How many questions are open; pressing it brings the first one to hand."""
+    """How many things are to be decided or mended; pressing it brings the first one to hand."""
 
     asked = pyqtSignal()
 
@@ -283,7 +278,7 @@ class QuestionBadge(QPushButton):
     def refresh(self) -> None:
         """Count again."""
         plan = self.studio.plan
-        n = len(plan.open_questions) if plan else 0
+        n = len(plan.waiting) if plan else 0
         shown = (n, plan is not None, self.theme.dark)
         if shown == self._shown:
             return

@@ -15,6 +15,7 @@ from bambola.core.facts import (
     Holds,
     Mm,
     Share,
+    Value,
     fact,
     together,
 )
@@ -45,7 +46,7 @@ from bambola.core.plan.making.jobs import may_build_round, opened
 from bambola.core.plan.making.masses import held_by
 from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, rounds, wanted_size
-from bambola.core.resize.laws import HELD_MM, core_room
+from bambola.core.resize.laws import HELD_MM, SizedPart, core_room, measure_fact
 from bambola.core.wool import soft_share
 from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_FACTOR
 
@@ -153,8 +154,8 @@ def _joins(found: Findings) -> Iterator[Notice]:
                 holds=Holds(ALLOWED_KPA[drawn] / max(join.stress_kpa, 1e-9)),
             )
         ]
-        if join.stress_kpa > join.was_kpa * 1.05 > 0:
-            told.append(fact("weak-join.was", holds=Holds(ALLOWED_KPA[drawn] / join.was_kpa)))
+        if join.held_before is not None and join.stress_kpa > join.was_kpa * 1.05:
+            told.append(fact("weak-join.was", holds=Holds(join.held_before)))
         if answer is None and join.kind != drawn:
             told.append(Fact(f"weak-join.planned-{join.kind}"))
         yield Notice(
@@ -394,18 +395,31 @@ def _hidden(found: Findings) -> Iterator[Notice]:
             )
 
 
+def _at_once(sized: SizedPart) -> tuple[Fact, ...]:
+    """What bent the sizes of a part, each once: what is so of all its measures is told of its size."""
+    of: dict[tuple[str, tuple[tuple[str, Value], ...]], list[Fact]] = {}
+    for rule in sized.bent_by:
+        slots = dict(rule.slots)
+        measure = slots.pop("measure")
+        assert isinstance(measure, Fact)
+        of.setdefault((rule.kind, tuple(slots.items())), []).append(measure)
+    found = []
+    for (kind, rest), measures in of.items():
+        whole = len(measures) == len(sized.to_mm) > 1
+        named: Value = measure_fact("size") if whole else tuple(measures)
+        found.append(fact(kind, measure=named, **dict(rest)))
+    return tuple(found)
+
+
 def _notes(found: Findings) -> Iterator[Notice]:
     figure = found.resized.figure
     for part in figure.parts:
         sized = found.resized.parts[part.id]
-        for rule in sized.bent_by:
-            yield Notice(
-                f"sized:{part.id}",
-                "note",
-                part.id,
-                fact("sized", part=part.name, rule=rule),
-                fact("sized.how", part=part.name, rule=rule),
-            )
+        if sized.bent_by:
+            rules = _at_once(sized)
+            title = fact("sized", part=part.name, rule=rules)
+            how = fact("sized.how", part=part.name, rule=rules)
+            yield Notice(f"sized:{part.id}", "note", part.id, title, how)
         ring = isinstance(sized.shape, Rope) and sized.shape.closed
         if part.id in figure.wired or sized.shape.flat or part.parent is None or ring:
             continue

@@ -38,8 +38,8 @@ def standing_notices(found: Findings) -> Iterator[Notice]:
 def remedy_fact(remedy: Remedy) -> Fact:
     """What would make it stand."""
     match remedy.kind:
-        case "feet":
-            return fact("remedy.feet", times=remedy.value)
+        case "feet" | "underside":
+            return fact(f"remedy.{remedy.kind}", times=remedy.value)
         case "ballast":
             return fact("remedy.ballast", weight=Grams(remedy.value))
         case "contact":

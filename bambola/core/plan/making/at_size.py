@@ -354,7 +354,9 @@ def _joined(
         held_by(solids.placement.figure, joins),
     )
     stresses = tuple(
-        replace(row, was_kpa=made.joins[row.part].stress_kpa) if row.part in made.joins else row
+        replace(row, was_kpa=was.stress_kpa, was_kind=was.kind)
+        if (was := made.joins.get(row.part))
+        else row
         for row in found
     )
     return _Joined(wired, joins, pegged, masses, stresses)

@@ -121,6 +121,11 @@ class Notice:
         """Whether it still waits for an answer."""
         return self.level == "choose" and self.answer is None
 
+    @property
+    def waits(self) -> bool:
+        """Whether something is still to be done about it: answered, or mended."""
+        return self.is_open or self.level == "stop"
+
 
 @dataclass(frozen=True)
 class Sheet:
@@ -223,3 +228,8 @@ class Plan(Sheet):
     def open_questions(self) -> tuple[Notice, ...]:
         """The questions still waiting for the maker."""
         return tuple(notice for notice in self.notices if notice.is_open)
+
+    @property
+    def waiting(self) -> tuple[Notice, ...]:
+        """All that is to be decided or mended."""
+        return tuple(notice for notice in self.notices if notice.waits)

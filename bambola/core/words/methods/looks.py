@@ -207,7 +207,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.nudge": N_("Nudge it."),
     "look.nudge.right": N_("It stays standing."),
     "look.nudge.wrong": N_(
-        "Flatten the foot on the side it falls away from, or set a foot further that way."
+        "Flatten it below on the side it falls away from, or set what it stands on further that way."
     ),
     "look.upside": N_("Look at the whole upside down."),
     "look.upside.right": N_("It is even left and right."),

@@ -18,7 +18,7 @@ from bambola.core.face.moving import with_mark_at
 from bambola.core.face.over_surface import Place
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan.reading.faces import FaceRow, MarkRow, face_advice, face_rows
-from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.quantities import QuantityError, parse_length, show_length, show_read
 from bambola.core.solids import own_copy
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import Paper
@@ -225,7 +225,7 @@ class MarkCard(Paper):
         )
         if place is None:
             told = tr("No place for it on the {part} is {mm} by the caliper.",
-                      part=face.name.lower(), mm=show_length(mm, self.studio.units))  # fmt: skip
+                      part=face.name.lower(), mm=show_read(mm, self.studio.units))  # fmt: skip
             self.studio.refused.emit(told)
             return
         self._move(place if mark.both else (place[0], 0.0))

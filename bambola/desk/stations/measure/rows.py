@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure.survey import How
 from bambola.core.plan.reading.round import Effect
-from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass
+from bambola.core.quantities import QuantityError, parse_length, show_length, show_mass, show_read
 from bambola.core.tape import tape_now, ways_of_taking
 from bambola.core.words import kind
 from bambola.desk.kit.rule_button import RuleButton
@@ -118,7 +118,9 @@ class MeasureRow(QWidget):
 
     def _show_number(self) -> None:
         read = tape_now(self._part.shape, self.effect.measure, self.how)
-        self.entry.setText(show_length(read, self.studio.units))
+        by_caliper = self.effect.how == "caliper" and self.how in ("caliper", "straight")
+        show = show_read if by_caliper else show_length
+        self.entry.setText(show(read, self.studio.units))
         self.entry.was = self.entry.text()
 
     @property

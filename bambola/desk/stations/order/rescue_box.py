@@ -26,7 +26,14 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Brief, Firmness
 from bambola.core.order import Step
 from bambola.core.plan.counter.carry_on import like_wools, real_measures, still_to_come
-from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.quantities import (
+    QuantityError,
+    parse_length,
+    parse_mass,
+    show_length,
+    show_mass,
+    show_read,
+)
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     Advice,
@@ -229,7 +236,7 @@ class RescueBox(QDialog):
             (f for f in shown if f.hasFocus()), next((f for f in shown if not f.text()), None)
         )
         if at is not None:
-            at.setText(show_length(mm, self.studio.units))
+            at.setText(show_read(mm, self.studio.units))
             self.focusNextChild()
 
     def _weighed(self, weight: Weight) -> None:

@@ -45,8 +45,8 @@ class JoinCard(PaintedList):
         say = self.studio.say
         now = say(held(join.allowed_kpa / max(join.stress_kpa, 1e-9)))
         before = ""
-        if join.was_kpa:
-            was = held(join.allowed_kpa / join.was_kpa)
+        if join.held_before is not None:
+            was = held(join.held_before)
             times = dict(was.slots).get("times")
             # “times over” need not be said twice on a line as short as this.
             told = show_number(times, self.studio.units) if isinstance(times, float) else say(was)

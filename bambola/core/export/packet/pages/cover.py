@@ -79,7 +79,7 @@ def _text(job: Job, wide: float) -> tuple[list[Item], float]:
         changes.append(words.trn("and {n} more", "and {n} more", more))
     told = changes or [words.tr("It is made as before.")]
     right = _list(items, half + 8, 0, half, words.tr("What the new size changes"), told)
-    open_ = [words.say(n.title) for n in plan.open_questions]
+    open_ = [words.say(n.title) for n in plan.waiting]
     if open_:
         right = _list(items, half + 8, right + 3, half, words.tr("Not decided yet"), open_)
     y = max(left, right)
