@@ -366,7 +366,7 @@ def function_of(test: pytest.Item | pytest.TestReport) -> str:
 
 
 def _copied(tree: Path) -> Path:
-    for part in ("bambola", "tests", "scripts", "docs"):
+    for part in ("bambola", "tests", "scripts", "docs", "benchmarks"):
         shutil.copytree(ROOT / part, tree / part, ignore=shutil.ignore_patterns("__pycache__"))
     shutil.copy(ROOT / "pyproject.toml", tree)
     return tree
