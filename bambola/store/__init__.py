@@ -1,8 +1,16 @@
 """The maker's files: designs opened and saved, and the journal of unsaved work."""
 
-from bambola.store.designs import fingerprint, open_design, save_design
+from bambola.store.designs import fingerprint, new_design, open_design, save_design
 from bambola.store.journal import Journal
 from bambola.store.measures import KeptMeasures
 from bambola.store.pictures import KeptPictures
 
-__all__ = ["Journal", "KeptMeasures", "KeptPictures", "fingerprint", "open_design", "save_design"]
+__all__ = [
+    "Journal",
+    "KeptMeasures",
+    "KeptPictures",
+    "fingerprint",
+    "new_design",
+    "open_design",
+    "save_design",
+]

@@ -18,6 +18,7 @@ from platformdirs import user_data_path
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
+from bambola.core.bench.records import merged
 from bambola.core.figure.document import describe
 from bambola.language import tr
 from bambola.store.told import told
@@ -289,10 +290,13 @@ class BenchBook:
             return Making.model_validate_json(rows[0][0]) if rows else Making()
         return Making()
 
-    def put_making(self, figure: str, making: Making) -> None:
-        """Keep how far the maker is."""
+    def change_making(self, figure: str, before: Making, after: Making) -> Making:
+        """Keep what was changed from ``before`` to ``after``; what another window has written in the meantime
+        stays. How far the maker is then."""
         with self._change():
+            making = merged(self.making(figure), before, after)
             self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (figure, _dump(making)))
+        return making
 
     # What was weighed out
 

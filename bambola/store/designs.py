@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import secrets
 from pathlib import Path
 
 from bambola.core.bench import Bench, check_wools
@@ -57,9 +58,23 @@ def fingerprint(path: Path) -> str | None:
         return None
 
 
-def save_design(path: Path, figure: Figure, brief: Brief, survey: Survey | None = None) -> None:
+def save_design(
+    path: Path, figure: Figure, brief: Brief, survey: Survey | None = None, design: str = ""
+) -> None:
     """Save to ``path``, keeping what was there as ``path~``. Raises :class:`ExportError`."""
-    write_whole(path, dump_document(figure, brief, survey).encode(), keep_previous=True)
+    write_whole(path, dump_document(figure, brief, survey, design).encode(), keep_previous=True)
 
 
-__all__ = ["DocumentError", "ExportError", "fingerprint", "open_design", "save_design"]
+def new_design(figure: Figure) -> str:
+    """What tells a design of this figure from every other."""
+    return f"{figure.id}-{secrets.token_hex(4)}"
+
+
+__all__ = [
+    "DocumentError",
+    "ExportError",
+    "fingerprint",
+    "new_design",
+    "open_design",
+    "save_design",
+]

@@ -81,10 +81,11 @@ class Journal:
         path: Path | None,
         survey: Survey | None = None,
         seen: str | None = None,
+        design: str = "",
     ) -> None:
         """Keep the work as it is now, and which version of its file it began from. Raises
         :class:`ExportError` if it cannot be kept."""
-        document = dump_document(figure, brief, survey)
+        document = dump_document(figure, brief, survey, design)
         entry = {"path": str(path) if path else None, "seen": seen, "document": document}
         with self._turn:
             if self._ended:

@@ -20,7 +20,7 @@ from bambola.core.bench import (
     nearest_needle,
     round_shares,
 )
-from bambola.core.bench.records import Sitting
+from bambola.core.bench.records import Sitting, merged
 from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur, Inset
 from bambola.core.plan import make_plan
 from tests.figures import figure_of, one_ball
@@ -225,3 +225,30 @@ def test_a_record_not_yet_kept_has_no_number_and_tells_what_stayed() -> None:
 def test_a_bench_of_its_own_is_planned_on() -> None:
     plan = make_plan(in_grey(), Brief(), bench_of())
     assert [row.wool for row in plan.wools] == ["grey"]
+
+
+def test_what_two_enter_at_once_is_all_kept_and_minutes_are_added_up() -> None:
+    one, two = (Sitting(day="2026-03-02", minutes=n) for n in (10.0, 20.0))
+    before = Making(
+        at="a",
+        minutes={"a": 5.0},
+        notes={"a": "old", "b": "gone"},
+        recorded=("arm",),
+        sittings=(one,),
+    )
+    mine = before.replaced(
+        at="b", minutes={"a": 8.0, "b": 1.0}, notes={"a": "mine"}, recorded=("arm", "leg"),
+        checks={"a": {"1": "passed"}},
+    )  # fmt: skip
+    theirs = before.replaced(
+        at="c", minutes={"a": 6.0, "c": 2.0}, notes={"a": "old", "b": "gone", "c": "theirs"},
+        recorded=("arm", "ear"), mended={"c": ("cut",)}, sittings=(one, two),
+    )  # fmt: skip
+    both = merged(theirs, before, mine)
+    assert both.minutes == {"a": 9.0, "b": 1.0, "c": 2.0}  # 5 + 3 of mine + 1 of theirs
+    assert both.notes == {"a": "mine", "c": "theirs"} and both.at == "b"
+    assert both.checks == mine.checks and both.mended == theirs.mended
+    assert both.recorded == ("arm", "ear", "leg") and both.sittings == (one, two)
+    for making in (before, mine, theirs):  # nothing new is nothing changed
+        assert merged(making, before, before) == making
+    assert merged(before, before, mine) == mine

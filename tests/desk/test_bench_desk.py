@@ -97,7 +97,7 @@ def test_a_book_from_before_the_make_view_is_taken_on(tmp_path: Path) -> None:
     db.close()
     again = BenchBook(path, default_bench())
     assert again.making("badger") == Making()
-    again.put_making("badger", Making(at="finish"))
+    again.change_making("badger", Making(), Making(at="finish"))
     assert again.making("badger").at == "finish"
     again._db.execute("UPDATE making SET json = '{\"at\": 7}'")
     assert again.making("badger") == Making()

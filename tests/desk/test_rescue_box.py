@@ -101,7 +101,7 @@ def test_what_is_wrong_is_told_by_keys_and_what_was_done_is_kept(
     opened(monkeypatch, by_keys)
     qtbot.keyClick(pad, Qt.Key.Key_W)
     told = pad.desk.making.mended["core:arm:1"]
-    assert told[0].startswith("too long and too thin: Stab from the tip")
+    assert told[0].startswith("too long and too thin: Turn the wire’s end back")
 
 
 def test_a_part_is_taken_over_as_it_is_and_undone(

@@ -119,7 +119,7 @@ def filled(path: Path) -> None:
             Record(day="2026-03-01", figure=f"Toad {n}", part="Body", wool="woad", grams_in=4)
         )
     book.weigh("2026-03-01", "toad", "body/core/1/0", "woad", 3.0)
-    book.put_making("toad", Making(at="core:body"))
+    book.change_making("toad", Making(), Making(at="core:body"))
     book.close()
 
 

@@ -26,6 +26,7 @@ def main() -> int:
         "plans": lambda t: designs.planned(t, round(300 * times), seed),
         "pictures": lambda t: pictures.read(t, round(50 * times), seed),
         "edits": lambda t: kills.while_editing(t, round(6 * times), seed),
+        "makings": lambda t: kills.while_making(t, round(5 * times), seed),
         "saves": lambda t: kills.while_saving(t, round(4 * times), seed),
         "soak": lambda t: soak.a_day(t, round(soak.A_DAY * times), seed),
         "hands": lambda t: hands.random_hands(t, 60.0 * times, seed),

@@ -1,4 +1,5 @@
-"""Programs killed at any moment: at most two seconds of work are lost, and no file is ever half written."""
+"""Programs killed at any moment: at most two seconds of work are lost, or ten on the clock at the pad, and no
+file is ever half written."""
 
 from __future__ import annotations
 
@@ -11,12 +12,15 @@ import time
 from pathlib import Path
 
 from bambola.core.figure import DocumentError
+from bambola.demo import load_demo
 from bambola.shipped import default_bench
 from bambola.store import Journal, open_design
 from bambola.store.salvage import open_book
 from tests.torture.tally import Tally
 
 MOST_LOST_S = 2.0
+MOST_CLOCK_S = 10.0 + 1.5
+"""The clock is kept every ten seconds; at twenty times its pace it runs so much on until the timer is heard."""
 
 
 def while_editing(tally: Tally, count: int, seed: int) -> None:
@@ -40,6 +44,25 @@ def while_editing(tally: Tally, count: int, seed: int) -> None:
                 tally.fault(f"edit {seed}-{i}: {lost:.1f} s of work are lost")
             for entry in kept:
                 entry.let_go()
+
+
+def while_making(tally: Tally, count: int, seed: int) -> None:
+    """Kill a program at which somebody sits at the pad: at most ten seconds of the clock are lost."""
+    bench = default_bench()
+    for i in range(count):
+        rng = random.Random(f"{seed}-{i}")
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            _run_and_kill("maker", folder, rng.uniform(0.1, 4.0))
+            lines = (folder / "done").read_text().splitlines()
+            last = json.loads([line for line in lines if line.endswith("}")][-1])
+            book, told = open_book(folder / "bench.sqlite", bench)
+            making = book.making(load_demo().figure.id)
+            lost = last["seconds"] - 60 * sum(making.minutes.values())
+            tally.counts["killed"] += 1
+            if told or lost > MOST_CLOCK_S or (making.at and making.at != last["at"]):
+                tally.fault(f"making {seed}-{i}: {told or f'{lost:.1f} s of the clock are lost'}")
+            book.close()
 
 
 def while_saving(tally: Tally, count: int, seed: int) -> None:

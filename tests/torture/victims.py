@@ -1,4 +1,4 @@
-"""Programs made to be killed: ``python -m tests.torture.victims editor|saver FOLDER``."""
+"""Programs made to be killed: ``python -m tests.torture.victims editor|maker|saver FOLDER``."""
 
 from __future__ import annotations
 
@@ -19,7 +19,9 @@ def editor(folder: Path) -> None:
     from PyQt6.QtCore import QSettings, QTimer
     from PyQt6.QtWidgets import QApplication, QWidget
 
+    from bambola.desk.session.bench_desk import BenchDesk
     from bambola.desk.session.settings import Settings
+    from bambola.desk.session.sittings import Sittings
     from bambola.desk.session.studio import Studio
     from bambola.desk.shell.files import FileDesk
     from bambola.store import Journal
@@ -27,7 +29,8 @@ def editor(folder: Path) -> None:
     app = QApplication([])
     studio, window = Studio(), QWidget()
     store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
-    files = FileDesk(window, studio, Settings(store), Journal(folder / "journal"))
+    settings, journal = Settings(store), Journal(folder / "journal")
+    files = FileDesk(window, studio, settings, journal, Sittings(BenchDesk(studio)))
     studio.take(load_demo(), None)
     done = (folder / "done").open("w", buffering=1)
     heights = iter(range(1000, 100_000))
@@ -45,6 +48,68 @@ def editor(folder: Path) -> None:
     print("ready", flush=True)
     app.exec()
     del files
+
+
+TIMES = 20.0
+"""The clock of the maker that is to be killed runs so many times as fast, and is kept as much more often."""
+
+
+def maker(folder: Path) -> None:
+    """Somebody at the pad, with the clock running; what was on it is written down all the time."""
+    from PyQt6.QtCore import QSettings, QTimer
+    from PyQt6.QtWidgets import QApplication
+
+    from bambola.desk.kit.theme import Theme
+    from bambola.desk.session.settings import Settings
+    from bambola.desk.session.studio import Studio
+    from bambola.desk.shell.window import Window
+    from bambola.desk.stations.order import make_view
+    from bambola.store import Journal
+    from bambola.store.bench_book import BenchBook
+
+    make_view.KEEP_MS = round(make_view.KEEP_MS / TIMES)
+    app = QApplication([])
+    store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
+    book = BenchBook(folder / "bench.sqlite", default_bench())
+    window = Window(Studio(), Theme(), Settings(store), Journal(folder / "journal"), book)
+    window.show()
+    window.open_demo()
+    pad = window.order_station.make
+    pad.clock = lambda: time.monotonic() * TIMES
+    window.make_it()
+    done = (folder / "done").open("w", buffering=1)
+
+    def told() -> None:
+        spent = sum(pad.making.minutes.values())
+        now = pad.now
+        if now is not None:
+            spent += pad.minutes - pad.making.minutes.get(now.key, 0.0)
+        done.write(json.dumps({"seconds": spent * 60, "at": now.key if now else ""}) + "\n")
+
+    def work() -> None:
+        match random.randrange(8):
+            case 0 | 1 | 2:
+                pad.step(1)
+            case 3:
+                pad.step(-1)
+            case 4:
+                pad.pause.toggle()
+            case 5:
+                pad.answer(1)
+            case _:
+                pad.note.setText(f"note {time.time()}")
+        told()
+        hands.start(random.choice([50, 300, 1200]))
+
+    hands = QTimer()
+    hands.setSingleShot(True)
+    hands.timeout.connect(work)
+    hands.start(400)
+    watch = QTimer()
+    watch.timeout.connect(told)
+    watch.start(20)
+    print("ready", flush=True)
+    app.exec()
 
 
 def saver(folder: Path) -> None:
@@ -66,4 +131,4 @@ def saver(folder: Path) -> None:
 
 
 if __name__ == "__main__":
-    {"editor": editor, "saver": saver}[sys.argv[1]](Path(sys.argv[2]))
+    {"editor": editor, "maker": maker, "saver": saver}[sys.argv[1]](Path(sys.argv[2]))

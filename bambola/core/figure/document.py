@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterable
-from typing import Any
+from typing import Annotated, Any
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, StringConstraints, ValidationError, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.brief import Brief
@@ -37,6 +37,10 @@ class Document(Frozen):
     """A figure, what is asked of it and how it was measured, as they are saved."""
 
     bambola: int = Field(default=VERSION, description="version of this format")
+    design: Annotated[str, StringConstraints(pattern=r"^([a-z0-9][a-z0-9-]{0,79})?$")] = Field(
+        default="",
+        description="tells this design from every other: what is made and weighed is kept under it",
+    )
     figure: Figure
     brief: Brief = Brief()
     survey: Survey = Survey()
@@ -64,9 +68,11 @@ def document_schema() -> dict[str, Any]:
     return Document.model_json_schema()
 
 
-def dump_document(figure: Figure, brief: Brief, survey: Survey | None = None) -> str:
+def dump_document(
+    figure: Figure, brief: Brief, survey: Survey | None = None, design: str = ""
+) -> str:
     """The document as text: UTF-8 JSON, indented, without fields left at their defaults."""
-    document = Document(figure=figure, brief=brief, survey=survey or Survey())
+    document = Document(design=design, figure=figure, brief=brief, survey=survey or Survey())
     body = document.model_dump(mode="json", exclude_defaults=True)
     return (
         json.dumps({"bambola": VERSION, **_with_kinds(body, figure)}, ensure_ascii=False, indent=1)

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Iterable
 from datetime import date
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
+from bambola.core.bench.records import merged
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
@@ -30,11 +33,12 @@ class BenchDesk(QObject):
         self.base: Bench = self.book.bench()
         self.records: tuple[Record, ...] = ()
         self.estimates: tuple[Estimate, ...] = ()
-        self._stopped = ("", "")
+        self._making, self._making_of = Making(), ""
         self._rows: tuple[Weighed, ...] = ()
         self._edition = self.book.edition()
         self._learn()
-        studio.figure_changed.connect(self.changed)
+        studio.figure_changed.connect(self._find_design)
+        studio.design_copied.connect(self._copied)
         self._watch = QTimer(self)
         self._watch.setInterval(_WATCH_MS)
         self._watch.timeout.connect(self.look)
@@ -85,18 +89,15 @@ class BenchDesk(QObject):
     @property
     def weighed(self) -> dict[str, Weighed]:
         """What was weighed out for the figure on the table, by portion."""
-        figure = self.studio.figure
-        if figure is None:
-            return {}
-        return {row.portion: row for row in self._rows if row.figure == figure.id}
+        return {row.portion: row for row in self._rows if row.figure == self.studio.design}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
         """Take down that a portion was weighed."""
-        figure = self.studio.figure
-        if figure is None:
+        design = self.studio.design
+        if not design:
             return False
         day = date.today().isoformat()
-        return self._do(lambda: self.book.weigh(day, figure.id, portion, wool, grams))
+        return self._do(lambda: self.book.weigh(day, design, portion, wool, grams))
 
     def unweigh(self, rows: Iterable[Weighed]) -> bool:
         """Strike out what was weighed."""
@@ -128,34 +129,65 @@ class BenchDesk(QObject):
 
     @property
     def making(self) -> Making:
-        """How far the figure on the table is made."""
-        figure = self.studio.figure
+        """How far the figure on the table is made, as the book has it."""
+        design = self.studio.design
         try:
-            return self.book.making(figure.id) if figure else Making()
+            return self.book.making(design) if design else Making()
         except BenchBookError as error:
             self.studio.refuse(error)
             return Making()
 
     @property
-    def stopped_at(self) -> str:
-        """The key of the step at which the maker stopped, read once for each figure."""
-        figure = self.studio.figure
-        if figure is not None and figure.id != self._stopped[0]:
-            self._stopped = figure.id, self.making.at
-        return self._stopped[1] if figure is not None else ""
+    def last_making(self) -> Making:
+        """How far it is made, as it was taken up or kept last."""
+        if self.studio.design != self._making_of:
+            self.take_making()
+        return self._making
 
-    def keep_making(self, making: Making) -> bool:
-        """Keep how far it is made."""
-        figure = self.studio.figure
-        if figure is None:
-            return False
+    def take_making(self) -> Making:
+        """Take up how far it is made: what is kept next is told against this."""
+        self._making, self._making_of = self.making, self.studio.design
+        return self._making
+
+    def keep_making(self, making: Making) -> Making | None:
+        """Keep how far it is made, with what another window has written since it was taken up. How far it is
+        made then, or nothing where it could not be kept."""
+        studio = self.studio
+        if not studio.design:
+            return None
+        where = str(studio.path) if studio.path else making.where
+        after = making.replaced(where=where)
         try:
-            self.book.put_making(figure.id, making)
+            kept = self.book.change_making(studio.design, self.last_making, after)
+        except BenchBookError as error:
+            studio.refuse(error)
+            return None
+        self._making, self._making_of = kept, studio.design
+        return kept
+
+    def follow_making(self, mine: Making) -> Making:
+        """How far it is made as ``mine`` has it, with what another window has written since."""
+        before, self._making = self.last_making, self.making
+        return merged(self._making, before, mine)
+
+    def _find_design(self) -> None:
+        """A copy of a design's file is another design, though it is called the same: the file that was made
+        from first has a claim to what was made."""
+        studio, home = self.studio, self.making.where
+        if studio.path is not None and home and Path(home) != studio.path and Path(home).exists():
+            told = hashlib.sha256(str(studio.path.resolve()).encode()).hexdigest()
+            studio.design = f"{studio.design[:70]}-{told[:8]}"
+        self.changed.emit()
+
+    def _copied(self, before: str) -> None:
+        """What was made of a design is made of its copy, too, until the two part ways."""
+        try:
+            made = self.book.making(before)
         except BenchBookError as error:
             self.studio.refuse(error)
-            return False
-        self._stopped = figure.id, making.at
-        return True
+        else:
+            self._making, self._making_of = Making(), self.studio.design
+            self.keep_making(made)
 
     def set_free(self, free: tuple[FreeTime, ...]) -> bool:
         """Keep the maker's free times."""

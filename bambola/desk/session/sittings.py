@@ -7,6 +7,7 @@ from datetime import date
 from bambola.core.bench import FreeTime
 from bambola.core.order.sittings import Calendar, SittingError, calendar
 from bambola.core.plan import Plan
+from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.words import error_words
 from bambola.desk.session.bench_desk import BenchDesk
 
@@ -39,8 +40,7 @@ class Sittings:
         if plan is None:
             self._known, self._found, self._trouble = None, None, ""
             return
-        at = self.desk.stopped_at
-        done = next((i for i, step in enumerate(plan.steps) if step.key == at), 0)
+        done = place_in(plan.steps, self.desk.last_making)
         known = self._known
         if known is not None and known[0] is plan and known[1:] == (free, self.first_day, done):
             return

@@ -33,7 +33,7 @@ from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
 from bambola.language import N_, spoken, tr
 from bambola.shipped import default_bench
-from bambola.store import KeptMeasures, fingerprint, open_design, save_design
+from bambola.store import KeptMeasures, fingerprint, new_design, open_design, save_design
 
 FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
@@ -54,6 +54,8 @@ class Studio(Asking):
     bench_changed = pyqtSignal()
     units_changed = pyqtSignal()
     file_changed = pyqtSignal()
+    design_copied = pyqtSignal(str)
+    """Saved under another name, it is another design; what it was called before."""
     refused = pyqtSignal(str)
 
     def __init__(self, bench: Bench | None = None, apart: Apart | None = None) -> None:
@@ -66,6 +68,8 @@ class Studio(Asking):
         self.survey = Survey()
         self.plan: Plan | None = None
         self.path: Path | None = None
+        self.design = ""
+        """What tells the design from every other."""
         self.seen: str | None = None
         self.units = Units()
         self.selection = Selection()
@@ -97,6 +101,7 @@ class Studio(Asking):
         self._stop_pulling()
         self.figure, self.brief, self.plan = document.figure, document.brief, plan
         self.survey, self.path, self.seen = document.survey, path, seen
+        self.design = document.design or document.figure.id
         root = document.figure.parts[0].id
         self.selection.begin(max(plan.parts, key=lambda part: part.net_cm3 * (part.id != root)).id)
         self.undo_stack.clear()
@@ -137,6 +142,8 @@ class Studio(Asking):
             document = open_design(path, self.bench)
             if not ready(document.figure):
                 return False
+            if as_copy:
+                document = document.replaced(design=new_design(document.figure))
             self.take(document, None if as_copy else path, seen)
         except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refuse(error)
@@ -147,12 +154,17 @@ class Studio(Asking):
         """Save to ``path``; on failure says why and stays unsaved."""
         assert self.figure is not None
         self.let_go()
+        # Under another name it is another design, and so is one that began as somebody else's.
+        is_other = (path != self.path and self.path is not None) or self.design == self.figure.id
+        before, design = self.design, new_design(self.figure) if is_other else self.design
         try:
-            save_design(path, self.figure, self.brief, self.survey)
+            save_design(path, self.figure, self.brief, self.survey, design)
         except OSError as error:
             self.refuse(error)
             return False
-        self.path, self.seen = path, fingerprint(path)
+        self.path, self.seen, self.design = path, fingerprint(path), design
+        if is_other:
+            self.design_copied.emit(before)
         self.undo_stack.setClean()
         self.file_changed.emit()
         return True

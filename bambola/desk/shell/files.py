@@ -324,7 +324,7 @@ class FileDesk(QObject):
         if studio.figure is None or studio.is_saved:
             journal.clear()
             return
-        work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen)
+        work = (studio.figure, studio.brief, studio.path, studio.survey, studio.seen, studio.design)
         self._background.do(lambda: journal.write(*work), self._kept, self._not_kept)
 
     def _kept(self, _: None) -> None:

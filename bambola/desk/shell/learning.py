@@ -20,7 +20,7 @@ def learn(window: Window, at: int = 0) -> None:
     desk = window.bench_desk
     window.take_shipped(LESSONS[at])
     plan = window.studio.plan
-    done = desk.making.at
+    done = desk.take_making().at
     if plan is not None and done and done == plan.steps[-1].key:
         desk.keep_making(Making())  # it was made before: from the beginning
     if not desk.base.beginner and desk.put_bench(desk.base.replaced(beginner=True)):

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Brief, Document, Figure, Sight, Survey
+from bambola.core.figure import Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
@@ -48,7 +48,7 @@ from bambola.desk.stations.measure.menu import PICTURE
 from bambola.desk.stations.measure.start import StartPage
 from bambola.desk.stations.page import Page
 from bambola.language import tr
-from bambola.store import Journal
+from bambola.store import Journal, new_design
 from bambola.store.bench_book import BenchBook
 
 if TYPE_CHECKING:
@@ -299,7 +299,7 @@ class Window(QMainWindow):
     def start_with(self, figure: Figure) -> None:
         """Put a new figure on the table, to be measured."""
         if self.files.may_leave():
-            self.studio.take(Document(figure=figure, brief=Brief()), None)
+            self.studio.take(Document(design=new_design(figure), figure=figure), None)
             self.go_to(MEASURE)
 
     def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
@@ -307,7 +307,8 @@ class Window(QMainWindow):
         if not self.files.may_leave():
             return
         figure = start_from_pictures(height, self.studio.bench, tr("New figure"), tr("Body"))
-        self.studio.take(Document(figure=figure, survey=Survey(height=height)), None)
+        survey = Survey(height=height)
+        self.studio.take(Document(design=new_design(figure), figure=figure, survey=survey), None)
         self.go_to(MEASURE)
         self.measure_station.line.for_new = True
         for view, path in pictures.items():

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
-from bambola.core.bench import Bench, Wool
+from bambola.core.bench import Bench, Making, Wool
 from bambola.core.figure import Brief, Figure, Part, SizeRule
+from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
 from bambola.core.solids import Placement
@@ -84,6 +85,16 @@ def onward(
     except ResizeError:
         fit = None
     return Onward(fit, fitted, held.at(left.height), left)
+
+
+def place_in(steps: Sequence[Step], making: Making) -> int:
+    """Where in ``steps`` a making goes on. Where the step in hand is not there any more, since its part is
+    gone or made otherwise, after the last of those that lay behind it."""
+    at = {str(step.key): n for n, step in enumerate(steps)}
+    if making.at in at:
+        return at[making.at]
+    done = next((at[key] for key in reversed(making.behind) if key in at), -1)
+    return max(0, min(done + 1, len(steps) - 1))
 
 
 def still_to_come(plan: Plan, done: Collection[str]) -> dict[str, float]:

@@ -8,7 +8,7 @@ from datetime import date
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Sitting, Size3
+from bambola.core.bench.records import Sitting, Size3, merged
 from bambola.core.order import Step
 from bambola.core.wool import Portion
 from bambola.desk.kit.theme import Theme
@@ -43,9 +43,10 @@ class KeptSteps(QWidget):
     today: Callable[[], date]
     _clock: QLabel
     _since: float | None
-    _past: list[Making]
-    _sitting: tuple[float, str]
-    _figure: str
+    _past: list[tuple[Making, Making]]
+    _sitting: tuple[float, str, tuple[Sitting, ...]]
+    _design: str
+    _before_note: Making | None
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -61,41 +62,44 @@ class KeptSteps(QWidget):
 
     def _enter(self, making: Making) -> None:
         """Keep an entry, and what was before it."""
-        self._past = [*self._past[-MOST_PAST:], self.making]
+        self._note_entry(self.making, making)
         self.making = making
         self._keep()
+
+    def _note_entry(self, before: Making, after: Making) -> None:
+        self._past = [*self._past[-MOST_PAST:], (before, after)]
 
     def take_back(self) -> bool:
         """Take the last entry back; whether there was one."""
         if not self._past:
             return False
-        *self._past, before = self._past
-        minutes = {**before.minutes, **self.making.minutes}  # time that passed has passed
-        self.making = before.replaced(minutes=minutes)
+        *self._past, (before, after) = self._past
+        # Time that passed has passed, and what another window has entered since stays.
+        was = before.replaced(minutes=after.minutes, sittings=after.sittings)
+        self.making = merged(self.making, after, was)
         self._keep()
         return True
 
     # Sittings as they really were
 
     def _begin_sitting(self) -> None:
-        self._sitting = (sum(self.making.minutes.values()), self.making.at)
+        making = self.making
+        self._sitting = (sum(making.minutes.values()), making.at, making.sittings)
 
-    def _end_sitting(self) -> None:
-        """Keep the sitting that ends, if any work was done."""
-        before, first = self._sitting
+    def _with_sitting(self) -> Making:
+        """The making with the sitting of now, if any work was done in it."""
+        before, first, others = self._sitting
         spent = sum(self.making.minutes.values()) - before
         if spent < LEAST_MIN:
-            return
+            return self.making.replaced(sittings=others)
         step = self.now
-        sitting = Sitting(
+        mine = Sitting(
             day=self.today().isoformat(),
             minutes=spent,
             first=first,
             last=step.key if step else "",
         )
-        self.making = self.making.replaced(sittings=(*self.making.sittings, sitting))
-        self._keep()
-        self._begin_sitting()
+        return self.making.replaced(sittings=(*others, mine))
 
     def welcome_back(self) -> str:
         """To one who was away: since when, what lies on the pad, what to fetch for the next steps."""
@@ -121,6 +125,7 @@ class KeptSteps(QWidget):
     def _paused(self, paused: bool) -> None:
         if paused:
             self._stop_clock()
+            self._keep()
         else:
             self._since = self.clock()
         self._tell_clock()
@@ -150,17 +155,49 @@ class KeptSteps(QWidget):
         clock = f"{seconds // 60}:{seconds % 60:02d}"
         self._clock.setText(tr("{clock} paused", clock=clock) if self.pause.isChecked() else clock)
 
+    def _keep_clock(self) -> None:
+        """Keep what is on the clock while it runs on: a machine may stop at any moment."""
+        if self._since is not None:
+            self._stop_clock()
+            self._since = self.clock()
+            self._keep()
+
+    def _note_typed(self, text: str) -> None:
+        """A note is kept as it is typed; all of it is one entry, to be taken back."""
+        step = self.now
+        if step is not None:
+            self._before_note = self._before_note or self.making
+            self.making = self.making.replaced(notes={**self.making.notes, step.key: text})
+
     def _keep_note(self) -> None:
+        """The note is ended."""
         step = self.now
         if step is not None and self.note.text() != self.making.notes.get(step.key, ""):
-            notes = {**self.making.notes, step.key: self.note.text()[:2000]}
-            self._enter(self.making.replaced(notes=notes))
+            self._note_typed(self.note.text())
+        if self._before_note is not None:
+            self._note_entry(self._before_note, self.making)
+            self._before_note = None
+            self._keep()
 
     def _keep(self) -> None:
-        figure = self.studio.figure
         # Before anything was taken up here, or when another figure came, there is nothing of it to keep.
-        if figure is not None and figure.id == self._figure and self.steps:
-            self.desk.keep_making(self.making)
+        if self.studio.design and self.studio.design == self._design and self.steps:
+            mine = self._with_sitting()
+            self._took(self.desk.keep_making(mine) or mine, mine)
+
+    def _follow(self) -> None:
+        """Another window may have gone on with the same figure."""
+        if self._design == self.studio.design and self.desk.making != self.desk.last_making:
+            mine = self._with_sitting()
+            self._took(self.desk.follow_making(mine), mine)
+
+    def _took(self, making: Making, mine: Making) -> None:
+        """Go on with ``making``, in which ``mine`` may have met what another window wrote."""
+        spent, first, others = self._sitting
+        spent += sum(making.minutes.values()) - sum(mine.minutes.values())
+        own = mine.sittings[len(others) :]
+        self._sitting = (spent, first, tuple(s for s in making.sittings if s not in own))
+        self.making = making
 
     def _record(self, step: Step) -> None:
         """When the core of a part is done, its minutes go into a record: the pace is learned from it."""

@@ -15,6 +15,7 @@ from bambola.core.bench.records import Outcome
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
+from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.hold_view import HoldView
@@ -26,13 +27,19 @@ from bambola.desk.kit.step_words import Beside, StepWords, new_in
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.kept_steps import MOST_PAST, KeptSteps
+from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
+
+KEEP_MS, NOTE_MS = 10_000, 1000
+"""The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
+MOST_NOTE = 2000
+"""Characters of a note, as the book takes them."""
 
 
 class NoteLine(QLineEdit):
@@ -69,10 +76,11 @@ class MakeView(KeptSteps):
         self.lesson, self.true_size = lesson, true_size
         self.making = Making()
         self._unfolded: str | None = None
-        self._figure = ""
+        self._design = ""
+        self._before_note: Making | None = None
         self._since: float | None = None
         self._was_tight = False
-        self.today, self._past, self._sitting = date.today, [], (0.0, "")
+        self.today, self._past, self._sitting = date.today, [], (0.0, "", ())
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("Make, step by step"))
         self.figure = AsItStands(studio, theme, darkroom, "make")
@@ -88,6 +96,11 @@ class MakeView(KeptSteps):
         self.note.setPlaceholderText(tr("a note to this step (N)"))
         self.note.setAccessibleName(tr("Note"))
         self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.note.setMaxLength(MOST_NOTE)
+        self.note.inputRejected.connect(self._note_full)
+        self.note.textEdited.connect(self._note_typed)
+        self._note_soon = at_most_every(self, NOTE_MS, self._keep)
+        self.note.textEdited.connect(lambda _: nudge(self._note_soon))
         self.note.editingFinished.connect(self._keep_note)
         self.done, self.back = QPushButton(), QPushButton(tr("Back"))
         self.leave, self.pause = QPushButton(tr("Leave")), QPushButton(tr("Pause (P)"))
@@ -112,6 +125,11 @@ class MakeView(KeptSteps):
         self._tick = QTimer(self)
         self._tick.setInterval(1000)
         self._tick.timeout.connect(self._tell_clock)
+        self._keeping = QTimer(self)
+        self._keeping.setInterval(KEEP_MS)
+        self._keeping.timeout.connect(self._keep_clock)
+        desk.changed.connect(self._followed)
+        studio.design_copied.connect(self._copied)
         studio.plan_changed.connect(self._plan_changed)
         studio.units_changed.connect(self.refresh)
         lesson.changed.connect(self.refresh)
@@ -187,17 +205,16 @@ class MakeView(KeptSteps):
 
     def hideEvent(self, event: object) -> None:
         self._stop_clock()
-        self._end_sitting()
+        self._keeping.stop()
+        self._keep_note()
         self._keep()
 
     def resume(self) -> None:
         """Go on where the maker stopped."""
-        self.making = self.desk.making
-        self._figure = self.studio.figure.id if self.studio.figure else ""
+        self.making = self.desk.take_making()
+        self._design, self._before_note = self.studio.design, None
         if self.steps:
-            take_up(
-                self.studio, next((s for s in self.steps if s.key == self.making.at), self.steps[0])
-            )
+            take_up(self.studio, self.steps[place_in(self.steps, self.making)])
         self.pause.setChecked(False)
         self._past = []
         self._begin_sitting()
@@ -206,6 +223,7 @@ class MakeView(KeptSteps):
         self.welcome.setVisible(bool(told))
         self._since = self.clock()
         self._tick.start()
+        self._keeping.start()
         self.setFocus()
         self.refresh()
 
@@ -213,20 +231,22 @@ class MakeView(KeptSteps):
         figure = self.studio.figure
         if not self.isVisible() or figure is None:
             return
-        if figure.id != self._figure:  # another has come to the table meanwhile
+        if self.studio.design != self._design:  # another has come to the table meanwhile
             self._since = None
             self.resume()
         self.refresh()
 
     def step(self, by: int) -> None:
         """Go on to the next step, or back; the clock of the one left is kept."""
+        self._keep_note()
         self._stop_clock()
         left = self.now
         if self.steps:
             now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
             take_up(self.studio, now)
-            self._past = [*self._past[-MOST_PAST:], self.making]
-            self.making = self.making.replaced(at=now.key)
+            behind = tuple(step.key for step in self.steps[: now.n - 1])
+            before, self.making = self.making, self.making.replaced(at=now.key, behind=behind)
+            self._note_entry(before, self.making)
             self.welcome.hide()
         if by > 0 and left is not None:
             self._record(left)
@@ -239,6 +259,19 @@ class MakeView(KeptSteps):
             self._since = self.clock()
         self.refresh()
 
+    def _followed(self) -> None:
+        """Another window may have written into the book."""
+        if self.isVisible():
+            self._follow()
+            self.refresh()
+
+    def _copied(self, _: str) -> None:
+        """The design has another name now; what is made of it goes on."""
+        self._design = self.studio.design
+
+    def _note_full(self) -> None:
+        self.studio.refused.emit(tr("A note holds {most} characters.", most=MOST_NOTE))
+
     def refresh(self) -> None:
         """Show the step in hand."""
         step, plan = self.now, self.studio.plan
@@ -247,7 +280,8 @@ class MakeView(KeptSteps):
         say = self.studio.say
         self._text.setText(say(step.text))
         self._tell_sheet(step, plan)
-        self.note.setText(self.making.notes.get(step.key, ""))
+        if not self.note.hasFocus() or self._before_note is None:
+            self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
         last = self.at == len(self.steps) - 1
         words = tr("Finished") if last else tr("Done, and on (Space)")

@@ -61,6 +61,7 @@ MARKS: dict[str, tuple[str, str, str]] = {
     "colour-through": (_ROD, "", "M11 8v-7M11 1l-2 2M18 6v-6M18 0l-2 2M25 8v-7M25 1l-2 2"),
     "pits": (_ROD, "", "".join(_ball(x, y, 1) for x, y in ((10, 9), (15, 15), (19, 8), (24, 14), (28, 10)))),
     "hairy": (_rod(6, 7, 24, 10), "", "M9 7l-3-6M15 7l-1-6M21 7l2-6M27 7l4-5M9 17l-4 5M16 17v6M23 17l3 5"),
+    "wrong-colour": (_ROD, "", _rod(19, 7, 10, 10) + "M22 7v10M25.5 7v10"),
     "dirty": (_ROD, "", "M10 9l3 3m0-3l-3 3M18 13l3 3m0-3l-3 3M24 7l3 3m0-3l-3 3"),
     "ran-out": ("", _ROD, "M18 4h-6a8 8 0 0 0 0 16h6z"),
     "wrong-place": (_rod(2, 8, 32, 15), _ball(12, 6, 4.5), _ball(26, 6, 4.5)),

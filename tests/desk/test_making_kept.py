@@ -1,0 +1,184 @@
+"""Of a making nothing is lost: killed at any moment, of two designs called alike, in two windows at once."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QCoreApplication, QEvent, QSettings, Qt
+from PyQt6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from bambola.core.bench import Making
+from bambola.core.figure.graft import without_part
+from bambola.core.plan import Plan
+from bambola.demo import BADGER
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import Studio
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.order.make_view import MOST_NOTE, MakeView
+from bambola.store import Journal
+from bambola.store.bench_book import BenchBook
+
+
+@pytest.fixture
+def started(tmp_path: Path, qtbot: QtBot) -> Iterator[Callable[[], Window]]:
+    """Opens windows that share one book; none of them is closed before the end."""
+    made: list[Window] = []
+
+    def start() -> Window:
+        studio = Studio()
+        book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
+        settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+        window = Window(studio, Theme(), settings, Journal(tmp_path / "journal"), book)
+        window.resize(1280, 800)
+        window.show()
+        made.append(window)
+        return window
+
+    yield start
+    for window in made:
+        window.studio.undo_stack.setClean()
+        window.close()
+        window.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+def pad_of(window: Window, seconds: list[float]) -> MakeView:
+    pad = window.order_station.make
+    assert isinstance(pad, MakeView)
+    pad.clock = lambda: seconds[0]
+    window.make_it()
+    return pad
+
+
+def kept(tmp_path: Path, window: Window) -> Making:
+    """What another program finds in the book just now."""
+    book = BenchBook(tmp_path / "bench.sqlite", window.studio.bench)
+    making = book.making(window.studio.design)
+    book.close()
+    return making
+
+
+def test_three_quarters_of_an_hour_on_the_clock_are_kept_by_pausing_and_by_waiting(
+    started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
+) -> None:
+    """With step 12 running for 45 minutes, and the program killed after P, none of them came back; nor did
+    the sitting, nor a note that was typed and not ended."""
+    window, seconds = started(), [0.0]
+    window.open_demo()
+    pad = pad_of(window, seconds)
+    pad.step(11)
+    key = pad.now.key if pad.now else ""
+    seconds[0] += 45 * 60
+    qtbot.keyClick(pad, Qt.Key.Key_P)
+    assert kept(tmp_path, window).minutes[key] == pytest.approx(45.0)
+    assert [s.minutes for s in kept(tmp_path, window).sittings] == pytest.approx([45.0])
+    qtbot.keyClick(pad, Qt.Key.Key_P)
+    seconds[0] += 300
+    qtbot.waitUntil(lambda: kept(tmp_path, window).minutes[key] > 49, timeout=10_000)
+    (sitting,) = kept(tmp_path, window).sittings  # the same one, longer
+    assert sitting.minutes == pytest.approx(50.0)
+    pad.note.setFocus()
+    qtbot.keyClicks(pad.note, "thin at the wrist")
+    qtbot.waitUntil(
+        lambda: kept(tmp_path, window).notes.get(key) == "thin at the wrist", timeout=10_000
+    )
+    qtbot.keyClick(pad.note, Qt.Key.Key_Return)
+    pad.undo()  # all of it is one entry
+    assert kept(tmp_path, window).notes.get(key, "") == ""
+    told: list[str] = []
+    window.studio.refused.connect(told.append)
+    pad.note.setText("x" * MOST_NOTE)
+    qtbot.keyClicks(pad.note, "y")
+    assert told == ["A note holds 2000 characters."]
+
+
+def test_two_windows_at_one_figure_keep_what_each_of_them_enters(
+    started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
+) -> None:
+    """The later one wrote over the earlier one's unseen."""
+    seconds = [0.0]
+    one, two = started(), started()
+    for window in (one, two):
+        window.open_demo()
+    first, second = (pad_of(window, seconds) for window in (one, two))
+    second.step(2)
+    keys = [view.now.key for view in (first, second) if view.now]
+    qtbot.keyClick(first, Qt.Key.Key_1)
+    qtbot.keyClick(second, Qt.Key.Key_1)
+    seconds[0] += 120
+    qtbot.keyClick(first, Qt.Key.Key_P)
+    qtbot.keyClick(second, Qt.Key.Key_P)
+    making = kept(tmp_path, one)
+    assert {key: making.checks[key] for key in keys} == {key: {"1": "passed"} for key in keys}
+    assert [making.minutes[key] for key in keys] == pytest.approx([2.0, 2.0])
+    assert len(making.sittings) == 2
+    # Each sees what the other has entered, and what is taken back is gone for both.
+    qtbot.waitUntil(lambda: first.making.checks.keys() >= set(keys), timeout=10_000)
+    qtbot.keyClick(second, Qt.Key.Key_U)
+    qtbot.waitUntil(lambda: keys[1] not in first.making.checks, timeout=10_000)
+    assert keys[0] in kept(tmp_path, one).checks
+
+
+def test_designs_called_alike_are_made_apart(
+    started: Callable[[], Window], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Saved under another name, copied in the file manager or begun from pictures, designs shared one id, and
+    with it what was made and weighed."""
+    window, mine, other = started(), tmp_path / "mine.bambola.json", tmp_path / "other.bambola.json"
+    mine.write_bytes(BADGER.read_bytes())
+    desk, studio = window.bench_desk, window.studio
+    window.files.open_path(mine)
+    desk.keep_making(Making(at="coat:cape"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(other), ""))
+    window.files.ask_save_as()
+    assert desk.making.at == "coat:cape"  # the piece on the pad goes along
+    desk.weigh("cape/core/1/0", "madder", 3.0)
+    desk.keep_making(desk.making.replaced(at="finish"))
+    window.files.open_path(mine)
+    assert desk.making.at == "coat:cape" and not desk.weighed
+    copy = tmp_path / "copy.bambola.json"
+    shutil.copy(other, copy)
+    window.files.open_path(copy)
+    assert desk.making == Making() and not desk.weighed
+    # A file that was only moved is the same design.
+    moved = tmp_path / "moved.bambola.json"
+    other.rename(moved)
+    window.files.open_path(moved)
+    assert desk.making.at == "finish" and desk.weighed
+    begun = set()
+    for _ in range(2):
+        window.start_with_pictures({"front": BADGER.with_name("badger-front.png")}, 100.0)
+        studio.undo_stack.setClean()
+        begun.add(studio.design)
+    assert len(begun) == 2
+
+
+def test_where_the_step_in_hand_is_gone_it_goes_on_behind_the_last_that_was_worked_at(
+    started: Callable[[], Window],
+) -> None:
+    """When its part was deleted or called otherwise, the place was lost, and it began at the first step."""
+    window, seconds = started(), [0.0]
+    window.open_demo()
+    pad = pad_of(window, seconds)
+    plan: Plan | None = window.studio.plan
+    assert plan is not None
+    tail = next(n for n, step in enumerate(plan.steps) if step.key == "join:tail")
+    pad.step(tail - 1)
+    for _ in range(2):
+        seconds[0] += 60
+        pad.step(1)
+    assert pad.at == tail + 1
+    pad.step(-1)
+    before = [str(step.key) for step in plan.steps[:tail]]
+    window.order_station.show_make(False)
+    window.studio.edit_by("without", lambda f: without_part(f, "tail"))
+    window.make_it()
+    # As far as it was, less what was done on the part that is gone.
+    left = [key for key in before if not key.endswith(":tail") and ":tail:" not in key]
+    assert window.studio.plan and pad.at > 20
+    assert window.studio.plan.steps[pad.at - 1].key == left[-1]
