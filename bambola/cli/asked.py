@@ -87,7 +87,7 @@ def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, 
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
     check_wools(document.figure, bench, args.figure.name)
-    for told in set_aside(document.figure, document.brief):
+    for told in set_aside(document.figure, document.brief, bench):
         print(f"bambola: {args.figure.name}: {words.say(told)}", file=sys.stderr)
     return document, brief_of(document, args, words), bench
 

@@ -85,12 +85,12 @@ class BenchBook:
             self._set_up(start)
         except BenchBookError:
             raise
-        except (sqlite3.Error, OSError) as error:
+        except (*TROUBLE, OSError) as error:
             raise BenchBookError(
                 tr(
                     "{where}: the bench cannot be opened ({error}); it was left as it is.",
                     where=where,
-                    error=error,
+                    error=_in_short(error),
                 ),
                 damaged=_is_damage(error),
             ) from None
@@ -125,8 +125,8 @@ class BenchBook:
         except BaseException as error:
             with contextlib.suppress(sqlite3.Error):
                 self._db.execute("ROLLBACK")
-            if isinstance(error, sqlite3.Error | ValueError):
-                reason = " ".join(str(error).split())[:200]
+            if isinstance(error, (*TROUBLE, ValueError)):
+                reason = _in_short(error)
                 raise BenchBookError(
                     tr(
                         "{thing}: it could not be written ({reason}); nothing was changed.",
@@ -145,12 +145,12 @@ class BenchBook:
         """All rows of a question. Raises :class:`BenchBookError`."""
         try:
             return self._db.execute(query, values).fetchall()
-        except sqlite3.Error as error:
+        except TROUBLE as error:
             raise BenchBookError(
                 tr(
                     "{thing}: it could not be read ({error}); what is shown may be older.",
                     thing=self.path or "The bench",
-                    error=error,
+                    error=_in_short(error),
                 )
             ) from None
 
@@ -178,11 +178,12 @@ class BenchBook:
                 ),
                 damaged=True,
             ) from None
-        except (sqlite3.Error, ValueError, TypeError) as error:
+        except (*TROUBLE, ValueError, TypeError) as error:
             damaged = not isinstance(error, sqlite3.Error) or _is_damage(error)
-            raise BenchBookError(
-                tr("{path}: the bench is damaged ({error}).", path=self.path, error=error), damaged
-            ) from None
+            said = tr(
+                "{path}: the bench is damaged ({error}).", path=self.path, error=_in_short(error)
+            )
+            raise BenchBookError(said, damaged) from None
 
     def change_bench(self, old: Bench, new: Bench) -> None:
         """Keep what differs between two benches, field by field and wool by wool; what another window
@@ -376,10 +377,23 @@ class BenchBook:
         return after - wool.grams
 
 
+TROUBLE = (sqlite3.Error, UnicodeDecodeError)
+"""What is raised over a book: by SQLite, or where what it says or has is no text."""
+_SAID = 80
+"""So much is told of what SQLite says: it may quote a whole page."""
+
+
+def _in_short(error: BaseException) -> str:
+    said = " ".join(str(error).split())
+    return said if len(said) <= _SAID else f"{said[: _SAID - 1]}…"
+
+
 def _is_damage(error: Exception) -> bool:
     """Whether what SQLite says is the file's own fault, not that of a disk or of who else holds it."""
     code = getattr(error, "sqlite_errorcode", None)
-    return code is not None and code & 0xFF in (
+    if code is None:  # Python itself could not read what is there as text
+        return isinstance(error, sqlite3.OperationalError | UnicodeDecodeError)
+    return code & 0xFF in (
         sqlite3.SQLITE_CORRUPT,
         sqlite3.SQLITE_NOTADB,
         sqlite3.SQLITE_ERROR,

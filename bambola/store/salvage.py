@@ -17,7 +17,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.language import N_, tr
-from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
+from bambola.store.bench_book import TROUBLE, BenchBook, BenchBookError, Weighed
 
 _ROW: TypeAdapter[Weighed] = TypeAdapter(Weighed)
 
@@ -43,7 +43,7 @@ def open_book(path: Path, start: Bench) -> tuple[BenchBook, str]:
         book.close()
     try:
         return _salvaged(path, start)
-    except (OSError, sqlite3.Error) as error:
+    except (OSError, *TROUBLE) as error:
         return BenchBook(None, start), (
             tr(
                 "{path}: the bench is damaged and cannot be mended ({error}); the shelf is not kept.",
@@ -72,12 +72,17 @@ def _unsound(book: BenchBook) -> bool:
     """Whether anything in the book cannot be read. Raises :class:`BenchBookError`."""
     book.bench()
     assert book.path is not None
-    with contextlib.closing(_reading(book.path)) as db:
+    with contextlib.closing(sqlite3.connect(book.path, timeout=0.25)) as db:
         return bool(_sound(db).lost)
 
 
 def _reading(path: Path) -> sqlite3.Connection:
-    return sqlite3.connect(path, timeout=0.25)
+    """The file, of which as much is read as can be: text that is none, tables that are not all described."""
+    db = sqlite3.connect(path, timeout=0.25)
+    db.text_factory = lambda raw: raw.decode("utf-8", "replace")
+    with contextlib.suppress(*TROUBLE):
+        db.execute("PRAGMA writable_schema = ON")
+    return db
 
 
 def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Iterator[Any]:
@@ -90,7 +95,7 @@ def _all(db: sqlite3.Connection, columns: str, table: str, sound: _Sound) -> Ite
                 f"SELECT rowid, {columns} FROM {table} ORDER BY rowid {way}"
             ):
                 found[rowid] = row
-        except (sqlite3.Error, OverflowError):
+        except (*TROUBLE, OverflowError):
             broken += 1
     if broken:
         sound.lose(_SORTS[table])
@@ -157,7 +162,7 @@ def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
     try:
         with contextlib.closing(_reading(path)) as db:
             sound = _sound(db)
-    except sqlite3.Error:
+    except TROUBLE:
         sound = _Sound()
     aside = path.with_name(f"{path.stem}-damaged-{datetime.now():%Y%m%d-%H%M%S}{path.suffix}")
     shutil.copy2(path, aside)
@@ -173,8 +178,11 @@ def _salvaged(path: Path, start: Bench) -> tuple[BenchBook, str]:
 
 
 def _bench_of(sound: _Sound, start: Bench) -> Bench:
-    """A bench of what is sound; a blend of wools that are gone is gone too."""
+    """A bench of what is sound; a blend of wools that are gone is gone too. Where wools are lost, those of
+    the bench that is begun from are there again, uncounted."""
     known = {wool.id: wool for wool in sound.wools}
+    if "wool" in sound.lost:
+        known |= {wool.id: wool for wool in start.wools if wool.id not in known}
     kept = []
     for wool in known.values():
         if all(p.wool in known and not known[p.wool].recipe for p in wool.recipe):

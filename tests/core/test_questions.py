@@ -66,7 +66,7 @@ def test_every_question_a_plan_asks_is_one_that_is_known_and_so_are_all_it_offer
                     assert question.read(option.id) == option.id, (notice.code, option.id)
                     answered = Brief(height=made * share).answered(notice.code, option.id)
                     assert answered.said(question) == option.id
-                assert not list(set_aside(document.figure, answered))
+                assert not list(set_aside(document.figure, answered, default_bench()))
     assert asked >= {"thin-limb", "join", "eye-size", "soft-centre"}
 
 
@@ -96,7 +96,7 @@ def test_what_a_design_says_and_nobody_knows_is_told_kept_and_not_followed(
     badger: Document, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     odd = badger.brief.replaced(**ODD)
-    told = [said(one) for one in set_aside(badger.figure, odd)]
+    told = [said(one) for one in set_aside(badger.figure, odd, default_bench())]
     assert len(told) == 9
     for words in (
         "The answer “paint it” to “thin-limb:leg” is set aside; it may be thinner-wire",

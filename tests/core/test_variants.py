@@ -15,6 +15,7 @@ from bambola.core.plan.reading.asked import set_aside
 from bambola.core.solids import place
 from bambola.core.solids.meshes import mesh_of
 from bambola.demo import BADGER, TOAD, load_demo
+from bambola.shipped import default_bench
 from tests.said import said
 
 
@@ -132,8 +133,13 @@ def test_variants_are_kept_taken_saved_and_told_of_when_a_part_is_gone() -> None
     from bambola.core.figure.graft import without_part
 
     earless = without_part(badger, "ear")
-    told = [said(t) for t in set_aside(earless, again)]
+    told = [said(t) for t in set_aside(earless, again, default_bench())]
     assert told == ["The variant “The sad one” changes “ear”, which there is not any more."]
+    # A colour that the shelf does not have ended planning with a KeyError.
+    odd = brief.replaced(altered=Alteration(colours={"woad": "mauve"})).kept_as("Odd")
+    told = [said(t) for t in set_aside(badger, odd, default_bench())]
+    assert told == ["The variant “Odd” dyes in “mauve”, which the shelf does not have."]
+    assert make_plan(badger, odd, default_bench()).wool_g > 0
 
 
 def test_a_file_from_before_opens_as_it_was() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -17,6 +18,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import Studio
 from bambola.desk.shell import app
+from bambola.desk.shell.window import Window
 from bambola.shipped import default_bench
 from bambola.store import bench_book
 from bambola.store.bench_book import BenchBook
@@ -142,3 +144,21 @@ def test_two_windows_share_what_one_has_written(qtbot: QtBot, tmp_path: Path) ->
     assert one.studio.bench.wool_by_id["madder"].grams == 20.0
     for desk in (one, two):
         desk.close()
+
+
+def test_wools_that_a_shelf_lacks_stop_no_work(
+    new_window: Callable[[], Window], tmp_path: Path
+) -> None:
+    """A book without a wool of the badger's ended its opening with a KeyError."""
+    window = new_window()
+    studio, desk = window.studio, window.bench_desk
+    bare = desk.base.replaced(wools=tuple(w for w in desk.base.wools if w.id != "woad"))
+    assert desk.put_bench(bare)
+    window.open_demo()
+    assert studio.plan and "shelf does not have" in window.message.text
+    assert "woad" not in {w.wool for w in studio.plan.wools}
+    window.studio.undo_stack.setClean()
+    # One that another window strikes out stays known while it lies on the table.
+    again = desk.base.replaced(wools=tuple(w for w in desk.base.wools if w.id != "madder"))
+    assert desk.put_bench(again) and studio.set_height(180.0)
+    assert "madder" in {w.wool for w in studio.plan.wools}

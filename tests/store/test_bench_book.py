@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 import sqlite3
 import time
 from pathlib import Path
@@ -12,6 +13,7 @@ from bambola.core.bench import Bench, Making, Record, WireStock, Wool
 from bambola.shipped import default_bench
 from bambola.store.bench_book import BenchBook, BenchBookError
 from bambola.store.salvage import open_book
+from tests.effort import tries
 
 
 @pytest.fixture
@@ -174,6 +176,29 @@ def test_pages_gone_wrong_cost_only_what_stood_on_them(path: Path) -> None:
     book, told = open_book(path, default_bench())
     assert "could not be read" in told and 100 < len(book.records()) < 200
     assert book.bench().wool_by_id["woad"].grams == 20.0
+
+
+def test_a_book_of_which_any_one_byte_is_wrong_is_opened_and_written(path: Path) -> None:
+    """One byte that is no text stopped every start, or left a book that forgot all at the end."""
+    filled(path)
+    whole, rng = path.read_bytes(), random.Random(36)
+    used = [at for at, byte in enumerate(whole) if byte]
+    for at in rng.sample(used, tries(300)):
+        for other in path.parent.iterdir():
+            other.unlink()
+        spoilt = bytearray(whole)
+        spoilt[at] = rng.choice([0xFF, 0x80, 0x00, spoilt[at] ^ 1 << rng.randrange(8)])
+        path.write_bytes(bytes(spoilt))
+        book, told = open_book(path, default_bench())
+        assert book.path == path and len(told) < 300 and "\n" not in told, (at, told)
+        assert not told or next(path.parent.glob("bench-damaged-*")).read_bytes() == bytes(spoilt)
+        have = book.bench().wool_by_id
+        assert {wool.id for wool in default_bench().wools} <= have.keys(), at
+        book.change_making("toad", Making(), Making(at="finish"))
+        book.close()
+        again, told = open_book(path, default_bench())
+        assert not told and again.making("toad").at == "finish", (at, told)
+        again.close()
 
 
 def test_a_book_that_is_none_begins_anew_and_is_kept_aside(path: Path) -> None:

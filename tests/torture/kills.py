@@ -20,7 +20,7 @@ from tests.torture.tally import Tally
 
 MOST_LOST_S = 2.0
 MOST_CLOCK_S = 10.0 + 1.5
-"""The clock is kept every ten seconds; at twenty times its pace it runs so much on until the timer is heard."""
+"""The clock is kept every ten seconds; at twenty times its pace it runs on until the timer is heard."""
 
 
 def while_editing(tally: Tally, count: int, seed: int) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -116,8 +116,8 @@ def _within(share: float) -> float:
     return min(1.0, max(0.0, share))
 
 
-def gone(figure: Figure, variant: Variant) -> Iterator[Fact]:
-    """What a variant names and the figure does not have any more, a sentence each."""
+def gone(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[Fact]:
+    """What a variant names and neither the figure nor the shelf (``wools``) has any more, a sentence each."""
     known = {
         *figure.by_id,
         *(f.id for f in figure.fittings),
@@ -127,3 +127,6 @@ def gone(figure: Figure, variant: Variant) -> Iterator[Fact]:
     named = [*change.shifts, *change.without, *(bend.part for bend in change.pose or ())]
     for id in dict.fromkeys(name for name in named if name not in known):
         yield fact("aside.variant", variant=variant.name, about=id)
+    for wool in change.colours.values():
+        if wool not in wools:
+            yield fact("aside.wool", variant=variant.name, wool=wool)

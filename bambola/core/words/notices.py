@@ -201,6 +201,7 @@ SENTENCES = {
     "aside.gone": N_("The answer to “{code}” is set aside: there is no “{about}” any more."),
     "aside.answer": N_("The answer “{said}” to “{code}” is set aside; it may be {allowed}."),
     "aside.variant": N_("The variant “{variant}” changes “{about}”, which there is not any more."),
+    "aside.wool": N_("The variant “{variant}” dyes in “{wool}”, which the shelf does not have."),
     "aside.size": N_("a size in mm, as it is sold"),
     "aside.choice": N_(
         "The way of making chosen for “{choice}” is set aside; there are {allowed}."

@@ -120,7 +120,11 @@ class Studio(Asking):
             self.measures.keep(figure, made.solids.measured)
 
     def use_bench(self, bench: Bench) -> None:
-        """Work with another bench; what is on the table is planned anew."""
+        """Work with another bench; what is on the table is planned anew. What is on it may be of wools that
+        the other has no more: those stay known."""
+        if self.figure is not None:
+            for wool in self.bench.wools:
+                bench = bench if wool.id in bench.wool_by_id else bench.with_wool(wool)
         if bench == self.bench:
             return
         self.let_go()

@@ -83,7 +83,7 @@ class FileDesk(QObject):
         """Say what the design that was opened says and is not followed."""
         if self.studio.figure is None:
             return
-        if told := list(set_aside(self.studio.figure, self.studio.brief)):
+        if told := list(set_aside(self.studio.figure, self.studio.brief, self.studio.bench)):
             self.said.emit(self.studio.say(together(*told)), True)
 
     def _measured(self, figure: Figure) -> bool:

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.bench import with_wools_of
 from bambola.core.figure import Document, Figure, Sight, Survey
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.relief import Camera
@@ -280,8 +281,16 @@ class Window(QMainWindow):
             self.take_shipped(path)
 
     def take_shipped(self, path: Path) -> None:
-        """Put a shipped figure on the table in place of what lies there."""
-        self.studio.take(load_demo(path), None)
+        """Put a shipped figure on the table in place of what lies there; of wools the shelf does not have it is
+        made in others."""
+        document, bench = load_demo(path), self.studio.bench
+        figure = with_wools_of(document.figure, bench)
+        if figure != document.figure:
+            document = document.replaced(figure=figure)
+            first = bench.wools[0].name
+            told = tr("Wools that your shelf does not have are shown as {wool}.", wool=first)
+            self.message.say(told, serious=False)
+        self.studio.take(document, None)
 
     def new_figure(self) -> None:
         """Begin a figure: choose a body plan, or pictures."""

@@ -24,7 +24,7 @@ from bambola.core.armature import (
     yardstick_of,
 )
 from bambola.core.balance import JoinStress, contacts, footprints, join_stresses, loop_point
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, with_wools_of
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.variants import Alteration, altered
@@ -130,7 +130,7 @@ class AsMade:
         measured = self.solids
         if wish.altered:
             change = Alteration.model_validate_json(wish.altered)
-            figure = altered(figure, change)
+            figure = with_wools_of(altered(figure, change), self.bench)
             placement = place(figure)
             if change.moves_solids:
                 measured = measure_solids(figure)

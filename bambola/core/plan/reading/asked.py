@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from bambola.core.armature.gauge import CHENILLE
 from bambola.core.armature.schools import SCHOOLS
+from bambola.core.bench import Bench
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Brief, Figure
 from bambola.core.figure.questions import METALS, question_of
@@ -20,7 +21,7 @@ KNOWN: dict[str, tuple[str, ...]] = {
 """Every choice of a way of making, with its schools."""
 
 
-def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
+def set_aside(figure: Figure, brief: Brief, bench: Bench) -> Iterator[Fact]:
     """What a brief says that is not followed, each in a fact. It stays in the design as it is."""
     there = {
         "part": figure.by_id.keys(),
@@ -37,7 +38,7 @@ def set_aside(figure: Figure, brief: Brief) -> Iterator[Fact]:
             allowed = (*named, Fact("aside.size")) if question.sizes else named
             yield fact("aside.answer", code=code, said=said, allowed=allowed)
     for variant in brief.variants:
-        yield from gone(figure, variant)
+        yield from gone(figure, variant, bench.wool_by_id)
     for choice, school in brief.schools.items():
         if choice not in KNOWN:
             yield fact("aside.choice", choice=choice, allowed=tuple(KNOWN))
