@@ -9,8 +9,6 @@ from pathlib import Path
 from typing import TypeAlias
 
 from bambola.core.bench import Bench, check_wools, load_bench
-from bambola.core.export.packet.attached import design_in
-from bambola.core.facts import RefusedError
 from bambola.core.figure import Brief, Document, SizeRule, load_document
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.plan import Plan, make_plan
@@ -20,9 +18,9 @@ from bambola.core.words import Words, error_words
 from bambola.files import FileRefusedError, read_regular
 from bambola.language import decimal, tr
 from bambola.shipped import default_bench
+from bambola.store.designs import design_of as taken_out
 
 Commands: TypeAlias = "argparse._SubParsersAction[argparse.ArgumentParser]"
-PDF = b"%PDF"
 MOST_MM, MOST_G = 10_000.0, 100_000.0
 UNITS: dict[str, Units] = {"mm": Units(), "cm": Units("cm"), "in": Units("in", "oz")}
 """Lengths, and the weights that go with them."""
@@ -94,13 +92,7 @@ def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, 
 
 def design_of(path: Path) -> bytes:
     """A design, or the one that travels within a packet."""
-    data = read_file(path, tr("a design"))
-    if not data.startswith(PDF):
-        return data
-    try:
-        return design_in(data)[1]
-    except RefusedError as error:
-        raise CommandError(f"{path.name}: {error_words(error, Words())}") from None
+    return taken_out(read_file(path, tr("a design")), path.name)
 
 
 def brief_of(document: Document, args: argparse.Namespace, words: Words) -> Brief:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import secrets
+import threading
 from pathlib import Path
 
 from bambola.core.bench import Bench, check_wools
-from bambola.core.facts import RefusedError
+from bambola.core.export.packet.attached import ENDING
+from bambola.core.facts import Fact
 from bambola.core.figure import (
     Brief,
     Document,
@@ -19,35 +22,40 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.document import MAX_BYTES
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.files.limited import ask
 from bambola.language import tr
 from bambola.store.told import told
 
 
-def open_design(path: Path, bench: Bench) -> Document:
-    """The design at ``path``. Raises :class:`DocumentError` with one sentence for the maker."""
+def open_design(path: Path, bench: Bench, stop: threading.Event | None = None) -> Document:
+    """The design at ``path``, or the one within a packet. Raises :class:`DocumentError` with one sentence for
+    the maker, and :class:`StoppedError` once ``stop`` is set."""
     try:
         data = read_regular(path, MAX_BYTES, tr("a design"))
     except FileRefusedError as error:
         raise DocumentError(str(error)) from None
-    if data.startswith(PDF):
-        data = _within(data, path.name)
-    document = load_document(data, path.name)
+    document = load_document(design_of(data, path.name, stop), path.name)
     check_wools(document.figure, bench, path.name)
     return document
 
 
 PDF = b"%PDF"
 """How a PDF begins: a packet may have its design within."""
+PATIENCE_S = 4.5
+"""A PDF that says nothing for so long never will; its own program gives up after four seconds of work."""
 
 
-def _within(pdf: bytes, name: str) -> bytes:
-    """The design that travels within a PDF."""
-    from bambola.core.export.packet.attached import design_in
-
-    try:
-        return design_in(pdf)[1]
-    except RefusedError as error:
-        raise DocumentError(f"{name}: {told(error)}") from None
+def design_of(data: bytes, name: str, stop: threading.Event | None = None) -> bytes:
+    """The text of a design, taken out of a PDF where it travels in one. Raises :class:`DocumentError`."""
+    if not data.startswith(PDF):
+        return data
+    answer = ask("bambola.files.attached_job", [ENDING], data, PATIENCE_S, stop)
+    line, _, held = answer.partition(b"\n")
+    refused = json.loads(line).get("refused") if line else "damaged"
+    if refused is None:
+        return held
+    wrong = Fact("refused.pdf-empty" if refused == "empty" else "refused.pdf")
+    raise DocumentError(f"{' '.join(name.split())}: {told(wrong)}")
 
 
 def fingerprint(path: Path) -> str | None:

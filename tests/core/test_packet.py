@@ -26,7 +26,7 @@ from bambola.core.export.packet import (
     packet_pages,
     packet_pdf,
 )
-from bambola.core.export.packet.attached import attached_name, design_in
+from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.build import pdf_of
 from bambola.core.export.packet.pages.templates import ENLARGED, SAME_MM, SMALL_MM
 from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
@@ -39,14 +39,14 @@ from bambola.core.export.packet.sheet import (
     packed,
     tiled,
 )
-from bambola.core.facts import RefusedError
-from bambola.core.figure import load_document
+from bambola.core.figure import DocumentError, load_document
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import Units
 from bambola.core.solids import Copy, outline_of_copy
-from bambola.core.words import ENGLISH, error_words
+from bambola.core.words import ENGLISH
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.store.designs import design_of
 from tests.core.as_kept import PAPER, assert_as_kept
 from tests.core.kept_paper import other_packets, read, whole_packet
 from tests.effort import THOROUGH, some, thorough
@@ -426,16 +426,14 @@ def test_the_design_travels_within_and_opens_from_it(
         str(where),
     ]
     assert main(command) == 0
-    name, data = design_in(where.read_bytes())
+    (name,) = PdfReader(where).attachments
+    data = design_of(where.read_bytes(), where.name)
     assert name == BADGER.name and load_document(data, name).figure == load_demo(BADGER).figure
     assert main(["plan", str(where), "--height", "180mm"]) == 0
     assert "Lamplighter badger" in capsys.readouterr().out
     plain = pdf_of([Page(100, 100, ())], "nothing")
-    with pytest.raises(RefusedError) as refused:
-        design_in(plain)
-    assert error_words(refused.value) == "There is no design of Bambola within this PDF."
-    with pytest.raises(RefusedError):
-        design_in(b"%PDF-1.4 torn")
+    with pytest.raises(DocumentError, match=r"^x: There is no design of Bambola within"):
+        design_of(plain, "x")
 
 
 @pytest.mark.parametrize(

@@ -4,6 +4,7 @@ import json
 import os
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -14,7 +15,8 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import dump_document
+from bambola.core.bench import Bench
+from bambola.core.figure import Document, dump_document
 from bambola.core.quantities import Units
 from bambola.core.solids import CalledOffError
 from bambola.demo import BADGER, load_demo
@@ -22,6 +24,7 @@ from bambola.desk.shell import files
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.desk.shell.window import Window
 from bambola.files import ExportError
+from bambola.files.limited import StoppedError
 from bambola.store import journal
 
 pytestmark = pytest.mark.usefixtures("coarse_felt")
@@ -375,3 +378,30 @@ def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_o
     assert window.files.open_path(path) and window.studio.plan is not None
     assert "“paint it” to “thin-limb:leg” is set aside" in window.message.text
     assert "“hats” is set aside" in window.message.text and window.studio.is_saved
+
+
+def test_a_pdf_is_looked_into_while_the_window_goes_on_and_can_be_called_off(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path, begun = tmp_path / "packet.pdf", threading.Event()
+    path.write_bytes(b"%PDF-1.4 slow")
+
+    def slow(path: Path, bench: Bench, stop: threading.Event | None = None) -> Document:
+        begun.set()
+        assert threading.current_thread() is not threading.main_thread() and stop is not None
+        assert stop.wait(20)
+        raise StoppedError
+
+    monkeypatch.setattr(files, "open_design", slow)
+
+    def call_off() -> None:
+        shown = window.findChild(QProgressDialog)
+        if shown is None or not shown.isVisible() or not begun.is_set():
+            QTimer.singleShot(20, call_off)
+            return
+        assert "packet.pdf" in shown.labelText()
+        shown.canceled.emit()
+
+    QTimer.singleShot(20, call_off)
+    before = window.studio.figure
+    assert not window.files.open_path(path) and window.studio.figure is before

@@ -12,7 +12,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtPrintSupport import QPrinter, QPrinterInfo
 from pytestqt.qtbot import QtBot
 
-from bambola.core.export.packet.attached import design_in
 from bambola.demo import HERON
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.window import Window
@@ -60,7 +59,8 @@ def test_the_sheets_go_to_a_file_with_the_design_and_to_a_printer(
         item.setCheckState(Qt.CheckState.Unchecked)
     kept = tmp_path / "heron.pdf"
     assert dialog.save_to(kept) and dialog.told.text() == "Written to heron.pdf."
-    assert design_in(kept.read_bytes())[0].endswith(".bambola.json")
+    (name,) = PdfReader(kept).attachments
+    assert name.endswith(".bambola.json")
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
     printer.setOutputFileName(str(tmp_path / "printed.pdf"))

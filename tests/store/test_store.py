@@ -1,18 +1,23 @@
 from __future__ import annotations
 
+import io
 import json
 import os
 import subprocess
 import sys
+import time
+import zlib
 from pathlib import Path
 
 import pytest
+from pypdf import PdfWriter
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Document, DocumentError
 from bambola.core.words import error_words
 from bambola.files import ExportError
 from bambola.store import Journal, open_design, save_design
+from bambola.store.designs import design_of
 
 
 @pytest.fixture
@@ -164,3 +169,61 @@ def test_the_work_of_a_process_that_was_killed_is_found(tmp_path: Path, bench: B
     subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False, timeout=60)
     (found,) = Journal(tmp_path).left_behind(bench)
     assert found.document and found.document.brief.height == 111
+
+
+def pdf_with(filters: bytes, parameters: bytes, stream: bytes) -> bytes:
+    """A PDF by hand, to which what stands in ``stream`` is attached."""
+    objects = (
+        b"<</Type /Catalog /Names <</EmbeddedFiles <</Names [(a.bambola.json) 2 0 R]>>>> /Pages 4 0 R>>",
+        b"<</Type /Filespec /F (a.bambola.json) /EF <</F 3 0 R>>>>",
+        b"<</Length %d /Filter %s /DecodeParms %s>>\nstream\n%s\nendstream"
+        % (len(stream), filters, parameters, stream),
+        b"<</Type /Pages /Kids [] /Count 0>>",
+    )
+    made, places = b"%PDF-1.7\n", []
+    for n, told in enumerate(objects, 1):
+        places.append(b"%010d 00000 n \n" % len(made))
+        made += b"%d 0 obj\n%s\nendobj\n" % (n, told)
+    table = b"xref\n0 5\n0000000000 65535 f \n" + b"".join(places)
+    return made + table + b"trailer <</Size 5 /Root 1 0 R>>\nstartxref\n%d\n%%%%EOF" % len(made)
+
+
+def locked() -> bytes:
+    writer, out = PdfWriter(), io.BytesIO()
+    writer.add_blank_page(9, 9)
+    writer.add_attachment("a.bambola.json", b"{}")
+    writer.encrypt("secret")
+    writer.write(out)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    "pdf",
+    [
+        pdf_with(b"/FlateDecode", b"<</Predictor 15 /Columns 1>>", zlib.compress(bytes(140_000_000), 9)),
+        pdf_with(b"/FlateDecode", b"<</Predictor 15 /Columns 1000000>>", zlib.compress(b"\2" * 10**8, 9)),
+        pdf_with(b"[" + b"/FlateDecode " * 300 + b"]", b"null", zlib.compress(b"x")),
+        pdf_with(b"/LZWDecode", b"null", bytes(5_000_000)),
+        pdf_with(b"/Wondrous", b"null", b"x"),
+        locked(),
+        b"%PDF-1.4\n1 0 obj <</Root 1 0 R /Names 1 0 R /EmbeddedFiles 1 0 R /Kids [1 0 R]>> endobj\nxref\n"
+        b"0 2\n0000000000 65535 f \n0000000009 00000 n \ntrailer <</Size 2 /Root 1 0 R /Prev 0>>\nstartxref\n"
+        b"95\n%%EOF",
+        b"%PDF-1.4 torn",
+    ],
+    ids=["predictor", "wide rows", "chain", "lzw", "odd filter", "locked", "itself", "torn"],
+)  # fmt: skip
+def test_a_pdf_made_to_harm_is_refused_in_a_sentence_in_time(pdf: bytes) -> None:
+    """One of 144 kB held the window for 98 seconds, one of 14.6 MB took 1.5 GB; others were tracebacks."""
+    begun = time.monotonic()
+    with pytest.raises(DocumentError) as refused:
+        design_of(pdf, "a.pdf")
+    assert str(refused.value) == "a.pdf: This PDF cannot be read; it may be damaged or locked."
+    assert (
+        time.monotonic() - begun < 8
+    )  # five on a calm machine: its patience ends after four and a half
+
+
+def test_a_design_within_a_large_pdf_is_read() -> None:
+    long = b'{"x": "' + b"y" * 14_600_000 + b'"}'
+    assert design_of(pdf_with(b"/FlateDecode", b"null", zlib.compress(long)), "a.pdf") == long

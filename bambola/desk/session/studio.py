@@ -24,6 +24,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
 from bambola.desk.running.apart import Apart
+from bambola.desk.running.background import CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.running.waiting import Felt
@@ -137,18 +138,25 @@ class Studio(Asking):
             self.plan_changed.emit()
 
     def open(
-        self, path: Path, as_copy: bool = False, ready: Callable[[Figure], bool] = lambda _: True
+        self,
+        path: Path,
+        as_copy: bool = False,
+        ready: Callable[[Figure], bool] = lambda _: True,
+        read: Callable[[Path], Document] | None = None,
     ) -> bool:
         """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is.
-        ``ready`` may measure the figure beforehand, and call the whole off."""
+        ``ready`` may measure the figure beforehand, and call the whole off; so may ``read``, which gets the
+        design out of its file."""
         try:
             seen = fingerprint(path)
-            document = open_design(path, self.bench)
+            document = read(path) if read else open_design(path, self.bench)
             if not ready(document.figure):
                 return False
             if as_copy:
                 document = document.replaced(design=new_design(document.figure))
             self.take(document, None if as_copy else path, seen)
+        except CalledOffError:
+            return False
         except (DocumentError, ResizeError, OrderConflictError) as error:
             self.refuse(error)
             return False

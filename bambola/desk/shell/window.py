@@ -281,8 +281,8 @@ class Window(QMainWindow):
             self.take_shipped(path)
 
     def take_shipped(self, path: Path) -> None:
-        """Put a shipped figure on the table in place of what lies there; of wools the shelf does not have it is
-        made in others."""
+        """Put a shipped figure on the table in place of what lies there; of wools the shelf does not have it
+        is made in others."""
         document, bench = load_demo(path), self.studio.bench
         figure = with_wools_of(document.figure, bench)
         if figure != document.figure:

@@ -1,10 +1,8 @@
-"""A design that travels within a PDF, and is taken out of it again."""
+"""A design that travels within a PDF; it is taken out again by ``store/designs``."""
 
 from __future__ import annotations
 
 import io
-
-from bambola.core.facts import Fact, RefusedError
 
 ENDING = ".bambola.json"
 
@@ -23,18 +21,3 @@ def with_design(pdf: bytes, name: str, design: bytes) -> bytes:
     out = io.BytesIO()
     writer.write(out)
     return out.getvalue()
-
-
-def design_in(pdf: bytes) -> tuple[str, bytes]:
-    """The design within a PDF: its file name and what it holds. Raises :class:`RefusedError`."""
-    from pypdf import PdfReader
-    from pypdf.errors import PyPdfError
-
-    try:
-        attached = PdfReader(io.BytesIO(pdf)).attachments
-        for name, held in attached.items():
-            if name.endswith(ENDING):
-                return name, held[0]
-    except (PyPdfError, ValueError, KeyError, OSError) as error:
-        raise RefusedError(Fact("refused.pdf")) from error
-    raise RefusedError(Fact("refused.pdf-empty"))

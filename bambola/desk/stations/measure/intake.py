@@ -6,11 +6,7 @@ They are decoded in a program of its own (``picture_job``), which is ended when 
 from __future__ import annotations
 
 import json
-import os
-import subprocess
-import sys
 import threading
-import time
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -20,6 +16,7 @@ from numpy.typing import NDArray
 from bambola.desk.running.background import CalledOffError
 from bambola.desk.stations.measure.picture_job import PictureError
 from bambola.files import FileRefusedError, read_regular
+from bambola.files.limited import StoppedError, ask
 from bambola.language import N_, tr
 
 Pixels = NDArray[np.uint8]
@@ -27,7 +24,7 @@ FILTER = N_("Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
 MOST_BYTES = 80_000_000
 PATIENCE_S = 25.0
 """As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
-_LOOK_S = 0.05
+_JOB = "bambola.desk.stations.measure.picture_job"
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,9 +54,10 @@ def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
     name = " ".join(path.name.split())
-    command = [sys.executable, "-m", "bambola.desk.stations.measure.picture_job"]
-    command += [kind, name, str(FINE_PX)]
-    answer = _asked(command, data, stop or threading.Event())
+    try:
+        answer = ask(_JOB, [kind, name, str(FINE_PX)], data, PATIENCE_S, stop)
+    except StoppedError:
+        raise CalledOffError from None
     line, _, pixels = answer.partition(b"\n")
     try:
         said = json.loads(line)
@@ -77,31 +75,3 @@ def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
                 name=name,
             )
         ) from None
-
-
-def _asked(command: list[str], data: bytes, stop: threading.Event) -> bytes:
-    """What the program answers to ``data``; it is ended when ``stop`` is set or patience runs out."""
-    with os.fdopen(os.memfd_create("picture"), "w+b") as file:
-        file.write(data)
-        file.seek(0)
-        program = subprocess.Popen(
-            command,
-            stdin=file,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
-        )
-    until = time.monotonic() + PATIENCE_S
-    try:
-        while True:
-            try:
-                return program.communicate(timeout=_LOOK_S)[0]
-            except subprocess.TimeoutExpired:
-                pass
-            if stop.is_set():
-                raise CalledOffError
-            if time.monotonic() > until:
-                return b""
-    finally:
-        program.kill()
-        program.communicate()

@@ -9,17 +9,15 @@ and rows, or ``{"refused": sentence}``.
 
 from __future__ import annotations
 
-import ctypes
 import io
 import json
 import os
-import resource
-import signal
 import sys
 import warnings
 from typing import TYPE_CHECKING
 from xml.etree import ElementTree
 
+from bambola.files.limited import bound
 from bambola.language import learn, tr
 
 if TYPE_CHECKING:
@@ -32,7 +30,6 @@ CPU_S = 15
 MEMORY_BYTES = 3_000_000_000
 """A photograph of 60 megapixels over its paper takes about 900 MB while it is flattened."""
 _SVG_PX = 2000
-_DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
 
 
 class PictureError(ValueError):
@@ -41,10 +38,7 @@ class PictureError(ValueError):
 
 def main() -> None:
     """Answer one question."""
-    ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    bound(CPU_S, MEMORY_BYTES)
     learn()
     kind, name, most = sys.argv[1:4]
     data = sys.stdin.buffer.read()

@@ -1,0 +1,64 @@
+"""Programs of our own that read what strangers wrote, with limits of time and memory (sandboxed workers):
+what is damaged, endless or made to harm takes nothing with it."""
+
+from __future__ import annotations
+
+import ctypes
+import os
+import resource
+import signal
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Sequence
+
+_LOOK_S = 0.05
+_DIE_WITH_PARENT = 1  # PR_SET_PDEATHSIG
+
+
+class StoppedError(Exception):
+    """The program was ended since nobody waits for it any more."""
+
+
+def bound(cpu_s: int, memory_bytes: int) -> None:
+    """For the program itself: take so much of the machine and no more, and end with who waits for it."""
+    ctypes.CDLL(None).prctl(_DIE_WITH_PARENT, signal.SIGKILL)
+    resource.setrlimit(resource.RLIMIT_CPU, (cpu_s, cpu_s))
+    resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def ask(
+    module: str,
+    arguments: Sequence[str],
+    data: bytes,
+    patience_s: float,
+    stop: threading.Event | None = None,
+) -> bytes:
+    """What a module run as a program says to ``data``; nothing once patience runs out. Raises
+    :class:`StoppedError` once ``stop`` is set."""
+    with os.fdopen(os.memfd_create("asked"), "w+b") as file:
+        file.write(data)
+        file.seek(0)
+        program = subprocess.Popen(
+            [sys.executable, "-m", module, *arguments],
+            stdin=file,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        )
+    until = time.monotonic() + patience_s
+    try:
+        while True:
+            try:
+                return program.communicate(timeout=_LOOK_S)[0]
+            except subprocess.TimeoutExpired:
+                pass
+            if stop is not None and stop.is_set():
+                raise StoppedError
+            if time.monotonic() > until:
+                return b""
+    finally:
+        program.kill()
+        program.communicate()
