@@ -41,6 +41,7 @@ def main() -> int:
         core.start_up,
         core.figure_changed,
         core.brief_changed,
+        core.large_figures,
         core.step_pictures,
         core.faces,
         core.packet,

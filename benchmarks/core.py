@@ -9,9 +9,11 @@ import sys
 import time
 from datetime import date
 
+from bambola.core.export.cards import work_cards
 from bambola.core.export.packet import Job, packet_pages, packet_pdf
 from bambola.core.face import faces_of
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
+from bambola.core.figure.graft import MOST_PARTS
 from bambola.core.memo import memory
 from bambola.core.methods import sheet_for
 from bambola.core.methods.layout import lay_out
@@ -169,6 +171,20 @@ def order() -> list[Row]:
     return rows
 
 
+def large_figures() -> list[Row]:
+    """Exact plans of many parts, nothing remembered: as many as people make, and as many as may be."""
+    rows = []
+    for parts, limit in ((120, 3.0), (MOST_PARTS, 10.0)):
+        memory().forget()
+        figure = forty_parts(parts - len(forty_parts().parts))
+        began = time.perf_counter()
+        make_plan(figure, Brief(height=200), default_bench())
+        took = time.perf_counter() - began
+        rows.append(Row(f"exact plan, {len(figure.parts)} parts, anew", took, limit, "s"))
+    memory().forget()
+    return rows
+
+
 def closed_forms() -> list[Row]:
     """A ball as it is measured, against its closed form."""
     part = Part(id="ball", name="Ball", shape=Ball(width=40, depth=40, height=40), core="cream")
@@ -208,7 +224,11 @@ def packet() -> list[Row]:
     took = time.perf_counter() - began
     sheets = packet_pages(job)
     bare = sum(page.kind != "steps" for page in sheets)
+    began = time.perf_counter()
+    work_cards(plan, bench)
+    cards = time.perf_counter() - began
     return [
+        Row("the badger's work cards", cards, 1.0, "s"),
         Row("the packet of the badger at 220 mm", took, 10.0, "s"),
         Row("  how large it is", len(made) / 1e6, 3.0, "MB"),
         Row("  sheets without the steps", bare, 24.0, ""),

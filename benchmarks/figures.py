@@ -116,7 +116,11 @@ def forty_parts(more: int = 0) -> Figure:
                 parent="body",
                 core="woad",
                 made="apart",
-                seat=Seat(along=0.15 + 0.07 * (i // 8), around=22.0 + 45 * (i % 8), sink=2),
+                seat=Seat(
+                    along=0.15 + 0.07 * (i // 8 % 11),
+                    around=22.0 + 45 * (i % 8) + 5 * (i // 88),
+                    sink=2,
+                ),
                 shape=Ball(width=7, depth=7, height=7),
             )
         )

@@ -14,7 +14,8 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Inset, Joint, Leaf, Limb, Seat, Tilt
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan import make_plan
-from bambola.core.solids.buried import buried_skin, covers
+from bambola.core.solids import buried
+from bambola.core.solids.buried import buried_skin
 from bambola.core.solids.edit import about_axis
 from bambola.core.solids.forms import leaf_outline, seat_point
 from bambola.core.solids.levels import around_at, level_arc
@@ -65,9 +66,22 @@ def test_skin_under_what_lies_askew_is_what_points_over_it_tell(
 ) -> None:
     rows = rows_at(turn, at)
     points = skin_of_ball(50.0)
-    told = covers(other, rows, points).mean() * math.pi * 50**2
+    told = buried.covered([(other, rows)], points).mean() * math.pi * 50**2
     assert told > 60
     assert area_of(buried_skin(ball(50.0), [(other, rows)])) == pytest.approx(told, rel=0.05)
+
+
+def test_a_ball_in_a_crowd_is_hidden_where_each_of_the_crowd_lies() -> None:
+    # A ball whose middle lies on another's skin cuts off it a cap of π r² (Archimedes), wherever it is.
+    r, at = 4.0, 20 * skin_of_ball(2.0, 400) - [0, 0, 20]
+    apart: list[Points] = []
+    for point in at:
+        if all(np.linalg.norm(point - other) > 2.2 * r for other in apart):
+            apart.append(point)
+    crowd = [(ball(2 * r), rows_at(np.eye(3), (x, y, z + 20 - r))) for x, y, z in apart]
+    assert len(crowd) > 2 * buried.THRONG
+    found = area_of(buried_skin(ball(40.0), crowd))
+    assert found == pytest.approx(len(crowd) * math.pi * r * r, rel=0.04)
 
 
 @pytest.mark.parametrize("large", [30.0, 90.0, 400.0])
@@ -119,7 +133,9 @@ def test_a_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
         points = np.random.default_rng(4).uniform(
             [-21, -thick / 2, -1], [21, thick / 2, 41], (60_000, 3)
         )
-        held = covers(leaf, rows_at(np.eye(3), (0, 0, 0)), points).mean() * 42 * thick * 42
+        held = (
+            buried.covered([(leaf, rows_at(np.eye(3), (0, 0, 0)))], points).mean() * 42 * thick * 42
+        )
         assert alone_worth(leaf, ()).volume == pytest.approx(held, rel=0.02)
     flat = alone_worth(leaf.replaced(thickness=0.01), ()).volume / 0.01
     assert held / thick < 0.97 * flat and held / thick > 0.8 * flat

@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import base64
 import io
-from collections.abc import Iterator, Sequence
+from bisect import bisect_left
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 from xml.sax.saxutils import escape
@@ -125,6 +126,12 @@ def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[st
             lines.append([word])
             room = wide / size - taken
     return [" ".join(words) for words in lines]
+
+
+def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
+    """The largest of falling ``scales`` at which words are no taller than ``room``; else the least."""
+    at = bisect_left(scales, True, key=lambda scale: tall(scale) <= room)
+    return scales[min(at, len(scales) - 1)]
 
 
 @remembered(4096)

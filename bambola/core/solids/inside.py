@@ -5,8 +5,8 @@ Where many parts crowd together, cutting solids with solids takes long; points t
 
 from __future__ import annotations
 
-import itertools
 import math
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,8 +25,10 @@ from bambola.core.solids.forms import (
 from bambola.core.solids.outlines import distance, encloses
 
 Mask = NDArray[np.bool_]
-_POINTS = 8192
+POINTS = 8192
 """Points thrown into a shape's box: shares of its volume are then known to about a third of a per cent."""
+KEPT_CHAINS = 512
+"""So many chains are known to their hulls: as many as a figure may have parts. Judged."""
 _GOLDEN = (0.8191725133961645, 0.6710436067037893, 0.5497004779019703)
 """Steps of an additive recurrence that fills a cube evenly: powers of the inverse of the root of
 x^4 = x + 1 (Roberts's generalised golden ratio)."""
@@ -60,45 +62,94 @@ def _within(shape: Shape, points: Array) -> Mask:
 
 def _within_chain(shape: ChainShape, points: Array) -> Mask:
     """Within the hull of any two rounds that follow one another."""
-    form = thinned(chain(shape))
-    ends = list(zip(form.points, form.radii.tolist(), strict=True))
-    runs = itertools.pairwise([*ends, ends[0]] if form.closed else ends)
-    far2 = np.einsum("ij,ij->i", form.points, form.points)[:, None] - 2 * form.points @ points.T
-    far2 += np.einsum("ij,ij->i", points, points)
-    inside: Mask = (far2 <= (form.radii**2)[:, None]).any(axis=0)
+    hulls = _hulls(shape)
+    inside: Mask = np.zeros(len(points), dtype=bool)
     # No point is asked of a pair of rounds that it is far from: a rope has many.
-    left = np.flatnonzero(~inside)
-    far2 = far2[:, left]
-    for k, ((a, r), (b, q)) in enumerate(runs):
-        reach = (math.dist(a, b) + max(r, q)) * (1 + 1e-9)
-        near = left[far2[k] <= reach * reach + 1e-6]
-        if len(near):
-            inside[near] |= _within_hull(points[near], a, b, r, q)
+    near_run = _far2(hulls.middles, points) <= hulls.reaches2[:, None]
+    for run, near in enumerate(near_run):
+        left = np.flatnonzero(near & ~inside)
+        if not len(left):
+            continue
+        start, end = run * _RUN, min((run + 1) * _RUN, len(hulls.long))
+        far2 = _far2(hulls.a[start:end], points[left])
+        round_ = (far2 <= (hulls.r[start:end] ** 2)[:, None]).any(axis=0)
+        inside[left[round_]] = True
+        far2, left = far2[:, ~round_], left[~round_]
+        pair, at = np.nonzero(far2 <= hulls.reach2[start:end, None])
+        hit = _within_hulls(hulls, pair + start, points[left[at]])
+        inside[left[at[hit]]] = True
     return inside
 
 
-def _within_hull(points: Array, a: Array, b: Array, r: float, q: float) -> Mask:
-    """Within the hull of a ball of radius ``r`` at ``a`` and one of ``q`` at ``b``.
+_RUN = 8
+"""So many pairs of rounds are passed over at once by points that are far from all of them."""
+
+
+def _far2(centres: Array, points: Array) -> Array:
+    """The squares of the distances of ``points`` (n, 3) from ``centres`` (m, 3), (m, n)."""
+    found: Array = np.einsum("ij,ij->i", centres, centres)[:, None] - 2 * centres @ points.T
+    found += np.einsum("ij,ij->i", points, points)
+    return found
+
+
+@dataclass(frozen=True)
+class _Hulls:
+    """The hulls of the rounds of a chain, each with the one that follows: where they begin ``a``, run along
+    ``unit`` for ``long``, and what is too far (``reach2``) to lie within; the same for runs of them, by their
+    ``middles``."""
+
+    a: Array
+    b: Array
+    unit: Array
+    long: Array
+    r: Array
+    q: Array
+    reach2: Array
+    middles: Array
+    reaches2: Array
+
+
+@remembered(KEPT_CHAINS)
+def _hulls(shape: ChainShape) -> _Hulls:
+    form = thinned(chain(shape))
+    last = len(form.points) if form.closed else len(form.points) - 1
+    a, r = form.points[:last], form.radii[:last]
+    b, q = np.roll(form.points, -1, axis=0)[:last], np.roll(form.radii, -1)[:last]
+    long = np.linalg.norm(b - a, axis=1)
+    unit = (b - a) / np.maximum(long, 1e-12)[:, None]
+    reach = (long + np.maximum(r, q)) * (1 + 1e-9)
+    starts = range(0, last, _RUN)
+    middles = np.array([(a[n : n + _RUN].sum(0) + b[n : n + _RUN].sum(0)) / (2 * len(a[n : n + _RUN]))
+                        for n in starts])  # fmt: skip
+    far = np.array([
+        max(float((np.linalg.norm(end[n : n + _RUN] - middle, axis=1) + size[n : n + _RUN]).max())
+            for end, size in ((a, r), (b, q)))
+        for n, middle in zip(starts, middles, strict=True)
+    ])  # fmt: skip
+    reaches2 = (far * (1 + 1e-9)) ** 2 + 1e-6
+    return _Hulls(a, b, unit, long, r, q, reach * reach + 1e-6, middles, reaches2)
+
+
+def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
+    """Which of ``points`` lie within the hull of a ball of radius ``r`` at ``a`` and one of ``q`` at ``b``,
+    each of its own ``pair``.
 
     Between the rounds in which the cone touches the balls the distance to the axis is compared with the
     cone's; beyond them the balls' own.
     """
-    way = b - a
-    long = float(np.linalg.norm(way))
-    from_a, from_b = points - a, points - b
+    r, q, long = hulls.r[pair], hulls.q[pair], hulls.long[pair]
+    from_a, from_b = points - hulls.a[pair], points - hulls.b[pair]
     far2 = np.einsum("ij,ij->i", from_a, from_a)
-    inside: Mask = far2 <= r * r
-    inside |= np.einsum("ij,ij->i", from_b, from_b) <= q * q
-    if long <= abs(r - q):
-        return inside
-    along = from_a @ (way / long)
+    inside: Mask = (far2 <= r * r) | (np.einsum("ij,ij->i", from_b, from_b) <= q * q)
+    apart = long > np.abs(r - q)  # else the larger ball holds the other
+    slope = np.where(apart, (r - q) / np.maximum(long, 1e-12), 0.0)
+    along = np.einsum("ij,ij->i", from_a, hulls.unit[pair])
     off = np.sqrt(np.maximum(0.0, far2 - along**2))
-    slope = (r - q) / long
-    cosine = math.sqrt(1 - slope * slope)
     # The touching rounds stand r·slope and long + q·slope along the axis.
-    share = (along - r * slope) / (long + (q - r) * slope)
-    radius = (r + share * (q - r)) * cosine
-    between: Mask = (share >= 0) & (share <= 1) & (off <= radius)
+    span = np.where(apart, long + (q - r) * slope, 1.0)
+    share = (along - r * slope) / span
+    radius = (r + share * (q - r)) * np.sqrt(1 - slope * slope)
+    between: Mask = apart & (share >= 0) & (share <= 1) & (off <= radius)
     return inside | between
 
 
@@ -124,10 +175,10 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
 
 
 @remembered(128)
-def thrown(shape: Shape) -> Array:
-    """Points (n, 3) spread evenly within ``shape``."""
+def thrown(shape: Shape, many: int = POINTS) -> Array:
+    """Points (n, 3) spread evenly within ``shape``, ``many`` of them in its box."""
     low, high = -supports(shape, -np.eye(3)), supports(shape, np.eye(3))
-    spread = np.modf(0.5 + np.arange(1, _POINTS + 1)[:, None] * np.array(_GOLDEN))[0]
+    spread = np.modf(0.5 + np.arange(1, many + 1)[:, None] * np.array(_GOLDEN))[0]
     points = low + spread * (high - low)
     found: Array = points[within(shape, points)]
     return found

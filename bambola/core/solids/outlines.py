@@ -1,50 +1,56 @@
 """Closed outlines in a plane, (n, 2) corners: which points lie within, and how far from the edge.
 
-Points are put in order of their height once, so that each side is asked about those at its own height only.
+Every side is held against every point, so many points at a time that all stays near the processor.
 """
 
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.solids.forms import Array
 
+_AT_A_TIME = 30_000
+"""So many pairs of a side and a point are held against each other at a time: what stays near a processor."""
+
 
 def encloses(outline: Array, points: Array) -> NDArray[np.bool_]:
     """Which of ``points`` (n, 2) lie within: by the even-odd rule, all at once."""
-    order = np.argsort(points[:, 1])
-    u, v = points[order].T.copy()
-    inside = np.zeros(len(points), dtype=bool)
-    for (x1, y1), (x2, y2) in _sides(outline):
-        if y1 != y2:
-            here = slice(*np.searchsorted(v, (min(y1, y2), max(y1, y2))))
-            inside[here] ^= u[here] < (x2 - x1) * (v[here] - y1) / (y2 - y1) + x1
-    found = np.empty_like(inside)
-    found[order] = inside
-    return found
+    (x1, y1), (x2, y2) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
+    low, high = np.minimum(y1, y2), np.maximum(y1, y2)
+    run = (x2 - x1) / np.where(y1 == y2, 1.0, y2 - y1)
+    inside = np.empty(len(points), dtype=bool)
+    for here, (u, v) in _pieces(outline, points):
+        crossed = (low <= v) & (v < high) & (u < run * (v - y1) + x1)
+        inside[here] = np.count_nonzero(crossed, axis=0) % 2 == 1
+    return inside
 
 
 def distance(outline: Array, points: Array, most: float = math.inf) -> Array:
     """How far ``points`` (n, 2) are from the outline itself, within it or not; endless beyond ``most``."""
-    order = np.argsort(points[:, 1])
-    u, v = points[order].T.copy()
-    best2 = np.full(len(points), np.inf)
-    for (a, b), (c, d) in _sides(outline):
-        here = slice(*np.searchsorted(v, (min(b, d) - most, max(b, d) + most)))
-        along, up = c - a, d - b
-        square = max(along * along + up * up, 1e-18)
-        x, y = u[here] - a, v[here] - b
-        share = np.minimum(np.maximum((x * along + y * up) / square, 0.0), 1.0)
+    (a, b), (c, d) = outline.T[:, :, None], np.roll(outline, -1, axis=0).T[:, :, None]
+    along, up = c - a, d - b
+    square = np.maximum(along * along + up * up, 1e-18)
+    found = np.empty(len(points))
+    for here, (u, v) in _pieces(outline, points):
+        x, y = u - a, v - b
+        share = np.clip((x * along + y * up) / square, 0.0, 1.0)
         x -= share * along
         y -= share * up
-        best2[here] = np.minimum(best2[here], x * x + y * y)
-    best2[best2 > most * most] = np.inf
-    found = np.empty_like(best2)
-    found[order] = np.sqrt(best2)
+        found[here] = np.sqrt((x * x + y * y).min(axis=0))
+    found[found > most] = np.inf
     return found
+
+
+def _pieces(outline: Array, points: Array) -> Iterator[tuple[slice, Array]]:
+    """Some of the points after the other, and where they stand."""
+    each = max(1, _AT_A_TIME // max(1, len(outline)))
+    for start in range(0, len(points), each):
+        here = slice(start, start + each)
+        yield here, np.ascontiguousarray(points[here].T)
 
 
 def depth(outline: Array, points: Array, most: float = math.inf) -> Array:
@@ -52,8 +58,3 @@ def depth(outline: Array, points: Array, most: float = math.inf) -> Array:
     far = distance(outline, points, most)
     found: Array = np.where(encloses(outline, points), far, -far)
     return found
-
-
-def _sides(outline: Array) -> zip[tuple[list[float], list[float]]]:
-    corners = outline.tolist()
-    return zip(corners, corners[1:] + corners[:1], strict=True)

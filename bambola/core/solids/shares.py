@@ -16,10 +16,10 @@ from numpy.typing import NDArray
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import buried_skin, covers, seen_by
+from bambola.core.solids.buried import THRONG, buried_skin, covered, seen_by
 from bambola.core.solids.facets import areas, edges, lengths, middles, quartered
 from bambola.core.solids.forms import Array, supports
-from bambola.core.solids.inside import thrown, within
+from bambola.core.solids.inside import POINTS, thrown, within
 from bambola.core.solids.meshes import (
     KEPT_SHAPES,
     Detail,
@@ -151,10 +151,8 @@ def most_cut(copies: int) -> int:
 
 def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     """The same by points thrown into the shape; only the join to its parent is cut."""
-    points = thrown(shape)
-    earlier = np.zeros(len(points), dtype=bool)
-    for n in before:
-        earlier |= covers(n.shape, np.array(n.rows), points)
+    points = thrown(shape, POINTS if len(before) <= THRONG else POINTS // 4)
+    earlier = covered(((n.shape, np.array(n.rows)) for n in before), points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
     shared, left = points[earlier], points[~earlier]
@@ -182,11 +180,11 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     area, line = _join(shared, original)
     if area <= 0:
         return 0.0, 0.0
-    pieces = quartered(quartered(_surface_of(shared, original)[0]))
-    taken = np.zeros(len(pieces), dtype=bool)
-    for n in before:
-        if n.role == "earlier":
-            taken |= covers(n.shape, np.array(n.rows), middles(pieces))
+    pieces = _surface_of(shared, original)[0]
+    for _ in range(2 if len(before) <= THRONG else 0):
+        pieces = quartered(pieces)
+    others = ((n.shape, np.array(n.rows)) for n in before if n.role == "earlier")
+    taken = covered(others, middles(pieces))
     free = float(areas(pieces[~taken]).sum()) / area
     return area * free, line * free
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from bambola.core.order.keys import Sort, TaskKey, key_of
+from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
 
@@ -26,16 +26,16 @@ class Standing:
 
 def standing_after(plan: Plan, n: int) -> Standing:
     """The figure after step ``n`` (0: before the first)."""
-    done = {step.key for step in plan.steps[:n]}
+    done = _Done.of(plan, n)
     states: dict[str, State] = {}
     figure = plan.resized.figure
     left_out = {job.id for job in plan.work.parts if job.left_out}
     for part in figure.parents_first:
         bought = plan.part(part.id).made == "bought"
         parent = part.parent is None or states[part.parent] == "joined"
-        built = _any(done, part.id, *(("join",) if bought else ("core", "detail")))
+        built = done.any(part.id, *(("join",) if bought else ("core", "detail")))
         built |= part.id in left_out and parent  # it lies within what is there
-        on = _all_done(plan, done, part.id, "join", "blend") and built
+        on = done.all(part.id, "join", "blend") and built
         states[part.id] = "joined" if on and parent else "made" if built else "to come"
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
     return Standing(
@@ -47,15 +47,28 @@ def standing_after(plan: Plan, n: int) -> Standing:
     )
 
 
-def _any(done: set[TaskKey], part: str, *sorts: Sort) -> bool:
-    return any(key.is_of(part, *sorts) for key in done)
+@dataclass(frozen=True)
+class _Done:
+    """Which steps are done, and of which sorts of work on which part any is, and any is still to come."""
+
+    keys: frozenset[TaskKey]
+    begun: frozenset[tuple[str, str]]
+    to_come: frozenset[tuple[str, str]]
+
+    @classmethod
+    def of(cls, plan: Plan, n: int) -> _Done:
+        told = [(step.key.about.removesuffix(SECOND), step.key.sort) for step in plan.steps]
+        keys = frozenset(step.key for step in plan.steps[:n])
+        return cls(keys, frozenset(told[:n]), frozenset(told[n:]))
+
+    def any(self, part: str, *sorts: Sort) -> bool:
+        return any((part, sort) in self.begun for sort in sorts)
+
+    def all(self, part: str, *sorts: Sort) -> bool:
+        return not any((part, sort) in self.to_come for sort in sorts)
 
 
-def _all_done(plan: Plan, done: set[TaskKey], part: str, *sorts: Sort) -> bool:
-    return all(step.key in done for step in plan.steps if step.key.is_of(part, *sorts))
-
-
-def _shown(plan: Plan, done: set[TaskKey], parts: set[str]) -> Placement | None:
+def _shown(plan: Plan, done: _Done, parts: set[str]) -> Placement | None:
     """These parts where they will be, with coats, patches and fittings only where they are on already."""
     if not parts:
         return None
@@ -64,12 +77,12 @@ def _shown(plan: Plan, done: set[TaskKey], parts: set[str]) -> Placement | None:
     for copy in placement.copies:
         if copy.part.id in parts:
             part = copy.part
-            coated = part.coat is not None and _any(done, part.id, "coat", "detail")
-            drawn = _any(done, part.id, "detail")
+            coated = part.coat is not None and done.any(part.id, "coat", "detail")
+            drawn = done.any(part.id, "detail")
             insets = tuple(
-                i for i in part.insets if drawn or key_of("inset", part.id, i.id) in done
+                i for i in part.insets if drawn or key_of("inset", part.id, i.id) in done.keys
             )
-            furred = part.fur is not None and _all_done(plan, done, part.id, "fur")
+            furred = part.fur is not None and done.all(part.id, "fur")
             bare = part.replaced(
                 coat=part.coat if coated else None, insets=insets, fur=part.fur if furred else None
             )
@@ -77,6 +90,6 @@ def _shown(plan: Plan, done: set[TaskKey], parts: set[str]) -> Placement | None:
     fittings = tuple(
         f
         for f in placement.fittings
-        if f.fitting.part in parts and key_of("fit", f.fitting.id) in done
+        if f.fitting.part in parts and key_of("fit", f.fitting.id) in done.keys
     )
     return replace(placement, copies=tuple(copies), fittings=fittings)

@@ -18,6 +18,7 @@ from bambola.core.export.drawn import (
     Words,
     box,
     shifted,
+    shrunk,
     wrapped,
 )
 from bambola.core.export.packet.build import Job, each_plan
@@ -89,7 +90,7 @@ def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> 
     drawn = sheet_for(plan, step, job.bench)
     items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]
     picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
-    items += _picture(drawn, words, wide - 4, picture_high)
+    items += shifted(list(step_items(drawn, words, wide - 4, picture_high)), 2, 2)
     pinch = pinch_of(drawn.card.amount)
     y0 = picture_high + 3
     if 0 < pinch < 30:
@@ -105,7 +106,7 @@ def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> 
         items.append(Words(wide - 4, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _said(drawn, group, words)
     room = high - y0 - 3
-    scale = next((k for k in SHRINKS if _tall(lines, k, wide) <= room), SHRINKS[-1])
+    scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
     y = y0
     for text, size, face, colour, number in lines:
         indent = 5.0 if number else 0.0
@@ -164,11 +165,11 @@ def _boxes(group: list[Step], wide: float) -> Iterator[Item]:
         yield box(x - 3.6, 3, 3.6, 3.6, colour=INK, width=0.3)
 
 
-def _picture(drawn: Sheet, words: Maker, wide: float, high: float) -> Iterator[Item]:
-    """How it is done, in lines: the same marks as in the window."""
+def step_items(drawn: Sheet, words: Maker, wide: float, high: float) -> Iterator[Item]:
+    """How it is done, in lines, ``wide`` × ``high`` mm: the same marks as in the window."""
     fills = fills_of(drawn.at, SHEET)
     for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, LETTERS * 10):
-        yield from shifted(list(_items(mark, fills)), 2, 2)
+        yield from _items(mark, fills)
 
 
 def _items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
