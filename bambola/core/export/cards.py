@@ -35,7 +35,7 @@ SHOWN = (60 * mm, 46 * mm)
 """How it is done."""
 PICTURE = (24 * mm, 36 * mm)
 """The figure as it stands."""
-DOTS_PER_MM = 6.0
+DOTS_PER_MM = 5.0
 """Of so small a picture no more can be told apart; a card that is drawn in no time is worth more. Judged."""
 LEADING = 1.22
 SHRINKS = tuple(1.0 - 0.02 * i for i in range(17))
