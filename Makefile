@@ -8,7 +8,7 @@ PREFIX ?= $(HOME)/.local
 # by hand or by a test, compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check torture mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall clean
+.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -29,6 +29,9 @@ check: $(STAMP)
 
 torture: $(STAMP)
 	@$(PY) -m tests.torture
+
+lowest: $(STAMP)
+	@scripts/lowest $(VENV) $(VENV)-lowest
 
 mutants: $(STAMP)
 	@$(PY) -m pip install --quiet --disable-pip-version-check cosmic-ray==8.7.0 coverage==7.17.4

@@ -1,7 +1,11 @@
 from __future__ import annotations
 
 import json
+import os
 import re
+import shutil
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -9,6 +13,10 @@ import pytest
 from bambola.cli import main
 from bambola.core.export.formats import FORMATS
 from bambola.demo import BADGER, TOAD
+from bambola.shipped import default_bench
+from bambola.store.designs import open_design
+
+COMMAND = Path(sys.executable).with_name("bambola")
 
 pytestmark = pytest.mark.usefixtures("coarse_felt")
 
@@ -160,3 +168,40 @@ def test_a_plan_on_the_command_line_names_wools_and_says_how_each_part_is_made(
     assert not any("core-batt" in line or "on wire" in line for line in told)
     wires = [line for line in told if "cut" in line and " of " in line and "soft steel" in line]
     assert len(wires) == 3 and all(line.endswith("mm") for line in wires)
+
+
+def test_names_and_notes_in_letters_of_another_kind_are_printed(tmp_path: Path) -> None:
+    other = os.fsdecode(b"t\xe9.bambola.json")
+    shutil.copy(TOAD, tmp_path / other)
+    argv = [
+        other,
+        "--pages",
+        "cover",
+        "--note",
+        os.fsdecode(b"caf\xe9"),
+        "-o",
+        os.fsdecode(b"p\xe9.pdf"),
+    ]
+    done = subprocess.run([COMMAND, "packet", *argv], cwd=tmp_path, capture_output=True)
+    assert (done.returncode, done.stderr) == (0, b"")
+    assert (
+        open_design(tmp_path / os.fsdecode(b"p\xe9.pdf"), default_bench()).figure.name
+        == "Garden toad"
+    )
+
+
+@pytest.mark.parametrize("json_wanted", [False, True])
+def test_a_terminal_of_few_letters_is_written_to(
+    json_wanted: bool, capsys: pytest.CaptureFixture[str]
+) -> None:
+    command = [
+        COMMAND,
+        "plan",
+        str(TOAD),
+        *(["--json"] if json_wanted else []),
+    ]
+    environment = {**os.environ, "PYTHONIOENCODING": "ascii"}
+    done = subprocess.run(command, capture_output=True, env=environment)
+    assert (done.returncode, done.stderr) == (0, b"") and done.stdout.isascii()
+    if json_wanted:
+        assert json.loads(done.stdout) == json.loads(run(capsys, "plan", str(TOAD), "--json")[1])

@@ -4,6 +4,7 @@ understands and what it does, and one entry in ``COMMANDS``."""
 from __future__ import annotations
 
 import argparse
+import io
 import os
 import sys
 from collections.abc import Sequence
@@ -47,6 +48,8 @@ _REFUSALS = (
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code: 0 planned, 2 bad input."""
+    if isinstance(sys.stdout, io.TextIOWrapper):
+        sys.stdout.reconfigure(errors="replace")  # no terminal is refused for want of a letter
     learn()
     args = parser().parse_args(argv)
     words = Words()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import json
 import sys
 from dataclasses import replace
 from pathlib import Path
@@ -11,6 +12,7 @@ from typing import TypeAlias
 from bambola.core.bench import Bench, check_wools, load_bench
 from bambola.core.figure import Brief, Document, SizeRule, load_document
 from bambola.core.figure.document import MAX_BYTES
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.asked import set_aside
 from bambola.core.quantities import QuantityError, Units, parse_length, parse_mass
@@ -147,7 +149,7 @@ def length_of(text: str | None, option: str, words: Words) -> float | None:
         mm = parse_length(text, words.units.length)
     except QuantityError as error:
         raise CommandError(f"{option}: {error_words(error, words)}") from None
-    if not 0 < mm <= MOST_MM:
+    if not LEAST_MM <= mm <= MOST_MM:
         raise CommandError(
             tr(
                 "{option}: {text} is not allowed; it lies above 0 and up to 10 m.",
@@ -189,6 +191,15 @@ def read_file(path: Path, what: str) -> bytes:
         return read_regular(path, MAX_BYTES, what)
     except FileRefusedError as error:
         raise CommandError(str(error)) from None
+
+
+def say_json(text: str) -> None:
+    """Put JSON on standard output; where that cannot show every letter, letters are told by their numbers."""
+    try:
+        text.encode(sys.stdout.encoding or "utf-8")
+    except UnicodeEncodeError:
+        text = json.dumps(json.loads(text), indent=1) + "\n"
+    say(text)
 
 
 def say(text: str) -> None:

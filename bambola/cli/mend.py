@@ -12,6 +12,7 @@ from bambola.cli.asked import (
     mass_of,
     planned,
     say,
+    say_json,
 )
 from bambola.core.export.advice_json import advice_json
 from bambola.core.rescue import SYMPTOM_BY_ID, Reading, advise
@@ -72,7 +73,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     )
     advice = advise(plan, args.part, symptom, reading, bench)
     if args.json:
-        say(advice_json(advice))
+        say_json(advice_json(advice))
     else:
         lines = [words.say(a.told) for a in advice.actions] or [words.say(w) for w in advice.words]
         say("\n".join([*lines, *(words.say(f) for f in advice.follows)]) + "\n")

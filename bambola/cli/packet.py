@@ -10,6 +10,7 @@ from bambola.cli.asked import CommandError, Commands, design_of, design_options,
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.papers import label_sheets
+from bambola.core.figure.model import in_letters
 from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr
@@ -35,11 +36,19 @@ def options(commands: Commands) -> None:
         metavar="COUNT",
         help=tr("print the labels on sheets of so many labels instead of plain paper"),
     )
-    packet.add_argument("--maker", default="", metavar="NAME", help=tr("whose pattern it is"))
     packet.add_argument(
-        "--licence", default="", metavar="TEXT", help=tr("what others may do with it")
+        "--maker", default="", type=in_letters, metavar="NAME", help=tr("whose pattern it is")
     )
-    packet.add_argument("--note", default="", metavar="TEXT", help=tr("a note for the cover"))
+    packet.add_argument(
+        "--licence",
+        default="",
+        type=in_letters,
+        metavar="TEXT",
+        help=tr("what others may do with it"),
+    )
+    packet.add_argument(
+        "--note", default="", type=in_letters, metavar="TEXT", help=tr("a note for the cover")
+    )
     packet.add_argument("-o", "--output", type=Path, required=True, metavar="FILE",
                         help=tr("the PDF to be written"))  # fmt: skip
 

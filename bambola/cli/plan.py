@@ -6,7 +6,7 @@ import argparse
 from datetime import UTC, date, datetime
 from pathlib import Path
 
-from bambola.cli.asked import Commands, design_options, planned, say
+from bambola.cli.asked import Commands, design_options, planned, say, say_json
 from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, Asked
 from bambola.core.order.steps import made_fact
@@ -41,7 +41,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         if isinstance(where, Path):
             write_made(where, made)
         elif isinstance(made, bytes):
-            say(made.decode())
+            say_json(made.decode())
     else:
         say(summary(plan, bench, words))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 
-from bambola.cli.asked import Commands, say
+from bambola.cli.asked import Commands, say_json
 from bambola.core.bench.document import bench_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import document_schema
@@ -23,4 +23,4 @@ def options(commands: Commands) -> None:
 
 def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
-    say(json.dumps(SCHEMAS[args.of](), indent=1, ensure_ascii=False) + "\n")
+    say_json(json.dumps(SCHEMAS[args.of](), indent=1, ensure_ascii=False) + "\n")

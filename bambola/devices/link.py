@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QIODevice, QObject, QTimer, pyqtSignal
-from PyQt6.QtSerialPort import QSerialPort, QSerialPortInfo
 
 from bambola.devices.protocol import (
     SILENT_S,
@@ -19,6 +20,9 @@ from bambola.devices.protocol import (
 )
 from bambola.language import tr
 
+if TYPE_CHECKING:
+    from PyQt6.QtSerialPort import QSerialPort
+
 BAUD = 9600
 _PATIENCE = 3
 _UNIT = {"caliper": "mm", "scale": "g"}
@@ -26,7 +30,11 @@ _UNIT = {"caliper": "mm", "scale": "g"}
 
 
 def ports() -> list[tuple[str, str]]:
-    """Serial ports of this computer: where they are, and what they are called."""
+    """Serial ports of this computer: where they are and what they are called; none where it can use none."""
+    try:
+        from PyQt6.QtSerialPort import QSerialPortInfo
+    except ImportError:  # a library that it needs is not on every machine
+        return []
     return [
         (info.systemLocation(), info.description() or info.portName())
         for info in QSerialPortInfo.availablePorts()
@@ -70,6 +78,18 @@ class DeviceLink(QObject):
     def open(self, where: str) -> bool:
         """Listen to the port at ``where``; says why if it cannot."""
         self.close()
+        try:
+            from PyQt6.QtSerialPort import QSerialPort
+        except ImportError as error:
+            self.trouble.emit(
+                tr(
+                    "Serial ports cannot be used on this computer ({reason}): what a {kind} shows can be "
+                    "typed in.",
+                    reason=error,
+                    kind=self.kind,
+                )
+            )
+            return False
         port = QSerialPort(self)
         port.setPortName(where)
         port.setBaudRate(BAUD)
@@ -180,7 +200,7 @@ class DeviceLink(QObject):
             )
 
     def _failed(self, error: QSerialPort.SerialPortError) -> None:
-        if error != QSerialPort.SerialPortError.NoError and self._port is not None:
+        if self._port is not None and error != self._port.SerialPortError.NoError:
             self._gone(tr("was unplugged"))
 
     def _gone_silent(self) -> None:

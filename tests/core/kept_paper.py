@@ -95,7 +95,7 @@ def read(data: bytes) -> list[Any]:
             data.decode().replace("\r\n ", "").splitlines()
         )  # a long line of a calendar is folded
     return [
-        [page.extract_text().splitlines(), drawn_with(page)]
+        [[line.strip() for line in page.extract_text().splitlines()], drawn_with(page)]
         for page in PdfReader(io.BytesIO(data)).pages
     ]
 

@@ -201,3 +201,18 @@ def test_names_stand_on_one_line(raw: dict[str, Any]) -> None:
     raw["figure"]["parts"][0]["name"] = "\n\t"
     with refused(DocumentError, "name"):
         load_document(json.dumps(raw), "a.json")
+
+
+def test_half_a_letter_in_a_note_is_taken_and_can_be_saved(raw: dict[str, Any]) -> None:
+    raw["figure"]["note"] = "caf\ud800"
+    raw["brief"]["answers"] = {"no such": "\udc00"}
+    document = load_document(json.dumps(raw), "a.json")
+    assert document.figure.note == "caf?"
+    assert dump_document(document.figure, document.brief).encode()
+
+
+def test_a_version_of_thousands_of_digits_is_none(raw: dict[str, Any]) -> None:
+    text = json.dumps({**raw, "bambola": 0}).replace('"bambola": 0', '"bambola": ' + "9" * 4000, 1)
+    with pytest.raises(DocumentError) as refused:
+        load_document(text, "a.json")
+    assert len(error_words(refused.value)) < 200

@@ -63,6 +63,16 @@ def test_the_shipped_program_is_heard_and_missed(link: DeviceLink, qtbot: QtBot)
     assert program.wait(5) == 0
 
 
+def test_a_computer_without_serial_ports_says_so_in_one_sentence(
+    link: DeviceLink, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setitem(sys.modules, "PyQt6.QtSerialPort", None)  # as where its library is missing
+    heard = Heard(link)
+    assert ports() == [] and not link.open("/dev/ttyUSB0") and not link.is_open
+    (said,) = heard.troubles
+    assert "cannot be used on this computer" in said and "typed in" in said
+
+
 def test_rubbish_is_told_once_and_the_link_goes_on(
     link: DeviceLink, caliper: Caliper, qtbot: QtBot
 ) -> None:

@@ -13,7 +13,7 @@ import time
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from tests.torture import designs, hands, kills, pictures, soak
+from tests.torture import designs, hands, kills, papers, pictures, soak
 from tests.torture.tally import Tally
 
 
@@ -25,9 +25,10 @@ def main() -> int:
         "designs": lambda t: designs.opened(t, round(2500 * times), seed),
         "plans": lambda t: designs.planned(t, round(300 * times), seed),
         "pictures": lambda t: pictures.read(t, round(50 * times), seed),
-        "edits": lambda t: kills.while_editing(t, round(6 * times), seed),
-        "makings": lambda t: kills.while_making(t, round(5 * times), seed),
-        "saves": lambda t: kills.while_saving(t, round(4 * times), seed),
+        "papers": lambda t: papers.opened(t, round(40 * times), seed),
+        "edits": lambda t: kills.while_editing(t, max(1, round(6 * times)), seed),
+        "makings": lambda t: kills.while_making(t, max(1, round(5 * times)), seed),
+        "saves": lambda t: kills.while_saving(t, max(1, round(4 * times)), seed),
         "soak": lambda t: soak.a_day(t, round(soak.A_DAY * times), seed),
         "hands": lambda t: hands.random_hands(t, 60.0 * times, seed),
     }

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import BeforeValidator, Field, StringConstraints
 
 from bambola.core.bench.wools import Role
-from bambola.core.figure.model import Firmness, Name, Slug
+from bambola.core.figure.model import Firmness, Name, Note, Slug, in_letters
 from bambola.core.figure.shapes import Frozen, Length, StartForm, few
 
 Size3 = tuple[Length, Length, Length]
@@ -44,7 +44,7 @@ class Record(Frozen):
     asked_cover: Annotated[float, Field(gt=0, le=1)] | None = None
     minutes: Annotated[float, Field(gt=0, le=100_000)] | None = None
     needle: Annotated[int, Field(ge=20, le=50)] | None = None
-    note: Annotated[str, StringConstraints(max_length=2000)] = ""
+    note: Note = ""
     picture: Annotated[str, StringConstraints(max_length=1000)] | None = None
     aside: bool = False
 
@@ -72,14 +72,14 @@ class Making(Frozen):
     failed was mended, and the sittings as they really were. ``where`` is the file of the design, as far as it
     has one."""
 
-    where: Annotated[str, StringConstraints(max_length=4096)] = ""
+    where: Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=4096)] = ""
     at: Annotated[str, StringConstraints(max_length=200)] = ""
     behind: Annotated[tuple[str, ...], few(4000)] = ()
     minutes: dict[str, Annotated[float, Field(ge=0, le=100_000)]] = {}
-    notes: dict[str, Annotated[str, StringConstraints(max_length=2000)]] = {}
+    notes: dict[str, Note] = {}
     recorded: tuple[str, ...] = ()
     checks: dict[str, dict[str, Outcome]] = {}
-    mended: dict[str, tuple[Annotated[str, StringConstraints(max_length=2000)], ...]] = {}
+    mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import csv
 import io
+import unicodedata
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
@@ -233,4 +234,9 @@ def _written(head: Row, rows: Iterable[Row]) -> str:
 
 def _plain(cell: object) -> object:
     """A text that a spreadsheet would take for a formula is kept a text."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in tuple("=+-@") else cell
+    if not isinstance(cell, str):
+        return cell
+    first = unicodedata.normalize(
+        "NFKC", cell.lstrip()[:1]
+    )  # some take those of full width for the same
+    return f"'{cell}" if first and first in "=+-@" else cell

@@ -11,7 +11,7 @@ from pydantic import Field, StringConstraints, ValidationError, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.model import Figure
+from bambola.core.figure.model import Figure, in_letters
 from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.survey import Survey
 
@@ -21,6 +21,8 @@ _MOST = {"{": 200_000, "[": 500_000, ",": 2_000_000}
 """More lists, objects and values than the largest figure the format allows can hold, with room to spare."""
 _MOST_ITEMS = 4000
 """The longest list the format knows (what was measured)."""
+_LAST_VERSION = 10_000
+"""A version beyond it is no version of this format. Judged."""
 SUFFIX = ".bambola.json"
 
 
@@ -94,7 +96,11 @@ def load_document(data: str | bytes, file: str) -> Document:
     """The document in ``data``; ``file`` is named in errors. Raises :class:`DocumentError`."""
     found = read_json(data, file, Fact("document.figure"))
     version = found.get("bambola")
-    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+    if (
+        not isinstance(version, int)
+        or isinstance(version, bool)
+        or not 1 <= version <= _LAST_VERSION
+    ):
         raise fault_in(file, Fact("document.no-version"))
     if version > VERSION:
         raise fault_in(file, fact("document.newer", version=version, known=VERSION))
@@ -113,6 +119,8 @@ def read_json(data: str | bytes, file: str, what: Fact) -> dict[str, Any]:
         if any(text.count(mark) > most for mark, most in _MOST.items()):
             raise fault_in(file, fact("document.full", what=what))
         found = json.loads(text, parse_constant=_no_constant)
+        if "\\ud" in text.lower():  # half a pair that stands for one letter cannot be written again
+            found = json.loads(in_letters(json.dumps(found, ensure_ascii=False)))
     except UnicodeDecodeError as error:
         told = fact("document.no-text", byte=error.start, what=what)
         raise fault_in(file, told) from None

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from functools import cached_property
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, model_validator
 
@@ -28,6 +28,13 @@ def on_one_line(text: object) -> object:
     return " ".join("".join(c if c.isprintable() else " " for c in text).split())
 
 
+def in_letters(text: Any) -> Any:
+    """Text of which every sign can be written: what came from letters of another kind (as in the name of a
+    file) or was cut through is told as ``?``."""
+    return text.encode("utf-8", "replace").decode() if isinstance(text, str) else text
+
+
+Note = Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=2000)]
 Name = Annotated[str, BeforeValidator(on_one_line), StringConstraints(min_length=1, max_length=120)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
 Angle = Annotated[float, Field(ge=-360, le=360)]
@@ -340,7 +347,7 @@ class Figure(Frozen):
 
     id: Slug
     name: Name
-    note: Annotated[str, StringConstraints(max_length=2000)] = ""
+    note: Note = ""
     datum: Datum
     stance: Literal["standing", "sitting", "hanging"] = "standing"
     packing: Annotated[float, Field(gt=0.05, le=20)] = 1.0

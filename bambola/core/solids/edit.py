@@ -15,7 +15,7 @@ import numpy as np
 from bambola.core.facts import Exact, Fact, RefusedError, fact
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
 from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
-from bambola.core.figure.shapes import ChainShape, Limb
+from bambola.core.figure.shapes import LEAST_MM, ChainShape, Limb
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
 from bambola.core.solids.seating import reseated, tilt_of
@@ -114,7 +114,7 @@ def stretched(figure: Figure, part: str, measures: Mapping[str, float]) -> Figur
     """
     body = figure.by_id[part]
     for name, mm in measures.items():
-        if not (math.isfinite(mm) and 0 < mm <= 1_000_000):
+        if not (math.isfinite(mm) and LEAST_MM <= mm <= 1_000_000):
             raise RefusedError(
                 fact("edit.measure", part=body.name, measure=Fact(f"measure.{name}"))
             )

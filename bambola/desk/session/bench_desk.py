@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.records import merged
+from bambola.core.figure.model import in_letters
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import Studio
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
@@ -155,7 +156,7 @@ class BenchDesk(QObject):
         studio = self.studio
         if not studio.design:
             return None
-        where = str(studio.path) if studio.path else making.where
+        where = self._home() or making.where
         after = making.replaced(where=where)
         try:
             kept = self.book.change_making(studio.design, self.last_making, after)
@@ -174,10 +175,14 @@ class BenchDesk(QObject):
         """A copy of a design's file is another design, though it is called the same: the file that was made
         from first has a claim to what was made."""
         studio, home = self.studio, self.making.where
-        if studio.path is not None and home and Path(home) != studio.path and Path(home).exists():
-            told = hashlib.sha256(str(studio.path.resolve()).encode()).hexdigest()
+        if studio.path is not None and home and home != self._home() and Path(home).exists():
+            told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
             studio.design = f"{studio.design[:70]}-{told[:8]}"
         self.changed.emit()
+
+    def _home(self) -> str:
+        """The file of the design, as it is kept beside what is made of it."""
+        return str(in_letters(str(self.studio.path or "")))
 
     def _copied(self, before: str) -> None:
         """What was made of a design is made of its copy, too, until the two part ways."""

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 
+from bambola.core.figure.model import in_letters
+
 ENDING = ".bambola.json"
 
 
 def attached_name(file: str) -> str:
     """The name a design travels under: one by which it is known again."""
+    file = in_letters(file)
     return file if file.endswith(ENDING) else file.partition(".")[0] + ENDING
 
 

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Figure, Sight
 from bambola.core.figure.bodyplans import BodyPlan
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.plan.reading.starting import start_from
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
@@ -155,7 +156,7 @@ class StartPage(QWidget):
     def _height_typed(self) -> None:
         try:
             mm = parse_length(self.height_.text(), self.studio.units.length)
-            if not 0 < mm <= 1_000_000:
+            if not LEAST_MM <= mm <= 1_000_000:
                 raise QuantityError(tr("A height must lie above 0 and up to 1000 m."))
         except QuantityError as error:
             self.studio.refuse(error)

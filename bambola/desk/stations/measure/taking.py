@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bambola.core.figure import Figure, Survey, Taken
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.figure.survey import How
 from bambola.core.sight.build import with_traces
 from bambola.core.solids.edit import stretched
@@ -28,7 +29,7 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
     if studio.figure is None or body is None or measure not in body.shape.measure_names:
         return False
     figure = studio.figure
-    if not 0 < mm <= 1_000_000:
+    if not LEAST_MM <= mm <= 1_000_000:
         studio.refused.emit(
             tr(
                 "{name}: {measure} must lie above 0 and up to 1000 m.",

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
 from bambola.desk.kit.keys import presses_button
@@ -354,7 +355,7 @@ class FigureTable(Painted):
     def _typed(self) -> None:
         try:
             mm = parse_length(self._entry.text(), self.studio.units.length)
-            if not 0 < mm <= 1_000_000:
+            if not LEAST_MM <= mm <= 1_000_000:
                 raise QuantityError(
                     tr(
                         "“{text}” is no height that can be made; write one above zero.",

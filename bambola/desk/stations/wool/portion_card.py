@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QToolButton, QW
 from bambola.core.bench import Record
 from bambola.core.bench.records import Size3
 from bambola.core.facts import Fact
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
 from bambola.core.quantities import (
     QuantityError,
@@ -264,7 +265,7 @@ class PortionCard(Paper):
             parse_length(field.text(), units.length)
             for field in (self.along, self.across, self.through)
         )
-        if not all(0 < mm <= 1_000_000 for mm in (along, across, through)):
+        if not all(LEAST_MM <= mm <= 1_000_000 for mm in (along, across, through)):
             raise QuantityError(tr("Every size must lie above 0 and up to 1000 m."))
         return along, across, through
 

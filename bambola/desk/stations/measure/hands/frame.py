@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from bambola.core.figure import Framing
+from bambola.core.figure.shapes import LEAST_MM
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
@@ -203,7 +204,7 @@ class FrameHand(Hand):
 
     def scale_by_height(self, mm: float) -> None:
         """Set the scale of every picture by the original's finished height."""
-        if not 0 < mm <= 1_000_000:
+        if not LEAST_MM <= mm <= 1_000_000:
             self.studio.refused.emit(tr("A height must lie above 0 and up to 1000 m."))
             return
         survey = self.studio.survey
@@ -218,7 +219,7 @@ class FrameHand(Hand):
         framing = self.board.framing
         (ax, ay), (bx, by) = self.pins()
         apart = math.hypot(ax - bx, ay - by)
-        if framing is None or not 0 < mm <= 1_000_000 or apart < 2:
+        if framing is None or not LEAST_MM <= mm <= 1_000_000 or apart < 2:
             self.studio.refused.emit(
                 tr("The length between the pins must lie above 0, and the pins apart.")
             )
