@@ -1,4 +1,4 @@
-"""PDFs opened as designs, damaged or made to harm: what is in them is read, or refused in a sentence, in time."""
+"""PDFs opened as designs, damaged or made to harm: all are read, or refused in a sentence, in time."""
 
 from __future__ import annotations
 
