@@ -14,6 +14,8 @@ from pathlib import Path
 from string import Formatter
 from typing import NamedTuple
 
+from bambola.direction import isolated, runs_left
+
 DOMAIN = "bambola"
 CATALOGUES = Path(__file__).parent / "shipped" / "locale"
 
@@ -23,7 +25,9 @@ class _Slots(Formatter):
 
     def format_field(self, value: object, format_spec: str) -> str:
         text = str(super().format_field(value, format_spec))
-        return text.replace(".", _spoken.decimal) if isinstance(value, float) else text
+        text = text.replace(".", _spoken.decimal) if isinstance(value, float) else text
+        mixes = runs_left(_spoken.catalogue) and any(letter.isdigit() for letter in text)
+        return isolated(text) if mixes else text
 
 
 class _Spoken(NamedTuple):

@@ -8,6 +8,8 @@ with it. No result depends on what is remembered.
 from __future__ import annotations
 
 import atexit
+import threading
+from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -29,10 +31,14 @@ class Memory:
         self._kept: dict[type, Any] = {}
         _alive.add(self)
 
-    def results_of(self, function: Callable[..., Any], most: int) -> Callable[..., Any]:
-        """``function``, of which the last ``most`` results are known here."""
+    def results_of(
+        self, function: Callable[..., Any], most: int, weigh: Callable[[Any], int] | None
+    ) -> Callable[..., Any]:
+        """``function``, of which the last ``most`` results are known here; with ``weigh``, as many as weigh
+        ``most`` together."""
+        known = _ByWeight(function, most, weigh) if weigh else lru_cache(maxsize=most)(function)
         # Where two threads come at once, both have the one that was first.
-        return self.results.setdefault(function, lru_cache(maxsize=most)(function))
+        return self.results.setdefault(function, known)
 
     def kept(self, kind: type[K]) -> K:
         """The one of its ``kind`` that is kept here."""
@@ -54,6 +60,33 @@ class Memory:
             yield self
         finally:
             _used.reset(before)
+
+
+class _ByWeight:
+    """A function and its last results, as many as weigh up to ``most`` together."""
+
+    def __init__(
+        self, function: Callable[..., Any], most: int, weigh: Callable[[Any], int]
+    ) -> None:
+        self._function, self._most, self._weigh = function, most, weigh
+        self._known: OrderedDict[Any, tuple[Any, int]] = OrderedDict()
+        self._weight = 0
+        self._lock = threading.Lock()
+
+    def __call__(self, *args: Any, **kwargs: Any) -> Any:
+        key = (args, tuple(sorted(kwargs.items())))
+        with self._lock:
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key][0]
+        found = self._function(*args, **kwargs)
+        with self._lock:
+            if key not in self._known:
+                self._known[key] = found, self._weigh(found)
+                self._weight += self._known[key][1]
+            while self._weight > self._most and len(self._known) > 1:
+                self._weight -= self._known.popitem(last=False)[1][1]
+        return found
 
 
 _alive: WeakSet[Memory] = WeakSet()
@@ -78,8 +111,10 @@ def memory() -> Memory:
     return found
 
 
-def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
-    """Keep the last ``most`` results in the memory that is used.
+def remembered(
+    most: int, weigh: Callable[[Any], int] | None = None
+) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Keep the last ``most`` results in the memory that is used; with ``weigh``, as many as weigh ``most``.
 
     Callers stay checked: ``functools.lru_cache`` takes any hashable arguments, so that a shape it has no
     answer for would fail at run time only.
@@ -91,7 +126,7 @@ def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
             try:
                 known = _used.get().results[function]  # type: ignore[union-attr]
             except (AttributeError, KeyError):
-                known = memory().results_of(function, most)
+                known = memory().results_of(function, most, weigh)
             found: R = known(*args, **kwargs)
             return found
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import re
+import subprocess
+import sys
 from collections.abc import Callable, Iterator
 from gettext import NullTranslations
 from pathlib import Path
@@ -35,6 +38,14 @@ from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.desk.reading import painted, texts_of
 from tests.effort import some, thorough
 from tests.pseudo import Pseudo
+
+
+class Mirrored(NullTranslations):
+    """English words in a language that is said to run from right to left."""
+
+    def info(self) -> dict[str, str]:
+        return {"language": "ar"}
+
 
 SAME = {"Letter", "Legal", "Bambola", "OK", "Cancel", "Save"}
 """The name, sizes of paper, and the words of the toolkit, which has catalogues of its own."""
@@ -198,3 +209,31 @@ def test_numbers_are_written_and_read_as_in_the_makers_country(
         )
     finally:
         language.speak(NullTranslations())
+
+
+def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path) -> None:
+    """“mm wide 83” was read there."""
+    code = (
+        "import sys; from bambola.desk.shell.app import raise_curtain; from PyQt6.QtCore import QLocale;"
+        "app = raise_curtain(None)[0]; sys.stdout.write(f'{app.layoutDirection().name} {QLocale().toString(83)}')"
+    )
+    surroundings = {
+        **os.environ,
+        "LC_ALL": "ar_EG.UTF-8",
+        "LANG": "ar_EG.UTF-8",
+        "HOME": str(tmp_path),
+    }
+    done = subprocess.run(
+        [sys.executable, "-c", code], capture_output=True, text=True, env=surroundings
+    )
+    assert done.stdout == "LeftToRight 83", done.stderr
+
+
+def test_numbers_stay_with_their_units_in_a_language_that_runs_the_other_way(spoken: None) -> None:
+    mirrored = Mirrored()
+    language.speak(mirrored)
+    assert language.tr("{size} wide", size="83 mm") == "\u206883 mm\u2069 wide"
+    assert language.tr("{name} wide", name="Head") == "Head wide"
+    said = Words(catalogue=mirrored).tr("{size} wide", size=Mm(83.0))
+    assert said == "\u206883 mm\u2069 wide"
+    assert Words().tr("{size} wide", size=Mm(83.0)) == "83 mm wide"

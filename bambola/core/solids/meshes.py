@@ -27,8 +27,16 @@ from bambola.core.solids.forms import (
 )
 
 KEPT_SHAPES = 640
-"""Meshes and solids that are remembered: those of 120 parts at two sizes in two details, and some. A day
-of pulling with parts held makes thousands, of a third of a megabyte each."""
+"""Meshes that are remembered: those of 120 parts at two sizes in two details, and some. Judged."""
+_KEPT_BYTES = 64_000_000
+"""Solids that are remembered: those of 120 parts at two sizes, of a quarter of a megabyte each. A day of
+pulling with parts held makes thousands. Judged."""
+_FACET_BYTES = 400
+"""What a facet takes in a solid: its edges, where they lead, and the boxes it is found by. Measured."""
+
+
+def _bytes_of(solid: m3.Manifold) -> int:
+    return _FACET_BYTES * int(solid.num_tri()) + 1000
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +129,7 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
     return _closed_rings(rings, low, high)
 
 
-@remembered(KEPT_SHAPES)
+@remembered(_KEPT_BYTES, _bytes_of)
 def solid_near(
     shape: Shape, centre: tuple[float, float, float], reach: float, detail: Detail
 ) -> m3.Manifold:
@@ -364,7 +372,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
 
-@remembered(KEPT_SHAPES)
+@remembered(_KEPT_BYTES, _bytes_of)
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))

@@ -52,6 +52,7 @@ from bambola.core.words import (
     wool,
 )
 from bambola.core.words.marked import N_, Plural
+from bambola.direction import isolated, runs_left
 
 SENTENCES: Mapping[str, str | Plural] = {
     "nothing": "",
@@ -98,6 +99,7 @@ class Words(Formatter):
         self, units: Units | None = None, catalogue: NullTranslations | None = None
     ) -> None:
         self.catalogue = catalogue or NullTranslations()
+        self._runs_left = runs_left(self.catalogue)
         self.units = replace(units or Units(), wisp=self.catalogue.gettext(WISP))
 
     def tr(self, sentence: str, /, **slots: object) -> str:
@@ -137,15 +139,18 @@ class Words(Formatter):
         if isinstance(value, Holds):
             return self.say(holding.held(value.value))
         if isinstance(value, Sizes):
-            return show_sizes(value.values, self.units)
+            return self._apart(show_sizes(value.values, self.units))
         if isinstance(value, tuple):
             return self._listed([v if isinstance(v, str) else self.say(v) for v in value])
         if isinstance(value, str):
             return value
         shown = _SHOWN.get(type(value))
         if shown:
-            return shown(value.value, self.units)
+            return self._apart(shown(value.value, self.units))
         return format(value, spec).replace(".", self.units.decimal)
+
+    def _apart(self, quantity: str) -> str:
+        return isolated(quantity) if self._runs_left else quantity
 
     def _listed(self, words: list[str]) -> str:
         """“a, b and c”."""

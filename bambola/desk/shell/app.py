@@ -23,7 +23,8 @@ from bambola.desk.running.mishap import watch
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.handover import Doorkeeper, hand_over
-from bambola.language import UnknownLanguageError, decimal, learn, tr
+from bambola.direction import language_of
+from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window
@@ -124,11 +125,14 @@ def raise_curtain(design: Path | None) -> tuple[QApplication, Theme, Settings, C
 
 def _teach_toolkit(app: QApplication) -> None:
     """Have the toolkit's own words, such as those of its file dialogs, in the language spoken here."""
-    if language := os.environ.get("LANGUAGE", "").partition(":")[0]:
-        QLocale.setDefault(QLocale(language))
+    language = QLocale(language_of(spoken()))
+    # English runs from left to right wherever it is read: the system's own direction would scramble it.
+    app.setLayoutDirection(language.textDirection())
+    if language.textDirection() != QLocale().textDirection():
+        QLocale.setDefault(language)  # with its digits
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
-    if translator.load(QLocale(), "qtbase", "_", where):
+    if translator.load(language, "qtbase", "_", where):
         app.installTranslator(translator)
 
 
