@@ -78,7 +78,7 @@ class Studio(Asking):
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
         self._gestures = itertools.count(1)
-        self._follow = Calm(self, FOLLOW_MS, self._follow_hand)
+        self._follow = Calm(self, FOLLOW_MS, self.follow_hand)
         self._planner = Planner(self._planned, self._not_planned, apart)
         self._pulled_mm: float | None = None
         self._pulled_by = 0
@@ -263,7 +263,7 @@ class Studio(Asking):
         self._follow.ask()
         self.height_pulled.emit()
 
-    def _follow_hand(self) -> None:
+    def follow_hand(self) -> None:
         """Plan what is asked for by a pull: off this thread, but where all just grows and no process for it
         is up yet."""
         if self._pulled_mm is None or self.figure is None or self.plan is None:

@@ -241,8 +241,7 @@ class FigureTable(Painted):
             if part:
                 self.studio.selection.take_part(part)
         elif was == "flag":
-            if self.studio.plan is not None and self.studio.plan.resized.even:
-                self.studio.let_go()
+            self.studio.follow_hand()
             self._lay_out()
             self._settle.start()
             self.update()
