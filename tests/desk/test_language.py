@@ -215,7 +215,8 @@ def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path) ->
     """“mm wide 83” was read there."""
     code = (
         "import sys; from bambola.desk.shell.app import raise_curtain; from PyQt6.QtCore import QLocale;"
-        "app = raise_curtain(None)[0]; sys.stdout.write(f'{app.layoutDirection().name} {QLocale().toString(83)}')"
+        "app = raise_curtain(None)[0];"
+        "sys.stdout.write(f'{app.layoutDirection().name} {QLocale().toString(83)}')"
     )
     surroundings = {
         **os.environ,

@@ -28,8 +28,8 @@ from bambola.core.solids.forms import (
 
 KEPT_SHAPES = 640
 """Meshes that are remembered: those of 120 parts at two sizes in two details, and some. Judged."""
-_KEPT_BYTES = 64_000_000
-"""Solids that are remembered: those of 120 parts at two sizes, of a quarter of a megabyte each. A day of
+_KEPT_BYTES = 40_000_000
+"""Solids that are remembered: those of 80 parts at two sizes, of a quarter of a megabyte each. A day of
 pulling with parts held makes thousands. Judged."""
 _FACET_BYTES = 400
 """What a facet takes in a solid: its edges, where they lead, and the boxes it is found by. Measured."""
