@@ -7,6 +7,7 @@ import sys
 import tempfile
 import time
 import traceback
+from collections import Counter
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QPoint, QSettings, Qt, QTimer, qInstallMessageHandler
@@ -67,13 +68,15 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
         closer.start(150)
         window.open_demo()
         until, longest, slowest = time.monotonic() + seconds, 0.0, ""
+        held: Counter[str] = Counter()
         while time.monotonic() < until:
             start, queued = time.monotonic(), _queued_s()
             what = _one(window, rng)
             app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
             spent = time.monotonic() - start - (_queued_s() - queued)
             tally.counts["deeds"] += 1
-            tally.counts["holds over 100 ms"] += spent > HELD_S
+            if spent > HELD_S:
+                held[what.partition(" “")[0]] += 1
             if spent > longest:
                 longest, slowest = spent, what
             if spent > HANG_S:
@@ -82,7 +85,9 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
                 tally.fault(
                     f"hands {seed} after {tally.counts['deeds']} deeds, at {what}: {caught.pop(0)}"
                 )
-        print(f"  the longest was {longest * 1000:.0f} ms: {slowest}")
+        tally.counts["holds over 100 ms"] = held.total()
+        told = ", ".join(f"{what} {n}" for what, n in held.most_common(12))
+        print(f"  the longest was {longest * 1000:.0f} ms: {slowest}; holds by deed: {told}")
         closer.stop()
         window.studio.undo_stack.setClean()
         window.close()
