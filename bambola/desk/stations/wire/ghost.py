@@ -52,6 +52,7 @@ class GhostView(Painted):
         darkroom.developed.connect(self._developed)
         studio.plan_changed.connect(self._plan_changed)
         studio.units_changed.connect(self.update)
+        self._reach: tuple[Placement, Camera, tuple[float, float, float], float] | None = None
         studio.figure_changed.connect(self._forget)
         walk.changed.connect(self._tell)
         theme.changed.connect(self._plan_changed)
@@ -69,13 +70,17 @@ class GhostView(Painted):
 
     def _scale(self, placement: Placement) -> tuple[float, QPointF]:
         """Pixels a mm, and where the figure's origin lies."""
-        left, right, top = extent(placement, self.camera)
+        known = self._reach
+        if known is None or known[0] is not placement or known[1] != self.camera:
+            # It is asked for once for every point of every wire.
+            seen = extent(placement, self.camera), base_of(placement, self.camera)
+            known = self._reach = (placement, self.camera, *seen)
+        (left, right, top), base = known[2:]
         px = self.theme.px
         room = QRectF(self.rect()).adjusted(px(50), px(70), -px(50), -px(26))
         wide, high = max(right - left, 1e-6), max(top, 1e-6)
         scale = max(1e-6, min(room.width() / wide, room.height() / high))
         x = room.center().x() - (left + right) / 2 * scale
-        base = base_of(placement, self.camera)
         return scale, QPointF(x, room.bottom() + base * scale)
 
     def place_of(self, point: Sequence[float] | np.ndarray) -> QPointF:
