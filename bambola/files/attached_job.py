@@ -34,11 +34,7 @@ def _read(pdf: bytes, ending: str) -> tuple[dict[str, str], bytes]:
         for name, held in PdfReader(io.BytesIO(pdf)).attachments.items():
             if name.endswith(ending):
                 return {"name": name}, held[0]
-    except (
-        Exception,
-        RecursionError,
-        MemoryError,
-    ):  # whatever a damaged or hostile file leads it to
+    except Exception:  # whatever a damaged or hostile file leads it to
         return {"refused": "damaged"}, b""
     return {"refused": "empty"}, b""
 

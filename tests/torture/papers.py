@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import random
-import time
 import zlib
+from functools import partial
 
 from bambola.core.figure import DocumentError
 from bambola.demo import TOAD
@@ -51,15 +51,4 @@ def opened(tally: Tally, count: int, seed: int) -> None:
     for i in range(count):
         rng = random.Random(f"{seed}-{i}")
         pdf = (_made_to_harm if i % 3 == 0 else _damaged)(rng)
-        start = time.monotonic()
-        try:
-            design_of(pdf, "a.pdf")
-            tally.counts["read"] += 1
-        except DocumentError as error:
-            tally.counts["refused"] += 1
-            if "\n" in str(error) or len(str(error)) > 300:
-                tally.fault(f"PDF {seed}-{i} is refused in no sentence: {error!s:.200}")
-        except Exception as error:
-            tally.fault(f"PDF {seed}-{i}: {error!r}")
-        if time.monotonic() - start > PATIENCE_S + 5:
-            tally.fault(f"PDF {seed}-{i} took {time.monotonic() - start:.0f} s")
+        tally.read(f"PDF {seed}-{i}", partial(design_of, pdf, "a.pdf"), DocumentError, PATIENCE_S)

@@ -6,8 +6,8 @@ import io
 import os
 import random
 import tempfile
-import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PIL import Image
@@ -69,15 +69,4 @@ def read(tally: Tally, count: int, seed: int) -> None:
                 called, data = _drawing(rng) if i % 5 == 3 else _photograph(rng)
                 path = Path(name) / called
                 path.write_bytes(data)
-            start = time.monotonic()
-            try:
-                read_picture(path)
-                tally.counts["read"] += 1
-            except PictureError as error:
-                tally.counts["refused"] += 1
-                if "\n" in str(error) or len(str(error)) > 500:
-                    tally.fault(f"picture {seed}-{i} is refused in no sentence: {error!s:.200}")
-            except Exception as error:
-                tally.fault(f"picture {seed}-{i}: {error!r}")
-            if time.monotonic() - start > PATIENCE_S + 5:
-                tally.fault(f"picture {seed}-{i} took {time.monotonic() - start:.0f} s")
+            tally.read(f"picture {seed}-{i}", partial(read_picture, path), PictureError, PATIENCE_S)
