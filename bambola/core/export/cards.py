@@ -26,8 +26,8 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
-from bambola.core.relief import Camera, portrait, stage_of
-from bambola.core.solids import Detail, Placement
+from bambola.core.relief import Camera, Frame, Growing
+from bambola.core.solids import Placement
 from bambola.core.words import ENGLISH, Words
 
 CARD = (90 * mm, 128 * mm)
@@ -65,14 +65,14 @@ class _Pictures:
 
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan = plan
-        self.colours = bench.colours
-        self.camera = Camera(turn=14, tip=3)
-        figure = plan.resized.figure
-        left, right, low, high = bounds(figure, self.camera)
+        camera, figure = Camera(turn=14, tip=3), plan.resized.figure
+        left, right, low, high = bounds(figure, camera)
         wide, tall = (part / mm * DOTS_PER_MM for part in PICTURE)
-        self.step_mm = max((right - left) / wide, (high - low) / tall)
-        whole = felt(figure, self.camera, self.step_mm, bench)
-        self.left, self.top = whole.left, whole.top
+        step = max((right - left) / wide, (high - low) / tall)
+        whole = felt(figure, camera, step, bench)
+        rows, columns = whole.owner.shape
+        frame = Frame(whole.left, whole.top, whole.step, columns, rows)
+        self.growing = Growing(camera, frame, bench.colours)
         self.ghost = _faded(Image.fromarray(whole.pixels), GHOST)
         self._known: dict[tuple[tuple[str, bool, bool, int], ...], Image.Image] = {}
 
@@ -83,14 +83,8 @@ class _Pictures:
             return self.ghost
         look = _look(shown)
         if look not in self._known:
-            stage = stage_of(shown, Detail.UNION)
-            made = portrait(stage, self.camera, self.step_mm, self.colours)
             page = self.ghost.copy()
-            at = (
-                round((made.left - self.left) / self.step_mm),
-                round((self.top - made.top) / self.step_mm),
-            )
-            page.alpha_composite(Image.fromarray(made.pixels), (max(0, at[0]), max(0, at[1])))
+            page.alpha_composite(Image.fromarray(self.growing.picture(shown).pixels))
             self._known[look] = page
         return self._known[look]
 

@@ -2,6 +2,16 @@
 
 from bambola.core.relief.bundle import bundle_picture
 from bambola.core.relief.camera import Camera, Stage, stage_of
+from bambola.core.relief.growing import Frame, Growing
 from bambola.core.relief.picture import Picture, portrait
 
-__all__ = ["Camera", "Picture", "Stage", "bundle_picture", "portrait", "stage_of"]
+__all__ = [
+    "Camera",
+    "Frame",
+    "Growing",
+    "Picture",
+    "Stage",
+    "bundle_picture",
+    "portrait",
+    "stage_of",
+]

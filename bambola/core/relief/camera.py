@@ -62,6 +62,7 @@ class Actor:
     part: str
     felt: Part | None
     piece: Piece | None
+    shape: Shape
     mesh: Mesh
     size: float
     matrix: Array
@@ -92,7 +93,8 @@ class Stage:
 class Hits:
     """What the rays of a picture met; arrays of shape (rows, columns) or (found, ...).
 
-    ``found`` lists the pixels that met something, row by row; the rest is given for those only.
+    ``found`` lists the pixels that met something, row by row; the rest is given for those only. ``depth`` is
+    away from the viewer, from the plane through the figure's origin (mm).
     """
 
     shape: tuple[int, int]
@@ -106,7 +108,11 @@ class Hits:
 
 def stage_of(placement: Placement, detail: Detail = Detail.DRAWN) -> Stage:
     """Set the figure up for rays, with as many facets as ``detail`` says."""
-    actors = tuple(_actors(placement, detail))
+    return set_up(tuple(actors_of(placement, detail)), placement.ground)
+
+
+def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
+    """A stage of these actors, one at least."""
     scene = EmbreeScene()
     corners, local, normals, local_normals, triangles, first = [], [], [], [], [], []
     base = count = 0
@@ -133,7 +139,7 @@ def stage_of(placement: Placement, detail: Detail = Detail.DRAWN) -> Stage:
         np.vstack(local_normals).astype(np.float32),
         np.vstack(triangles),
         np.array(first),
-        placement.ground,
+        ground,
     )
 
 
@@ -150,15 +156,17 @@ def _normals(mesh: Mesh) -> Array:
     return known[1]
 
 
-def _actors(placement: Placement, detail: Detail) -> Iterator[Actor]:
+def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
+    """All copies of parts, then all pieces of fittings."""
     for copy in placement.copies:
-        yield Actor(copy.part.id, copy.part, None, *_standard(copy.shape, detail), copy.matrix)
+        standard = _standard(copy.shape, detail)
+        yield Actor(copy.part.id, copy.part, None, copy.shape, *standard, copy.matrix)
     for placed in placement.fittings:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()
             matrix[:3, 3] += matrix[:3, 2] * piece.at
             standard = _standard(piece.shape, detail)
-            yield Actor(placed.fitting.part, None, piece, *standard, matrix)
+            yield Actor(placed.fitting.part, None, piece, piece.shape, *standard, matrix)
 
 
 def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, float]:
@@ -196,4 +204,5 @@ def cast(
     local_normal = (
         w * stage.local_normals[a] + u * stage.local_normals[b] + v * stage.local_normals[c]
     )
-    return Hits((rows, columns), found, actor, met["tfar"][found], local, normal, local_normal)
+    depth = met["tfar"][found] - np.float32(reach)
+    return Hits((rows, columns), found, actor, depth, local, normal, local_normal)

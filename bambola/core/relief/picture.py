@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import zlib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from importlib.resources import files
 
@@ -66,43 +66,55 @@ def portrait(
     rows = math.ceil((high - low + 2 * margin) / step)
     fine = step / smooth
     hits = cast(stage, camera, left - margin, high + margin, fine, columns * smooth, rows * smooth)
-    colour = _shade(stage, hits, colours, fine)
+    return felted(stage.actors, hits, colours, (left - margin, high + margin), step, smooth)
+
+
+def felted(
+    actors: Sequence[Actor],
+    hits: Hits,
+    colours: Mapping[str, str],
+    corner: tuple[float, float],
+    step: float,
+    smooth: int = 1,
+) -> Picture:
+    """What the rays met, as felt; ``corner`` is the picture's left and top (mm as seen)."""
+    colour = _shade(actors, hits, colours, step / smooth)
     alpha = _fuzz(hits, smooth)
-    names = tuple(dict.fromkeys(actor.part for actor in stage.actors))
-    index = np.array([names.index(actor.part) for actor in stage.actors], dtype=np.int16)
+    names = tuple(dict.fromkeys(actor.part for actor in actors))
+    index = np.array([names.index(actor.part) for actor in actors], dtype=np.int16)
     owner = np.full(hits.shape[0] * hits.shape[1], -1, dtype=np.int16)
     owner[hits.found] = index[hits.actor]
     owner = owner.reshape(hits.shape)[smooth // 2 :: smooth, smooth // 2 :: smooth]
-    return Picture(_gather(colour, alpha, smooth), owner, names, left - margin, high + margin, step)
+    return Picture(_gather(colour, alpha, smooth), owner, names, *corner, step)
 
 
-def _shade(stage: Stage, hits: Hits, colours: Mapping[str, str], step: float) -> Float32:
+def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step: float) -> Float32:
     """Colour of every pixel, (rows, columns, 3) in 0..1."""
     n = hits.normal
     fibre, nap = _fibres(hits)
     bent = n + nap * np.float32(0.22)
     bent /= np.linalg.norm(bent, axis=1, keepdims=True)
-    base = _base_colours(stage, hits, colours)
-    felt = np.array([actor.felt is not None for actor in stage.actors])[hits.actor]
+    base = _base_colours(actors, hits, colours)
+    felt = np.array([actor.felt is not None for actor in actors])[hits.actor]
     facing = np.clip(n[:, 2], 0, 1)
     diffuse = np.clip((np.where(felt[:, None], bent, n) @ LIGHT + 0.30) / 1.30, 0, 1)
     sky = 0.5 + 0.5 * n[:, 1]
     light = 0.34 + 0.20 * sky + 0.60 * diffuse
     light *= 1 - 0.42 * _crevices(hits, step)
-    light *= _rows_of_fur(stage, hits)
+    light *= _rows_of_fur(actors, hits)
     light = light * np.where(felt, 1 + 0.20 * fibre, 1.0)
     # Loose fibres at a grazing angle catch light: what makes felt look soft.
     velvet = np.where(felt, 0.20 * (1 - facing) ** 3, 0.0)[:, None]
     colour = base * light[:, None] + velvet * (0.35 + 0.65 * base)
-    colour = _polish(stage, hits, colour.astype(np.float32))
+    colour = _polish(actors, hits, colour.astype(np.float32))
     whole = np.zeros((hits.shape[0] * hits.shape[1], 3), dtype=np.float32)
     whole[hits.found] = np.clip(colour, 0, 1)
     return whole.reshape(*hits.shape, 3)
 
 
-def _base_colours(stage: Stage, hits: Hits, colours: Mapping[str, str]) -> Float32:
+def _base_colours(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str]) -> Float32:
     base = np.empty((len(hits.found), 3), dtype=np.float32)
-    for i, actor in enumerate(stage.actors):
+    for i, actor in enumerate(actors):
         mine = np.flatnonzero(hits.actor == i)
         if not len(mine):
             continue
@@ -129,11 +141,11 @@ def rgb(colour: str) -> tuple[float, float, float]:
     return tuple(int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))  # type: ignore[return-value]
 
 
-def _polish(stage: Stage, hits: Hits, colour: Float32) -> Float32:
+def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
     """Glass and metal: a bright speck and, for metal, a band of reflected room."""
     half = LIGHT + np.array([0, 0, 1], dtype=np.float32)
     half /= np.linalg.norm(half)
-    for i, actor in enumerate(stage.actors):
+    for i, actor in enumerate(actors):
         if actor.piece is None or actor.piece.finish == "matt":
             continue
         mine = np.flatnonzero(hits.actor == i)
@@ -146,12 +158,12 @@ def _polish(stage: Stage, hits: Hits, colour: Float32) -> Float32:
     return colour
 
 
-def _rows_of_fur(stage: Stage, hits: Hits) -> Float32:
+def _rows_of_fur(actors: Sequence[Actor], hits: Hits) -> Float32:
     """How light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies over
     its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
     light = np.ones(len(hits.found), dtype=np.float32)
     tile = fibre_tile()[0]
-    for i, actor in enumerate(stage.actors):
+    for i, actor in enumerate(actors):
         fur = actor.felt.fur if actor.felt else None
         mine = np.flatnonzero(hits.actor == i)
         if fur is None or not len(mine):
