@@ -14,7 +14,6 @@ from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import FACES, Face, Page, put, shrunk, text_wide, wrapped
-from bambola.core.export.felt import bounds, felt
 from bambola.core.export.packet.pages.steps import step_items
 from bambola.core.export.paper import BODY, BODY_BOLD, INK, MADDER, QUIET, register_fonts
 from bambola.core.export.step_svg import SHEET
@@ -26,7 +25,7 @@ from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
-from bambola.core.relief import Camera, Frame, Growing
+from bambola.core.relief import Camera, Growing
 from bambola.core.solids import Placement
 from bambola.core.words import ENGLISH, Words
 
@@ -65,15 +64,10 @@ class _Pictures:
 
     def __init__(self, plan: Plan, bench: Bench) -> None:
         self.plan = plan
-        camera, figure = Camera(turn=14, tip=3), plan.resized.figure
-        left, right, low, high = bounds(figure, camera)
-        wide, tall = (part / mm * DOTS_PER_MM for part in PICTURE)
-        step = max((right - left) / wide, (high - low) / tall)
-        whole = felt(figure, camera, step, bench)
-        rows, columns = whole.owner.shape
-        frame = Frame(whole.left, whole.top, whole.step, columns, rows)
-        self.growing = Growing(camera, frame, bench.colours)
-        self.ghost = _faded(Image.fromarray(whole.pixels), GHOST)
+        whole = plan.solids.placement
+        most = PICTURE[0] / mm * DOTS_PER_MM, PICTURE[1] / mm * DOTS_PER_MM
+        self.growing = Growing(whole, Camera(turn=14, tip=3), most, bench.colours)
+        self.ghost = _faded(Image.fromarray(self.growing.picture(whole).pixels), GHOST)
         self._known: dict[tuple[tuple[str, bool, bool, int], ...], Image.Image] = {}
 
     def of(self, n: int) -> Image.Image:

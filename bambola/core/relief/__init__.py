@@ -2,12 +2,11 @@
 
 from bambola.core.relief.bundle import bundle_picture
 from bambola.core.relief.camera import Camera, Stage, stage_of
-from bambola.core.relief.growing import Frame, Growing
+from bambola.core.relief.growing import Growing
 from bambola.core.relief.picture import Picture, portrait
 
 __all__ = [
     "Camera",
-    "Frame",
     "Growing",
     "Picture",
     "Stage",

@@ -4,40 +4,41 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from bambola.core.figure import Shape
 from bambola.core.relief.camera import Actor, Camera, Hits, actors_of, cast, set_up
-from bambola.core.relief.picture import Picture, felted
+from bambola.core.relief.picture import MARGIN, Picture, felted
 from bambola.core.solids import Detail, Placement
 
 
-@dataclass(frozen=True, slots=True)
-class Frame:
-    """The pixels that all pictures share: ``left``, ``top`` (mm as seen), ``step`` mm a pixel."""
-
-    left: float
-    top: float
-    step: float
-    columns: int
-    rows: int
-
-
 class Growing:
-    """Pictures of one figure in its states, seen from one side in one frame."""
+    """Pictures of ``whole`` in its states, seen from one side, all of the same pixels: ``most`` across and
+    up."""
 
-    def __init__(self, camera: Camera, frame: Frame, colours: Mapping[str, str]) -> None:
-        self.camera, self.frame, self.colours = camera, frame, colours
+    def __init__(
+        self,
+        whole: Placement,
+        camera: Camera,
+        most: tuple[float, float],
+        colours: Mapping[str, str],
+    ) -> None:
+        self.camera, self.colours = camera, colours
+        actors = tuple(actors_of(whole, Detail.UNION))
+        left, right, low, high = set_up(actors, whole.ground).bounds(camera)
+        self.step = max((right - left) / most[0], (high - low) / most[1])
+        self.left, self.top = left - MARGIN * self.step, high + MARGIN * self.step
+        self.columns = math.ceil((right - left) / self.step) + 2 * MARGIN
+        self.rows = math.ceil((high - low) / self.step) + 2 * MARGIN
         self._seen: dict[tuple[Shape, bytes], Hits] = {}
 
     def picture(self, shown: Placement) -> Picture:
         """What is placed, as it would be met by the rays of one stage."""
         actors = tuple(actors_of(shown, Detail.UNION))
         hits = _nearest([self._hits(actor, shown.ground) for actor in actors])
-        frame = self.frame
-        return felted(actors, hits, self.colours, (frame.left, frame.top), frame.step)
+        return felted(actors, hits, self.colours, (self.left, self.top), self.step)
 
     def _hits(self, actor: Actor, ground: float) -> Hits:
         key = actor.shape, actor.matrix.tobytes()
@@ -46,16 +47,16 @@ class Growing:
         return self._seen[key]
 
     def _cast(self, actor: Actor, ground: float) -> Hits:
-        """The rays that can meet ``actor``, as pixels of the whole frame."""
-        frame, stage = self.frame, set_up((actor,), ground)
+        """The rays that can meet ``actor``, as pixels of the whole."""
+        stage, step = set_up((actor,), ground), self.step
         left, right, low, high = stage.bounds(self.camera)
-        first, last = _pixels(left - frame.left, right - frame.left, frame.step, frame.columns)
-        above, below = _pixels(frame.top - high, frame.top - low, frame.step, frame.rows)
-        corner = frame.left + first * frame.step, frame.top - above * frame.step
-        hits = cast(stage, self.camera, *corner, frame.step, last - first, below - above)
+        first, last = _pixels(left - self.left, right - self.left, step, self.columns)
+        above, below = _pixels(self.top - high, self.top - low, step, self.rows)
+        corner = self.left + first * step, self.top - above * step
+        hits = cast(stage, self.camera, *corner, step, last - first, below - above)
         row, column = np.divmod(hits.found, last - first)
-        found = (row + above) * frame.columns + column + first
-        return replace(hits, shape=(frame.rows, frame.columns), found=found)
+        found = (row + above) * self.columns + column + first
+        return replace(hits, shape=(self.rows, self.columns), found=found)
 
 
 def _pixels(near: float, far: float, step: float, most: int) -> tuple[int, int]:

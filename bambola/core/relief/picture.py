@@ -50,6 +50,10 @@ MOST_RAYS = 4_000_000
 """No picture casts more rays than this, which take a few seconds: it is drawn more coarsely."""
 
 
+MARGIN = 4
+"""Pixels left free all round, for fuzz."""
+
+
 def portrait(
     stage: Stage, camera: Camera, step: float, colours: Mapping[str, str], smooth: int = 1
 ) -> Picture:
@@ -61,7 +65,7 @@ def portrait(
     # One limb a hundred metres out must not cost a picture of as many gigabytes.
     step = max(step, smooth * math.sqrt((right - left) * (high - low) / MOST_RAYS))
     step = max(step, smooth * max(right - left, high - low) / MOST_RAYS)
-    margin = 4 * step
+    margin = MARGIN * step
     columns = math.ceil((right - left + 2 * margin) / step)
     rows = math.ceil((high - low + 2 * margin) / step)
     fine = step / smooth

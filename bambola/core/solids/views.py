@@ -6,7 +6,7 @@ import manifold3d as m3
 import numpy as np
 
 from bambola.core.solids.forms import Array
-from bambola.core.solids.meshes import Detail, solid_of
+from bambola.core.solids.meshes import Detail, detail_for, solid_of
 from bambola.core.solids.placement import Copy, Placement
 
 AXES: dict[str, Array] = {
@@ -17,6 +17,9 @@ AXES: dict[str, Array] = {
 }
 """For each view: right as seen, up as seen, towards the viewer. From the side is from its left."""
 _NOWHERE = np.zeros(3)
+_LINE_MM = 1.0
+"""No outline is closer than under a line as thick: its facets stand off by a fortieth of that, which no pen
+draws. Derived."""
 
 
 def outlines(
@@ -43,4 +46,5 @@ def outline_of_copy(
 def _shadow(copy: Copy, view: str, origin: Array, detail: Detail) -> m3.CrossSection:
     axes = AXES[view]
     rows = np.column_stack([axes @ copy.matrix[:3, :3], axes @ (copy.matrix[:3, 3] + origin)])
-    return solid_of(copy.shape, detail).transform(rows).project()
+    close = min(detail, detail_for(copy.shape, _LINE_MM))
+    return solid_of(copy.shape, close).transform(rows).project()

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
+from bambola.core.memo import remembered
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import Placement
@@ -14,19 +17,28 @@ State = Literal["to come", "made", "joined"]
 
 @dataclass(frozen=True)
 class Standing:
-    """After step ``n``: how each part is, which is in hand, and the joined and the made parts as they look,
-    bare of what is not on them yet (None where there are none)."""
+    """After step ``n``: how each part is, and which is in hand."""
 
     n: int
     states: dict[str, State]
     in_hand: str | None
-    joined: Placement | None
-    made: Placement | None
+    plan: Plan
+    done: Done
+
+    @cached_property
+    def joined(self) -> Placement | None:
+        """The joined parts as they look, bare of what is not on them yet; None where there are none."""
+        return _shown(self.plan, self.done, {p for p, s in self.states.items() if s == "joined"})
+
+    @cached_property
+    def made(self) -> Placement | None:
+        """The parts that are made and lie beside, as they look; None where there are none."""
+        return _shown(self.plan, self.done, {p for p, s in self.states.items() if s == "made"})
 
 
 def standing_after(plan: Plan, n: int) -> Standing:
     """The figure after step ``n`` (0: before the first)."""
-    done = _Done.of(plan, n)
+    done = Done(n, _course_of(tuple(step.key for step in plan.steps)))
     states: dict[str, State] = {}
     figure = plan.resized.figure
     left_out = {job.id for job in plan.work.parts if job.left_out}
@@ -38,37 +50,50 @@ def standing_after(plan: Plan, n: int) -> Standing:
         on = done.all(part.id, "join", "blend") and built
         states[part.id] = "joined" if on and parent else "made" if built else "to come"
     step = plan.steps[n - 1] if 0 < n <= len(plan.steps) else None
-    return Standing(
-        n,
-        states,
-        step.part if step else None,
-        _shown(plan, done, {p for p, s in states.items() if s == "joined"}),
-        _shown(plan, done, {p for p, s in states.items() if s == "made"}),
-    )
+    return Standing(n, states, step.part if step else None, plan, done)
 
 
 @dataclass(frozen=True)
-class _Done:
-    """Which steps are done, and of which sorts of work on which part any is, and any is still to come."""
+class _Course:
+    """At which step each task of a plan is done, and the first and the last step of each sort of work on a
+    part."""
 
-    keys: frozenset[TaskKey]
-    begun: frozenset[tuple[str, str]]
-    to_come: frozenset[tuple[str, str]]
+    steps: Mapping[TaskKey, int]
+    spans: Mapping[tuple[str, str], tuple[int, int]]
 
-    @classmethod
-    def of(cls, plan: Plan, n: int) -> _Done:
-        told = [(step.key.about.removesuffix(SECOND), step.key.sort) for step in plan.steps]
-        keys = frozenset(step.key for step in plan.steps[:n])
-        return cls(keys, frozenset(told[:n]), frozenset(told[n:]))
+
+@remembered(1)
+def _course_of(steps: tuple[TaskKey, ...]) -> _Course:
+    spans: dict[tuple[str, str], tuple[int, int]] = {}
+    for n, key in enumerate(steps, 1):
+        work = key.about.removesuffix(SECOND), key.sort
+        spans[work] = spans.get(work, (n, n))[0], n
+    return _Course({key: n for n, key in enumerate(steps, 1)}, spans)
+
+
+@dataclass(frozen=True)
+class Done:
+    """What is done after step ``n``."""
+
+    n: int
+    course: _Course
 
     def any(self, part: str, *sorts: Sort) -> bool:
-        return any((part, sort) in self.begun for sort in sorts)
+        """Whether any work of these sorts on the part is done."""
+        spans = self.course.spans
+        return any((part, s) in spans and spans[part, s][0] <= self.n for s in sorts)
 
     def all(self, part: str, *sorts: Sort) -> bool:
-        return not any((part, sort) in self.to_come for sort in sorts)
+        """Whether no work of these sorts on the part is still to come."""
+        spans = self.course.spans
+        return not any((part, s) in spans and spans[part, s][1] > self.n for s in sorts)
+
+    def has(self, key: TaskKey) -> bool:
+        """Whether one task is done."""
+        return self.course.steps.get(key, self.n + 1) <= self.n
 
 
-def _shown(plan: Plan, done: _Done, parts: set[str]) -> Placement | None:
+def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
     """These parts where they will be, with coats, patches and fittings only where they are on already."""
     if not parts:
         return None
@@ -80,7 +105,7 @@ def _shown(plan: Plan, done: _Done, parts: set[str]) -> Placement | None:
             coated = part.coat is not None and done.any(part.id, "coat", "detail")
             drawn = done.any(part.id, "detail")
             insets = tuple(
-                i for i in part.insets if drawn or key_of("inset", part.id, i.id) in done.keys
+                i for i in part.insets if drawn or done.has(key_of("inset", part.id, i.id))
             )
             furred = part.fur is not None and done.all(part.id, "fur")
             bare = part.replaced(
@@ -90,6 +115,6 @@ def _shown(plan: Plan, done: _Done, parts: set[str]) -> Placement | None:
     fittings = tuple(
         f
         for f in placement.fittings
-        if f.fitting.part in parts and key_of("fit", f.fitting.id) in done.keys
+        if f.fitting.part in parts and done.has(key_of("fit", f.fitting.id))
     )
     return replace(placement, copies=tuple(copies), fittings=fittings)

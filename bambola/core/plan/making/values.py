@@ -176,7 +176,15 @@ class Plan(Sheet):
 
     def part(self, part_id: str) -> PartPlan:
         """The plan of one part."""
-        return next(part for part in self.parts if part.id == part_id)
+        return self._by_id[part_id]
+
+    @cached_property
+    def _by_id(self) -> dict[str, PartPlan]:
+        return {part.id: part for part in self.parts}
+
+    @cached_property
+    def _jobs(self) -> dict[str, PartJob]:
+        return {job.id: job for job in self.work.parts}
 
     def wires_in(self, part_id: str) -> tuple[CutWire, ...]:
         """The wires that run through a part."""
@@ -213,7 +221,7 @@ class Plan(Sheet):
 
     def job_of(self, step: Step) -> PartJob | None:
         """The part a step works on as the order sees it: where limbs are made one at a time, one of two."""
-        return next((job for job in self.work.parts if job.id == step.key.about), None)
+        return self._jobs.get(step.key.about)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
         """The portions that a step lays, with the share of each: rounds and rows of fur share one."""
