@@ -41,5 +41,5 @@ def test_a_day_of_new_sizes_keeps_solids_within_their_share_of_memory() -> None:
         for i in range(3000):
             solid_of(Ball(width=20 + i * 0.01, depth=20, height=20))
         (kept,) = (known for f, known in mine.results.items() if f.__name__ == "solid_of")
-        assert sum(weight for _, weight in kept._known.values()) <= meshes._KEPT_BYTES  # type: ignore[attr-defined]
-        assert 100 < len(kept._known) < 400  # type: ignore[attr-defined]
+        assert sum(weight for _, weight in kept._known.values()) <= meshes._SOLID_BYTES  # type: ignore[attr-defined]
+        assert 60 < len(kept._known) < 200  # type: ignore[attr-defined]

@@ -10,7 +10,7 @@ too short there.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -115,8 +115,13 @@ def _round(shape: ProfileShape) -> _Round:
     return _Round(height, tau, cut.half_width, cut.half_depth)
 
 
-def over_surface(shape: Shape, pairs: list[tuple[Place, Place]]) -> Array:
+def over_surface(shape: Shape, pairs: Iterable[tuple[Place, Place]]) -> Array:
     """How far it is over the surface of ``shape`` between the two places of every pair: (n,) mm."""
+    return _over_surface(shape, tuple(pairs))
+
+
+@remembered(64)
+def _over_surface(shape: Shape, pairs: tuple[tuple[Place, Place], ...]) -> Array:
     if not pairs:
         return np.zeros(0)
     if isinstance(shape, ChainShape):

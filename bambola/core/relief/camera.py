@@ -53,6 +53,8 @@ THINNEST = 0.015
 show the whole. Derived."""
 STANDARD_MM = 100.0
 """Largest measure of the shapes that are meshed for pictures."""
+_KEPT_BYTES = 8_000_000
+"""Of normals that are remembered: those of the parts of two large figures. Judged."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +70,7 @@ class Actor:
     piece: Piece | None
     shape: Shape
     mesh: Mesh
+    normals: Array
     size: float
     matrix: Array
 
@@ -124,11 +127,10 @@ def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
         turn, shift = actor.matrix[:3, :3], actor.matrix[:3, 3]
         sized = actor.mesh.vertices * actor.size
         placed = sized @ turn.T + shift
-        own = _normals(actor.mesh)
         corners.append(placed)
         local.append(sized)
-        local_normals.append(own)
-        normals.append(own @ turn.T)
+        local_normals.append(actor.normals)
+        normals.append(actor.normals @ turn.T)
         triangles.append(actor.mesh.faces + base)
         first.append(count)
         base += len(placed)
@@ -147,17 +149,10 @@ def set_up(actors: tuple[Actor, ...], ground: float) -> Stage:
     )
 
 
-_normals_of: dict[int, tuple[Mesh, Array]] = {}
-
-
-def _normals(mesh: Mesh) -> Array:
-    """Vertex normals, remembered with the mesh they belong to (meshes are remembered too)."""
-    known = _normals_of.get(id(mesh))
-    if known is None or known[0] is not mesh:
-        if len(_normals_of) > 512:
-            _normals_of.clear()
-        known = _normals_of[id(mesh)] = (mesh, mesh.vertex_normals())
-    return known[1]
+@remembered(_KEPT_BYTES, lambda normals: normals.nbytes)
+def _normals_of(shape: Shape, detail: Detail) -> Array:
+    """Vertex normals of a mesh that is remembered as well."""
+    return mesh_of(shape, detail).vertex_normals()
 
 
 def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
@@ -174,10 +169,11 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
             yield Actor(placed.fitting.part, None, piece, piece.shape, *standard, matrix)
 
 
-def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, float]:
-    """The mesh of ``shape`` at a standard size, and how many times larger the shape is."""
+def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:
+    """The mesh of ``shape`` at a standard size and its normals, and how many times larger the shape is."""
     size = max(shape.measures().values()) / STANDARD_MM
-    return mesh_of(shape.scaled(1 / size).snapped(GRID), detail), size
+    standard = shape.scaled(1 / size).snapped(GRID)
+    return mesh_of(standard, detail), _normals_of(standard, detail), size
 
 
 def cast(

@@ -27,9 +27,9 @@ from bambola.core.solids.forms import (
 )
 
 KEPT_SHAPES = 640
-"""Meshes that are remembered: those of 120 parts at two sizes in two details, and some. Judged."""
-_KEPT_BYTES = 40_000_000
-"""Solids that are remembered: those of 80 parts at two sizes, of a quarter of a megabyte each. A day of
+"""Shapes of which something is remembered: 120 parts at two sizes in two details, and some. Judged."""
+_MESH_BYTES, _SOLID_BYTES = 16_000_000, 24_000_000
+"""Of meshes that are remembered: those of 120 parts at two sizes; of solids: those of ninety parts. A day of
 pulling with parts held makes thousands. Judged."""
 _FACET_BYTES = 400
 """What a facet takes in a solid: its edges, where they lead, and the boxes it is found by. Measured."""
@@ -93,7 +93,12 @@ def detail_for(shape: Shape, thin_mm: float) -> Detail:
     return Detail.CLOSE
 
 
-@remembered(KEPT_SHAPES)
+def _bytes_of_mesh(mesh: Mesh) -> int:
+    """What a mesh takes in memory."""
+    return int(mesh.vertices.nbytes + mesh.faces.nbytes) + 500
+
+
+@remembered(_MESH_BYTES, _bytes_of_mesh)
 def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
     """The mesh of ``shape`` in its own axes."""
     around, sections = _AROUND[detail], _SECTIONS[detail]
@@ -129,7 +134,7 @@ def _rings_at(cut: Profile, angle: Array, wider: float) -> Mesh:
     return _closed_rings(rings, low, high)
 
 
-@remembered(_KEPT_BYTES, _bytes_of)
+@remembered(_SOLID_BYTES, _bytes_of)
 def solid_near(
     shape: Shape, centre: tuple[float, float, float], reach: float, detail: Detail
 ) -> m3.Manifold:
@@ -372,7 +377,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     return Mesh(curled(shape, finer.vertices), finer.faces)
 
 
-@remembered(_KEPT_BYTES, _bytes_of)
+@remembered(_SOLID_BYTES, _bytes_of)
 def solid_of(shape: Shape, detail: Detail = Detail.UNION) -> m3.Manifold:
     """The solid of ``shape`` in its own axes."""
     return to_manifold(mesh_of(shape, detail))

@@ -144,6 +144,7 @@ def dress(theme: Theme) -> None:
         palette.setColor(role, colour)
     app.setPalette(palette)
     app.setFont(theme.text())
+    app.setStyleSheet("")  # from no sheet to the new one is half as long as from the old one
     app.setStyleSheet(_sheet(theme))
 
 

@@ -29,6 +29,7 @@ from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
+from bambola.desk.running.waiting import waiting
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
@@ -290,7 +291,8 @@ class Window(QMainWindow):
             first = bench.wools[0].name
             told = tr("Wools that your shelf does not have are shown as {wool}.", wool=first)
             self.message.say(told, serious=False)
-        self.studio.take(document, None)
+        with waiting():
+            self.studio.take(document, None)
 
     def new_figure(self) -> None:
         """Begin a figure: choose a body plan, or pictures."""
@@ -376,6 +378,7 @@ class Window(QMainWindow):
         self.files.exports.close()
         for page in self.pages.made:
             page.close_down()
+        self.start_page.close_down()
         self.bench_desk.close()
         self.studio.close()
         self.darkroom.close()

@@ -14,6 +14,8 @@ from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.language import tr
 
 _MOST_ROWS = 40
+_AT_ONCE = 8
+"""So many new rows are laid without a pause: more would hold the window."""
 
 
 class MeasureList(QWidget):
@@ -26,7 +28,8 @@ class MeasureList(QWidget):
         self.studio, self.theme, self.whole = studio, theme, whole_figure
         self.rows: list[MeasureRow] = []
         self._hand: tuple[str, str] | None = None
-        self._clearing = False
+        self._to_lay: list[tuple[Effect, MeasureRow | None]] = []
+        self._heaviest = 0.0
         self._head = QLabel()
         self._head.setWordWrap(True)
         self._head.setTextFormat(Qt.TextFormat.PlainText)
@@ -38,6 +41,7 @@ class MeasureList(QWidget):
         self._rows_box.setSpacing(theme.px(1))
         self._box.addLayout(self._rows_box)
         self._soon = at_most_every(self, 0, self.refresh)
+        self._more = at_most_every(self, 0, lambda: self._lay(_AT_ONCE))
         self._sight = once(self, 0)
         self._sight.timeout.connect(self._bring_into_sight)
         for signal in (
@@ -58,16 +62,10 @@ class MeasureList(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Build the rows anew; the measure in hand stays in hand."""
+        """Tell every row what is known now; the measure in hand stays in hand."""
         figure = self.studio.figure
-        focused = any(row.entry.hasFocus() for row in self.rows)
-        # As rows go, the focus would fall from one to the next: none of them comes to hand by that.
-        self._clearing = True
-        if focused:
-            self.setFocus()
-        self._clear()
-        self._clearing = False
         if figure is None:
+            self._keep(())
             return
         found = effects(figure, self.studio.plan_as_made(), self.studio.survey)
         shown = (
@@ -76,17 +74,57 @@ class MeasureList(QWidget):
         if not self.whole:
             order = {n: i for i, n in enumerate(self._measure_names())}
             shown = tuple(sorted(shown, key=lambda e: order[e.measure]))
-        heaviest = max((e.grams for e in found), default=0.0)
         self._say(found)
-        for effect in shown[:_MOST_ROWS]:
-            row = MeasureRow(self.studio, self.theme, effect, self.whole, heaviest)
-            row.in_hand.connect(self._take_in_hand)
-            row.taken.connect(self._next)
-            self._rows_box.addWidget(row)
-            self.rows.append(row)
+        self._heaviest = max((e.grams for e in found), default=0.0)
+        focused = any(row.entry.hasFocus() for row in self.rows)
+        self._keep(shown[:_MOST_ROWS])
+        self._lay(_AT_ONCE)
         if focused and self._hand is not None:
             self.bring(*self._hand)
             self._sight.start()
+
+    def _keep(self, shown: tuple[Effect, ...]) -> None:
+        """Of the rows those that are still shown, in their new order; the rest is still to be laid."""
+        rows = [*self.rows, *(row for _, row in self._to_lay if row)]
+        had = {(row.effect.part, row.effect.measure): row for row in rows}
+        wanted = [(effect.part, effect.measure) for effect in shown]
+        gone = [row for key, row in had.items() if key not in wanted]
+        if any(row.entry.hasFocus() for row in gone):
+            self.setFocus()  # else it would fall from row to row, and each would come to hand
+        for row in gone:
+            row.setParent(None)
+            row.deleteLater()
+        self._to_lay = []
+        self.rows = []
+        for effect, key in zip(shown, wanted, strict=True):
+            if key in had and not self._to_lay:
+                self._put(had.pop(key), effect)
+            else:
+                self._to_lay.append((effect, had.get(key)))
+
+    def _lay(self, most: int) -> None:
+        """Lay the rows that are still to be laid, so many new ones at most, and the others soon."""
+        made = 0
+        while self._to_lay:
+            effect, row = self._to_lay[0]
+            if row is None:
+                if made == most:
+                    self._more.start()
+                    return
+                row = MeasureRow(self.studio, self.theme, effect, self.whole)
+                row.in_hand.connect(self._take_in_hand)
+                row.taken.connect(self._next)
+                made += 1
+            del self._to_lay[0]
+            self._put(row, effect)
+
+    def _put(self, row: MeasureRow, effect: Effect) -> None:
+        row.tell(effect, self._heaviest)
+        at = len(self.rows)
+        item = self._rows_box.itemAt(at)
+        if item is None or item.widget() is not row:
+            self._rows_box.insertWidget(at, row)
+        self.rows.append(row)
 
     def _measure_names(self) -> tuple[str, ...]:
         figure, selected = self.studio.figure, self.studio.selection.part
@@ -115,15 +153,7 @@ class MeasureList(QWidget):
         )
         self._head.setFont(self.theme.text(15))
 
-    def _clear(self) -> None:
-        for row in self.rows:
-            row.setParent(None)
-            row.deleteLater()
-        self.rows = []
-
     def _take_in_hand(self, part: str, measure: str) -> None:
-        if self._clearing:
-            return
         self._hand = (part, measure)
         if self.whole:
             self.studio.selection.take_part(part)
@@ -132,6 +162,7 @@ class MeasureList(QWidget):
     def bring(self, part: str, measure: str) -> None:
         """Bring a measure to hand."""
         self._hand = (part, measure)
+        self._lay(_MOST_ROWS)
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == (part, measure):
                 row.entry.setFocus()
@@ -161,6 +192,7 @@ class MeasureList(QWidget):
 
     def _next(self) -> None:
         """The next measure comes to hand: in the round the next one missing, on a part the next row."""
+        self._lay(_MOST_ROWS)
         here = [(r.effect.part, r.effect.measure) for r in self.rows]
         at = here.index(self._hand) if self._hand in here else -1
         after = [*self.rows[at + 1 :], *self.rows[: max(0, at)]]

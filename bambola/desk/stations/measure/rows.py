@@ -33,32 +33,18 @@ class MeasureRow(QWidget):
     in_hand = pyqtSignal(str, str)
     taken = pyqtSignal()
 
-    def __init__(
-        self, studio: Studio, theme: Theme, effect: Effect, show_part: bool, heaviest: float
-    ) -> None:
+    def __init__(self, studio: Studio, theme: Theme, effect: Effect, show_part: bool) -> None:
         super().__init__()
         self.studio, self.theme, self.effect = studio, theme, effect
-        self.heaviest = heaviest
-        figure = studio.figure
-        assert figure is not None
-        self._part = figure.by_id[effect.part]
-        measure = studio.say(kind("measure", effect.measure))
-        self._title = QLabel(f"{self._part.name}: {measure}" if show_part else measure.capitalize())
+        self.heaviest, self._show_part = 0.0, show_part
+        self._title, self._told = QLabel(), QLabel()
         self._title.setTextFormat(Qt.TextFormat.PlainText)
-        self._told = QLabel(self._words())
         for label in (self._title, self._told):
             label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.entry = _MeasureEntry(f"{self._part.name}, {measure}")
+        self.entry = _MeasureEntry()
         self.entry.returnPressed.connect(self._typed)
         self.entry.came_to_hand.connect(lambda: self.in_hand.emit(effect.part, effect.measure))
         self.way = QComboBox()
-        self.way.setAccessibleName(
-            tr("How {name} {measure} is taken", name=self._part.name, measure=measure)
-        )
-        for how in ways_of_taking(self._part.shape, effect.measure):
-            self.way.addItem(tr(HOW_WORDS[how]), how)
-        start = self.way.findData(effect.how)
-        self.way.setCurrentIndex(max(0, start))
         self.way.currentIndexChanged.connect(self._show_number)
         self.rule = RuleButton(studio, theme, effect.part, effect.measure)
         words = QVBoxLayout()
@@ -71,9 +57,33 @@ class MeasureRow(QWidget):
         self._row = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
         self._row.addLayout(words, 1)
         self._row.addLayout(self._controls)
-        self.setToolTip(self._reason())
+        theme.changed.connect(self._restyle)
         self._restyle()
+
+    def tell(self, effect: Effect, heaviest: float) -> None:
+        """Say what is known of the measure now."""
+        self.effect, self.heaviest = effect, heaviest
+        figure = self.studio.figure
+        assert figure is not None
+        self._part = figure.by_id[effect.part]
+        name, measure = self._part.name, self.studio.say(kind("measure", effect.measure))
+        self._title.setText(f"{name}: {measure}" if self._show_part else measure.capitalize())
+        self._told.setText(self._words())
+        self.entry.setAccessibleName(f"{name}, {measure}")
+        self.way.setAccessibleName(tr("How {name} {measure} is taken", name=name, measure=measure))
+        ways = ways_of_taking(self._part.shape, effect.measure)
+        self.way.blockSignals(True)
+        if [self.way.itemData(i) for i in range(self.way.count())] != list(ways):
+            self.way.clear()
+            for how in ways:
+                self.way.addItem(tr(HOW_WORDS[how]), how)
+        self.way.setCurrentIndex(max(0, self.way.findData(effect.how)))
+        self.way.blockSignals(False)
+        self.rule.refresh()
+        self.setToolTip(self._reason())
+        self._colour()
         self._show_number()
+        self.update()
 
     def _reason(self) -> str:
         """Where the number at the row comes from."""
@@ -100,8 +110,7 @@ class MeasureRow(QWidget):
         self._controls.setSpacing(px(4))
         self._title.setFont(self.theme.text(15, bold=True))
         self._told.setFont(self.theme.text(13))
-        colour = d.madder if self.effect.is_missing else d.quiet
-        self._told.setStyleSheet(f"color: {colour.name()};")
+        self._colour()
         self.entry.setFont(self.theme.text(16, bold=True))
         self.entry.setStyleSheet(
             f"QLineEdit {{ border-color: {d.edge.name()}; }}"
@@ -109,6 +118,13 @@ class MeasureRow(QWidget):
         )
         self.entry.setFixedWidth(px(88))
         self.way.setFixedWidth(px(90))
+
+    def _colour(self) -> None:
+        d = self.theme.dyes
+        colour = d.madder if self.effect.is_missing else d.quiet
+        sheet = f"color: {colour.name()};"
+        if self._told.styleSheet() != sheet:  # to lay on a sheet takes a millisecond
+            self._told.setStyleSheet(sheet)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         # With large text the controls go beneath the words.
@@ -165,10 +181,9 @@ class _MeasureEntry(QLineEdit):
 
     came_to_hand = pyqtSignal()
 
-    def __init__(self, name: str) -> None:
+    def __init__(self) -> None:
         super().__init__()
         self.was = ""
-        self.setAccessibleName(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:

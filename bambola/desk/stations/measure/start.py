@@ -26,6 +26,7 @@ from bambola.core.resize import ResizeError
 from bambola.core.solids import place
 from bambola.desk.kit.pictures import Darkroom
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, Job
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.measure.intake import FILTER
@@ -84,6 +85,8 @@ class StartPage(QWidget):
         row.addWidget(self._side)
         self._mm = 0.0
         self._folder = Path.home()
+        self._background = Background("start")
+        self._job: Job | None = None
         self._soon = at_most_every(self, 60, self._adjust)
         self.shelf.taken.connect(lambda *_: self._take_plan())
         theme.changed.connect(self._restyle)
@@ -149,9 +152,19 @@ class StartPage(QWidget):
             return None
 
     def _adjust(self) -> None:
-        figure = self.figure()
-        if figure is not None:
-            self.shelf.show_plan(self.shelf.at, figure)
+        if self._job is not None:
+            self._job.stop.set()
+        at, plan, mm, bench = self.shelf.at, self.plan, self._mm, self.studio.bench
+        settings = self.settings()
+        self._job = self._background.do(
+            lambda: start_from(plan, mm, settings, bench),
+            lambda figure: self.shelf.show_plan(at, figure),
+            lambda error: self.studio.refuse(error) if isinstance(error, ResizeError) else None,
+        )
+
+    def close_down(self) -> None:
+        """Adjust nothing any more."""
+        self._background.close()
 
     def _height_typed(self) -> None:
         try:

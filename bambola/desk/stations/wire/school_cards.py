@@ -14,6 +14,7 @@ from bambola.core.plan.counter.compare import SchoolChoice, compare_school, scho
 from bambola.core.quantities import show_length
 from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.wire.lines import wire_colours
@@ -32,6 +33,8 @@ class SchoolCards(PaintedList):
         self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []
         self._waiting: list[str] = []
+        self._background = Background("schools")
+        self._job: Job | None = None
         # One school at a time, when the hand rests: each is a plan of its own.
         self._next = once(self, 60)
         self._next.timeout.connect(self._work_one_out)
@@ -54,6 +57,9 @@ class SchoolCards(PaintedList):
         self.rows.lay(())
 
     def _begin_again(self) -> None:
+        if self._job is not None:
+            self._job.stop.set()
+        self._waiting = []
         if self.isVisible() and self.studio.figure is not None:
             self._waiting = list(schools_of(self.studio.figure))
             self._next.start(160)
@@ -66,22 +72,38 @@ class SchoolCards(PaintedList):
         """Whether every school has been worked out."""
         return not self._waiting
 
+    def close_down(self) -> None:
+        """Work nothing out any more."""
+        self._background.close()
+
     def _work_one_out(self) -> None:
-        studio = self.studio
-        if studio.figure is None or not self._waiting or not self.isVisible():
+        figure, brief, bench = self.studio.figure, self.studio.brief, self.studio.bench
+        if figure is None or not self._waiting or not self.isVisible():
             return
-        school = self._waiting.pop(0)
+        school = self._waiting[0]
+        self._job = self._background.do(
+            lambda: compare_school(figure, brief, bench, school),
+            lambda choice: self._worked_out(school, choice),
+            lambda error: self._go_on() if not isinstance(error, CalledOffError) else None,
+        )
+
+    def _worked_out(self, school: str, choice: SchoolChoice) -> None:
+        assert self.studio.figure is not None
         known = {choice.school: choice for choice in self.choices}
-        known[school] = compare_school(studio.figure, studio.brief, studio.bench, school)
-        self.choices = [known[s] for s in schools_of(studio.figure) if s in known]
+        known[school] = choice
+        self.choices = [known[s] for s in schools_of(self.studio.figure) if s in known]
         at = self.at
         self.rows.lay([choice.school for choice in self.choices])
-        if self._waiting:
-            self._next.start(15)
-        elif not self.hasFocus():
+        if len(self._waiting) == 1 and not self.hasFocus():
             at = next((i for i, c in enumerate(self.choices) if c.chosen), 0)
         self.show_row(min(at, len(self.choices) - 1))
+        self._go_on()
         self.looked.emit()
+
+    def _go_on(self) -> None:
+        self._waiting = self._waiting[1:]
+        if self._waiting:
+            self._next.start(15)
 
     def _words(self, choice: SchoolChoice) -> tuple[str, str]:
         n = len(choice.wires)

@@ -205,6 +205,10 @@ class WireStation(Page):
     def showEvent(self, event: object) -> None:
         self._tell_wish()
 
+    def close_down(self) -> None:
+        """Compare no more schools."""
+        self.schools.close_down()
+
     @property
     def is_idle(self) -> bool:
         """Whether nothing is still being worked out or drawn."""
