@@ -19,7 +19,7 @@ from bambola.core.plan.counter.weighing import (
 )
 from bambola.core.wool import WoolTotal
 from bambola.core.wool.blending import handfuls, mix_of
-from bambola.core.wool.mending import HARD, mend, mend_pair
+from bambola.core.wool.mending import HARD, close, mend
 from tests.figures import one_ball
 
 
@@ -149,12 +149,12 @@ def _blend(shares: tuple[float, ...]) -> Wool:
 @given(st.floats(0.5, 50), st.floats(0.6, 1.6), st.floats(0.04, 0.22))
 def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: float) -> None:
     """After doing what it says, the piece has the wanted volume at a density a hand can reach."""
-    assume(abs(abs(size - 1) - 0.02) > 1e-9)  # just there either may be said
+    assume(abs(abs(size - 1) - 0.03) > 1e-9)  # just there either may be said
     now = tuple(mm * size for mm in (30.0, 20.0, 20.0))
     grams = density * volume * size**3
     found = mend(grams, now, (30.0, 20.0, 20.0), volume)
     assert found.density_now == pytest.approx(density)
-    if abs(size - 1) <= 0.02:
+    if abs(size - 1) <= 0.03:
         assert found.deed == "right"
         return
     after = (
@@ -169,14 +169,12 @@ def test_mending_ends_at_the_wanted_size(volume: float, size: float, density: fl
         assert (found.deed == "felt on") == (grams / volume <= HARD * (1 + 1e-9))
 
 
-def test_of_a_pair_the_one_further_off_is_changed() -> None:
-    wanted = (30.0, 20.0, 20.0)
-    equal = mend_pair((3.0, 3.1), (wanted, (30.5, 20.2, 20.0)), wanted, 20.0)
-    assert equal.change is None
-    found = mend_pair((3.0, 3.0), (wanted, (33.0, 22.0, 22.0)), wanted, 20.0)
-    assert found.change == 1 and found.mending is not None and found.mending.deed == "felt on"
-    light = mend_pair((3.0, 2.5), (wanted, (28.0, 18.0, 18.0)), wanted, 20.0)
-    assert light.change == 1 and light.mending is not None and light.mending.deed == "add"
+@pytest.mark.parametrize(("mm", "deed"), [(41.1, "right"), (38.9, "right"), (41.3, "felt on")])
+def test_what_is_right_at_the_pad_is_right_on_the_scale(mm: float, deed: str) -> None:
+    """A ball wanted 40 mm and measured 41.1 was right on its card and to be felt on beside its wool."""
+    low, high = close(40.0)
+    assert (low <= mm <= high) == (deed == "right")
+    assert mend(3.7, (mm, mm, mm), (40.0, 40.0, 40.0), 33.5).deed == deed
 
 
 @pytest.mark.parametrize(("density", "deed"), [(0.199, "felt on"), (0.201, "take off")])
@@ -191,20 +189,6 @@ def test_felt_is_worked_until_it_is_hard_and_no_further(density: float, deed: st
     stone = mend(0.25 * 8.0 * 1.331, (33.0, 22.0, 22.0), wanted, 8.0)
     assert stone.deed == "take off" and stone.density_then == pytest.approx(0.25)
     assert stone.grams == pytest.approx(0.25 * 8.0 * 0.331)
-
-
-def test_one_of_a_pair_is_made_as_large_as_the_other_not_as_was_wanted() -> None:
-    wanted, first, second = (30.0, 20.0, 20.0), (31.0, 21.0, 20.0), (36.0, 22.0, 23.0)
-    found = mend_pair((1.5, 1.6), (first, second), wanted, 10.0)
-    assert found.change == 1 and found.mending is not None
-    like = 10.0 * math.prod(first) / math.prod(wanted)
-    assert found.mending.deed == "felt on" and found.mending.density_then == pytest.approx(
-        1.6 / like
-    )
-    assert found.weight_off == pytest.approx(1.5 / 1.6 - 1)
-    assert found.size_off == pytest.approx((math.prod(first) / math.prod(second)) ** (1 / 3) - 1)
-    other = mend_pair((1.6, 1.5), (second, first), wanted, 10.0)
-    assert other.change == 0 and other.mending == found.mending
 
 
 def test_kits_hold_every_portion_once_with_twins_together(bench: Bench, badger: Document) -> None:

@@ -13,7 +13,6 @@ from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING
 from bambola.core.figure import Brief, Coat, Inset
 from bambola.core.plan import make_plan
-from bambola.core.wool.mending import mend_pair
 from bambola.core.wool.pan import Aim, PanState, after_reading
 from tests.figures import one_ball
 
@@ -79,16 +78,6 @@ def test_a_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: 
     assert pan.clear and pan.zero == zero
     still = after_reading(PanState(grams=5.5, lying=5.5), 1.2, "steady", 1.0, aim, 0.1)
     assert not still.clear and still.standing == "lift off"
-
-
-def test_of_a_pair_size_is_compared_over_all_three_directions() -> None:
-    # One eighth more long, wide and deep than the other: 12.5 % larger, and that one is nearer.
-    wanted = (40.0, 16.0, 16.0)
-    found = mend_pair((1.3, 1.0), ((45.0, 18.0, 18.0), wanted), wanted, 8.0)
-    assert found.size_off == pytest.approx(0.125) and found.weight_off == pytest.approx(0.3)
-    assert found.change == 0
-    alike = mend_pair((1.05, 1.0), ((42.0, 16.8, 16.8), wanted), wanted, 8.0)
-    assert alike.size_off == pytest.approx(0.05) and alike.change is None
 
 
 def test_a_patch_reaches_under_a_coat_only_where_there_is_one(bench: Bench) -> None:

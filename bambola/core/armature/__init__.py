@@ -46,7 +46,6 @@ from bambola.core.armature.strength import (
     stock_at_least,
 )
 from bambola.core.armature.thin import ThinLimb, thin_limbs
-from bambola.core.armature.walks import wire_length
 from bambola.core.armature.wiring import (
     joint_count,
     loose_wires,
@@ -109,7 +108,6 @@ __all__ = [
     "will_do",
     "wire_grams",
     "wire_in_parts",
-    "wire_length",
     "wired_by",
     "wired_through",
     "with_second_strands",

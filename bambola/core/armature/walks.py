@@ -25,11 +25,6 @@ def passes(routes: Sequence[Route]) -> dict[Pair, int]:
     return count
 
 
-def wire_length(skeleton: Skeleton, routes: Sequence[Route]) -> float:
-    """Length (mm) of all routes together, with the take-up of twisted strands."""
-    return sum(skeleton.lengths[bone] * n * take_up(n) for bone, n in passes(routes).items())
-
-
 def covering_walk(tree: Skeleton, already: Mapping[Pair, int] | None = None) -> Route | None:
     """The shortest single walk giving every bone its strands; see :func:`covering`."""
     found = covering(tree, already or {})

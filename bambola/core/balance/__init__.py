@@ -1,6 +1,6 @@
 """Standing, hanging and joins: does it hold itself up, and what would make it."""
 
-from bambola.core.balance.hanging import hanging_tilt, loop_point
+from bambola.core.balance.hanging import loop_point
 from bambola.core.balance.joins import ALLOWED_KPA, JoinStress, join_for, join_stresses
 from bambola.core.balance.remedies import Remedy, remedies
 from bambola.core.balance.standing import WARN_DEG, Balance, balance, contacts, footprints
@@ -14,7 +14,6 @@ __all__ = [
     "balance",
     "contacts",
     "footprints",
-    "hanging_tilt",
     "join_for",
     "join_stresses",
     "loop_point",

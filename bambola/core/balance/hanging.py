@@ -33,12 +33,6 @@ def loop_point(
     return (x, y, z), best[1]
 
 
-def hanging_tilt(centre: np.ndarray, loop: np.ndarray) -> float:
-    """How far (degrees) a figure hung at ``loop`` nods forwards, seen from its side."""
-    up = loop - centre
-    return math.degrees(math.atan2(float(up[1]), float(up[2])))
-
-
 def _furthest_hit(triangles: np.ndarray, origin: np.ndarray, way: np.ndarray) -> float | None:
     """The furthest crossing (mm along ``way``) of a ray with triangles (n, 3, 3), by Möller-Trumbore."""
     a, ab, ac = (

@@ -12,6 +12,7 @@ from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.values import Card, Check, NeedleRun, Stop
 from bambola.core.resize import NEEDLE_REACH_MM
+from bambola.core.wool.mending import close
 
 FINER = {36: 38, 38: 40}
 """The needle that follows a coarser one."""
@@ -97,9 +98,9 @@ def stop(what: str, low: float, high: float) -> Stop:
 def size_stops(at: At) -> tuple[Stop, ...]:
     """The sizes of the finished piece, one for each that differs from the others."""
     along, across, through = at.finished
-    found = [stop("length", *slots.close(along)), stop("width", *slots.close(across))]
-    if abs(across - through) > max(slots.close(across)) - across:
-        found.append(stop("thickness", *slots.close(through)))
+    found = [stop("length", *close(along)), stop("width", *close(across))]
+    if abs(across - through) > max(close(across)) - across:
+        found.append(stop("thickness", *close(through)))
     return tuple(found)
 
 

@@ -32,8 +32,6 @@ VEIL_G_CM2 = 0.005
 """A veil through which a hand is still seen. Judged. See craft.md, 10."""
 LINE_MM = 1.2
 """A drawn line is at least so wide. Judged. See craft.md, 10."""
-CLOSE_SHARE, CLOSE_MM = 0.03, 0.5
-"""A size is reached within 3 per cent or half a millimetre. Judged. See craft.md, 10."""
 CARRIED_MM, LEAST_CARRIED_MM = 2.0, 4.0
 """Wool is carried past the end of a wire by its own thickness and this, at least 4 mm. Judged.
 See craft.md, 10."""
@@ -46,12 +44,6 @@ TIME_SPREAD = 0.4
 def mid(loose: float, finished: float) -> float:
     """The size at which the needle is changed."""
     return finished + MID_SHARE * (loose - finished)
-
-
-def close(mm: float) -> tuple[float, float]:
-    """From where to where a size is right."""
-    off = max(CLOSE_SHARE * mm, CLOSE_MM)
-    return max(0.0, mm - off), mm + off
 
 
 def bulk_depth(thick: float) -> float:

@@ -7,9 +7,7 @@ from dataclasses import dataclass, replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, Value, fact
-from bambola.core.methods.slots import CLOSE_MM
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.weighing import pair_advice
 from bambola.core.rescue.piece import (
     HARDEST,
     Action,
@@ -22,6 +20,7 @@ from bambola.core.rescue.piece import (
     wanted_of,
 )
 from bambola.core.rescue.symptoms import Symptom
+from bambola.core.wool.mending import CLOSE_MM
 
 SINKS_MM = 5.0
 """A base hides no more than this of a length. See craft.md, 7."""
@@ -271,15 +270,3 @@ def _follows(plan: Plan, part: str, actions: tuple[Action, ...], bench: Bench) -
     coat = next((p for p in row.portions if p.role == "coat" and p.take_g > 0), None)
     if coat is not None and any(a.do in ("peel", "cut-base", "cut-tip") for a in actions):
         yield fact("follows.coat", wool=bench.wool_by_id[coat.wool].name)
-
-
-def twin_told(plan: Plan, part: str) -> Fact:
-    """How the two of a pair are made equal from the start."""
-    row = plan.part(part)
-    core = next((p for p in row.portions if p.role == "core"), None)
-    return pair_advice(row, core) if core else Fact("nothing")
-
-
-def size_told(piece: Piece) -> Fact:
-    """A piece's size."""
-    return fact("rescue.size", long=Mm(piece.length), thick=Mm(piece.thick))

@@ -19,10 +19,10 @@ from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Firmness
 from bambola.core.methods import sheet_for
-from bambola.core.methods.slots import close
 from bambola.core.order import Step
 from bambola.core.plan import Plan
 from bambola.core.wool import as_read, extents
+from bambola.core.wool.mending import close
 
 HARDEST = PACKED_DENSITY["hard"]
 Do = Literal[

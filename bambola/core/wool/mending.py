@@ -11,8 +11,8 @@ from bambola.core.bench.wools import PACKED_DENSITY
 
 HARD = PACKED_DENSITY["hard"]
 """g/cm³: the practical maximum by hand. What is felted as hard as this does not get smaller."""
-RIGHT = 0.02
-"""A piece within 2 % of its size, taken over all three directions, is right. Judged. See craft.md, 7."""
+CLOSE_SHARE, CLOSE_MM = 0.03, 0.5
+"""A size is reached within 3 per cent or half a millimetre. Judged. See craft.md, 7."""
 PAIR_SIZE = 0.06
 PAIR_WEIGHT = 0.08
 """The two of a pair may differ by so much in size and weight. See craft.md, 7."""
@@ -32,6 +32,12 @@ class Mending:
     too_big: float
 
 
+def close(mm: float) -> tuple[float, float]:
+    """From where to where a size is right."""
+    off = max(CLOSE_SHARE * mm, CLOSE_MM)
+    return max(0.0, mm - off), mm + off
+
+
 def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) -> Mending:
     """What to do with a piece of ``grams_in`` that measures ``now_mm`` and is to be ``wanted_mm``.
 
@@ -40,7 +46,8 @@ def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) ->
     grown = math.prod(now_mm) / math.prod(wanted_mm)
     volume = wanted_cm3 * grown
     now, off = grams_in / volume, grown ** (1 / 3) - 1
-    if abs(off) <= RIGHT:
+    ranges = zip(now_mm, map(close, wanted_mm), strict=True)
+    if all(low <= mm <= high for mm, (low, high) in ranges):
         return Mending("right", 0.0, now, now, off)
     if off < 0:
         return Mending("add", (wanted_cm3 - volume) * now, now, now, off)
@@ -50,33 +57,3 @@ def mend(grams_in: float, now_mm: Size3, wanted_mm: Size3, wanted_cm3: float) ->
     if now >= HARD:
         return Mending("take off", grams_in - now * wanted_cm3, now, now, off)
     return Mending("take off", grams_in - HARD * wanted_cm3, now, HARD, off)
-
-
-@dataclass(frozen=True, slots=True)
-class PairMending:
-    """Which of a pair to change (0 or 1; None: they are equal enough) and what to do with it.
-
-    ``size_off`` and ``weight_off`` are how much larger and heavier the first is, as shares.
-    """
-
-    change: int | None
-    mending: Mending | None
-    size_off: float
-    weight_off: float
-
-
-def mend_pair(
-    grams: tuple[float, float], sizes: tuple[Size3, Size3], wanted_mm: Size3, wanted_cm3: float
-) -> PairMending:
-    """Compare the two of a pair: the one further from what is wanted is made like the other."""
-    size_off = (math.prod(sizes[0]) / math.prod(sizes[1])) ** (1 / 3) - 1
-    weight_off = grams[0] / grams[1] - 1
-    if abs(size_off) <= PAIR_SIZE and abs(weight_off) <= PAIR_WEIGHT:
-        return PairMending(None, None, size_off, weight_off)
-    off = [abs(math.log(math.prod(size) / math.prod(wanted_mm))) for size in sizes]
-    change = 0 if off[0] > off[1] else 1
-    like = sizes[1 - change]
-    volume = wanted_cm3 * math.prod(like) / math.prod(wanted_mm)
-    return PairMending(
-        change, mend(grams[change], sizes[change], like, volume), size_off, weight_off
-    )

@@ -58,7 +58,6 @@ SENTENCES = {
     "rescue.remake": N_(
         "It is {off:.0%} off: make it again sooner than mend it, and keep this one for a core."
     ),
-    "rescue.size": N_("{long} long, {thick} thick"),
     # What to do.
     "do.turn-wire": N_(
         "Turn the wire’s end back by {mm} with pliers first: wool gets no shorter than the wire in it."

@@ -7,7 +7,6 @@ import math
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact, Mm, fact
-from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe, oval
@@ -15,6 +14,7 @@ from bambola.core.methods.kinds.join import seat
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
 
 BUMP_MM, MOST_OF_HEAD = (12.0, 25.0), 0.4
 """How high a neck bump is, and at most as a share of the head it goes into. Judged. See craft.md, 10."""
@@ -58,7 +58,7 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, sink, SLANTED, "all-round"),
             run(max(38, at.step.needle or 38), sink, SQUARE, "then"),
         ),
-        stops=(stop("seat", *slots.close(wide)),),
+        stops=(stop("seat", *close(wide)),),
         until=Fact("join.until"),
         checks=(check("tug"), check("straight")),
         scale=fact("bump.scale", most=Mm(BUMP_MM[1]), large=Mm(LARGE_HEAD_MM)),

@@ -11,6 +11,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, oval
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
 
 
 def _card(at: At) -> Card:
@@ -27,7 +28,7 @@ def _card(at: At) -> Card:
         ),
         start=Fact("detail.start"),
         needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
-        stops=(stop("length", *slots.close(long)),),
+        stops=(stop("length", *close(long)),),
         until=Fact("detail.until"),
         checks=(check("line-even"), check("line-place")),
         scale=Fact("detail.scale"),

@@ -10,6 +10,7 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
 from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.wool.mending import close
 
 TURNS = 5
 """A flat part is lifted and turned so often. Judged. See craft.md, 10."""
@@ -47,8 +48,8 @@ def _card(at: At) -> Card:
             ),
         ),
         stops=(
-            stop("length", *slots.close(long)),
-            stop("width", *slots.close(wide)),
+            stop("length", *close(long)),
+            stop("width", *close(wide)),
             stop("thickness", max(0.5, thick - 0.5), thick + 0.5),
         ),
         until=Fact("flat.until"),

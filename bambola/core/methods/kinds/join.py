@@ -14,6 +14,7 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import FRINGE_MM
+from bambola.core.wool.mending import close
 
 _FAN = math.radians(11)
 """How far the fringe is drawn hanging."""
@@ -52,7 +53,7 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, sink, SLANTED, "all-round"),
             run(40 if small else max(38, at.step.needle or 38), sink, SQUARE, "then"),
         ),
-        stops=(stop("seat", *slots.close(wide)),),
+        stops=(stop("seat", *close(wide)),),
         until=Fact("join.until"),
         checks=(check("tug"), check("straight"), check("parent-dents")),
         scale=Fact("join.scale"),

@@ -11,6 +11,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, rod
 from bambola.core.methods.parts import SLANTED, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.wool.mending import close
 
 
 def _card(at: At) -> Card:
@@ -25,7 +26,7 @@ def _card(at: At) -> Card:
         ),
         start=Fact("lines.start"),
         needles=(run(40, slots.SKIN_MM, SLANTED, "only"),),
-        stops=(stop("width", *slots.close(slots.LINE_MM)),),
+        stops=(stop("width", *close(slots.LINE_MM)),),
         until=Fact("lines.until"),
         checks=(check("line-even"), check("line-place")),
         scale=Fact("lines.scale"),

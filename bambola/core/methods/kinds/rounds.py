@@ -10,6 +10,7 @@ from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.wool.mending import close
 
 STRIP_MM, PAST_MM = 60.0, 5.0
 """A strip that is wound on is about so wide, and is stabbed so far through into the last. Judged.
@@ -58,7 +59,7 @@ def _card(at: At) -> Card:
             run(38, min(layer, slots.DEPTH_MM["layer"]), SQUARE, "last" if last else "then"),
         ),
         stops=tuple(
-            stop(what, *slots.close(mm))
+            stop(what, *close(mm))
             for what, mm in zip(("length", "width", "thickness"), after, strict=True)
         ),
         until=Fact("rounds.until-last" if last else "rounds.until"),

@@ -13,6 +13,7 @@ from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.wool.mending import close
 
 
 def _card(at: At) -> Card:
@@ -38,7 +39,7 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, max(1.0, (thick - at.wire_mm) / 3), BESIDE, "beside-wire"),
             run(40, slots.SKIN_MM, LOW, "last"),
         ),
-        stops=(stop("thickness", thick - 0.5, thick + 0.5), stop("length", *slots.close(long))),
+        stops=(stop("thickness", thick - 0.5, thick + 0.5), stop("length", *close(long))),
         until=Fact("wrap-limb.until"),
         checks=(check("wire-glints"), check("limb-even"), check("wool-turns")),
         scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(NEEDLE_REACH_MM)),
