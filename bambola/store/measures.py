@@ -18,7 +18,7 @@ from bambola.core.figure import Figure
 from bambola.core.solids import CopySolid
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 from bambola.language import tr
-from bambola.store.ways import name_for
+from bambola.store.cache_keys import cache_key
 
 _ROOMS = ("solids", "figure")
 _MOST_BYTES = 1_000_000
@@ -53,7 +53,7 @@ class KeptMeasures:
                 old.unlink()
 
     def _path(self, figure: Figure) -> Path:
-        return self.folder / f"{name_for(figure.model_dump_json(), _ROOMS)}.json"
+        return self.folder / f"{cache_key(figure.model_dump_json(), _ROOMS)}.json"
 
 
 def _solid(row: dict[str, object]) -> CopySolid:

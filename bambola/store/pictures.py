@@ -15,7 +15,7 @@ from bambola.core.figure import Figure
 from bambola.core.relief import Camera, Picture
 from bambola.files import ExportError, read_regular, write_whole
 from bambola.language import tr
-from bambola.store.ways import name_for
+from bambola.store.cache_keys import cache_key
 
 _ROOMS = ("solids", "figure", "relief")
 _MOST_BYTES = 40_000_000
@@ -62,7 +62,7 @@ class KeptPictures:
 
     def _path(self, figure: Figure, camera: Camera, colours: Mapping[str, str]) -> Path:
         seen = f"{figure.model_dump_json()}{camera}{sorted(colours.items())}"
-        return self.folder / f"{name_for(seen, _ROOMS)}.npz"
+        return self.folder / f"{cache_key(seen, _ROOMS)}.npz"
 
 
 def _picture(kept: Mapping[str, np.ndarray]) -> Picture:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from pathlib import Path
 
 import numpy as np
@@ -10,7 +12,7 @@ import pytest
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.solids import place
 from bambola.demo import TOAD, load_demo
-from bambola.store import KeptPictures, ways
+from bambola.store import KeptPictures, cache_keys, measures, pictures
 
 COLOURS = {"core-batt": "#dddddd"}
 
@@ -33,8 +35,29 @@ def test_a_picture_comes_back_as_it_was_for_its_figure_view_colours_and_code_alo
     assert kept.of(figure.replaced(name="Another toad"), camera, COLOURS) is None
     assert kept.of(figure, Camera(turn=90.0), COLOURS) is None
     assert kept.of(figure, camera, {"core-batt": "#dddddc"}) is None
-    monkeypatch.setattr(ways, "_way_of", lambda rooms: b"other code")
+    monkeypatch.setattr(cache_keys, "_code_of", lambda rooms: b"other code")
     assert kept.of(figure, camera, COLOURS) is None
+
+
+@pytest.mark.parametrize(
+    ("room", "rooms"), [("solids", measures._ROOMS), ("relief", pictures._ROOMS)]
+)
+def test_the_key_of_what_is_kept_covers_all_that_it_depends_on(
+    room: str, rooms: tuple[str, ...]
+) -> None:
+    """The folder of shapes was left out: after an upgrade old volumes were taken for new ones."""
+    told = "import sys, bambola.core.{0}; print(*(m for m in sys.modules if m.startswith('bambola.core.')))"
+    run = subprocess.run(
+        [sys.executable, "-c", told.format(room)], capture_output=True, text=True, check=True
+    )
+    core = Path(cache_keys.bambola.core.__path__[0])
+    covered = {
+        ".".join(p.relative_to(core).with_suffix("").parts) for p in cache_keys.modules_of(rooms)
+    }
+    loaded = {name.removeprefix("bambola.core.") for name in run.stdout.split()}
+    # What words facts, and what remembers, changes no number.
+    left_out = {"facts", "memo"} | {n for n in loaded if f"{n}.__init__" in covered}
+    assert loaded - left_out <= covered, loaded - left_out - covered
 
 
 def test_what_is_damaged_is_no_picture_and_where_there_is_no_room_none_is_kept(
