@@ -28,7 +28,7 @@ from bambola.core.export.packet import (
 )
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.build import pdf_of
-from bambola.core.export.packet.pages.templates import ENLARGED, SAME_MM, SMALL_MM
+from bambola.core.export.packet.pages.templates import ALIKE_MM, ENLARGED, SMALL_MM
 from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
 from bambola.core.export.packet.sheet import (
     FOOT_MM,
@@ -169,8 +169,8 @@ def test_a_part_that_looks_otherwise_from_its_side_is_drawn_from_there_too(bench
                 np.subtract(front.envelope.centroid.coords[0], run.envelope.centroid.coords[0])
             ]
         )
-        if abs(off - SAME_MM) > 0.15:  # outlines are of many corners, not of all
-            assert (f"side-{part.id}" in drawn) == (off > SAME_MM), (part.id, off)
+        if abs(off - ALIKE_MM) > 0.15:  # outlines are of many corners, not of all
+            assert (f"side-{part.id}" in drawn) == (off > ALIKE_MM), (part.id, off)
 
 
 def test_the_figure_is_as_high_on_paper_as_it_will_be(bench: Bench) -> None:

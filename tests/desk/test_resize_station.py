@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import itertools
 from pathlib import Path
+from unittest.mock import Mock
 
 import numpy as np
 import pytest
@@ -10,10 +11,13 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton, QScrollArea, QWidget
 from pytestqt.qtbot import QtBot
 
+from bambola.core.facts import Fact
 from bambola.core.figure import load_document
 from bambola.core.relief import Camera
+from bambola.core.resize import ResizeError
 from bambola.demo import HERON
 from bambola.desk.kit.card_rows import FittingRow, PortionRow
+from bambola.desk.session import changes
 from bambola.desk.session.studio import KEPT_PLANS
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.resize.layout import NEW, OLD
@@ -382,3 +386,23 @@ def test_a_day_of_changes_is_undone_to_its_beginning_without_keeping_every_plan(
     assert studio.plan.parts == first.parts and studio.plan.steps == first.steps
     studio.undo_stack.redo()
     assert studio.plan.to_height_mm == pytest.approx(150.0)
+
+
+def test_what_cannot_be_planned_any_more_is_not_undone_to_and_that_is_told(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Undo planned again without the guard that an edit has: a bench changed meanwhile was a traceback."""
+    studio = window.studio
+    studio.set_height(150.0)
+    studio.hold("head", True)
+    for change in studio._recent:
+        change.let_plans_go()
+    monkeypatch.setattr(changes, "make_plan", Mock(side_effect=ResizeError(Fact("nothing"))))
+    told: list[str] = []
+    studio.refused.connect(told.append)
+    studio.undo_stack.undo()
+    assert len(told) == 1 and studio.is_held("head")
+    monkeypatch.undo()
+    studio.undo_stack.undo()
+    assert not studio.is_held("head") and studio.plan is not None
+    assert studio.plan.to_height_mm != pytest.approx(150.0)

@@ -29,9 +29,14 @@ STOUT_NEEDLE = 36
 See craft.md, 5."""
 
 
+STOUT_FROM_MM, MIDDLE_FROM_MM = 30.0, 10.0
+"""A part whose smallest measure is larger takes a 36 needle, from the second on a 38, else a 40.
+See craft.md, 5."""
+
+
 def needle_for(smallest_mm: float) -> int:
-    """Needle gauge by smallest dimension: over 30 mm 36, from 10 mm 38, below 40."""
-    return 36 if smallest_mm > 30 else 38 if smallest_mm >= 10 else 40
+    """Needle gauge by smallest dimension."""
+    return 36 if smallest_mm > STOUT_FROM_MM else 38 if smallest_mm >= MIDDLE_FROM_MM else 40
 
 
 def tasks_for(work: Work) -> tuple[Task, ...]:

@@ -9,10 +9,15 @@ from PyQt6.QtGui import QUndoCommand
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Survey
+from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
+from bambola.core.resize import ResizeError
 
 if TYPE_CHECKING:
     from bambola.desk.session.studio import Studio
+
+REFUSALS = (ResizeError, OrderConflictError)
+"""Why something cannot be planned."""
 
 
 @dataclass(frozen=True)
@@ -66,7 +71,12 @@ class Change(QUndoCommand):
     def _show(self, held: Held, known: Planned | None) -> None:
         bench = self.studio.bench
         if known is None or known.bench is not bench:  # let go, or counted and learned anew since
-            plan = make_plan(held.figure, held.brief, bench)
+            try:
+                plan = make_plan(held.figure, held.brief, bench)
+            except REFUSALS as error:
+                self.setObsolete(True)  # with the bench as it is now it cannot be
+                self.studio.refuse(error)
+                return
         else:
             plan = known.plan
         self.studio.show(held, plan)

@@ -29,7 +29,7 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Calm
 from bambola.desk.running.waiting import Felt
 from bambola.desk.session.asking import Asking
-from bambola.desk.session.changes import Change, Held
+from bambola.desk.session.changes import REFUSALS, Change, Held
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
 from bambola.language import N_, spoken, tr
@@ -40,7 +40,6 @@ FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
 Judged."""
 _HEIGHT = N_("Change the height")
-_REFUSALS = (ResizeError, OrderConflictError)
 KEPT_PLANS = 30
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
@@ -294,7 +293,7 @@ class Studio(Asking):
     def _not_planned(self, error: Exception) -> None:
         self._pulled_mm = None
         self.refused.emit(
-            error_words(error, self.words) if isinstance(error, _REFUSALS) else noted(error)
+            error_words(error, self.words) if isinstance(error, REFUSALS) else noted(error)
         )
         self.height_pulled.emit()
 
@@ -329,7 +328,7 @@ class Studio(Asking):
             if held.figure is not self.figure or held.brief is not self.brief or plan is None:
                 with self._planning.work():
                     plan = make_plan(held.figure, held.brief, self.bench)
-        except _REFUSALS as error:
+        except REFUSALS as error:
             self.refuse(error)
             return False
         self._push(Change(self, held, plan, words, gesture))

@@ -8,6 +8,7 @@ from bambola.core.balance import ALLOWED_KPA
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Holds, Mm, fact, together
 from bambola.core.order import Change, differences
+from bambola.core.order.tasks import MIDDLE_FROM_MM, STOUT_FROM_MM
 from bambola.core.plan.making.at_size import FOLDED_MM, AtSize
 from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import LINES_MM, SMALL_MM
@@ -87,7 +88,7 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))
             if {36, 38, 40} <= set(bench.needles):
-                yield fact("cause.needle", stout=Mm(30.0), middle=Mm(10.0))
+                yield fact("cause.needle", stout=Mm(STOUT_FROM_MM), middle=Mm(MIDDLE_FROM_MM))
         case "firmed":
             a, b = (p.shape.smallest_mm for p in (was, now))
             yield fact("cause.smallest", was=Exact(a), now=Exact(b))

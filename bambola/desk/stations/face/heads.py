@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
 from bambola.core.face import Face, Mark, faces_of
+from bambola.core.face.marks import SAME_MM
 from bambola.core.face.moving import with_mark_at
 from bambola.core.figure import Figure
 from bambola.core.figure.variants import Variant, altered
@@ -107,7 +108,7 @@ class HeadsView(Painted):
         """Where a mark lies, in words."""
         units = self.studio.units
         down = show_length(mark.from_crown_mm, units)
-        if mark.from_midline_mm < 0.5:
+        if mark.from_midline_mm < SAME_MM:
             return tr("{down} from the crown, on the midline", down=down)
         aside = show_length(mark.from_midline_mm, units)
         return tr("{down} from the crown, {aside} from the midline", down=down, aside=aside)
@@ -341,7 +342,8 @@ class HeadsView(Painted):
         )
         if seat is not None:
             self._move(
-                mark, (seat[0], 0.0 if not mark.both and mark.from_midline_mm < 0.5 else seat[1])
+                mark,
+                (seat[0], 0.0 if not mark.both and mark.from_midline_mm < SAME_MM else seat[1]),
             )
 
     def _move(self, mark: Mark, place: tuple[float, float]) -> None:

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.face import Face, Mark, seat_at, seat_by_caliper
 from bambola.core.face.level import level
+from bambola.core.face.marks import SAME_MM
 from bambola.core.face.moving import with_mark_at
 from bambola.core.face.over_surface import Place
 from bambola.core.figure.shapes import Shape
@@ -146,7 +147,7 @@ class MarkCard(Paper):
         was = show_length(row.was_mm["from_crown_mm"], units)
         down = show_length(row.from_crown_mm, units)
         lines.append(tr("{down} from the crown, was {was}", down=down, was=was))
-        if row.both or row.from_midline_mm > 0.5:
+        if row.both or row.from_midline_mm > SAME_MM:
             was = show_length(row.was_mm["from_midline_mm"], units)
             aside = show_length(row.from_midline_mm, units)
             lines.append(tr("{aside} from the midline, was {was}", aside=aside, was=was))

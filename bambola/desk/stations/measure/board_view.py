@@ -60,7 +60,7 @@ class BoardView(Painted):
         self._own_lay = False
         self._origin: tuple[Figure, Survey, NDArray[np.float64]] | None = None
         self._print: Print | None = None
-        self._marked: tuple[object, QPixmap] | None = None
+        self._marked: tuple[Print, object, QPixmap] | None = None
         self._progress: dict[str, float] = {}
         self._settle = once(self, 120)
         self._settle.timeout.connect(self._wish)
@@ -299,12 +299,13 @@ class BoardView(Painted):
     def _with_marks(self) -> QPixmap:
         made = self._print
         assert made is not None
-        key = (id(made), self.studio.selection.part, self.theme.dyes.madder.name())
-        if self._marked is None or self._marked[0] != key:
+        key = self.studio.selection.part, self.theme.dyes.madder.name()
+        known = self._marked
+        if known is None or known[0] is not made or known[1] != key:
             ratio = self.devicePixelRatioF() * self.theme.scale
             lines = [(self.studio.selection.part, self.theme.dyes.madder)]
-            self._marked = (key, outlined(made, lines, ratio))
-        return self._marked[1]
+            self._marked = known = (made, key, outlined(made, lines, ratio))
+        return known[2]
 
     def _paint_outlines(self, painter: QPainter) -> None:
         d = self.theme.dyes

@@ -27,7 +27,7 @@ class TwoFigures:
     def __init__(self, studio: Studio, darkroom: Darkroom) -> None:
         self.studio, self.darkroom = studio, darkroom
         self.prints: dict[str, Print] = {}
-        self._marked: dict[str, tuple[object, QPixmap]] = {}
+        self._marked: dict[str, tuple[Print, object, QPixmap]] = {}
         self._made_extent: tuple[Placement, Camera, Extent] | None = None
         self._lines: tuple[Placement, str, Camera, tuple[DimensionLine, ...]] | None = None
 
@@ -126,11 +126,11 @@ class TwoFigures:
         """The pictures with the outlines of ``parts`` in their colours."""
         found = {}
         for name, made in self.prints.items():
-            shown = (id(made), *((part, colour.name()) for part, colour in parts))
+            shown = tuple((part, colour.name()) for part, colour in parts)
             known = self._marked.get(name)
-            if known is None or known[0] != shown:
-                self._marked[name] = known = (shown, outlined(made, parts, thickness))
-            found[name] = known[1]
+            if known is None or known[0] is not made or known[1] != shown:
+                self._marked[name] = known = (made, shown, outlined(made, parts, thickness))
+            found[name] = known[2]
         return found
 
     def part_at(self, at: QPointF, layout: TableLayout) -> str | None:

@@ -39,7 +39,7 @@ from bambola.core.words import Words as Maker
 
 SMALL_MM, ENLARGED = 3.0, 4.0
 """What is smaller is drawn so many times as large beside its true size. Judged."""
-SAME_MM = 0.3
+ALIKE_MM = 0.3
 """Outlines no farther apart than this are drawn once: about as wide as a drawn line. Judged."""
 GIRTHS = (0.25, 0.5, 0.75)
 BUNDLE_DASH, FOLD_DASH = (2.5, 1.5), (1.0, 1.0)
@@ -169,10 +169,10 @@ _NOBODY = Part(id="template", name="template", core="none", shape=Ball(width=1, 
 
 
 def _alike(a: Array, b: Array) -> bool:
-    """Whether two outlines tell the same, as they are or mirrored: nowhere farther apart than ``SAME_MM``."""
+    """Whether two outlines tell the same, as they are or mirrored: nowhere ``ALIKE_MM`` apart."""
     a, b = (run - (run.min(axis=0) + run.max(axis=0)) / 2 for run in (a, b))
     return any(
-        max(distance(turned, a).max(), distance(a, turned).max()) < SAME_MM
+        max(distance(turned, a).max(), distance(a, turned).max()) < ALIKE_MM
         for turned in (b, b * [-1.0, 1.0])
     )
 
