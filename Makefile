@@ -22,6 +22,8 @@ check: $(STAMP)
 	$(VENV)/bin/mypy
 	$(VENV)/bin/lint-imports
 	$(PY) scripts/check_words.py
+	$(PY) scripts/check_facts.py
+	$(PY) scripts/check_catalogues.py
 	@$(EXTRACT) --output-file=$(VENV)/now.pot bambola
 	@diff -q $(VENV)/now.pot $(TEMPLATE) > /dev/null || \
 		{ echo "The template of sentences is not of now: make catalogue"; exit 1; }

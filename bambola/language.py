@@ -57,13 +57,23 @@ def decimal() -> str:
 
 def tr(sentence: str, /, **slots: object) -> str:
     """``sentence`` in the language spoken, its slots filled in."""
-    said = _spoken.catalogue.gettext(sentence)
-    return _slots.vformat(said, (), slots) if slots else said
+    return _filled(_spoken.catalogue.gettext(sentence), sentence, slots)
 
 
 def trn(one: str, many: str, n: int, /, **slots: object) -> str:
     """The sentence for one or for many of ``n``, in the language spoken."""
-    return _slots.vformat(_spoken.catalogue.ngettext(one, many, n), (), {"n": n, **slots})
+    english = one if n == 1 else many
+    return _filled(_spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
+
+
+def _filled(said: str, english: str, slots: dict[str, object]) -> str:
+    """A sentence with its slots filled in; in English where a translation asks for what is not there."""
+    if not slots:
+        return said
+    try:
+        return _slots.vformat(said, (), slots)
+    except (LookupError, ValueError):
+        return _slots.vformat(english, (), slots)
 
 
 def N_(sentence: str) -> str:

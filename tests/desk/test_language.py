@@ -47,6 +47,16 @@ class Mirrored(NullTranslations):
         return {"language": "ar"}
 
 
+class Careless(NullTranslations):
+    """Translations that ask for slots that their sentences do not have."""
+
+    def gettext(self, message: str) -> str:
+        return "mind {wert}"
+
+    def ngettext(self, msgid1: str, msgid2: str, n: int) -> str:
+        return "{n} Dr{ähte"
+
+
 SAME = {"Letter", "Legal", "Bambola", "OK", "Cancel", "Save"}
 """The name, sizes of paper, and the words of the toolkit, which has catalogues of its own."""
 UNITS = r"\b(mm|cm|min|oz|ft|sq)\b"
@@ -192,6 +202,26 @@ def test_a_catalogue_that_is_there_is_spoken_with_its_own_plurals(
     language.learn("en")
 
 
+def test_a_translation_that_asks_for_what_is_not_there_is_found_and_never_a_traceback(
+    tmp_path: Path,
+) -> None:
+    (tmp_path / "xx.po").write_text(
+        'msgid ""\nmsgstr "Content-Type: text/plain; charset=UTF-8\\n"\n\n'
+        'msgid "not under {value}"\nmsgstr "mind {wert}"\n\n'
+        'msgid "{n} wire"\nmsgid_plural "{n} wires"\nmsgstr[0] "ein Draht"\nmsgstr[1] "{n} Dr{ähte"\n\n'
+        'msgid "Head"\nmsgstr "Kopf"\n'
+    )  # fmt: skip
+    check = Path(language.__file__).parents[1] / "scripts" / "check_catalogues.py"
+    told = [sys.executable, str(check), str(tmp_path)]
+    run = subprocess.run(told, capture_output=True, text=True, check=False)
+    assert run.returncode == 3 and run.stdout.count("xx.po:4: ") == 2 and "xx.po:7: " in run.stdout
+    language.speak(Careless())
+    for say in (Words(catalogue=Careless()), language):
+        assert say.tr("not under {value}", value=3) == "not under 3"
+        assert say.trn("{n} wire", "{n} wires", 4) == "4 wires"
+    language.speak(NullTranslations())
+
+
 def test_numbers_are_written_and_read_as_in_the_makers_country(
     new_window: Callable[[], Window], qtbot: QtBot
 ) -> None:
@@ -211,7 +241,8 @@ def test_numbers_are_written_and_read_as_in_the_makers_country(
         language.speak(NullTranslations())
 
 
-def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path) -> None:
+@pytest.mark.parametrize("asked", ["", "en"])
+def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path, asked: str) -> None:
     """“mm wide 83” was read there."""
     code = (
         "import sys; from bambola.desk.shell.app import raise_curtain; from PyQt6.QtCore import QLocale;"
@@ -222,6 +253,7 @@ def test_english_runs_from_left_to_right_in_an_arabic_country(tmp_path: Path) ->
         **os.environ,
         "LC_ALL": "ar_EG.UTF-8",
         "LANG": "ar_EG.UTF-8",
+        "LANGUAGE": asked,
         "HOME": str(tmp_path),
     }
     done = subprocess.run(

@@ -104,25 +104,31 @@ class Words(Formatter):
 
     def tr(self, sentence: str, /, **slots: object) -> str:
         """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""
-        said = self.catalogue.gettext(sentence)
-        return self.vformat(said, (), slots) if slots else said
+        return self._filled(self.catalogue.gettext(sentence), sentence, slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
         """The sentence for one or for many of ``n``."""
-        return self.vformat(self.catalogue.ngettext(one, many, n), (), {"n": n, **slots})
+        english = one if n == 1 else many
+        return self._filled(self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
+
+    def _filled(self, said: str, english: str, slots: Mapping[str, object]) -> str:
+        """A sentence with its slots filled in; in English where a translation asks for what is not there."""
+        if not slots:
+            return said
+        try:
+            return self.vformat(said, (), slots)
+        except (LookupError, ValueError):
+            return self.vformat(english, (), slots)
 
     def say(self, fact: Fact) -> str:
         """The fact in words."""
         slots = dict(fact.slots)
         if fact.kind == "together":
             return " ".join(filter(None, map(self.say, slots["of"])))  # type: ignore[arg-type]
-        return self.vformat(self._sentence(fact.kind, slots), (), slots)
-
-    def _sentence(self, kind: str, slots: Mapping[str, Any]) -> str:
-        sentence = SENTENCES[kind]
+        sentence = SENTENCES[fact.kind]
         if isinstance(sentence, tuple):
-            return self.catalogue.ngettext(*sentence, int(slots["n"]))
-        return self.catalogue.gettext(sentence) if sentence else ""
+            return self.trn(*sentence, int(slots.pop("n")), **slots)  # type: ignore[arg-type]
+        return self.tr(sentence, **slots) if sentence else ""
 
     def format_field(self, value: Any, format_spec: str) -> str:
         """A slot in words: quantities in the maker's units, several things with an “and”."""

@@ -128,7 +128,8 @@ def _teach_toolkit(app: QApplication) -> None:
     language = QLocale(language_of(spoken()))
     # English runs from left to right wherever it is read: the system's own direction would scramble it.
     app.setLayoutDirection(language.textDirection())
-    if language.textDirection() != QLocale().textDirection():
+    here = QLocale()
+    if (language.textDirection(), language.zeroDigit()) != (here.textDirection(), here.zeroDigit()):
         QLocale.setDefault(language)  # with its digits
     translator = QTranslator(app)
     where = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
