@@ -14,6 +14,7 @@ from bambola.core.methods.slots import caps
 from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
+from bambola.core.order.work import called
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.wool import Portion, extents
@@ -67,11 +68,9 @@ class At:
     @cached_property
     def called(self) -> Fact:
         """The part, or both of a pair."""
-        if self.copies > 2 and self.job is not None:
-            return fact("all", n=self.copies, name=self.job.plural)
-        if self.copies == 2 and self.job is not None:
-            return fact("both", name=self.job.plural)
-        return fact("the", name=self.job.name if self.job else self.row.name)
+        if self.job is None:
+            return fact("the", name=self.row.name)
+        return called(self.job.name, self.job.plural, self.copies)
 
     @cached_property
     def portion(self) -> Portion | None:

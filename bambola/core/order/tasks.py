@@ -12,7 +12,7 @@ from dataclasses import replace
 from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
 from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, key_of
-from bambola.core.order.work import FittingJob, Kind, PartJob, Task, WireJob, Work
+from bambola.core.order.work import FittingJob, Kind, PartJob, Task, WireJob, Work, called
 
 NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
     Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin")
@@ -103,9 +103,7 @@ def _wire(wire: WireJob) -> Fact:
 
 def _called(part: PartJob) -> Fact:
     """A part, or both of a pair."""
-    if part.count > 2:
-        return fact("all", n=part.count, name=part.plural)
-    return fact("both", name=part.plural) if part.count == 2 else fact("the", name=part.name)
+    return called(part.name, part.plural, part.count)
 
 
 def _together(part: PartJob) -> Fact:
@@ -271,9 +269,11 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
         if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
             continue
         if part.face:
-            found.append(fact("the", name=part.plural if part.count > 1 else part.name))
+            several = part.plural if part.count > 1 else None
+            found.append(fact("the", name=several or part.name))
         elif part.flat and part.count == 2:
-            found.append(fact("mark.bases", name=part.plural))
+            bases = fact("mark.bases", name=part.plural) if part.plural else None
+            found.append(bases or fact("mark.base", name=part.name))
     found += [
         fact("the", name=f.name) for f in work.fittings if f.part == head.id and f.kind == "nose"
     ]

@@ -20,6 +20,15 @@ Kind = Literal[
 ]  # fmt: skip
 
 
+def called(name: str | Fact, plural: str | None, count: int) -> Fact:
+    """One part, both of a pair, or all of a row; how several are called only their maker knows."""
+    if count == 1:
+        return fact("the", name=name)
+    if plural is None:
+        return fact("both-of", name=name) if count == 2 else fact("all-of", n=count, name=name)
+    return fact("both", name=plural) if count == 2 else fact("all", n=count, name=plural)
+
+
 @dataclass(frozen=True, slots=True)
 class PartJob:
     """What the order needs to know of a part at one size; lists run in the order of the figure.
@@ -37,7 +46,7 @@ class PartJob:
 
     id: str
     name: str | Fact
-    plural: str
+    plural: str | None
     parent: str | None
     grandparent: str | None
     count: int

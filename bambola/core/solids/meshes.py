@@ -28,8 +28,8 @@ from bambola.core.solids.forms import (
 
 KEPT_SHAPES = 640
 """Shapes of which something is remembered: 120 parts at two sizes in two details, and some. Judged."""
-_MESH_BYTES, _SOLID_BYTES = 16_000_000, 24_000_000
-"""Of meshes that are remembered: those of 120 parts at two sizes; of solids: those of ninety parts. A day of
+_MESH_BYTES, _SOLID_BYTES = 12_000_000, 18_000_000
+"""Of meshes that are remembered: those of 120 parts at two sizes; of solids: those of seventy parts. A day of
 pulling with parts held makes thousands. Judged."""
 _FACET_BYTES = 400
 """What a facet takes in a solid: its edges, where they lead, and the boxes it is found by. Measured."""

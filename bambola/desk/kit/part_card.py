@@ -133,7 +133,9 @@ class PartCard(QWidget):
         """A part's name with how many there are of it."""
         if part.count == 1 or self.studio.figure is None:
             return part.name
-        many = self.studio.figure.by_id[part.id].plural or f"{part.name}s"
+        many = self.studio.figure.by_id[part.id].plural
+        if many is None:  # how several are called is the maker's to say
+            return tr("{part} × {n}", part=part.name, n=part.count)
         if part.count == 2:
             return tr("Both {parts}", parts=many.lower())
         return f"{part.count} {many.lower()}"

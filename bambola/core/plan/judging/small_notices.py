@@ -110,7 +110,7 @@ def _rows(found: Findings) -> Iterator[Notice]:
             question.code,
             "choose",
             part.id,
-            fact("row", part=part.plural or f"{part.name}s"),
+            fact("row", part=part.plural or part.name),
             fact("row.how", n=part.row.count * sides, was=Mm(_long(part)), times=s),
             options,
             answer_among(found.brief, question, options),

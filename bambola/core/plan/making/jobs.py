@@ -166,7 +166,7 @@ def _job(
     return PartJob(
         id=part.id,
         name=part.name,
-        plural=part.plural or f"{part.name}s",
+        plural=part.plural,
         parent=part.parent,
         grandparent=parent.parent if parent else None,
         count=count,
