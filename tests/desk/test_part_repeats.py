@@ -23,6 +23,7 @@ def test_a_row_is_made_of_a_part_by_keys_and_taken_back(
         dialog.count.setFocus()
         dialog.count.selectAll()
         qtbot.keyClicks(dialog.count, "5")
+        qtbot.keyClicks(dialog.plural, "Noses")
         qtbot.keyClick(dialog, Qt.Key.Key_Return)
         return dialog.result()
 

@@ -6,8 +6,9 @@ import sys
 
 from PyQt6.QtCore import QProcess
 from PyQt6.QtGui import QAction
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.devices.link import DeviceLink, ports
@@ -33,10 +34,10 @@ class DeviceRow(QWidget):
         menu = QMenu(self)
         menu.aboutToShow.connect(lambda: self._fill(menu))
         self.button.setMenu(menu)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, theme.px(4), 0, 0)
-        row.addWidget(self._told, 1)
+        row = FlowLayout(self)
+        row.addWidget(self._told)
         row.addWidget(self.button)
+        row.set_end(1)
         self.link.trouble.connect(studio.refused)
         self.link.state_changed.connect(self.refresh)
         self.refresh()

@@ -20,6 +20,7 @@ from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
 from bambola.core.words import kind
 from bambola.desk.kit.card_rows import FittingRow, PortionRow, WireRow
+from bambola.desk.kit.elided import ElidedLabel
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.kit.sizes_row import SizesRow
@@ -40,8 +41,7 @@ class PartCard(QWidget):
         self._layout = QVBoxLayout(self)
         self._title = QLabel()
         self._title.setTextFormat(Qt.TextFormat.PlainText)
-        self._made = QLabel()
-        self._made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._made = ElidedLabel()
         self._sizes = SizesRow(studio, theme)
         self._hold = QToolButton()
         self._hold.setAccessibleName(tr("Hold as made"))

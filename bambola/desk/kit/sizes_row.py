@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRectF, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QMenu
 
 from bambola.core.plan import PartPlan
@@ -94,11 +94,20 @@ class SizesRow(Painted):
         else:
             super().keyPressEvent(event)
 
+    def _large(self, room: float) -> int:
+        """The size of letters at which every number has room."""
+        for size in range(19, 13, -1):
+            fine = QFontMetricsF(self.theme.text(size, bold=True))
+            if all(fine.horizontalAdvance(number) <= room for number, _, _ in self.words):
+                break
+        return size
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
         each = self.width() / max(1, len(self.words))
+        large = self._large(each - px(8))
         for i, texts in enumerate(self.words):
             if i == self.at and self.hasFocus():
                 painter.setPen(QPen(d.woad, px(1.6)))
@@ -109,9 +118,9 @@ class SizesRow(Painted):
             colours = (d.ink, d.quiet, d.madder if ruled else d.quiet)
             y = 0.0
             for text, size, high, colour in zip(
-                texts, (19, 13, 13), (24, 18, 18), colours, strict=True
+                texts, (large, 13, 13), (24, 18, 18), colours, strict=True
             ):
-                painter.setFont(self.theme.text(size, bold=size == 19))
+                painter.setFont(self.theme.text(size, bold=size == large))
                 painter.setPen(colour)
                 line = QRectF(i * each + px(4), y, each - px(4), px(high))
                 painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, text)

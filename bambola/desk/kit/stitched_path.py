@@ -8,6 +8,9 @@ from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 
+_NARROW_PX = 620
+"""In a narrower window (before scaling) only the stitches have room beside the name of the figure."""
+
 
 class StitchedPath(PaintedList):
     """The stations as stitches on a seam; the one in hand is a knot."""
@@ -21,10 +24,12 @@ class StitchedPath(PaintedList):
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
-        return QSize(self.theme.px(98) * len(self.names), self.theme.px(54))
+        window = self.window()
+        narrow = window is not None and window.width() < self.theme.px(_NARROW_PX)
+        return QSize(self.theme.px(44 if narrow else 98) * len(self.names), self.theme.px(54))
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(self.theme.px(64) * len(self.names), self.theme.px(54))
+        return QSize(self.theme.px(24) * len(self.names), self.theme.px(54))
 
     def box(self, row: int) -> QRectF:
         each = self.width() / len(self.names)

@@ -104,6 +104,10 @@ class StepList(PaintedList):
         )
 
 
+LOW_PX = 480
+"""In a window lower than this (before scaling) the figure needs the room of the beads."""
+
+
 class ThreadStrip(StepList):
     """All steps on one thread; arrow keys walk it, the step in hand is told below."""
 
@@ -114,9 +118,15 @@ class ThreadStrip(StepList):
         theme.changed.connect(self.updateGeometry)
 
     def sizeHint(self) -> QSize:
-        return QSize(600, self.theme.px(74))
+        return QSize(600, self.theme.px(28 if self._is_low else 74))
 
     minimumSizeHint = sizeHint
+
+    @property
+    def _is_low(self) -> bool:
+        """Whether the window is so low that only the words have room."""
+        window = self.window()
+        return window is not None and window.height() < self.theme.px(LOW_PX)
 
     def steps_stay(self) -> None:
         nudge(self._retell)
@@ -142,7 +152,7 @@ class ThreadStrip(StepList):
         painter = QPainter(self.cloth)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         d, px = self.theme.dyes, self.theme.px
-        if event is not None and event.rect().top() >= self._line_y():
+        if self._is_low or (event is not None and event.rect().top() >= self._line_y()):
             self._paint_words(painter)
             return
         path = QPainterPath(QPointF(0, px(26)))

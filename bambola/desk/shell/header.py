@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bambola.core.quantities import show_length
+from bambola.desk.kit.elided import ElidedLabel
 from bambola.desk.kit.slips import QuestionBadge
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.theme import Theme
@@ -14,6 +14,8 @@ from bambola.language import tr
 
 _ROOMY = 900
 """Narrower than this (before scaling) the words of the head are smaller."""
+_BARE = 620
+"""Narrower than this only the name of what is on the table is said."""
 
 
 class Header(QWidget):
@@ -24,9 +26,7 @@ class Header(QWidget):
         self.studio, self.theme = studio, theme
         self.path = StitchedPath(stations, theme, tr("Stations"))
         self.badge = QuestionBadge(studio, theme)
-        self._title, self._told = QLabel(), QLabel()
-        for label in (self._title, self._told):
-            label.setTextFormat(Qt.TextFormat.PlainText)
+        self._title, self._told = ElidedLabel(), ElidedLabel()
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._title)
@@ -71,3 +71,4 @@ class Header(QWidget):
                 before = show_length(plan.from_height_mm, units)
                 told = tr("{from_height} to {told}", from_height=before, told=told)
         self._told.setText(told)
+        self._told.setVisible(self.width() >= self.theme.px(_BARE))

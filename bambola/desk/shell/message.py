@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
@@ -13,7 +13,8 @@ QUIET_MS = 6000
 
 
 class MessageStrip(QFrame):
-    """Says one sentence: a refusal stays until it is put away, good news goes by itself."""
+    """Says one sentence: a refusal stays until it is put away, good news goes by itself. It lies over the
+    foot of the window and moves nothing."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -35,6 +36,25 @@ class MessageStrip(QFrame):
         theme.changed.connect(self._restyle)
         self.hide()
 
+    def float_over(self, page: QWidget) -> None:
+        """Lie over the foot of ``page``, however large that is."""
+        self.setParent(page)
+        page.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.Resize:
+            self._place()
+        return False
+
+    def _place(self) -> None:
+        page, px = self.parentWidget(), self.theme.px
+        if page is None or not self.isVisibleTo(page):
+            return
+        wide = page.width() - 2 * px(24)
+        high = self.heightForWidth(wide)
+        self.setGeometry(px(24), page.height() - high - px(8), wide, high)
+        self.raise_()
+
     @property
     def text(self) -> str:
         """What is being said, or nothing."""
@@ -47,6 +67,7 @@ class MessageStrip(QFrame):
         self.setAccessibleName(text)
         self._restyle()
         self.show()
+        self._place()
         self._timer.stop()
         if not serious:
             self._timer.start()

@@ -144,12 +144,6 @@ class Window(QMainWindow):
         column.setContentsMargins(0, 0, 0, self.theme.px(6))
         column.setSpacing(0)
         column.addWidget(self.header)
-        self._strip_row = QVBoxLayout()
-        self._strip_row.setContentsMargins(
-            self.theme.px(24), 0, self.theme.px(24), self.theme.px(6)
-        )
-        self._strip_row.addWidget(self.message)
-        column.addLayout(self._strip_row)
         column.addWidget(self.stack, 1)
         self._thread_row = QVBoxLayout()
         self._thread_row.setContentsMargins(
@@ -158,6 +152,7 @@ class Window(QMainWindow):
         self._thread_row.addWidget(self.thread_strip)
         column.addLayout(self._thread_row)
         self.setCentralWidget(page)
+        self.message.float_over(page)
 
     def _join_up(self) -> None:
         studio, edit = self.studio, self.actions_.menus["Edit"]

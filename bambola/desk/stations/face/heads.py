@@ -52,7 +52,7 @@ class HeadsView(Painted):
         self._pulled = False
         self._gesture = 0
         self.setMouseTracking(True)
-        self.setMinimumSize(theme.px(330), theme.px(210))
+        self.setMinimumSize(330, 210)
         darkroom.developed.connect(self._developed)
 
     # What is shown

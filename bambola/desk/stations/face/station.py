@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
-    QFrame,
     QHBoxLayout,
     QPushButton,
-    QScrollArea,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -15,8 +13,10 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.figure import Sight
 from bambola.core.relief import Camera
+from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
@@ -41,7 +41,8 @@ class FaceStation(Page):
         self.heads = HeadsView(studio, theme, darkroom)
         self.strips = StripView(studio, theme, true_size)
         self.card = MarkCard(studio, theme)
-        bar = QHBoxLayout()
+        head = QWidget()
+        bar = FlowLayout(head)
         self.views: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             view = QToolButton()
@@ -50,36 +51,26 @@ class FaceStation(Page):
             make_switch(view, lambda _, c=camera: self.heads.look(c))
             bar.addWidget(view)
             self.views[name] = view
-        bar.addSpacing(theme.px(12))
         self.looks = LooksBar(studio, theme)
         self.looks.beside_chosen.connect(self.heads.put_beside)
         self.heads.together_wanted.connect(self.looks.make_together)
-        bar.addStretch(1)
         self.one_to_one = QPushButton("1:1")
         self.one_to_one.setCheckable(True)
         self.one_to_one.setToolTip(tr("The strips at true size, as large as the screen says it is"))
         self.one_to_one.toggled.connect(self.strips.set_true_size)
         bar.addWidget(self.one_to_one)
+        bar.set_end(len(VIEWS))
         table = QWidget()
         left = QVBoxLayout(table)
         left.setContentsMargins(0, 0, 0, 0)
-        left.addLayout(bar)
+        left.addWidget(head)
         left.addWidget(self.looks)
         left.addWidget(self.heads, 1)
         left.addWidget(self.strips)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self.card)
-        self._side = scroll
-        around = QScrollArea()
-        around.setWidgetResizable(True)
-        around.setFrameShape(QFrame.Shape.NoFrame)
-        around.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        around.setWidget(table)
+        self._side = scrolled(self.card)
         self._row = QHBoxLayout(self)
-        self._row.addWidget(around, 1)
-        self._row.addWidget(scroll)
+        self._row.addWidget(scrolled(table), 1)
+        self._row.addWidget(self._side)
         self.heads.taken.connect(self._taken)
         self.heads.camera_changed.connect(self._sync)
         self.card.taken.connect(self.heads.take)
@@ -95,7 +86,7 @@ class FaceStation(Page):
         px = self.theme.px
         self._row.setContentsMargins(px(20), px(2), px(24), px(4))
         self._row.setSpacing(px(14))
-        self.heads.setMinimumHeight(px(250))
+        self.heads.setMinimumHeight(min(px(250), 350))
         side = px(26)
         for name, button in self.views.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))

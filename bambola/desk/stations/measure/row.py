@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QFormLayout, QSpinBox, QWidget
+from PyQt6.QtWidgets import QDialog, QFormLayout, QLineEdit, QSpinBox, QWidget
 
-from bambola.core.figure import Row
+from bambola.core.figure import Figure, Row
 from bambola.core.figure.additions import only_one, with_row
+from bambola.core.figure.graft import with_part
 from bambola.core.resize.laws import MOST_IN_ROW
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
 from bambola.desk.session.studio import Studio
@@ -33,7 +34,10 @@ class RowDialog(QDialog):
         self.count = self._spin(1, MOST_IN_ROW, had.count, "")
         self.along = self._spin(0, 100, round(100 * had.along), " %")
         self.around = self._spin(-180, 180, round(had.around), "°")
+        self.plural = QLineEdit(body.plural or "")
+        self.plural.setMaxLength(120)
         form.addRow(tr("How &many; 1 for no row"), self.count)
+        form.addRow(tr("&Several of them are called"), self.plural)
         form.addRow(tr("The last, &along the {bearer}", bearer=bearer), self.along)
         form.addRow(tr("The last, turned &round it"), self.around)
         form.addRow(ok_cancel(self))
@@ -58,4 +62,10 @@ def ask_row(parent: QWidget, studio: Studio) -> None:
     dialog = RowDialog(parent, studio, part)
     if dialog.exec() == QDialog.DialogCode.Accepted:
         count, along, around = (s.value() for s in (dialog.count, dialog.along, dialog.around))
-        studio.edit_by(tr("A row of it"), lambda f: with_row(f, part, count, along / 100, around))
+        plural = dialog.plural.text().strip() or None
+
+        def rowed(figure: Figure) -> Figure:
+            named = with_part(figure, figure.by_id[part].replaced(plural=plural))
+            return with_row(named, part, count, along / 100, around)
+
+        studio.edit_by(tr("A row of it"), rowed)

@@ -116,8 +116,6 @@ class MeasureRow(QWidget):
             f"QLineEdit {{ border-color: {d.edge.name()}; }}"
             f"QLineEdit:focus {{ border-color: {d.madder.name()}; }}"
         )
-        self.entry.setFixedWidth(px(88))
-        self.way.setFixedWidth(px(90))
 
     def _colour(self) -> None:
         d = self.theme.dyes
@@ -128,7 +126,9 @@ class MeasureRow(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         # With large text the controls go beneath the words.
-        narrow = self.width() < self.theme.px(340)
+        narrow, tight = (self.width() < self.theme.px(wide) for wide in (340, 230))
+        self.entry.setFixedWidth(self.theme.px(74 if tight else 88))
+        self.way.setFixedWidth(self.theme.px(66 if tight else 90))
         ways = QBoxLayout.Direction
         self._row.setDirection(ways.TopToBottom if narrow else ways.LeftToRight)
 

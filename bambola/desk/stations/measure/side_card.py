@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QFrame,
-    QHBoxLayout,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -14,6 +13,8 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
@@ -49,7 +50,8 @@ class SideCard(QFrame):
         self.caliper = DeviceRow(
             studio, theme, "caliper", tr("its button takes the measure in hand")
         )
-        tabs = QHBoxLayout()
+        head = QWidget()
+        tabs = FlowLayout(head)
         self.tabs: list[QPushButton] = []
         for i, (name, told) in enumerate(PANES):
             button = QPushButton(tr(name))
@@ -58,12 +60,11 @@ class SideCard(QFrame):
             make_switch(button, lambda _, i=i: self.show_pane(i))
             tabs.addWidget(button)
             self.tabs.append(button)
-        tabs.addStretch(1)
         self.panes = QStackedWidget()
         for widgets in ((self.head, self.part_list), (self.round, self.weigh), (self.doubts,)):
             self.panes.addWidget(self._scrolling(widgets))
         self._box = QVBoxLayout(self)
-        self._box.addLayout(tabs)
+        self._box.addWidget(head)
         self._box.addWidget(self.panes, 1)
         self._box.addWidget(self.caliper)
         self.doubts.counted.connect(self._count)
@@ -81,11 +82,7 @@ class SideCard(QFrame):
         for widget in widgets:
             column.addWidget(widget)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(page)
-        return scroll
+        return scrolled(page)
 
     def _restyle(self) -> None:
         d, px = self.theme.dyes, self.theme.px

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
-    QScrollArea,
     QSlider,
     QVBoxLayout,
     QWidget,
@@ -25,6 +24,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
 from bambola.core.solids import place
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.timers import at_most_every, nudge
@@ -71,11 +71,7 @@ class StartPage(QWidget):
         right.addLayout(high)
         sliders = QWidget()
         sliders.setLayout(self._slider_box)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(sliders)
-        right.addWidget(scroll, 1)
+        right.addWidget(scrolled(sliders), 1)
         for button in (self.start, self.pictures, self.back):
             right.addWidget(button)
         self._side = QWidget()

@@ -57,8 +57,8 @@ from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
 from bambola.language import N_, tr
 
-_ROOMY = 560
-"""Height (px before scaling) from which there is room for a line of advice."""
+_ROOMY, _LOW = 560, 300
+"""Height (px before scaling) from which a line of advice has room, and the wools at every step."""
 LAY, FLIPPED = N_("Lay a picture…"), N_("It looks the other way")
 ADD, TAKE = N_("Add to it"), N_("Take from it")
 IN_HAND, NEW, BARE = (
@@ -213,9 +213,10 @@ class MeasureStation(Page):
 
     def _fit(self) -> None:
         px = self.theme.px
-        self.card.setFixedWidth(min(px(404), max(px(276), round(self.width() * 0.36))))
+        self.card.setFixedWidth(min(px(404), max(px(230), round(self.width() * 0.36))))
         # Where there is little room the board gets it; the words are then on the steps.
         self._told.setVisible(self.height() > px(_ROOMY))
+        self.swatches.setVisible(self.height() > px(_LOW) or self.steps.at == DRESS)
 
     def resizeEvent(self, event: object) -> None:
         self._fit()
@@ -233,6 +234,7 @@ class MeasureStation(Page):
         self._told.setText(tr(self.hands[step].told))
         self.steps.setToolTip(tr(self.hands[step].told))
         self._fill_chips(step)
+        self._fit()
         self._sync()
 
     @property

@@ -17,7 +17,6 @@ from PyQt6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -48,6 +47,7 @@ from bambola.core.rescue import (
 )
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.order.onward_row import OnwardRow
@@ -154,10 +154,7 @@ class RescueBox(QDialog):
         return label
 
     def _compose(self, form: QGridLayout) -> None:
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.told)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll = scrolled(self.told)
         buttons = QHBoxLayout()
         self.mend.setFont(self.theme.text(16, bold=True))
         buttons.addWidget(self.mend)

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QRadioButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -24,6 +23,7 @@ from bambola.core.quantities import show_mass
 from bambola.core.resize import ResizeError
 from bambola.core.words import error_words
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background
@@ -159,10 +159,7 @@ class WaysSheet(QDialog):
             self._column.addWidget(card)
         self._column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
         self._column.addStretch(1)
-        scroll = self._scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(page)
+        scroll = self._scroll = scrolled(page)
         scroll.setMinimumWidth(px(430))
         row = QHBoxLayout()
         row.addWidget(scroll, 5)

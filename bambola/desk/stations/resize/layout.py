@@ -14,6 +14,8 @@ from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
 
 OLD, NEW = "old", "new"
+TWO_PX = 400
+"""On a table narrower than this (before scaling) there is room for one figure: the new one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,9 +49,9 @@ class TableLayout:
 
     def flag(self, mm: float) -> QRectF:
         """The flag at a height."""
-        return flag_box(
-            QPointF(self.tape.right() + 1, self.y_of(mm)), self.theme.px(98), self.theme
-        )
+        # Where there is room for one figure only, it lies on the tape.
+        left = self.tape.right() + 1 if OLD in self.spots else self.tape.left()
+        return flag_box(QPointF(left, self.y_of(mm)), self.theme.px(98), self.theme)
 
     def middle(self, name: str) -> float:
         """Pixel x of a figure's middle as seen."""
@@ -84,16 +86,19 @@ def lay_out(
     reaches at least ``least_range`` mm.
     """
     px, (width, height) = theme.px, size
+    if width < px(TWO_PX):
+        extents = {NEW: extents[NEW]}
     ground_y, top_y = height - px(44), px(34)
     range_mm = max(
         max(*heights.values(), *(top for *_, top in extents.values())) * 1.08, least_range
     )
     tape = QRectF(px(22), top_y, px(36), ground_y - top_y)
-    start = tape.right() + px(118)
+    start = tape.right() + px(118 if OLD in extents else 70)
     # On the right, room for what is written on the dimension lines, where there is any.
     room = max(60.0, width - start)
     room -= min(px(104), max(px(8), room - px(330)))
-    gap = px(34) if width < 700 * theme.scale else px(56)
+    gap = px(34) if width < px(700) else px(56)
+    gap = gap if OLD in extents else px(4)
     wide = sum(right - left for left, right, _ in extents.values())
     # Over the figures, room for a dimension line and its words.
     crown = max(top for *_, top in extents.values())

@@ -70,7 +70,10 @@ def paint_scene(painter: QPainter, scene: Scene) -> None:
         _levels(painter, scene)
     _dimensions(painter, scene)
     _captions(painter, scene)
+    new = layout.flag(scene.heights[NEW])
     for mm, filled in ((scene.plan.from_height_mm, False), (scene.heights[NEW], True)):
+        if not filled and layout.flag(mm).intersects(new):
+            continue  # what both say lies on each other: the one in hand counts
         told = show_length(mm, scene.units)
         paint_flag(painter, layout.flag(mm), told, filled, filled and scene.focused, theme)
 
@@ -81,6 +84,8 @@ def _levels(painter: QPainter, scene: Scene) -> None:
         (scene.plan.from_height_mm, d.woad, OLD, 0.6),
         (scene.heights[NEW], d.madder, NEW, 1.0),
     ):
+        if name not in layout.spots:
+            continue
         y, spot = layout.y_of(mm), layout.spots[name]
         end = spot.axis + spot.right * share * layout.mm_px
         painter.setPen(QPen(colour, 1.3, Qt.PenStyle.DashLine))
@@ -160,7 +165,9 @@ def _captions(painter: QPainter, scene: Scene) -> None:
     painter.setPen(theme.dyes.quiet)
     y, right = layout.ground_y + theme.px(8), scene.area.right() - 6
     taken = layout.tape.right()
-    for name, texts in ((OLD, (tr("as made"),)), (NEW, _new_captions(scene))):
+    captions = {OLD: (tr("as made"),), NEW: _new_captions(scene)}
+    for name in layout.spots:
+        texts = captions[name]
         # The fullest caption that fits under its figure.
         wides = [painter.fontMetrics().horizontalAdvance(text) for text in texts]
         text, wide = next(

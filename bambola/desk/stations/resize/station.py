@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QSize
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from bambola.core.relief import Camera
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -17,10 +18,13 @@ from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import Studio
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.figure_table import FigureTable
+from bambola.desk.stations.resize.layout import TWO_PX
 from bambola.language import tr
 
 _ROOMY = 500
 """Height (px before scaling) from which the card and an unfolded slip both fit."""
+_LOW = 330
+"""Where it is lower the figure needs the room of the wool, which has its own station."""
 
 
 class ResizeStation(Page):
@@ -35,16 +39,12 @@ class ResizeStation(Page):
         self.slips = SlipTray(studio, theme)
         self.shelf = WoolShelf(studio, theme)
         self.views = ViewButtons(self.table, theme)
-        self._card_scroll = QScrollArea()
-        self._card_scroll.setWidgetResizable(True)
-        self._card_scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._card_scroll.setWidget(self.card)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.table, 1)
         left.addWidget(self.shelf)
         self._right = QVBoxLayout()
-        self._right.addWidget(self._card_scroll, 1)
+        self._right.addWidget(scrolled(self.card), 1)
         self._right.addWidget(self.slips)
         self._side = QWidget()
         self._side.setLayout(self._right)
@@ -70,9 +70,24 @@ class ResizeStation(Page):
         wide = min(self.theme.px(362), max(self.theme.px(230), round(self.width() * 0.36)))
         self._side.setFixedWidth(wide)
         tight = self.height() < self.theme.px(_ROOMY)
+        self.shelf.setVisible(self.height() >= self.theme.px(_LOW))
         if tight != self._tight:
             self._tight = tight
             self.slips.fold(tight)
+        self._place_views()
+
+    def _place_views(self) -> None:
+        """Over the table where there is room between the tape and the dimension lines, else beside it."""
+        beside = self.table.width() < self.theme.px(TWO_PX)
+        if beside == (self.views.parentWidget() is self._side):
+            return
+        if beside:
+            self._right.insertWidget(0, self.views)
+        else:
+            self._right.removeWidget(self.views)
+            self.views.setParent(self.table)
+            self.views.move(self.theme.px(74), 0)
+        self.views.show()
 
     def take_keys(self) -> None:
         self.table.setFocus()

@@ -136,7 +136,7 @@ class TwoFigures:
     def part_at(self, at: QPointF, layout: TableLayout) -> str | None:
         """The part that is seen at a pixel."""
         heights = self.heights()
-        for name in (NEW, OLD):
+        for name in layout.spots:
             made = self.prints.get(name)
             if made is None:
                 continue

@@ -169,6 +169,8 @@ class SchoolCards(PaintedList):
         painter.drawText(words, left, name)
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
+        if box.height() < px(44):
+            return  # there its tool tip tells the rest
         # Where a card is too low for three lines, its joints are told by its tool tip alone.
         lines = 2 if box.height() > px(58) else 1
         low = QRectF(words.left(), box.bottom() - px(17 * lines), words.width(), px(17 * lines - 1))

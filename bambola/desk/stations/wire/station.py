@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QToolButton,
     QVBoxLayout,
@@ -19,6 +18,7 @@ from bambola.core.relief import Camera
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
@@ -112,11 +112,7 @@ class WireStation(Page):
         left.addWidget(self.pages, 1)
         self._cards = QStackedWidget()
         for card in (self.card, self.joins):
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            scroll.setWidget(card)
-            self._cards.addWidget(scroll)
+            self._cards.addWidget(scrolled(card))
         self._right = QVBoxLayout()
         self._right.addWidget(self._cards, 1)
         self._right.addWidget(self.slips)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
@@ -19,6 +18,7 @@ from bambola.core.quantities import QuantityError, parse_mass
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
@@ -146,11 +146,7 @@ class WoolStation(Page):
         self._shelf_column.addWidget(self.slip)
         self._shelf_column.addWidget(self.wool_card, 1)
         for card in (self.card, shelf_side):
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            scroll.setWidget(card)
-            self.cards.addWidget(scroll)
+            self.cards.addWidget(scrolled(card))
         self._row = QHBoxLayout(self)
         self._row.addLayout(left, 1)
         self._row.addWidget(self.cards)

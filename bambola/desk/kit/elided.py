@@ -1,0 +1,29 @@
+"""A line of words that gives way: where there is no room it ends in dots, and its tool tip says the whole."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QLabel
+
+_LEAST_LETTERS = 10
+
+
+class ElidedLabel(QLabel):
+    """As wide as its words where it can be, and never wider than it may be."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+
+    def setText(self, text: str | None) -> None:
+        super().setText(text)
+        self.setToolTip(text)
+
+    def minimumSizeHint(self) -> QSize:
+        wide = self.fontMetrics().averageCharWidth() * _LEAST_LETTERS
+        return QSize(min(wide, self.sizeHint().width()), super().minimumSizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        told = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        QPainter(self).drawText(self.rect(), int(self.alignment()), told)
