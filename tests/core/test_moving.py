@@ -173,10 +173,14 @@ def test_what_must_go_along_is_enough(badger: Document) -> None:
         ("face", "before", {"join:head", "blend:head", "join:muffler"}),
         ("insets", "on top", {"coat:head", "coat:snout", "inset:snout:snout-stripes"}),
         ("ears", "pair first", {"pair:ear"}),
-        ("clothes", "head last", {"join:muffler", "inset:ear:inner-ear"}),
+        (
+            "clothes",
+            "head last",
+            {"join:head", "blend:head", "mark:head", "socket:eye", "fit:eye", "wait:eye"},
+        ),
         ("small", "firm", set()),
         ("near wire", "fine", set()),
-        ("legs", "body down", set()),
+        ("legs", "body down", {"core:body:1", "core:body:2"}),
     ],
 )
 def test_a_switch_moves_what_it_is_about_and_nothing_else(

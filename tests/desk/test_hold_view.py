@@ -167,3 +167,9 @@ def test_elsewhere_it_puts_the_part_on_the_glass_and_takes_it_off(
     window.actions_["true_size"].trigger()
     assert len(shown) == 2
     shown[1].reject()
+
+
+def test_a_part_that_is_gone_is_not_held_and_the_figure_is(window: Window) -> None:
+    """The step in hand was of a wing when another figure was laid on the table: a traceback."""
+    shown = HoldView(window, window.studio, window.theme, window.true_size, "wing", "core:wing:1")
+    assert shown.whole and shown.runs() and shown.told().startswith("Lamplighter badger")

@@ -122,7 +122,7 @@ def test_a_refused_pull_names_the_rules_and_what_would_allow_it(
     assert "It may not go" in words and "a needle cannot firm what lies under" in words
     at = before.index("join:snout")
     window.thread_strip.take(at)
-    station.long.beads.put(at + 6)
+    station.long.beads.put(at + 2)
     assert station.reasons.along.isVisible() and "1 more" in station.reasons.along.text()
     qtbot.mouseClick(station.reasons.along, LEFT)
     now = keys(window)

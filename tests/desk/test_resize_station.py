@@ -345,7 +345,7 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     beads = station.long.beads
     assert station.isVisible() and len(beads.steps) == 61
     qtbot.keyClick(beads, Qt.Key.Key_End)
-    assert "Smooth the whole surface" in beads.accessibleDescription()
+    assert "look from front, side, back" in beads.accessibleDescription()
     assert window.thread_strip.at == 60
     keys = [step.key for step in beads.steps]
     window.thread_strip.take(keys.index("core:leg:1"))

@@ -16,6 +16,7 @@ from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
 from bambola.core.plan.making.values import PartPlan, Plan
+from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.wool import Portion, extents
 
@@ -143,6 +144,14 @@ class At:
         parents = self.plan.solids.placement.copies_of(str(self.body.parent))
         side = self.placed[0].side
         return next((copy for copy in parents if copy.side in (None, side)), parents[0])
+
+    @cached_property
+    def fringe_mm(self) -> float:
+        """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""
+        job = self.job
+        if job is None or job.made != "apart" or job.parent is None or job.garment:
+            return 0.0
+        return 0.0 if job.join in ("peg", "wire") else self.row.fringe_mm or FRINGE_MM[0]
 
     @cached_property
     def hollow_mm(self) -> float:

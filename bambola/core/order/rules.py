@@ -85,6 +85,7 @@ def wire_before_wool(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each([key_of("cut", wire.id)], book.of(wire.pegs, "join")[:1])
         else:
             yield key_of("cut", wire.id), key_of("bend", wire.id)
+            yield from _each((key_of("bend", w) for w in wire.onto), [key_of("bend", wire.id)])
     for part in book.work.parts:
         if part.made == "on wire":
             tape, core = book.of(part.id, "tape"), book.of(part.id, "core")
@@ -235,9 +236,9 @@ def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     rest = [key for key in book.tasks if key not in (STAND, FINISH, SKIN)]
-    yield from _each(rest, [STAND])
-    yield STAND, FINISH
+    yield from _each(rest, [FINISH])
     yield FINISH, SKIN
+    yield from _each([FINISH, SKIN], [STAND])
 
 
 def creased_when_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -274,12 +275,27 @@ def relief_before_marks(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each(seated[-1:], marks) if child.count == 1 else _each(marks, seated[:1])
 
 
-def join_under_coat(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+def coat_over_what_is_wound(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        if part.made == "on wire":
-            blend = book.of(part.id, "blend")
-            yield from _each(blend, book.surface(part.id)[:1])
-            yield from _each(blend, book.surface(part.parent)[:1] if part.parent else [])
+        if part.made == "on wire" and part.parent:
+            yield from _each(book.built(part.id), book.surface(part.parent))
+
+
+def wound_from_where(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    through = book.work.school("legs") == "middle out"
+    for part in book.work.parts:
+        if part.made == "on wire" and part.limb and part.parent:
+            bearer = book.of(part.parent, "core")
+            if through:  # the winding begins within what is wound over it then
+                yield from _each(book.built(part.id), bearer[:1])
+            else:
+                yield from _each(bearer[-1:], book.of(part.id, "core")[:1])
+
+
+def blend_over_coats(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        meet = book.surface(part.id) + (book.surface(part.parent) if part.parent else [])
+        yield from _each(meet, book.of(part.id, "blend"))
 
 
 def coat_under_parts(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -338,7 +354,7 @@ def coat_after_joining(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if book.work.school("colour") != "after joining":
         return
     for part in book.work.parts:
-        yield from _each(book.of(part.id, "join", "blend")[-1:], book.surface(part.id))
+        yield from _each(book.of(part.id, "join"), book.surface(part.id))
 
 
 def whole_before_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -384,7 +400,9 @@ RULES: tuple[Rule, ...] = (
     Rule("own-move", False, no_pairs),
     Rule("face-and-head", False, face_after_head),
     Rule("relief-and-marks", False, relief_before_marks),
-    Rule("join-under-coat", False, join_under_coat),
+    Rule("coat-over-the-wound", False, coat_over_what_is_wound),
+    Rule("wound-from-where", False, wound_from_where),
+    Rule("blend-over-coats", False, blend_over_coats),
     Rule("coat-under-parts", False, coat_under_parts),
     Rule("stood-early", False, stood_while_it_can_be_mended),
     Rule("whiskers-late", False, whiskers_on_the_whole),

@@ -85,9 +85,23 @@ def sequence(
     else:
         base = sequence(usual, lightness, weights)
         ordered = _arrange(work, tasks, edges, {}, _MINDS_NOTHING, _places_like(base, tasks))
+    ordered = sockets_beside_eyes(ordered)
     found = explained(ordered, edges, shut_spans(work, ordered))
     known.keep(asked, found)
     return found
+
+
+def sockets_beside_eyes(tasks: tuple[Task, ...]) -> tuple[Task, ...]:
+    """The same order with every socket opened right before its eye goes in: felt closes within minutes.
+    Nothing else waits for a socket, so that it may always wait itself."""
+    sockets = {task.key.about: task for task in tasks if task.sort == "socket"}
+    found: list[Task] = []
+    for task in tasks:
+        if task.sort == "fit" and task.key.about in sockets:
+            found.append(sockets[task.key.about])
+        if task.sort != "socket":
+            found.append(task)
+    return tuple(found)
 
 
 _Asked = tuple[Work, Lightness, Weights, Work | None]

@@ -58,7 +58,7 @@ def _all(work: Work) -> Iterator[Task]:
                    cautions=(WIRE_CARE,))  # fmt: skip
         if wire.pegs:
             continue
-        bend = "step.bend-and-bind" if wire.bound else "step.bend"
+        bend = "step.bend-and-bind" if wire.onto else "step.bend"
         yield Task(key_of("bend", wire.id), "bend and bind", None, fact(bend, wire=_wire(wire)),
                    cautions=(BEND_CARE,))  # fmt: skip
     for part in work.parts:

@@ -107,13 +107,13 @@ class FittingJob:
 
 @dataclass(frozen=True, slots=True)
 class WireJob:
-    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg; ``bound`` says
-    that it is bound to another."""
+    """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg; it is bound on to
+    the wires ``onto``."""
 
     id: str
     name: Fact
     pegs: str | None = None
-    bound: bool = True
+    onto: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -53,7 +53,9 @@ SENTENCES = {
     "rule.creased-when-joined": N_(
         "A fold is felted when the limb holds and has its skin: felted before, it is pulled open again."
     ),
-    "rule.check-the-whole": N_("The whole is stood up and smoothed when everything is on it."),
+    "rule.check-the-whole": N_(
+        "The whole is smoothed when everything is on it, and looked at last."
+    ),
     "rule.own-move": N_("You put it here yourself; it stays as near as hard rules let it."),
     "rule.face-and-head": N_(
         "The face waits until the head is on: its look depends on the tilt of the head."
@@ -61,8 +63,14 @@ SENTENCES = {
     "rule.relief-and-marks": N_(
         "A snout stands before the face is marked, and ears go where their bases are marked."
     ),
-    "rule.join-under-coat": N_(
-        "What grows on one skeleton is joined under its coat, which then hides the seam."
+    "rule.coat-over-the-wound": N_(
+        "What is wound on one frame is wound before a coat goes over it."
+    ),
+    "rule.wound-from-where": N_(
+        "Where the winding of a limb begins in the middle, the body is wound over it; else it is wound first."
+    ),
+    "rule.blend-over-coats": N_(
+        "A join is blended over the coats that meet there: one laid later would bury the veil."
     ),
     "rule.coat-under-parts": N_(
         "What a part is joined to has its coat first: under the part it could not be laid evenly."

@@ -50,7 +50,10 @@ class HoldView(QDialog):
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme, self.true_size = studio, theme, true_size
-        self.part, self.whole = part, part is None
+        # What was in hand may be gone: the height may leave it out, or another figure lies on the table.
+        known = studio.plan.resized.figure.by_id if studio.plan else {}
+        self.part = part if part in known else None
+        self.whole = self.part is None
         self.step = step
         self._held: tuple[Plan, Shape] | None = None
         self.view, self.bright, self.grid = "front", True, True

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.facts import Fact
+from bambola.core.facts import Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, line
@@ -17,7 +17,7 @@ def _card(at: At) -> Card:
     return card(
         at,
         "finish",
-        (Fact("finish.over"), Fact("finish.rub"), Fact("finish.veil"), Fact("finish.trim")),
+        (_over(at), Fact("finish.rub"), Fact("finish.veil"), Fact("finish.trim")),
         needles=(
             run(40, slots.DEPTH_MM["surface"], LOW, "first"),
             run(40, slots.SKIN_MM, FLAT, "last"),
@@ -26,6 +26,18 @@ def _card(at: At) -> Card:
         checks=(check("pits"), check("hairs")),
         scale=Fact("finish.scale"),
     )
+
+
+def _over(at: At) -> Fact:
+    """Where the needle goes: over bare felt alone."""
+    work = at.plan.work
+    there = {
+        "eyes": any(f.kind == "eye" for f in work.fittings),
+        "clothes": any(part.garment for part in work.parts),
+        "fur": any(part.fur_rows for part in work.parts),
+    }
+    spared = tuple(Fact(f"finish.spare-{what}") for what, is_there in there.items() if is_there)
+    return fact("finish.over-bare", spared=spared) if spared else Fact("finish.over")
 
 
 def _picture(at: At, card_: Card) -> Drawing:

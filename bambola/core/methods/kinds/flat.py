@@ -38,7 +38,7 @@ def _card(at: At) -> Card:
             Fact("flat.fold"),
             fact("flat.turn", turns=TURNS),
             Fact("flat.edge"),
-            fact("flat.fringe", fringe=Mm(blank.fringe_mm)) if blank is not None else None,
+            fact("flat.fringe", fringe=Mm(at.fringe_mm)) if at.fringe_mm else None,
         ),
         start=Fact("flat.start-pair" if at.copies == 2 else "flat.start"),
         needles=(

@@ -13,7 +13,6 @@ from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.wool.mending import close
 
 _FAN = math.radians(11)
@@ -25,8 +24,7 @@ LEAST_MM = 1.0
 def seat(at: At) -> tuple[float, float, float, float]:
     """Width of the seat, how hollow the part's end is to fit it, the fringe, and how far that goes in."""
     wide = slots.seat_width(at.placed[1].join_line_mm, at.job is not None and at.job.flat)
-    fringe = at.row.fringe_mm or FRINGE_MM[0]
-    return wide, at.hollow_mm, fringe, slots.sink(min(at.bearer.shape.extents()))
+    return wide, at.hollow_mm, at.fringe_mm, slots.sink(min(at.bearer.shape.extents()))
 
 
 def _card(at: At) -> Card:
@@ -42,7 +40,7 @@ def _card(at: At) -> Card:
         "join",
         (
             hollow,
-            fact("join.spread", fringe=Mm(fringe)),
+            fact("join.spread", fringe=Mm(fringe)) if fringe else None,
             Fact("join.pin"),
             fact("join.drive", sink=Mm(sink)),
             Fact("join.turn"),

@@ -9,12 +9,11 @@ from bambola.core.methods.drawing import Area, Drawing, Number, fringe, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.wool import extents
 
 
 def _card(at: At) -> Card:
-    fringe = at.row.fringe_mm or FRINGE_MM[0]
+    fringe = at.fringe_mm
     return card(
         at,
         "pair",
@@ -34,7 +33,7 @@ def _card(at: At) -> Card:
 def _picture(at: At, card_: Card) -> Drawing:
     """The two with their bases together, the fringes crossing."""
     along, wide, _ = extents(at.placed[0].shape).values()
-    fringe_mm = at.row.fringe_mm or FRINGE_MM[0]
+    fringe_mm = at.fringe_mm
     left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))
     return Drawing(
         (

@@ -36,7 +36,7 @@ def _card(at: At) -> Card:
     first = fact("rounds.first", part=at.called, size=Sizes(after))
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     wired = at.row.made == "on wire"
-    last = n == at.job.rounds
+    last, fringe = n == at.job.rounds, at.fringe_mm
     return card(
         at,
         "rounds",
@@ -46,6 +46,7 @@ def _card(at: At) -> Card:
             Fact("rounds.through") if n > 1 else Fact("rounds.tight"),
             fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
+            fact("shape.fringe", fringe=Mm(fringe)) if last and fringe else None,
         ),
         start=Fact("rounds.start") if n == 1 else Fact("rounds.cross"),
         needles=(

@@ -20,7 +20,7 @@ def _card(at: At) -> Card:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     first = at.step.needle or 38
-    fringe = at.row.fringe_mm
+    fringe = at.fringe_mm
     rolled = at.portion is not None and len(at.portion.loose_mm) == 3
     return card(
         at,
@@ -78,7 +78,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         Number((-float(flat[0][0]) * 0.4, float(flat[0][1]) * 0.36), 1),
         Number((0.0, -tall * 0.12), 3),
     ]
-    mm = at.row.fringe_mm
+    mm = at.fringe_mm
     if mm and form in ("sausage", "cone"):
         pieces += fringe((-long / 2, 0.0), tall, mm, 180)
     return Drawing(tuple(pieces))

@@ -73,7 +73,7 @@ def work_of(
         fitted[placed.fitting.id] = fitted.get(placed.fitting.id, 0) + 1
     pairs = zip(solids.placement.copies, solids.measured, strict=True)
     measured = {copy.part.id: solid for copy, solid in reversed(list(pairs))}
-    meeting, bound = _meeting(solids), _bound(figure)
+    meeting, onto = _meeting(solids), _onto(figure)
     bearing = frozenset(part.parent for part in figure.parts)
     jobs = tuple(
         _job(
@@ -100,7 +100,7 @@ def work_of(
     return Work(
         jobs,
         (
-            *(WireJob(wire.id, wire.called, bound=wire.id in bound) for wire in figure.wires),
+            *(WireJob(wire.id, wire.called, onto=onto[wire.id]) for wire in figure.wires),
             *(WireJob(peg.id, peg.name, peg_of(peg.id, figure)) for peg in pegs),
         ),
         tuple(
@@ -253,18 +253,19 @@ def ancestors(part: Part, figure: Figure) -> set[str]:
     return found
 
 
-def _bound(figure: Figure) -> frozenset[str]:
-    """The wires that are bound to another: at a node both walk through."""
-    return frozenset(
-        wire.id
+def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
+    """For each wire those that it is bound on to: which walk through a node at which it binds. They are bent
+    before it; where wires bind each other in a ring, one of them begins."""
+    asked = {
+        wire.id: {o.id for o in figure.wires if o is not wire and set(wire.binds) & set(o.route)}
         for wire in figure.wires
-        if any(
-            node in other.route
-            for node in wire.binds
-            for other in figure.wires
-            if other is not wire
-        )
-    )
+    }
+    found: dict[str, tuple[str, ...]] = {}
+    while len(found) < len(asked):
+        rest = [name for name in asked if name not in found]
+        ready = min(rest, key=lambda name: len(asked[name] - found.keys()))
+        found[ready] = tuple(name for name in found if name in asked[ready])
+    return found
 
 
 def grows(part: Part) -> int:

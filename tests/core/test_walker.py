@@ -1,0 +1,80 @@
+"""Every card asks for what is there: the walker goes through orders of all kinds, and through spoilt ones."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from bambola.core.bench import Bench, with_wools_of
+from bambola.core.figure import Brief, Figure
+from bambola.core.order.schools import SCHOOLS
+from bambola.core.plan import Plan, make_plan
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans
+from tests.core.walker import Walker
+from tests.effort import some
+
+FIGURES = [
+    *(pytest.param(load_demo(path).figure, id=path.name.partition(".")[0]) for path in (BADGER, HERON, TOAD)),
+    *(pytest.param(plan.figure, id=plan.figure.id) for plan in body_plans()),
+]  # fmt: skip
+WAYS = [(choice, school) for choice, schools in SCHOOLS.items() for school in schools[1:]]
+IN_THE_TABLE = {
+    "wire-before-wool", "layers-inside-out", "coat-under-clothes", "stood-on-its-feet", "parent-firm",
+    "sockets-before-glue", "over-before-wide", "enclosed-first", "fur-from-the-edge", "marks-first",
+    "check-the-whole", "blend-over-coats", "coat-over-the-wound", "pair-before-joined",
+}  # fmt: skip
+"""Rules of the order that follow from what a step needs and leaves; the others are tastes."""
+
+
+def planned(figure: Figure, bench: Bench, times: float, brief: Brief | None = None) -> Plan:
+    figure = with_wools_of(figure, bench)
+    high = make_plan(figure, Brief(), bench).from_height_mm
+    return make_plan(figure, (brief or Brief()).at(times * high), bench)
+
+
+@pytest.mark.parametrize("figure", FIGURES)
+def test_no_card_asks_for_what_is_not_there_at_any_size(figure: Figure, bench: Bench) -> None:
+    """345 cards spread a fringe that none had left; wires were bound to wires that were not cut yet."""
+    for times in some((0.3, 0.6, 1.0, 1.5, 2.5, 4.0), 3):
+        assert Walker(planned(figure, bench, times), bench).walk() == "", times
+
+
+@pytest.mark.parametrize("figure", FIGURES)
+def test_no_card_asks_for_what_is_not_there_whatever_the_ways(figure: Figure, bench: Bench) -> None:
+    for choice, school in some(WAYS, 4):
+        plan = planned(figure, bench, 1.3, Brief().schooled(choice, school))
+        assert Walker(plan, bench).walk() == "", (choice, school)
+
+
+def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench: Bench) -> None:
+    noticed = asked = 0
+    for path in (BADGER, HERON, TOAD):
+        plan = planned(load_demo(path).figure, bench, 1.4)
+        at = {step.key: i for i, step in enumerate(plan.steps)}
+        for edge in plan.order.edges:
+            if edge.rule in IN_THE_TABLE:
+                steps = list(plan.steps)
+                steps.insert(at[edge.before], steps.pop(at[edge.after]))
+                noticed += bool(Walker(replace(plan, steps=tuple(steps)), bench).walk())
+                asked += 1
+        free = [
+            i for i, (one, two) in enumerate(zip(plan.steps, plan.steps[1:], strict=False), 1)
+            if one.n not in two.after and "socket" not in (one.key.sort, two.key.sort)
+        ]  # fmt: skip
+        for i in free:
+            steps = list(plan.steps)
+            steps[i - 1], steps[i] = steps[i], steps[i - 1]
+            assert Walker(replace(plan, steps=tuple(steps)), bench).walk() == ""
+    assert asked > 300 and noticed >= 0.95 * asked, (noticed, asked)
+
+
+def test_what_is_opened_is_closed_at_once_and_the_last_look_is_the_last(bench: Bench) -> None:
+    """Sockets were glued up to 46 steps after they were opened; smoothing followed the last look."""
+    for path in (BADGER, HERON, TOAD):
+        keys = [str(step.key) for step in planned(load_demo(path).figure, bench, 1.0).steps]
+        for i, key in enumerate(keys):
+            if key.startswith("socket:"):
+                assert keys[i + 1] == key.replace("socket:", "fit:")
+        assert keys[-1] == "check:stand" and "finish" in keys[-3:-1]

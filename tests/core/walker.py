@@ -1,0 +1,227 @@
+"""An independent reading of what every step needs and leaves: it goes through an order as a felter would,
+with the piece in hand, and names the first card that asks for what is not there. See craft.md, 10."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from bambola.core.bench import Bench
+from bambola.core.methods import sheet_for
+from bambola.core.order import Step
+from bambola.core.order.work import PartJob
+from bambola.core.plan import Plan
+
+LEAVES_A_FRINGE = ("shape.fringe", "flat.fringe")
+
+
+@dataclass
+class Walker:
+    """What lies on the pad after the steps walked so far."""
+
+    plan: Plan
+    bench: Bench
+    done: set[str] = field(default_factory=set)
+    fringed: set[str] = field(default_factory=set)
+    open_socket: str = ""
+
+    def walk(self) -> str:
+        """The first step that cannot be done and why; nothing where all can."""
+        for step in self.plan.steps:
+            fault = self._fault(step)
+            if fault:
+                return f"{step.n} {step.key}: {fault}"
+            self._do(step)
+        return ""
+
+    def _do(self, step: Step) -> None:
+        self.open_socket = step.key.about if step.key.sort == "socket" else ""
+        self.done.add(str(step.key))
+        if step.key.sort == "core":
+            card = sheet_for(self.plan, step, self.bench).card
+            if any(told.kind in LEAVES_A_FRINGE for told in card.how):
+                self.fringed.add(step.key.about)
+
+    def _fault(self, step: Step) -> str:
+        key = step.key
+        if self.open_socket and key != f"fit:{self.open_socket}":
+            return f"the socket of {self.open_socket} closes meanwhile"
+        if "finish" in self.done and key.sort not in ("skin", "finish") and key != "check:stand":
+            return "it is smoothed already"
+        if "check:stand" in self.done:
+            return "it was looked at for the last time"
+        if "check:ground" in self.done or key != "check:ground":
+            pass
+        elif missing := [f for f in self.plan.work.feet if not self._is_on(f)]:
+            return f"{missing} is not on yet"
+        look = getattr(self, f"_at_{key.sort}", None)
+        job = self._job(key.about)
+        return look(step, job) if look is not None else ""
+
+    # What each sort of step needs
+
+    def _at_bend(self, step: Step, job: PartJob | None) -> str:
+        wire = next(w for w in self.plan.wires if w.id == step.key.about)
+        if f"cut:{wire.id}" not in self.done:
+            return "it is not cut"
+        for node in (s.a for s in wire.stretches if s.kind == "binding"):
+            others = [
+                w for w in self.plan.wires
+                if w.id != wire.id and any(node in (s.a, s.b) for s in w.stretches if s.kind == "run")
+            ]  # fmt: skip
+            if not any(f"bend:{w.id}" in self.done for w in others):
+                return f"there is nothing to bind it to at {node}"
+        return ""
+
+    def _at_tape(self, step: Step, job: PartJob | None) -> str:
+        return self._bare_wires(step)
+
+    def _at_core(self, step: Step, job: PartJob | None) -> str:
+        assert job is not None
+        n = step.key.nth
+        if n > 1 and f"core:{job.id}:{n - 1}" not in self.done:
+            return "the round before is missing"
+        if job.made == "on wire":
+            return self._bare_wires(step)
+        if job.made == "in place" and job.parent:
+            if not self._is_coated(job.parent):
+                return f"{job.parent} has no skin to build on"
+            return self._unmarked(job)
+        return ""
+
+    def _at_coat(self, step: Step, job: PartJob | None) -> str:
+        assert job is not None
+        if not self._is_firm(job):
+            return "its core is not done"
+        wound = [
+            c.id for c in self.plan.work.parts
+            if c.parent == job.id and c.made == "on wire" and not self._is_firm(c)
+        ]  # fmt: skip
+        if wound:
+            return f"{wound} is still to be wound under it"
+        return self._under_cloth(job)
+
+    _at_inset = _at_coat
+
+    def _at_join(self, step: Step, job: PartJob | None) -> str:
+        assert job is not None and job.parent is not None
+        if job.made != "bought" and not self._is_firm(job):
+            return "it is not made"
+        parent = self._job(job.parent)
+        if parent is not None and not job.built_round and not self._is_firm(parent):
+            return f"{job.parent} is not firm"
+        if job.garment:
+            return self._worn(job)
+        if (
+            any(s.key == f"pair:{job.id}" for s in self.plan.steps)
+            and f"pair:{job.id}" not in self.done
+        ):
+            return "its two are not joined to each other"
+        if job.join == "peg" and f"peg:{job.id}" not in self.done:
+            return "there is no hole for its peg"
+        hangs = any(
+            told.kind == "join.spread" for told in sheet_for(self.plan, step, self.bench).card.how
+        )
+        if hangs and job.id not in self.fringed:
+            return "no card left it a fringe"
+        if unmarked := self._unmarked(job):
+            return unmarked
+        return self._under_cloth(parent) if parent is not None else ""
+
+    def _at_pair(self, step: Step, job: PartJob | None) -> str:
+        return "" if job is not None and self._is_firm(job) else "there are no two yet"
+
+    def _at_peg(self, step: Step, job: PartJob | None) -> str:
+        return "" if f"join:{step.key.about}" not in self.done else "it is joined already"
+
+    def _at_mark(self, step: Step, job: PartJob | None) -> str:
+        if job is not None and not (self._is_firm(job) and self._is_coated(job.id)):
+            return "there is no skin to mark yet"
+        return (
+            "fur hides it" if any(k.startswith(f"fur:{step.key.about}:") for k in self.done) else ""
+        )
+
+    def _at_socket(self, step: Step, job: PartJob | None) -> str:
+        bearer = str(step.part)
+        if not self._is_coated(bearer):
+            return "a coat would close it"
+        marks = f"mark:{bearer}"
+        is_asked = any(s.key == marks for s in self.plan.steps)
+        return "no line says where" if is_asked and marks not in self.done else ""
+
+    def _at_blend(self, step: Step, job: PartJob | None) -> str:
+        assert job is not None
+        if job.made == "apart" and f"join:{job.id}" not in self.done:
+            return "it is not joined"
+        bare = [p for p in (job.id, job.parent) if p and not self._is_coated(p)]
+        if bare:
+            return f"a coat of {bare} is still to bury it"
+        return self._under_cloth(job)
+
+    def _at_fit(self, step: Step, job: PartJob | None) -> str:
+        socketed = any(s.key == f"socket:{step.key.about}" for s in self.plan.steps)
+        return "" if not socketed or self.open_socket == step.key.about else "no socket is open"
+
+    def _at_fur(self, step: Step, job: PartJob | None) -> str:
+        n = step.key.nth
+        if n > 1 and f"fur:{step.key.about}:{n - 1}" not in self.done:
+            return "the row below is missing"
+        return "" if self._is_coated(step.key.about) else "a coat would bury it"
+
+    def _worn(self, job: PartJob) -> str:
+        """Whether clothing can be put on: over what is there, and past what is not."""
+        assert job.parent is not None
+        if job.built_round:
+            return ""
+        if not self._is_coated(job.parent):
+            return "its bearer is bare"
+        late = [p for p in job.over if not (self._is_on(p) and self._is_coated(p))]
+        if late:
+            return f"{late} belongs under it"
+        past = job.passes if job.must_precede else None
+        return f"{past} is in its way" if past and f"join:{past}" in self.done else ""
+
+    def _unmarked(self, job: PartJob) -> str:
+        """What belongs to a face is put where a line says, if any is drawn."""
+        at = job.parent if job.face else None
+        while at is not None:
+            if any(s.key == f"mark:{at}" for s in self.plan.steps):
+                return "" if f"mark:{at}" in self.done else "no line says where"
+            bearer = self._job(at)
+            at = bearer.parent if bearer else None
+        return ""
+
+    # What there is
+
+    def _job(self, part: str) -> PartJob | None:
+        return next((job for job in self.plan.work.parts if job.id == part), None)
+
+    def _all_done(self, part: str, *sorts: str) -> bool:
+        asked = [s.key for s in self.plan.steps if s.key.about == part and s.key.sort in sorts]
+        return all(key in self.done for key in asked)
+
+    def _is_firm(self, job: PartJob) -> bool:
+        return self._all_done(job.id, "core", "detail", "hard")
+
+    def _is_coated(self, part: str) -> bool:
+        return self._all_done(part, "coat", "inset")
+
+    def _is_on(self, part: str) -> bool:
+        job = self._job(part)
+        return job is None or self._all_done(part, "core", "join", "blend")
+
+    def _bare_wires(self, step: Step) -> str:
+        base = step.part or step.key.about
+        wires = [w.id for w in self.plan.wires_in(base)]
+        loose = [
+            w
+            for w in wires
+            if f"bend:{w}" not in self.done and any(s.key == f"bend:{w}" for s in self.plan.steps)
+        ]
+        return f"the wires {loose} are not bent" if loose else ""
+
+    def _under_cloth(self, job: PartJob) -> str:
+        worn = [
+            g.id for g in self.plan.work.parts
+            if g.garment and not g.built_round and job.id in g.over and f"join:{g.id}" in self.done
+        ]  # fmt: skip
+        return f"{worn} lies over it" if worn else ""
