@@ -377,7 +377,8 @@ def clothes_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 def props_last(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for fitting in book.work.fittings:
         if fitting.kind in ("prop", "bell"):
-            rest = [k for k, t in book.tasks.items() if t.part and k.sort not in ("fit", "wait")]
+            eyes = ("socket", "fit", "wait")
+            rest = [k for k, t in book.tasks.items() if t.part and k.sort not in eyes]
             yield from _each(rest, [key_of("fit", fitting.id)])
 
 
