@@ -28,6 +28,8 @@ THRONG = 16
 err as little over all. Judged."""
 _MORE_CUTS = 3
 """How often what is still coarse beside something thin is cut again. Judged."""
+_MOST_PIECES = 200_000
+"""Into more pieces no skin is cut: that is a shape of metres among shapes of millimetres. Judged."""
 
 
 def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
@@ -46,6 +48,8 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
         pieces = quartered(pieces)
     for _ in range(_MORE_CUTS if coarse.any() else 0):
         still = _may_be_crossed(others, *_middles(pieces))
+        if len(pieces) + 3 * int(still.sum()) > _MOST_PIECES:
+            break
         pieces = np.concatenate([pieces[~still], quartered(pieces[still])])
     cut = pieces[covered(others, middles(pieces))]
     return np.concatenate([mesh.vertices[mesh.faces[whole & ~coarse]], cut])
