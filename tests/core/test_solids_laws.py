@@ -7,7 +7,9 @@ import math
 import numpy as np
 import pytest
 
-from bambola.core.figure import Joint, Leaf, Limb, Rope
+from bambola.core.figure import Ball, Joint, Leaf, Limb, Rope
+from bambola.core.solids import buried
+from bambola.core.solids.facets import quartered
 from bambola.core.solids.forms import chain
 from bambola.core.solids.inside import within
 from bambola.core.solids.measure import CopySolid
@@ -142,3 +144,19 @@ def test_every_view_looks_the_way_it_says() -> None:
     for view, axes in AXES.items():
         assert np.array_equal(axes, np.array(seen[view], dtype=float))
         assert np.array_equal(np.cross(axes[0], axes[1]), axes[2])  # right, up, towards the eye
+
+
+def test_a_shape_of_metres_beside_one_of_millimetres_is_not_cut_without_end(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """A brow 126 m wide on a head of 40 mm was cut into millions of pieces, for half a minute."""
+    most = []
+
+    def cut(triangles: Points) -> Points:
+        most.append(4 * len(triangles))
+        return quartered(triangles)
+
+    monkeypatch.setattr(buried, "quartered", cut)
+    giant, head = Ball(width=126_344, depth=12.6, height=12.6), Ball(width=40, depth=40, height=40)
+    buried.buried_skin(giant, [(head, np.eye(3, 4))] * 3)
+    assert most and max(most) <= buried._MOST_PIECES
