@@ -145,6 +145,19 @@ class At:
         side = self.placed[0].side
         return next((copy for copy in parents if copy.side in (None, side)), parents[0])
 
+    @property
+    def capped_by(self) -> str | Fact:
+        """What is wound or put over the wire where the part ends, such as a foot; nothing at a tip."""
+        jobs = self.plan.work.parts
+        on = (j.name for j in jobs if j.parent == self.row.id and j.made == "on wire")
+        return next(on, "")
+
+    @property
+    def wound_pairs(self) -> int:
+        """How many pairs of limbs are wound on the same frame and go out from the part."""
+        jobs = self.plan.work.parts
+        return sum(j.parent == self.row.id and j.made == "on wire" and j.count == 2 for j in jobs)
+
     @cached_property
     def fringe_mm(self) -> float:
         """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""

@@ -6,6 +6,7 @@ from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval
+from bambola.core.methods.kinds.wrap_body import crossing
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
@@ -33,9 +34,11 @@ def _card(at: At) -> Card:
     n, after = number(at), sizes(at)[number(at) - 1]
     layer = (min(at.finished) - at.hard_mm) / 2 / at.job.rounds
     deep = min(layer + PAST_MM, slots.bulk_depth(max(1.0, min(after) - at.hard_mm)))
-    first = fact("rounds.first", part=at.called, size=Sizes(after))
-    later = fact("rounds.next", wide=Mm(STRIP_MM))
     wired = at.row.made == "on wire"
+    kind = "rounds.first-wound" if wired else "rounds.first"
+    first = fact(kind, part=at.called, size=Sizes(after))
+    later = fact("rounds.next", wide=Mm(STRIP_MM))
+    begun = crossing(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm
     return card(
         at,
@@ -43,7 +46,7 @@ def _card(at: At) -> Card:
         (
             fact("rounds.of", n=n, of=at.job.rounds),
             first if n == 1 else later,
-            Fact("rounds.through") if n > 1 else Fact("rounds.tight"),
+            Fact("rounds.through") if n > 1 else begun,
             fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
             fact("shape.fringe", fringe=Mm(fringe)) if last and fringe else None,
@@ -64,7 +67,7 @@ def _card(at: At) -> Card:
             for what, mm in zip(("length", "width", "thickness"), after, strict=True)
         ),
         until=Fact("rounds.until-last" if last else "rounds.until"),
-        checks=(check("layer-slides"), check("lopsided")),
+        checks=(check("layer-slides"), check("four-sides" if wired else "lopsided")),
         scale=fact("rounds.scale", round=Mm(2 * NEEDLE_REACH_MM)),
     )
 

@@ -20,10 +20,10 @@ def _card(at: At) -> Card:
         at,
         "wrap-body",
         (
-            fact("wrap-body.anchor", part=at.called),
-            Fact("wrap-body.wind" if small else "wrap-body.cross"),
+            fact("wrap-body.anchor" if at.wound_pairs else "wrap-body.end", part=at.called),
+            _wound(at, small),
             Fact("wrap-body.tack-small" if small else "wrap-body.tack"),
-            None if small else Fact("wrap-body.under"),
+            None if small else Fact("wrap-body.under" if at.wound_pairs else "wrap-body.pads"),
             fact("wrap-body.mid", size=Mm(slots.mid(max(at.loose), max(at.finished)))),
         ),
         start=Fact("wrap-body.start"),
@@ -33,6 +33,19 @@ def _card(at: At) -> Card:
         checks=(check("wool-turns"), check("four-sides")),
         scale=fact("wrap-body.scale", small=Mm(SMALL_MM)),
     )
+
+
+def _wound(at: At, small: bool) -> Fact | None:
+    if not small:
+        return crossing(at)
+    return Fact("wrap-body.wind") if at.wound_pairs else None
+
+
+def crossing(at: At) -> Fact:
+    """How the bands run, so that the wool does not turn on its wire."""
+    if at.wound_pairs >= 2:
+        return Fact("wrap-body.cross")
+    return Fact("wrap-body.between" if at.wound_pairs else "wrap-body.over")
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -22,15 +22,16 @@ def _card(at: At) -> Card:
     over = slots.carried((thick - at.wire_mm) / 2)
     grams = at.take_g
     layers = slots.ribbon_layers(grams, long, thick, at.wire_mm)
-    school = at.plan.work.school("legs")
     return card(
         at,
         "wrap-limb",
         (
             fact("wrap-limb.ribbon", wide=Mm(wide), part=at.called),
-            Fact("wrap-limb.from-middle" if school == "middle out" else "wrap-limb.from-body"),
+            _from(at),
             fact("wrap-limb.wind", n=layers, turns=slots.turns(long, wide)),
-            fact("wrap-limb.over", over=Mm(over)),
+            fact("wrap-limb.to", part=at.capped_by)
+            if at.capped_by
+            else fact("wrap-limb.over", over=Mm(over)),
             Fact("wrap-limb.stab"),
             Fact("wrap-limb.roll"),
         ),
@@ -44,6 +45,13 @@ def _card(at: At) -> Card:
         checks=(check("wire-glints"), check("limb-even"), check("wool-turns")),
         scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(NEEDLE_REACH_MM)),
     )
+
+
+def _from(at: At) -> Fact:
+    """Where the winding begins. A pair on one wire is wound from its middle, which lies in the body."""
+    if at.plan.work.school("legs") != "middle out":
+        return Fact("wrap-limb.from-body")
+    return Fact("wrap-limb.from-both" if at.copies == 2 else "wrap-limb.from-middle")
 
 
 def _fits(at: At) -> bool:

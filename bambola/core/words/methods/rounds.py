@@ -7,6 +7,7 @@ from bambola.core.words.marked import N_, Plural
 SENTENCES: dict[str, str | Plural] = {
     "rounds.of": N_("This is round {n} of {of}."),
     "rounds.first": N_("Roll the wool of this round tight and felt {part} to {size}."),
+    "rounds.first-wound": N_("Wind the wool of this round on tight, and felt {part} to {size}."),
     "rounds.next": N_(
         "Wind a strip about {wide} wide on, taut, across the last one; pin its start."
     ),

@@ -11,8 +11,12 @@ SENTENCES: dict[str, str | Plural] = {
     "wrap-limb.from-middle": N_(
         "Catch it at the middle of the limb, and wind to one end and then to the other."
     ),
+    "wrap-limb.from-both": N_(
+        "Catch it on the wire where the body will be, and wind out along the one and then the other."
+    ),
     "wrap-limb.from-body": N_("Catch it at the body, and wind to the tip."),
     "wrap-limb.over": N_("Carry it {over} past the end of the wire and fold it back."),
+    "wrap-limb.to": N_("End it where the wire goes on into the {part:lower}; leave that bare."),
     "wrap-limb.stab": N_("Stab along both sides of the wire, turning by sixths."),
     "wrap-limb.roll": N_("Roll it in the palms, and measure at its top, middle and end."),
     "wrap-limb.start": N_("Tear the wool, never cut it."),
