@@ -131,12 +131,16 @@ def test_firm_takes_longer_than_medium_and_soft_less(bench: Bench) -> None:
 def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(220), bench)
     steps = steps_of(plan)
-    assert steps["join:head"].minutes == 12 and steps["join:ear"].minutes == 24
+    # A join of ten centimetres takes twelve minutes, three of them to set up; a wart took as long as a thigh.
+    for part, copies in (("head", 1), ("ear", 2), ("nose", 1)):
+        line = plan.solids.of(part)[0][1].join_line_mm
+        assert steps[f"join:{part}"].minutes == pytest.approx(copies * (3 + 9 * line / 100))
+    assert steps["join:muffler"].minutes == 12
     assert steps["cut:spine"].minutes == 10 and steps["bend:spine"].minutes == 10
     rest = plan.minutes - steps["finish"].minutes
     skin = sum(p.exposed_cm2 * p.count for p in plan.parts)
     assert steps["finish"].minutes == pytest.approx(min(0.25 * skin, rest / 10))
-    assert 18 * 60 < plan.minutes < 22 * 60
+    assert 17 * 60 < plan.minutes < 22 * 60
 
 
 @pytest.mark.parametrize(("apart", "rows"), [(40.0, 1), (8.0, 5)])

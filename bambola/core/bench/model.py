@@ -54,10 +54,11 @@ class Pace(Frozen):
     """How fast the maker works: starting values, to be replaced by logged hours.
 
     A part takes ``setup`` minutes and ``per_gram`` minutes per gram to the power 0.8, times the
-    factor of its firmness; a join ``join`` minutes besides its wool, each of cutting and bending a wire
-    ``wire`` minutes. Smoothing takes ``smooth`` minutes per cm² of skin, but no more than a tenth of all
-    the rest. Judged by us from what makers say: a small ball is firm in half an hour, a simple wired figure
-    in an hour and a half, one coated on its wire in five; a join is gone round from both sides at least once.
+    factor of its firmness; a join of 10 cm round ``join`` minutes besides its wool, of which a quarter is
+    setting up and the rest goes with its length; each of cutting and bending a wire ``wire`` minutes.
+    Smoothing takes ``smooth`` minutes per cm² of skin, but no more than a tenth of all the rest. Judged by us
+    from what makers say: a small ball is firm in half an hour, a simple wired figure in an hour and a half,
+    one coated on its wire in five; a join is gone round from both sides at least once.
     """
 
     setup: Annotated[float, Field(ge=0, le=600)] = 5.0

@@ -88,11 +88,14 @@ def minutes_for(
     grams: Mapping[TaskKey, float],
     pace: Pace,
     firmness: str,
+    line_mm: float,
 ) -> float:
-    """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on.
+    """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on. ``line_mm`` is
+    how long the line is at which the part is joined.
 
     A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
-    takes its own minutes. What is smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
+    and blending take as long as that line is.
+    What is smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
         return 0.0
@@ -107,10 +110,16 @@ def minutes_for(
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
-    start = pace.join if sort in ("join", "pair") else pace.setup
+    start = pace.join if task.kind == "dress" else pace.setup
+    if sort in ("join", "pair", "blend") and task.kind != "dress":
+        whole = pace.join if sort != "blend" else pace.setup
+        start = whole * (SETTING_UP + (1 - SETTING_UP) * line_mm / JOIN_MM)
     return float(copies * (start + pace.per_gram * mass**0.8 * factor))
 
 
+JOIN_MM, SETTING_UP = 100.0, 0.25
+"""A join of this length takes the minutes that the bench says, so much of them to set up. Judged.
+See craft.md, 12."""
 SMOOTHING_SHARE = 0.1
 """Smoothing takes no more than this share of all the rest of the making. Judged. See craft.md, 5."""
 
@@ -127,8 +136,10 @@ def number_steps(
     pace: Pace,
     firmness: Mapping[str, str],
     skin_cm2: float,
+    lines_mm: Mapping[str, float],
 ) -> tuple[Step, ...]:
-    """The steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the end."""
+    """The steps of ``order`` with numbers, reasons and minutes; ``skin_cm2`` is to be smoothed at the end;
+    parts are joined along lines of ``lines_mm``."""
     jobs = {part.id: part for part in work.parts}
     steps = []
     for n, (task, rules, after) in enumerate(
@@ -145,7 +156,9 @@ def number_steps(
                 _reasons(rules),
                 task.needle,
                 task.wool,
-                minutes_for(task, jobs, grams, pace, firm),
+                minutes_for(
+                    task, jobs, grams, pace, firm, lines_mm.get(base_part(task.part) or "", 0.0)
+                ),
                 task.checks,
                 task.cautions,
                 task.key,

@@ -57,6 +57,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         bench.pace,
         {p.id: p.firmness for p in figure.parts},
         sum(solid.exposed_mm2 for solid in new.solids.measured) / 100.0,
+        _join_lines(new.solids),
     )
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
@@ -181,6 +182,12 @@ def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
     wished = max(brief.steady, WARN_DEG)
     ways = remedies(prints, found.centre_mm, found.mass_g, placement.height, wished, footed)
     return replace(found, remedies=ways)
+
+
+def _join_lines(solids: Solids) -> dict[str, float]:
+    """For each part how long the line is at which a copy of it is joined, mm."""
+    pairs = zip(solids.placement.copies, solids.measured, strict=True)
+    return {copy.part.id: solid.join_line_mm for copy, solid in pairs}
 
 
 def _counts(solids: Solids) -> dict[str, int]:
