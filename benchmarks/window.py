@@ -61,10 +61,10 @@ def _window():  # type: ignore[no-untyped-def]
     from PyQt6.QtWidgets import QApplication
 
     from bambola.desk.kit.theme import Theme, load_faces
-    from bambola.desk.running.apart import Apart
+    from bambola.desk.running.worker_process import WorkerProcess
     from bambola.desk.session.planner import PLANNING
     from bambola.desk.session.settings import Settings
-    from bambola.desk.session.studio import Studio
+    from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.app import calm_collector, give_memory_back, pass_over_loaded
     from bambola.desk.shell.window import Window
     from bambola.store import Journal
@@ -79,7 +79,9 @@ def _window():  # type: ignore[no-untyped-def]
     settings = Settings(QSettings(str(scratch / "s.ini"), QSettings.Format.IniFormat))
     calm_collector()
     pass_over_loaded()
-    window = Window(Studio(apart=Apart(PLANNING)), theme, settings, Journal(scratch / "journal"))
+    window = Window(
+        EditorSession(apart=WorkerProcess(PLANNING)), theme, settings, Journal(scratch / "journal")
+    )
     window.resize(1280, 800)
     return window
 

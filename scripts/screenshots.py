@@ -19,7 +19,7 @@ from bambola.demo import HERON, PICTURES, sample_shelf
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import FACE, MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
@@ -68,7 +68,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     theme.set(dark=bool(look.get("dark")), scale=float(str(look.get("scale", 1.0))))
     kept = QSettings(str(scratch / f"{path.stem}.ini"), QSettings.Format.IniFormat)
     settings = Settings(kept)
-    window = Window(Studio(), theme, settings, Journal(scratch / "journal"))
+    window = Window(EditorSession(), theme, settings, Journal(scratch / "journal"))
     window.resize(1280, 800)
     if look.get("pose") != "begin":
         window.open_demo()

@@ -19,7 +19,7 @@ _AT_MOST_S = 180
 """What all of them may take on two calm cores; see CONTRIBUTING.md."""
 
 
-class Calm:
+class Throttle:
     """What the fixed sum took in this process and in those that it has started."""
 
     def __init__(self, measures: bool) -> None:
@@ -59,4 +59,4 @@ def pytest_configure(config: pytest.Config) -> None:
     """Take part in a run of tests."""
     is_started = hasattr(config, "workerinput")
     starts_others = not is_started and bool(config.getoption("numprocesses", None))
-    config.pluginmanager.register(Calm(measures=not starts_others), "calm")
+    config.pluginmanager.register(Throttle(measures=not starts_others), "calm")

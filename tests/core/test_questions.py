@@ -65,7 +65,7 @@ def test_every_question_a_plan_asks_is_one_that_is_known_and_so_are_all_it_offer
                 for option in notice.options:
                     assert question.read(option.id) == option.id, (notice.code, option.id)
                     answered = Brief(height=made * share).answered(notice.code, option.id)
-                    assert answered.said(question) == option.id
+                    assert answered.answer_to(question) == option.id
                 assert not list(set_aside(document.figure, answered, default_bench()))
     assert asked >= {"thin-limb", "join", "eye-size", "soft-centre"}
 

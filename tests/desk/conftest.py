@@ -18,11 +18,11 @@ from bambola.core.sight import silhouette
 from bambola.core.sight.silhouette import Pixels
 from bambola.core.solids import Detail
 from bambola.desk.kit import pictures
-from bambola.desk.kit.pictures import Darkroom, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.session import bench_desk
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell import files
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order import make_view
@@ -34,9 +34,9 @@ from bambola.store import Journal
 def pictures_made_once() -> Iterator[None]:
     """The same picture of the same figure is cast once in all tests: most open the same demo."""
     known: dict[tuple[object, ...], Picture] = {}
-    cast, portrait = Darkroom._cast, pictures.portrait
+    cast, portrait = RenderQueue._cast, pictures.portrait
 
-    def kept(room: Darkroom, shot: Shot) -> Picture:
+    def kept(room: RenderQueue, shot: RenderRequest) -> Picture:
         if pictures.portrait is not portrait:  # a test has put something else in its place
             return cast(room, shot)
         # Coarse dots with hard edges of few facets do; how it looks is held against a sheet (test_relief).
@@ -50,7 +50,7 @@ def pictures_made_once() -> Iterator[None]:
         return known[key]
 
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(Darkroom, "_cast", kept)
+        patch.setattr(RenderQueue, "_cast", kept)
         patch.setattr(pictures, "stage_of", lambda placement: stage_of(placement, Detail.UNION))
         yield
 
@@ -95,7 +95,7 @@ def new_window(qtbot: QtBot, tmp_path: Path) -> Iterator[Callable[[], Window]]:
         theme = Theme()
         theme.set(dark=False, scale=1.0)
         settings = Settings(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat))
-        window = Window(Studio(), theme, settings, Journal(tmp_path / "journal"))
+        window = Window(EditorSession(), theme, settings, Journal(tmp_path / "journal"))
         window.resize(1280, 800)  # whatever the screen that is none says it has room for
         made.append(window)
         window.show()

@@ -16,7 +16,7 @@ from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell import app
 from bambola.desk.shell.window import Window
 from bambola.shipped import default_bench
@@ -24,8 +24,8 @@ from bambola.store import bench_book
 from bambola.store.bench_book import BenchBook
 
 
-def opened(path: Path) -> tuple[Studio, BenchDesk]:
-    studio = Studio()
+def opened(path: Path) -> tuple[EditorSession, BenchDesk]:
+    studio = EditorSession()
     desk = BenchDesk(studio, BenchBook(path, studio.bench))
     studio.take(load_demo(BADGER), None)
     return studio, desk
@@ -135,7 +135,7 @@ def test_a_damaged_bench_never_stops_the_work(
 
 def test_two_windows_share_what_one_has_written(qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "shared.sqlite"
-    one, two = (BenchDesk(Studio(), BenchBook(path, default_bench())) for _ in range(2))
+    one, two = (BenchDesk(EditorSession(), BenchBook(path, default_bench())) for _ in range(2))
     one.put_wool(one.base.wool_by_id["woad"].replaced(grams=30.0))
     two.put_wool(two.base.wool_by_id["madder"].replaced(grams=20.0))
     assert two.base.wool_by_id["woad"].grams == 30.0

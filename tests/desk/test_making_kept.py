@@ -17,7 +17,7 @@ from bambola.core.plan import Plan
 from bambola.demo import BADGER
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MOST_NOTE, MakeView
 from bambola.store import Journal
@@ -30,7 +30,7 @@ def started(tmp_path: Path, qtbot: QtBot) -> Iterator[Callable[[], Window]]:
     made: list[Window] = []
 
     def start() -> Window:
-        studio = Studio()
+        studio = EditorSession()
         book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
         settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
         window = Window(studio, Theme(), settings, Journal(tmp_path / "journal"), book)

@@ -20,7 +20,7 @@ from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
 from bambola.demo import TOAD
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import ORDER, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
@@ -362,7 +362,7 @@ def test_a_window_that_is_killed_in_make_comes_back_to_its_last_entry(
         theme = Theme()
         theme.set(dark=False, scale=1.0)
         settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
-        studio = Studio()
+        studio = EditorSession()
         book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
         made = Window(studio, theme, settings, Journal(tmp_path / "journal"), book)
         made.show()

@@ -19,7 +19,7 @@ from bambola.core.figure.additions import with_wire
 from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.desk.kit.flow import FlowLayout
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running import mishap
 from bambola.desk.session.settings import RECENT_MOST, Settings
@@ -72,12 +72,12 @@ def test_a_refusal_stays_and_good_news_goes_by_itself(qtbot: QtBot) -> None:
 
 
 def test_only_the_newest_wish_for_a_picture_is_followed(qtbot: QtBot) -> None:
-    room = Darkroom({"core-batt": "#dddddd"})
-    made: list[Print] = []
+    room = RenderQueue({"core-batt": "#dddddd"})
+    made: list[RenderResult] = []
     room.developed.connect(lambda _, it: made.append(it))
     placement = place(one_ball(40.0))
     for turn in range(0, 300, 10):
-        room.wish("it", Shot(placement, Camera(turn=turn), 0.5, 1))
+        room.wish("it", RenderRequest(placement, Camera(turn=turn), 0.5, 1))
     qtbot.waitUntil(lambda: room.is_idle, timeout=10_000)
     assert 1 <= len(made) <= 3 and made[-1].shot.camera == Camera(turn=290)
     room.close()

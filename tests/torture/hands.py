@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.window import Window
 from bambola.store import Journal
 from tests.torture.tally import Tally
@@ -133,7 +133,7 @@ def open_window(folder: Path) -> Window:
     theme = Theme()
     theme.set(dark=False, scale=1.0)
     settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
-    window = Window(Studio(), theme, settings, Journal(folder / "journal"))
+    window = Window(EditorSession(), theme, settings, Journal(folder / "journal"))
     window.resize(1280, 800)
     window.show()
     return window

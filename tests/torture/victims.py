@@ -22,12 +22,12 @@ def editor(folder: Path) -> None:
     from bambola.desk.session.bench_desk import BenchDesk
     from bambola.desk.session.settings import Settings
     from bambola.desk.session.sittings import Sittings
-    from bambola.desk.session.studio import Studio
+    from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.files import FileDesk
     from bambola.store import Journal
 
     app = QApplication([])
-    studio, window = Studio(), QWidget()
+    studio, window = EditorSession(), QWidget()
     store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
     settings, journal = Settings(store), Journal(folder / "journal")
     files = FileDesk(window, studio, settings, journal, Sittings(BenchDesk(studio)))
@@ -61,7 +61,7 @@ def maker(folder: Path) -> None:
 
     from bambola.desk.kit.theme import Theme
     from bambola.desk.session.settings import Settings
-    from bambola.desk.session.studio import Studio
+    from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.window import Window
     from bambola.desk.stations.order import make_view
     from bambola.store import Journal
@@ -71,7 +71,7 @@ def maker(folder: Path) -> None:
     app = QApplication([])
     store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
     book = BenchBook(folder / "bench.sqlite", default_bench())
-    window = Window(Studio(), Theme(), Settings(store), Journal(folder / "journal"), book)
+    window = Window(EditorSession(), Theme(), Settings(store), Journal(folder / "journal"), book)
     window.show()
     window.open_demo()
     pad = window.order_station.make

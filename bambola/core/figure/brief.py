@@ -90,7 +90,7 @@ class Brief(Frozen):
             schools[choice] = school
         return self.model_copy(update={"schools": schools})
 
-    def said(self, question: Question[A]) -> A | None:
+    def answer_to(self, question: Question[A]) -> A | None:
         """The answer to a question, if it has one that may be."""
         said = self.answers.get(question.code)
         return None if said is None else question.read(said)

@@ -24,10 +24,10 @@ from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.plan.judging.changes import changes
 from bambola.core.plan.judging.findings import Findings
 from bambola.core.plan.judging.notices import find_notices
-from bambola.core.plan.making.at_size import AtSize, at_size, may_fold, wire_school
+from bambola.core.plan.making.at_size import SizedAnalysis, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
 from bambola.core.plan.making.jobs import layers_of, lightness
-from bambola.core.plan.making.made import AsMade, as_made
+from bambola.core.plan.making.made import OriginalAnalysis, as_made
 from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
 from bambola.core.resize import wanted_size
@@ -126,7 +126,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
 
 
-def _stood_on(new: AtSize) -> frozenset[str]:
+def _stood_on(new: SizedAnalysis) -> frozenset[str]:
     """The parts that carry the figure: what is on the ground, and what that hangs on; none where the part all
     others sit on lies there itself."""
     by_id = new.resized.figure.by_id
@@ -143,7 +143,7 @@ def _stood_on(new: AtSize) -> frozenset[str]:
     return frozenset(carrying)
 
 
-def _as_it_was(made: AsMade, brief: Brief) -> AtSize:
+def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
     """The figure as it was, made by the maker's schools."""
     schools = repr(sorted(brief.schools.items()))
     if schools not in made.sizes:
@@ -151,7 +151,7 @@ def _as_it_was(made: AsMade, brief: Brief) -> AtSize:
     return made.sizes[schools]
 
 
-def _usual(made: AsMade, brief: Brief, new: AtSize) -> Work | None:
+def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:
     """The work by the schools that are usual, where the maker has others. Another neck is another size: its
     wool weighs, and its wire goes elsewhere."""
     if "neck" not in followed(brief.schools):
@@ -160,7 +160,7 @@ def _usual(made: AsMade, brief: Brief, new: AtSize) -> Work | None:
     return at_size(made, brief.model_copy(update={"schools": plain})).work
 
 
-def _standing(made: AsMade, new: AtSize, brief: Brief) -> Balance:
+def _standing(made: OriginalAnalysis, new: SizedAnalysis, brief: Brief) -> Balance:
     """Balance with its remedies, or with the place of the loop for a figure that hangs."""
     placement = new.solids.placement
     found = balance(
@@ -197,7 +197,9 @@ def _counts(solids: Solids) -> dict[str, int]:
     return counts
 
 
-def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int]) -> PartPlan:
+def _part_plan(
+    part_id: str, new: SizedAnalysis, bench: Bench, counts: Mapping[str, int]
+) -> PartPlan:
     part, sized, wool = (
         new.resized.figure.by_id[part_id],
         new.resized.parts[part_id],
@@ -221,7 +223,7 @@ def _part_plan(part_id: str, new: AtSize, bench: Bench, counts: Mapping[str, int
     )
 
 
-def _fittings(new: AtSize, corrected: bool) -> tuple[FittingPlan, ...]:
+def _fittings(new: SizedAnalysis, corrected: bool) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
@@ -241,7 +243,7 @@ def _fittings(new: AtSize, corrected: bool) -> tuple[FittingPlan, ...]:
     return (*rows, *_bought(new))
 
 
-def _bought(new: AtSize) -> Iterator[FittingPlan]:
+def _bought(new: SizedAnalysis) -> Iterator[FittingPlan]:
     """Garments that are bought: ordered by how far they are round, and kept at that."""
     for part in new.resized.figure.parts:
         drawn, dress = new.resized.was.by_id[part.id].garment, part.garment

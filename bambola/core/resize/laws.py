@@ -172,7 +172,7 @@ def size_row(part: Part, s: float, kept: str | None) -> tuple[Row | None, tuple[
 def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     """The garment a part is, at scale ``s``: one that is bought keeps its size, unless it is replaced."""
     dress = part.garment
-    if dress is not None and brief.said(BoughtGarment(part.id)) == Worn.REPLACED:
+    if dress is not None and brief.answer_to(BoughtGarment(part.id)) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
     return dress and dress.scaled(s)
 
@@ -195,7 +195,7 @@ def size_fitting(fitting: Fitting, s: float, bench: Bench, brief: Brief) -> Fitt
     """``fitting`` as it is used at scale ``s``: drawn pieces by its size, weight by its cube."""
     size = wanted_size(fitting, s, brief.corrected)
     if fitting.follows == "ready-made":
-        chosen = brief.said(EyeSize(fitting.id))
+        chosen = brief.answer_to(EyeSize(fitting.id))
         if isinstance(chosen, Sized):
             size = chosen.mm
         elif chosen is Eyes.FELTED:
@@ -233,7 +233,7 @@ def size_core(fitting: Fitting, shape: Shape, said: Cored | None) -> Fitting | N
 
 def core_rule(part: Part, core: Fitting | None, s: float, brief: Brief) -> tuple[SizeRule, ...]:
     """What makes a part larger, so that it hides the hard core in it, where the maker said so."""
-    if core is None or brief.said(HardCore(core.id)) is not Cored.LARGER:
+    if core is None or brief.answer_to(HardCore(core.id)) is not Cored.LARGER:
         return ()
     needed = wanted_size(core, s) + 2 * HIDE_MM
     return (SizeRule(rule="multiply", value=max(1.0, needed / (part.shape.smallest_mm * s))),)

@@ -85,7 +85,7 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
     these only the lowest and the highest as made can ever be the lowest and the highest.
     """
     cores = [fitting for fitting in figure.fittings if fitting.kind == "core"]
-    own_way = {core.part for core in cores if brief.said(HardCore(core.id)) is Cored.LARGER}
+    own_way = {core.part for core in cores if brief.answer_to(HardCore(core.id)) is Cored.LARGER}
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
@@ -176,7 +176,7 @@ def _sized(
             base = sized[part.parent].carries
         rules: tuple[SizeRule, ...] = ()
         if ruled:
-            _, kept = size_row(part, base, brief.said(Repeated(part.id)))
+            _, kept = size_row(part, base, brief.answer_to(Repeated(part.id)))
             larger = core_rule(part, cores.get(part.id), base, brief)
             rules = rules_for(part, brief) + kept + larger
         fitted = size_part(
@@ -184,10 +184,10 @@ def _sized(
             rules,
             base,
             bench.packed_density(figure, part),
-            brief.said(Impossible(part.id)),
+            brief.answer_to(Impossible(part.id)),
             corrections(part, base) if ruled and brief.corrected else (),
         )
-        if fitted.carries != base and brief.said(SitsOn(part.id)) == Sitting.FIGURE:
+        if fitted.carries != base and brief.answer_to(SitsOn(part.id)) == Sitting.FIGURE:
             fitted = replace(fitted, carries=base)
         sized[part.id] = fitted
     return sized
@@ -205,7 +205,7 @@ def keeps_with(part: Part, figure: Figure) -> bool:
 def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
     """A part with all that is said of it at its new size."""
     base = sized.base
-    row, _ = size_row(part, base, brief.said(Repeated(part.id)) if ruled else None)
+    row, _ = size_row(part, base, brief.answer_to(Repeated(part.id)) if ruled else None)
     # How deep a part is pushed in goes with its own length, not with its parent's.
     own = next(n for n in ("height", "length") if n in sized.from_mm)
     deeper = sized.to_mm[own] / sized.from_mm[own] if sized.bent_by else base
@@ -233,7 +233,7 @@ def _at(
     for drawn in figure.fittings:
         grown = sized[drawn.part].carries
         used = size_fitting(drawn, grown, bench, brief) if ruled else drawn
-        held = size_core(used, shapes[drawn.part], brief.said(HardCore(drawn.id)))
+        held = size_core(used, shapes[drawn.part], brief.answer_to(HardCore(drawn.id)))
         if held is not None:
             fittings.append(gap_kept(held, wanted_size(drawn, grown), shapes[drawn.part]))
     new = figure.replaced(parts=tuple(parts), fittings=tuple(fittings))

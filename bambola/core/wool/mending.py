@@ -17,7 +17,7 @@ PAIR_SIZE = 0.06
 PAIR_WEIGHT = 0.08
 """The two of a pair may differ by so much in size and weight. See craft.md, 7."""
 
-Deed = Literal["right", "felt on", "add", "take off"]
+Repair = Literal["right", "felt on", "add", "take off"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +25,7 @@ class Mending:
     """What to do with a piece: ``grams`` to add or take off (0 otherwise). ``density_now`` and the
     density it is to end at in g/cm³, ``too_big`` how much too large it is, as a share of its size."""
 
-    deed: Deed
+    deed: Repair
     grams: float
     density_now: float
     density_then: float

@@ -40,11 +40,11 @@ from bambola.core.words import (
     changes,
     doubts,
     face,
-    holding,
     methods,
     names,
     notices,
     order,
+    phrases,
     refusals,
     rescue,
     steps,
@@ -65,7 +65,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **rescue.SENTENCES,
     **wool.SENTENCES,
     **doubts.SENTENCES,
-    **holding.SENTENCES,
+    **phrases.SENTENCES,
     **names.SENTENCES,
     **methods.SENTENCES,
     **refusals.SENTENCES,
@@ -143,7 +143,7 @@ class Words(Formatter):
         if isinstance(value, Fact):
             return self.say(value)
         if isinstance(value, Holds):
-            return self.say(holding.held(value.value))
+            return self.say(phrases.held(value.value))
         if isinstance(value, Sizes):
             return self._apart(show_sizes(value.values, self.units))
         if isinstance(value, tuple):

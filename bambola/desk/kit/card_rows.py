@@ -16,7 +16,7 @@ from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
@@ -35,7 +35,7 @@ def how_sure(portion: Portion) -> str:
 class PortionRow(QWidget):
     """One wool of a part: swatch, name, what to take and what to keep by."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._colour = QColor()
@@ -113,7 +113,7 @@ class PortionRow(QWidget):
 class WireRow(QWidget):
     """A wire through the part, laid straight with its bends."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._wire: CutWire | None = None
@@ -183,7 +183,7 @@ class WireRow(QWidget):
 class FittingRow(QWidget):
     """A fitting on the part: the size to use, and the size that would match."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._id = ""

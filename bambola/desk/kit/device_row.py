@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QInputDialog, QLabel, QMenu, QPushButton, QWidget
 
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.devices.link import DeviceLink, ports
 from bambola.language import N_, tr
 
@@ -23,7 +23,7 @@ class DeviceRow(QWidget):
     ``does`` tells what a connected one is good for.
     """
 
-    def __init__(self, studio: Studio, theme: Theme, kind: str, does: str) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, kind: str, does: str) -> None:
         super().__init__()
         self.studio, self.theme, self.kind, self._does = studio, theme, kind, does
         self.link = DeviceLink(kind, self)

@@ -26,7 +26,7 @@ from bambola.core.solids import Copy, Detail, outline_of_copy, outlines
 from bambola.core.solids.forms import Array
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 VIEWS = ("front", "side", "back")
@@ -42,7 +42,7 @@ class HoldView(QDialog):
     def __init__(
         self,
         parent: QWidget,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
         true_size: TrueSize,
         part: str | None,

@@ -26,15 +26,15 @@ from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle
 from bambola.desk.kit.sizes_row import SizesRow
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.timers import CALM_MS, Calm
-from bambola.desk.session.studio import Studio
+from bambola.desk.running.timers import CALM_MS, Throttle
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
 class PartCard(QWidget):
     """A sheet of paper with everything about the selected part."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setAccessibleName(tr("Part in hand"))
@@ -63,7 +63,7 @@ class PartCard(QWidget):
         self._wires: list[WireRow] = []
         self._fittings: list[FittingRow] = []
         # It stands beside what is pulled: it need not follow the hand as closely.
-        self._calm = Calm(self, CALM_MS, self.refresh)
+        self._calm = Throttle(self, CALM_MS, self.refresh)
         studio.plan_changed.connect(self._calm.ask)
         studio.selection.part_changed.connect(self.refresh)
         studio.units_changed.connect(self.refresh)
@@ -156,7 +156,7 @@ class PartCard(QWidget):
 class BundleView(QWidget):
     """The core's loose bundle beside the finished part, at one scale."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._portion: Portion | None = None

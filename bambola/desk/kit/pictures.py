@@ -15,7 +15,7 @@ from bambola.store import KeptPictures
 
 
 @dataclass(frozen=True)
-class Shot:
+class RenderRequest:
     """A wished picture: whose, from where, how fine; with ``kept``, one of an earlier session does, however
     fine it is."""
 
@@ -27,10 +27,10 @@ class Shot:
 
 
 @dataclass(frozen=True)
-class Print:
+class RenderResult:
     """A finished picture with its pixmap."""
 
-    shot: Shot
+    shot: RenderRequest
     picture: Picture
     pixmap: QPixmap
 
@@ -42,7 +42,7 @@ def to_image(pixels: np.ndarray) -> QImage:
     return QImage(data, columns, rows, 4 * columns, QImage.Format.Format_RGBA8888).copy()
 
 
-class Darkroom(QObject):
+class RenderQueue(QObject):
     """Makes pictures one at a time in the background; a newer wish replaces one still waiting. Each comes
     by ``developed``, or is ``spoilt`` with the error that ended it."""
 
@@ -53,20 +53,20 @@ class Darkroom(QObject):
         super().__init__()
         self.colours = colours
         self._background = Background("darkroom")
-        self._waiting: dict[str, Shot] = {}
+        self._waiting: dict[str, RenderRequest] = {}
         self._busy: set[str] = set()
         self._closed = False
         self._stages: list[tuple[Placement, Stage]] = []
         self._kept = KeptPictures()
 
-    def wish(self, name: str, shot: Shot) -> None:
+    def wish(self, name: str, shot: RenderRequest) -> None:
         """Ask for a picture under ``name``; it comes by :attr:`developed`."""
         if self._closed:
             return
         self._waiting[name] = shot
         self._next(name)
 
-    def keep(self, made: Print) -> None:
+    def keep(self, made: RenderResult) -> None:
         """Keep a picture for the next session."""
         figure, camera = made.shot.placement.figure, made.shot.camera
         colours = dict(self.colours)
@@ -98,7 +98,7 @@ class Darkroom(QObject):
             lambda error: self._spoil(name, error),
         )
 
-    def _finish(self, name: str, shot: Shot, picture: Picture) -> None:
+    def _finish(self, name: str, shot: RenderRequest, picture: Picture) -> None:
         self._busy.discard(name)
         self.developed.emit(name, _print(shot, picture))
         self._next(name)
@@ -109,7 +109,7 @@ class Darkroom(QObject):
         self.spoilt.emit(name, error)
         self._next(name)
 
-    def _cast(self, shot: Shot) -> Picture:
+    def _cast(self, shot: RenderRequest) -> Picture:
         if shot.kept:
             kept = self._kept.of(shot.placement.figure, shot.camera, self.colours)
             if kept is not None:
@@ -121,5 +121,5 @@ class Darkroom(QObject):
         return portrait(stage, shot.camera, shot.step, self.colours, shot.smooth)
 
 
-def _print(shot: Shot, picture: Picture) -> Print:
-    return Print(shot, picture, QPixmap.fromImage(to_image(picture.pixels)))
+def _print(shot: RenderRequest, picture: Picture) -> RenderResult:
+    return RenderResult(shot, picture, QPixmap.fromImage(to_image(picture.pixels)))

@@ -11,7 +11,7 @@ from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.words import kind
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
 KINDS = (
@@ -23,7 +23,7 @@ KINDS = (
 )
 
 
-def rule_words(studio: Studio, rule: SizeRule | None) -> str:
+def rule_words(studio: EditorSession, rule: SizeRule | None) -> str:
     """A size rule in the maker's words."""
     if rule is None or rule.rule == "scale":
         return tr("follows the height")
@@ -46,7 +46,12 @@ class RuleButton(QToolButton):
     """Shows whether a size has a rule of its own; pressing it offers the rules."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, part: str, measure: str, parent: QWidget | None = None
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        part: str,
+        measure: str,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme, self.part, self.measure = studio, theme, part, measure
@@ -74,7 +79,9 @@ class RuleButton(QToolButton):
         fill_rule_menu(self._menu, self.studio, self.part, self.measure, self)
 
 
-def fill_rule_menu(menu: QMenu, studio: Studio, part: str, measure: str, parent: QWidget) -> None:
+def fill_rule_menu(
+    menu: QMenu, studio: EditorSession, part: str, measure: str, parent: QWidget
+) -> None:
     """The rules on offer for one measure, the one in force ticked."""
     menu.clear()
     now = studio.rule_of(part, measure)
@@ -88,7 +95,7 @@ def fill_rule_menu(menu: QMenu, studio: Studio, part: str, measure: str, parent:
         menu.addAction(action)
 
 
-def set_rule(studio: Studio, part: str, measure: str, rule: str, parent: QWidget) -> None:
+def set_rule(studio: EditorSession, part: str, measure: str, rule: str, parent: QWidget) -> None:
     """Lay the rule ``rule`` on a measure, asking for its number where it needs one."""
     if rule in ("", "hold"):
         held = SizeRule(measure=measure, rule="hold") if rule else None

@@ -12,7 +12,7 @@ from bambola.core.words import kind
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.rule_button import fill_rule_menu, rule_words
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
@@ -22,7 +22,7 @@ class SizesRow(Painted):
     Pressing one, or Enter on it, offers the rules it can follow.
     """
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, "")
         self.studio = studio
         self.words: list[tuple[str, str, str]] = []

@@ -21,7 +21,7 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 
 _HAND_MOVES = (
@@ -35,7 +35,7 @@ _HAND_MOVES = (
 class SlipTray(QWidget):
     """One slip at a time, with a way to leaf through the others; open questions come first."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setAccessibleName(tr("Questions"))
@@ -265,7 +265,7 @@ class QuestionBadge(QPushButton):
 
     asked = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setCursor(Qt.CursorShape.PointingHandCursor)

@@ -12,7 +12,7 @@ from bambola.core.methods.fills import fills_of
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 LETTERS = 19.0
@@ -22,7 +22,7 @@ LETTERS = 19.0
 class StepPicture(QWidget):
     """Paints the drawing of a sheet as large as there is room."""
 
-    def __init__(self, studio: Studio, theme: Theme, true_size: TrueSize) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, true_size: TrueSize) -> None:
         super().__init__()
         self.studio, self.theme, self.true_size = studio, theme, true_size
         true_size.changed.connect(lambda: self.show_sheet(self.sheet, self._told))

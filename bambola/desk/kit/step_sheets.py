@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.methods import Sheet, SlotError, sheet_for
 from bambola.core.order import Step
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 
 KEPT = 6
 """As many sheets are kept: some back, the one in hand and the next."""
@@ -15,7 +15,7 @@ AHEAD_MS = 250
 class StepSheets:
     """Sheets of a studio's plan. The next one is made while the hands are at this one."""
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: EditorSession) -> None:
         self.studio = studio
         self._kept: list[Sheet] = []
         self._next: Step | None = None

@@ -25,24 +25,24 @@ from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import CALM_MS, at_most_every, nudge
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
-def bead_colour(step: Step, studio: Studio, theme: Theme) -> QColor:
+def bead_colour(step: Step, studio: EditorSession, theme: Theme) -> QColor:
     """The wool a step lays, or grey for wire and joins."""
     if step.wool:
         return QColor(studio.bench.wool_by_id[step.wool].colour)
     return QColor("#9A948E") if step.kind in ("cut wire", "bend and bind") else theme.dyes.woad
 
 
-def place_in_hand(studio: Studio) -> int:
+def place_in_hand(studio: EditorSession) -> int:
     """Where the step in hand stands among all; the first until one is taken up."""
     keys: list[str] = [step.key for step in studio.plan.steps] if studio.plan else []
     return keys.index(studio.selection.step) if studio.selection.step in keys else 0
 
 
-def take_up(studio: Studio, step: Step) -> None:
+def take_up(studio: EditorSession, step: Step) -> None:
     """Bring a step to hand, and its part with it."""
     studio.selection.take_step(step.key)
     if step.part:
@@ -52,7 +52,7 @@ def take_up(studio: Studio, step: Step) -> None:
 class StepList(PaintedList):
     """The steps in their order, however they are hung: the one in hand is the same everywhere."""
 
-    def __init__(self, studio: Studio, theme: Theme, name: str) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, name: str) -> None:
         super().__init__(theme, name, ListModel(self._caption))
         self.studio = studio
         self.taken.connect(self._take)
@@ -111,7 +111,7 @@ LOW_PX = 480
 class ThreadStrip(StepList):
     """All steps on one thread; arrow keys walk it, the step in hand is told below."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(studio, theme, tr("Order of making"))
         self._retell = at_most_every(self, CALM_MS, self._update_line)
         studio.units_changed.connect(self.redraw)
@@ -229,7 +229,7 @@ class ThreadStrip(StepList):
 class WoolShelf(QWidget):
     """Every wool of the plan as a bundle on a shelf, sized by its weight, with what to buy."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setAccessibleName(tr("Wool for the whole figure"))

@@ -31,7 +31,7 @@ def once(parent: QObject, milliseconds: int) -> QTimer:
     return timer
 
 
-class Calm(QObject):
+class Throttle(QObject):
     """Does something at once, and then no more often than every ``milliseconds``: the last time counts."""
 
     def __init__(self, parent: QObject, milliseconds: int, do: Callable[[], object]) -> None:

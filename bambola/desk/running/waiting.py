@@ -23,7 +23,7 @@ def waiting() -> Iterator[None]:
         QGuiApplication.restoreOverrideCursor()
 
 
-class Felt:
+class BusyCursor:
     """Work that is mostly quick. Where the last go of it was felt, the cursor says so during the next."""
 
     def __init__(self) -> None:

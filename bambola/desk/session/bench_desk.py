@@ -14,7 +14,7 @@ from bambola.core.bench.glues import Glue
 from bambola.core.bench.records import merged
 from bambola.core.figure.model import in_letters
 from bambola.core.wool.learning import Estimate, estimates, learned
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
 
 _WATCH_MS = 1000
@@ -27,7 +27,7 @@ class BenchDesk(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, studio: Studio, book: BenchBook | None = None) -> None:
+    def __init__(self, studio: EditorSession, book: BenchBook | None = None) -> None:
         super().__init__()
         self.studio = studio
         self.book = book or BenchBook(None, studio.bench)

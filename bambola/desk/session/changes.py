@@ -14,14 +14,14 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.resize import ResizeError
 
 if TYPE_CHECKING:
-    from bambola.desk.session.studio import Studio
+    from bambola.desk.session.studio import EditorSession
 
 REFUSALS = (ResizeError, OrderConflictError)
 """Why something cannot be planned."""
 
 
 @dataclass(frozen=True)
-class Held:
+class DocumentState:
     """The frozen values on the table, replaced together."""
 
     figure: Figure
@@ -40,7 +40,9 @@ class Planned:
 class Change(QUndoCommand):
     """Some frozen values in place of others, with their plans until those are let go."""
 
-    def __init__(self, studio: Studio, held: Held, plan: Plan, words: str, gesture: int) -> None:
+    def __init__(
+        self, studio: EditorSession, held: DocumentState, plan: Plan, words: str, gesture: int
+    ) -> None:
         super().__init__(words)
         self.studio, self.gesture, self.is_merged = studio, gesture, False
         assert studio.plan is not None
@@ -68,7 +70,7 @@ class Change(QUndoCommand):
     def undo(self) -> None:
         self._show(self.before, self.plan_before)
 
-    def _show(self, held: Held, known: Planned | None) -> None:
+    def _show(self, held: DocumentState, known: Planned | None) -> None:
         bench = self.studio.bench
         if known is None or known.bench is not bench:  # let go, or counted and learned anew since
             try:

@@ -12,8 +12,8 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
-from bambola.desk.running.apart import Apart, EndedError
 from bambola.desk.running.background import Background, Job
+from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.planning import put_together
 
 PLANNING = "bambola.desk.session.planning:Planning"
@@ -27,7 +27,7 @@ class Planner:
         self,
         planned: Callable[[Figure, Brief, Plan], None],
         refused: Callable[[Exception], None],
-        apart: Apart | None = None,
+        apart: WorkerProcess | None = None,
     ) -> None:
         self._planned, self._refused, self._apart = planned, refused, apart
         self._sent: tuple[Figure, Bench, int | None] | None = None
@@ -89,7 +89,7 @@ class Planner:
                 return self._plan_apart(self._apart, figure, brief, bench)
         return make_plan(figure, brief, bench)
 
-    def _plan_apart(self, apart: Apart, figure: Figure, brief: Brief, bench: Bench) -> Plan:
+    def _plan_apart(self, apart: WorkerProcess, figure: Figure, brief: Brief, bench: Bench) -> Plan:
         sent, start = self._sent, None
         if sent is None or sent[0] is not figure or sent[1] is not bench or sent[2] != apart.number:
             start = figure, bench, as_made(figure, bench).solids.measured

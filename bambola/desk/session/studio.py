@@ -23,13 +23,13 @@ from bambola.core.quantities import Units
 from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
-from bambola.desk.running.apart import Apart
 from bambola.desk.running.background import CalledOffError
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.timers import Calm
-from bambola.desk.running.waiting import Felt
+from bambola.desk.running.timers import Throttle
+from bambola.desk.running.waiting import BusyCursor
+from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.asking import Asking
-from bambola.desk.session.changes import REFUSALS, Change, Held
+from bambola.desk.session.changes import REFUSALS, Change, DocumentState
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
 from bambola.language import N_, spoken, tr
@@ -44,7 +44,7 @@ KEPT_PLANS = 30
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
 
-class Studio(Asking):
+class EditorSession(Asking):
     """Figure, brief, bench, plan and selection, announcing their changes."""
 
     figure_changed = pyqtSignal()
@@ -58,7 +58,7 @@ class Studio(Asking):
     """Saved under another name, it is another design; what it was called before."""
     refused = pyqtSignal(str)
 
-    def __init__(self, bench: Bench | None = None, apart: Apart | None = None) -> None:
+    def __init__(self, bench: Bench | None = None, apart: WorkerProcess | None = None) -> None:
         """``apart`` is the process in which plans are made while a hand pulls, if there is one."""
         super().__init__()
         self.bench = bench or default_bench()
@@ -77,14 +77,14 @@ class Studio(Asking):
         self._made_plan: Plan | None = None
         self._made_for: Figure | None = None
         self._gestures = itertools.count(1)
-        self._follow = Calm(self, FOLLOW_MS, self.follow_hand)
+        self._follow = Throttle(self, FOLLOW_MS, self.follow_hand)
         self._planner = Planner(self._planned, self._not_planned, apart)
         self._pulled_mm: float | None = None
         self._pulled_by = 0
         self._takes_plan = False
         self.undo_stack = QUndoStack(self)
         self._recent: deque[Change] = deque()
-        self._planning = Felt()
+        self._planning = BusyCursor()
         self.undo_stack.cleanChanged.connect(self._clean_changed)
         self.undo_stack.indexChanged.connect(self._done_or_undone)
 
@@ -226,7 +226,7 @@ class Studio(Asking):
         if figure is self.figure and survey == self.survey:
             return True
         brief = self.brief.of(figure)
-        return self._change(Held(figure, brief, survey), words, gesture)
+        return self._change(DocumentState(figure, brief, survey), words, gesture)
 
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
         """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence."""
@@ -286,7 +286,9 @@ class Studio(Asking):
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
         self._push(
-            Change(self, Held(figure, brief, self.survey), plan, tr(_HEIGHT), self._pulled_by)
+            Change(
+                self, DocumentState(figure, brief, self.survey), plan, tr(_HEIGHT), self._pulled_by
+            )
         )
         self._takes_plan = False
 
@@ -320,9 +322,9 @@ class Studio(Asking):
         brief = change(self.brief)
         if self.figure is None or brief == self.brief:
             return self.figure is not None
-        return self._change(Held(self.figure, brief, self.survey), words, gesture)
+        return self._change(DocumentState(self.figure, brief, self.survey), words, gesture)
 
-    def _change(self, held: Held, words: str, gesture: int) -> bool:
+    def _change(self, held: DocumentState, words: str, gesture: int) -> bool:
         try:
             plan = self.plan
             if held.figure is not self.figure or held.brief is not self.brief or plan is None:
@@ -341,12 +343,12 @@ class Studio(Asking):
         if len(self._recent) > KEPT_PLANS:
             self._recent.popleft().let_plans_go()
 
-    def now(self) -> Held:
+    def now(self) -> DocumentState:
         """What is on the table."""
         assert self.figure is not None
-        return Held(self.figure, self.brief, self.survey)
+        return DocumentState(self.figure, self.brief, self.survey)
 
-    def show(self, held: Held, plan: Plan) -> None:
+    def show(self, held: DocumentState, plan: Plan) -> None:
         """Put figure, brief, survey and their plan in place; for undo commands only."""
         new_figure, new_survey = held.figure is not self.figure, held.survey != self.survey
         new_plan = plan is not self.plan

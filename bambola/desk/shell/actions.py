@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMainWindow, QMenu
 
-from bambola.desk.kit.deed import Deed, Menu
+from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.language import tr
 
 
@@ -32,7 +32,7 @@ class Actions:
                 else:
                     menu.addAction(self._action(deed))
 
-    def _action(self, deed: Deed) -> QAction:
+    def _action(self, deed: MenuAction) -> QAction:
         action = QAction(tr(deed.words), self._window)
         if deed.keys:
             action.setShortcut(QKeySequence(deed.keys))

@@ -145,15 +145,15 @@ def set_up(theme: Theme, settings: Settings) -> Window:
     from dataclasses import replace
 
     from bambola.desk.kit.icons import icon
-    from bambola.desk.running.apart import Apart
+    from bambola.desk.running.worker_process import WorkerProcess
     from bambola.desk.session.planner import PLANNING
-    from bambola.desk.session.studio import Studio
+    from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.window import Window
     from bambola.store import Journal
     from bambola.store.bench_book import bench_path
     from bambola.store.salvage import open_book
 
-    studio = Studio(apart=Apart(PLANNING))
+    studio = EditorSession(apart=WorkerProcess(PLANNING))
     studio.units = replace(settings.units, decimal=decimal(), wisp=tr("a wisp"))
     book, trouble = open_book(bench_path(), studio.bench)
     window = Window(studio, theme, settings, Journal(), book)

@@ -12,7 +12,7 @@ from bambola.core.export.formats import Asked, ExportRefusedError, Format
 from bambola.core.wool.splitting import SplitPlan
 from bambola.desk.running.background import Background
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.files import write_made
 from bambola.language import tr
 
@@ -23,7 +23,7 @@ class ExportDesk(QObject):
     done = pyqtSignal(str)
     failed = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, sittings: Sittings) -> None:
+    def __init__(self, studio: EditorSession, sittings: Sittings) -> None:
         super().__init__()
         self.studio, self.sittings = studio, sittings
         self._background = Background("exports")

@@ -25,7 +25,7 @@ from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import at_most_every, nudge, once
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.export_jobs import ExportDesk
 from bambola.files import FileRefusedError, read_regular
 from bambola.files.limited import StoppedError
@@ -54,7 +54,7 @@ class FileDesk(QObject):
     def __init__(
         self,
         window: QWidget,
-        studio: Studio,
+        studio: EditorSession,
         settings: Settings,
         journal: Journal,
         sittings: Sittings,

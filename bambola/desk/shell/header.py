@@ -9,7 +9,7 @@ from bambola.desk.kit.elided import ElidedLabel
 from bambola.desk.kit.slips import QuestionBadge
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 _ROOMY = 900
@@ -21,7 +21,7 @@ _BARE = 620
 class Header(QWidget):
     """Title, heights, stations, questions: visible at every station."""
 
-    def __init__(self, stations: tuple[str, ...], studio: Studio, theme: Theme) -> None:
+    def __init__(self, stations: tuple[str, ...], studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.path = StitchedPath(stations, theme, tr("Stations"))

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola import __version__
-from bambola.desk.kit.deed import Deed
+from bambola.desk.kit.menu_action import MenuAction
 from bambola.language import N_, tr
 
 HAND_KEYS = (
@@ -59,7 +59,7 @@ HAND_KEYS = (
 )
 
 
-def show_keys(window: QWidget, deeds: Sequence[Deed]) -> None:
+def show_keys(window: QWidget, deeds: Sequence[MenuAction]) -> None:
     """Every key, those of the hands first."""
     rows = [
         *HAND_KEYS,

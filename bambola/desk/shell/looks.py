@@ -10,7 +10,7 @@ from bambola.core.quantities import LengthUnit, MassUnit
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.waiting import waiting
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 
 TEXT_SCALES = (1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
@@ -20,7 +20,7 @@ class Looks(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, settings: Settings) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, settings: Settings) -> None:
         super().__init__()
         self.studio, self.theme, self.settings = studio, theme, settings
 

@@ -39,7 +39,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.background import Job as Running
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.for_others import ForOthers, PatternError
 from bambola.language import tr, trn
 
@@ -54,7 +54,7 @@ class PacketDialog(QDialog):
     def __init__(
         self,
         parent: QWidget,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
         settings: Settings,
         splits: Mapping[str, SplitPlan],

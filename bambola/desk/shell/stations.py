@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure import menu as measure_menu
 from bambola.desk.stations.order import menu as order_menu
 from bambola.desk.stations.page import Page, StationMenu
@@ -26,9 +26,9 @@ from bambola.language import N_, tr
 class Shared:
     """What the stations of one window have in common."""
 
-    studio: Studio
+    studio: EditorSession
     theme: Theme
-    darkroom: Darkroom
+    darkroom: RenderQueue
     bench_desk: BenchDesk
     true_size: TrueSize
     sittings: Sittings

@@ -23,7 +23,7 @@ from bambola.core.relief import Camera
 from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
@@ -34,14 +34,14 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.actions import Actions
 from bambola.desk.shell.curtain import keep_picture, usual_size
-from bambola.desk.shell.deeds import menus_of
 from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.learning import learn
 from bambola.desk.shell.looks import Looks
+from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.message import MessageStrip
 from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
 from bambola.desk.shell.true_paper import hold_here
@@ -68,7 +68,7 @@ class Window(QMainWindow):
 
     def __init__(
         self,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
         settings: Settings,
         journal: Journal,
@@ -78,7 +78,7 @@ class Window(QMainWindow):
         self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
         self.bench_desk = BenchDesk(studio, book)
         self.true_size = TrueSize(settings)
-        self.darkroom = Darkroom(studio.bench.colours)
+        self.darkroom = RenderQueue(studio.bench.colours)
         self.sittings = Sittings(self.bench_desk)
         self.lesson = Lesson(settings)
         self.looks = Looks(studio, theme, settings)

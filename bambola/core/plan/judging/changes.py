@@ -9,7 +9,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Holds, Mm, fact, together
 from bambola.core.order import Change, differences
 from bambola.core.order.tasks import MIDDLE_FROM_MM, STOUT_FROM_MM
-from bambola.core.plan.making.at_size import FOLDED_MM, AtSize
+from bambola.core.plan.making.at_size import FOLDED_MM, SizedAnalysis
 from bambola.core.plan.making.dress import dress_of
 from bambola.core.plan.making.jobs import LINES_MM, SMALL_MM
 from bambola.core.resize import HELD_MM, NEEDLE_REACH_MM, held_mm
@@ -30,7 +30,7 @@ FIRST = (
 """What matters more is told first."""
 
 
-def changes(old: AtSize, new: AtSize, bench: Bench) -> tuple[Change, ...]:
+def changes(old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> tuple[Change, ...]:
     """What is made otherwise at the size ``new`` than at ``old``, and why."""
     every = (*_rewired(old, new), *differences(old.work, new.work))
     found = sorted(every, key=lambda change: FIRST.index(change.what))
@@ -41,7 +41,7 @@ def changes(old: AtSize, new: AtSize, bench: Bench) -> tuple[Change, ...]:
     )
 
 
-def _rewired(old: AtSize, new: AtSize) -> Iterator[Change]:
+def _rewired(old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Change]:
     """Another number of wires to cut."""
     was, now = len(old.resized.figure.wires), len(new.resized.figure.wires)
     if was != now and now:
@@ -49,7 +49,7 @@ def _rewired(old: AtSize, new: AtSize) -> Iterator[Change]:
         yield Change(None, "wire", str(was), str(now), text)
 
 
-def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[Fact]:
+def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> Iterator[Fact]:
     part = change.part
     if part is None:
         small = new.resized.to_height < FOLDED_MM <= old.resized.to_height
@@ -95,7 +95,7 @@ def _causes(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[
             yield fact("cause.firmed", small=Mm(SMALL_MM))
 
 
-def _made(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[Fact]:
+def _made(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench) -> Iterator[Fact]:
     part = change.part
     assert part is not None
     if "on wire" in (change.was, change.now):
@@ -110,7 +110,7 @@ def _made(change: Change, old: AtSize, new: AtSize, bench: Bench) -> Iterator[Fa
         yield fact("cause.apart", under=Mm(bench.apart_mm))
 
 
-def _joined(change: Change, new: AtSize) -> Iterator[Fact]:
+def _joined(change: Change, new: SizedAnalysis) -> Iterator[Fact]:
     job = next(job for job in new.work.parts if job.id == change.part)
     if job.made in ("in place", "detail"):
         yield Fact("cause.built-in-place")
@@ -132,7 +132,7 @@ def _joined(change: Change, new: AtSize) -> Iterator[Fact]:
     )
 
 
-def _dressed(part: str, old: AtSize, new: AtSize) -> Iterator[Fact]:
+def _dressed(part: str, old: SizedAnalysis, new: SizedAnalysis) -> Iterator[Fact]:
     a, b = (dress_of(f.by_id[part], f) for f in (old.resized.figure, new.resized.figure))
     same = abs(a.stretched_mm - b.stretched_mm) < 0.05
     yield fact(

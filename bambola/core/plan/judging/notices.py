@@ -87,7 +87,7 @@ def _hard(found: Findings) -> Iterator[Notice]:
             continue
         part, sized = figure.by_id[fitting.part], found.resized.parts[fitting.part]
         question = HardCore(fitting.id)
-        said = found.brief.said(question)
+        said = found.brief.answer_to(question)
         wanted = wanted_size(fitting, sized.base)
         thick = (
             was.by_id[part.id].shape.smallest_mm * sized.base if said else part.shape.smallest_mm
@@ -126,7 +126,7 @@ def _joins(found: Findings) -> Iterator[Notice]:
     wished = held_by(found.resized.figure, found.wished)
     for join in found.stresses:
         question = WeakJoin(join.part)
-        answer = found.brief.said(question)
+        answer = found.brief.answer_to(question)
         drawn = wished[join.part]
         if join.stress_kpa <= ALLOWED_KPA[drawn] and answer is None:
             continue
@@ -177,7 +177,7 @@ def _dress(found: Findings) -> Iterator[Notice]:
         if not row.bought:
             continue
         question = BoughtGarment(row.part)
-        answer = found.brief.said(question)
+        answer = found.brief.answer_to(question)
         loose = row.opening_mm > matches[row.part] * (1 + LOOSE)
         stuck = not row.passes_over and opened(part_of[row.part], found.resized.figure)
         if row.fits and not loose and not stuck and answer is None:
@@ -245,7 +245,7 @@ def _eyes(found: Findings) -> Iterator[Notice]:
         if row.id not in by_id or by_id[row.id].follows != "ready-made":
             continue
         question = EyeSize(row.id)
-        answer = found.brief.said(question)
+        answer = found.brief.answer_to(question)
         if abs(row.deviation_pct) <= EYE_TOLERANCE * 100 and answer is None:
             continue
         below = [size for size in sizes if size <= row.wanted_mm][-1:]

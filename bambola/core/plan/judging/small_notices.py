@@ -52,7 +52,7 @@ def _sitting(found: Findings) -> Iterator[Notice]:
         was = found.resized.was
         sitting += [p.name for p in was.parts if p.parent == part.id and keeps_with(p, was)]
         question = SitsOn(part.id)
-        said = found.brief.said(question)
+        said = found.brief.answer_to(question)
         if not sitting or (
             (abs(off - 1) <= OWN_WAY or sized.carries == sized.base) and said is None
         ):
@@ -152,7 +152,7 @@ def _reaches(found: Findings) -> Iterator[Notice]:
     for prop, parts in found.held.items():
         gap, part = max((prop_gap(placement, prop, part), part) for part in parts)
         question = Reach(prop)
-        said = found.brief.said(question)
+        said = found.brief.answer_to(question)
         if gap <= TOUCHES_MM and said is None:
             continue
         longer = fact("reach.longer.effect", times=MOST_LONGER)

@@ -214,7 +214,7 @@ def _settled(found: Findings) -> Iterator[Notice]:
     """A wire that is stout enough since another metal was chosen for it; that can be taken back."""
     for wire in found.wires:
         question = WireStock(wire.id)
-        answer = found.brief.said(question)
+        answer = found.brief.answer_to(question)
         if wire.holds < HOLDS:
             continue
         if isinstance(answer, InMetal):
@@ -270,7 +270,7 @@ def _routes(found: Findings) -> Iterator[Notice]:
         return
     nodes = {node.id: node.part for node in figure.nodes}
     told: dict[str, list[Fact]] = {}
-    bare = {t.part for t in found.asked if found.brief.said(TooThin(t.part)) == Thin.BARE}
+    bare = {t.part for t in found.asked if found.brief.answer_to(TooThin(t.part)) == Thin.BARE}
     parts = {frozenset((b.a, b.b)): b.part or nodes[b.b] for b in figure.bones}
     for bone, (there, asked) in missing_strands(figure).items():
         part = parts[bone]

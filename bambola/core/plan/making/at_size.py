@@ -40,12 +40,12 @@ from bambola.core.figure.questions import (
 )
 from bambola.core.order import Work, followed
 from bambola.core.order.schools import ChoiceId
-from bambola.core.plan.making.jobs import Marked, work_of
-from bambola.core.plan.making.made import AsMade, Prepared, Prints, Wish
+from bambola.core.plan.making.jobs import PartOverrides, work_of
+from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, Prepared, Prints
 from bambola.core.plan.making.masses import fitting_masses, held_by
 from bambola.core.plan.making.reaching import arms_made_longer
 from bambola.core.plan.making.ways import in_one_mass, ways_of
-from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, rewooled, wire_up
+from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, recompute_wool, wire_up
 from bambola.core.resize import Made, Resized, resize, way_of_making
 from bambola.core.solids import Solids, measure_solids
 
@@ -54,7 +54,7 @@ TAPED_MM = 3.0
 
 
 @dataclass(frozen=True)
-class AtSize:
+class SizedAnalysis:
     """One figure at one size, with everything that is weighed, cut and joined.
 
     ``wished`` are the joins as drawn, answered or chosen by school; ``joins`` what they came to, where the
@@ -82,27 +82,27 @@ FOLDED_MM = 120.0
 _FOLDED = "continuous"
 
 
-def wire_school(made: AsMade, brief: Brief) -> str:
+def wire_school(made: OriginalAnalysis, brief: Brief) -> str:
     """How its wire is laid: by the maker's school, folded where that was the answer, or as drawn."""
-    if may_fold(made, brief) and brief.said(Folding(made.figure.id)) == Laid.FOLDED:
+    if may_fold(made, brief) and brief.answer_to(Folding(made.figure.id)) == Laid.FOLDED:
         return _FOLDED
     return school_of(made.figure, brief.schools.get("wire"))
 
 
-def may_fold(made: AsMade, brief: Brief) -> bool:
+def may_fold(made: OriginalAnalysis, brief: Brief) -> bool:
     """Whether the figure has become so small that one folded wire could do for the several that it has."""
     if brief.height is None or "wire" in brief.schools or len(made.figure.wires) < 2:
         return False
     return brief.height < FOLDED_MM <= made.solids.placement.height
 
 
-def at_size(made: AsMade, brief: Brief) -> AtSize:
+def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
     """Size, weigh and cut; then again with what the maker answered about limbs too thin for wire.
 
     A limb made stouter weighs more and may ask for stouter wire, so that is gone over again.
     """
     choices = _choices(made, brief)
-    wish = Wish(
+    wish = BuildOptions(
         wire_school(made, brief),
         through=frozenset(_led_through(made, brief)),
         doubled=choices.doubled,
@@ -112,7 +112,7 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     reaching = arms_made_longer(made, brief)
     first = _once(made, wish, brief, reaching, choices)
     asked = {thin.part: thin for thin in first.asked}
-    said = {part: brief.said(TooThin(part)) for part in asked}
+    said = {part: brief.answer_to(TooThin(part)) for part in asked}
     if not any(said.values()):
         return first
     wish = replace(
@@ -155,19 +155,19 @@ def at_size(made: AsMade, brief: Brief) -> AtSize:
     return replace(again, asked=(*first.asked, *later))
 
 
-def _led_through(made: AsMade, brief: Brief) -> list[str]:
+def _led_through(made: OriginalAnalysis, brief: Brief) -> list[str]:
     """The parts that the maker wants wire to run on into."""
     led = [part for part, said in answered(brief.answers, WeakJoin) if said == Joined.WIRE]
     if (
         brief.schools.get("neck") == "wire"
         and made.neck
-        and brief.said(WeakJoin(made.neck)) is None
+        and brief.answer_to(WeakJoin(made.neck)) is None
     ):
         led.append(made.neck)
     return [part for part in led if part in made.figure.by_id]
 
 
-def _choices(made: AsMade, brief: Brief) -> Chosen:
+def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
     """The wire the maker asked for by answers: diameters, metals and second strands."""
     diameters: dict[str, float] = {}
     metals: dict[str, str] = {}
@@ -199,12 +199,12 @@ def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
 
 
 def _once(
-    made: AsMade,
-    wish: Wish,
+    made: OriginalAnalysis,
+    wish: BuildOptions,
     brief: Brief,
     floors: Mapping[str, tuple[SizeRule, ...]],
     choices: Chosen,
-) -> AtSize:
+) -> SizedAnalysis:
     asked = brief
     for part, rules in floors.items():
         asked = asked.ruled(part, (*asked.rules.get(part, ()), *rules))
@@ -226,27 +226,29 @@ def _once(
             for row in joined.stresses
             if row.part in wished
             and row.kind == wished[row.part]
-            and not _told(made, brief, row.part)
+            and not _chosen_join(made, brief, row.part)
         }
         if joins != wished:
             changed = {part for part, join in joins.items() if join != wished[part]}
-            wool, lumps = rewooled(made, solids, wired, brief, joins, resized.scale, changed)
+            wool, lumps = recompute_wool(made, solids, wired, brief, joins, resized.scale, changed)
             joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
-        p.id for p in resized.figure.parts if brief.said(BoughtGarment(p.id)) == Worn.BUILT_ROUND
+        p.id
+        for p in resized.figure.parts
+        if brief.answer_to(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
     schools = followed(brief.schools)
     in_one = any(in_one_mass(part, resized.figure, made.bench) for part in resized.figure.parts)
     to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
-    marked = Marked(
+    marked = PartOverrides(
         rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
     )
     rest = (made.bench, joined.pegs, made.neck, marked)
     work = work_of(*job, schools, *rest)
     usual = work_of(*job, {}, *rest) if schools else None
-    return AtSize(
+    return SizedAnalysis(
         prepared,
         resized,
         solids,
@@ -296,7 +298,7 @@ def _ways(solids: Solids, bench: Bench, one_mass: bool) -> dict[str, Made]:
 
 
 def _wished(
-    made: AsMade, brief: Brief, figure: Figure, ways: Mapping[str, Made]
+    made: OriginalAnalysis, brief: Brief, figure: Figure, ways: Mapping[str, Made]
 ) -> dict[str, Join]:
     """How every part is to be joined, as answered, by the maker's school, or as drawn.
 
@@ -308,13 +310,13 @@ def _wished(
         if part.parent is None:
             continue
         grown = ways[part.id] in ("in place", "detail") or part.garment is not None
-        found[part.id] = "fringe" if grown else _told(made, brief, part.id) or part.join
+        found[part.id] = "fringe" if grown else _chosen_join(made, brief, part.id) or part.join
     return found
 
 
-def _told(made: AsMade, brief: Brief, part: str) -> Join | None:
+def _chosen_join(made: OriginalAnalysis, brief: Brief, part: str) -> Join | None:
     """What the maker said of a join: in answer to its question, or of all necks. None: let its load say."""
-    answer = brief.said(WeakJoin(part))
+    answer = brief.answer_to(WeakJoin(part))
     if answer == Joined.LEAVE:
         return made.figure.by_id[part].join
     school = followed(brief.schools).get("neck") if part == made.neck else None
@@ -336,7 +338,7 @@ class _Joined:
 
 
 def _joined(
-    made: AsMade,
+    made: OriginalAnalysis,
     solids: Solids,
     wired: Wired,
     joins: dict[str, Join],
@@ -362,7 +364,7 @@ def _joined(
     return _Joined(wired, joins, pegged, masses, stresses)
 
 
-def _solids(made: AsMade, base: Solids, resized: Resized) -> Solids:
+def _solids(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
     """The solids at the new size; ``base`` are those as made."""
     if resized.even:
         s = resized.scale

@@ -33,7 +33,7 @@ flat ones, which keep their outline only if they are firm, nor those that bear o
 
 
 @dataclass(frozen=True, slots=True)
-class Marked:
+class PartOverrides:
     """What the order has to be told of single parts: bought garments that the maker would build what they sit
     on round, limbs whose wool the maker would wind on with glue, thin all along or not, and those with so
     little wool on their wire that it would spin. ``choices`` are those of how parts are made that the figure
@@ -56,7 +56,7 @@ def work_of(
     bench: Bench,
     pegs: Sequence[CutWire] = (),
     neck: str | None = None,
-    marked: Marked = Marked(),
+    marked: PartOverrides = PartOverrides(),
 ) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
     the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""

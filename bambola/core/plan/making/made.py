@@ -44,14 +44,14 @@ from bambola.core.solids import CopySolid, Solids, measure_solids, measured_befo
 from bambola.core.wool import part_wool
 
 if TYPE_CHECKING:
-    from bambola.core.plan.making.at_size import AtSize
+    from bambola.core.plan.making.at_size import SizedAnalysis
 
 Prints = list[tuple[int, np.ndarray]]
 """What bears on the ground: number of the copy and its outline (n, 2) mm."""
 
 
 @dataclass(frozen=True)
-class Wish:
+class BuildOptions:
     """How the maker wants the figure made: the school it is wired by, parts left bare, joins wired through,
     parts with one strand less, wires with a second strand beside them; other than usual ``ways``; and what of
     the figure itself is ``altered``, as JSON."""
@@ -78,7 +78,7 @@ class Prepared:
 
 
 @dataclass(frozen=True)
-class AsMade:
+class OriginalAnalysis:
     """A figure as it was made on a bench."""
 
     figure: Figure
@@ -87,9 +87,9 @@ class AsMade:
     prints: Prints
     feet: np.ndarray
     joins: dict[str, JoinStress]
-    sizes: dict[str, AtSize] = field(default_factory=dict)
+    sizes: dict[str, SizedAnalysis] = field(default_factory=dict)
     measured: list[Solids] = field(default_factory=list)
-    wired: dict[Wish, Prepared] = field(default_factory=dict)
+    wired: dict[BuildOptions, Prepared] = field(default_factory=dict)
 
     @cached_property
     def choices(self) -> frozenset[ChoiceId]:
@@ -119,13 +119,13 @@ class AsMade:
         self.measured.insert(0, solids)
         del self.measured[_REMEMBER_SIZES:]
 
-    def prepared(self, wish: Wish) -> Prepared:
+    def prepared(self, wish: BuildOptions) -> Prepared:
         """The figure wired as wished; the same value for the same wish."""
         if wish not in self.wired:
             self.wired[wish] = self._prepare(wish)
         return self.wired[wish]
 
-    def _prepare(self, wish: Wish) -> Prepared:
+    def _prepare(self, wish: BuildOptions) -> Prepared:
         figure, placement = self.figure, self.solids.placement
         measured = self.solids
         if wish.altered:
@@ -205,7 +205,7 @@ class AsMade:
         return found
 
 
-class Yardsticks(list["AsMade"]):
+class Yardsticks(list["OriginalAnalysis"]):
     """The figures last measured, the newest first."""
 
 
@@ -219,7 +219,7 @@ def as_made(
     bench: Bench,
     told: Callable[[float], bool] | None = None,
     before: tuple[CopySolid, ...] | None = None,
-) -> AsMade:
+) -> OriginalAnalysis:
     """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
     in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
     yardsticks = memory().kept(Yardsticks)
@@ -229,7 +229,7 @@ def as_made(
     solids = measured_before(figure, before) if before is not None else None
     solids = solids or measure_solids(figure, told=told)
     prints = footprints(solids.placement)
-    made = AsMade(
+    made = OriginalAnalysis(
         figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)
     )
     yardsticks.insert(0, made)
@@ -254,7 +254,7 @@ def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinSt
     return {row.part: row for row in rows}
 
 
-def _yardstick(made: AsMade, solids: Solids, rigging: Rigging | None) -> Yardstick:
+def _yardstick(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) -> Yardstick:
     """What the drawn wires bore, with their own weight."""
     if rigging is None:
         return Yardstick({}, {}, {}, {})

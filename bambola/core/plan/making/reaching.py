@@ -14,7 +14,7 @@ from bambola.core.resize import resize
 from bambola.core.solids import PlacedFitting, Placement, place, solid_of
 
 if TYPE_CHECKING:
-    from bambola.core.plan.making.made import AsMade
+    from bambola.core.plan.making.made import OriginalAnalysis
 
 TOUCHES_MM = 1.0
 """What is nearer than this is touched: wool gives as much. Judged. See craft.md, 6."""
@@ -91,7 +91,7 @@ def prop_gap(placement: Placement, prop: str, part: str) -> float:
     return min(gap_mm(placement, p, part) for p in placement.fittings if p.fitting.id == prop)
 
 
-def longer_arm(made: AsMade, brief: Brief, prop: str, part: str) -> float | None:
+def longer_arm(made: OriginalAnalysis, brief: Brief, prop: str, part: str) -> float | None:
     """How many times as long the limb of ``part`` must be to reach a prop at the new size; None if it cannot
     be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
     limb = limb_of(made.figure, part)
@@ -117,7 +117,7 @@ def longer_arm(made: AsMade, brief: Brief, prop: str, part: str) -> float | None
     return high[0] if high[1] <= TOUCHES_MM else None
 
 
-def arms_made_longer(made: AsMade, brief: Brief) -> dict[str, tuple[SizeRule, ...]]:
+def arms_made_longer(made: OriginalAnalysis, brief: Brief) -> dict[str, tuple[SizeRule, ...]]:
     """What makes the arms longer for which the maker asked."""
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:

@@ -44,7 +44,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Brief, Figure, Metal, Part
 from bambola.core.figure.questions import Centre, SoftCentre, answered
-from bambola.core.plan.making.made import AsMade, Prepared, Prints
+from bambola.core.plan.making.made import OriginalAnalysis, Prepared, Prints
 from bambola.core.plan.making.masses import (
     centre_of,
     fitting_masses,
@@ -73,7 +73,7 @@ class Wired:
 
 
 def wire_up(
-    made: AsMade,
+    made: OriginalAnalysis,
     prepared: Prepared,
     solids: Solids,
     prints: Prints,
@@ -131,8 +131,8 @@ def wire_up(
     return Wired(gauges, wires, thin, loads, needs, wool, lumps)
 
 
-def rewooled(
-    made: AsMade,
+def recompute_wool(
+    made: OriginalAnalysis,
     solids: Solids,
     wired: Wired,
     brief: Brief,
@@ -148,7 +148,7 @@ def rewooled(
 
 
 def _wool(
-    made: AsMade,
+    made: OriginalAnalysis,
     solids: Solids,
     gauges: Mapping[str, Gauge],
     brief: Brief,

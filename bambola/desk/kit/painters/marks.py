@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
 
 from bambola.core.relief import Picture
-from bambola.desk.kit.pictures import Print, to_image
+from bambola.desk.kit.pictures import RenderResult, to_image
 from bambola.desk.kit.theme import Theme
 
 
@@ -141,7 +141,9 @@ def outline_of(
     return at, QPixmap.fromImage(to_image(pixels))
 
 
-def outlined(made: Print, parts: Sequence[tuple[str | None, QColor]], ratio: float) -> QPixmap:
+def outlined(
+    made: RenderResult, parts: Sequence[tuple[str | None, QColor]], ratio: float
+) -> QPixmap:
     """A figure's picture with lines round some of its parts; ``ratio`` is pixels a line's unit."""
     pixmap = QPixmap(made.pixmap)
     painter = QPainter(pixmap)

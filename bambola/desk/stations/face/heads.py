@@ -16,9 +16,9 @@ from bambola.core.relief import Camera
 from bambola.core.solids import Placement, own_copy, place
 from bambola.core.solids.touch import skin_seat
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.shown_head import ShownHead, head_alone
 from bambola.language import tr
 
@@ -39,13 +39,13 @@ class HeadsView(Painted):
     camera_changed = pyqtSignal()
     together_wanted = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("The face, as made and as it will be"))
         self.studio, self.darkroom = studio, darkroom
         self.camera = Camera()
         self.part = ""
         self.mark = ""
-        self._prints: dict[str, Print] = {}
+        self._prints: dict[str, RenderResult] = {}
         self._alone: dict[str, tuple[Placement, str, Placement]] = {}
         self.beside = ""
         self._other: tuple[Figure, Variant, Placement] | None = None
@@ -162,12 +162,12 @@ class HeadsView(Painted):
                 continue
             step = 1 / (shown.per_mm * self.devicePixelRatioF())
             had = self._prints.get(name)
-            shot = Shot(shown.placement, self.camera, step, 1 if self._pulled else 2)
+            shot = RenderRequest(shown.placement, self.camera, step, 1 if self._pulled else 2)
             # Solids are told apart by identity: arrays do not compare.
             if had is None or had.shot.placement is not shot.placement or had.shot != shot:
                 self.darkroom.wish(name, shot)
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if name in (OLD, NEW):
             self._prints[name] = made
             self.update()

@@ -9,7 +9,7 @@ from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, express
 from bambola.core.facts import Fact
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
 POSES = (("", N_("as made")), ("sitting", N_("sitting")), ("waving", N_("waving")),
@@ -22,7 +22,7 @@ class LooksBar(QWidget):
 
     beside_chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.expression, self.pose, self.variant = QComboBox(), QComboBox(), QComboBox()

@@ -25,7 +25,7 @@ from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 MOVED_MM = 0.05
@@ -39,7 +39,7 @@ class MarkCard(Paper):
     taken = pyqtSignal(str)
     part_taken = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Marks of the face"))
         self.studio = studio
         self.mark: Mark | None = None

@@ -15,13 +15,13 @@ from bambola.core.figure import Sight
 from bambola.core.relief import Camera
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.heads import HeadsView
 from bambola.desk.stations.face.looks_bar import LooksBar
 from bambola.desk.stations.face.mark_card import MarkCard
@@ -34,7 +34,7 @@ class FaceStation(Page):
     """The heads and their strips on the left, the marks on the right."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, true_size: TrueSize
     ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme

@@ -11,14 +11,14 @@ from bambola.core.quantities import show_length
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
 class StripView(Painted):
     """Three strips: from the crown, from the midline, round at the eyes."""
 
-    def __init__(self, studio: Studio, theme: Theme, true_size: TrueSize) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, true_size: TrueSize) -> None:
         super().__init__(theme, tr("Strips of the face"))
         self.studio, self.true_size = studio, true_size
         self.face: Face | None = None

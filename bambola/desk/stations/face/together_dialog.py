@@ -25,7 +25,7 @@ from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 PATIENCE_S = 2.0
@@ -35,7 +35,7 @@ PATIENCE_S = 2.0
 class TogetherDialog(QDialog):
     """Figures to tick on the left, on the right their one weigh-out, order and labels."""
 
-    def __init__(self, parent: QWidget, studio: Studio, theme: Theme) -> None:
+    def __init__(self, parent: QWidget, studio: EditorSession, theme: Theme) -> None:
         super().__init__(parent)
         self.studio, self.theme = studio, theme
         self.setWindowTitle(tr("Make variants together"))

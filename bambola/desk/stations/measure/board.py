@@ -8,9 +8,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QMouseEvent, QWheelEvent
 
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board_view import BoardView
 from bambola.desk.stations.measure.lay import Lay, zoomed
 from bambola.desk.stations.measure.number_entry import NumberEntry
@@ -28,7 +28,7 @@ class Board(BoardView):
     picture_dropped = pyqtSignal(str)
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, sighting: Sighting
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, sighting: Sighting
     ) -> None:
         super().__init__(studio, theme, darkroom, sighting)
         self.repeats, self._done_at = 1, 0.0

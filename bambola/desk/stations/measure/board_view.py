@@ -21,10 +21,10 @@ from bambola.core.relief import Camera
 from bambola.core.solids import AXES, Copy, Placement, outline_of_copy
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import outlined
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
 from bambola.desk.stations.measure.lay import Lay, fitted, picture_box, zoomed
 from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
@@ -49,7 +49,7 @@ class BoardView(Painted):
     view_changed = pyqtSignal()
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, sighting: Sighting
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, sighting: Sighting
     ) -> None:
         super().__init__(theme, tr("Board with the figure"))
         self.studio, self.darkroom, self.sighting = studio, darkroom, sighting
@@ -59,8 +59,8 @@ class BoardView(Painted):
         self.shows_picture = True
         self._own_lay = False
         self._origin: tuple[Figure, Survey, NDArray[np.float64]] | None = None
-        self._print: Print | None = None
-        self._marked: tuple[Print, object, QPixmap] | None = None
+        self._print: RenderResult | None = None
+        self._marked: tuple[RenderResult, object, QPixmap] | None = None
         self._progress: dict[str, float] = {}
         self._settle = once(self, 120)
         self._settle.timeout.connect(self._wish)
@@ -226,9 +226,11 @@ class BoardView(Painted):
         pixel = 1 / (self.lay.scale * self.devicePixelRatioF())
         whole = self.placement()
         step = max(pixel, whole.height / 1400)
-        self.darkroom.wish(PRINT, Shot(whole, CAMERAS[self.view], step, 2 if step < 1 else 1))
+        self.darkroom.wish(
+            PRINT, RenderRequest(whole, CAMERAS[self.view], step, 2 if step < 1 else 1)
+        )
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if name == PRINT and made.shot.camera == CAMERAS[self.view]:
             self._print = made
             self.update()

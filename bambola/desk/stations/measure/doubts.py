@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayou
 from bambola.core.plan.reading.checks import Doubt, find_doubts
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
 
@@ -21,7 +21,7 @@ class DoubtList(QWidget):
     asked = pyqtSignal(object)
     counted = pyqtSignal(int)
 
-    def __init__(self, studio: Studio, theme: Theme, sighting: Sighting) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, sighting: Sighting) -> None:
         super().__init__()
         self.studio, self.theme, self.sighting = studio, theme, sighting
         self.doubts: tuple[Doubt, ...] = ()

@@ -13,7 +13,7 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
 from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
@@ -25,7 +25,7 @@ class Drawing:
     what the hand does next is another thing."""
 
     def __init__(
-        self, studio: Studio, board: Board, slip: NewPartSlip, changed: Callable[[], None]
+        self, studio: EditorSession, board: Board, slip: NewPartSlip, changed: Callable[[], None]
     ) -> None:
         self.studio, self.board, self.slip, self._changed = studio, board, slip, changed
         self.line = LineHand(board, self.take)

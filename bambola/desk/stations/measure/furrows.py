@@ -5,13 +5,13 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from bambola.core.figure.additions import with_furrows
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 _MOST = 8
 
 
-def ask_furrows(parent: QWidget, studio: Studio) -> None:
+def ask_furrows(parent: QWidget, studio: EditorSession) -> None:
     """Ask how many furrows are pulled into the part; 0 takes them away."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:

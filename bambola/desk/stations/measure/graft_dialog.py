@@ -10,12 +10,12 @@ from bambola.core.bench import with_wools_of
 from bambola.core.figure import DocumentError, Figure
 from bambola.core.figure.document import SUFFIX
 from bambola.core.figure.graft import grafted
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.store import open_design
 
 
-def ask_graft(parent: QWidget, studio: Studio) -> None:
+def ask_graft(parent: QWidget, studio: EditorSession) -> None:
     """Ask for a design and a part of it, and copy that onto the part in hand."""
     if studio.figure is None or studio.selection.part is None:
         return
@@ -46,7 +46,7 @@ def ask_graft(parent: QWidget, studio: Studio) -> None:
         copy_part(studio, source, source.parts[names.index(name)].id)
 
 
-def copy_part(studio: Studio, source: Figure, part: str) -> bool:
+def copy_part(studio: EditorSession, source: Figure, part: str) -> bool:
     """Copy ``part`` of ``source`` onto the part in hand, at the size it has there."""
     figure, onto = studio.figure, studio.selection.part
     if figure is None or onto is None:

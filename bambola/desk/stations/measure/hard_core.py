@@ -6,11 +6,11 @@ from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from bambola.core.figure.additions import core_of, with_core
 from bambola.core.quantities import QuantityError, parse_length, show_length
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
-def ask_core(parent: QWidget, studio: Studio) -> None:
+def ask_core(parent: QWidget, studio: EditorSession) -> None:
     """Ask how thick a ball of cork, wood or foam lies in the middle of the part; 0 takes it away."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:

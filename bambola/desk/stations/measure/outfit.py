@@ -35,7 +35,7 @@ from bambola.core.quantities import QuantityError, parse_length, parse_mass, sho
 from bambola.core.wool import fur_rows, shown
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.ok_cancel import ok_cancel
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.wearing import (
     FURS,
     NEW_HAIR_MM,
@@ -59,7 +59,7 @@ class _Fields(QGroupBox):
 
     changed = pyqtSignal()
 
-    def __init__(self, title: str, studio: Studio) -> None:
+    def __init__(self, title: str, studio: EditorSession) -> None:
         super().__init__(title)
         self.studio = studio
         self.form = QFormLayout(self)
@@ -86,7 +86,7 @@ class _Fields(QGroupBox):
 class FurFields(_Fields):
     """The fur of a part."""
 
-    def __init__(self, studio: Studio, part: Part) -> None:
+    def __init__(self, studio: EditorSession, part: Part) -> None:
         super().__init__(tr("Its fur"), studio)
         fur = part.fur
         self.kind, self.wool, self.lie = QComboBox(), QComboBox(), QComboBox()
@@ -135,7 +135,7 @@ class FurFields(_Fields):
 class ClothingFields(_Fields):
     """What a part is as clothing: how it goes on, over what, and what it is made of."""
 
-    def __init__(self, studio: Studio, figure: Figure, part: Part) -> None:
+    def __init__(self, studio: EditorSession, figure: Figure, part: Part) -> None:
         super().__init__(tr("As clothing"), studio)
         dress = part.garment
         self._old = dress
@@ -257,7 +257,7 @@ class ClothingFields(_Fields):
 class OutfitDialog(QDialog):
     """Asks what a part wears; says at once what comes of it, and keeps nothing that cannot be."""
 
-    def __init__(self, parent: QWidget, studio: Studio, part: str) -> None:
+    def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:
         super().__init__(parent)
         assert studio.figure is not None
         self.studio, self.figure = studio, studio.figure
@@ -324,7 +324,7 @@ class OutfitDialog(QDialog):
         self.told.setText(" ".join(said) or tr("Bare skin: its coat is what is seen."))
 
 
-def ask_outfit(parent: QWidget, studio: Studio) -> None:
+def ask_outfit(parent: QWidget, studio: EditorSession) -> None:
     """Ask what the part in hand wears."""
     part = studio.selection.part
     if studio.figure is None or part is None or part not in studio.figure.by_id:

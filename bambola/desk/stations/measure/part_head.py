@@ -25,7 +25,7 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.outfit import worn_words
 from bambola.desk.stations.measure.taking import edit_rebuilt
 from bambola.language import tr
@@ -37,7 +37,7 @@ class PartHead(QWidget):
     graft_asked = pyqtSignal()
     outfit_asked = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._filling = False

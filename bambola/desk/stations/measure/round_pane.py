@@ -9,7 +9,7 @@ from bambola.core.plan.reading.round import Effect, doubt_of_total, effects
 from bambola.core.quantities import show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.language import tr
 
@@ -23,7 +23,7 @@ class MeasureList(QWidget):
 
     in_hand = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, theme: Theme, whole_figure: bool) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, whole_figure: bool) -> None:
         super().__init__()
         self.studio, self.theme, self.whole = studio, theme, whole_figure
         self.rows: list[MeasureRow] = []

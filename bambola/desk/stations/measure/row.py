@@ -9,7 +9,7 @@ from bambola.core.figure.additions import only_one, with_row
 from bambola.core.figure.graft import with_part
 from bambola.core.resize.laws import MOST_IN_ROW
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 _FIRST = 5
@@ -19,7 +19,7 @@ _FIRST = 5
 class RowDialog(QDialog):
     """Number and end of a row along what the part sits on."""
 
-    def __init__(self, parent: QWidget, studio: Studio, part: str) -> None:
+    def __init__(self, parent: QWidget, studio: EditorSession, part: str) -> None:
         super().__init__(parent)
         figure = studio.figure
         assert figure is not None
@@ -51,7 +51,7 @@ class RowDialog(QDialog):
         return spin
 
 
-def ask_row(parent: QWidget, studio: Studio) -> None:
+def ask_row(parent: QWidget, studio: EditorSession) -> None:
     """Ask for the row of the part in hand; a part that bears others, or the one all sit on, has none."""
     figure, part = studio.figure, studio.selection.part
     if figure is None or part is None or part not in figure.by_id:

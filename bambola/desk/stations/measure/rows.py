@@ -22,7 +22,7 @@ from bambola.core.tape import tape_now, ways_of_taking
 from bambola.core.words import kind
 from bambola.desk.kit.rule_button import RuleButton
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.taking import HOW_WORDS, take_measure
 from bambola.language import tr
 
@@ -33,7 +33,9 @@ class MeasureRow(QWidget):
     in_hand = pyqtSignal(str, str)
     taken = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, effect: Effect, show_part: bool) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, effect: Effect, show_part: bool
+    ) -> None:
         super().__init__()
         self.studio, self.theme, self.effect = studio, theme, effect
         self.heaviest, self._show_part = 0.0, show_part

@@ -15,14 +15,14 @@ from bambola.core.plan.reading.weigh import Weighed, weigh
 from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
 class WeighPane(QWidget):
     """Weigh the original: what it says of how firmly it is felted, and an offer to use that."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self._found: Weighed | None = None

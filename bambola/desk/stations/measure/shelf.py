@@ -14,7 +14,7 @@ from bambola.core.solids import Placement, place
 from bambola.demo import PICTURES
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr
 from bambola.shipped import body_plans, default_bench
@@ -36,11 +36,11 @@ def step_for(whole: Placement) -> float:
 class PlanShelf(PaintedList):
     """The body plans standing on a shelf; one is in hand."""
 
-    def __init__(self, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("Body plans"), ListModel(self._said))
         self.darkroom = darkroom
         self._placed: dict[int, Placement] = {}
-        self.prints: dict[int, Print] = {}
+        self.prints: dict[int, RenderResult] = {}
         self._shipped: dict[int, QPixmap] = {}
         darkroom.developed.connect(self._developed)
         theme.changed.connect(self.redraw)
@@ -99,9 +99,9 @@ class PlanShelf(PaintedList):
 
     def _wish(self, i: int) -> None:
         whole = self._placed[i]
-        self.darkroom.wish(f"plan-{i}", Shot(whole, LOOK, step_for(whole), 2))
+        self.darkroom.wish(f"plan-{i}", RenderRequest(whole, LOOK, step_for(whole), 2))
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if name.startswith("plan-"):
             self.prints[int(name[5:])] = made
             self.redraw()

@@ -17,7 +17,7 @@ from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.doubts import DoubtList
 from bambola.desk.stations.measure.part_head import PartHead
 from bambola.desk.stations.measure.round_pane import MeasureList
@@ -38,7 +38,7 @@ class SideCard(QFrame):
 
     in_hand = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, theme: Theme, sighting: Sighting) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, sighting: Sighting) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.setObjectName("card")

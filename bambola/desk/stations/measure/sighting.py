@@ -15,7 +15,7 @@ from PyQt6.QtGui import QImage, QPixmap
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
 from bambola.desk.running.mishap import noted
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.intake import Taken, read_picture
 from bambola.desk.stations.measure.picture_job import PictureError
 from bambola.language import tr
@@ -46,7 +46,7 @@ class Sighting(QObject):
     progress = pyqtSignal(str, float)
     trouble = pyqtSignal(str)
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: EditorSession) -> None:
         super().__init__()
         self.studio = studio
         self.laid: dict[Sight, Laid] = {}

@@ -23,12 +23,12 @@ from bambola.core.plan.reading.starting import start_from
 from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.resize import ResizeError
 from bambola.core.solids import place
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.timers import at_most_every, nudge
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.intake import FILTER
 from bambola.desk.stations.measure.shelf import PlanShelf
 from bambola.language import tr
@@ -43,7 +43,7 @@ class StartPage(QWidget):
     pictures_chosen = pyqtSignal(object, float)
     put_away = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.shelf = PlanShelf(theme, darkroom)

@@ -24,12 +24,12 @@ from bambola.core.plan.reading.checks import Doubt
 from bambola.core.relief import Camera
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.icons import icon
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.furrows import ask_furrows
@@ -75,7 +75,7 @@ class MeasureStation(Page):
 
     has_thread = False
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.sighting = Sighting(studio)

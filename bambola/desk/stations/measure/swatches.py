@@ -8,7 +8,7 @@ from PyQt6.QtGui import QDrag, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QP
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painters.wool import paint_bundle
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import WOOL_MIME
 from bambola.language import tr
 
@@ -22,7 +22,7 @@ class Swatches(PaintedList):
     laid = pyqtSignal(str, str)
     chosen = pyqtSignal(str)
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Wools"), ListModel(self._said))
         self.studio = studio
         self._press: QPointF | None = None

@@ -9,7 +9,7 @@ from bambola.core.sight.build import with_traces
 from bambola.core.solids.edit import stretched
 from bambola.core.tape import by_tape
 from bambola.core.words import error_words, kind
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
 HOW_WORDS: dict[How, str] = {
@@ -22,7 +22,7 @@ HOW_WORDS: dict[How, str] = {
 }
 
 
-def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -> bool:
+def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how: How) -> bool:
     """Put a reading of ``mm`` taken ``how`` into a measure of a part; refused in words."""
     body = studio.figure.by_id.get(part) if studio.figure else None
     # A row may be written in while the part it stood for is already gone, or of another shape.
@@ -52,7 +52,7 @@ def take_measure(studio: Studio, part: str, measure: str, mm: float, how: How) -
     )
 
 
-def edit_rebuilt(studio: Studio, words: str, figure: Figure, survey: Survey) -> bool:
+def edit_rebuilt(studio: EditorSession, words: str, figure: Figure, survey: Survey) -> bool:
     """Change figure and survey, with every traced part where its traces have it; refused in words."""
     try:
         made = with_traces(figure, survey) if survey.traces else (figure, survey)

@@ -10,10 +10,10 @@ from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import Standing, standing_after
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.marks import outline_of
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 CAMERA = Camera(turn=14, tip=3)
@@ -23,13 +23,15 @@ GHOST, BESIDE = 0.16, 0.5
 class AsItStands(QWidget):
     """Three pictures over one another: the ghost of all, what is made and lies beside, what is joined."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, name: str) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, name: str
+    ) -> None:
         super().__init__()
         self.studio, self.theme, self.darkroom, self.name = studio, theme, darkroom, name
         self.n = 0
         self._plan: Plan | None = None
         self._standing: Standing | None = None
-        self._prints: dict[str, Print] = {}
+        self._prints: dict[str, RenderResult] = {}
         self._outline: tuple[QPoint, QPixmap] | None = None
         self._settle = once(self, 90)
         self._settle.timeout.connect(self._wish)
@@ -68,18 +70,18 @@ class AsItStands(QWidget):
         ghost = self._prints.get("ghost")
         if ghost is None or ghost.shot.placement is not placement or ghost.shot.step != step:
             self._prints.pop("ghost", None)
-            self.darkroom.wish(f"{self.name}:ghost", Shot(placement, CAMERA, step, 2))
+            self.darkroom.wish(f"{self.name}:ghost", RenderRequest(placement, CAMERA, step, 2))
         for layer, shown in (("made", self._standing.made), ("joined", self._standing.joined)):
             self._prints.pop(layer, None)
             if shown is not None:
-                self.darkroom.wish(f"{self.name}:{layer}", Shot(shown, CAMERA, step, 2))
+                self.darkroom.wish(f"{self.name}:{layer}", RenderRequest(shown, CAMERA, step, 2))
         told = [p for p, s in self._standing.states.items() if s == "joined"]
         self.setAccessibleDescription(
             tr("{n} of {of} parts joined", n=len(told), of=len(self._standing.states))
         )
         self.update()
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         own, _, layer = name.partition(":")
         if own != self.name or self._standing is None or self._plan is None:
             return
@@ -105,7 +107,7 @@ class AsItStands(QWidget):
         share = min(self.width() / wide, (self.height() - 16) / high)
         left, top = (self.width() - wide * share) / 2, (self.height() - high * share) / 2
 
-        def place(made: Print) -> QRectF:
+        def place(made: RenderResult) -> QRectF:
             """Where a picture lies: all are in the same millimetres as seen."""
             own = made.picture
             return QRectF(

@@ -14,7 +14,7 @@ from bambola.core.wool import Portion
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr
 
@@ -32,7 +32,7 @@ MOST_PAST = 200
 class KeptSteps(QWidget):
     """Keeps how far a figure is made; who shows the steps says which is in hand."""
 
-    studio: Studio
+    studio: EditorSession
     theme: Theme
     desk: BenchDesk
     lesson: Lesson

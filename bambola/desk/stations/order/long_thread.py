@@ -20,7 +20,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import StepList, bead_colour
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
@@ -42,7 +42,7 @@ Span = tuple[int, int, str, str, str]
 class LongThread(QScrollArea):
     """The thread, scrolled."""
 
-    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, sittings: Sittings) -> None:
         super().__init__()
         self.beads = Beads(studio, theme, sittings)
         self.setWidgetResizable(True)
@@ -63,7 +63,7 @@ class Beads(StepList):
     refused = pyqtSignal(object, int)
     moved = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, sittings: Sittings) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, sittings: Sittings) -> None:
         super().__init__(studio, theme, tr("The order, sitting by sitting"))
         self.sittings = sittings
         self.may: frozenset[int] = frozenset()

@@ -20,7 +20,7 @@ from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.step_sheets import StepSheets
 from bambola.desk.kit.step_words import Beside, StepWords, new_in
@@ -30,7 +30,7 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
@@ -63,9 +63,9 @@ class MakeView(KeptSteps):
 
     def __init__(
         self,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
-        darkroom: Darkroom,
+        darkroom: RenderQueue,
         desk: BenchDesk,
         true_size: TrueSize,
         lesson: Lesson,

@@ -19,7 +19,7 @@ from bambola.core.order import Tally, sequence, tally, with_moves
 from bambola.core.plan import Plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.desk.kit.ok_cancel import lead, ok_cancel
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import N_, tr
 
 MINDED = (
@@ -39,7 +39,7 @@ REST_MS = 120
 class Minding(QDialog):
     """A slider for each weight; what the order comes to follows while it is pulled."""
 
-    def __init__(self, parent: QWidget, studio: Studio) -> None:
+    def __init__(self, parent: QWidget, studio: EditorSession) -> None:
         super().__init__(parent)
         self.studio = studio
         self.setWindowTitle(tr("What counts in the order"))

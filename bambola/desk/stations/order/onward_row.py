@@ -14,7 +14,7 @@ from bambola.core.quantities import show_length
 from bambola.core.solids import Detail, outlines
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.stands import Runs, Stands
 from bambola.language import tr
 
@@ -27,7 +27,7 @@ class OnwardRow(QWidget):
 
     taken = pyqtSignal(object, str)
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.studio = studio
         self.found: Onward | None = None

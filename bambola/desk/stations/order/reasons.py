@@ -15,7 +15,7 @@ from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.step_sheets import StepSheets
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 
 
@@ -26,7 +26,7 @@ class Reasons(QScrollArea):
     unmove_asked = pyqtSignal()
 
     def __init__(
-        self, studio: Studio, theme: Theme, sittings: Sittings, sheets: StepSheets
+        self, studio: EditorSession, theme: Theme, sittings: Sittings, sheets: StepSheets
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.sittings, self.sheets = studio, theme, sittings, sheets

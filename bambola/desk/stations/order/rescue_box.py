@@ -49,7 +49,7 @@ from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.outlines import Outlines
 from bambola.desk.stations.order.symptom_marks import mark, mark_size
@@ -72,7 +72,7 @@ class RescueBox(QDialog):
     def __init__(
         self,
         parent: QWidget,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
         step: Step,
         done: Collection[str],

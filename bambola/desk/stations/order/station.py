@@ -7,7 +7,7 @@ from datetime import date
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from bambola.core.order import CHOICES, Refusal
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_picture import StepPicture
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand
@@ -15,7 +15,7 @@ from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.lesson_boxes import EndBox, taught
 from bambola.desk.stations.order.long_thread import LongThread
@@ -37,9 +37,9 @@ class OrderStation(Page):
 
     def __init__(
         self,
-        studio: Studio,
+        studio: EditorSession,
         theme: Theme,
-        darkroom: Darkroom,
+        darkroom: RenderQueue,
         desk: BenchDesk,
         sittings: Sittings,
         true_size: TrueSize,

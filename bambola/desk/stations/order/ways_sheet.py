@@ -22,13 +22,13 @@ from bambola.core.plan.counter.differing import Difference, differing
 from bambola.core.quantities import show_mass
 from bambola.core.resize import ResizeError
 from bambola.core.words import error_words
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.switch import show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.where_it_acts import WhereItActs
 from bambola.language import tr, trn
 
@@ -50,7 +50,7 @@ class WayCard(QFrame):
     taken_up = pyqtSignal(str)
     chosen = pyqtSignal(str, str)
 
-    def __init__(self, studio: Studio, theme: Theme, choice: Choice) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, choice: Choice) -> None:
         super().__init__()
         self.studio, self.theme, self.choice = studio, theme, choice
         say = studio.say
@@ -118,7 +118,9 @@ class WayCard(QFrame):
 class WaysSheet(QDialog):
     """The switches that this figure has; those that are as usual are folded away behind the others."""
 
-    def __init__(self, parent: QWidget, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(
+        self, parent: QWidget, studio: EditorSession, theme: Theme, darkroom: RenderQueue
+    ) -> None:
         super().__init__(parent)
         self.studio, self.theme = studio, theme
         self.setWindowTitle(tr("How you work"))

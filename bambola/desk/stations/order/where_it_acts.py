@@ -10,10 +10,10 @@ from bambola.core.plan.counter.differing import Difference
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.beads import paint_bead
 from bambola.desk.kit.painters.marks import outlined
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import bead_colour
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr, trn
 
 WISH = "ways"
@@ -26,12 +26,12 @@ class WhereItActs(QWidget):
     """The figure with the parts outlined that something acts on, and its beads below, those full that it
     moves or changes."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
         self.studio, self.theme, self.darkroom = studio, theme, darkroom
         self.parts: frozenset[str] = frozenset()
         self.steps: frozenset[str] = frozenset()
-        self._print: Print | None = None
+        self._print: RenderResult | None = None
         self._outlined: QPixmap | None = None
         self._told = ""
         self.setMinimumSize(theme.px(300), theme.px(360))
@@ -66,12 +66,12 @@ class WhereItActs(QWidget):
         placement = plan.solids.placement
         tall = max(60.0, self._figure_box().height()) * self.devicePixelRatioF()
         step = 1.12 * placement.height / tall
-        self.darkroom.wish(WISH, Shot(placement, CAMERA, step, 2))
+        self.darkroom.wish(WISH, RenderRequest(placement, CAMERA, step, 2))
 
     def showEvent(self, event: object) -> None:
         self.wish()
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         plan = self.studio.plan
         if name == WISH and plan is not None and made.shot.placement is plan.solids.placement:
             self._print, self._outlined = made, None

@@ -14,10 +14,10 @@ from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_le
 from bambola.core.relief import Camera
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.pictures import Darkroom, Print
+from bambola.desk.kit.pictures import RenderQueue, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
 from bambola.desk.stations.resize.paint import Scene, paint_scene
 from bambola.desk.stations.resize.two_figures import TwoFigures
@@ -33,7 +33,7 @@ class FigureTable(Painted):
 
     camera_changed = pyqtSignal()
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("Figures and measuring tape"))
         self.studio, self.darkroom = studio, darkroom
         self.camera = Camera()
@@ -140,7 +140,7 @@ class FigureTable(Painted):
             pixel = 1 / (self.layout_.mm_px * self.devicePixelRatioF())
             self.figures.wish(self.camera, pixel, fine, only)
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if self.figures.keep(name, made):
             self.update()
 

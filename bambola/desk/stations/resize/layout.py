@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF
 
 from bambola.core.relief import Camera
 from bambola.desk.kit.painters.tape import flag_box
-from bambola.desk.kit.pictures import Print
+from bambola.desk.kit.pictures import RenderResult
 from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
 
@@ -58,7 +58,7 @@ class TableLayout:
         spot = self.spots[name]
         return spot.axis + (spot.left + spot.right) / 2 * self.mm_px
 
-    def picture_box(self, name: str, made: Print, height: float) -> QRectF:
+    def picture_box(self, name: str, made: RenderResult, height: float) -> QRectF:
         """Where the picture of a figure ``height`` mm high lies; an older one is stretched to that."""
         stretch = height / made.shot.placement.height * self.mm_px
         picture, spot = made.picture, self.spots[name]

@@ -15,7 +15,7 @@ from bambola.core.solids import Placement
 from bambola.core.words import Words, grown, stands
 from bambola.desk.kit.painters.marks import paint_dimension, paint_span
 from bambola.desk.kit.painters.tape import paint_flag, paint_tape
-from bambola.desk.kit.pictures import Print
+from bambola.desk.kit.pictures import RenderResult
 from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.resize.dimensions import DimensionLine
@@ -38,7 +38,7 @@ class Scene:
     layout: TableLayout
     placements: Mapping[str, Placement]
     heights: Mapping[str, float]
-    prints: Mapping[str, Print]
+    prints: Mapping[str, RenderResult]
     marked: Mapping[str, QPixmap]
     selected: str | None
     focused: bool

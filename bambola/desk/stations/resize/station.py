@@ -8,14 +8,14 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 from bambola.core.relief import Camera
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.figure_table import FigureTable
 from bambola.desk.stations.resize.layout import TWO_PX
@@ -30,7 +30,7 @@ _LOW = 330
 class ResizeStation(Page):
     """The main station."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__()
         self.theme = theme
         self._tight = False

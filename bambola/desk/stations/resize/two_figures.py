@@ -11,9 +11,9 @@ from PyQt6.QtGui import QColor, QPixmap
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painters.marks import outlined
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.seen import extent
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.resize.dimensions import DimensionLine, part_dimensions
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
 
@@ -24,10 +24,10 @@ class TwoFigures:
     """What is seen of the two figures. While the flag is pulled the new one is shown at the height that is
     asked for, and the plan follows."""
 
-    def __init__(self, studio: Studio, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, darkroom: RenderQueue) -> None:
         self.studio, self.darkroom = studio, darkroom
-        self.prints: dict[str, Print] = {}
-        self._marked: dict[str, tuple[Print, object, QPixmap]] = {}
+        self.prints: dict[str, RenderResult] = {}
+        self._marked: dict[str, tuple[RenderResult, object, QPixmap]] = {}
         self._made_extent: tuple[Placement, Camera, Extent] | None = None
         self._lines: tuple[Placement, str, Camera, tuple[DimensionLine, ...]] | None = None
 
@@ -96,14 +96,14 @@ class TwoFigures:
                 continue
             had = self.prints.get(name)
             shot = (
-                Shot(placement, camera, pixel, 2)
+                RenderRequest(placement, camera, pixel, 2)
                 if fine
-                else Shot(placement, camera, pixel * 2.2, 1, kept=had is None)
+                else RenderRequest(placement, camera, pixel * 2.2, 1, kept=had is None)
             )
             if had is None or not _as_good(had.shot, shot):
                 self.darkroom.wish(name, shot)
 
-    def keep(self, name: str, made: Print) -> bool:
+    def keep(self, name: str, made: RenderResult) -> bool:
         """Keep a picture that has come, if it is of one of the two."""
         figure = self.studio.figure
         if name not in (OLD, NEW) or not figure or made.shot.placement.figure.id != figure.id:
@@ -151,7 +151,7 @@ class TwoFigures:
         return None
 
 
-def _as_good(had: Shot, wished: Shot) -> bool:
+def _as_good(had: RenderRequest, wished: RenderRequest) -> bool:
     """Whether a picture that is there already does for a wish."""
     same_step = abs(math.log(had.step / wished.step)) < 0.005
     return (

@@ -17,11 +17,11 @@ from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.core.solids import Placement
 from bambola.desk.kit.painted import Painted
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.seen import base_of, extent
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import aside, clear_of, distance, lanes, wire_colours
 from bambola.desk.stations.wire.walk import Walk, node_words
 from bambola.language import tr
@@ -37,11 +37,13 @@ _BURST_S = 0.9
 class GhostView(Painted):
     """Click a bone, walk a wire by the arrow keys, bend a limb; the numbers stand at the nodes."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom, walk: Walk) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, walk: Walk
+    ) -> None:
         super().__init__(theme, tr("Skeleton and wires"))
         self.studio, self.darkroom, self.walk = studio, darkroom, walk
         self.camera = Camera(turn=0)
-        self._print: Print | None = None
+        self._print: RenderResult | None = None
         self._pressed: QPointF | None = None
         self._bending = False
         self._gesture, self._last_key = studio.new_gesture(), 0.0
@@ -116,9 +118,9 @@ class GhostView(Painted):
         placement = plan.solids.placement
         scale, _ = self._scale(placement)
         step = 1 / (scale * self.devicePixelRatioF())
-        self.darkroom.wish("ghost", Shot(placement, self.camera, step, 1))
+        self.darkroom.wish("ghost", RenderRequest(placement, self.camera, step, 1))
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if name == "ghost" and made.shot.camera == self.camera:
             self._print = made
             self.update()

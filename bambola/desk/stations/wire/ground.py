@@ -27,11 +27,11 @@ from bambola.core.relief import Camera
 from bambola.core.words import kind, stands
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.marks import paint_caption, paint_label
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.seen import extent
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 ABOVE = Camera(tip=90)
@@ -41,10 +41,10 @@ GHOST = 0.45
 class GroundView(Painted):
     """Two pictures and a verdict. Up and down change how steady the figure is wished to be."""
 
-    def __init__(self, studio: Studio, theme: Theme, darkroom: Darkroom) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("How it stands"))
         self.studio, self.darkroom = studio, darkroom
-        self._prints: dict[str, Print] = {}
+        self._prints: dict[str, RenderResult] = {}
         self._gesture = studio.new_gesture()
         self._settle = once(self, 150)
         self._settle.timeout.connect(self._wish_pictures)
@@ -149,9 +149,9 @@ class GroundView(Painted):
             ("ground", "lean"), (ABOVE, self.leaning_camera()), self._boxes(), strict=True
         ):
             step = 1 / (self._scale(plan, camera, box) * self.devicePixelRatioF())
-            self.darkroom.wish(name, Shot(plan.solids.placement, camera, step, 1))
+            self.darkroom.wish(name, RenderRequest(plan.solids.placement, camera, step, 1))
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         if name in ("ground", "lean"):
             self._prints[name] = made
             self.update()

@@ -10,7 +10,7 @@ from bambola.core.quantities import show_number
 from bambola.core.words import held
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.load_bar import paint_load
 from bambola.language import N_, tr
 
@@ -27,7 +27,7 @@ KINDS = {
 class JoinCard(PaintedList):
     """A row for each join; one that is too weak is first, and its question stands below."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Joins"), ListModel(self._said))
         self.studio = studio
         self.taken.connect(lambda _, part: studio.selection.take_part(part))

@@ -11,7 +11,7 @@ from bambola.core.quantities import MM_PER, show_bought, show_length
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
 from bambola.language import N_, tr, trn
@@ -30,7 +30,9 @@ _SHORT = {
 class RulerView(QScrollArea):
     """The rulers, scrolled; fitted to the width or at true size."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk, true_size: TrueSize) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, walk: Walk, true_size: TrueSize
+    ) -> None:
         super().__init__()
         self.rulers = Rulers(studio, theme, walk, true_size)
         self.setWidgetResizable(True)
@@ -52,7 +54,7 @@ class RulerView(QScrollArea):
 class Rulers(Painted):
     """A ruler for every wire; the one in hand is on paper. Below, the stock and its cuts."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk, screen: TrueSize) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, walk: Walk, screen: TrueSize) -> None:
         super().__init__(theme, tr("Wires along the ruler"))
         self.studio, self.walk = studio, walk
         self.true_size, self._screen = False, screen

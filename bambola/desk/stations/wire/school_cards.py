@@ -16,7 +16,7 @@ from bambola.desk.kit.lists import MOVES, ListModel, PaintedList
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.running.timers import once
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.lines import wire_colours
 from bambola.desk.stations.wire.walk import Walk
 from bambola.language import tr, trn
@@ -28,7 +28,7 @@ class SchoolCards(PaintedList):
     looked = pyqtSignal()
     """Another school is looked at, or there is more to see of it."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:
         super().__init__(theme, tr("Schools of wiring"), ListModel(self._said))
         self.studio, self.walk = studio, walk
         self.choices: list[SchoolChoice] = []

@@ -17,14 +17,14 @@ from bambola.core.figure import Sight
 from bambola.core.relief import Camera
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.icons import icon
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.slips import SlipTray
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wire.ghost import GhostView
 from bambola.desk.stations.wire.ground import GroundView
@@ -43,7 +43,7 @@ class WireStation(Page):
     """Three faces of the wire on the left, what is in hand on the right."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, true_size: TrueSize
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, true_size: TrueSize
     ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme

@@ -13,7 +13,7 @@ from bambola.core.figure.variants import Alteration
 from bambola.core.plan import BonePlan
 from bambola.core.solids import place
 from bambola.core.solids.edit import posed
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
@@ -29,7 +29,7 @@ class Walk(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: EditorSession) -> None:
         super().__init__()
         self.studio = studio
         studio.plan_changed.connect(self.changed)

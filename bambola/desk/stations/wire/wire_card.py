@@ -27,7 +27,7 @@ from bambola.core.quantities import (
 from bambola.core.words import held, kind, stiff
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wire.load_bar import LoadBar
 from bambola.desk.stations.wire.walk import Walk, node_words
 from bambola.language import N_, tr, trn
@@ -45,7 +45,7 @@ _BESIDE = 280
 class WireCard(Paper):
     """One sheet of paper: the wire above, the bone below."""
 
-    def __init__(self, studio: Studio, theme: Theme, walk: Walk) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, walk: Walk) -> None:
         super().__init__(theme, tr("Wire in hand"))
         self.studio, self.walk = studio, walk
         self._title, self._told, self._allowed = QLabel(), QLabel(), QLabel()

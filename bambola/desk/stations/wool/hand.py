@@ -10,7 +10,7 @@ from bambola.core.quantities import Units, show_hand, show_mass
 from bambola.core.wool import Portion
 from bambola.core.wool.amounts import is_pinch, pinch_mm
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 from bambola.store.bench_book import Weighed
 
@@ -20,7 +20,7 @@ class WoolHand(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, studio: Studio, desk: BenchDesk) -> None:
+    def __init__(self, studio: EditorSession, desk: BenchDesk) -> None:
         super().__init__()
         self.studio, self.desk = studio, desk
         self._plan: Plan | None = None

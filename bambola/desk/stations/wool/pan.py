@@ -13,7 +13,7 @@ from bambola.core.wool.pan import Aim
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.portion_queue import PortionQueue
 from bambola.desk.stations.wool.weigher import Weigher
@@ -32,7 +32,9 @@ _LEAST_RADIUS = 84
 class PanView(Painted):
     """A dial over the pan; for the second of a pair, a beam with the first on its other end."""
 
-    def __init__(self, studio: Studio, theme: Theme, hand: WoolHand, weigher: Weigher) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, hand: WoolHand, weigher: Weigher
+    ) -> None:
         super().__init__(theme, tr("The pan"))
         self.studio, self.hand, self.weigher = studio, hand, weigher
         self.queue = PortionQueue(studio, theme, hand)

@@ -27,7 +27,7 @@ from bambola.desk.kit.card_rows import how_sure
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.language import N_, tr
 
@@ -40,7 +40,7 @@ CARE = N_(
 class PortionCard(Paper):
     """One sheet: the portion above, the piece as it is now below."""
 
-    def __init__(self, studio: Studio, theme: Theme, hand: WoolHand) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:
         super().__init__(theme, tr("Portion in hand"))
         self.studio, self.hand = studio, hand
         self._title, self._take, self._roll = self.label(), self.label(), self.label()
@@ -367,7 +367,7 @@ class PortionCard(Paper):
         return minutes
 
 
-def mending_words(found: Mending, studio: Studio) -> str:
+def mending_words(found: Mending, studio: EditorSession) -> str:
     """What to do, in words and numbers."""
     off = abs(found.too_big) * 100
     now = (

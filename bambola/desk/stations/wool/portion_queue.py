@@ -9,14 +9,14 @@ from bambola.core.quantities import show_mass
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, in_few_signs
 
 
 class PortionQueue:
     """Where the portions stand in a row, and how they are painted."""
 
-    def __init__(self, studio: Studio, theme: Theme, hand: WoolHand) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, hand: WoolHand) -> None:
         self.studio, self.theme, self.hand = studio, theme, hand
 
     def cells(self, box: QRectF) -> list[tuple[int, QRectF]]:

@@ -14,14 +14,14 @@ from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_heap
 from bambola.desk.kit.theme import LIGHT, Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 
 class ShelfView(QScrollArea):
     """The boards, scrolled."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__()
         self.boards = Boards(studio, theme)
         self.setWidgetResizable(True)
@@ -38,7 +38,7 @@ class ShelfView(QScrollArea):
 class Boards(PaintedList):
     """Heaps on boards. What the plan needs comes first; the rest of the shelf after it."""
 
-    def __init__(self, studio: Studio, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme) -> None:
         super().__init__(theme, tr("Wool on the shelf"), ListModel(self._said))
         self.studio = studio
         for signal in (

@@ -11,7 +11,7 @@ from bambola.core.facts import Fact, Grams, fact
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.wool.splitting import SplitPlan
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.split_job import PLAN, WANTED
 from bambola.language import tr
 
@@ -24,7 +24,7 @@ class Splitter(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, studio: Studio) -> None:
+    def __init__(self, studio: EditorSession) -> None:
         super().__init__()
         self.studio = studio
         self.wool = ""

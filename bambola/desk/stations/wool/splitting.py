@@ -14,7 +14,7 @@ from bambola.core.wool.splitting import Piece, SplitPlan, size_words
 from bambola.desk.kit.painted import Painted, paint_ring
 from bambola.desk.kit.painters.wool import paint_bundle, paint_heap
 from bambola.desk.kit.theme import Theme
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.splitter import Splitter
 from bambola.language import tr
 
@@ -31,7 +31,7 @@ class _Spot:
 class SplitView(Painted):
     """The hank at the left, torn step by step to the right; every piece as large as it is."""
 
-    def __init__(self, studio: Studio, theme: Theme, splitter: Splitter) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, splitter: Splitter) -> None:
         super().__init__(theme, tr("Splitting tree"))
         self.studio, self.splitter = studio, splitter
         splitter.changed.connect(self._refresh)

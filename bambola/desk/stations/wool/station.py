@@ -17,13 +17,13 @@ from PyQt6.QtWidgets import (
 from bambola.core.quantities import QuantityError, parse_mass
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.face_bar import FaceBar
-from bambola.desk.kit.pictures import Darkroom
+from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.session.asking import MOST_FIGURES
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wool.hand import WoolHand
 from bambola.desk.stations.wool.menu import FACES, PAN, SHELF, SPLITTING, TABLE
@@ -43,7 +43,12 @@ class WoolStation(Page):
     """Four faces of the wool on the left, what is in hand on the right."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, desk: BenchDesk, true_size: TrueSize
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        desk: BenchDesk,
+        true_size: TrueSize,
     ) -> None:
         super().__init__()
         self.studio, self.theme, self.desk, self.true_size = studio, theme, desk, true_size

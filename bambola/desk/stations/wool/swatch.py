@@ -19,7 +19,7 @@ from bambola.core.bench import Record
 from bambola.core.bench.records import SWATCH
 from bambola.core.quantities import QuantityError, parse_mass, parse_sides, show_mass
 from bambola.core.words import error_words, kind
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
 
 FIRMNESSES = ("soft", "medium", "firm", "hard")
@@ -29,7 +29,7 @@ FORMS = ("ball", "sausage", "cone", "sheet")
 class SwatchDialog(QDialog):
     """Asks for grams and sizes before and after; says what is missing and keeps nothing until it is whole."""
 
-    def __init__(self, parent: QWidget, studio: Studio, wool: str) -> None:
+    def __init__(self, parent: QWidget, studio: EditorSession, wool: str) -> None:
         super().__init__(parent)
         self.studio, self.wool = studio, wool
         self.record: Record | None = None

@@ -26,10 +26,10 @@ from bambola.core.wool.amounts import is_pinch
 from bambola.desk.kit.lists import ListModel, PaintedList
 from bambola.desk.kit.painted import paint_ring
 from bambola.desk.kit.painters.wool import paint_arrow, paint_bundle, paint_heap
-from bambola.desk.kit.pictures import Darkroom, Print, Shot
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, in_few_signs, pinch_across
 from bambola.desk.stations.wool.laying import (
     Laid,
@@ -56,7 +56,12 @@ class TableView(QScrollArea):
     """The cloth on the table, scrolled where it is larger than the room."""
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        hand: WoolHand,
+        true_size: TrueSize,
     ) -> None:
         super().__init__()
         self.cloth = Cloth(studio, theme, darkroom, hand, true_size)
@@ -95,7 +100,12 @@ class Cloth(PaintedList):
     relaid = pyqtSignal()
 
     def __init__(
-        self, studio: Studio, theme: Theme, darkroom: Darkroom, hand: WoolHand, true_size: TrueSize
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        hand: WoolHand,
+        true_size: TrueSize,
     ) -> None:
         super().__init__(theme, tr("Wool on the table"), ListModel(self._said))
         self.studio, self.darkroom, self.hand = studio, darkroom, hand
@@ -106,7 +116,7 @@ class Cloth(PaintedList):
         self._plan: Plan | None = None
         self._settings: tuple[Setting, ...] = ()
         self._alone: dict[str, Placement] = {}
-        self._prints: dict[str, Print] = {}
+        self._prints: dict[str, RenderResult] = {}
         darkroom.developed.connect(self._developed)
         hand.changed.connect(self.relay)
         studio.units_changed.connect(self.redraw)
@@ -171,9 +181,9 @@ class Cloth(PaintedList):
         for part, placement in self._alone.items():
             made = self._prints.get(part)
             if made is None or abs(made.shot.step / step - 1) > 0.25:
-                self.darkroom.wish(_SHOT + part, Shot(placement, Camera(), step, 2))
+                self.darkroom.wish(_SHOT + part, RenderRequest(placement, Camera(), step, 2))
 
-    def _developed(self, name: str, made: Print) -> None:
+    def _developed(self, name: str, made: RenderResult) -> None:
         part = name.removeprefix(_SHOT)
         if name.startswith(_SHOT) and self._alone.get(part) is made.shot.placement:
             self._prints[part] = made

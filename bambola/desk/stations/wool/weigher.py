@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from bambola.core.quantities import show_mass
 from bambola.core.wool.amounts import is_pinch
 from bambola.core.wool.pan import Aim, PanState, after_reading, aim_for
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.hand import WoolHand, pinch_across
 from bambola.devices.link import DeviceLink
 from bambola.devices.protocol import Range, Weight
@@ -36,7 +36,7 @@ class Weigher(QObject):
 
     def __init__(
         self,
-        studio: Studio,
+        studio: EditorSession,
         hand: WoolHand,
         link: DeviceLink,
         clock: Callable[[], float] = time.monotonic,

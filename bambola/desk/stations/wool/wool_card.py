@@ -32,7 +32,7 @@ from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.wool.shelf import Boards
 from bambola.language import N_, tr, trn
 
@@ -50,7 +50,9 @@ _WORDS = {
 class WoolCard(Paper):
     """One sheet: the heap in hand, its numbers, and the records they come from."""
 
-    def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, desk: BenchDesk, boards: Boards
+    ) -> None:
         super().__init__(theme, tr("Wool in hand"))
         self.studio, self.desk, self.boards = studio, desk, boards
         self._title = self.label()
@@ -245,7 +247,7 @@ def _price(price: float, currency: str) -> str:
     return tr("{price:.2f} {currency}", price=price, currency=currency)
 
 
-def _known_words(found: Estimate, studio: Studio) -> str:
+def _known_words(found: Estimate, studio: EditorSession) -> str:
     name, _, of = found.what.partition(":")
 
     def shown(x: float) -> str:
@@ -272,7 +274,9 @@ def _known_words(found: Estimate, studio: Studio) -> str:
 class ShoppingSlip(Paper):
     """What must be bought, in packs with the price; and what was weighed, to be booked off."""
 
-    def __init__(self, studio: Studio, theme: Theme, desk: BenchDesk, boards: Boards) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, desk: BenchDesk, boards: Boards
+    ) -> None:
         super().__init__(theme, tr("Shopping"))
         self.studio, self.desk, self.boards = studio, desk, boards
         self._head, self._list = self.label(tr("To buy")), self.label()

@@ -14,18 +14,18 @@ from bambola.core.figure import SizeRule
 from bambola.core.plan import make_plan
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, HERON, load_demo
-from bambola.desk.running import apart as apart_module
-from bambola.desk.running.apart import Apart, EndedError
+from bambola.desk.running import worker_process
+from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.planner import PLANNING
 from bambola.desk.session.planning import put_together
-from bambola.desk.session.studio import Studio
+from bambola.desk.session.studio import EditorSession
 from bambola.shipped import default_bench
 
 
 @pytest.fixture
-def planning() -> Iterator[Apart]:
+def planning() -> Iterator[WorkerProcess]:
     """A process that plans, ready to be called."""
-    process = Apart(PLANNING)
+    process = WorkerProcess(PLANNING)
     process.wake()
     deadline = time.monotonic() + 60
     while not process.is_up and time.monotonic() < deadline:
@@ -43,7 +43,7 @@ def _is_there(number: int) -> bool:
 
 
 def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_rest(
-    planning: Apart, monkeypatch: pytest.MonkeyPatch
+    planning: WorkerProcess, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     bench, figure, brief = default_bench(), load_demo().figure, load_demo().brief
     held = brief.ruled("head", (SizeRule(rule="hold"),)).at(200.0)
@@ -66,7 +66,7 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
     assert not planning.is_up and not _is_there(number)
     with pytest.raises(EndedError):
         planning(held, start)
-    monkeypatch.setattr(apart_module, "REST_S", 0.3)
+    monkeypatch.setattr(worker_process, "REST_S", 0.3)
     planning.wake()
     again = planning.number
     assert again is not None and again != number
@@ -77,9 +77,9 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
 
 
 def test_a_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process_is_killed(
-    planning: Apart, qtbot: QtBot
+    planning: WorkerProcess, qtbot: QtBot
 ) -> None:
-    studio = Studio(apart=planning)
+    studio = EditorSession(apart=planning)
     for demo in (BADGER, HERON):
         document = load_demo(demo)
         studio.take(document, None)

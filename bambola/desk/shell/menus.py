@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from bambola.core.export.formats import FORMATS, Format
 from bambola.demo import HERON, TOAD
-from bambola.desk.kit.deed import Deed, Menu
+from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.learning import learn
@@ -38,26 +38,30 @@ def menus_of(window: Window) -> list[Menu]:
 def _file(window: Window) -> Menu:
     files = window.files
 
-    def export(form: Format) -> Deed:
+    def export(form: Format) -> MenuAction:
         name = f"export_{form.id}"
-        return Deed(name, form.words, lambda: files.ask_export(form), form.keys, needs_figure=True)
+        return MenuAction(
+            name, form.words, lambda: files.ask_export(form), form.keys, needs_figure=True
+        )
 
     return N_("&File"), (
-        Deed("new", N_("&New figure…"), window.new_figure, "Ctrl+N"),
-        Deed("open", N_("&Open…"), files.ask_open, "Ctrl+O"),
-        Deed("open_copy", N_("Open a &copy…"), lambda: files.ask_open(as_copy=True)),
-        Deed("demo", N_("Open the lamplighter &badger"), window.open_demo),
-        Deed("demo_heron", N_("Open the marsh &heron"), lambda: window.open_demo(HERON)),
-        Deed("demo_toad", N_("Open the garden &toad"), lambda: window.open_demo(TOAD)),
+        MenuAction("new", N_("&New figure…"), window.new_figure, "Ctrl+N"),
+        MenuAction("open", N_("&Open…"), files.ask_open, "Ctrl+O"),
+        MenuAction("open_copy", N_("Open a &copy…"), lambda: files.ask_open(as_copy=True)),
+        MenuAction("demo", N_("Open the lamplighter &badger"), window.open_demo),
+        MenuAction("demo_heron", N_("Open the marsh &heron"), lambda: window.open_demo(HERON)),
+        MenuAction("demo_toad", N_("Open the garden &toad"), lambda: window.open_demo(TOAD)),
         None,
-        Deed("save", N_("&Save"), files.save, "Ctrl+S", needs_figure=True),
-        Deed("save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True),
+        MenuAction("save", N_("&Save"), files.save, "Ctrl+S", needs_figure=True),
+        MenuAction(
+            "save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True
+        ),
         None,
-        Deed("print", N_("&Print…"), lambda: ask_print(window), "Ctrl+P", needs_figure=True),
+        MenuAction("print", N_("&Print…"), lambda: ask_print(window), "Ctrl+P", needs_figure=True),
         None,
         *(export(form) for form in FORMATS),
         None,
-        Deed("quit", N_("&Quit"), window.close, "Ctrl+Q"),
+        MenuAction("quit", N_("&Quit"), window.close, "Ctrl+Q"),
     )
 
 
@@ -66,18 +70,24 @@ def _edit(window: Window) -> Menu:
         return window.measure_station.card.head
 
     edits = (
-        Deed("height", N_("Type a new &height"), window.type_height, "Ctrl+H"),
-        Deed("next_part", N_("&Next part"), lambda: window.step_part(1), "Ctrl+Right"),
-        Deed("previous_part", N_("&Previous part"), lambda: window.step_part(-1), "Ctrl+Left"),
-        Deed("hold", N_("Hold the part as &made"), window.toggle_hold, "Ctrl+L"),
-        Deed("question", N_("Go to the open &question"), window.go_to_question, "Ctrl+K"),
-        Deed("make", N_("&Make it, step by step"), window.make_it, "Ctrl+M"),
+        MenuAction("height", N_("Type a new &height"), window.type_height, "Ctrl+H"),
+        MenuAction("next_part", N_("&Next part"), lambda: window.step_part(1), "Ctrl+Right"),
+        MenuAction(
+            "previous_part", N_("&Previous part"), lambda: window.step_part(-1), "Ctrl+Left"
+        ),
+        MenuAction("hold", N_("Hold the part as &made"), window.toggle_hold, "Ctrl+L"),
+        MenuAction("question", N_("Go to the open &question"), window.go_to_question, "Ctrl+K"),
+        MenuAction("make", N_("&Make it, step by step"), window.make_it, "Ctrl+M"),
         None,
-        Deed(
+        MenuAction(
             "copy_part", N_("&Copy a part from another design…"), lambda: head().graft_asked.emit()
         ),
-        Deed("outfit", N_("&Fur and clothes…"), lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"),
-        Deed("take_away", N_("&Take the part away"), lambda: head().take_away(), "Ctrl+Delete"),
+        MenuAction(
+            "outfit", N_("&Fur and clothes…"), lambda: head().outfit_asked.emit(), "Ctrl+Shift+F"
+        ),
+        MenuAction(
+            "take_away", N_("&Take the part away"), lambda: head().take_away(), "Ctrl+Delete"
+        ),
     )
     return N_("&Edit"), tuple(deed and replace(deed, needs_figure=True) for deed in edits)
 
@@ -86,23 +96,29 @@ def _station_menu(window: Window, index: int) -> Menu | None:
     """A station's own menu; whatever is chosen of it, the station comes to hand first."""
     menu = STATIONS[index].menu
 
-    def there(deed: PageDeed) -> Deed:
+    def there(deed: PageDeed) -> MenuAction:
         def do() -> None:
             window.go_to(index)
             deed.do(window.pages[index])
 
-        return Deed(deed.name, deed.words, do, deed.keys)
+        return MenuAction(deed.name, deed.words, do, deed.keys)
 
     return (menu[0], tuple(there(deed) if deed else None for deed in menu[1])) if menu else None
 
 
 def _view(window: Window) -> Menu:
     stations = (
-        Deed(f"station_{i}", station.words, lambda i=i: window.go_to(i), f"Alt+{i + 1}", "station")  # type: ignore[misc]
+        MenuAction(
+            f"station_{i}",
+            station.words,
+            lambda i=i: window.go_to(i),  # type: ignore[misc]
+            f"Alt+{i + 1}",
+            "station",
+        )
         for i, station in enumerate(STATIONS)
     )
     views = (
-        Deed(
+        MenuAction(
             f"view_{name}",
             _FROM[name],
             partial(window.look, name, camera),
@@ -116,23 +132,23 @@ def _view(window: Window) -> Menu:
         None,
         *views,
         None,
-        Deed(
+        MenuAction(
             "length_mm",
             N_("&Millimetres"),
             lambda: window.looks.set_units(length="mm"),
             switch="length",
         ),
-        Deed(
+        MenuAction(
             "length_cm",
             N_("&Centimetres"),
             lambda: window.looks.set_units(length="cm"),
             switch="length",
         ),
-        Deed(
+        MenuAction(
             "length_in", N_("&Inches"), lambda: window.looks.set_units(length="in"), switch="length"
         ),
         *(
-            Deed(
+            MenuAction(
                 f"fraction_{n}",
                 words,
                 partial(window.looks.set_units, fraction=n),
@@ -144,36 +160,40 @@ def _view(window: Window) -> Menu:
                 (32, N_("Inches in &thirty-seconds")),
             )
         ),
-        Deed("mass_g", N_("&Grams"), lambda: window.looks.set_units(mass="g"), switch="mass"),
-        Deed("mass_oz", N_("O&unces"), lambda: window.looks.set_units(mass="oz"), switch="mass"),
+        MenuAction("mass_g", N_("&Grams"), lambda: window.looks.set_units(mass="g"), switch="mass"),
+        MenuAction(
+            "mass_oz", N_("O&unces"), lambda: window.looks.set_units(mass="oz"), switch="mass"
+        ),
         None,
-        Deed(
+        MenuAction(
             "hold_here",
             N_("Hold it &here, at true size"),
             lambda: hold_here(window),
             "Ctrl+T",
             needs_figure=True,
         ),
-        Deed(
+        MenuAction(
             "true_size",
             N_("At &true size where it lies"),
             window.at_true_size,
             "Ctrl+Shift+T",
             needs_figure=True,
         ),
-        Deed("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
-        Deed("text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"),
-        Deed("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),
-        Deed("dark", N_("&Dark"), window.looks.toggle_dark, "Ctrl+D", "alone"),
+        MenuAction("text_larger", N_("&Larger text"), lambda: window.looks.text_step(1), "Ctrl++"),
+        MenuAction(
+            "text_smaller", N_("&Smaller text"), lambda: window.looks.text_step(-1), "Ctrl+-"
+        ),
+        MenuAction("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),
+        MenuAction("dark", N_("&Dark"), window.looks.toggle_dark, "Ctrl+D", "alone"),
     )
 
 
 def _help(window: Window) -> Menu:
     return N_("&Help"), (
-        Deed("learn", N_("&Learn: a practice piece"), lambda: learn(window)),
-        Deed("learn_figure", N_("Learn: a first &figure"), lambda: learn(window, 1)),
-        Deed("learn_stop", N_("Tell every step in f&ull"), window.lesson.stop),
+        MenuAction("learn", N_("&Learn: a practice piece"), lambda: learn(window)),
+        MenuAction("learn_figure", N_("Learn: a first &figure"), lambda: learn(window, 1)),
+        MenuAction("learn_stop", N_("Tell every step in f&ull"), window.lesson.stop),
         None,
-        Deed("keys", N_("&Keys"), lambda: show_keys(window, window.actions_.deeds), "F1"),
-        Deed("about", N_("&About Bambola"), lambda: show_about(window)),
+        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.actions_.deeds), "F1"),
+        MenuAction("about", N_("&About Bambola"), lambda: show_about(window)),
     )

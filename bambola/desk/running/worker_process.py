@@ -27,7 +27,7 @@ class EndedError(Exception):
     """The process is not there, or ended before it answered."""
 
 
-class Apart:
+class WorkerProcess:
     """A process that makes one object, told by its ``factory`` as "module:name", and calls it with what it is
     sent. Calls come from one thread; everything else from any. Where the object returns an iterator, its
     pieces come as a list, taken in one by one: what is large would else hold up the other threads."""

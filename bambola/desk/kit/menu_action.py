@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)
-class Deed:
+class MenuAction:
     """What an action is called in the program, its words and keys, and what does it.
 
     Deeds of one ``switch`` exclude each other; "alone" toggles by itself. One that ``needs_figure`` can be
@@ -22,5 +22,5 @@ class Deed:
     needs_figure: bool = False
 
 
-Menu = tuple[str, tuple[Deed | None, ...]]
+Menu = tuple[str, tuple[MenuAction | None, ...]]
 """A menu's title, and its deeds; None draws a line between them."""
