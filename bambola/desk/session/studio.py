@@ -40,7 +40,9 @@ FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
 Judged."""
 _HEIGHT = N_("Change the height")
-KEPT_PLANS = 30
+MOST_UNDONE = 1000
+"""So many changes can be undone; a day of work has three times as many. Judged."""
+KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
 
@@ -83,6 +85,7 @@ class EditorSession(Asking):
         self._pulled_by = 0
         self._takes_plan = False
         self.undo_stack = QUndoStack(self)
+        self.undo_stack.setUndoLimit(MOST_UNDONE)
         self._recent: deque[Change] = deque()
         self._planning = BusyCursor()
         self.undo_stack.cleanChanged.connect(self._clean_changed)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.facts import Fact, Mm, fact
+from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, oval
@@ -13,6 +13,7 @@ from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
 from bambola.core.wool import extents
+from bambola.core.wool.colour import lab_of
 from bambola.core.wool.portions import OVERLAP_MM
 
 
@@ -20,6 +21,10 @@ def veils_of(at: At) -> int:
     """Veils that the coat of the step is laid in."""
     skin = at.row.exposed_cm2
     return slots.veils(at.take_g / skin) if skin > 0 else 2
+
+
+PALE = 65.0
+"""Lightness (CIE L*) from which a wool is pale. Judged. See craft.md, 10."""
 
 
 def _card(at: At) -> Card:
@@ -39,7 +44,7 @@ def _card(at: At) -> Card:
             fact("coat.bare", at=bare) if bare else None,
             Fact("coat.light"),
         ),
-        start=Fact("coat.start"),
+        start=Fact("coat.start") if _is_pale(at) else NOTHING,
         needles=(
             run(38, depth, SQUARE, "first", at_once),
             run(40, slots.DEPTH_MM["coat"], SQUARE, "then"),
@@ -49,6 +54,11 @@ def _card(at: At) -> Card:
         checks=(check("core-shows"), check("coat-balls")),
         scale=Fact("coat.scale"),
     )
+
+
+def _is_pale(at: At) -> bool:
+    """Whether the wool is pale, on which a dark hair would be seen."""
+    return at.wool is not None and lab_of(at.wool.colour)[0] > PALE
 
 
 def _picture(at: At, card_: Card) -> Drawing:
