@@ -6,13 +6,15 @@ import math
 from dataclasses import dataclass, replace
 from statistics import NormalDist
 
+import numpy as np
 import pytest
 from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Coat, Fur, Inset, Part, Seat
+from bambola.core.figure import Coat, Document, Fur, Inset, Part, Rope, Seat
+from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
 from bambola.core.wool import Portion, part_wool, soft_share
 from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
@@ -323,3 +325,19 @@ def test_a_scale_is_aimed_at_the_next_mark_it_has_within_the_band(
 ) -> None:
     aim = aim_for(laid("core-batt", "core", take, take, keep), 1.0)
     assert aim.best == pytest.approx(best) and (aim.least, aim.most) == (take, take + keep)
+
+
+def test_a_ring_is_told_unrolled_and_as_close_as_it_is_said_to_be(
+    bench: Bench, badger: Document
+) -> None:
+    """A collar 176 mm round was rolled to 50, of 1.3 g where so much of a roll would need 0.9."""
+    plan = make_plan(badger.figure, badger.brief.at(220), bench)
+    ring = plan.resized.figure.by_id["collar"]
+    assert isinstance(ring.shape, Rope) and ring.shape.closed
+    corners = np.array([*ring.shape.points, ring.shape.points[0]])
+    core = plan.part("collar").portions[0]
+    along, thick, through = core.finished_mm.values()
+    assert thick == through
+    assert along == pytest.approx(np.linalg.norm(np.diff(corners, axis=0), axis=1).sum(), rel=0.02)
+    felt_cm3 = math.pi / 4 * thick**2 * along / 1000
+    assert core.grams / felt_cm3 == pytest.approx(bench.packed_density(plan.resized.figure, ring))

@@ -10,7 +10,7 @@ import math
 
 from bambola.core.bench import Wool
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Shape, StartForm
+from bambola.core.figure import Rope, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid
 
@@ -51,6 +51,14 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
         "across": full["across"] * wide,
         "through": full["through"] * deep,
     }
+
+
+def unrolled(ring: Rope, cm3: float) -> Size:
+    """The size (mm) of a closed rope of so much felt before it is laid round: as long as it goes round, and
+    as thick as its volume makes it."""
+    along = ring.measures()["length"]
+    thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
+    return {"along": along, "across": thick, "through": thick}
 
 
 def heap_across(grams: float, wool: Wool) -> float:
