@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QWidget
+
+_KEY = re.compile(r" \([^()]*\)$")
 
 
 class ButtonRow(QWidget):
@@ -19,6 +23,7 @@ class ButtonRow(QWidget):
         for at, button in enumerate(buttons):
             self._row.addWidget(button, 1 if at == 0 else 0)
             self._told[button] = (button.text(), button.text())
+            button.setAccessibleName(button.text())
 
     def tell(self, button: QPushButton, words: str, fewer: str) -> None:
         """What a button says, and what it says where that has no room."""
@@ -30,10 +35,13 @@ class ButtonRow(QWidget):
     def fit(self) -> None:
         """Say as much as there is room for."""
         shown = [button for button in self._told if not button.isHidden()]
-        for which in (0, 1):
+        for which in range(3):
             for button in shown:
-                if button.text() != self._told[button][which]:
-                    button.setText(self._told[button][which])
+                words, fewer = self._told[button]
+                # With no room at all its key is in its tool tip alone.
+                said = (words, fewer, _KEY.sub("", fewer))[which]
+                if button.text() != said:
+                    button.setText(said)
             spacing = self._row.spacing() * (len(shown) - 1)
             if sum(b.sizeHint().width() for b in shown) + spacing <= self.width():
                 return

@@ -8,6 +8,7 @@ from collections.abc import Collection
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
+    QBoxLayout,
     QComboBox,
     QDialog,
     QGridLayout,
@@ -65,6 +66,10 @@ FEELS: tuple[tuple[Firmness | None, str], ...] = (
 )
 
 
+_ROOMY = 800
+"""In a window narrower than this (before scaling) one reading stands below the other."""
+
+
 class RescueBox(QDialog):
     """Symptoms on the left, those that fit the step first; on the right readings, advice, and how to go
     on."""
@@ -86,7 +91,10 @@ class RescueBox(QDialog):
         self.list.setAccessibleName(tr("What is seen"))
         self.list.setFont(theme.text(18))
         self.list.setSpacing(theme.px(2))
-        self.list.setMinimumWidth(theme.px(310))
+        room = (parent.window() or parent).size()
+        self._is_narrow = room.width() < theme.px(_ROOMY)
+        self.list.setFixedWidth(min(theme.px(310), round(room.width() * 0.34)))
+        self.list.setWordWrap(True)
         self.list.setIconSize(mark_size(theme))
         plan = studio.plan
         self.wanted = wanted_at(plan, step, studio.bench) if plan else None
@@ -137,47 +145,51 @@ class RescueBox(QDialog):
         self.mend.clicked.connect(lambda _=False: self._mend())
         self.close_.clicked.connect(lambda _=False: self.reject())
         self._compose(form)
-        room = (parent.window() or parent).size()
         self.resize(QSize(theme.px(940), theme.px(600)).boundedTo(room))
         self.finished.connect(self._let_go)
         self.list.setCurrentRow(0)
         self.list.setFocus()
 
-    @staticmethod
-    def _lay(form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
-        """Two fields to a row: what to do needs the height more."""
+    def _lay(self, form: QGridLayout, at: int, told: str, field: QWidget) -> QLabel:
+        """Two fields to a row, since what to do needs the height more, or where that is too wide one."""
         label = QLabel(told)
         label.setBuddy(field)
-        form.addWidget(label, at // 2, at % 2 * 2)
-        form.addWidget(field, at // 2, at % 2 * 2 + 1)
-        form.setColumnStretch(at % 2 * 2 + 1, 1)
+        label.setWordWrap(self._is_narrow)
+        row, column = divmod(at, 1 if self._is_narrow else 2)
+        form.addWidget(label, row, column * 2)
+        form.addWidget(field, row, column * 2 + 1)
+        form.setColumnStretch(column * 2 + 1, 1)
         return label
 
     def _compose(self, form: QGridLayout) -> None:
-        scroll = scrolled(self.told)
         buttons = QHBoxLayout()
         self.mend.setFont(self.theme.text(16, bold=True))
         buttons.addWidget(self.mend)
         buttons.addStretch(1)
         buttons.addWidget(self.close_)
-        right = QVBoxLayout()
+        page = QWidget()
+        right = QVBoxLayout(page)
+        right.setContentsMargins(0, 0, 0, 0)
         form.setVerticalSpacing(self.theme.px(3))
         right.setSpacing(self.theme.px(5))
         right.addLayout(form)
-        devices = QHBoxLayout()
+        ways = QBoxLayout.Direction
+        way = ways.TopToBottom if self._is_narrow else ways.LeftToRight
+        devices, sizes = QBoxLayout(way), QBoxLayout(way)
         devices.addWidget(self.device)
         devices.addWidget(self.scale)
         right.addLayout(devices)
-        sizes = QHBoxLayout()
         sizes.addWidget(self.should, 2)
         sizes.addWidget(self.outlines, 3)
         right.addLayout(sizes)
-        right.addWidget(scroll, 1)
+        right.addWidget(self.told, 1)
         right.addWidget(self.onward)
-        right.addLayout(buttons)
+        beside = QVBoxLayout()
+        beside.addWidget(scrolled(page), 1)
+        beside.addLayout(buttons)
         row = QHBoxLayout(self)
         row.addWidget(self.list)
-        row.addLayout(right, 1)
+        row.addLayout(beside, 1)
         row.setSpacing(self.theme.px(18))
 
     # What is seen
