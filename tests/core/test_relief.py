@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import math
 import runpy
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -9,9 +10,9 @@ import pytest
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Inset, Part, Piece, Seat
-from bambola.core.relief import Camera, Picture, bundle_picture, portrait, stage_of
+from bambola.core.relief import Camera, Growing, Picture, bundle_picture, portrait, stage_of
 from bambola.core.relief.picture import TILE_LEVELS, fibre_tile
-from bambola.core.solids import place
+from bambola.core.solids import Detail, place
 from tests.core.looks import kept, looks
 from tests.figures import ball, figure_of, one_ball
 
@@ -201,3 +202,17 @@ def test_what_is_drawn_looks_as_it_was_looked_at() -> None:
     off = np.abs(now - was)
     assert off.mean() < 0.02, "look at what changed; if it is meant, `make snapshots`"
     assert (off > 2).mean() < 1e-3
+
+
+def test_what_is_cast_part_by_part_is_what_is_cast_at_once(badger: Document) -> None:
+    """Every part's rays are cast once for all states of a figure: of what stands, the nearest is seen."""
+    whole, camera = place(badger.figure), Camera(turn=14.0, tip=3.0)
+    growing = Growing(whole, camera, (120.0, 180.0), {})
+    at_once = portrait(stage_of(whole, Detail.UNION), camera, growing.step, {})
+    by_parts = growing.picture(whole)
+    assert by_parts.parts == at_once.parts and by_parts.owner.shape == at_once.owner.shape
+    assert (by_parts.owner == at_once.owner).mean() > 0.999
+    bare = replace(whole, copies=whole.copies[:3], fittings=())
+    seen = growing.picture(bare).owner
+    alone = portrait(stage_of(bare, Detail.UNION), camera, growing.step, {}).owner
+    assert abs((seen >= 0).sum() / (alone >= 0).sum() - 1) < 0.02
