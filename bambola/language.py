@@ -14,7 +14,7 @@ from pathlib import Path
 from string import Formatter
 from typing import NamedTuple
 
-from bambola.direction import isolated, runs_left
+from bambola.translated import filled, isolated, runs_left
 
 DOMAIN = "bambola"
 CATALOGUES = Path(__file__).parent / "shipped" / "locale"
@@ -57,23 +57,13 @@ def decimal() -> str:
 
 def tr(sentence: str, /, **slots: object) -> str:
     """``sentence`` in the language spoken, its slots filled in."""
-    return _filled(_spoken.catalogue.gettext(sentence), sentence, slots)
+    return filled(_slots, _spoken.catalogue.gettext(sentence), sentence, slots)
 
 
 def trn(one: str, many: str, n: int, /, **slots: object) -> str:
     """The sentence for one or for many of ``n``, in the language spoken."""
     english = one if n == 1 else many
-    return _filled(_spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
-
-
-def _filled(said: str, english: str, slots: dict[str, object]) -> str:
-    """A sentence with its slots filled in; in English where a translation asks for what is not there."""
-    if not slots:
-        return said
-    try:
-        return _slots.vformat(said, (), slots)
-    except (LookupError, ValueError):
-        return _slots.vformat(english, (), slots)
+    return filled(_slots, _spoken.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
 
 def N_(sentence: str) -> str:

@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+import itertools
 import json
 import math
 from collections.abc import Callable
@@ -141,6 +142,24 @@ def test_the_round_asks_for_the_weightiest_and_moves_on(station: MeasureStation)
     assert hand and hand.entry.hasFocus() and station.studio.selection.part == second[0]
     assert station.studio.survey.how(*first) == "straight"
     assert station.card.round.rows[-1].effect.is_missing is False
+
+
+def test_keys_go_through_the_round_as_it_lies_after_its_order_has_changed(
+    station: MeasureStation,
+) -> None:
+    """Rows are told anew and not made anew: the tabulator would go through them as they were made."""
+    window_of(station).actions_["pane_1"].trigger()
+    listed = station.card.round
+    first = listed.rows[0]
+    listed.bring(first.effect.part, first.effect.measure)
+    write(first.entry, f"{first.effect.mm * 1.05:.1f} mm")
+    listed.refresh()
+    assert listed.rows[0] is not first
+    for one, other in itertools.pairwise(listed.rows[:6]):
+        stop = one.rule.nextInFocusChain()
+        while stop is not None and stop.focusPolicy() == Qt.FocusPolicy.NoFocus:
+            stop = stop.nextInFocusChain()
+        assert stop is other.entry
 
 
 # The caliper

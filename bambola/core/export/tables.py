@@ -236,7 +236,6 @@ def _plain(cell: object) -> object:
     """A text that a spreadsheet would take for a formula is kept a text."""
     if not isinstance(cell, str):
         return cell
-    first = unicodedata.normalize(
-        "NFKC", cell.lstrip()[:1]
-    )  # some take those of full width for the same
+    # Some take those of full width for the same.
+    first = unicodedata.normalize("NFKC", cell.lstrip()[:1])
     return f"'{cell}" if first and first in "=+-@" else cell

@@ -94,8 +94,8 @@ def minutes_for(
     how long the line is at which the part is joined.
 
     A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
-    and blending take as long as that line is.
-    What is smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
+    and blending take as long as that line is. What is smoothed at the end depends on all the rest:
+    :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
         return 0.0
@@ -110,16 +110,15 @@ def minutes_for(
     if sort == "fur" and job:
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
-    start = pace.join if task.kind == "dress" else pace.setup
+    start = pace.join if sort in ("join", "pair") else pace.setup
     if sort in ("join", "pair", "blend") and task.kind != "dress":
-        whole = pace.join if sort != "blend" else pace.setup
-        start = whole * (SETTING_UP + (1 - SETTING_UP) * line_mm / JOIN_MM)
+        start *= SETTING_UP + (1 - SETTING_UP) * line_mm / JOIN_MM
     return float(copies * (start + pace.per_gram * mass**0.8 * factor))
 
 
 JOIN_MM, SETTING_UP = 100.0, 0.25
 """A join of this length takes the minutes that the bench says, so much of them to set up. Judged.
-See craft.md, 12."""
+See craft.md, 5."""
 SMOOTHING_SHARE = 0.1
 """Smoothing takes no more than this share of all the rest of the making. Judged. See craft.md, 5."""
 

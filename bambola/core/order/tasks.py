@@ -269,11 +269,11 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
         if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
             continue
         if part.face:
-            several = part.plural if part.count > 1 else None
-            found.append(fact("the", name=several or part.name))
+            many = part.count > 1 and part.plural
+            found.append(fact("the", name=many or part.name))
         elif part.flat and part.count == 2:
-            bases = fact("mark.bases", name=part.plural) if part.plural else None
-            found.append(bases or fact("mark.base", name=part.name))
+            several = "mark.bases" if part.plural else "mark.base"
+            found.append(fact(several, name=part.plural or part.name))
     found += [
         fact("the", name=f.name) for f in work.fittings if f.part == head.id and f.kind == "nose"
     ]

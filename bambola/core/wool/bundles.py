@@ -53,10 +53,12 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     }
 
 
-def unrolled(ring: Rope, cm3: float) -> Size:
-    """The size (mm) of a closed rope of so much felt before it is laid round: as long as it goes round, and
-    as thick as its volume makes it."""
-    along = ring.measures()["length"]
+def core_size(shape: Shape, solid: CopySolid, coat_mm: float, cm3: float) -> Size:
+    """What a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, drawn in
+    all round. A ring is told unrolled: as long as it goes round, and as thick as its volume makes it."""
+    if not (isinstance(shape, Rope) and shape.closed):
+        return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(shape, solid).items()}
+    along = shape.measures()["length"]
     thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
     return {"along": along, "across": thick, "through": thick}
 

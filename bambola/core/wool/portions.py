@@ -16,9 +16,9 @@ from typing import Literal
 from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER, FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
-from bambola.core.figure import Figure, Firmness, Part, Rope, Shape, StartForm
+from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.wool.bundles import Size, extents, heap_across, loose_size, shown, unrolled
+from bambola.core.wool.bundles import Size, core_size, extents, heap_across, loose_size, shown
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
@@ -343,12 +343,7 @@ def _core(
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
     form = part.shape.start_form
-    if isinstance(part.shape, Rope) and part.shape.closed:
-        finished = unrolled(part.shape, grams / density)
-    else:
-        finished = {
-            name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(part.shape, solid).items()
-        }
+    finished = core_size(part.shape, solid, coat_mm, grams / density)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):
         # Wire and coat are nearly all of it: what is left is wound on, not rolled.

@@ -52,7 +52,7 @@ from bambola.core.words import (
     wool,
 )
 from bambola.core.words.marked import N_, Plural
-from bambola.direction import isolated, runs_left
+from bambola.translated import filled, isolated, runs_left
 
 SENTENCES: Mapping[str, str | Plural] = {
     "nothing": "",
@@ -104,21 +104,12 @@ class Words(Formatter):
 
     def tr(self, sentence: str, /, **slots: object) -> str:
         """A sentence of whoever lays out paper, its slots filled in: a heading, a label."""
-        return self._filled(self.catalogue.gettext(sentence), sentence, slots)
+        return filled(self, self.catalogue.gettext(sentence), sentence, slots)
 
     def trn(self, one: str, many: str, n: int, /, **slots: object) -> str:
         """The sentence for one or for many of ``n``."""
         english = one if n == 1 else many
-        return self._filled(self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
-
-    def _filled(self, said: str, english: str, slots: Mapping[str, object]) -> str:
-        """A sentence with its slots filled in; in English where a translation asks for what is not there."""
-        if not slots:
-            return said
-        try:
-            return self.vformat(said, (), slots)
-        except (LookupError, ValueError):
-            return self.vformat(english, (), slots)
+        return filled(self, self.catalogue.ngettext(one, many, n), english, {"n": n, **slots})
 
     def say(self, fact: Fact) -> str:
         """The fact in words."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel
@@ -18,7 +20,7 @@ class ElidedLabel(QLabel):
 
     def setText(self, text: str | None) -> None:
         super().setText(text)
-        self.setToolTip(text)
+        self.setToolTip(escape(text or ""))
 
     def minimumSizeHint(self) -> QSize:
         wide = self.fontMetrics().averageCharWidth() * _LEAST_LETTERS

@@ -23,8 +23,8 @@ from bambola.desk.running.mishap import watch
 from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.handover import Doorkeeper, hand_over
-from bambola.direction import language_of
 from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
+from bambola.translated import language_of
 
 if TYPE_CHECKING:
     from bambola.desk.shell.window import Window

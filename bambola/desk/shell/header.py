@@ -55,6 +55,7 @@ class Header(QWidget):
         self._told.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
 
     def resizeEvent(self, event: object) -> None:
+        self.path.updateGeometry()
         self._restyle()
         self.refresh()
 

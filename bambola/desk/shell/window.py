@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -337,6 +337,10 @@ class Window(QMainWindow):
         files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()] if mime else []
         if files:
             self.files.open_path(Path(files[0]))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.thread_strip.updateGeometry()  # it gives way where the window is low
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None

@@ -67,7 +67,7 @@ def _card(at: At) -> Card:
 
 def _fits(at: At) -> bool:
     job = at.job
-    if at.sort != "join" or job is None or job.join == "peg" or job.garment:
+    if at.sort != "join" or job is None or not at.fringe_mm:
         return False
     return job.id == at.plan.work.neck and at.plan.work.school("seat") == "bump"
 

@@ -16,15 +16,14 @@ from bambola.core.wool import extents
 from bambola.core.wool.colour import lab_of
 from bambola.core.wool.portions import OVERLAP_MM
 
+PALE = 65.0
+"""Lightness (CIE L*) from which a wool is pale. Judged. See craft.md, 10."""
+
 
 def veils_of(at: At) -> int:
     """Veils that the coat of the step is laid in."""
     skin = at.row.exposed_cm2
     return slots.veils(at.take_g / skin) if skin > 0 else 2
-
-
-PALE = 65.0
-"""Lightness (CIE L*) from which a wool is pale. Judged. See craft.md, 10."""
 
 
 def _card(at: At) -> Card:

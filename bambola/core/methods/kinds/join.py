@@ -83,21 +83,24 @@ def _picture(at: At, card_: Card) -> Drawing:
     pieces: list[Piece] = [
         Area(under, "under"),
         Area(body, "wool"),
-        *fringe((-wide * 0.46, 0.0), wide * 0.12, fringe_mm, 200, 7),
-        *fringe((wide * 0.46, 0.0), wide * 0.12, fringe_mm, -20, 7),
         across((-wide / 2, 0.0), (wide / 2, 0.0), wide, high * 0.32),
-        across(
-            (wide / 2, 0.0),
-            (wide / 2 + fringe_mm * math.cos(_FAN), -fringe_mm * math.sin(_FAN)),
-            fringe_mm,
-            fringe_mm * 0.5,
-        ),
         stab((wide * 0.28, -deep * 0.7), run, 45),
         stab((-wide * 0.1, foot[16] + deep * 0.5), then, -95),
-        Number((wide * 0.62, -deep * 0.25), 2),
-        Number((wide * 0.48, deep * 0.9), 4),
-        Number((-wide * 0.16, -deep * 0.9), 5),
+        Number((wide * 0.48, deep * 0.9), 4 if fringe_mm else 3),
+        Number((-wide * 0.16, -deep * 0.9), 5 if fringe_mm else 4),
     ]
+    if fringe_mm:
+        pieces += [
+            *fringe((-wide * 0.46, 0.0), wide * 0.12, fringe_mm, 200, 7),
+            *fringe((wide * 0.46, 0.0), wide * 0.12, fringe_mm, -20, 7),
+            across(
+                (wide / 2, 0.0),
+                (wide / 2 + fringe_mm * math.cos(_FAN), -fringe_mm * math.sin(_FAN)),
+                fringe_mm,
+                fringe_mm * 0.5,
+            ),
+            Number((wide * 0.62, -deep * 0.25), 2),
+        ]
     if hollow >= LEAST_MM:
         pieces += [
             across((0.0, 0.0), (0.0, hollow), hollow, wide * 0.12),

@@ -59,10 +59,15 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> Drawing:
-    """The ribbon on the wire, with its turns and how far it goes past the end."""
+    """The ribbon on the wire, with its turns, and how far it goes past the end or where the wire goes on."""
     long, thick = at.finished[0], at.thick
     wide, over = slots.ribbon(thick), slots.carried((thick - at.wire_mm) / 2)
-    end = max(long / 2 - over, 0.0)
+    end = long * 0.6 if at.capped_by else max(long / 2 - over, 0.0)
+    past = (
+        ()
+        if at.capped_by
+        else (across((end, thick / 2), (end + over, thick / 2), over, thick * 0.4),)
+    )
     ribbons = [
         Area(
             line(
@@ -84,7 +89,7 @@ def _picture(at: At, card_: Card) -> Drawing:
             Line(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
             across((-long / 2, -thick / 2), (long / 2, -thick / 2), long, -thick * 0.5),
             across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),
-            across((end, thick / 2), (end + over, thick / 2), over, thick * 0.4),
+            *past,
             stab((long * 0.1, thick / 2 - run.depth_mm), run, run.angle_deg),
             Number((-long * 0.3, thick * 0.75), 3),
             Number((long / 2, -thick * 0.2), 4),

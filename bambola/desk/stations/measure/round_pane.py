@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
@@ -117,6 +119,10 @@ class MeasureList(QWidget):
                 made += 1
             del self._to_lay[0]
             self._put(row, effect)
+        # Keys go through the rows as they lie, not as they were made.
+        stops = (stop for row in self.rows for stop in (row.entry, row.way, row.rule))
+        for one, other in itertools.pairwise(stops):
+            QWidget.setTabOrder(one, other)
 
     def _put(self, row: MeasureRow, effect: Effect) -> None:
         row.tell(effect, self._heaviest)
@@ -166,6 +172,7 @@ class MeasureList(QWidget):
         for row in self.rows:
             if (row.effect.part, row.effect.measure) == (part, measure):
                 row.entry.setFocus()
+                row.entry.selectAll()  # what is typed now takes the place of what is shown
                 return
 
     def _bring_into_sight(self) -> None:

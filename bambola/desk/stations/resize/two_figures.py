@@ -136,9 +136,9 @@ class TwoFigures:
     def part_at(self, at: QPointF, layout: TableLayout) -> str | None:
         """The part that is seen at a pixel."""
         heights = self.heights()
-        for name in layout.spots:
+        for name in (NEW, OLD):
             made = self.prints.get(name)
-            if made is None:
+            if made is None or name not in layout.spots:
                 continue
             box = layout.picture_box(name, made, heights[name])
             if box.contains(at):

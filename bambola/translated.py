@@ -1,8 +1,10 @@
-"""Which way a language runs, and what keeps a number and its unit together in one that runs the other way."""
+"""What a sentence in any language needs where it is said: its slots filled in, and the way it runs."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from gettext import NullTranslations
+from string import Formatter
 
 _RIGHT_TO_LEFT = {"ar", "arc", "ckb", "dv", "fa", "he", "ks", "ps", "sd", "ug", "ur", "yi"}
 """Languages in scripts that run from right to left, by their codes (Unicode, CLDR)."""
@@ -21,3 +23,13 @@ def runs_left(catalogue: NullTranslations) -> bool:
 def isolated(text: str) -> str:
     """A number with its unit, between marks that keep it as it is in text of any direction (UAX 9)."""
     return f"\u2068{text}\u2069"
+
+
+def filled(formatter: Formatter, said: str, english: str, slots: Mapping[str, object]) -> str:
+    """A sentence with its slots filled in; in English where a translation asks for what is not there."""
+    if not slots:
+        return said
+    try:
+        return formatter.vformat(said, (), slots)
+    except (LookupError, ValueError):
+        return formatter.vformat(english, (), slots)
