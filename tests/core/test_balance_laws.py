@@ -59,6 +59,8 @@ def test_what_is_no_polygon_holds_nothing() -> None:
     assert nearest_edge(two, np.array([3.0, 4.0]))[0] == pytest.approx(-5)
     triangle = np.array([(0.0, 0.0), (12.0, 0.0), (0.0, 12.0)])
     assert nearest_edge(triangle, np.array([2.0, 3.0]))[0] == pytest.approx(2)
+    doubled = np.array([(0.0, 0.0), (12.0, 0.0), (12.0, 0.0), (0.0, 12.0)])
+    assert nearest_edge(doubled, np.array([2.0, 3.0]))[0] == pytest.approx(2)
 
 
 def of_kind(kind: str, *args: object) -> object:

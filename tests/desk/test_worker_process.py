@@ -8,10 +8,13 @@ import time
 from collections.abc import Iterator
 
 import pytest
+from PyQt6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
-from bambola.core.figure import SizeRule
+from bambola.core.figure import Brief, SizeRule
+from bambola.core.figure.graft import with_part
 from bambola.core.plan import make_plan
+from bambola.core.plan.making.made import known_as_made
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, HERON, load_demo
 from bambola.desk.running import worker_process
@@ -99,4 +102,57 @@ def test_a_pull_is_planned_apart_for_whatever_is_open_and_here_once_that_process
     studio.pull_height(mm, studio.new_gesture())
     qtbot.waitUntil(lambda: not studio.is_behind, timeout=30_000)
     assert studio.plan.to_height_mm == pytest.approx(mm)
+    studio.close()
+
+
+def test_a_change_is_planned_apart_and_the_next_act_of_a_hand_finds_it_made(
+    planning: WorkerProcess, qtbot: QtBot
+) -> None:
+    document = load_demo(BADGER)
+    studio = EditorSession(apart=planning)
+    studio.take(document, None)
+    heard: list[str] = []
+    studio.refused.connect(heard.append)
+    studio.plan_changed.connect(lambda: heard.append("plan"))
+    as_it_was = studio.now()
+
+    # What only the brief asks: the window goes on, and shows it as asked for already.
+    assert studio.hold("head", True) and studio.is_planning and studio.is_held("head")
+    assert studio.brief is as_it_was.brief
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    expected = make_plan(document.figure, studio.brief, studio.bench)
+    assert studio.plan is not None and studio.plan.steps == expected.steps
+
+    # A changed figure is measured over there, and not again here.
+    head = document.figure.by_id["head"]
+    wider = head.replaced(shape=head.shape.replaced(width=48.0))
+    assert studio.edit_by("Wider", lambda f: with_part(f, wider)) and studio.is_planning
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    assert studio.figure is not None and known_as_made(studio.figure, studio.bench) is not None
+    expected = make_plan(studio.figure, studio.brief, studio.bench)
+    assert (studio.plan.steps, studio.plan.wool_g) == (expected.steps, expected.wool_g)
+
+    # A key pressed while a change is under way waits for it, and so do two changes at once.
+    typed: list[Brief] = []
+    line = QLineEdit()
+    qtbot.addWidget(line)
+    line.textEdited.connect(lambda: typed.append(studio.brief))
+    assert studio.set_height(200.0) and studio.hold("head", False) and studio.is_planning
+    qtbot.keyClicks(line, "a")
+    assert not studio.is_planning and typed == [studio.brief] and not studio.is_held("head")
+    assert studio.hold("head", True) and studio.correct(not studio.brief.corrected)
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    assert studio.is_held("head") and studio.brief.corrected != as_it_was.brief.corrected
+
+    # What cannot be is told, and what is there is shown again.
+    assert studio.hold("head", False) and studio.set_height(40.0)
+    before = studio.now()
+    heard.clear()
+    assert studio.hold("head", True)  # with its head as made it is 55 mm high at least
+    qtbot.waitUntil(lambda: not studio.is_planning, timeout=30_000)
+    assert len(heard) == 2 and heard[0] != "plan" and heard[1] == "plan"
+    assert studio.now() == before
+    while studio.undo_stack.canUndo():
+        studio.undo_stack.undo()
+    assert studio.now() == as_it_was
     studio.close()

@@ -25,6 +25,8 @@ from PyQt6.QtWidgets import (
 
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.theme import Theme, load_faces
+from bambola.desk.running.worker_process import WorkerProcess
+from bambola.desk.session.planner import PLANNING
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.window import Window
@@ -34,6 +36,8 @@ from tests.torture.tally import Tally
 HANG_S = 5.0
 HELD_S = 0.1
 """What a hand feels."""
+LOOK_S = 0.5
+"""As long a hand waits for what it sees to be on its way; some wait no more."""
 TYPED = ["220 mm", "8 1/2 in", "0", "-4", "9" * 5000, "abc", "", "1e9", "½", "12,5", "\n", "📏"]
 KEYS = [
     Qt.Key.Key_Tab, Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_Escape, Qt.Key.Key_Left, Qt.Key.Key_Right,
@@ -76,6 +80,9 @@ def random_hands(tally: Tally, seconds: float, seed: int) -> None:
             pulse.begin()
             what = _one(window, rng)
             app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+            look_up = time.monotonic() + LOOK_S
+            while window.studio.is_planning and time.monotonic() < look_up:  # who acts looks first
+                app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 5)
             spent = pulse.longest_s()
             tally.counts["deeds"] += 1
             if spent > HELD_S:
@@ -133,7 +140,9 @@ def open_window(folder: Path) -> Window:
     theme = Theme()
     theme.set(dark=False, scale=1.0)
     settings = Settings(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
-    window = Window(EditorSession(), theme, settings, Journal(folder / "journal"))
+    window = Window(
+        EditorSession(apart=WorkerProcess(PLANNING)), theme, settings, Journal(folder / "journal")
+    )
     window.resize(1280, 800)
     window.show()
     return window

@@ -19,6 +19,7 @@ def hull_of(outlines: Sequence[np.ndarray]) -> np.ndarray:
 
 def nearest_edge(polygon: np.ndarray, point: np.ndarray) -> tuple[float, np.ndarray]:
     """Distance (mm) from ``point`` to the nearest edge, negative outside, and that edge (2, 2)."""
+    polygon = polygon[np.any(polygon != np.roll(polygon, -1, axis=0), axis=1)]
     if len(polygon) < 3:
         away = np.linalg.norm(polygon - point, axis=1).min() if len(polygon) else math.inf
         return -float(away), polygon

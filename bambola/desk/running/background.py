@@ -38,6 +38,7 @@ class Job:
     ) -> None:
         self.work, self.then, self.fail = work, then, fail
         self.stop = threading.Event()
+        self.is_done = threading.Event()
         self.well = False
         self.came_of_it: Any = None
 
@@ -120,15 +121,27 @@ class Background(QObject):
 
     def _work(self) -> None:
         while (number := self._waiting.get()) is not None:
-            self._jobs[number].run()
+            is_done = self._run(self._jobs[number])
+            is_done.set()
             try:
                 self._back.emit(number)
             except RuntimeError:  # the application has ended meanwhile
                 return
 
+    @staticmethod
+    def _run(job: Job) -> threading.Event:
+        job.run()
+        return job.is_done
+
+    def take(self, job: Job) -> None:
+        """Wait until ``job`` is done, and take at once what came of it."""
+        if not self._closed:
+            job.is_done.wait()
+            self._take(next(number for number, one in self._jobs.items() if one is job))
+
     def _take(self, number: int) -> None:
-        job = self._jobs.pop(number)
-        if self._closed:
+        job = self._jobs.pop(number, None)
+        if job is None or self._closed:  # it was waited for, or nobody is there any more
             return
         if job.well and not job.stop.is_set():
             job.then(job.came_of_it)

@@ -19,7 +19,7 @@ from importlib import import_module
 from multiprocessing.connection import Connection, Pipe
 from typing import Any
 
-REST_S = 120.0
+REST_S = 600.0
 """A process that was not asked for anything for so long ends, and its memory with it. Judged."""
 
 

@@ -20,8 +20,20 @@ class Asking(QObject):
     figure: Figure | None
     brief: Brief
 
-    def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
-        """Ask for what ``change`` makes of the brief; whether that can be planned."""
+    def _ask(
+        self,
+        change: Callable[[Brief], Brief],
+        words: str,
+        gesture: int = 0,
+        waits: bool = False,
+    ) -> bool:
+        """Ask for what ``change`` makes of the brief. Where it ``waits`` or is part of a gesture, true says
+        that it is planned, and else that it may be on its way."""
+        raise NotImplementedError
+
+    @property
+    def wished(self) -> Brief:
+        """The brief as it is asked for."""
         raise NotImplementedError
 
     def refuse(self, error: Exception) -> None:
@@ -48,7 +60,7 @@ class Asking(QObject):
             kept = tuple(m for m in brief.moves if m.step not in steps)
             return brief.replaced(moves=(*kept, *(Move(step=s, after=after) for s, after in moves)))
 
-        return self._ask(moved, tr("Move a step"))
+        return self._ask(moved, tr("Move a step"), waits=True)
 
     def unmove(self, step: str) -> bool:
         """Take the maker's own move of a step back."""
@@ -71,7 +83,7 @@ class Asking(QObject):
 
     def is_held(self, part: str) -> bool:
         """Whether the brief holds the whole part."""
-        return any(r.rule == "hold" and r.measure == "all" for r in self.brief.rules.get(part, ()))
+        return any(r.rule == "hold" and r.measure == "all" for r in self.wished.rules.get(part, ()))
 
     def rule(self, part: str, measure: str, rule: SizeRule | None) -> bool:
         """Lay a size rule on one measure (or ``all``) of a part, or take it off."""
@@ -84,7 +96,7 @@ class Asking(QObject):
 
     def rule_of(self, part: str, measure: str) -> SizeRule | None:
         """The rule that lies on one measure (or ``all``) of a part."""
-        return next((r for r in self.brief.rules.get(part, ()) if r.measure == measure), None)
+        return next((r for r in self.wished.rules.get(part, ()) if r.measure == measure), None)
 
     def alter(
         self, words: str, change: Callable[[Figure, Alteration], Alteration], gesture: int = 0
@@ -120,4 +132,4 @@ class Asking(QObject):
 
     def carry_on(self, brief: Brief, words: str) -> bool:
         """Go on with a brief in which a part is as it was found."""
-        return self._ask(lambda _: brief, words)
+        return self._ask(lambda _: brief, words, waits=True)

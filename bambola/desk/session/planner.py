@@ -11,7 +11,7 @@ from collections.abc import Callable
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.plan import Plan, make_plan
-from bambola.core.plan.making.made import as_made
+from bambola.core.plan.making.made import as_made, known_as_made
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.planning import put_together
@@ -49,6 +49,11 @@ class Planner:
         """Plan this, as soon as what is being planned is done."""
         self._next = figure, brief, bench
         self._begin()
+
+    def wait(self) -> None:
+        """Wait for what is being planned, and take it."""
+        if self._job is not None:
+            self._background.take(self._job)
 
     def call_off(self) -> None:
         """Want nothing any more: what is being planned comes to nothing."""
@@ -92,6 +97,12 @@ class Planner:
     def _plan_apart(self, apart: WorkerProcess, figure: Figure, brief: Brief, bench: Bench) -> Plan:
         sent, start = self._sent, None
         if sent is None or sent[0] is not figure or sent[1] is not bench or sent[2] != apart.number:
-            start = figure, bench, as_made(figure, bench).solids.measured
+            known = known_as_made(figure, bench)
+            start = figure, bench, known.solids.measured if known else None
+            self._sent = None  # a figure that is refused was not taken there
+        pieces = apart(brief, start)
+        if start is not None:
             self._sent = figure, bench, apart.number
-        return put_together(apart(brief, start))
+            if start[2] is None:
+                as_made(figure, bench, before=pieces[0])
+        return put_together(pieces)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import fields
+from itertools import chain
 from typing import Any
 
 from bambola.core.bench import Bench
@@ -12,8 +13,8 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.solids import CopySolid
 
-Start = tuple[Figure, Bench, tuple[CopySolid, ...]]
-"""A figure, the bench it is planned on, and what measuring it has come to."""
+Start = tuple[Figure, Bench, tuple[CopySolid, ...] | None]
+"""A figure, the bench it is planned on, and what measuring it has come to, if it was measured before."""
 
 
 class Planning:
@@ -25,12 +26,16 @@ class Planning:
         self._bench: Bench | None = None
 
     def __call__(self, brief: Brief, start: Start | None) -> Iterator[object]:
-        """The plan for ``brief``, in pieces; with ``start`` of another figure than before."""
+        """The plan for ``brief``, in pieces; with ``start`` of another figure than before. Before the plan of
+        one that was not measured yet comes what measuring it has come to."""
+        before = None
         if start is not None:
-            self._figure, self._bench, measured = start
-            as_made(self._figure, self._bench, before=measured)
+            self._figure, self._bench, before = start
         assert self._figure is not None and self._bench is not None
-        return in_pieces(make_plan(self._figure, brief, self._bench))
+        made = as_made(self._figure, self._bench, before=before)
+        plan = make_plan(self._figure, brief, self._bench)
+        first = [made.solids.measured] if start is not None and before is None else []
+        return chain(first, in_pieces(plan))
 
 
 _AT_ONCE = 24

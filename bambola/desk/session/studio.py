@@ -32,6 +32,7 @@ from bambola.desk.session.asking import Asking
 from bambola.desk.session.changes import REFUSALS, Change, DocumentState
 from bambola.desk.session.planner import Planner
 from bambola.desk.session.selection import Selection
+from bambola.desk.session.under_way import Asked, UnderWay
 from bambola.language import N_, spoken, tr
 from bambola.shipped import default_bench
 from bambola.store import KeptMeasures, fingerprint, new_design, open_design, save_design
@@ -84,6 +85,7 @@ class EditorSession(Asking):
         self._pulled_mm: float | None = None
         self._pulled_by = 0
         self._takes_plan = False
+        self._under_way = UnderWay(self.settle)
         self.undo_stack = QUndoStack(self)
         self.undo_stack.setUndoLimit(MOST_UNDONE)
         self._recent: deque[Change] = deque()
@@ -219,8 +221,10 @@ class EditorSession(Asking):
         figure: Figure | None = None,
         survey: Survey | None = None,
         gesture: int = 0,
+        waits: bool = True,
     ) -> bool:
-        """Change the figure, what was measured on it, or both; refused in words if it cannot be made."""
+        """Change the figure, what was measured on it, or both; refused in words if it cannot be made.
+        One that ``waits`` not may be planned meanwhile: true then only says that it is on its way."""
         if self.figure is None:
             return False
         self.let_go()
@@ -229,18 +233,20 @@ class EditorSession(Asking):
         if figure is self.figure and survey == self.survey:
             return True
         brief = self.brief.of(figure)
-        return self._change(DocumentState(figure, brief, survey), words, gesture)
+        return self._change(DocumentState(figure, brief, survey), words, gesture, waits)
 
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
-        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence."""
+        """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence; it may be planned
+        meanwhile, but for a gesture."""
         if self.figure is None:
             return False
+        self.let_go()
         try:
             figure = do(self.figure)
         except ValueError as error:
             self.refuse(error)
             return False
-        return self.edit(words, figure, gesture=gesture)
+        return self.edit(words, figure, gesture=gesture, waits=bool(gesture))
 
     # What is asked
 
@@ -275,8 +281,19 @@ class EditorSession(Asking):
         else:
             self._planner.want(self.figure, self.brief.at(self._pulled_mm), self.bench)
 
+    @property
+    def is_planning(self) -> bool:
+        """Whether a change is being planned that is not on the table yet."""
+        return self._under_way.asked is not None
+
+    def settle(self) -> None:
+        """Wait for the change that is being planned, if there is one."""
+        if self.is_planning:
+            self._planner.wait()
+
     def let_go(self) -> None:
-        """Plan at once what is still asked for by a pull."""
+        """Plan at once what is still asked for by a pull, and wait for a change that is being planned."""
+        self.settle()
         if self._pulled_mm is not None:
             mm = self._pulled_mm
             self._stop_pulling()
@@ -286,6 +303,10 @@ class EditorSession(Asking):
     def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
         if not plan.resized.even:  # it may have been measured by another process
             as_made(figure, self.bench).keep(plan.solids)
+        asked = self._under_way.end()
+        if asked is not None:
+            self._push(Change(self, asked.held, plan, asked.words, asked.gesture))
+            return
         behind = self._pulled_mm if self._pulled_mm != brief.height else None
         self._pulled_mm, self._takes_plan = behind, True
         self._push(
@@ -296,11 +317,15 @@ class EditorSession(Asking):
         self._takes_plan = False
 
     def _not_planned(self, error: Exception) -> None:
+        asked = self._under_way.end()
         self._pulled_mm = None
         self.refused.emit(
             error_words(error, self.words) if isinstance(error, REFUSALS) else noted(error)
         )
         self.height_pulled.emit()
+        if asked is not None:  # whoever has shown it as done shows again what is
+            self.survey_changed.emit()
+            self.plan_changed.emit()
 
     def _done_or_undone(self, _: int) -> None:
         if not self._takes_plan:
@@ -308,6 +333,7 @@ class EditorSession(Asking):
 
     def _stop_pulling(self) -> None:
         """What was done, undone or opened meanwhile counts, and not what a pull still asks for."""
+        self._under_way.end()
         self._planner.call_off()
         self._pulled_mm = None
 
@@ -317,20 +343,40 @@ class EditorSession(Asking):
 
     def set_height(self, mm: float, gesture: int = 0) -> bool:
         """Ask for another finished height; one ``gesture`` is one step of undo."""
+        self.settle()
         self._stop_pulling()
-        return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture)
+        return self._ask(lambda brief: brief.at(mm), tr(_HEIGHT), gesture, waits=True)
 
-    def _ask(self, change: Callable[[Brief], Brief], words: str, gesture: int = 0) -> bool:
+    @property
+    def wished(self) -> Brief:
+        """The brief as it is asked for, though its plan may still be under way."""
+        asked = self._under_way.asked
+        return self.brief if asked is None else asked.held.brief
+
+    def _ask(
+        self,
+        change: Callable[[Brief], Brief],
+        words: str,
+        gesture: int = 0,
+        waits: bool = False,
+    ) -> bool:
         self.let_go()
         brief = change(self.brief)
         if self.figure is None or brief == self.brief:
             return self.figure is not None
-        return self._change(DocumentState(self.figure, brief, self.survey), words, gesture)
+        held = DocumentState(self.figure, brief, self.survey)
+        return self._change(held, words, gesture, waits or bool(gesture))
 
-    def _change(self, held: DocumentState, words: str, gesture: int) -> bool:
+    def _change(self, held: DocumentState, words: str, gesture: int, waits: bool) -> bool:
+        is_other = held.figure is not self.figure or held.brief is not self.brief
+        self._planner.wake()
+        if is_other and not waits and self._planner.is_apart:
+            self._under_way.begin(Asked(held, words, gesture))
+            self._planner.want(held.figure, held.brief, self.bench)
+            return True
         try:
             plan = self.plan
-            if held.figure is not self.figure or held.brief is not self.brief or plan is None:
+            if is_other or plan is None:
                 with self._planning.work():
                     plan = make_plan(held.figure, held.brief, self.bench)
         except REFUSALS as error:

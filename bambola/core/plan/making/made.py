@@ -222,19 +222,25 @@ def as_made(
 ) -> OriginalAnalysis:
     """The yardstick of ``figure``, remembered by identity: figures and benches never change. ``told`` is as
     in :func:`measure_solids`; ``before`` is what measuring it has come to, where that is known."""
-    yardsticks = memory().kept(Yardsticks)
-    for known in tuple(yardsticks):  # plans are made on more than one thread
-        if known.figure is figure and known.bench is bench:
-            return known
+    known = known_as_made(figure, bench)
+    if known is not None:
+        return known
     solids = measured_before(figure, before) if before is not None else None
     solids = solids or measure_solids(figure, told=told)
     prints = footprints(solids.placement)
     made = OriginalAnalysis(
         figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)
     )
+    yardsticks = memory().kept(Yardsticks)
     yardsticks.insert(0, made)
     del yardsticks[_REMEMBER:]
     return made
+
+
+def known_as_made(figure: Figure, bench: Bench) -> OriginalAnalysis | None:
+    """The yardstick of ``figure``, if it is one of the last few that were measured."""
+    at_hand = tuple(memory().kept(Yardsticks))  # plans are made on more than one thread
+    return next((one for one in at_hand if one.figure is figure and one.bench is bench), None)
 
 
 def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:

@@ -331,4 +331,4 @@ def ask_outfit(parent: QWidget, studio: EditorSession) -> None:
         return
     dialog = OutfitDialog(parent, studio, part)
     if dialog.exec():
-        studio.edit(tr("Fur and clothes"), dialog.dressed())
+        studio.edit(tr("Fur and clothes"), dialog.dressed(), waits=False)

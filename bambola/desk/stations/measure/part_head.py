@@ -142,8 +142,8 @@ class PartHead(QWidget):
         self.remove.setEnabled(part.parent is not None)
 
     def _change(self, words: str, do: Callable[[Figure], Figure]) -> None:
-        self.studio.edit_by(words, do)
-        self.refresh()
+        if not self.studio.edit_by(words, do):
+            self.refresh()
 
     def _rename(self) -> None:
         part, name = self.part(), self.name.text().strip()
@@ -170,8 +170,8 @@ class PartHead(QWidget):
         names = set(new.by_id[part.id].shape.measure_names)
         survey = self.studio.survey
         kept = tuple(t for t in survey.taken if t.part != part.id or t.measure in names)
-        edit_rebuilt(self.studio, tr("Change a shape"), new, survey.replaced(taken=kept))
-        self.refresh()
+        if not edit_rebuilt(self.studio, tr("Change a shape"), new, survey.replaced(taken=kept)):
+            self.refresh()
 
     def _reparent(self) -> None:
         part, parent = self.part(), self.parent_.currentData()
@@ -201,4 +201,4 @@ class PartHead(QWidget):
             self.studio.refuse(error)
             return
         gone = descendants(figure, part.id)
-        self.studio.edit(tr("Take a part away"), new, self.studio.survey.without(gone))
+        self.studio.edit(tr("Take a part away"), new, self.studio.survey.without(gone), waits=False)

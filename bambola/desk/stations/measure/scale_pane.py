@@ -94,6 +94,7 @@ class WeighPane(QWidget):
         except QuantityError as error:
             self.studio.refuse(error)
             return
+        self.studio.let_go()
         self.studio.edit(tr("Weigh the original"), survey=self.studio.survey.replaced(weight=grams))
 
     def take(self) -> None:

@@ -122,6 +122,7 @@ class Sighting(QObject):
         del self._reading[view]
         self.laid[view] = Laid(path, found, _shown(found.pixels))
         width, height = found.width, found.height
+        self.studio.let_go()
         framing = self.studio.survey.framing(view)
         if view in self._fresh or framing is None:
             fresh = Framing(
@@ -253,6 +254,7 @@ class Sighting(QObject):
 
     def _frame_by(self, view: Sight, found: Silhouette) -> None:
         """Ground line, midline and scale of a new picture, from the figure in it."""
+        self.studio.let_go()  # a change may be under way
         survey, framing = self.studio.survey, self.studio.survey.framing(view)
         if framing is None or self.studio.figure is None:
             return

@@ -24,6 +24,7 @@ HOW_WORDS: dict[How, str] = {
 
 def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how: How) -> bool:
     """Put a reading of ``mm`` taken ``how`` into a measure of a part; refused in words."""
+    studio.let_go()  # a caliper may send while a change is under way
     body = studio.figure.by_id.get(part) if studio.figure else None
     # A row may be written in while the part it stood for is already gone, or of another shape.
     if studio.figure is None or body is None or measure not in body.shape.measure_names:
@@ -59,4 +60,4 @@ def edit_rebuilt(studio: EditorSession, words: str, figure: Figure, survey: Surv
     except ValueError as error:
         studio.refuse(error)
         return False
-    return studio.edit(words, *made)
+    return studio.edit(words, *made, waits=False)

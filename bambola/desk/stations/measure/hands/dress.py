@@ -87,7 +87,7 @@ class DressHand(Hand):
         except ValueError as error:
             self.studio.refuse(error)
             return
-        self.studio.edit(words, worn, gesture=gesture)
+        self.studio.edit(words, worn, gesture=gesture, waits=bool(gesture))
 
     # Beads
 
