@@ -55,6 +55,8 @@ def now(name: str) -> dict[str, Any]:
     demo, bench = load_demo(path), default_bench()
     plan = make_plan(demo.figure, demo.brief.at(place(demo.figure).height * share), bench)
     found: dict[str, Any] = json.loads(json.dumps(plan_data(plan, bench)))
+    for step in found["steps"]:  # these are held to points thrown into the figure
+        del step["piece_before"], step["piece_after"]
     return found
 
 

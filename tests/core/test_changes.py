@@ -15,6 +15,7 @@ from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import FittingJob, PartJob, Work
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.dress import DressPlan, dress_fact
+from bambola.core.solids import shown_of
 from bambola.demo import HERON, load_demo
 from tests.figures import ball, figure_of, one_ball
 from tests.said import said
@@ -53,9 +54,9 @@ def test_a_core_that_vanishes_is_told_where_the_size_is_chosen(
     plan = make_plan(badger.figure, badger.brief.at(60), bench)
     gone = {part for (part, what), (_, now) in changed(plan).items() if what == "core"}
     cores = {p.id for p in plan.parts if any(q.role == "core" and q.grams > 0 for q in p.portions)}
-    assert "foot" in gone and "body" not in gone and not gone & cores
-    assert "its coat’s wool alone" in told(plan, "foot", "core")
-    assert f"is {min(plan.part('foot').to_mm.values()):.1f} mm" in told(plan, "foot", "core")
+    assert "paw" in gone and "body" not in gone and not gone & cores
+    assert "its coat’s wool alone" in told(plan, "paw", "core")
+    assert f"is {min(plan.part('paw').to_mm.values()):.1f} mm" in told(plan, "paw", "core")
 
 
 def told(plan: Plan, part: str, what: str) -> str:
@@ -74,9 +75,9 @@ def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) ->
     assert 4.0 / join.was_kpa == pytest.approx(1.4, abs=0.05)
     assert 4.0 / join.stress_kpa == pytest.approx(0.68, abs=0.005)
     # Rows by hand: covered length over 8 mm, which the hair sets and the size does not.
-    tail = badger.figure.by_id["tail"].shape.measures()["length"]
-    shows = plan.solids.of("tail")[0][1].shows
-    rows = [math.ceil(tail * shows * s / 8) for s in (1, plan.scale)]
+    copy, solid = plan.solids.of("tail")[0]
+    shows = shown_of(copy.shape, solid.hidden).length
+    rows = [math.ceil(shows * s / 8) for s in (1 / plan.scale, 1)]
     assert grown["tail", "fur rows"] == (str(rows[0]), str(rows[1])) and rows[1] > rows[0]
     assert sum(s.kind == "fur row" for s in plan.steps) == rows[1]
     # The muffler is bought: the head outgrows it, so it changes sides with the head.

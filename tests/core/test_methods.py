@@ -19,6 +19,7 @@ from bambola.core.methods import At, Card, SlotError, card_for, method_for, shee
 from bambola.core.methods.amounts import ball_mm, by_hand, paper_mm
 from bambola.core.methods.in_hand import shape_in_hand
 from bambola.core.order import tally
+from bambola.core.piece import round_sizes
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.jobs import lightness
 from bambola.core.quantities import Units
@@ -187,7 +188,7 @@ def test_the_caps_of_two_balls_are_those_of_their_lens(r: float, q: float, apart
 def test_rounds_are_layers_of_one_thickness_and_end_at_the_finished_size(
     across: float, rounds: int, grows: int
 ) -> None:
-    sizes = slots.round_sizes((2 * across, across, 0.8 * across), rounds, grows)
+    sizes = round_sizes((2 * across, across, 0.8 * across), rounds, grows)
     assert sizes[-1] == pytest.approx((2 * across, across, 0.8 * across))
     layers = [b[1] - a[1] for a, b in zip([(0.0, 0.0), *sizes], sizes, strict=False)]
     assert layers == pytest.approx([across / rounds] * rounds)

@@ -186,7 +186,7 @@ def test_a_core_that_vanishes_is_told_on_the_card_and_asks_for_no_wool(window: W
     card = window.resize_station.card
     for height, alone in ((220.0, False), (60.0, True)):
         window.studio.set_height(height)
-        window.studio.selection.take_part("foot")
+        window.studio.selection.take_part("paw")
         card.refresh()
         assert ("coat’s wool alone" in card._made.text()) == alone
         rows = [row.accessibleName() for row in card.findChildren(PortionRow)]
@@ -343,10 +343,10 @@ def test_the_order_is_walked_by_keys_and_explains_itself(window: Window, qtbot: 
     window.actions_["station_5"].trigger()
     station = window.order_station
     beads = station.long.beads
-    assert station.isVisible() and len(beads.steps) == 61
+    assert station.isVisible() and len(beads.steps) == 62
     qtbot.keyClick(beads, Qt.Key.Key_End)
     assert "look from front, side, back" in beads.accessibleDescription()
-    assert window.thread_strip.at == 60
+    assert window.thread_strip.at == 61
     keys = [step.key for step in beads.steps]
     window.thread_strip.take(keys.index("core:leg:1"))
     assert "cannot be reached through felt" in station.reasons._words.text()

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from bambola.core.bench import Bench
 from bambola.core.memo import remembered
 from bambola.core.methods import Card, card_for
+from bambola.core.piece import InHand, pieces
 from bambola.core.plan import Plan, Sheet
 from bambola.core.plan.reading.faces import FaceRow, face_rows
 from bambola.core.words import ENGLISH
@@ -30,6 +31,11 @@ def _card_adapter() -> TypeAdapter[Card]:
 
 
 @remembered(1)
+def _pieces_adapter() -> TypeAdapter[tuple[InHand, ...]]:
+    return TypeAdapter(tuple[InHand, ...])
+
+
+@remembered(1)
 def _face_adapter() -> TypeAdapter[tuple[FaceRow, ...]]:
     return TypeAdapter(tuple[FaceRow, ...])
 
@@ -39,8 +45,10 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
     whole plan tells how it is done; its checks then say what is right, and what to do where it is not."""
     found = _adapter().dump_python(plan, mode="json", context={"say": ENGLISH.say})
     if bench is not None and isinstance(plan, Plan):
-        for step, row in zip(plan.steps, found["steps"], strict=True):
+        held = _pieces_adapter().dump_python(pieces(plan, bench), mode="json")
+        for step, row, hand in zip(plan.steps, found["steps"], held, strict=True):
             row.update(card_data(card_for(plan, step, bench)))
+            row["piece_before"], row["piece_after"] = hand["before"], hand["after"]
     if isinstance(plan, Plan):
         found["faces"] = _face_adapter().dump_python(
             face_rows(plan), mode="json", context={"say": ENGLISH.say}
@@ -78,6 +86,9 @@ def plan_schema() -> dict[str, Any]:
     step = schema["$defs"]["Step"]["properties"]
     bare = step["checks"]["items"]
     step |= card["properties"]
+    held = _pieces_adapter().json_schema(mode="serialization")["$defs"]
+    schema["$defs"]["Piece"] = held["Piece"]
+    step |= {f"piece_{when}": held["InHand"]["properties"][when] for when in ("before", "after")}
     step["checks"] = {"type": "array", "items": {"anyOf": [bare, {"$ref": "#/$defs/Check"}]}}
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

@@ -15,10 +15,14 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
+from bambola.core.piece import loose_end, taper_of
 from bambola.core.plan.making.values import PartPlan, Plan
-from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Copy, CopySolid
-from bambola.core.wool import Portion, extents
+from bambola.core.wool import Portion, extents, is_ring
+
+TAPERS = 0.85
+"""A piece whose thinner end is under so much of its thickest place is told at base, middle and tip. Judged.
+See craft.md, 10."""
 
 
 @dataclass(frozen=True)
@@ -112,6 +116,16 @@ class At:
         swells = (1 + self.hard_mm**3 / (along * across * through)) ** (1 / 3)
         return along * swells, across * swells, through * swells
 
+    @cached_property
+    def taper(self) -> tuple[float, float, float] | None:
+        """How thick the finished piece is at its base, in its middle and near its tip; nothing where it is as
+        thick all along, or is no limb, rope or cone."""
+        copy, solid = self.placed
+        if copy.shape.start_form == "ball" or copy.shape.flat or is_ring(copy.shape):
+            return None
+        base, middle, tip = taper_of(copy, solid, self.finished[1])
+        return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None
+
     @property
     def thick(self) -> float:
         """The smallest side of the finished piece."""
@@ -161,10 +175,7 @@ class At:
     @cached_property
     def fringe_mm(self) -> float:
         """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""
-        job = self.job
-        if job is None or job.made != "apart" or job.parent is None or job.garment:
-            return 0.0
-        return 0.0 if job.join in ("peg", "wire") else self.row.fringe_mm or FRINGE_MM[0]
+        return loose_end(self.plan, self.job)
 
     @cached_property
     def hollow_mm(self) -> float:

@@ -12,6 +12,7 @@ import numpy as np
 
 from bambola.core.facts import NOTHING, Fact
 from bambola.core.solids.forms import Array
+from bambola.core.solids.lengthwise import NEAR_END
 
 Fill = Literal["wool", "core", "under", "paper", "none"]
 """The wool in hand, a core, what lies under it, bare paper, nothing."""
@@ -117,6 +118,19 @@ def rod(long: float, thick: float, at: Point = (0.0, 0.0)) -> Array:
     t = np.linspace(-np.pi / 2, np.pi / 2, 33)
     right = np.column_stack([half + thick / 2 * np.cos(t), thick / 2 * np.sin(t)])
     both: Array = np.vstack([right, -right]) + np.array(at)
+    return both
+
+
+def tapered(long: float, base: float, middle: float, tip: float) -> Array:
+    """A lying limb with round ends, its base at the left, so thick there, in its middle and near its tip."""
+    x = long / 2 * -np.cos(np.linspace(0.0, np.pi, 49))
+    thick = np.interp(
+        x, np.array([NEAR_END - 0.5, 0.0, 0.5 - NEAR_END]) * long, (base, middle, tip)
+    )
+    ends = np.where(x < 0, base, tip) / 2
+    into = np.minimum(np.clip(long / 2 - np.abs(x), 0.0, None), ends)
+    half = thick / 2 * np.sqrt(np.clip(1 - (1 - into / np.maximum(ends, 1e-9)) ** 2, 0.0, 1.0))
+    both: Array = np.vstack([np.column_stack([x, half]), np.column_stack([x, -half])[::-1]])
     return both
 
 

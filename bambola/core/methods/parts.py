@@ -10,7 +10,7 @@ from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
-from bambola.core.methods.values import Card, Check, NeedleRun, Stop
+from bambola.core.methods.values import PLACES, Card, Check, NeedleRun, Stop
 from bambola.core.resize import NEEDLE_REACH_MM
 from bambola.core.wool.mending import close
 
@@ -98,10 +98,17 @@ def stop(what: str, low: float, high: float) -> Stop:
 def size_stops(at: At) -> tuple[Stop, ...]:
     """The sizes of the finished piece, one for each that differs from the others."""
     along, across, through = at.finished
+    if at.taper:
+        return stop("length", *close(along)), *taper_stops(at.taper)
     found = [stop("length", *close(along)), stop("width", *close(across))]
     if abs(across - through) > max(close(across)) - across:
         found.append(stop("thickness", *close(through)))
     return tuple(found)
+
+
+def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
+    """How thick a piece is at base, middle and tip."""
+    return tuple(stop(what, *close(mm)) for what, mm in zip(PLACES, taper, strict=True))
 
 
 def check(name: str) -> Check:

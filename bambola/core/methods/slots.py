@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 import numpy as np
 
@@ -49,20 +49,6 @@ def mid(loose: float, finished: float) -> float:
 def bulk_depth(thick: float) -> float:
     """How deep a needle goes into a piece so thick: to its middle, not beyond what it reaches."""
     return min(thick / 2, BULK_MM)
-
-
-def round_sizes(
-    finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0
-) -> list[tuple[float, ...]]:
-    """The size of a core after each of its rounds: all layers are as thick, from the middle or from a
-    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first."""
-    return [
-        tuple(
-            mm if grows == 2 and i == 0 else hard + (mm - hard) * n / rounds
-            for i, mm in enumerate(finished)
-        )
-        for n in range(1, rounds + 1)
-    ]
 
 
 def seat_width(line_mm: float, flat: bool = False) -> float:

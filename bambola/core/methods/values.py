@@ -10,6 +10,8 @@ from bambola.core.facts import NOTHING, Fact
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Drawing
 
+PLACES = ("at-base", "at-middle", "at-tip")
+"""Where the thickness of a piece that tapers is measured."""
 Unit = Literal["mm", "deg", "g", "count"]
 
 
@@ -62,12 +64,15 @@ class Card:
 
     @property
     def sizes(self) -> dict[str, float]:
-        """The sizes (mm) at which to stop, by their names, each the middle of what will do."""
-        return {
+        """The sizes (mm) at which to stop, by their names, each the middle of what will do; the thickness of
+        what tapers is where it is thickest."""
+        found = {
             stop.what.kind.rpartition(".")[2]: (stop.low + stop.high) / 2
             for stop in self.stop
             if stop.unit == "mm"
         }
+        places = [mm for name, mm in found.items() if name in PLACES]
+        return {**found, "thickness": max(places)} if places else found
 
     @property
     def why(self) -> Fact:

@@ -1,6 +1,7 @@
 """Shapes to solids: places, volumes, exposed skin, outlines."""
 
 from bambola.core.solids.edit import own_copy
+from bambola.core.solids.lengthwise import Shown, shown_of
 from bambola.core.solids.measure import (
     CalledOffError,
     CopySolid,
@@ -23,6 +24,7 @@ __all__ = [
     "Mesh",
     "PlacedFitting",
     "Placement",
+    "Shown",
     "Solids",
     "covered",
     "frame_along",
@@ -36,6 +38,7 @@ __all__ = [
     "place",
     "reseated",
     "seat_for",
+    "shown_of",
     "solid_of",
     "tilt_of",
 ]

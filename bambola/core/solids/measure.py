@@ -1,9 +1,10 @@
 """What each copy of a part is worth: net volume, exposed skin, joins, patches.
 
-Volume that two parts share belongs to the parent (among others, to the one placed first). What a
-copy is worth is what its shape is worth by itself, less what it shares with each cluster of its
-neighbours that touch one another. Each share is worked out in the copy's own axes, at the size it
-was made, and remembered: a change that leaves a cluster as it was measures nothing again there.
+Volume that two parts share belongs to the parent (among others, to the one placed first); but where a part
+caps the end of a wound limb, the limb ends at the cap's skin, and the cap is whole. What a copy is worth
+is what its shape is worth by itself, less what it shares with each cluster of its neighbours that touch
+one another. Each share is worked out in the copy's own axes, at the size it was made, and remembered: a
+change that leaves a cluster as it was measures nothing again there.
 """
 
 from __future__ import annotations
@@ -16,9 +17,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.model import Figure
-from bambola.core.figure.shapes import ProfileShape, Shape
+from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.forms import Array
+from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
@@ -48,8 +49,9 @@ class CopySolid:
     """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
 
     ``whole_mm3`` is the volume of its shape alone; ``left`` how much of its width, depth and length earlier
-    parts leave of it, as shares. ``patches_mm2`` is the exposed area of each of its insets, ``edges_mm`` the
-    length of their edges, of which as much is taken to be buried as of the patch.
+    parts leave of it, as shares, and ``hidden`` how much of each of its slices they take. ``patches_mm2`` is
+    the exposed area of each of its insets, ``edges_mm`` the length of their edges, of which as much is taken
+    to be buried as of the patch.
     """
 
     net_mm3: float
@@ -61,6 +63,7 @@ class CopySolid:
     edges_mm: tuple[float, ...]
     whole_mm3: float
     left: tuple[float, float, float]
+    hidden: tuple[float, ...] = ()
 
     @property
     def shows(self) -> float:
@@ -84,6 +87,7 @@ class CopySolid:
             tuple(mm * s for mm in self.edges_mm),
             self.whole_mm3 * s**3,
             self.left,
+            self.hidden,
         )
 
 
@@ -145,6 +149,7 @@ def measure_solids(
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
+    caps = caps_of(figure)
     sights = _sights(copies, near & ~kept[:, None], scale)
     measured = []
     for i, copy in enumerate(copies):
@@ -160,7 +165,9 @@ def measure_solids(
                 shape,
                 tuple(
                     # What is worn takes nothing from what lies deeper, in whatever order they are placed.
-                    sights[i, j].neighbour(copy, copies[j], (worn[j], j) < (worn[i], i))
+                    sights[i, j].neighbour(
+                        _role(copy, copies[j], (worn[j], j) < (worn[i], i), caps)
+                    )
                     for j in cluster
                 ),
                 copy.part.insets,
@@ -245,10 +252,37 @@ class _Sight:
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
-    def neighbour(self, copy: Copy, other: Copy, first: bool) -> Neighbour:
-        is_parent = copy.part.parent == other.part.id and other.side in (None, copy.side)
-        role = "parent" if is_parent else "earlier" if first else "later"
+    def neighbour(self, role: str) -> Neighbour:
         return Neighbour(role, self.shape, self.rows)
+
+
+def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
+    """What ``other`` is to ``copy``."""
+    if copy.part.parent == other.part.id and other.side in (None, copy.side):
+        return "capped" if copy.part.id in caps else "parent"
+    if other.part.parent == copy.part.id and copy.side in (None, other.side):
+        return "earlier" if other.part.id in caps else "later"
+    return "earlier" if first else "later"
+
+
+AT_END = 0.9
+"""A part caps a limb if it sits on its last tenth. Judged. See craft.md, 10."""
+
+
+def caps_of(figure: Figure) -> frozenset[str]:
+    """The parts that cap the end of a limb which is wound on wire, as a foot does or a head on its neck."""
+    nodes = {node.id: node.part for node in figure.nodes}
+    wound = {bone.part or nodes[bone.b] for bone in figure.bones}
+    return frozenset(
+        part.id
+        for part in figure.parts
+        if part.parent in wound
+        and part.garment is None
+        and not part.shape.flat
+        and part.seat.along >= AT_END
+        and isinstance(limb := figure.by_id[part.parent].shape, ChainShape)
+        and not chain(limb).closed
+    )
 
 
 def _sights(
@@ -307,6 +341,7 @@ def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:
         ),
         alone.volume,
         _left(alone.box, [share.box for share in shares]),
+        tuple(map(sum, zip(*(share.hidden for share in shares if share.hidden), strict=True))),
     )
 
 

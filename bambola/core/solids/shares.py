@@ -7,6 +7,7 @@ into the shape tell as much in less time. Skin is found facet by facet (:mod:`.b
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 import manifold3d as m3
@@ -16,10 +17,11 @@ from numpy.typing import NDArray
 from bambola.core.figure.model import Inset
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.buried import THRONG, buried_skin, covered, seen_by
+from bambola.core.solids.buried import THRONG, Placed, buried_skin, covered, seen_by
 from bambola.core.solids.facets import areas, edges, lengths, middles, quartered
 from bambola.core.solids.forms import Array, supports
 from bambola.core.solids.inside import POINTS, thrown, within
+from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.meshes import (
     KEPT_SHAPES,
     Detail,
@@ -36,7 +38,8 @@ from bambola.core.solids.patches import patch_area, patch_edge
 class Neighbour:
     """Another copy as seen from the one measured: its relation, shape and relative place."""
 
-    role: str  # "parent", "earlier" or "later"
+    role: str
+    """"parent", "earlier" or "later"; "capped" is a limb whose end lies in the part, which is whole."""
     shape: Shape
     rows: tuple[tuple[float, ...], ...]
 
@@ -51,7 +54,8 @@ OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 @dataclass(frozen=True, slots=True)
 class Worth:
-    """Volume, its first moment, skin and patches: of a shape alone, or of what it shares."""
+    """Volume, its first moment, skin and patches: of a shape alone, or of what it shares; then
+    ``hidden`` is as much of each of its slices."""
 
     volume: float
     moment: tuple[float, float, float]
@@ -61,6 +65,7 @@ class Worth:
     join_line_mm: float = 0.0
     edges: tuple[float, ...] = ()
     box: Box = OPEN
+    hidden: tuple[float, ...] = ()
 
 
 _NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
@@ -87,7 +92,7 @@ def share(
 ) -> Worth:
     """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
     with up to ``most`` neighbours."""
-    buried = buried_skin(shape, [(n.shape, np.array(n.rows)) for n in neighbours])
+    buried = buried_skin(shape, list(_placed(neighbours)))
     before = tuple(n for n in neighbours if n.role != "later")
     return replace(
         _taken(shape, before, most) if before else _NOTHING,
@@ -99,32 +104,47 @@ def share(
 @remembered(KEPT_SHARES)
 def _taken(shape: Shape, before: tuple[Neighbour, ...], most: int) -> Worth:
     """Volume that ``shape`` shares with the earlier ones of a cluster, and its join to its parent."""
-    if len(before) > most or _is_among_giants(shape, before):
-        return _thrown_share(shape, before)
+    among = len(before) > most or _is_among_giants(shape, before)
+    found = _thrown_share(shape, before) if among else _cut_share(shape, before)
+    if found.volume <= 0:
+        return found
+    return replace(found, hidden=hidden_in(shape, _placed(_taking(before))))
+
+
+def _cut_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
+    """The same by cutting solids."""
     whole = left = solid_of(shape)
     taken: list[m3.Manifold] = []
     area = line = 0.0
-    # The parent is cut last: its join is what the others leave of it.
-    for n in sorted(before, key=lambda n: n.role == "parent"):
+    # The one it sits on is cut last: its join is what the others leave of it.
+    for n in sorted(before, key=lambda n: n.role in _BEARING):
         body = _body(n, shape)
-        if n.role == "parent":
+        if n.role in _BEARING:
             body = body.as_original()  # so that its surface is told from all others
-        shared, left = left.split(body)
-        taken.append(shared)
-        if n.role == "parent":
+        shared, rest = left.split(body)
+        if n.role in _BEARING:
             area, line = _join(shared, body.original_id())
-    facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
+        if n.role != "capped":
+            taken.append(shared)
+            left = rest
+    found = replace(_NOTHING, join_mm2=area, join_line_mm=line)
     volume = sum(shared.volume() for shared in taken)
     if volume <= 0:
-        return _NOTHING
-    return replace(
-        _NOTHING,
-        volume=volume,
-        moment=_moment(facets),
-        join_mm2=area,
-        join_line_mm=line,
-        box=_left_over(whole, left),
-    )
+        return found
+    facets = np.concatenate([solid.vertices[solid.faces] for solid in map(from_manifold, taken)])
+    return replace(found, volume=volume, moment=_moment(facets), box=_left_over(whole, left))
+
+
+_BEARING = ("parent", "capped")
+
+
+def _taking(before: tuple[Neighbour, ...]) -> tuple[Neighbour, ...]:
+    """Those that take of the shape what lies in them."""
+    return tuple(n for n in before if n.role != "capped")
+
+
+def _placed(neighbours: Iterable[Neighbour]) -> Iterator[Placed]:
+    return ((n.shape, np.array(n.rows)) for n in neighbours)
 
 
 _GIANT = 1000.0
@@ -152,7 +172,7 @@ def most_cut(copies: int) -> int:
 def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
     """The same by points thrown into the shape; only the join to its parent is cut."""
     points = thrown(shape, POINTS if len(before) <= THRONG else POINTS // 4)
-    earlier = covered(((n.shape, np.array(n.rows)) for n in before), points)
+    earlier = covered(_placed(_taking(before)), points)
     # What is thrown is a little off the volume itself; shares of it are not.
     exact = mesh_of(shape).volume / max(1, len(points))
     shared, left = points[earlier], points[~earlier]
@@ -171,7 +191,7 @@ def _thrown_share(shape: Shape, before: tuple[Neighbour, ...]) -> Worth:
 
 def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float, float]:
     """Area and line of the join to the parent, as far as no other part lies there already."""
-    parent = next((n for n in before if n.role == "parent"), None)
+    parent = next((n for n in before if n.role in _BEARING), None)
     if parent is None:
         return 0.0, 0.0
     body = _body(parent, shape).as_original()
@@ -183,7 +203,7 @@ def _join_in_a_crowd(shape: Shape, before: tuple[Neighbour, ...]) -> tuple[float
     pieces = _surface_of(shared, original)[0]
     for _ in range(2 if len(before) <= THRONG else 0):
         pieces = quartered(pieces)
-    others = ((n.shape, np.array(n.rows)) for n in before if n.role == "earlier")
+    others = _placed(n for n in before if n.role == "earlier")
     taken = covered(others, middles(pieces))
     free = float(areas(pieces[~taken]).sum()) / area
     return area * free, line * free

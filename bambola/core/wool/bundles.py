@@ -12,7 +12,7 @@ from bambola.core.bench import Wool
 from bambola.core.bench.records import volume_of
 from bambola.core.figure import Rope, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
-from bambola.core.solids import CopySolid
+from bambola.core.solids import CopySolid, shown_of
 
 Size = dict[str, float]
 """Along, across and through, mm."""
@@ -38,11 +38,13 @@ def loose_size(
 def shown(shape: Shape, solid: CopySolid) -> Size:
     """What shows of a part along, across and through (mm): its finished size less what lies in earlier parts.
 
-    Of a limb or rope, which may lie any way, its length is shortened as its volume is.
+    Of a limb or rope, which may lie any way, that is told along its own line: a joint that lies in the body
+    is not its thickness.
     """
     full = extents(shape)
     if isinstance(shape, ChainShape):
-        return {**full, "along": full["along"] * solid.shows}
+        seen = shown_of(shape, solid.hidden)
+        return {"along": seen.length, "across": seen.width, "through": seen.thickness}
     wide, deep, long = solid.left
     if shape.flat:
         return {**full, "along": full["along"] * long, "across": full["across"] * wide}
@@ -53,10 +55,23 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     }
 
 
+def is_ring(shape: Shape) -> bool:
+    """Whether a shape goes round and closes."""
+    return isinstance(shape, Rope) and shape.closed
+
+
+def form_of(shape: Shape, solid: CopySolid) -> StartForm:
+    """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone."""
+    if not isinstance(shape, ChainShape) or is_ring(shape):
+        return shape.start_form
+    base, _, tip = shown_of(shape, solid.hidden).widths
+    return "cone" if tip < base / 2 else shape.start_form
+
+
 def core_size(shape: Shape, solid: CopySolid, coat_mm: float, cm3: float) -> Size:
     """What a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, drawn in
     all round. A ring is told unrolled: as long as it goes round, and as thick as its volume makes it."""
-    if not (isinstance(shape, Rope) and shape.closed):
+    if not is_ring(shape):
         return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(shape, solid).items()}
     along = shape.measures()["length"]
     thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))

@@ -18,7 +18,15 @@ from bambola.core.bench.wools import COVER, FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.wool.bundles import Size, core_size, extents, heap_across, loose_size, shown
+from bambola.core.wool.bundles import (
+    Size,
+    core_size,
+    extents,
+    form_of,
+    heap_across,
+    loose_size,
+    shown,
+)
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
@@ -158,6 +166,7 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
         tuple(sum(e) / n for e in zip(*(c.edges_mm for c in copies), strict=True)),
         sum(c.whole_mm3 for c in copies) / n,
         copies[0].left,
+        copies[0].hidden,
     )
 
 
@@ -342,7 +351,7 @@ def _core(
     if cap:
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
-    form = part.shape.start_form
+    form = form_of(part.shape, solid)
     finished = core_size(part.shape, solid, coat_mm, grams / density)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):

@@ -10,6 +10,7 @@ from bambola.core.methods.kinds.wrap_body import crossing
 from bambola.core.methods.parts import SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.piece import round_sizes
 from bambola.core.resize.laws import NEEDLE_REACH_MM
 from bambola.core.wool.mending import close
 
@@ -21,7 +22,7 @@ See craft.md, 10."""
 def sizes(at: At) -> list[tuple[float, ...]]:
     """The size after each round."""
     assert at.job is not None
-    return slots.round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
+    return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
 
 
 def number(at: At) -> int:

@@ -7,11 +7,21 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe, outline
+from bambola.core.methods.drawing import (
+    Area,
+    Drawing,
+    Measure,
+    Number,
+    Piece,
+    fringe,
+    outline,
+    tapered,
+)
 from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, size_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.solids.lengthwise import NEAR_END
 
 FORMS = ("ball", "sausage", "cone", "sheet")
 
@@ -59,6 +69,8 @@ def _picture(at: At, card_: Card) -> Drawing:
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
+    if at.taper:
+        drawn[2] = tapered(at.finished[0], *at.taper)
     flat = [np.ptp(shape, axis=0) for shape in drawn]
     gap = float(max(flat[0])) * 0.1
     long, tall = (float(v) for v in flat[2])
@@ -73,7 +85,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         Area(drawn[1], "none", "hidden"),
         Area(drawn[2], "core"),
         across((-long / 2, 0.0), (long / 2, 0.0), names[0], -float(flat[0][1]) / 2 - gap),
-        across((0.0, -tall / 2), (0.0, tall / 2), names[1], -float(flat[0][0]) / 2 - gap),
+        *_thick(at, float(flat[0][0]) / 2 + gap, tall, names[1]),
         stab((0.0, tall / 2 - min(run.depth_mm, tall / 2)), run, 75),
         Number((-float(flat[0][0]) * 0.4, float(flat[0][1]) * 0.36), 1),
         Number((0.0, -tall * 0.12), 3),
@@ -82,6 +94,18 @@ def _picture(at: At, card_: Card) -> Drawing:
     if mm and form in ("sausage", "cone"):
         pieces += fringe((-long / 2, 0.0), tall, mm, 180)
     return Drawing(tuple(pieces))
+
+
+def _thick(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]:
+    """How thick the finished piece is, told so far from its middle; of one that tapers at base and tip."""
+    if at.taper is None:
+        return (across((0.0, -tall / 2), (0.0, tall / 2), wide, -away),)
+    base, _, tip = at.taper
+    x = at.finished[0] * (0.5 - NEAR_END)
+    return (
+        across((-x, -base / 2), (-x, base / 2), base, away - x),
+        across((x, -tip / 2), (x, tip / 2), tip, x - away),
+    )
 
 
 METHOD = Method("shape", lambda at: at.sort == "core", _card, _picture)

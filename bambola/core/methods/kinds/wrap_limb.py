@@ -8,11 +8,12 @@ from bambola.core.bench.wools import HIDE_MM
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, line, rod
-from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop
+from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, line, rod, tapered
+from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop, taper_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.solids.lengthwise import NEAR_END
 from bambola.core.wool.mending import close
 
 
@@ -40,9 +41,16 @@ def _card(at: At) -> Card:
             run(at.step.needle or 38, max(1.0, (thick - at.wire_mm) / 3), BESIDE, "beside-wire"),
             run(40, slots.SKIN_MM, LOW, "last"),
         ),
-        stops=(stop("thickness", thick - 0.5, thick + 0.5), stop("length", *close(long))),
+        stops=(
+            *(taper_stops(at.taper) if at.taper else (stop("thickness", *close(thick)),)),
+            stop("length", *close(long)),
+        ),
         until=Fact("wrap-limb.until"),
-        checks=(check("wire-glints"), check("limb-even"), check("wool-turns")),
+        checks=(
+            check("wire-glints"),
+            check("limb-even" if at.taper else "limb-alike"),
+            check("wool-turns"),
+        ),
         scale=fact("wrap-limb.scale", hide=Mm(HIDE_MM), round=Mm(NEEDLE_REACH_MM)),
     )
 
@@ -84,16 +92,28 @@ def _picture(at: At, card_: Card) -> Drawing:
     run = card_.needles[0]
     return Drawing(
         (
-            Area(rod(long, thick), "core"),
+            Area(tapered(long, *at.taper) if at.taper else rod(long, thick), "core"),
             *ribbons,
             Line(line((-long * 0.6, 0.0), (end, 0.0)), "wire", at.wire_mm),
             across((-long / 2, -thick / 2), (long / 2, -thick / 2), long, -thick * 0.5),
-            across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),
+            *_thick(at, long, thick),
             *past,
             stab((long * 0.1, thick / 2 - run.depth_mm), run, run.angle_deg),
             Number((-long * 0.3, thick * 0.75), 3),
             Number((long / 2, -thick * 0.2), 4),
         )
+    )
+
+
+def _thick(at: At, long: float, thick: float) -> tuple[Measure, ...]:
+    """How thick the limb is, told beside it; of one that tapers at base and tip, where it is measured."""
+    if at.taper is None:
+        return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)
+    base, _, tip = at.taper
+    x = long * (0.5 - NEAR_END)
+    return (
+        across((-x, -base / 2), (-x, base / 2), base, long * 0.22),
+        across((x, -tip / 2), (x, tip / 2), tip, -long * 0.3),
     )
 
 

@@ -59,6 +59,11 @@ SENTENCES: dict[str, str | Plural] = {
     "look.limb-even.wrong": N_(
         "Thick: unwind it if it is not felted yet, else stab from the sides. Thin: fill the place."
     ),
+    "look.limb-alike": N_("Measure at its top, middle and end."),
+    "look.limb-alike.right": N_("It is as thick everywhere."),
+    "look.limb-alike.wrong": N_(
+        "Thick: unwind it if it is not felted yet, else stab from the sides. Thin: fill the place."
+    ),
     "look.wool-turns": N_("Twist the wool on the wire."),
     "look.wool-turns.right": N_("It does not turn."),
     "look.wool-turns.wrong": N_("Cross a strip over, like an eight, and stab beside the wire."),

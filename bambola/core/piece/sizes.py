@@ -1,0 +1,63 @@
+"""How large the piece in hand is: of its own solid, the part less all that stands before it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from bambola.core.order import PartJob
+from bambola.core.order.keys import SECOND
+from bambola.core.plan.making.values import PartPlan, Plan
+from bambola.core.resize.laws import FRINGE_MM
+from bambola.core.solids import CopySolid, shown_of
+from bambola.core.solids.placement import Copy
+from bambola.core.wool import is_ring, shown
+
+Size3 = tuple[float, float, float]
+"""Along, across and through, mm."""
+
+
+def whole_sizes(copy: Copy, solid: CopySolid) -> Size3:
+    """A part with all its wool, as far as it lies in no other."""
+    along, across, through = shown(copy.shape, solid).values()
+    return along, across, through
+
+
+def core_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
+    """A part without its coat; the whole of it where nothing is rolled for it."""
+    core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
+    if core is None:
+        return whole_sizes(copy, solid)
+    along, across, through = core.finished_mm.values()
+    return along, across, through
+
+
+def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
+    """How thick a piece ``across`` wide is at base, middle and tip."""
+    if is_ring(copy.shape):
+        return across, across, across
+    seen = shown_of(copy.shape, solid.hidden)
+    drawn_in = seen.width - across
+    base, middle, tip = (max(mm - drawn_in, mm / 2) for mm in seen.widths)
+    return base, middle, tip
+
+
+def round_sizes(
+    finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0
+) -> list[tuple[float, ...]]:
+    """The size of a core after each of its rounds: all layers are as thick, from the middle or from a
+    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first."""
+    return [
+        tuple(
+            mm if grows == 2 and i == 0 else hard + (mm - hard) * n / rounds
+            for i, mm in enumerate(finished)
+        )
+        for n in range(1, rounds + 1)
+    ]
+
+
+def loose_end(plan: Plan, job: PartJob | None) -> float:
+    """How much of a part is left loose where it will be joined; 0 where no fringe joins it."""
+    if job is None or job.made != "apart" or job.parent is None or job.garment:
+        return 0.0
+    fringe = plan.part(job.id.removesuffix(SECOND)).fringe_mm
+    return 0.0 if job.join in ("peg", "wire") else fringe or FRINGE_MM[0]

@@ -1,0 +1,200 @@
+"""The piece in the hand against points thrown into the figure: how large it is, and what it weighs."""
+
+from __future__ import annotations
+
+import json
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from scipy.stats.qmc import Sobol
+
+from bambola.core.bench import Bench
+from bambola.core.export.json_plan import plan_data
+from bambola.core.figure import Ball, Figure, Limb
+from bambola.core.figure.shapes import Joint
+from bambola.core.piece import Piece, pieces
+from bambola.core.plan import Plan, make_plan
+from bambola.core.solids import shown_of
+from bambola.core.solids.forms import supports
+from bambola.core.solids.inside import within
+from bambola.core.solids.lengthwise import hidden_in
+from bambola.core.solids.measure import measure_solids
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+
+TIMES = (0.6, 1.0, 2.2)
+
+
+def _plans(bench: Bench) -> list[Plan]:
+    found = []
+    for demo in (BADGER, HERON, TOAD):
+        document = load_demo(demo)
+        made = make_plan(document.figure, document.brief.as_made(), bench)
+        for times in TIMES:
+            brief = document.brief.at(made.to_height_mm * times)
+            found.append(make_plan(document.figure, brief, bench))
+    return found
+
+
+@pytest.fixture(scope="module")
+def plans(bench: Bench) -> list[Plan]:
+    """Every demo at three heights."""
+    return _plans(bench)
+
+
+def _is_capped(figure: Figure, child: str) -> bool:
+    """Whether a part caps the end of a wound limb: it sits at the very end of a limb with a bone in it."""
+    part = figure.by_id[child]
+    nodes = {node.id: node.part for node in figure.nodes}
+    wound = {bone.part or nodes[bone.b] for bone in figure.bones}
+    return (
+        part.parent in wound
+        and part.seat.along > 0.89
+        and figure.by_id[str(part.parent)].shape.kind in ("limb", "rope")
+    )
+
+
+def _left(plan: Plan, at: int) -> tuple[float, np.ndarray]:
+    """Volume (mm³) of a copy less all that stands before it, and the points thrown into that, in its axes."""
+    copies, figure = plan.solids.placement.copies, plan.resized.figure
+    me = copies[at]
+    cube = Sobol(3, rng=at).random_base2(16)
+    low, high = -supports(me.shape, -np.eye(3)), supports(me.shape, np.eye(3))
+    points = low + (high - low) * cube
+    points = points[within(me.shape, points)]
+    share = float(np.prod(high - low)) / len(cube)
+    worn = [p.part.garment is not None for p in copies]
+    placed = points @ me.matrix[:3, :3].T + me.matrix[:3, 3]
+    gone = np.zeros(len(points), dtype=bool)
+    for j, other in enumerate(copies):
+        if me.part.parent == other.part.id and other.side in (None, me.side):
+            stands_before = not _is_capped(figure, me.part.id)
+        elif other.part.parent == me.part.id and me.side in (None, other.side):
+            stands_before = _is_capped(figure, other.part.id)
+        else:
+            stands_before = (worn[j], j) < (worn[at], at)
+        if j != at and stands_before:
+            gone |= within(other.shape, (placed - other.matrix[:3, 3]) @ other.matrix[:3, :3])
+    left = points[~gone]
+    return len(left) * share, left
+
+
+def _finished(plan: Plan, bench: Bench) -> dict[str, Piece]:
+    """Every piece when all its wool is on."""
+    found = {}
+    for step, hand in zip(plan.steps, pieces(plan, bench), strict=True):
+        if hand.after and step.key.sort in ("core", "coat", "inset", "detail"):
+            found[hand.after.part] = hand.after
+    return found
+
+
+def test_a_piece_is_the_part_less_what_stands_before_it_in_volume_and_in_size(
+    plans: list[Plan], bench: Bench
+) -> None:
+    seen = 0
+    for plan in plans:
+        copies = plan.solids.placement.copies
+        for part, piece in _finished(plan, bench).items():
+            if piece.wool_g < 0.1:
+                continue
+            thrown = [_left(plan, i) for i, copy in enumerate(copies) if copy.part.id == part]
+            volume = float(np.mean([v for v, _ in thrown]))
+            assert plan.part(part).net_cm3 * 1000 == pytest.approx(volume, rel=0.02), part
+            shape = copies[next(i for i, c in enumerate(copies) if c.part.id == part)].shape
+            seen += 1
+            if shape.kind in ("limb", "rope", "leaf"):
+                continue
+            # By the widest of the thrown points, which miss the very ends by a little.
+            reach = np.ptp(thrown[0][1], axis=0)[[2, 0, 1]]
+            for told, mm in zip(piece.size_mm.values(), reach, strict=True):
+                assert told == pytest.approx(mm, rel=0.03, abs=1.0), (part, piece.size_mm, reach)
+    assert seen > 60
+
+
+def test_a_piece_has_the_firmness_that_is_named_and_all_wool_is_in_the_steps(
+    plans: list[Plan], bench: Bench
+) -> None:
+    for plan in plans:
+        figure = plan.resized.figure
+        for piece in _finished(plan, bench).values():
+            packed = bench.packed_density(figure, figure.by_id[piece.part])
+            if piece.wool_g >= 0.1:
+                assert piece.wool_g / piece.volume_cm3 == pytest.approx(packed, rel=0.08), piece
+        laid = sum(
+            portion.grams * share * (job.count if (job := plan.job_of(step)) else 1)
+            for step in plan.steps
+            for portion, share in plan.laid_by(step)
+        )
+        assert laid * plan.count == pytest.approx(plan.wool_g, rel=1e-6)
+
+
+def test_a_limb_is_told_by_what_shows_of_it_not_by_the_joint_that_lies_in_the_body() -> None:
+    # A straight limb from 20 mm down to 8, of which the thick 30 mm lie in a ball.
+    limb = Limb(
+        joints=(
+            Joint(x=0, y=0, z=0, diameter=20),
+            Joint(x=0, y=0, z=30, diameter=14),
+            Joint(x=0, y=0, z=90, diameter=8),
+        )
+    )
+    ball = Ball(width=200, depth=200, height=200)
+    rows = np.hstack([np.eye(3), [[0.0], [0.0], [-170.0]]])  # its top is at 30
+    seen = shown_of(limb, hidden_in(limb, [(ball, rows)]))
+    whole = 10 + 90 + 4
+    assert seen.high == pytest.approx(whole)
+    assert seen.length == pytest.approx(64, abs=0.7)
+    assert seen.width == pytest.approx(14, abs=0.2)
+    # A tenth in from the rim and from the tip, along a cone that loses a tenth of its length.
+    assert seen.widths == pytest.approx((14 - 0.64, 14 - 3.2, 14 - 5.76), abs=0.2)
+    assert shown_of(limb, ()).length == pytest.approx(whole)
+    assert shown_of(limb, ()).width == pytest.approx(20, rel=0.02)
+
+
+def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
+    figure = load_demo(HERON).figure
+    solids = measure_solids(figure)
+    for cap, limb in (("head", "neck"), ("foot", "leg")):
+        (_, whole), (copy, cut) = solids.of(cap)[0], solids.of(limb)[0]
+        assert whole.net_mm3 == pytest.approx(whole.whole_mm3)
+        assert cut.net_mm3 < cut.whole_mm3
+        assert shown_of(copy.shape, cut.hidden).high < copy.shape.extents()[0]
+        assert whole.join_mm2 > 0 and whole.join_line_mm > 0
+    # Without a bone in the neck it is no wound limb, and the head is set on its end.
+    bare = figure.replaced(nodes=(), bones=(), wires=())
+    head = measure_solids(bare).of("head")[0][1]
+    assert head.net_mm3 < head.whole_mm3
+
+
+def test_json_tells_the_piece_before_and_after_each_step(bench: Bench) -> None:
+    document = load_demo(BADGER)
+    plan = make_plan(document.figure, document.brief.at(220.0), bench)
+    rows = json.loads(json.dumps(plan_data(plan, bench)))["steps"]
+    by_key = {row["key"]: row for row in rows}
+    assert by_key["cut:spine"]["piece_after"] is None
+    first, last = by_key["core:head:1"]["piece_after"], by_key["core:head:2"]["piece_after"]
+    assert (
+        by_key["core:head:1"]["piece_before"] is None
+        and by_key["core:head:2"]["piece_before"] == first
+    )
+    assert first["wool_g"] < last["wool_g"] and first["loose_end_mm"] == 0 < last["loose_end_mm"]
+    assert set(last["size_mm"]) == {"length", "width", "thickness"} and len(last["across_mm"]) == 3
+    coat = by_key["coat:head"]["piece_after"]
+    assert coat["layers"] == ["core", "face-stripes", "coat"]
+    assert (
+        coat["volume_cm3"] > last["volume_cm3"]
+        and coat["size_mm"]["width"] > last["size_mm"]["width"]
+    )
+    join = by_key["join:head"]
+    assert join["piece_before"]["part"] == "head" and join["piece_after"]["part"] == "body"
+    assert "head" in join["piece_after"]["carries"]
+    assert by_key["socket:eye"]["piece_after"]["holes"] == ["eye"]
+    assert (
+        by_key["fit:eye"]["piece_after"]["holes"] == []
+        and "eye" in by_key["fit:eye"]["piece_after"]["carries"]
+    )
+    assert by_key["core:leg:1"]["piece_after"]["wires_out_mm"]
+    # Nothing appears between two steps: what a part is before one is what the last left of it.
+    of_part = [r for r in rows if r["piece_after"] and r["piece_after"]["part"] == "tail"]
+    for one, other in pairwise(r for r in of_part if r["key"].partition(":")[0] != "join"):
+        now, then = one["piece_after"], other["piece_before"]
+        assert (now["wool_g"], now["size_mm"]) == (then["wool_g"], then["size_mm"])
