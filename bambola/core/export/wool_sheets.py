@@ -36,6 +36,7 @@ from bambola.core.plan.counter.weighing import (
     bags_by_colour,
     bags_by_figure,
     weighings,
+    with_reserve,
 )
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import amount, called, is_plain_core, kept_by
@@ -368,7 +369,7 @@ def _draw(canvas: Canvas, outline: Outline, x: float, y: float) -> None:
 
 def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, words: Words) -> None:
     """Labels for the bags of a kit, two beside each other, to be cut out."""
-    sheets.heading(words.tr("Kit labels"))
+    sheets.heading(words.tr("Kit labels: take, and keep by"))
     wide, high = LABEL_MM
     for i, (bag, part) in enumerate(_label_parts(bags)):
         column = i % 2
@@ -383,13 +384,14 @@ def _labels(sheets: _Sheets, bags: Sequence[Bag], bench: Bench, words: Words) ->
         c.setFillColor(INK)
         c.drawString(x + 3, y - 7, _fit(c, words.say(bag.title), TITLE, 5, wide - 30))
         c.setFont(BODY_BOLD, 4)
-        c.drawRightString(x + wide - 3, y - 7, show_mass(bag.grams, words.units))
+        c.drawRightString(x + wide - 3, y - 7, words.say(with_reserve(bag.take_g, bag.keep_by_g)))
         c.setFont(BODY, 2.9)
         for n, w in enumerate(part):
             wool = bench.wool_by_id[w.portion.wool].name
             told = f"{words.say(w.title)}, {words.say(called(w.portion))}, {wool.lower()}"
-            c.drawString(x + 3, y - 12.5 - 3.9 * n, _fit(c, told, BODY, 2.9, wide - 24))
-            c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, show_mass(w.most_g, words.units))
+            c.drawString(x + 3, y - 12.5 - 3.9 * n, _fit(c, told, BODY, 2.9, wide - 34))
+            grams = words.say(with_reserve(w.portion.take_g, w.portion.keep_by_g))
+            c.drawRightString(x + wide - 3, y - 12.5 - 3.9 * n, grams)
         if column == 1:
             sheets.y -= high + 4
 

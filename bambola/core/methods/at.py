@@ -15,7 +15,7 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
-from bambola.core.piece import loose_end, taper_of
+from bambola.core.piece import fills, loose_end, taper_of
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.wool import Portion, extents, is_ring
@@ -176,6 +176,11 @@ class At:
     def fringe_mm(self) -> float:
         """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""
         return loose_end(self.plan, self.job)
+
+    @cached_property
+    def hollow_share(self) -> float:
+        """As much of the piece's own size as stays empty, since it fits over what it sits on."""
+        return 1.0 - fills(*self.placed)
 
     @cached_property
     def hollow_mm(self) -> float:

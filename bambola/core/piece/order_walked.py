@@ -11,7 +11,14 @@ from bambola.core.figure.additions import core_of
 from bambola.core.order import PartJob, Step
 from bambola.core.order.keys import SECOND
 from bambola.core.order.steps import base_part
-from bambola.core.piece.sizes import core_sizes, loose_end, round_sizes, taper_of, whole_sizes
+from bambola.core.piece.sizes import (
+    core_sizes,
+    fills,
+    loose_end,
+    round_sizes,
+    taper_of,
+    whole_sizes,
+)
 from bambola.core.piece.state import Piece
 from bambola.core.plan.making.masses import hidden_in_parts
 from bambola.core.plan.making.values import Plan
@@ -101,7 +108,8 @@ class _Pad:
             density = self.bench.packed_density(self.figure, self.figure.by_id[name])
             volume = share * max(0.0, self._felted(name) - over / density)
             hard = core_of(self.figure, name)
-            done = round_sizes(sizes, rounds, job.grows if job else 3, hard.size if hard else 0.0)
+            thick, grows = hard.size if hard else 0.0, job.grows if job else 3
+            done = round_sizes(sizes, rounds, grows, thick, fills(copy, solid))
             sizes = (done[nth - 1][0], done[nth - 1][1], done[nth - 1][2])
         is_last = nth == rounds
         soft = any(p.detail == SOFT_DETAIL for p in row.portions) and not is_last

@@ -9,6 +9,7 @@ from bambola.core.order.keys import SECOND
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import CopySolid, shown_of
+from bambola.core.solids.lengthwise import hollow_share
 from bambola.core.solids.placement import Copy
 from bambola.core.wool import is_ring, shown
 
@@ -31,6 +32,11 @@ def core_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
     return along, across, through
 
 
+def fills(copy: Copy, solid: CopySolid) -> float:
+    """As much of a piece's own size as is wool: the rest stays empty, where it fits over what it sits on."""
+    return 1.0 if is_ring(copy.shape) else 1.0 - hollow_share(copy.shape, solid.hidden)
+
+
 def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
     if is_ring(copy.shape):
@@ -42,13 +48,17 @@ def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
 
 
 def round_sizes(
-    finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0
+    finished: Sequence[float], rounds: int, grows: int, hard: float = 0.0, fills: float = 1.0
 ) -> list[tuple[float, ...]]:
     """The size of a core after each of its rounds: all layers are as thick, from the middle or from a
-    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first."""
+    ``hard`` core on. One that ``grows`` in two directions has its whole length from the first. What ``fills``
+    only a share of its size, since its back is hollow, is smaller and full in all rounds but the last."""
+    smaller = fills ** (1 / grows)
     return [
         tuple(
-            mm if grows == 2 and i == 0 else hard + (mm - hard) * n / rounds
+            mm
+            if grows == 2 and i == 0
+            else (hard + (mm - hard) * n / rounds) * (1.0 if n == rounds else smaller)
             for i, mm in enumerate(finished)
         )
         for n in range(1, rounds + 1)

@@ -26,6 +26,11 @@ _TURN = np.pi * (3 - np.sqrt(5))
 NEAR_END = 0.1
 """How thick a part is at its base and at its tip is measured a tenth of its length from either, where neither
 the roundness of its end nor the slant of its seat counts. Judged. See craft.md, 10."""
+_GONE = 1 - 0.5 / _IN_ONE
+"""Of a slice with no point left nothing shows. Derived."""
+SIDE = 0.6
+"""A part lies on what bears it with its side if so many of the slices that show are cut. Judged.
+See craft.md, 10."""
 _HALF = 0.5
 """A slice counts as shown where half of it is: at the mean of a slanting rim. Derived."""
 
@@ -161,6 +166,19 @@ def shown_of(shape: Shape, hidden: tuple[float, ...]) -> Shown:
         for half in (cut.wide, cut.deep)
     )
     return Shown(low, high, wide[0], deep[0], wide[1], deep[1])
+
+
+def hollow_share(shape: Shape, hidden: tuple[float, ...]) -> float:
+    """As much of a shape that lies on something with its side as is in that: a hollow along it. Nothing where
+    it only stands on it with its end."""
+    if not hidden or isinstance(shape, Leaf):
+        return 0.0
+    cut, gone = slices(shape), np.array(hidden)
+    shows = gone < _GONE
+    if float((gone[shows] > 1 - _GONE).mean() if shows.any() else 0.0) < SIDE:
+        return 0.0
+    areas = np.where(shows, cut.wide * cut.deep, 0.0)
+    return float((gone * areas).sum() / areas.sum())
 
 
 def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:

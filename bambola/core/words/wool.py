@@ -60,6 +60,7 @@ SENTENCES: dict[str, str | Plural] = {
     "copy.first": N_("{part}, first"),
     "copy.second": N_("{part}, second"),
     "copy": N_("{part}, {number}"),
+    "bag.with-reserve": N_("{take} + {keep}"),
     "bag.of": N_("{n} of {count}: {figure}"),
     "twins.heaps": N_("Weigh one, and lay the other beside it: two equal heaps."),
     "twins.roll": N_("Make one long roll of both and cut it in half."),

@@ -5,35 +5,70 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, box, oval
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, cone, oval
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_stops, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import HELD_MM
+from bambola.core.solids import shown_of
+from bambola.core.wool.mending import close
 
-PROUD = 0.5
-"""A lump built in place stands out by so much of its width. Judged. See craft.md, 10."""
+UPRIGHT = 1.5
+"""What stands out by so many times its width is rolled stiff first, or it lies down. Judged.
+See craft.md, 10."""
+
+FOOT_SHARE = 0.6
+"""A lump stands on its whole width; what has less of a foot lies under or beside what bears it. Judged.
+See craft.md, 10."""
+
+
+def lump(at: At) -> tuple[float, float]:
+    """How wide what is built stands on its place, and how high above the skin there."""
+    copy, solid = at.placed
+    seat = slots.seat_width(solid.join_line_mm)
+    seen = shown_of(copy.shape, solid.hidden)
+    if is_upright(at):
+        return seen.widths[0], seen.length
+    if seat < FOOT_SHARE * seen.width:
+        return seen.width, at.thick
+    return seat, slots.cap_height(solid.net_mm3, seat)
+
+
+def is_upright(at: At) -> bool:
+    """Whether it stands out by more than it is wide, as a bill or a horn does."""
+    copy, solid = at.placed
+    if copy.shape.start_form == "ball":
+        return False
+    seen = shown_of(copy.shape, solid.hidden)
+    return seen.length > UPRIGHT * seen.width
 
 
 def _card(at: At) -> Card:
-    across = sorted(at.finished)[1]
+    wide, proud = lump(at)
     needle = at.step.needle or 40
+    upright = is_upright(at)
+    how = (
+        (Fact("in-place.stiff"), Fact("in-place.split"), Fact("in-place.spread"))
+        if upright
+        else (
+            Fact("in-place.roll"),
+            Fact("in-place.lay"),
+            Fact("in-place.fix"),
+            fact("in-place.foot", proud=Mm(proud)),
+        )
+    )
     return card(
         at,
         "in-place",
-        (
-            Fact("in-place.pull"),
-            Fact("in-place.roll-long" if at.finished[0] > 1.5 * across else "in-place.roll"),
-            Fact("in-place.lay"),
-            Fact("in-place.fix"),
-            fact("in-place.foot", proud=Mm(min(PROUD * across, at.thick))),
-        ),
+        (Fact("in-place.pull"), *how),
         start=Fact("in-place.start"),
         needles=(
             run(38, min(slots.DEPTH_MM["lump"], at.thick), SQUARE, "first"),
             run(needle, min(slots.DEPTH_MM["foot"], at.thick / 2), SLANTED, "then"),
         ),
-        stops=size_stops(at),
+        stops=size_stops(at)
+        if upright
+        else (stop("width", *close(wide)), stop("proud", *close(proud))),
         until=Fact("in-place.until"),
         checks=(check("nail"), check("lump-size")),
         scale=fact("in-place.scale", thread=Mm(HELD_MM), apart=Mm(at.bench.apart_mm)),
@@ -46,23 +81,26 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The lump on what bears it, and the needle at its foot."""
-    _, wide, _ = at.finished
-    proud = min(PROUD * sorted(at.finished)[1], at.thick)
-    ground = wide * 2.6
-    lump = oval(wide, 2 * proud, (0.0, 0.0))
+    wide, proud = lump(at)
+    ground = max(wide * 2.6, proud)
+    low = max(min(proud, wide) * 0.8, 2.0)
+    if is_upright(at):
+        base, _, tip = at.taper or (wide, wide, wide)
+        body = cone(proud, base, tip)[:, ::-1] + (0.0, proud / 2)
+    else:
+        body = oval(wide, 2 * proud)
     runs = card_.needles
-    return Drawing(
-        (
-            Area(lump, "wool"),
-            Area(box(ground, proud * 1.6, (0.0, -proud * 0.8)), "under"),
-            across((-wide / 2, proud), (wide / 2, proud), wide, proud * 0.5),
-            across((wide / 2, 0.0), (wide / 2, proud), proud, -wide * 0.35),
-            stab((0.0, 0.0), runs[0], 90),
-            stab((-wide / 2, -runs[1].depth_mm * 0.2), runs[1], 135),
-            Number((-wide * 0.8, proud * 1.2), 5),
-            Number((wide * 0.15, proud * 2.2), 4),
-        )
-    )
+    pieces: list[Piece] = [
+        Area(body, "wool"),
+        Area(box(ground, 2 * low, (0.0, -low)), "under"),
+        across((-wide / 2, 0.0), (wide / 2, 0.0), wide, -low * 0.6),
+        across((wide / 2, 0.0), (wide / 2, proud), proud, -wide * 0.35),
+        stab((-wide / 2, -runs[1].depth_mm * 0.2), runs[1], 135),
+        Number((-wide * 0.8, min(proud, wide) * 0.8), len(card_.how)),
+    ]
+    if not is_upright(at):
+        pieces += [stab((0.0, 0.0), runs[0], 90), Number((wide * 0.15, proud * 2.2), 4)]
+    return Drawing(tuple(pieces))
 
 
 METHOD = Method("in-place", _fits, _card, _picture)

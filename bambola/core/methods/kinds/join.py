@@ -10,11 +10,13 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
-from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.parts import HOLLOW, SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool.mending import close
 
+_LIES = 0.2
+"""So round, for its width, is drawn what something lies on with its side."""
 _FAN = math.radians(11)
 """How far the fringe is drawn hanging."""
 LEAST_MM = 1.0
@@ -30,16 +32,19 @@ def seat(at: At) -> tuple[float, float, float, float]:
 def _card(at: At) -> Card:
     wide, deep, fringe, sink = seat(at)
     small = at.job is not None and at.job.small
-    hollow = (
-        fact("join.hollow", wide=Mm(wide), deep=Mm(deep), part=at.called)
-        if deep >= LEAST_MM and at.job is not None and not at.job.flat
-        else fact("join.rough", part=at.called, wide=Mm(wide))
-    )
+    if at.hollow_share >= HOLLOW:
+        seated = fact(
+            "join.over", on=fact("the", name=at.bearer.part.name), wide=Mm(wide), part=at.called
+        )
+    elif deep >= LEAST_MM and at.job is not None and not at.job.flat:
+        seated = fact("join.hollow", wide=Mm(wide), deep=Mm(deep), part=at.called)
+    else:
+        seated = fact("join.rough", part=at.called, wide=Mm(wide))
     return card(
         at,
         "join",
         (
-            hollow,
+            seated,
             fact("join.spread", fringe=Mm(fringe)) if fringe else None,
             Fact("join.pin"),
             fact("join.drive", sink=Mm(sink)),
@@ -65,6 +70,9 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> Drawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, hollow, fringe_mm, deep = seat(at)
+    lies = at.hollow_share >= HOLLOW
+    if lies:  # how deep it lies over what bears it differs along it
+        hollow = _LIES * wide
     run, then = card_.needles
     thick = max(wide, sorted(at.finished)[1])
     high = min(max(at.finished), 1.6 * thick, 1.6 * wide)  # the rest of a large part tells nothing
@@ -101,7 +109,7 @@ def _picture(at: At, card_: Card) -> Drawing:
             ),
             Number((wide * 0.62, -deep * 0.25), 2),
         ]
-    if hollow >= LEAST_MM:
+    if hollow >= LEAST_MM and not lies:
         pieces += [
             across((0.0, 0.0), (0.0, hollow), hollow, wide * 0.12),
             Number((wide * 0.1, hollow * 0.5), 1),

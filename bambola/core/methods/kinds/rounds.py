@@ -7,7 +7,7 @@ from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval
 from bambola.core.methods.kinds.wrap_body import crossing
-from bambola.core.methods.parts import SQUARE, card, check, run, stop
+from bambola.core.methods.parts import SQUARE, card, check, hollow, run, size_stops, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.piece import round_sizes
@@ -22,7 +22,7 @@ See craft.md, 10."""
 def sizes(at: At) -> list[tuple[float, ...]]:
     """The size after each round."""
     assert at.job is not None
-    return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm)
+    return round_sizes(at.finished, at.job.rounds, at.job.grows, at.hard_mm, 1 - at.hollow_share)
 
 
 def number(at: At) -> int:
@@ -50,6 +50,7 @@ def _card(at: At) -> Card:
             Fact("rounds.through") if n > 1 else begun,
             fact("rounds.measure", size=Sizes(after)) if n > 1 else None,
             Fact("rounds.wire") if wired and n == 1 else None,
+            hollow(at) if last and not wired else None,
             fact("shape.fringe", fringe=Mm(fringe)) if last and fringe else None,
         ),
         start=Fact("rounds.start") if n == 1 else Fact("rounds.cross"),
@@ -63,7 +64,9 @@ def _card(at: At) -> Card:
             ),
             run(38, min(layer, slots.DEPTH_MM["layer"]), SQUARE, "last" if last else "then"),
         ),
-        stops=tuple(
+        stops=size_stops(at)
+        if last
+        else tuple(
             stop(what, *close(mm))
             for what, mm in zip(("length", "width", "thickness"), after, strict=True)
         ),

@@ -17,7 +17,7 @@ from bambola.core.methods.drawing import (
     outline,
     tapered,
 )
-from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, size_stops
+from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, hollow, size_stops
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
@@ -44,6 +44,7 @@ def _card(at: At) -> Card:
             fact("shape.change", size=Mm(max(middles)), needle=FINER[first])
             if first in FINER
             else Fact("shape.closer"),
+            hollow(at),
             fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
         ),
         start=Fact(f"shape.start-{form}"),

@@ -38,11 +38,6 @@ class Weighing:
         return self.portion.take_g
 
     @property
-    def most_g(self) -> float:
-        """The end of what to keep by, g."""
-        return self.portion.take_g + self.portion.keep_by_g
-
-    @property
     def title(self) -> Fact:
         """The part, and which of several."""
         if self.copies == 1:
@@ -123,7 +118,17 @@ class Bag:
     @property
     def grams(self) -> float:
         """What goes in, with what is kept by, g."""
-        return sum(w.most_g for w in self.weighings)
+        return self.take_g + self.keep_by_g
+
+    @property
+    def take_g(self) -> float:
+        """What goes in to begin with, g."""
+        return sum(w.portion.take_g for w in self.weighings)
+
+    @property
+    def keep_by_g(self) -> float:
+        """What goes in to be kept by, g."""
+        return sum(w.portion.keep_by_g for w in self.weighings)
 
 
 def bags_by_figure(plan: Plan) -> tuple[Bag, ...]:
@@ -152,6 +157,11 @@ def bags_by_colour(plan: Plan, bench: Bench) -> tuple[Bag, ...]:
         )
         for wool in wools
     )
+
+
+def with_reserve(take_g: float, keep_by_g: float) -> Fact:
+    """What is taken, and what is kept by, apart."""
+    return fact("bag.with-reserve", take=Grams(take_g), keep=Grams(keep_by_g))
 
 
 def pair_advice(part: PartPlan, portion: Portion) -> Fact:

@@ -7,7 +7,9 @@ from bambola.core.words.marked import N_, Plural
 SENTENCES: dict[str, str | Plural] = {
     "in-place.pull": N_("Pull the wool off with the hands wide apart."),
     "in-place.roll": N_("Roll it in circles to a ball."),
-    "in-place.roll-long": N_("Roll it in circles, then to and fro, to a grain."),
+    "in-place.stiff": N_("Roll it to and fro and felt it stiff and to size, its base left hairy."),
+    "in-place.split": N_("Split the hairs of its base in two and spread them on its place."),
+    "in-place.spread": N_("Stab them down, then all round its foot, inward and under."),
     "in-place.lay": N_("Lay it, still hairy, on its place."),
     "in-place.fix": N_("One stab in its middle to hold it."),
     "in-place.foot": N_(

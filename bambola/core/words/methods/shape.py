@@ -22,6 +22,9 @@ SENTENCES: dict[str, str | Plural] = {
         "At {size} on its longest side change to a {needle} needle, and stab closer."
     ),
     "shape.closer": N_("Stab closer and shallower as it firms."),
+    "shape.hollow": N_(
+        "Felt the side that lies on {on} hollow, over your fist or a ball: {share} of its size stays empty."
+    ),
     "shape.fringe": N_("Leave {fringe} loose at the end that will be joined."),
     "shape.start-ball": N_("The best face outward, the rest gathered behind it."),
     "shape.start-sausage": N_("An uneven sheet makes an uneven limb."),

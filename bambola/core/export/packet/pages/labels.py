@@ -11,8 +11,8 @@ from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
 from bambola.core.export.packet.sheet import Block, packed
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure
-from bambola.core.quantities import show_bought, show_length, show_mass
+from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure, with_reserve
+from bambola.core.quantities import show_bought, show_length
 from bambola.core.wool import called, is_plain_core
 from bambola.core.words import Words as Maker
 
@@ -96,10 +96,14 @@ def bag_label(bag: Bag, plan: Plan, words: Maker) -> Block:
 
 
 def _rows(bag: Bag, words: Maker) -> list[str]:
-    rows = [words.tr("together {grams}", grams=show_mass(bag.grams, words.units))]
+    rows = [
+        words.tr(
+            "take and keep by: {both}", both=words.say(with_reserve(bag.take_g, bag.keep_by_g))
+        )
+    ]
     for w in bag.weighings:
         role = "" if is_plain_core(w.portion) else f", {words.say(called(w.portion))}"
-        grams = show_mass(w.most_g, words.units)
+        grams = words.say(with_reserve(w.portion.take_g, w.portion.keep_by_g))
         rows.append(f"{words.say(w.title)}{role}: {grams}")
     return rows
 
