@@ -53,8 +53,15 @@ def test_a_core_that_vanishes_is_told_where_the_size_is_chosen(
 ) -> None:
     plan = make_plan(badger.figure, badger.brief.at(60), bench)
     gone = {part for (part, what), (_, now) in changed(plan).items() if what == "core"}
-    cores = {p.id for p in plan.parts if any(q.role == "core" and q.grams > 0 for q in p.portions)}
-    assert "paw" in gone and "body" not in gone and not gone & cores
+    assert "paw" in gone and "body" not in gone
+    for part in plan.parts:
+        felted = {p.role: p.wool for p in part.portions if p.role in ("core", "coat")}
+        coat = badger.figure.by_id[part.id].coat
+        if part.id in gone:
+            assert coat is not None and felted == {"core": coat.wool}
+        elif coat is not None and "coat" in felted:  # there is enough for both
+            core = next(p for p in part.portions if p.role == "core")
+            assert core.grams >= 0.1 and core.wool == badger.figure.by_id[part.id].core
     assert "its coat’s wool alone" in told(plan, "paw", "core")
     assert f"is {min(plan.part('paw').to_mm.values()):.1f} mm" in told(plan, "paw", "core")
 

@@ -148,7 +148,7 @@ def test_a_row_of_fur_takes_as_long_as_its_share_of_the_hair(
     apart: float, rows: int, bench: Bench
 ) -> None:
     fur = Fur(wool="reed", hair=20.0, spacing=apart)
-    shape = Sausage(length=40.0, diameter=8.0)
+    shape = Sausage(length=40.0, diameter=14.0)
     body = Part(
         id="body", name="Body", shape=shape, core="core-batt", coat=Coat(wool="woad"), fur=fur
     )

@@ -12,7 +12,6 @@ from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import (
     Ball,
     Brief,
-    Coat,
     Document,
     Figure,
     Framing,
@@ -313,17 +312,6 @@ def test_a_limb_thinner_than_its_wire_is_found(bench: Bench) -> None:
     figure = load_demo(HERON).figure
     said = doubts(stretched(figure, "leg", {"thickness": 6.0}), bench)
     assert "wire:leg" in said and "thinner than its wire" in said["wire:leg"]
-
-
-def test_a_coat_thicker_than_its_part_is_found(bench: Bench) -> None:
-    figure = figure_of(
-        one_ball(40).parts[0],
-        Part(
-            id="dot", name="Dot", parent="body", shape=ball(3), core="core-batt",
-            seat=Seat(along=0.5, sink=1), coat=Coat(wool="cream", cover="contrast"),
-        ),
-    )  # fmt: skip
-    assert "no core is left" in doubts(figure, bench)["coat:dot"]
 
 
 def test_eyes_larger_than_their_face_are_found(bench: Bench) -> None:

@@ -18,6 +18,7 @@ from bambola.core.order.work import called
 from bambola.core.piece import fills, loose_end, taper_of
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
+from bambola.core.solids.measure import caps_of
 from bambola.core.wool import Portion, extents, is_ring
 
 TAPERS = 0.85
@@ -162,9 +163,19 @@ class At:
     @property
     def capped_by(self) -> str | Fact:
         """What is wound or put over the wire where the part ends, such as a foot; nothing at a tip."""
+        caps = caps_of(self.plan.resized.figure)
         jobs = self.plan.work.parts
-        on = (j.name for j in jobs if j.parent == self.row.id and j.made == "on wire")
+        on = (
+            j.name
+            for j in jobs
+            if j.parent == self.row.id and not j.left_out and (j.made == "on wire" or j.id in caps)
+        )
         return next(on, "")
+
+    @property
+    def is_cap_on_wire(self) -> bool:
+        """Whether the part goes over the bare end of a limb's wire."""
+        return self.row.id in caps_of(self.plan.resized.figure)
 
     @property
     def wound_pairs(self) -> int:

@@ -94,7 +94,7 @@ class _Pad:
         """After a round of a core, or all of it; what is drawn in one go has all its layers at once."""
         job = self.plan.job_of(step)
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
-        if step.key.sort == "detail" or (job is not None and job.coreless):
+        if step.key.sort == "detail":
             at_once = [p for p in row.portions if p.role in ("core", "coat", "inset")]
             grams, sizes = sum(p.grams for p in at_once), whole_sizes(copy, solid)
             volume, rounds, nth = self._felted(name), 1, 1

@@ -52,11 +52,14 @@ WISP_DETAIL = "wisp"
 LEAST_G = 0.001
 """Less wool than this is no pinch any more: about twenty hairs. See craft.md, 1."""
 
+NO_CORE_G, NO_CORE_MM = 0.1, 2.5
+"""Where a coat leaves less than this for a core, its wool does for both. See craft.md, 1."""
+
 PATCH_BAND_MM = 15.0
 PATCH_SHARE = 0.25
 SCARF_MM = 25.0
 SCARF_COVER = 0.05
-"""Seam wool: a patch covers 15 mm each side of the join line, or a quarter of the thinner of the two
+"""Seam wool: a patch covers 15 mm each side of the join line, or a quarter of the narrower of the two
 parts if that is less (judged: half of it on small parts); a scarf is a strip 25 mm high, or a third of the
 part if that is less, at 0.05 g/cm². See craft.md, 1."""
 
@@ -92,7 +95,8 @@ class Portion:
 class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
     its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
-    ``is_cap`` is laid on, one that is less than a pinch of wool is ``left_out``."""
+    ``is_cap`` is laid on, one that is less than a pinch of wool is ``left_out``; where there is no room for a
+    core it is all ``of_one_wool``, its coat's."""
 
     net_cm3: float
     exposed_cm2: float
@@ -103,6 +107,7 @@ class PartWool:
     long_mm: float = 0.0
     left_out: bool = False
     is_cap: bool = False
+    of_one_wool: bool = False
 
     @property
     def grams(self) -> float:
@@ -143,7 +148,7 @@ def part_wool(
             (joins or {}).get(part.id, part.join),
             scale if part.fur and part.fur.lengthens else 1.0,
             part.id in soft,
-            figure.by_id[part.parent].shape.smallest_mm if part.parent else math.inf,
+            wide_mm(figure.by_id[part.parent].shape) if part.parent else math.inf,
             part.parent is None or part.id in bearing,
         )
         for part in figure.parts
@@ -203,6 +208,11 @@ def _one_part(
         coat_wool = bench.wool_by_id[part.coat.wool]
         coat_mm = _cover(part.coat.cover, cover_factor) * coat_wool.cover / density * 10.0
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
+    of_one_wool = part.coat is not None and (total - laid < NO_CORE_G or core_mm < NO_CORE_MM)
+    if of_one_wool:
+        portions = [p for p in portions if p.role != "coat"]
+        laid, coat_mm, core_mm = sum(p.grams for p in portions), 0.0, part.shape.smallest_mm
+        core_wool = coat_wool
     within = soft_share(part.shape, core_mm) if soft else 0.0
     if within > 0:
         centre = SOFT_FACTOR * core_wool.start_density * felted * within
@@ -248,6 +258,7 @@ def _one_part(
         solid.shows,
         covered_mm,
         is_cap=solid.is_cap,
+        of_one_wool=of_one_wool,
     )
 
 
@@ -398,12 +409,19 @@ def _seam(
     wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
     line = solid.join_line_mm / 10.0
     if join == "patch":
-        thinner = min(part.shape.smallest_mm, beside_mm)
+        thinner = min(wide_mm(part.shape), beside_mm)
         width, cover = 2 * min(PATCH_BAND_MM, PATCH_SHARE * thinner) / 10.0, COVER["over"]
     else:
         width, cover = min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
     why = fact(f"wool.seam-{join}", cover=Cover(cover), round=Mm(10 * line), wide=Mm(10 * width))
     return _layer(wool, "seam", cover * line * width, join, why)
+
+
+def wide_mm(shape: Shape) -> float:
+    """How wide a part is at its narrower side: of a flat one across its sheet, not through it."""
+    return (
+        min(extents(shape)["along"], extents(shape)["across"]) if shape.flat else shape.smallest_mm
+    )
 
 
 def _height(shape: Shape) -> float:

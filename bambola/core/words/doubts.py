@@ -29,10 +29,6 @@ SENTENCES = {
     ),
     "doubt.apart": N_("{part} does not touch {on:lower}, which it sits on."),
     "doubt.wire": N_("{part} is thinner than its wire and the wool to hide it: {how:first lower}"),
-    "doubt.coat": N_(
-        "{part} is {thick} thick and its coat {coat} all round: no core is left. Make it of the coat's wool, "
-        "or thicker."
-    ),
     "doubt.eye": N_("{name} of {size} do not fit on {on:lower}, which is {room} across."),
     "doubt.weight": N_("The original weighs {weighs}. {told}"),
     "doubt.weight-off": N_(

@@ -52,7 +52,7 @@ def _card(at: At) -> Card:
         if upright
         else (
             Fact("in-place.roll"),
-            Fact("in-place.lay"),
+            Fact("in-place.round-wire" if at.is_cap_on_wire else "in-place.lay"),
             Fact("in-place.fix"),
             fact("in-place.foot", proud=Mm(proud)),
         )

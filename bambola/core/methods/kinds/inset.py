@@ -22,7 +22,11 @@ THIN_MM = 8.0
 def _card(at: At) -> Card:
     thin = at.row.to_mm and min(at.row.to_mm.values()) < THIN_MM
     first = at.plan.work.school("insets") == "first" and at.body.coat is not None
+    first = first and not (at.job and at.job.coreless)
     angle = LOW if thin else SQUARE
+    patch = next(i for i in at.body.insets if i.id == at.step.key.detail)
+    sides = {x > 0 for x, _ in patch.outline}
+    halves = patch.mirrored or len(sides) == 2  # else it lies on one side of the middle
     return card(
         at,
         "inset",
@@ -30,15 +34,15 @@ def _card(at: At) -> Card:
             fact("inset.scratch", part=at.called),
             Fact("inset.edges"),
             fact("inset.tuck", under=Mm(OVERLAP_MM)) if first else Fact("inset.fill"),
-            Fact("inset.even"),
+            Fact("inset.even") if halves else None,
         ),
         start=Fact("inset.start"),
         needles=(
             run(38, slots.DEPTH_MM["outline"], angle, "outline"),
             run(40, slots.SKIN_MM, angle, "then"),
         ),
-        until=Fact("inset.until"),
-        checks=(check("halves"), check("edge-crisp")),
+        until=Fact("inset.until" if halves else "inset.until-one"),
+        checks=(check("halves"), check("edge-crisp")) if halves else (check("edge-crisp"),),
         scale=Fact("inset.scale"),
     )
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from bambola.core.face import Face, Mark
 from bambola.core.face.marks import SAME_MM, Thread
-from bambola.core.facts import Fact, Mm, fact
+from bambola.core.facts import NOTHING, Fact, Mm, fact
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
@@ -73,12 +73,15 @@ def _card(at: At) -> Card:
             *(_told(mark) for mark in marks),
             Fact("mark.thread") if face is None else _laid(level),
             Fact("mark.upside"),
-            Fact("mark.scratch-all"),
+            None if small else Fact("mark.scratch-all"),
         ),
-        start=Fact("mark.pins"),
+        start=NOTHING if small else Fact("mark.pins"),
         needles=(run(40, slots.DEPTH_MM["mark"], SQUARE, "only"),),
         until=fact("mark.until", off=Mm(max(LEVEL_MM, LEVEL_SHARE * wide))),
-        checks=(check("level" if at_eyes else "marks-true"), check("pins-out")),
+        checks=(
+            check("level" if at_eyes else "marks-true"),
+            *(() if small else (check("pins-out"),)),
+        ),
         scale=face_advice(at.plan.scale) or Fact("mark.scale"),
     )
 

@@ -193,7 +193,7 @@ def _job(
         limb=isinstance(part.shape, Limb),
         grows=grows(part),
         left_out=wool.left_out,
-        coreless=("coat", "") in laid and ("core", "") not in laid,
+        coreless=wool.of_one_wool,
         wound=is_wound,
         taped=taped and made == "on wire" and not is_wound,
         drawn=made == "in place"

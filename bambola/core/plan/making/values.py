@@ -211,12 +211,10 @@ class Plan(Sheet):
         if sort == "detail":  # drawn in one go, whatever it is made of
             return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
         inset = step.key.detail if sort == "inset" else None
-        job = self.job_of(step)
-        role = "coat" if sort == "core" and job and job.coreless else roles[sort]
         return tuple(
             p
             for p in self.part(step.part).portions
-            if p.role == role and p.take_g > 0 and (inset is None or p.detail == inset)
+            if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
         )
 
     def job_of(self, step: Step) -> PartJob | None:

@@ -80,7 +80,6 @@ def find_doubts(
         *_joins(figure, plan),
         *_swallowed(plan),
         *_wires(figure, plan),
-        *_coats(figure, plan),
         *_eyes(figure),
         *_weight(figure, plan, survey, bench),
         *_outside(plan, figure, survey, seen or {}),
@@ -183,22 +182,6 @@ def _wires(figure: Figure, plan: Plan) -> Iterator[Doubt]:
                 f"wire:{notice.part}",
                 fact("doubt.wire", part=name, how=notice.text),
                 notice.part,
-            )
-
-
-def _coats(figure: Figure, plan: Plan) -> Iterator[Doubt]:
-    for part in figure.parts:
-        coat = plan.part(part.id).coat_mm
-        if coat and 2 * coat >= part.shape.smallest_mm:
-            yield Doubt(
-                f"coat:{part.id}",
-                fact(
-                    "doubt.coat",
-                    part=part.name,
-                    thick=Exact(part.shape.smallest_mm),
-                    coat=Exact(coat),
-                ),
-                part.id,
             )
 
 

@@ -11,6 +11,7 @@ SENTENCES: dict[str, str | Plural] = {
     "in-place.split": N_("Split the hairs of its base in two and spread them on its place."),
     "in-place.spread": N_("Stab them down, then all round its foot, inward and under."),
     "in-place.lay": N_("Lay it, still hairy, on its place."),
+    "in-place.round-wire": N_("Lay it, still hairy, round the bare end of the wire."),
     "in-place.fix": N_("One stab in its middle to hold it."),
     "in-place.foot": N_(
         "Then round its foot, inward and under, until it stands {proud} proud; add wisp by wisp."

@@ -12,6 +12,7 @@ SENTENCES: dict[str, str | Plural] = {
     "inset.even": N_("Even the halves by adding to the small side."),
     "inset.start": N_("Thin pinches: the right amount for a mark looks far too little."),
     "inset.until": N_("No ground shows through, and both halves are alike."),
+    "inset.until-one": N_("No ground shows through, and its edge is a line."),
     "inset.scale": N_("The overlap stays the same at any size; small patches are laid on top."),
     "inset.why": N_(
         "Fibres are drawn inward from the edge; so the edge is set first, and what is inside follows."
