@@ -7,14 +7,13 @@ is measured alone; they are kept under a name made of both, so that nothing old 
 from __future__ import annotations
 
 import contextlib
-import json
-import math
-from dataclasses import asdict, fields
 from pathlib import Path
 
 from platformdirs import user_cache_path
+from pydantic import ConfigDict, TypeAdapter
 
 from bambola.core.figure import Figure
+from bambola.core.memo import remembered
 from bambola.core.solids import CopySolid
 from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
 from bambola.language import tr
@@ -26,6 +25,13 @@ _MOST_KEPT = 100
 """The newest so many figures are kept."""
 
 
+@remembered(1)
+def _adapter() -> TypeAdapter[tuple[CopySolid, ...]]:
+    """Reads and writes measures; whatever is no finite number of the right kind is refused."""
+    sound = ConfigDict(allow_inf_nan=False, strict=True)
+    return TypeAdapter(tuple[CopySolid, ...], config=sound)
+
+
 class KeptMeasures:
     """A folder of measures, by default in the user's cache."""
 
@@ -35,11 +41,9 @@ class KeptMeasures:
     def of(self, figure: Figure) -> tuple[CopySolid, ...] | None:
         """What ``figure`` measures, copy by copy, if that is known."""
         try:
-            rows = json.loads(
-                read_regular(self._path(figure), _MOST_BYTES, tr("what was measured"))
-            )
-            return tuple(_solid(row) for row in rows)
-        except (FileRefusedError, OSError, ValueError, TypeError, KeyError):
+            kept = read_regular(self._path(figure), _MOST_BYTES, tr("what was measured"))
+            return _adapter().validate_json(kept)
+        except (FileRefusedError, OSError, ValueError):
             return None
 
     def keep(self, figure: Figure, measured: tuple[CopySolid, ...]) -> None:
@@ -47,22 +51,10 @@ class KeptMeasures:
         path = self._path(figure)
         with contextlib.suppress(OSError, ExportError):
             path.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(path, json.dumps([asdict(solid) for solid in measured]).encode())
+            write_whole(path, _adapter().dump_json(measured))
             kept = sorted(self.folder.glob("*.json"), key=lambda p: p.stat().st_mtime)
             for old in kept[:-_MOST_KEPT]:
                 old.unlink()
 
     def _path(self, figure: Figure) -> Path:
         return self.folder / f"{cache_key(figure.model_dump_json(), _ROOMS)}.json"
-
-
-def _solid(row: dict[str, object]) -> CopySolid:
-    found = {
-        field.name: tuple(value) if isinstance(value := row[field.name], list) else value
-        for field in fields(CopySolid)
-    }
-    for value in found.values():
-        numbers = value if isinstance(value, tuple) else (value,)
-        if not all(isinstance(n, float) and math.isfinite(n) for n in numbers):
-            raise ValueError(tr("no measure"))
-    return CopySolid(**found)  # type: ignore[arg-type]

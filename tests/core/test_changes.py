@@ -15,7 +15,6 @@ from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import FittingJob, PartJob, Work
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.dress import DressPlan, dress_fact
-from bambola.core.solids import shown_of
 from bambola.demo import HERON, load_demo
 from tests.figures import ball, figure_of, one_ball
 from tests.said import said
@@ -82,8 +81,7 @@ def test_what_a_larger_badger_changes_and_why(bench: Bench, badger: Document) ->
     assert 4.0 / join.was_kpa == pytest.approx(1.4, abs=0.05)
     assert 4.0 / join.stress_kpa == pytest.approx(0.68, abs=0.005)
     # Rows by hand: covered length over 8 mm, which the hair sets and the size does not.
-    copy, solid = plan.solids.of("tail")[0]
-    shows = shown_of(copy.shape, solid.hidden).length
+    shows = plan.solids.of("tail")[0][1].seen.length
     rows = [math.ceil(shows * s / 8) for s in (1 / plan.scale, 1)]
     assert grown["tail", "fur rows"] == (str(rows[0]), str(rows[1])) and rows[1] > rows[0]
     assert sum(s.kind == "fur row" for s in plan.steps) == rows[1]

@@ -22,7 +22,7 @@ from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.measure import measure_solids
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 
-TIMES = (0.6, 1.0, 2.2)
+TIMES = (0.6, 2.2)
 
 
 def _plans(bench: Bench) -> list[Plan]:
@@ -38,7 +38,7 @@ def _plans(bench: Bench) -> list[Plan]:
 
 @pytest.fixture(scope="module")
 def plans(bench: Bench) -> list[Plan]:
-    """Every demo at three heights."""
+    """Every demo at two heights."""
     return _plans(bench)
 
 
@@ -108,7 +108,7 @@ def test_a_piece_is_the_part_less_what_stands_before_it_in_volume_and_in_size(
             reach = np.ptp(thrown[0][1], axis=0)[[2, 0, 1]]
             for told, mm in zip(piece.size_mm.values(), reach, strict=True):
                 assert told == pytest.approx(mm, rel=0.03, abs=1.0), (part, piece.size_mm, reach)
-    assert seen > 60
+    assert seen > 40
 
 
 def test_a_piece_has_the_firmness_that_is_named_and_all_wool_is_in_the_steps(
@@ -157,7 +157,7 @@ def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
         (_, whole), (copy, cut) = solids.of(cap)[0], solids.of(limb)[0]
         assert whole.net_mm3 == pytest.approx(whole.whole_mm3)
         assert cut.net_mm3 < cut.whole_mm3
-        assert shown_of(copy.shape, cut.hidden).high < copy.shape.extents()[0]
+        assert cut.seen.high < copy.shape.extents()[0]
         assert whole.join_mm2 > 0 and whole.join_line_mm > 0
     # Without a bone in the neck it is no wound limb, and the head is set on its end.
     bare = figure.replaced(nodes=(), bones=(), wires=())

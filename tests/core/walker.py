@@ -11,7 +11,9 @@ from bambola.core.order import Step
 from bambola.core.order.work import PartJob
 from bambola.core.plan import Plan
 
-LEAVES_A_FRINGE = ("shape.fringe", "flat.fringe")
+LEAVES_A_FRINGE = {"shape.fringe", "flat.fringe"}
+LEAVES_WIRE_BARE = {"wrap-limb.to"}
+OVER_WIRE = {"in-place.round-wire", "join.over-wire"}
 
 
 @dataclass
@@ -22,6 +24,7 @@ class Walker:
     bench: Bench
     done: set[str] = field(default_factory=set)
     fringed: set[str] = field(default_factory=set)
+    bare: set[str] = field(default_factory=set)
     open_socket: str = ""
 
     def walk(self) -> str:
@@ -31,15 +34,20 @@ class Walker:
             if fault:
                 return f"{step.n} {step.key}: {fault}"
             self._do(step)
-        return ""
+        return f"the wire left bare by {sorted(self.bare)} is never used" if self.bare else ""
 
     def _do(self, step: Step) -> None:
         self.open_socket = step.key.about if step.key.sort == "socket" else ""
         self.done.add(str(step.key))
-        if step.key.sort == "core":
-            card = sheet_for(self.plan, step, self.bench).card
-            if any(told.kind in LEAVES_A_FRINGE for told in card.how):
+        if step.key.sort in ("core", "join", "dry"):
+            told = {fact.kind for fact in sheet_for(self.plan, step, self.bench).card.how}
+            job = self._job(step.key.about)
+            if told & LEAVES_A_FRINGE:
                 self.fringed.add(step.key.about)
+            if told & LEAVES_WIRE_BARE and job is not None:
+                self.bare.add(job.id)
+            if job is not None and job.parent and (job.made == "on wire" or told & OVER_WIRE):
+                self.bare.discard(job.parent)
 
     def _fault(self, step: Step) -> str:
         key = step.key

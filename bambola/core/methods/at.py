@@ -162,20 +162,27 @@ class At:
 
     @property
     def capped_by(self) -> str | Fact:
-        """What is wound or put over the wire where the part ends, such as a foot; nothing at a tip."""
-        caps = caps_of(self.plan.resized.figure)
-        jobs = self.plan.work.parts
-        on = (
-            j.name
-            for j in jobs
-            if j.parent == self.row.id and not j.left_out and (j.made == "on wire" or j.id in caps)
-        )
+        """What is wound or put over the wire where that goes on beyond the part, such as a foot; nothing
+        where the wire ends in it."""
+        on = (j.name for j in self.plan.work.parts if j.parent == self.row.id and self._is_wired(j))
         return next(on, "")
 
+    def _is_wired(self, job: PartJob) -> bool:
+        """Whether wire goes on into a part that caps a limb: it runs in it, or its loop lies there."""
+        figure = self.plan.resized.figure
+        if job.left_out or job.garment:
+            return False
+        if job.made == "on wire":
+            return True
+        nodes = {node.id: node.part for node in figure.nodes}
+        ends = (w.route[k] for w in figure.wires if w.loops for k in (0, -1))
+        looped = any(nodes[end] == job.parent for end in ends)
+        return job.id in caps_of(figure) and (looped or job.id in figure.wired)
+
     @property
-    def is_cap_on_wire(self) -> bool:
+    def is_round_wire(self) -> bool:
         """Whether the part goes over the bare end of a limb's wire."""
-        return self.row.id in caps_of(self.plan.resized.figure)
+        return self.job is not None and self._is_wired(self.job)
 
     @property
     def wound_pairs(self) -> int:

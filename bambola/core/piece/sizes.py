@@ -8,8 +8,7 @@ from bambola.core.order import PartJob
 from bambola.core.order.keys import SECOND
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.resize.laws import FRINGE_MM
-from bambola.core.solids import CopySolid, shown_of
-from bambola.core.solids.lengthwise import hollow_share
+from bambola.core.solids import CopySolid
 from bambola.core.solids.placement import Copy
 from bambola.core.wool import is_ring, shown
 
@@ -34,16 +33,15 @@ def core_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
 
 def fills(copy: Copy, solid: CopySolid) -> float:
     """As much of a piece's own size as is wool: the rest stays empty, where it fits over what it sits on."""
-    return 1.0 if is_ring(copy.shape) else 1.0 - hollow_share(copy.shape, solid.hidden)
+    return 1.0 if is_ring(copy.shape) else 1.0 - solid.seen.hollow
 
 
 def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
     if is_ring(copy.shape):
         return across, across, across
-    seen = shown_of(copy.shape, solid.hidden)
-    drawn_in = seen.width - across
-    base, middle, tip = (max(mm - drawn_in, mm / 2) for mm in seen.widths)
+    drawn_in = solid.seen.width - across
+    base, middle, tip = (max(mm - drawn_in, mm / 2) for mm in solid.seen.widths)
     return base, middle, tip
 
 

@@ -47,22 +47,30 @@ class Slices:
     points: Array
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Shown:
     """What shows of a shape: from ``low`` to ``high`` along its line (mm), its greatest width and thickness,
-    and both at base, middle and tip."""
+    its widths at base, middle and tip, and as much of it as stays ``hollow``."""
 
     low: float
     high: float
     width: float
     thickness: float
     widths: tuple[float, float, float]
-    thicknesses: tuple[float, float, float]
+    hollow: float
 
     @property
     def length(self) -> float:
         """From the rim of its seat to its tip, mm."""
         return self.high - self.low
+
+    def scaled(self, s: float) -> Shown:
+        """The same ``s`` times as large."""
+        base, middle, tip = self.widths
+        return Shown(
+            self.low * s, self.high * s, self.width * s, self.thickness * s,
+            (base * s, middle * s, tip * s), self.hollow,
+        )  # fmt: skip
 
 
 @remembered(256)
@@ -156,24 +164,22 @@ def shown_of(shape: Shape, hidden: tuple[float, ...]) -> Shown:
     """What shows of ``shape``, of whose slices these shares are ``hidden``; all of it where none are told."""
     cut = slices(shape)
     low, high = _from_to(cut, np.array(hidden)) if hidden else (0.0, cut.length)
-    places = low + (high - low) * np.array([NEAR_END, _HALF, 1 - NEAR_END])
     seen = (cut.at >= low) & (cut.at <= high)
-    wide, deep = (
-        (
-            2 * float(max(half[seen].max(initial=0.0), *np.interp((low, high), cut.at, half))),
-            tuple((2 * np.interp(places, cut.at, half)).tolist()),
-        )
+    width, thickness = (
+        2 * float(max(half[seen].max(initial=0.0), *np.interp((low, high), cut.at, half)))
         for half in (cut.wide, cut.deep)
     )
-    return Shown(low, high, wide[0], deep[0], wide[1], deep[1])
+    places = low + (high - low) * np.array([NEAR_END, _HALF, 1 - NEAR_END])
+    base, middle, tip = (2 * np.interp(places, cut.at, cut.wide)).tolist()
+    return Shown(low, high, width, thickness, (base, middle, tip), _hollow(shape, cut, hidden))
 
 
-def hollow_share(shape: Shape, hidden: tuple[float, ...]) -> float:
+def _hollow(shape: Shape, cut: Slices, hidden: tuple[float, ...]) -> float:
     """As much of a shape that lies on something with its side as is in that: a hollow along it. Nothing where
     it only stands on it with its end."""
     if not hidden or isinstance(shape, Leaf):
         return 0.0
-    cut, gone = slices(shape), np.array(hidden)
+    gone = np.array(hidden)
     shows = gone < _GONE
     if float((gone[shows] > 1 - _GONE).mean() if shows.any() else 0.0) < SIDE:
         return 0.0

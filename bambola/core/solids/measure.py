@@ -20,6 +20,7 @@ from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain
+from bambola.core.solids.lengthwise import Shown, shown_of
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
@@ -49,7 +50,7 @@ class CopySolid:
     """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
 
     ``whole_mm3`` is the volume of its shape alone; ``left`` how much of its width, depth and length earlier
-    parts leave of it, as shares, and ``hidden`` how much of each of its slices they take. ``patches_mm2`` is
+    parts leave of it, as shares, and ``seen`` is what shows along its line. ``patches_mm2`` is
     the exposed area of each of its insets, ``edges_mm`` the length of their edges, of which as much is taken
     to be buried as of the patch.
     """
@@ -63,7 +64,7 @@ class CopySolid:
     edges_mm: tuple[float, ...]
     whole_mm3: float
     left: tuple[float, float, float]
-    hidden: tuple[float, ...] = ()
+    seen: Shown
 
     @property
     def shows(self) -> float:
@@ -87,7 +88,7 @@ class CopySolid:
             tuple(mm * s for mm in self.edges_mm),
             self.whole_mm3 * s**3,
             self.left,
-            self.hidden,
+            self.seen.scaled(s),
         )
 
 
@@ -175,7 +176,8 @@ def measure_solids(
             )
             for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
         ]
-        measured.append(_less(alone_worth(shape, copy.part.insets), shares).scaled(scale))
+        worth = alone_worth(shape, copy.part.insets)
+        measured.append(_less(shape, worth, shares).scaled(scale))
     return Solids(placement, tuple(measured), near)
 
 
@@ -318,7 +320,7 @@ CAP_SHARE = 0.25
 """A part of which less than a quarter shows is a cap. Judged. See craft.md, 2."""
 
 
-def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:
+def _less(shape: Shape, alone: Worth, shares: Sequence[Worth]) -> CopySolid:
     net = max(0.0, alone.volume - sum(share.volume for share in shares))
     x, y, z = (
         (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
@@ -328,6 +330,7 @@ def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:
         max(0.0, patch - sum(share.patches[k] for share in shares))
         for k, patch in enumerate(alone.patches)
     )
+    hidden = tuple(map(sum, zip(*(share.hidden for share in shares if share.hidden), strict=True)))
     return CopySolid(
         net,
         max(0.0, alone.skin - sum(share.skin for share in shares)),
@@ -341,7 +344,7 @@ def _less(alone: Worth, shares: Sequence[Worth]) -> CopySolid:
         ),
         alone.volume,
         _left(alone.box, [share.box for share in shares]),
-        tuple(map(sum, zip(*(share.hidden for share in shares if share.hidden), strict=True))),
+        shown_of(shape, hidden),
     )
 
 

@@ -12,7 +12,7 @@ from bambola.core.bench import Wool
 from bambola.core.bench.records import volume_of
 from bambola.core.figure import Rope, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
-from bambola.core.solids import CopySolid, shown_of
+from bambola.core.solids import CopySolid
 
 Size = dict[str, float]
 """Along, across and through, mm."""
@@ -43,7 +43,7 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     """
     full = extents(shape)
     if isinstance(shape, ChainShape):
-        seen = shown_of(shape, solid.hidden)
+        seen = solid.seen
         return {"along": seen.length, "across": seen.width, "through": seen.thickness}
     wide, deep, long = solid.left
     if shape.flat:
@@ -64,7 +64,7 @@ def form_of(shape: Shape, solid: CopySolid) -> StartForm:
     """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone."""
     if not isinstance(shape, ChainShape) or is_ring(shape):
         return shape.start_form
-    base, _, tip = shown_of(shape, solid.hidden).widths
+    base, _, tip = solid.seen.widths
     return "cone" if tip < base / 2 else shape.start_form
 
 

@@ -171,7 +171,7 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
         tuple(sum(e) / n for e in zip(*(c.edges_mm for c in copies), strict=True)),
         sum(c.whole_mm3 for c in copies) / n,
         copies[0].left,
-        copies[0].hidden,
+        copies[0].seen,
     )
 
 

@@ -10,7 +10,6 @@ from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, size_s
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import HELD_MM
-from bambola.core.solids import shown_of
 from bambola.core.wool.mending import close
 
 UPRIGHT = 1.5
@@ -24,9 +23,9 @@ See craft.md, 10."""
 
 def lump(at: At) -> tuple[float, float]:
     """How wide what is built stands on its place, and how high above the skin there."""
-    copy, solid = at.placed
+    _, solid = at.placed
     seat = slots.seat_width(solid.join_line_mm)
-    seen = shown_of(copy.shape, solid.hidden)
+    seen = solid.seen
     if is_upright(at):
         return seen.widths[0], seen.length
     if seat < FOOT_SHARE * seen.width:
@@ -39,8 +38,7 @@ def is_upright(at: At) -> bool:
     copy, solid = at.placed
     if copy.shape.start_form == "ball":
         return False
-    seen = shown_of(copy.shape, solid.hidden)
-    return seen.length > UPRIGHT * seen.width
+    return solid.seen.length > UPRIGHT * solid.seen.width
 
 
 def _card(at: At) -> Card:
@@ -52,7 +50,7 @@ def _card(at: At) -> Card:
         if upright
         else (
             Fact("in-place.roll"),
-            Fact("in-place.round-wire" if at.is_cap_on_wire else "in-place.lay"),
+            Fact("in-place.round-wire" if at.is_round_wire else "in-place.lay"),
             Fact("in-place.fix"),
             fact("in-place.foot", proud=Mm(proud)),
         )

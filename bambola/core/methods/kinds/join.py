@@ -32,7 +32,9 @@ def seat(at: At) -> tuple[float, float, float, float]:
 def _card(at: At) -> Card:
     wide, deep, fringe, sink = seat(at)
     small = at.job is not None and at.job.small
-    if at.hollow_share >= HOLLOW:
+    if at.is_round_wire:
+        seated = fact("join.over-wire", part=at.called, wide=Mm(wide))
+    elif at.hollow_share >= HOLLOW:
         seated = fact(
             "join.over", on=fact("the", name=at.bearer.part.name), wide=Mm(wide), part=at.called
         )
@@ -70,7 +72,7 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> Drawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, hollow, fringe_mm, deep = seat(at)
-    lies = at.hollow_share >= HOLLOW
+    lies = at.hollow_share >= HOLLOW or at.is_round_wire
     if lies:  # how deep it lies over what bears it differs along it
         hollow = _LIES * wide
     run, then = card_.needles

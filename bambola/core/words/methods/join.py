@@ -12,6 +12,10 @@ SENTENCES: dict[str, str | Plural] = {
     "join.over": N_(
         "Press the hollow of {part} over {on} until it lies on all round; the seat is {wide} wide."
     ),
+    "join.over-wire": N_(
+        "Slit {part} where the limb goes in, push it over the bare wire, and close the slit; the seat is "
+        "{wide} wide."
+    ),
     "join.rough": N_("Rough the place for {part}, {wide} wide, with a coarse needle."),
     "join.spread": N_("Spread its fringe, {fringe}, like the spokes of a wheel."),
     "join.pin": N_("Pin it; look from the front, the side, behind and above; then tack a ring."),
