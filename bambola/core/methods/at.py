@@ -15,11 +15,11 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
-from bambola.core.piece import fills, loose_end, taper_of
+from bambola.core.piece import fills, loose_end, taper_of, whole_sizes
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.solids.measure import caps_of
-from bambola.core.wool import Portion, extents, is_ring
+from bambola.core.wool import Portion, is_ring
 
 TAPERS = 0.85
 """A piece whose thinner end is under so much of its thickest place is told at base, middle and tip. Judged.
@@ -101,12 +101,11 @@ class At:
 
     @cached_property
     def finished(self) -> tuple[float, float, float]:
-        """The piece when it is felted, along, across and through: the core within its coat, if it has one."""
+        """The piece when the step is done, along, across and through; of a core within its coat."""
         if self.portion is not None and self.portion.role == "core" and self.portion.finished_mm:
             along, across, through = self.portion.finished_mm.values()
             return along, across, through
-        along, across, through = extents(self.placed[0].shape).values()
-        return along, across, through
+        return whole_sizes(*self.placed)
 
     @cached_property
     def loose(self) -> tuple[float, float, float]:

@@ -12,7 +12,6 @@ from bambola.core.methods.parts import SQUARE, STROKED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
-from bambola.core.wool import extents
 from bambola.core.wool.colour import lab_of
 from bambola.core.wool.portions import OVERLAP_MM
 
@@ -62,7 +61,7 @@ def _is_pale(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """Veils that cross on the core, which lies along the page, and how thick the part is."""
-    along, wide, _ = extents(at.placed[0].shape).values()
+    along, wide, _ = at.finished
     long, thick = max(along, wide), min(along, wide)
     veils = [
         Area(_veil(long, thick, long * middle, lean), "wool", "hidden")

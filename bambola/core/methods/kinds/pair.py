@@ -9,7 +9,6 @@ from bambola.core.methods.drawing import Area, Drawing, Number, fringe, rod
 from bambola.core.methods.parts import SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool import extents
 
 
 def _card(at: At) -> Card:
@@ -32,7 +31,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The two with their bases together, the fringes crossing."""
-    along, wide, _ = extents(at.placed[0].shape).values()
+    along, wide, _ = at.finished
     fringe_mm = at.fringe_mm
     left, right = (rod(along, wide, (s * (along / 2 + fringe_mm / 4), 0.0)) for s in (-1, 1))
     return Drawing(
