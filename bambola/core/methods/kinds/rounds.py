@@ -5,13 +5,14 @@ from __future__ import annotations
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval
+from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval, tapered
 from bambola.core.methods.kinds.wrap_body import crossing
-from bambola.core.methods.parts import SQUARE, card, check, hollow, run, size_stops, stop
+from bambola.core.methods.parts import HOLLOW, SQUARE, card, check, hollow, run, size_stops, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.piece import round_sizes
 from bambola.core.resize.laws import NEEDLE_REACH_MM
+from bambola.core.solids.forms import Array
 from bambola.core.wool.mending import close
 
 STRIP_MM, PAST_MM = 60.0, 5.0
@@ -41,6 +42,7 @@ def _card(at: At) -> Card:
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     begun = crossing(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm
+    rolls = not (wired or at.taper or at.hollow_share >= HOLLOW)
     return card(
         at,
         "rounds",
@@ -71,7 +73,7 @@ def _card(at: At) -> Card:
             for what, mm in zip(("length", "width", "thickness"), after, strict=True)
         ),
         until=Fact("rounds.until-last" if last else "rounds.until"),
-        checks=(check("layer-slides"), check("four-sides" if wired else "lopsided")),
+        checks=(check("layer-slides"), check("lopsided" if rolls else "four-sides")),
         scale=fact("rounds.scale", round=Mm(2 * NEEDLE_REACH_MM)),
     )
 
@@ -88,7 +90,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     for k in range(len(every), 0, -1):
         along, wide, _ = every[k - 1]
         fill: Fill = "core" if k < n else "wool" if k == n else "none"
-        pieces.append(Area(oval(wide, along), fill, "skin" if k <= n else "hidden"))
+        pieces.append(Area(_outline(at, along, wide), fill, "skin" if k <= n else "hidden"))
     along, wide, _ = every[n - 1]
     largest = every[-1]
     pieces += [
@@ -99,6 +101,14 @@ def _picture(at: At, card_: Card) -> Drawing:
     pieces.append(stab((wide / 2 - deep, 0.0), runs[0], 0))
     pieces.append(Number((wide * 0.35, along * 0.36), 2))
     return Drawing(tuple(pieces))
+
+
+def _outline(at: At, along: float, wide: float) -> Array:
+    """A round as it stands, its base below."""
+    if at.taper is None:
+        return oval(wide, along)
+    base, middle, tip = (mm * wide / at.finished[1] for mm in at.taper)
+    return tapered(along, base, middle, tip)[:, ::-1]
 
 
 METHOD = Method("rounds", _fits, _card, _picture)

@@ -17,7 +17,15 @@ from bambola.core.methods.drawing import (
     outline,
     tapered,
 )
-from bambola.core.methods.parts import FINER, card, check, coarse_to_fine, hollow, size_stops
+from bambola.core.methods.parts import (
+    FINER,
+    HOLLOW,
+    card,
+    check,
+    coarse_to_fine,
+    hollow,
+    size_stops,
+)
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
@@ -53,7 +61,7 @@ def _card(at: At) -> Card:
         until=Fact("shape.until-soft" if at.job and at.job.small else "shape.until"),
         checks=(
             check("squeeze"),
-            check("round"),
+            check("four-sides" if at.hollow_share >= HOLLOW else "round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
         scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
