@@ -73,7 +73,7 @@ class Shown:
         )  # fmt: skip
 
 
-@remembered(256)
+@remembered(48)
 def slices(shape: Shape) -> Slices:
     """``shape`` in slices, the first and the last half a slice from its ends."""
     share = (np.arange(SLICES) + _HALF) / SLICES
