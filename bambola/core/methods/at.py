@@ -105,7 +105,7 @@ class At:
         if self.portion is not None and self.portion.role == "core" and self.portion.finished_mm:
             along, across, through = self.portion.finished_mm.values()
             return along, across, through
-        return whole_sizes(*self.placed)
+        return whole_sizes(self.row, *self.placed)
 
     @cached_property
     def loose(self) -> tuple[float, float, float]:
@@ -123,7 +123,7 @@ class At:
         copy, solid = self.placed
         if copy.shape.start_form == "ball" or copy.shape.flat or is_ring(copy.shape):
             return None
-        base, middle, tip = taper_of(copy, solid, self.finished[1])
+        base, middle, tip = taper_of(self.row, copy, solid, self.finished[1])
         return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None
 
     @property
@@ -197,7 +197,7 @@ class At:
     @cached_property
     def hollow_share(self) -> float:
         """As much of the piece's own size as stays empty, since it fits over what it sits on."""
-        return 1.0 - fills(*self.placed)
+        return 1.0 - fills(self.row, *self.placed)
 
     @cached_property
     def hollow_mm(self) -> float:

@@ -96,7 +96,7 @@ class _Pad:
         row, (copy, solid) = self.plan.part(name), self.plan.solids.of(name)[0]
         if step.key.sort == "detail":
             at_once = [p for p in row.portions if p.role in ("core", "coat", "inset")]
-            grams, sizes = sum(p.grams for p in at_once), whole_sizes(copy, solid)
+            grams, sizes = sum(p.grams for p in at_once), whole_sizes(row, copy, solid)
             volume, rounds, nth = self._felted(name), 1, 1
         else:
             cores = [p for p in row.portions if p.role == "core"]
@@ -109,7 +109,7 @@ class _Pad:
             volume = share * max(0.0, self._felted(name) - over / density)
             hard = core_of(self.figure, name)
             thick, grows = hard.size if hard else 0.0, job.grows if job else 3
-            done = round_sizes(sizes, rounds, grows, thick, fills(copy, solid))
+            done = round_sizes(sizes, rounds, grows, thick, fills(row, copy, solid))
             sizes = (done[nth - 1][0], done[nth - 1][1], done[nth - 1][2])
         is_last = nth == rounds
         soft = any(p.detail == SOFT_DETAIL for p in row.portions) and not is_last
@@ -117,7 +117,7 @@ class _Pad:
             name,
             job.count if job else row.count,
             dict(zip(("length", "width", "thickness"), sizes, strict=True)),
-            taper_of(copy, solid, sizes[1]),
+            taper_of(row, copy, solid, sizes[1]),
             volume,
             grams,
             None if soft or (job and job.small and job.made == "apart") else self._firmness(name),
@@ -160,11 +160,11 @@ class _Pad:
         )
         if not is_whole and step.key.sort == "inset":
             return piece
-        sizes = whole_sizes(copy, solid)
+        sizes = whole_sizes(row, copy, solid)
         return replace(
             piece,
             size_mm=dict(zip(("length", "width", "thickness"), sizes, strict=True)),
-            across_mm=taper_of(copy, solid, sizes[1]),
+            across_mm=taper_of(row, copy, solid, sizes[1]),
         )
 
     def _joined(self, name: str, before: Piece) -> InHand:

@@ -10,38 +10,45 @@ from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import CopySolid
 from bambola.core.solids.placement import Copy
-from bambola.core.wool import is_ring, shown
+from bambola.core.wool import as_wound, is_ring, shown
 
 Size3 = tuple[float, float, float]
 """Along, across and through, mm."""
 
 
-def whole_sizes(copy: Copy, solid: CopySolid) -> Size3:
+def whole_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
     """A part with all its wool, as far as it lies in no other."""
-    along, across, through = shown(copy.shape, solid).values()
+    size = shown(copy.shape, solid)
+    along, across, through = (as_wound(size, solid) if is_wound(row) else size).values()
     return along, across, through
+
+
+def is_wound(row: PartPlan) -> bool:
+    """Whether a part is wound on its wire: so it has no hollow."""
+    return row.made == "on wire"
 
 
 def core_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
     """A part without its coat; the whole of it where nothing is rolled for it."""
     core = next((p for p in row.portions if p.role == "core" and p.finished_mm), None)
     if core is None:
-        return whole_sizes(copy, solid)
+        return whole_sizes(row, copy, solid)
     along, across, through = core.finished_mm.values()
     return along, across, through
 
 
-def fills(copy: Copy, solid: CopySolid) -> float:
+def fills(row: PartPlan, copy: Copy, solid: CopySolid) -> float:
     """As much of a piece's own size as is wool: the rest stays empty, where it fits over what it sits on."""
-    return 1.0 if is_ring(copy.shape) else 1.0 - solid.seen.hollow
+    return 1.0 if is_ring(copy.shape) or is_wound(row) else 1.0 - solid.seen.hollow
 
 
-def taper_of(copy: Copy, solid: CopySolid, across: float) -> Size3:
+def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
     if is_ring(copy.shape):
         return across, across, across
-    drawn_in = solid.seen.width - across
-    base, middle, tip = (max(mm - drawn_in, mm / 2) for mm in solid.seen.widths)
+    whole = whole_sizes(row, copy, solid)[1]
+    thinner, drawn_in = whole / solid.seen.width, whole - across
+    base, middle, tip = (max(mm * thinner - drawn_in, mm / 2) for mm in solid.seen.widths)
     return base, middle, tip
 
 

@@ -31,6 +31,9 @@ _GONE = 1 - 0.5 / _IN_ONE
 SIDE = 0.6
 """A part lies on what bears it with its side if so many of the slices that show are cut. Judged.
 See craft.md, 10."""
+MOST = 0.8
+"""Where what shows by half holds less than this of all that shows, the part lies along something. Judged.
+See craft.md, 10."""
 _HALF = 0.5
 """A slice counts as shown where half of it is: at the mean of a slanting rim. Derived."""
 
@@ -188,18 +191,31 @@ def _hollow(shape: Shape, cut: Slices, hidden: tuple[float, ...]) -> float:
 
 
 def _from_to(cut: Slices, hidden: NDArray[np.float64]) -> tuple[float, float]:
-    """The longest run of slices of which half shows at least, to where that share is passed between two."""
-    is_shown = hidden < _HALF
-    if not is_shown.any():
-        return 0.0, cut.length
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], is_shown.astype(int), [0]])))
-    runs = list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
-    first, end = max(runs, key=lambda run: float((1 - hidden[run[0] : run[1]]).sum()))
-    low, high = 0.0, cut.length
-    if first > 0:
-        share = (hidden[first - 1] - _HALF) / (hidden[first - 1] - hidden[first])
-        low = float(cut.at[first - 1] + share * (cut.at[first] - cut.at[first - 1]))
-    if end < len(hidden):
-        share = (_HALF - hidden[end - 1]) / (hidden[end] - hidden[end - 1])
-        high = float(cut.at[end - 1] + share * (cut.at[end] - cut.at[end - 1]))
+    """From where to where it shows: the longest run of slices of which half shows; of what lies in something
+    along its side, and shows most of its wool elsewhere, of those of which anything does."""
+    shows = (1 - hidden) * cut.wide * cut.deep
+    low, high, within = _run(cut, hidden, _HALF, shows)
+    if within < MOST * shows.sum():
+        low, high, _ = _run(cut, hidden, _GONE, shows)
     return low, high
+
+
+def _run(
+    cut: Slices, hidden: NDArray[np.float64], most: float, shows: NDArray[np.float64]
+) -> tuple[float, float, float]:
+    """The run of slices hidden to less than ``most`` that shows most, to where that share is passed between
+    two slices; and how much it ``shows``."""
+    is_shown = hidden < most
+    if not is_shown.any():
+        return 0.0, cut.length, 0.0
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], is_shown.astype(int), [0]])))
+    runs = zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True)
+    first, end = max(runs, key=lambda run: float(shows[run[0] : run[1]].sum()))
+
+    def passed(out: int, inside: int) -> float:
+        share = (hidden[out] - most) / (hidden[out] - hidden[inside])
+        return float(cut.at[out] + share * (cut.at[inside] - cut.at[out]))
+
+    low = passed(first - 1, first) if first > 0 else 0.0
+    high = passed(end, end - 1) if end < len(hidden) else cut.length
+    return low, high, float(shows[first:end].sum())

@@ -60,6 +60,17 @@ def is_ring(shape: Shape) -> bool:
     return isinstance(shape, Rope) and shape.closed
 
 
+def as_wound(size: Size, solid: CopySolid) -> Size:
+    """The size of what is wound on wire: it is round, and no hollow fits what it lies on. What lies beside
+    it is wound on later; so it is as much thinner as it has less wool."""
+    thinner = math.sqrt(1 - solid.seen.hollow)
+    return {
+        "along": size["along"],
+        "across": size["across"] * thinner,
+        "through": size["through"] * thinner,
+    }
+
+
 def form_of(shape: Shape, solid: CopySolid) -> StartForm:
     """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone."""
     if not isinstance(shape, ChainShape) or is_ring(shape):
@@ -68,11 +79,14 @@ def form_of(shape: Shape, solid: CopySolid) -> StartForm:
     return "cone" if tip < base / 2 else shape.start_form
 
 
-def core_size(shape: Shape, solid: CopySolid, coat_mm: float, cm3: float) -> Size:
+def core_size(
+    shape: Shape, solid: CopySolid, coat_mm: float, cm3: float, wound: bool = False
+) -> Size:
     """What a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, drawn in
     all round. A ring is told unrolled: as long as it goes round, and as thick as its volume makes it."""
     if not is_ring(shape):
-        return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in shown(shape, solid).items()}
+        size = as_wound(shown(shape, solid), solid) if wound else shown(shape, solid)
+        return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
     along = shape.measures()["length"]
     thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
     return {"along": along, "across": thick, "through": thick}

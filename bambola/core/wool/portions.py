@@ -17,6 +17,7 @@ from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER, FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.wool.bundles import (
     Size,
@@ -219,7 +220,14 @@ def _one_part(
         portions.insert(0, _soft_centre(part, core_wool, centre))
         total, core_mm = density * felted * (1 - within), 2 * SHELL_MM
     core = _core(
-        part, solid, core_wool, max(0.0, total - laid), density, coat_mm, felted * (1 - within)
+        part,
+        solid,
+        core_wool,
+        max(0.0, total - laid),
+        density,
+        coat_mm,
+        felted * (1 - within),
+        wire_mm3 > 0 and isinstance(part.shape, ChainShape),
     )
     portions.insert(0, core)
     seam = _seam(part, solid, bench, join, beside_mm)
@@ -350,6 +358,7 @@ def _core(
     density: float,
     coat_mm: float,
     felted: float,
+    wound: bool,
 ) -> Portion:
     cap = solid.is_cap and part.garment is None
     why = fact(
@@ -363,7 +372,7 @@ def _core(
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
     form = form_of(part.shape, solid)
-    finished = core_size(part.shape, solid, coat_mm, grams / density)
+    finished = core_size(part.shape, solid, coat_mm, grams / density, wound)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):
         # Wire and coat are nearly all of it: what is left is wound on, not rolled.

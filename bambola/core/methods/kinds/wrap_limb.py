@@ -21,7 +21,7 @@ def _card(at: At) -> Card:
     long, thick = at.finished[0], at.thick
     wide = slots.ribbon(thick)
     over = slots.carried((thick - at.wire_mm) / 2)
-    grams = at.take_g
+    grams, turns = at.take_g, slots.turns(long, wide)
     layers = slots.ribbon_layers(grams, long, thick, at.wire_mm)
     return card(
         at,
@@ -29,7 +29,9 @@ def _card(at: At) -> Card:
         (
             fact("wrap-limb.ribbon", wide=Mm(wide), part=at.called),
             _from(at),
-            fact("wrap-limb.wind", n=layers, turns=slots.turns(long, wide)),
+            fact("wrap-limb.wind", n=layers, turns=turns)
+            if turns > 1
+            else fact("wrap-limb.wind-short", n=layers),
             fact("wrap-limb.to", part=at.capped_by)
             if at.capped_by
             else fact("wrap-limb.over", over=Mm(over)),

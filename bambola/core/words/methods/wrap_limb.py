@@ -34,6 +34,10 @@ SENTENCES: dict[str, str | Plural] = {
         "Wind it slanting and taut, half over itself, once over: about {turns} turns.",
         "Wind it slanting and taut, half over itself, {n} times over, about {turns} turns each time.",
     ),
+    "wrap-limb.wind-short": NN_(
+        "Wind it slanting and taut over all of it, once.",
+        "Wind it slanting and taut over all of it, {n} times.",
+    ),
     "wrap-limb.why": N_(
         "Wool turned on crosswise is bound by its own turns; stabs beside the wire lock them."
     ),
