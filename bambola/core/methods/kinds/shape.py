@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bambola.core.facts import Fact, Mm, Sizes, fact
+from bambola.core.facts import NOTHING, Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import (
@@ -31,6 +31,8 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
 from bambola.core.solids.lengthwise import NEAR_END
 
+_PAD = 1.25
+"""So much larger than it will be is drawn what is laid as a pad."""
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
@@ -39,23 +41,24 @@ def _card(at: At) -> Card:
     middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
     first = at.step.needle or 38
     fringe = at.fringe_mm
-    rolled = at.portion is not None and len(at.portion.loose_mm) == 3
+    laid = hollow(at)
+    rolled = at.portion is not None and len(at.portion.loose_mm) == 3 and laid is None
     return card(
         at,
         "shape",
         (
             fact(_first(at, form), part=at.called, size=Sizes(at.loose))
             if rolled
-            else fact("shape.gather", part=at.called),
+            else fact("shape.gather" if laid is None else "shape.pad", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
             fact("shape.change", size=Mm(max(middles)), needle=FINER[first])
-            if first in FINER
+            if first in FINER and laid is None
             else Fact("shape.closer"),
-            hollow(at),
+            laid,
             fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
         ),
-        start=Fact(f"shape.start-{form}"),
+        start=Fact(f"shape.start-{form}") if laid is None else NOTHING,
         needles=coarse_to_fine(at),
         stops=size_stops(at),
         until=Fact("shape.until-soft" if at.job and at.job.small else "shape.until"),
@@ -76,8 +79,9 @@ def _first(at: At, form: str) -> str:
 def _picture(at: At, card_: Card) -> Drawing:
     """The rolled bundle, where the needle changes, and the finished piece, one in the other."""
     form = at.portion.form if at.portion and at.portion.form in FORMS else "ball"
-    middles = [slots.mid(loose, mm) for loose, mm in zip(at.loose, at.finished, strict=True)]
-    drawn = [outline(form, size) for size in (at.loose, middles, at.finished)]
+    loose = at.loose if hollow(at) is None else tuple(_PAD * mm for mm in at.finished)
+    middles = [slots.mid(start, mm) for start, mm in zip(loose, at.finished, strict=True)]
+    drawn = [outline(form, size) for size in (loose, middles, at.finished)]
     if at.taper:
         drawn[2] = tapered(at.finished[0], *at.taper)
     flat = [np.ptp(shape, axis=0) for shape in drawn]
