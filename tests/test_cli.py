@@ -140,7 +140,7 @@ def test_what_is_printed_is_in_the_makers_units(capsys: pytest.CaptureFixture[st
 
 def test_one_step_is_told_and_drawn(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     code, told, _ = run(capsys, "step", str(BADGER), "1", "--height", "220")
-    assert code == 0 and told.startswith("1  Cut the spine wire")
+    assert code == 0 and told.startswith("1  Cut the wire “Spine”")
     assert "mark where it ends: 83 mm" in told and "Stop: length 81 mm to 85 mm" in told
     drawn, pixels = tmp_path / "one.svg", tmp_path / "one.png"
     assert run(capsys, "step", str(BADGER), "1", "--height", "220", "--svg", str(drawn))[0] == 0

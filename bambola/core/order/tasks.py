@@ -87,17 +87,12 @@ def _all(work: Work) -> Iterator[Task]:
         yield Task(SKIN, "finish", None, fact("step.skin"), cautions=(GLUE_CARE,))
 
 
-_OF_WIRE = ("wire", "hoop", "crosspiece", "stem", "peg")
-"""Words in a maker's own name of a wire that say what it is."""
-
-
 def _wire(wire: WireJob) -> Fact:
-    """A wire by its name, which says that it is one or only where it runs."""
+    """A wire by its name; one that its maker has named is quoted, whatever that name says."""
     if wire.name.kind == "wire-of.one-long":
         return fact("wire.one", name=wire.name)
-    given = dict(wire.name.slots).get("name") if wire.name.kind == "named" else None
-    if isinstance(given, str) and not any(word in given.lower() for word in _OF_WIRE):
-        return fact("wire.runs", name=wire.name)
+    if wire.name.kind == "named":
+        return fact("wire.given", name=wire.name)
     return fact("wire.named", name=wire.name)
 
 

@@ -13,7 +13,7 @@ SENTENCES: dict[str, str | Plural] = {
     "all-of": N_("every {name:lower} of the {n}"),
     "wire.one": N_("{name:lower}"),
     "wire.named": N_("the {name:lower}"),
-    "wire.runs": N_("the wire for {name:lower}"),
+    "wire.given": N_("the wire “{name}”"),
     # How a part is made.
     "as.back-to-back": N_(", back to back"),
     "as.in-turn": N_(", one after the other"),

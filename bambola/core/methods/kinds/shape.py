@@ -49,7 +49,7 @@ def _card(at: At) -> Card:
         (
             fact(_first(at, form), part=at.called, size=Sizes(at.loose))
             if rolled
-            else fact("shape.gather" if laid is None else "shape.pad", part=at.called),
+            else fact("shape.gather" if laid is None else "shape.laid", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
             fact("shape.change", size=Mm(max(middles)), needle=FINER[first])

@@ -14,7 +14,7 @@ SENTENCES: dict[str, str | Plural] = {
     "shape.over-hard": N_(
         "Wind the rest of the wool for {part} over it, crosswise and taut, to {size}."
     ),
-    "shape.pad": N_(
+    "shape.laid": N_(
         "Lay the wool for {part} crosswise to a thick pad, larger all round than it will be."
     ),
     "shape.gather": N_("Gather the wool for {part} and roll it between the fingers."),
