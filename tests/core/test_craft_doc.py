@@ -24,6 +24,7 @@ ROOMS = (
     "methods",
     "face",
     "rescue",
+    "piece",
 )
 
 

@@ -15,7 +15,7 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
-from bambola.core.piece import fills, loose_end, taper_of, whole_sizes
+from bambola.core.piece import fills, is_hollow, loose_end, taper_of, whole_sizes
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.solids.measure import caps_of
@@ -198,6 +198,12 @@ class At:
     def hollow_share(self) -> float:
         """As much of the piece's own size as stays empty, since it fits over what it sits on."""
         return 1.0 - fills(self.row, *self.placed)
+
+    @cached_property
+    def is_hollow(self) -> bool:
+        """Whether so much of it stays empty that it is felted hollow."""
+        worn = self.job is not None and self.job.garment
+        return self.body.parent is not None and not worn and is_hollow(self.row, *self.placed)
 
     @cached_property
     def hollow_mm(self) -> float:

@@ -19,8 +19,6 @@ FINER = {36: 38, 38: 40}
 SQUARE, SLANTED, BESIDE, LOW, STROKED, FLAT = 90.0, 45.0, 40.0, 30.0, 25.0, 15.0
 """Bulk; joins and edges; beside a wire; tucking; the last of a coat; hiding pits: needle to surface. Judged.
 See craft.md, 10."""
-HOLLOW = 0.15
-"""A piece of which so much stays empty is felted hollow. Judged. See craft.md, 10."""
 FINE_MM = 10.0
 """Sizes below are told as finely as they are compared. See craft.md, 10."""
 
@@ -115,8 +113,7 @@ def taper_stops(taper: tuple[float, float, float]) -> tuple[Stop, ...]:
 
 def hollow(at: At) -> Fact | None:
     """That its back stays hollow, for a piece made apart of which much would lie in what it sits on."""
-    told = at.job is not None and at.job.parent is not None and not at.job.garment
-    if not told or at.hollow_share < HOLLOW:
+    if not at.is_hollow:
         return None
     return fact(
         "shape.hollow", on=fact("the", name=at.bearer.part.name), share=Share(at.hollow_share)

@@ -4,6 +4,7 @@ from bambola.core.piece.order_walked import InHand, pieces
 from bambola.core.piece.sizes import (
     core_sizes,
     fills,
+    is_hollow,
     loose_end,
     round_sizes,
     taper_of,
@@ -16,6 +17,7 @@ __all__ = [
     "Piece",
     "core_sizes",
     "fills",
+    "is_hollow",
     "loose_end",
     "pieces",
     "round_sizes",

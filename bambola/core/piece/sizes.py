@@ -42,6 +42,15 @@ def fills(row: PartPlan, copy: Copy, solid: CopySolid) -> float:
     return 1.0 if is_ring(copy.shape) or is_wound(row) else 1.0 - solid.seen.hollow
 
 
+HOLLOW = 0.15
+"""A piece of which so much stays empty is felted hollow. Judged. See craft.md, 10."""
+
+
+def is_hollow(row: PartPlan, copy: Copy, solid: CopySolid) -> bool:
+    """Whether a piece is laid as a pad and felted hollow, since it fits over what it sits on."""
+    return row.made == "apart" and 1 - fills(row, copy, solid) >= HOLLOW
+
+
 def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
     if is_ring(copy.shape):

@@ -10,7 +10,7 @@ from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, fringe
-from bambola.core.methods.parts import HOLLOW, SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.wool.mending import close
@@ -34,7 +34,7 @@ def _card(at: At) -> Card:
     small = at.job is not None and at.job.small
     if at.is_round_wire:
         seated = fact("join.over-wire", part=at.called, wide=Mm(wide))
-    elif at.hollow_share >= HOLLOW:
+    elif at.is_hollow:
         seated = fact(
             "join.over", on=fact("the", name=at.bearer.part.name), wide=Mm(wide), part=at.called
         )
@@ -72,7 +72,7 @@ def _fits(at: At) -> bool:
 def _picture(at: At, card_: Card) -> Drawing:
     """A section through the join: seat, fringe, and the needle from the part into what bears it."""
     wide, hollow, fringe_mm, deep = seat(at)
-    lies = at.hollow_share >= HOLLOW or at.is_round_wire
+    lies = at.is_hollow or at.is_round_wire
     if lies:  # how deep it lies over what bears it differs along it
         hollow = _LIES * wide
     run, then = card_.needles

@@ -7,7 +7,7 @@ from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval, tapered
 from bambola.core.methods.kinds.wrap_body import crossing
-from bambola.core.methods.parts import HOLLOW, SQUARE, card, check, hollow, run, size_stops, stop
+from bambola.core.methods.parts import SQUARE, card, check, hollow, run, size_stops, stop
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.piece import round_sizes
@@ -42,7 +42,7 @@ def _card(at: At) -> Card:
     later = fact("rounds.next", wide=Mm(STRIP_MM))
     begun = crossing(at) if wired else Fact("rounds.tight")
     last, fringe = n == at.job.rounds, at.fringe_mm
-    rolls = not (wired or at.taper or at.hollow_share >= HOLLOW)
+    rolls = not (wired or at.taper or at.is_hollow)
     return card(
         at,
         "rounds",

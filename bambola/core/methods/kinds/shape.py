@@ -19,7 +19,6 @@ from bambola.core.methods.drawing import (
 )
 from bambola.core.methods.parts import (
     FINER,
-    HOLLOW,
     card,
     check,
     coarse_to_fine,
@@ -64,7 +63,7 @@ def _card(at: At) -> Card:
         until=Fact("shape.until-soft" if at.job and at.job.small else "shape.until"),
         checks=(
             check("squeeze"),
-            check("four-sides" if at.hollow_share >= HOLLOW else "round"),
+            check("four-sides" if at.is_hollow else "round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
         scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
