@@ -18,15 +18,18 @@ from bambola.core.figure import Landmark, SizeRule
 from bambola.core.relief import stage_of
 from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
-from bambola.demo import BADGER, HERON, PICTURES, load_demo
+from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo
 from bambola.desk.kit import pictures
 from bambola.desk.kit.rule_button import fill_rule_menu, set_rule
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import MEASURE, RESIZE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.board import WOOL_MIME
 from bambola.desk.stations.measure.graft_dialog import ask_graft, copy_part
 from bambola.desk.stations.measure.hands.shape import MOVE, TURN
 from bambola.desk.stations.measure.menu import FACE, PARTS, SHAPE, WIRE
+from bambola.desk.stations.measure.round_pane import MeasureList
 from bambola.desk.stations.measure.rows import MeasureRow
 from bambola.desk.stations.measure.station import MeasureStation
 
@@ -894,3 +897,15 @@ def test_a_held_arrow_key_keeps_its_pace_and_does_not_run_on(
     press(True)
     assert base_of(station, "head")[2] - was == pytest.approx(1.0 + 7.0, abs=0.01)
     assert station.studio.undo_stack.count() - steps == 1
+
+
+def test_rows_still_to_be_laid_are_not_of_a_figure_that_is_gone(qtbot: QtBot) -> None:
+    studio, theme = EditorSession(), Theme()
+    studio.take(load_demo(TOAD), None)
+    rows = MeasureList(studio, theme, whole_figure=True)
+    qtbot.addWidget(rows)
+    rows.show()  # so many at once, and the others soon
+    assert len(rows.rows) == 8
+    studio.take(load_demo(HERON), None)
+    heron = {part.id for part in load_demo(HERON).figure.parts}
+    qtbot.waitUntil(lambda: len(rows.rows) > 8 and {r.effect.part for r in rows.rows} <= heron)

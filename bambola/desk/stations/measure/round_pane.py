@@ -57,6 +57,7 @@ class MeasureList(QWidget):
         theme.changed.connect(self._later)
 
     def _later(self) -> None:
+        self._more.stop()  # what is still to be laid may be of a figure that is gone
         if self.isVisible():
             nudge(self._soon)
 
