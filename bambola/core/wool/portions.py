@@ -28,6 +28,7 @@ from bambola.core.wool.bundles import (
     loose_size,
     shown,
 )
+from bambola.core.wool.seams import seam_cover, wide_mm
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
@@ -55,14 +56,6 @@ LEAST_G = 0.001
 
 NO_CORE_G, NO_CORE_MM = 0.1, 2.5
 """Where a coat leaves less than this for a core, its wool does for both. See craft.md, 1."""
-
-PATCH_BAND_MM = 15.0
-PATCH_SHARE = 0.25
-SCARF_MM = 25.0
-SCARF_COVER = 0.05
-"""Seam wool: a patch covers 15 mm each side of the join line, or a quarter of the narrower of the two
-parts if that is less (judged: half of it on small parts); a scarf is a strip 25 mm high, or a third of the
-part if that is less, at 0.05 g/cm². See craft.md, 1."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -416,26 +409,9 @@ def _seam(
     if part.parent is None or join not in ("patch", "scarf"):
         return None
     wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
-    line = solid.join_line_mm / 10.0
-    if join == "patch":
-        thinner = min(wide_mm(part.shape), beside_mm)
-        width, cover = 2 * min(PATCH_BAND_MM, PATCH_SHARE * thinner) / 10.0, COVER["over"]
-    else:
-        width, cover = min(SCARF_MM, _height(part.shape) / 3) / 10.0, SCARF_COVER
+    line, width, cover = seam_cover(part, solid, join, beside_mm)
     why = fact(f"wool.seam-{join}", cover=Cover(cover), round=Mm(10 * line), wide=Mm(10 * width))
     return _layer(wool, "seam", cover * line * width, join, why)
-
-
-def wide_mm(shape: Shape) -> float:
-    """How wide a part is at its narrower side: of a flat one across its sheet, not through it."""
-    return (
-        min(extents(shape)["along"], extents(shape)["across"]) if shape.flat else shape.smallest_mm
-    )
-
-
-def _height(shape: Shape) -> float:
-    measures = shape.measures()
-    return measures.get("height", measures.get("length", 0.0))
 
 
 def _portion(

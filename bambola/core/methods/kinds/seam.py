@@ -11,16 +11,14 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, b
 from bambola.core.methods.parts import LOW, SLANTED, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
-from bambola.core.wool.portions import PATCH_BAND_MM, PATCH_SHARE, SCARF_MM
+from bambola.core.wool.seams import seam_cover, wide_mm
 
 
 def band(at: At) -> tuple[float, float]:
-    """How long the seam wool is and how wide, as its weight has it."""
-    round_mm = at.placed[1].join_line_mm
-    thin = min(at.row.to_mm.values())
-    if at.row.id and at.portion is not None and at.portion.detail == "scarf":
-        return round_mm, min(SCARF_MM, thin / 3) if thin < 3 * SCARF_MM else SCARF_MM
-    return round_mm, 2 * min(PATCH_BAND_MM, PATCH_SHARE * thin)
+    """How long the seam wool is and how wide (mm), as its weight has it."""
+    join = at.portion.detail if at.portion is not None else "patch"
+    long, wide, _ = seam_cover(at.body, at.placed[1], join, wide_mm(at.bearer.shape))
+    return 10 * long, 10 * wide
 
 
 def _card(at: At) -> Card:

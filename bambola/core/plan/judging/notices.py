@@ -48,7 +48,8 @@ from bambola.core.plan.making.values import Notice, Option
 from bambola.core.resize import EYE_TOLERANCE, rounds, wanted_size
 from bambola.core.resize.laws import HELD_MM, SizedPart, core_room, measure_fact
 from bambola.core.wool import soft_share
-from bambola.core.wool.portions import PATCH_BAND_MM, SHELL_MM, SOFT_FACTOR
+from bambola.core.wool.portions import SHELL_MM, SOFT_FACTOR
+from bambola.core.wool.seams import PATCH_BAND_MM
 
 LOOSE = 0.5
 """A bought garment wider by more than this share than on the figure as made hangs too loose. Judged.
