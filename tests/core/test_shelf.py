@@ -199,7 +199,9 @@ def test_kits_hold_every_portion_once_with_twins_together(bench: Bench, badger: 
     assert len(by_figure) == 3
     for bags in (by_figure, by_colour):
         assert sorted(w.key for bag in bags for w in bag.weighings) == sorted(w.key for w in every)
-    assert sum(bag.grams for bag in by_colour) == pytest.approx(sum(t.need_g for t in plan.wools))
+    assert sum(bag.take_g + bag.keep_by_g for bag in by_colour) == pytest.approx(
+        sum(t.need_g for t in plan.wools)
+    )
     for i, w in enumerate(every):
         if w.twin is not None:
             assert any(v.key == w.twin for v in every[max(0, i - w.copies) : i])

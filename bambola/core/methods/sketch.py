@@ -33,3 +33,15 @@ def stab(tip: Point, run: NeedleRun, angle: float) -> Needle:
         "drawn.needle", gauge=run.gauge, depth=Mm(run.depth_mm), angle=Degrees(run.angle_deg)
     )
     return Needle(tip, angle, run.depth_mm, told)
+
+
+def at_ends(
+    x: float, taper: tuple[float, float, float], before: float, beyond: float
+) -> tuple[Measure, Measure]:
+    """How thick something that lies from left to right is near its base and near its tip, ``x`` from its
+    middle, each told so far aside."""
+    base, _, tip = taper
+    return (
+        across((-x, -base / 2), (-x, base / 2), base, before),
+        across((x, -tip / 2), (x, tip / 2), tip, beyond),
+    )

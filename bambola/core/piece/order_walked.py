@@ -61,8 +61,8 @@ class _Pad:
             return InHand(None, None)
         name = self._in_hand(step)
         before = self.made.get(name)
-        if sort == "core" or sort == "detail":
-            after: Piece | None = self._cored(step, name)
+        if sort in ("core", "detail"):
+            after = self._cored(step, name)
         elif before is None:
             return InHand(None, None)
         elif sort in ("coat", "inset"):
@@ -71,8 +71,7 @@ class _Pad:
             return self._joined(name, before)
         else:
             after = _changed(before, sort, about)
-        if after is not None:
-            self.made[name] = after
+        self.made[name] = after
         return InHand(before, after)
 
     def _in_hand(self, step: Step) -> str:

@@ -22,6 +22,8 @@ SLICES = 64
 to half of that. Judged."""
 _IN_ONE = 16
 """Points in a slice: its share that shows is known to six per cent. Judged."""
+_KEPT = 48
+"""So many shapes are known in slices: those of a figure while it is measured. Judged."""
 _TURN = np.pi * (3 - np.sqrt(5))
 NEAR_END = 0.1
 """How thick a part is at its base and at its tip is measured a tenth of its length from either, where neither
@@ -76,7 +78,7 @@ class Shown:
         )  # fmt: skip
 
 
-@remembered(48)
+@remembered(_KEPT)
 def slices(shape: Shape) -> Slices:
     """``shape`` in slices, the first and the last half a slice from its ends."""
     share = (np.arange(SLICES) + _HALF) / SLICES

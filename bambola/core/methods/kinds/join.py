@@ -16,7 +16,7 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.wool.mending import close
 
 _LIES = 0.2
-"""So round, for its width, is drawn what something lies on with its side."""
+"""So round, for its width, is drawn what something lies on with its side; no number is told of it. Judged."""
 _FAN = math.radians(11)
 """How far the fringe is drawn hanging."""
 LEAST_MM = 1.0

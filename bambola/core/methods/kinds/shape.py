@@ -25,13 +25,13 @@ from bambola.core.methods.parts import (
     hollow,
     size_stops,
 )
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
 from bambola.core.solids.lengthwise import NEAR_END
 
 _PAD = 1.25
-"""So much larger than it will be is drawn what is laid as a pad."""
+"""So much larger than it will be is drawn what is laid as a pad; no number is told of it. Judged."""
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
@@ -112,12 +112,8 @@ def _thick(at: At, away: float, tall: float, wide: float) -> tuple[Measure, ...]
     """How thick the finished piece is, told so far from its middle; of one that tapers at base and tip."""
     if at.taper is None:
         return (across((0.0, -tall / 2), (0.0, tall / 2), wide, -away),)
-    base, _, tip = at.taper
     x = at.finished[0] * (0.5 - NEAR_END)
-    return (
-        across((-x, -base / 2), (-x, base / 2), base, away - x),
-        across((x, -tip / 2), (x, tip / 2), tip, x - away),
-    )
+    return at_ends(x, at.taper, away - x, x - away)
 
 
 METHOD = Method("shape", lambda at: at.sort == "core", _card, _picture)

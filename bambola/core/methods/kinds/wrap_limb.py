@@ -10,7 +10,7 @@ from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Number, line, rod, tapered
 from bambola.core.methods.parts import BESIDE, LOW, card, check, run, stop, taper_stops
-from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.sketch import across, at_ends, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.resize.laws import NEEDLE_REACH_MM
 from bambola.core.solids.lengthwise import NEAR_END
@@ -111,12 +111,7 @@ def _thick(at: At, long: float, thick: float) -> tuple[Measure, ...]:
     """How thick the limb is, told beside it; of one that tapers at base and tip, where it is measured."""
     if at.taper is None:
         return (across((-long * 0.2, -thick / 2), (-long * 0.2, thick / 2), thick, long * 0.42),)
-    base, _, tip = at.taper
-    x = long * (0.5 - NEAR_END)
-    return (
-        across((-x, -base / 2), (-x, base / 2), base, long * 0.22),
-        across((x, -tip / 2), (x, tip / 2), tip, -long * 0.3),
-    )
+    return at_ends(long * (0.5 - NEAR_END), at.taper, long * 0.22, -long * 0.3)
 
 
 METHOD = Method("wrap-limb", _fits, _card, _picture)

@@ -116,11 +116,6 @@ class Bag:
     weighings: tuple[Weighing, ...]
 
     @property
-    def grams(self) -> float:
-        """What goes in, with what is kept by, g."""
-        return self.take_g + self.keep_by_g
-
-    @property
     def take_g(self) -> float:
         """What goes in to begin with, g."""
         return sum(w.portion.take_g for w in self.weighings)
