@@ -10,7 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSettings, QSize, Qt, QtMsgType
 from PyQt6.QtGui import QGuiApplication, QImage, QPixmap
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.export.formats import FORMAT_BY_ID
@@ -28,6 +28,7 @@ from bambola.desk.shell.app import DEMO
 from bambola.desk.shell.curtain import curtain_for, keep_picture, wait_until_seen
 from bambola.desk.shell.looks import TEXT_SCALES
 from bambola.desk.shell.message import MessageStrip
+from bambola.desk.shell.stations import WOOL
 from bambola.desk.shell.window import Window
 from tests.effort import some
 from tests.figures import ball, figure_of, one_ball
@@ -164,6 +165,18 @@ def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -
     qtbot.waitUntil(lambda: not slips._holder.isVisible())
     window.go_to_question()
     assert slips._holder.isVisible()
+
+
+def test_what_is_seen_takes_on_a_new_look_at_once_and_the_rest_when_it_is_shown(window: Window) -> None:
+    hidden, shown = window.wool_station, window.resize_station
+    before = hidden.styleSheet()
+    window.theme.set(dark=True)
+    assert shown.styleSheet() == window.theme.sheet != before == hidden.styleSheet()
+    window.go_to(WOOL)
+    box = QMessageBox(window)
+    box.show()
+    assert hidden.styleSheet() == box.styleSheet() == window.theme.sheet
+    box.close()
 
 
 @pytest.mark.parametrize("scale", some(TEXT_SCALES, 3))

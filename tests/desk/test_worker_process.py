@@ -20,7 +20,6 @@ from bambola.demo import BADGER, HERON, load_demo
 from bambola.desk.running import worker_process
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
 from bambola.desk.session.planner import PLANNING
-from bambola.desk.session.planning import put_together
 from bambola.desk.session.studio import EditorSession
 from bambola.shipped import default_bench
 
@@ -52,7 +51,10 @@ def test_a_process_plans_the_same_refuses_in_the_same_words_and_ends_after_a_res
     held = brief.ruled("head", (SizeRule(rule="hold"),)).at(200.0)
     start = (figure, bench, make_plan(figure, brief.as_made(), bench).solids.measured)
     for wish, more in ((held, start), (held.at(180.0), None)):
-        told, here = put_together(planning(wish, more)), make_plan(figure, wish, bench)
+        *_, as_it_was, told = planning(wish, more)
+        here = make_plan(figure, wish, bench)
+        made = make_plan(figure, wish.as_made(), bench) if more else None
+        assert (as_it_was and as_it_was.parts) == (made and made.parts)
         assert (told.steps, told.parts, told.wires) == (here.steps, here.parts, here.wires)
         assert told.wool_g == here.wool_g and told.order == here.order
         # What its pieces share is one thing still, as in a plan made here.

@@ -7,9 +7,9 @@ from pathlib import Path
 from typing import NamedTuple
 
 from platformdirs import user_cache_path
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 
 class Dyes(NamedTuple):
@@ -77,12 +77,16 @@ BASE_PX = 15.0
 class Theme(QObject):
     """The look in force; announces when it changes."""
 
+    sheet_changed = pyqtSignal()
+    """Before ``changed``: who hears that finds the sheet laid on."""
     changed = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
         self.dark = False
         self.scale = 1.0
+        self.sheet = ""
+        """The style sheet of all widgets."""
 
     @property
     def dyes(self) -> Dyes:
@@ -107,11 +111,47 @@ class Theme(QObject):
         return font
 
     def set(self, dark: bool | None = None, scale: float | None = None) -> None:
-        """Change the look and dress the application in it."""
+        """Change the look: palette and font of the application, and the sheet of what is seen."""
         self.dark = self.dark if dark is None else dark
         self.scale = self.scale if scale is None else scale
-        dress(self)
+        sheet = _sheet(self)
+        if sheet == self.sheet:
+            return
+        self.sheet = sheet
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.setPalette(_palette(self.dyes))
+            app.setFont(self.text())
+        self.sheet_changed.emit()
         self.changed.emit()
+
+
+class WearsSheet(QObject):
+    """Keeps a widget, with all that is in it, in the theme's style sheet: what is seen at once, and what is
+    not when it is next shown. Qt works out anew every widget that a sheet is laid on, and all the stations
+    have hundreds."""
+
+    def __init__(self, widget: QWidget, theme: Theme) -> None:
+        super().__init__(widget)
+        self._widget, self._theme, self._worn = widget, theme, ""
+        widget.installEventFilter(self)
+        theme.sheet_changed.connect(self._look)
+        self._put_on()
+
+    def _look(self) -> None:
+        if self._widget.isVisible():
+            self._put_on()
+
+    def _put_on(self) -> None:
+        if self._worn != self._theme.sheet:
+            self._worn = self._theme.sheet
+            self._widget.setStyleSheet(self._worn)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """What is about to be shown is seen in the sheet of now."""
+        if event is not None and event.type() == QEvent.Type.Show:
+            self._put_on()
+        return False
 
 
 def load_faces() -> None:
@@ -120,12 +160,7 @@ def load_faces() -> None:
         QFontDatabase.addApplicationFont(str(file))
 
 
-def dress(theme: Theme) -> None:
-    """Give the application the theme's palette, font and style sheet."""
-    app = QApplication.instance()
-    if not isinstance(app, QApplication):
-        return
-    d = theme.dyes
+def _palette(d: Dyes) -> QPalette:
     palette = QPalette()
     for role, colour in (
         (QPalette.ColorRole.Window, d.ground),
@@ -142,10 +177,7 @@ def dress(theme: Theme) -> None:
         (QPalette.ColorRole.PlaceholderText, d.quiet),
     ):
         palette.setColor(role, colour)
-    app.setPalette(palette)
-    app.setFont(theme.text())
-    app.setStyleSheet("")  # from no sheet to the new one is half as long as from the old one
-    app.setStyleSheet(_sheet(theme))
+    return palette
 
 
 def cache_folder() -> Path:

@@ -14,18 +14,18 @@ from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made, known_as_made
 from bambola.desk.running.background import Background, Job
 from bambola.desk.running.worker_process import EndedError, WorkerProcess
-from bambola.desk.session.planning import put_together
 
 PLANNING = "bambola.desk.session.planning:Planning"
 """What a process that plans is to be made of."""
 
 
 class Planner:
-    """Plans one wish after the other; of those that come meanwhile only the last is planned next."""
+    """Plans one wish after the other; of those that come meanwhile only the last is planned next. Of a figure
+    that is new to the process ``planned`` gets the plan of it as it was made too."""
 
     def __init__(
         self,
-        planned: Callable[[Figure, Brief, Plan], None],
+        planned: Callable[[Figure, Brief, Plan, Plan | None], None],
         refused: Callable[[Exception], None],
         apart: WorkerProcess | None = None,
     ) -> None:
@@ -72,9 +72,9 @@ class Planner:
             return
         (figure, brief, bench), self._next = self._next, None
 
-        def done(plan: Plan) -> None:
+        def done(plans: tuple[Plan, Plan | None]) -> None:
             self._job = None
-            self._planned(figure, brief, plan)
+            self._planned(figure, brief, *plans)
             self._begin()
 
         def failed(error: Exception) -> None:
@@ -87,22 +87,24 @@ class Planner:
         job = self._background.do(lambda: self._plan(figure, brief, bench), done, failed)
         self._job = job
 
-    def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> Plan:
+    def _plan(self, figure: Figure, brief: Brief, bench: Bench) -> tuple[Plan, Plan | None]:
         """The plan, from the process if it is up; on the planner's thread."""
         if self._apart is not None and self._apart.is_up:
             with contextlib.suppress(EndedError):
                 return self._plan_apart(self._apart, figure, brief, bench)
-        return make_plan(figure, brief, bench)
+        return make_plan(figure, brief, bench), None
 
-    def _plan_apart(self, apart: WorkerProcess, figure: Figure, brief: Brief, bench: Bench) -> Plan:
+    def _plan_apart(
+        self, apart: WorkerProcess, figure: Figure, brief: Brief, bench: Bench
+    ) -> tuple[Plan, Plan | None]:
         sent, start = self._sent, None
         if sent is None or sent[0] is not figure or sent[1] is not bench or sent[2] != apart.number:
             known = known_as_made(figure, bench)
             start = figure, bench, known.solids.measured if known else None
             self._sent = None  # a figure that is refused was not taken there
-        pieces = apart(brief, start)
+        measured, *_, as_it_was, plan = apart(brief, start)
         if start is not None:
             self._sent = figure, bench, apart.number
-            if start[2] is None:
-                as_made(figure, bench, before=pieces[0])
-        return put_together(pieces)
+            if measured is not None:
+                as_made(figure, bench, before=measured)
+        return plan, as_it_was

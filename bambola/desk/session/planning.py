@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import fields
 from itertools import chain
-from typing import Any
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
@@ -26,32 +25,29 @@ class Planning:
         self._bench: Bench | None = None
 
     def __call__(self, brief: Brief, start: Start | None) -> Iterator[object]:
-        """The plan for ``brief``, in pieces; with ``start`` of another figure than before. Before the plan of
-        one that was not measured yet comes what measuring it has come to."""
-        before = None
+        """The plan for ``brief``, in pieces; with ``start`` of another figure than before. Of such a figure
+        comes first what measuring it has come to, and before the plan that of the figure as it was made."""
+        known, measured, as_it_was = None, None, None
         if start is not None:
-            self._figure, self._bench, before = start
+            self._figure, self._bench, known = start
         assert self._figure is not None and self._bench is not None
-        made = as_made(self._figure, self._bench, before=before)
+        made = as_made(self._figure, self._bench, before=known)
         plan = make_plan(self._figure, brief, self._bench)
-        first = [made.solids.measured] if start is not None and before is None else []
-        return chain(first, in_pieces(plan))
+        if start is not None:
+            measured = made.solids.measured if known is None else None
+            as_it_was = make_plan(self._figure, brief.as_made(), self._bench)
+        bits = chain(in_bits(as_it_was) if as_it_was else (), in_bits(plan))
+        return chain([measured], bits, [as_it_was, plan])
 
 
 _AT_ONCE = 24
 """So many steps, parts or edges make a piece: they are taken in in about a millisecond. Judged."""
-_FIELDS = fields(Plan)
 
 
-def in_pieces(plan: Plan) -> Iterator[object]:
-    """``plan`` bit by bit: its long runs in short ones, and then its fields, which are made of those."""
-    values = [getattr(plan, field.name) for field in _FIELDS]
-    for run in (*values, plan.order.tasks, plan.order.edges, plan.solids.measured):
-        if isinstance(run, tuple):
-            yield from (run[at : at + _AT_ONCE] for at in range(0, len(run), _AT_ONCE))
+def in_bits(plan: Plan) -> Iterator[object]:
+    """What ``plan`` is made of bit by bit, its long rows in short ones: what is made of them is small."""
+    values = [getattr(plan, field.name) for field in fields(plan)]
+    for row in (*values, plan.order.tasks, plan.order.edges, plan.solids.measured):
+        if isinstance(row, tuple):
+            yield from (row[at : at + _AT_ONCE] for at in range(0, len(row), _AT_ONCE))
     yield from values
-
-
-def put_together(pieces: Sequence[Any]) -> Plan:
-    """The plan whose pieces these are."""
-    return Plan(*pieces[-len(_FIELDS) :])

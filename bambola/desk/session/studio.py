@@ -43,6 +43,8 @@ Judged."""
 _HEIGHT = N_("Change the height")
 MOST_UNDONE = 1000
 """So many changes can be undone; a day of work has three times as many. Judged."""
+_AS_MADE_KEPT = 8
+"""So many figures on the table before are known as they were made. Judged."""
 KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""
 
@@ -77,8 +79,7 @@ class EditorSession(Asking):
         self.units = Units()
         self.selection = Selection()
         self._as_made: Placement | None = None
-        self._made_plan: Plan | None = None
-        self._made_for: Figure | None = None
+        self._made_plans: deque[tuple[Figure, Brief, Plan]] = deque(maxlen=_AS_MADE_KEPT)
         self._gestures = itertools.count(1)
         self._follow = Throttle(self, FOLLOW_MS, self.follow_hand)
         self._planner = Planner(self._planned, self._not_planned, apart)
@@ -134,7 +135,7 @@ class EditorSession(Asking):
             return
         self.let_go()
         self.bench = bench
-        self._made_plan = self._made_for = None
+        self._made_plans.clear()
         if self.figure is not None:
             self.plan = make_plan(self.figure, self.brief, bench)
         self.bench_changed.emit()
@@ -206,12 +207,14 @@ class EditorSession(Asking):
 
     def plan_as_made(self) -> Plan:
         """The plan of the figure as it stands, before anything is asked of it."""
-        assert self.figure is not None
-        known = self._made_plan
-        if known is None or self._made_for is not self.figure:
-            known = self._made_plan = make_plan(self.figure, self.brief.as_made(), self.bench)
-            self._made_for = self.figure
-        return known
+        figure, brief = self.figure, self.brief.as_made()
+        assert figure is not None
+        for known, by, plan in self._made_plans:
+            if known is figure and by == brief:
+                return plan
+        plan = make_plan(figure, brief, self.bench)
+        self._made_plans.appendleft((figure, brief, plan))
+        return plan
 
     # What it is
 
@@ -300,7 +303,9 @@ class EditorSession(Asking):
             if not self.set_height(mm, self._pulled_by):
                 self.height_pulled.emit()  # back to where a plan is
 
-    def _planned(self, figure: Figure, brief: Brief, plan: Plan) -> None:
+    def _planned(self, figure: Figure, brief: Brief, plan: Plan, as_it_was: Plan | None) -> None:
+        if as_it_was is not None:
+            self._made_plans.appendleft((figure, brief.as_made(), as_it_was))
         if not plan.resized.even:  # it may have been measured by another process
             as_made(figure, self.bench).keep(plan.solids)
         asked = self._under_way.end()

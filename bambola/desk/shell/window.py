@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import QChildEvent, QEvent, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -24,7 +24,7 @@ from bambola.core.wool.splitting import SplitPlan
 from bambola.demo import BADGER, load_demo
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme
+from bambola.desk.kit.theme import Theme, WearsSheet
 from bambola.desk.kit.thread import ThreadStrip
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
@@ -153,6 +153,8 @@ class Window(QMainWindow):
         column.addLayout(self._thread_row)
         self.setCentralWidget(page)
         self.message.float_over(page)
+        for widget in (self.header, self.welcome, self.start_page, self.thread_strip, self.message):
+            WearsSheet(widget, self.theme)
 
     def _join_up(self) -> None:
         studio, edit = self.studio, self.actions_.menus["Edit"]
@@ -195,7 +197,16 @@ class Window(QMainWindow):
         self.files.opened.connect(self._opened)
         self._sync_switches()
 
+    def childEvent(self, event: QChildEvent | None) -> None:
+        """Menus, boxes and dialogs wear the theme's sheet too; the pages, which are in the middle, each for
+        itself."""
+        super().childEvent(event)
+        child = event.child() if event is not None and event.polished() else None
+        if isinstance(child, QWidget) and child is not self.centralWidget():
+            WearsSheet(child, self.theme)
+
     def _join_page(self, page: Page) -> None:
+        WearsSheet(page, self.theme)
         page.view_changed.connect(self._sync_switches)
         page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(lambda at: learn(self, at))
