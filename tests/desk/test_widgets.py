@@ -167,7 +167,9 @@ def test_a_slip_folds_where_there_is_little_room(window: Window, qtbot: QtBot) -
     assert slips._holder.isVisible()
 
 
-def test_what_is_seen_takes_on_a_new_look_at_once_and_the_rest_when_it_is_shown(window: Window) -> None:
+def test_what_is_seen_takes_on_a_new_look_at_once_and_the_rest_when_it_is_shown(
+    window: Window,
+) -> None:
     hidden, shown = window.wool_station, window.resize_station
     before = hidden.styleSheet()
     window.theme.set(dark=True)

@@ -15,7 +15,7 @@ from bambola.core.memo import remembered
 from bambola.core.solids.facets import middles, quartered, reaches
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.inside import Mask, within
-from bambola.core.solids.meshes import KEPT_SHAPES, Detail, mesh_of
+from bambola.core.solids.meshes import Detail, mesh_of
 
 Placed = tuple[Shape, Array]
 """A shape, and the rows (3, 4) that take its own axes to those of the one whose skin is asked for."""
@@ -30,6 +30,9 @@ _MORE_CUTS = 3
 """How often what is still coarse beside something thin is cut again. Judged."""
 _MOST_PIECES = 200_000
 """Into more pieces no skin is cut: that is a shape of metres among shapes of millimetres. Judged."""
+
+_FACET_BYTES = 3_000_000
+"""Those of sixty shapes: more than a figure has. Judged."""
 
 
 def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
@@ -76,7 +79,11 @@ def covered(others: Iterable[Placed], points: Array) -> Mask:
     return found
 
 
-@remembered(KEPT_SHAPES)
+def _bytes_of(facets: tuple[Array, Array]) -> int:
+    return facets[0].nbytes + facets[1].nbytes
+
+
+@remembered(_FACET_BYTES, _bytes_of)
 def _facets(shape: Shape) -> tuple[Array, Array]:
     """Middles (n, 3) of a shape's facets, and how far (n,) their corners are from them at most, mm."""
     mesh = mesh_of(shape, Detail.DRAWN)
