@@ -195,7 +195,9 @@ def test_what_really_came_out_is_taken_over(part: str, times: float, bench: Benc
     plan = make_plan(demo.figure, brief, bench)
     body, row = plan.resized.figure.by_id[part], plan.part(part)
     wanted = wanted_of(plan, part, bench)
-    real = real_measures(body, row.to_mm, wanted.length * times, wanted.thick * times)
+    real = real_measures(
+        body, row.to_mm, (wanted.length, wanted.thick), wanted.length * times, wanted.thick * times
+    )
     ways = onward(demo.figure, brief, bench, plan, part, real, grams=row.grams * 1.1)
     for asked, height in ((ways.fit, 220.0), (ways.leave, ways.leave_mm)):
         assert asked is not None
@@ -217,7 +219,9 @@ def test_a_piece_read_as_it_is_wanted_changes_nothing(name: str, bench: Bench) -
     for part in made_apart(plan):
         wanted = wanted_of(plan, part, bench)
         row, body = plan.part(part), plan.resized.figure.by_id[part]
-        real = real_measures(body, row.to_mm, wanted.length, wanted.thick)
+        real = real_measures(
+            body, row.to_mm, (wanted.length, wanted.thick), wanted.length, wanted.thick
+        )
         assert real == pytest.approx(row.to_mm), part
 
 
@@ -289,7 +293,11 @@ def test_with_rescue_most_makers_come_within_two_per_cent(
                         stout += advice.after.thick - advice.now.thick
                 body = plan.resized.figure.by_id[part]
                 brief = with_found(
-                    brief, part, real_measures(body, plan.part(part).to_mm, length, stout)
+                    brief,
+                    part,
+                    real_measures(
+                        body, plan.part(part).to_mm, (wanted.length, wanted.thick), length, stout
+                    ),
                 )
             from bambola.core.resize import height_at
 

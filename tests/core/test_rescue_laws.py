@@ -342,12 +342,19 @@ def test_a_thicker_ear_is_no_wider_and_a_stouter_arm_is_all_round(bench: Bench) 
     for part, wider in (("ear", 1.0), ("arm", 1.2)):
         body, row = plan.resized.figure.by_id[part], plan.part(part)
         wanted = wanted_of(plan, part, bench)
-        found = real_measures(body, row.to_mm, wanted.length * 1.1, wanted.thick * 1.2)
+        found = real_measures(
+            body, row.to_mm, (wanted.length, wanted.thick), wanted.length * 1.1, wanted.thick * 1.2
+        )
         assert found.keys() == row.to_mm.keys()
+        assert found.pop("length") == pytest.approx(
+            row.to_mm["length"] + 0.1 * wanted.length, rel=0.01
+        )
         for name, mm in found.items():
-            by = {"length": 1.1, "width": wider}.get(name, 1.2)
+            by = {"width": wider}.get(name, 1.2)
             assert mm == pytest.approx(row.to_mm[name] * by), (part, name)
-        assert "length" not in real_measures(body, row.to_mm, None, wanted.thick)
+        assert "length" not in real_measures(
+            body, row.to_mm, (wanted.length, wanted.thick), None, wanted.thick
+        )
 
 
 def shown_on(plan: Plan) -> dict[str, set[str]]:

@@ -107,7 +107,13 @@ class Hands:
             body, whole = plan.resized.figure.by_id[part], wanted_of(plan, part, studio.bench)
             long += whole.length - self.wanted[part].length  # what the next part hides
             thick += whole.thick - self.wanted[part].thick  # the coat
-            brief = with_found(brief, part, real_measures(body, plan.part(part).to_mm, long, thick))
+            brief = with_found(
+                brief,
+                part,
+                real_measures(
+                    body, plan.part(part).to_mm, (whole.length, whole.thick), long, thick
+                ),
+            )
         return height_at(figure, brief, studio.bench, plan.scale)
 
 

@@ -51,6 +51,11 @@ def is_hollow(row: PartPlan, copy: Copy, solid: CopySolid) -> bool:
     return row.made == "apart" and 1 - fills(row, copy, solid) >= HOLLOW
 
 
+def is_pad(plan: Plan, row: PartPlan) -> bool:
+    """Whether a part is laid as a pad and felted hollow in one go, so that no bundle is rolled for it."""
+    return row.rounds == 1 and is_hollow(row, *plan.solids.of(row.id)[0])
+
+
 def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
     if is_ring(copy.shape):

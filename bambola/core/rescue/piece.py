@@ -20,8 +20,9 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Firmness
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
+from bambola.core.piece import whole_sizes
 from bambola.core.plan import Plan
-from bambola.core.wool import as_read, extents
+from bambola.core.wool import as_read
 from bambola.core.wool.mending import close
 
 HARDEST = PACKED_DENSITY["hard"]
@@ -118,11 +119,13 @@ class Action:
 
 
 def wanted_of(plan: Plan, part_id: str, bench: Bench) -> Wanted:
-    """How a part of a plan should be: its finished size, and the density of its core."""
+    """How a part of a plan should be with all its wool on: its size as far as it lies in no other, and the
+    density of its core."""
     figure = plan.resized.figure
     part, row = figure.by_id[part_id], plan.part(part_id)
     flat = part.shape.flat
-    along, thick = as_read(extents(part.shape), flat)
+    size = whole_sizes(row, *plan.solids.of(part_id)[0])
+    along, thick = as_read(dict(zip(("along", "across", "through"), size, strict=True)), flat)
     fill = row.net_cm3 / Piece(along, thick, 0.0, 1.0, flat).volume
     density = bench.packed_density(figure, part)
     joined = part.parent is not None

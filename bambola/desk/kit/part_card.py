@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.order import made_fact
 from bambola.core.order.steps import base_part
-from bambola.core.piece import is_hollow
+from bambola.core.piece import is_pad
 from bambola.core.plan import PartPlan
 from bambola.core.quantities import Units, show_length
 from bambola.core.wool import Portion
@@ -176,9 +176,7 @@ class BundleView(QWidget):
         cores = (p for p in part.portions if p.role == "core" and p.form != "veil" and p.take_g > 0)
         self._portion = next(cores, None)
         plan = self.studio.plan
-        self._hollow = (
-            plan is not None and part.rounds == 1 and is_hollow(part, *plan.solids.of(part.id)[0])
-        )
+        self._hollow = plan is not None and is_pad(plan, part)
         if self._portion:
             sizes = self._words(self._portion)
             self.setAccessibleName(f"{sizes[0]}, {sizes[1]}")

@@ -12,7 +12,7 @@ from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
 from bambola.core.solids import Placement
-from bambola.core.wool import as_read, extents
+from bambola.core.wool import extents
 from bambola.core.wool.shelf import substitutes
 
 _LENGTHS = ("length", "height")
@@ -36,13 +36,18 @@ class Onward:
 
 
 def real_measures(
-    part: Part, sized: Mapping[str, float], length: float | None, thickness: float | None
+    part: Part,
+    sized: Mapping[str, float],
+    told: tuple[float, float],
+    length: float | None,
+    thickness: float | None,
 ) -> dict[str, float]:
-    """What a part's own measures are (mm) where it came out so long and so thick: what is not along it
-    follows its thickness, but a flat part is no wider for being thicker. ``sized`` is what was planned."""
-    along, thick = as_read(extents(part.shape), part.shape.flat)
-    longer = length / along if length else None
-    stouter = thickness / thick if thickness else None
+    """What a part's own measures are (mm) where its piece came out so long and so thick in place of what was
+    ``told``. What of it lies in another is as planned; what is not along it follows its thickness, but a flat
+    part is no wider for being thicker. ``sized`` is what was planned."""
+    along = extents(part.shape)["along"]
+    longer = (along + length - told[0]) / along if length else None
+    stouter = thickness / told[1] if thickness else None
     found: dict[str, float] = {}
     for name, mm in sized.items():
         by = longer if name in _LENGTHS else stouter

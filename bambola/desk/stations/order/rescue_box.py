@@ -351,6 +351,7 @@ class RescueBox(QDialog):
         return real_measures(
             body,
             row.to_mm,
+            (whole.length, whole.thick),
             None if reading.length is None else reading.length + more,
             None if reading.thickness is None else reading.thickness + stouter,
         )
