@@ -102,7 +102,13 @@ def test_a_piece_is_the_part_less_what_stands_before_it_in_volume_and_in_size(
             assert plan.part(part).net_cm3 * 1000 == pytest.approx(volume, rel=0.02), part
             shape = copies[next(i for i, c in enumerate(copies) if c.part.id == part)].shape
             seen += 1
-            if shape.kind in ("limb", "rope", "leaf"):
+            long, wide, thick = piece.size_mm.values()
+            if part == "cape":
+                # A strip: as much wool as was thrown, as long as it is round through the middle of its wall.
+                assert long * wide * thick == pytest.approx(volume, rel=0.02)
+                far = np.linalg.norm(thrown[0][1][:, :2], axis=1).mean()
+                assert long == pytest.approx(2 * np.pi * far, rel=0.05) and wide > 2 * thick
+            if shape.kind in ("limb", "rope", "leaf") or part == "cape":
                 continue
             # By the widest of the thrown points, which miss the very ends by a little.
             reach = np.ptp(thrown[0][1], axis=0)[[2, 0, 1]]

@@ -121,10 +121,16 @@ class At:
         """How thick the finished piece is at its base, in its middle and near its tip; nothing where it is as
         thick all along, or is no limb, rope or cone."""
         copy, solid = self.placed
-        if copy.shape.start_form == "ball" or copy.shape.flat or is_ring(copy.shape):
+        if copy.shape.start_form == "ball" or copy.shape.flat or self.is_ring:
             return None
         base, middle, tip = taper_of(self.row, copy, solid, self.finished[1])
         return (base, middle, tip) if min(base, tip) < TAPERS * max(base, middle, tip) else None
+
+    @cached_property
+    def is_ring(self) -> bool:
+        """Whether the part goes round and closes."""
+        copy, solid = self.placed
+        return is_ring(copy.part, solid)
 
     @property
     def thick(self) -> float:

@@ -165,6 +165,8 @@ def outline(form: str, sizes: Sequence[float]) -> Array:
         return rod(along, across)
     if form == "cone":
         return cone(along, across, across * 0.3)
+    if form == "sheet":
+        return box(along, across)
     return oval(across, along)
 
 

@@ -8,16 +8,19 @@ from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
+from bambola.core.wool import is_ring
 
 
 def shape_in_hand(plan: Plan, step: Step, bench: Bench) -> Shape | None:
     """The shape that ``step`` leaves of its part, None where it has none in hand. A core is smaller than its
-    part: without its coat, and without what will lie within what the part sits on; and so is each round."""
+    part: without its coat, and without what will lie within what the part sits on; and so is each round. A
+    ring, which is made unrolled, is shown as it is worn."""
     part = base_part(step.part)
     if part is None:
         return None
-    shape = plan.resized.figure.by_id[part].shape
-    if step.key.sort != "core":
+    body = plan.resized.figure.by_id[part]
+    shape = body.shape
+    if step.key.sort != "core" or is_ring(body, plan.solids.of(part)[0][1]):
         return shape
     sizes = sheet_for(plan, step, bench).card.sizes
     along, across, through = shape.axes

@@ -10,7 +10,7 @@ from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import CopySolid
 from bambola.core.solids.placement import Copy
-from bambola.core.wool import as_wound, is_ring, shown
+from bambola.core.wool import as_wound, is_ring, ring_size, shown
 
 Size3 = tuple[float, float, float]
 """Along, across and through, mm."""
@@ -18,8 +18,12 @@ Size3 = tuple[float, float, float]
 
 def whole_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
     """A part with all its wool, as far as it lies in no other."""
-    size = shown(copy.shape, solid)
-    along, across, through = (as_wound(size, solid) if is_wound(row) else size).values()
+    if is_ring(copy.part, solid) and row.made != "bought":
+        size = ring_size(copy.part, solid, row.net_cm3)
+    else:
+        size = shown(copy.shape, solid)
+        size = as_wound(size, solid) if is_wound(row) else size
+    along, across, through = size.values()
     return along, across, through
 
 
@@ -39,7 +43,7 @@ def core_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
 
 def fills(row: PartPlan, copy: Copy, solid: CopySolid) -> float:
     """As much of a piece's own size as is wool: the rest stays empty, where it fits over what it sits on."""
-    return 1.0 if is_ring(copy.shape) or is_wound(row) else 1.0 - solid.seen.hollow
+    return 1.0 if is_ring(copy.part, solid) or is_wound(row) else 1.0 - solid.seen.hollow
 
 
 HOLLOW = 0.15
@@ -58,7 +62,7 @@ def is_pad(plan: Plan, row: PartPlan) -> bool:
 
 def taper_of(row: PartPlan, copy: Copy, solid: CopySolid, across: float) -> Size3:
     """How thick a piece ``across`` wide is at base, middle and tip."""
-    if is_ring(copy.shape):
+    if is_ring(copy.part, solid):
         return across, across, across
     whole = whole_sizes(row, copy, solid)[1]
     thinner, drawn_in = whole / solid.seen.width, whole - across

@@ -10,7 +10,7 @@ import math
 
 from bambola.core.bench import Wool
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Rope, Shape, StartForm
+from bambola.core.figure import Part, Rope, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid
 
@@ -55,9 +55,28 @@ def shown(shape: Shape, solid: CopySolid) -> Size:
     }
 
 
-def is_ring(shape: Shape) -> bool:
-    """Whether a shape goes round and closes."""
+def is_ring(part: Part, solid: CopySolid) -> bool:
+    """Whether a part goes round and closes: a closed rope, or clothes that something runs through."""
+    return _is_closed(part.shape) or (part.garment is not None and solid.seen.girth > 0)
+
+
+def _is_closed(shape: Shape) -> bool:
     return isinstance(shape, Rope) and shape.closed
+
+
+def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) -> Size:
+    """A ring of ``cm3`` under a coat of ``coat_mm``, unrolled. A rope is as thick as its volume makes it. Any
+    other is a strip as wide as the part is long: through the middle of its wall it is π t shorter than it is
+    round outside, t being its thickness, so that volume / width = (outside - π t) t."""
+    if _is_closed(part.shape):
+        along = part.shape.measures()["length"]
+        thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
+        return {"along": along, "across": thick, "through": thick}
+    full = solid.seen.length
+    wide = max(full - 2 * coat_mm, full / 2)
+    outside, area = solid.seen.girth - 2 * math.pi * coat_mm, cm3 * 1000 / wide
+    thick = (outside - math.sqrt(max(0.0, outside**2 - 4 * math.pi * area))) / (2 * math.pi)
+    return {"along": area / thick, "across": wide, "through": thick}
 
 
 def as_wound(size: Size, solid: CopySolid) -> Size:
@@ -71,25 +90,27 @@ def as_wound(size: Size, solid: CopySolid) -> Size:
     }
 
 
-def form_of(shape: Shape, solid: CopySolid) -> StartForm:
-    """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone."""
-    if not isinstance(shape, ChainShape) or is_ring(shape):
+def form_of(part: Part, solid: CopySolid) -> StartForm:
+    """The plain form that a part is rolled to; a limb or rope that runs out to less than half is a cone, and
+    a ring that is no rope is laid as a strip."""
+    shape = part.shape
+    if is_ring(part, solid):
+        return shape.start_form if _is_closed(shape) else "sheet"
+    if not isinstance(shape, ChainShape):
         return shape.start_form
     base, _, tip = solid.seen.widths
     return "cone" if tip < base / 2 else shape.start_form
 
 
 def core_size(
-    shape: Shape, solid: CopySolid, coat_mm: float, cm3: float, wound: bool = False
+    part: Part, solid: CopySolid, coat_mm: float, cm3: float, wound: bool = False
 ) -> Size:
     """What a core of ``cm3`` is to become (mm) under a coat of ``coat_mm``: what shows of the part, drawn in
-    all round. A ring is told unrolled: as long as it goes round, and as thick as its volume makes it."""
-    if not is_ring(shape):
-        size = as_wound(shown(shape, solid), solid) if wound else shown(shape, solid)
-        return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
-    along = shape.measures()["length"]
-    thick = math.sqrt(4 * cm3 * 1000 / (math.pi * along))
-    return {"along": along, "across": thick, "through": thick}
+    all round; a ring is told unrolled."""
+    if is_ring(part, solid):
+        return ring_size(part, solid, cm3, coat_mm)
+    size = as_wound(shown(part.shape, solid), solid) if wound else shown(part.shape, solid)
+    return {name: max(mm - 2 * coat_mm, 0.5 * mm) for name, mm in size.items()}
 
 
 def heap_across(grams: float, wool: Wool) -> float:

@@ -364,8 +364,8 @@ def _core(
     if cap:
         heap = {"across": heap_across(grams, wool)}
         return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
-    form = form_of(part.shape, solid)
-    finished = core_size(part.shape, solid, coat_mm, grams / density, wound)
+    form = form_of(part, solid)
+    finished = core_size(part, solid, coat_mm, grams / density, wound)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):
         # Wire and coat are nearly all of it: what is left is wound on, not rolled.

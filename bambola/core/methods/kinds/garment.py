@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
+
 from bambola.core.facts import Fact, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, line, oval
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, box, line, oval, rod
 from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
+from bambola.core.piece import whole_sizes
 from bambola.core.wool import extents
 
 
@@ -21,6 +24,7 @@ def _card(at: At) -> Card:
     elif shaped:
         how = (
             fact("garment.worn", part=at.called),
+            Fact("garment.close") if at.is_ring else None,
             Fact("garment.waist"),
             Fact("garment.rim"),
         )
@@ -43,7 +47,7 @@ def _card(at: At) -> Card:
             run(40, slots.DEPTH_MM["rim"], LOW, "edges"),
         ),
         until=Fact("garment.until-bought" if bought else "garment.until"),
-        checks=(check("passes"), check("four-sides")),
+        checks=(check("closed" if shaped and at.is_ring else "passes"), check("four-sides")),
         scale=Fact("garment.scale"),
     )
 
@@ -54,6 +58,8 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The piece of clothing on what it is worn over, from its telling side."""
+    if at.is_ring:
+        return _ring(at, card_)
     along, wide, deep = extents(at.placed[0].shape).values()
     inner = max(wide, deep) * 0.72
     hem = [
@@ -73,6 +79,24 @@ def _picture(at: At, card_: Card) -> Drawing:
     ]
     if at.step.needle and at.row.made != "bought":
         pieces.append(stab((-inner * 0.3, along * 0.35), card_.needles[0], 140))
+    return Drawing(tuple(pieces))
+
+
+def _ring(at: At, card_: Card) -> Drawing:
+    """A ring round what it is worn on: how wide its band is, and how far it is across."""
+    round_, band, wall = whole_sizes(at.row, *at.placed)
+    worn = round_ / math.pi - wall
+    outer = worn + 2 * wall
+    high = max(2.2 * band, 0.9 * outer)
+    pieces: list[Piece] = [
+        Area(box(worn, high), "under"),
+        Area((rod if band < 2 * wall else box)(outer, band), "wool"),
+        across((-outer / 2, 0.0), (outer / 2, 0.0), outer, -high / 2 - outer * 0.08),
+        across((outer / 2, -band / 2), (outer / 2, band / 2), band, -outer * 0.1),
+        Number((0.0, 0.0), 1),
+    ]
+    if at.step.needle and at.row.made != "bought":
+        pieces.append(stab((-outer * 0.3, band / 2), card_.needles[0], 120))
     return Drawing(tuple(pieces))
 
 

@@ -32,6 +32,8 @@ from bambola.core.solids.lengthwise import NEAR_END
 
 _PAD = 1.25
 """So much larger than it will be is drawn what is laid as a pad; no number is told of it. Judged."""
+_LOOSE_ENDS_MM = 15.0
+"""A finger's breadth, as it is told. Judged."""
 FORMS = ("ball", "sausage", "cone", "sheet")
 
 
@@ -56,6 +58,7 @@ def _card(at: At) -> Card:
             else Fact("shape.closer"),
             laid,
             fact("shape.fringe", fringe=Mm(fringe)) if fringe else None,
+            Fact("shape.ends") if at.is_ring else None,
         ),
         start=Fact(f"shape.start-{form}") if laid is None else NOTHING,
         needles=coarse_to_fine(at),
@@ -63,7 +66,7 @@ def _card(at: At) -> Card:
         until=Fact("shape.until-soft" if at.job and at.job.small else "shape.until"),
         checks=(
             check("squeeze"),
-            check("four-sides" if at.is_hollow else "round"),
+            check("four-sides" if at.is_hollow or at.is_ring else "round"),
             check("twin-laid") if at.copies == 2 else check("crack"),
         ),
         scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
@@ -86,11 +89,7 @@ def _picture(at: At, card_: Card) -> Drawing:
     flat = [np.ptp(shape, axis=0) for shape in drawn]
     gap = float(max(flat[0])) * 0.1
     long, tall = (float(v) for v in flat[2])
-    names = (
-        (at.finished[0], at.finished[1])
-        if form in ("sausage", "cone")
-        else (at.finished[1], at.finished[0])
-    )
+    names = (at.finished[0], at.finished[1]) if form != "ball" else (at.finished[1], at.finished[0])
     run = card_.needles[0]
     pieces: list[Piece] = [
         Area(drawn[0], "wool", "hidden"),
@@ -102,6 +101,9 @@ def _picture(at: At, card_: Card) -> Drawing:
         Number((-float(flat[0][0]) * 0.4, float(flat[0][1]) * 0.36), 1),
         Number((0.0, -tall * 0.12), 3),
     ]
+    if at.is_ring:
+        for end, way in ((-1, 180.0), (1, 0.0)):
+            pieces += fringe((end * long / 2, 0.0), tall, _LOOSE_ENDS_MM, way)
     mm = at.fringe_mm
     if mm and form in ("sausage", "cone"):
         pieces += fringe((-long / 2, 0.0), tall, mm, 180)

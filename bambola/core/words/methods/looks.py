@@ -152,6 +152,9 @@ SENTENCES: dict[str, str | Plural] = {
     "look.seam-seen.wrong": N_(
         "A dark line is a gap: fill it first. A shade that is off: mix the leftovers of both."
     ),
+    "look.closed": N_("Pull on both sides of where its ends meet."),
+    "look.closed.right": N_("They hold, and the place is as thick as the rest."),
+    "look.closed.wrong": N_("Lay a thin wisp across the place and felt it in from both sides."),
     "look.passes": N_("Try it over what it must pass."),
     "look.passes.right": N_("It goes over without pulling."),
     "look.passes.wrong": N_("Cut it behind and close it on the figure."),

@@ -9,6 +9,9 @@ SENTENCES: dict[str, str | Plural] = {
         "Roll the wool for {part} tight, a quarter turn each lap, sides in, to {size}."
     ),
     "shape.roll-sausage": N_("Roll an even sheet for {part} tight across its length, to {size}."),
+    "shape.ends": N_(
+        "Leave both its ends loose for a finger’s breadth: they are felted into each other where it is worn."
+    ),
     "shape.roll-cone": N_("Roll a tapering sheet for {part} tight, to {size}."),
     "shape.roll-sheet": N_("Fold the wool for {part} in three, to {size}."),
     "shape.over-hard": N_(
