@@ -203,6 +203,8 @@ def show_read(mm: float, units: Units | None = None) -> str:
     return f"{_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
 
 
+_FINEST = 128
+"""Parts of an inch: no rule has finer ones. Judged."""
 LEAST_G, LEAST_OZ = 0.005, 0.1
 """Less is not told in grams, and not in ounces. Judged."""
 
@@ -338,6 +340,9 @@ def _decimal(value: float, places: int, units: Units) -> str:
 
 
 def _inches(mm: float, denominator: int) -> str:
+    # A size is never told as nothing while a rule can show it.
+    while 0 < abs(mm) / MM_PER["in"] * denominator <= 0.5 and denominator < _FINEST:
+        denominator *= 2
     parts = round(abs(mm) / MM_PER["in"] * denominator)
     whole, rest = divmod(parts, denominator)
     sign = "-" if mm < 0 and parts else ""

@@ -2,18 +2,29 @@
 
 from __future__ import annotations
 
+import contextlib
+import re
 from dataclasses import replace
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, with_wools_of
 from bambola.core.figure import Brief, Figure
-from bambola.core.order.schools import SCHOOLS
+from bambola.core.methods import sheet_for
+from bambola.core.methods.told import told
+from bambola.core.order import OrderConflictError
+from bambola.core.order.schools import SCHOOLS, ChoiceId
 from bambola.core.plan import Plan, make_plan
+from bambola.core.quantities import Units
+from bambola.core.resize import ResizeError
+from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
-from bambola.shipped import body_plans
+from bambola.shipped import body_plans, default_bench
 from tests.core.walker import Walker
-from tests.effort import some
+from tests.effort import examples, some
+from tests.figures import figures
 
 FIGURES = [
     *(pytest.param(load_demo(path).figure, id=path.name.partition(".")[0]) for path in (BADGER, HERON, TOAD)),
@@ -46,6 +57,34 @@ def test_no_card_asks_for_what_is_not_there_whatever_the_ways(figure: Figure, be
     for choice, school in some(WAYS, 4):
         plan = planned(figure, bench, 1.3, Brief().schooled(choice, school))
         assert Walker(plan, bench).walk() == "", (choice, school)
+
+
+@examples(40)
+@given(
+    figures(), st.sampled_from([(None, ""), *WAYS]), st.sampled_from((0.3, 0.6, 1.0, 1.5, 2.5, 4.0))
+)
+def test_no_card_asks_for_what_is_not_there_on_any_figure(
+    figure: Figure, way: tuple[ChoiceId | None, str], times: float
+) -> None:
+    choice, school = way
+    brief = Brief().schooled(choice, school) if choice else Brief()
+    bench = default_bench()
+    with contextlib.suppress(ResizeError, OrderConflictError):
+        assert Walker(planned(figure, bench, times, brief), bench).walk() == ""
+
+
+@pytest.mark.parametrize("figure", FIGURES)
+def test_cards_in_inches_tell_no_size_as_nothing_and_ounces_and_grams_in_no_one_line(
+    figure: Figure, bench: Bench
+) -> None:
+    words = Words(Units(length="in", mass="oz"))
+    for times in some((0.3, 1.3, 2.5), 1):
+        plan = planned(figure, bench, times)
+        for step in plan.steps:
+            card = told(sheet_for(plan, step, bench).card, words.say)
+            for line in (card.amount, card.stop, *card.how, *(look for look, _ in card.checks)):
+                assert not re.search(r"(?<![\d/.])0 (in|oz)\b", line), line
+                assert not (re.search(r"\d g\b", line) and re.search(r"\boz\b", line)), line
 
 
 def test_the_walker_notices_what_is_done_too_early_and_lets_the_rest_pass(bench: Bench) -> None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from bambola.core.bench import Bench
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
+from bambola.core.order.keys import SECOND
 from bambola.core.order.work import PartJob
 from bambola.core.plan import Plan
 
@@ -44,10 +45,10 @@ class Walker:
             job = self._job(step.key.about)
             if told & LEAVES_A_FRINGE:
                 self.fringed.add(step.key.about)
-            if told & LEAVES_WIRE_BARE and job is not None:
+            if told & LEAVES_WIRE_BARE and job is not None and not self._capped(job):
                 self.bare.add(job.id)
             if job is not None and job.parent and (job.made == "on wire" or told & OVER_WIRE):
-                self.bare.discard(job.parent)
+                self.bare -= {job.parent, job.parent + SECOND} if job.count == 2 else {job.parent}
 
     def _fault(self, step: Step) -> str:
         key = step.key
@@ -96,6 +97,14 @@ class Walker:
             return self._unmarked(job)
         return ""
 
+    def _capped(self, limb: PartJob) -> bool:
+        """Whether what goes over the limb's end is there already."""
+        return any(
+            self._is_firm(job) and f"core:{job.id}:1" in self.done
+            for job in self.plan.work.parts
+            if job.parent == limb.id and job.made == "on wire"
+        )
+
     def _at_coat(self, step: Step, job: PartJob | None) -> str:
         assert job is not None
         if not self._is_firm(job):
@@ -103,8 +112,10 @@ class Walker:
         wound = [
             c.id for c in self.plan.work.parts
             if c.parent == job.id and c.made == "on wire" and not self._is_firm(c)
+            and job.id not in c.over  # hair lies on a head that is done
+            and not any(g.passes == c.id for g in self.plan.work.parts)  # clothes go on first, over its wire
         ]  # fmt: skip
-        if wound:
+        if wound and step.key.sort == "coat":
             return f"{wound} is still to be wound under it"
         return self._under_cloth(job)
 

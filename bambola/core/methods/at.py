@@ -179,10 +179,11 @@ class At:
             return False
         if job.made == "on wire":
             return True
+        part, limb = base_part(job.id), base_part(job.parent)
         nodes = {node.id: node.part for node in figure.nodes}
         ends = (w.route[k] for w in figure.wires if w.loops for k in (0, -1))
-        looped = any(nodes[end] == job.parent for end in ends)
-        return job.id in caps_of(figure) and (looped or job.id in figure.wired)
+        looped = any(nodes[end] == limb for end in ends)
+        return part in caps_of(figure) and (looped or part in figure.wired)
 
     @property
     def is_round_wire(self) -> bool:

@@ -13,6 +13,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Firmness, Fitting, Part
 from bambola.core.order.schools import WAYS, ChoiceId, Followed, SchoolId, school_for
 from bambola.core.resize.laws import NEEDLE_REACH_MM, felted, held_mm
+from bambola.core.solids.measure import caps_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 
 _GRADES: tuple[Firmness, ...] = ("soft", "medium", "firm")
@@ -46,10 +47,11 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
 
 
 def in_one_mass(part: Part, figure: Figure, bench: Bench) -> bool:
-    """Whether a part that is made apart as usual could be built on its parent: as far as a needle reaches."""
+    """Whether a part that is made apart as usual could be built on its parent: as far as a needle reaches.
+    What goes over the end of a limb's wire is laid round that, and not drawn out of the limb."""
     if part.parent is None or part.shape.flat or part.garment or part.made != "auto":
         return False
-    if part.id in figure.wired:
+    if part.id in figure.wired or part.id in caps_of(figure):
         return False
     return bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
 
