@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from bambola.core.bench import Bench
+from bambola.core.facts import fact
 from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Number
 from bambola.core.methods.kinds import METHODS
 from bambola.core.methods.sound import SlotError, sound
 from bambola.core.methods.values import Card, Check, Method, NeedleRun, Sheet, Stop
@@ -22,15 +26,30 @@ def method_for(at: At) -> Method:
 def card_for(plan: Plan, step: Step, bench: Bench) -> Card:
     """How ``step`` of ``plan`` is done. Raises :class:`SlotError` where a number of it is none."""
     at = At(plan, step, bench)
-    return sound(method_for(at).card(at), step)
+    return _card(at, method_for(at))
 
 
 def sheet_for(plan: Plan, step: Step, bench: Bench) -> Sheet:
     """How it is done, and what that looks like. Raises :class:`SlotError` as :func:`card_for` does."""
     at = At(plan, step, bench)
     method = method_for(at)
-    card = sound(method.card(at), step)
-    return Sheet(at, card, method.picture(at, card))
+    card = _card(at, method)
+    drawing = method.picture(at, card)
+    numbered = tuple(
+        piece
+        for piece in drawing.pieces
+        if not (isinstance(piece, Number) and piece.n > len(card.how))
+    )
+    return Sheet(at, card, replace(drawing, pieces=numbered))
+
+
+def _card(at: At, method: Method) -> Card:
+    """Its card; short where the other one of a pair was made in just this way."""
+    card = sound(method.card(at), at.step)
+    first = at.twin
+    if first is None or method_for(At(at.plan, first, at.bench)) is not method:
+        return card
+    return replace(card, how=(fact("as-first", n=first.n),))
 
 
 __all__ = [

@@ -12,7 +12,7 @@ from bambola.core.figure import Part
 from bambola.core.figure.additions import core_of
 from bambola.core.methods.slots import caps
 from bambola.core.order import FittingJob, PartJob, Step
-from bambola.core.order.keys import Sort
+from bambola.core.order.keys import SECOND, Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
 from bambola.core.piece import fills, is_hollow, loose_end, taper_of, whole_sizes
@@ -70,6 +70,15 @@ class At:
     def copies(self) -> int:
         """How many are made at this step."""
         return self.job.count if self.job else self.row.count if self.step.part else 1
+
+    @cached_property
+    def twin(self) -> Step | None:
+        """The step at which the other one of a pair was made in this way, if they are made one at a time."""
+        key = self.step.key
+        if not key.about.endswith(SECOND):
+            return None
+        first = key.replace(key.about, key.about.removesuffix(SECOND), 1)
+        return next((s for s in self.plan.steps if s.key == first and s.n < self.step.n), None)
 
     @cached_property
     def called(self) -> Fact:

@@ -11,6 +11,8 @@ from bambola.core.methods.parts import SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 
+_TOLD_ROWS = 2
+"""From the third row on hands know how. Judged."""
 BUNCH_MM = 15.0
 """A bunch is about so wide. Judged. See craft.md, 10."""
 
@@ -29,15 +31,16 @@ def _card(at: At) -> Card:
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
     depth = min(10.0, 0.5 * min(at.row.to_mm.values()))
     start = "fur.first" if row == 1 else "fur.next"
+    begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called)
+    each = (
+        fact("fur.bunch", wide=Mm(wide)),
+        fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
+        Fact("fur.close"),
+    )
     return card(
         at,
         "fur",
-        (
-            fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called),
-            fact("fur.bunch", wide=Mm(wide)),
-            fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
-            Fact("fur.close"),
-        ),
+        (begin, *each) if row <= _TOLD_ROWS else (begin, Fact("fur.as-before")),
         start=Fact(f"fur.start-{fur.kind}"),
         needles=(run(38, depth, SQUARE, "fold"),),
         until=Fact("fur.until"),
@@ -70,7 +73,7 @@ def _picture(at: At, card_: Card) -> Drawing:
         across((0.0, 0.0), (apart, 0.0), apart, -deep * 1.9),
         across((apart, hair * 0.62), (apart + hair, hair * 0.62), hair, hair * 0.12),
         stab((apart, -deep), card_.needles[0], 90),
-        Number((apart - hair * 0.12, hair * 0.25), 3),
+        Number((apart - hair * 0.12, hair * 0.25), min(3, len(card_.how))),
     ]
     return Drawing(tuple(pieces))
 

@@ -21,6 +21,7 @@ from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
+from bambola.core.order.keys import TaskKey
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
@@ -229,6 +230,13 @@ class Plan(Sheet):
         elif job and step.key.sort == "fur":
             share = 1 / job.fur_rows
         return tuple((portion, share) for portion in self.portions_of(step))
+
+    def cautions_at(self, step: Step, said: dict[Fact, TaskKey]) -> tuple[Fact, ...]:
+        """The cautions to say at ``step``: those not ``said`` at another one in this sitting or on this
+        sheet, and all of them where fingers hold a small piece close to the needle. ``said`` is kept up."""
+        job = self.job_of(step)
+        close = job is not None and job.small
+        return tuple(c for c in step.cautions if said.setdefault(c, step.key) == step.key or close)
 
     @property
     def open_questions(self) -> tuple[Notice, ...]:

@@ -39,6 +39,7 @@ SENTENCES: dict[str, str | Plural] = {
     "measure.seat": N_("width of the seat"),
     "measure.tilt": N_("tilt"),
     "measure.lean": N_("lean"),
+    "as-first": N_("Do it as at its twin, step {n}, and look at the two side by side as you go."),
     "amount.of": N_("{wool}: {amount}"),
     "amount.each": N_("For each of the {n}, {amount:first lower}"),
     "amount.twice": N_("For each of the two, {amount:first lower}"),

@@ -13,6 +13,7 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "fur.by-middle": N_("Stab each across its middle, and trim it to {hair} when the row is full."),
     "fur.by-locks": N_("Press each in whole, by its root: {hair} of it hangs free."),
+    "fur.as-before": N_("Lay it as the row before: bunches, fold, stab, and the last gap."),
     "fur.close": N_("Close the last gap with a thinner bunch."),
     "fur.start-fleece": N_("Lay all tips the same way."),
     "fur.start-locks": N_("Press each lock in whole, by its root."),

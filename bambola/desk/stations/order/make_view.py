@@ -12,7 +12,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 
 from bambola.core.bench import Making
 from bambola.core.bench.records import Outcome
+from bambola.core.facts import Fact
 from bambola.core.order import Step
+from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import base_part
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
@@ -76,6 +78,7 @@ class MakeView(KeptSteps):
         self.lesson, self.true_size = lesson, true_size
         self.making = Making()
         self._unfolded: str | None = None
+        self._cautioned: dict[Fact, TaskKey] = {}
         self._design = ""
         self._before_note: Making | None = None
         self._since: float | None = None
@@ -218,6 +221,7 @@ class MakeView(KeptSteps):
         self.pause.setChecked(False)
         self._past = []
         self._begin_sitting()
+        self._cautioned.clear()
         told = self.welcome_back()
         self.welcome.setText(told)
         self.welcome.setVisible(bool(told))
@@ -307,7 +311,7 @@ class MakeView(KeptSteps):
         )
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
-        care = " ".join(map(say, step.cautions))
+        care = " ".join(map(say, plan.cautions_at(step, self._cautioned)))
         self.fold.setVisible(self.lesson.is_on)
         words = tr("All of it (H)") if folded else tr("Only what is new (H)")
         self.under.tell(self.fold, words, tr("All (H)") if folded else tr("New (H)"))

@@ -4,7 +4,7 @@ card."""
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from bambola.core.export.drawn import (
     FAINT,
@@ -26,6 +26,7 @@ from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.export.step_svg import SHEET, STROKES
+from bambola.core.facts import Fact
 from bambola.core.methods import Sheet, sheet_for
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
@@ -52,12 +53,12 @@ def pages(job: Job) -> Iterator[Page]:
         told_ = words.tr("the steps") + height
         for batch in _batched(groups, columns * rows):
             items: list[Item] = []
+            cared: dict[Fact, TaskKey] = {}  # a sheet may lie on the table alone
             for i, group in enumerate(batch):
                 x = (i % columns) * (paper.room[0] + 3) / columns
                 y = (i // columns) * (paper.room[1] + 3) / rows
-                card = _card(
-                    plan, group, job, paper.room[0] / columns - 2, paper.room[1] / rows - 2
-                )
+                size = paper.room[0] / columns - 2, paper.room[1] / rows - 2
+                card = _card(plan, group, job, size, plan.cautions_at(group[0], cared))
                 items += shifted(card, x, y)
             yield sheet(paper, items, "steps", told_, words)
 
@@ -84,9 +85,11 @@ def _groups(plan: Plan) -> Iterator[list[Step]]:
         yield list(steps)
 
 
-def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> list[Item]:
+def _card(
+    plan: Plan, group: list[Step], job: Job, size: tuple[float, float], cautions: Sequence[Fact]
+) -> list[Item]:
     """One card, its words a little smaller where they would not fit."""
-    words, step = job.words, group[0]
+    words, step, (wide, high) = job.words, group[0], size
     drawn = sheet_for(plan, step, job.bench)
     items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]
     picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
@@ -104,17 +107,17 @@ def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> 
         )
         text = words.tr("pinch, true size")
         items.append(Words(wide - 4, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
-    lines = _said(drawn, group, words)
+    lines = _said(drawn, group, words, cautions)
     room = high - y0 - 3
     scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
     y = y0
-    for text, size, face, colour, number in lines:
+    for text, tall, face, colour, number in lines:
         indent = 5.0 if number else 0.0
         if number:
-            items.append(Words(3, y + size * scale, number, size * scale, "bold", MADDER))
-        for row in wrapped(text, size * scale, wide - 6 - indent, face):
-            items.append(Words(3 + indent, y + size * scale, row, size * scale, face, colour))
-            y += size * scale * 1.24
+            items.append(Words(3, y + tall * scale, number, tall * scale, "bold", MADDER))
+        for row in wrapped(text, tall * scale, wide - 6 - indent, face):
+            items.append(Words(3 + indent, y + tall * scale, row, tall * scale, face, colour))
+            y += tall * scale * 1.24
         y += 0.8 * scale
     items += _boxes(group, wide)
     return items
@@ -123,7 +126,7 @@ def _card(plan: Plan, group: list[Step], job: Job, wide: float, high: float) -> 
 _Line = tuple[str, float, Face, str, str]
 
 
-def _said(drawn: Sheet, group: list[Step], words: Maker) -> list[_Line]:
+def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact]) -> list[_Line]:
     """What a card says: text, size, face, colour and number of each line."""
     plan, step, bench = drawn.at.plan, group[0], drawn.at.bench
     said = told(drawn.card, words.say)
@@ -142,7 +145,7 @@ def _said(drawn: Sheet, group: list[Step], words: Maker) -> list[_Line]:
     lines += [(line, 2.8, "text", QUIET, "") for line in said.needles]
     lines.append((words.tr("Stop: {stop}", stop=said.stop), 3.1, "bold", MADDER, ""))
     lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks]
-    lines.append((" ".join(map(words.say, step.cautions)), 2.7, "text", MADDER, ""))
+    lines.append((" ".join(map(words.say, cautions)), 2.7, "text", MADDER, ""))
     return [line for line in lines if line[0]]
 
 
