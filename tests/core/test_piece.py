@@ -171,6 +171,16 @@ def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
     assert head.net_mm3 < head.whole_mm3
 
 
+def test_of_a_pair_made_one_at_a_time_each_begins_with_nothing(bench: Bench) -> None:
+    """The second leg began as what the first had come to."""
+    document = load_demo(HERON)
+    plan = make_plan(document.figure, document.brief.schooled("limbs", "one at a time"), bench)
+    hands = dict(zip((str(s.key) for s in plan.steps), pieces(plan, bench), strict=True))
+    first, second = hands["core:leg:1"], hands["core:leg.2:1"]
+    assert first.before is None and second.before is None
+    assert first.after is not None and first.after == second.after
+
+
 def test_json_tells_the_piece_before_and_after_each_step(bench: Bench) -> None:
     document = load_demo(BADGER)
     plan = make_plan(document.figure, document.brief.at(220.0), bench)

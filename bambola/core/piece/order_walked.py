@@ -60,7 +60,10 @@ class _Pad:
         if sort in _NO_PIECE:
             return InHand(None, None)
         name = self._in_hand(step)
-        before = self.made.get(name)
+        second = (
+            SECOND if about.endswith(SECOND) else ""
+        )  # made one at a time, each is a piece of its own
+        before = self.made.get(name + second)
         if sort in ("core", "detail"):
             after = self._cored(step, name)
         elif before is None:
@@ -68,10 +71,10 @@ class _Pad:
         elif sort in ("coat", "inset"):
             after = self._covered(step, before)
         elif sort == "join":
-            return self._joined(name, before)
+            return self._joined(name, second, before)
         else:
             after = _changed(before, sort, about)
-        self.made[name] = after
+        self.made[name + second] = after
         return InHand(before, after)
 
     def _in_hand(self, step: Step) -> str:
@@ -166,10 +169,12 @@ class _Pad:
             across_mm=taper_of(row, copy, solid, sizes[1]),
         )
 
-    def _joined(self, name: str, before: Piece) -> InHand:
+    def _joined(self, name: str, second: str, before: Piece) -> InHand:
         on = replace(before, loose_end_mm=0.0, firmness=self._firmness(name))
-        self.made[name] = on
+        self.made[name + second] = on
         parent = self.figure.by_id[name].parent
+        if parent is not None and parent + second in self.made:
+            parent += second
         if parent not in self.made:
             return InHand(before, on)
         self.made[parent] = _with(self.made[parent], name)
