@@ -6,13 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, with_wools_of
 from bambola.core.facts import Fact
 from bambola.core.figure import (
     Bone,
     Brief,
     Document,
     Figure,
+    Firmness,
     Garment,
     Leaf,
     Node,
@@ -20,13 +21,14 @@ from bambola.core.figure import (
     Seat,
     Wire,
 )
+from bambola.core.figure.graft import without_part
 from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
 from bambola.core.order.rules import Book
 from bambola.core.order.steps import waiting_for
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan
 from bambola.demo import TOAD, load_demo
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
 from tests.effort import examples
 from tests.figures import ball, figure_of, figures, one_ball
 from tests.said import refused, said
@@ -332,3 +334,29 @@ def test_a_wired_part_that_lies_in_another_has_no_glue_to_wait_for(bench: Bench)
     assert "bend:w" in keys(plan) and not [
         key for key in keys(plan) if key.endswith((":leaf", ":leaf:1"))
     ]
+
+
+def test_what_makers_say_it_takes_is_told_within_a_third(bench: Bench) -> None:
+    """A simple wired animal took four hours, half of them for cutting and bending its three wires."""
+
+    def core(diameter: float, firmness: Firmness) -> Step:
+        plan = make_plan(one_ball(diameter, firmness=firmness), Brief(), bench)
+        return next(s for s in plan.steps if s.key == "core:body:1")
+
+    assert core(22.0, "soft").minutes == pytest.approx(5, rel=1 / 3)
+    ball_g = make_plan(one_ball(39.3), Brief(), bench).wool_g
+    assert ball_g == pytest.approx(3.5, rel=0.02)
+    assert core(39.3, "medium").minutes == pytest.approx(30, rel=1 / 3)
+    whole = next(p.figure for p in body_plans() if p.figure.id == "four-legged-animal")
+    whole = with_wools_of(whole, bench)
+    assert make_plan(whole, Brief(height=130.0), bench).minutes == pytest.approx(300, rel=1 / 3)
+    simple = whole
+    for part in ("forefoot", "hindfoot", "snout"):
+        simple = without_part(simple, part)
+    bare = {"coat": None, "insets": (), "fur": None, "firmness": "soft"}
+    simple = simple.replaced(
+        fittings=(), marks=(), parts=tuple(part.replaced(**bare) for part in simple.parts)
+    )
+    for height in (80.0, 90.0, 100.0):
+        minutes = make_plan(simple, Brief(height=height), bench).minutes
+        assert 60 * (1 - 1 / 3) <= minutes <= 90 * (1 + 1 / 3)

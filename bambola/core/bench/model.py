@@ -57,14 +57,15 @@ class Pace(Frozen):
     factor of its firmness; a join of 10 cm round ``join`` minutes besides its wool, of which a quarter is
     setting up and the rest goes with its length; each of cutting and bending a wire ``wire`` minutes.
     Smoothing takes ``smooth`` minutes per cm² of skin, but no more than a tenth of all the rest. Judged by us
-    from what makers say: a small ball is firm in half an hour, a simple wired figure in an hour and a half,
-    one coated on its wire in five; a join is gone round from both sides at least once.
+    so that a small soft ball takes 5 minutes, one of 3.5 g to medium half an hour, a simple wired animal
+    80 to 100 mm high an hour to an hour and a half, and one of 130 mm, coated on its wire, five, all within a
+    third. See craft.md, 5.
     """
 
-    setup: Annotated[float, Field(ge=0, le=600)] = 5.0
+    setup: Annotated[float, Field(ge=0, le=600)] = 2.0
     per_gram: Annotated[float, Field(gt=0, le=600)] = 8.0
-    join: Annotated[float, Field(ge=0, le=600)] = 12.0
-    wire: Annotated[float, Field(ge=0, le=600)] = 10.0
+    join: Annotated[float, Field(ge=0, le=600)] = 8.0
+    wire: Annotated[float, Field(ge=0, le=600)] = 3.0
     smooth: Annotated[float, Field(ge=0, le=600)] = 0.25
     firmness: dict[Firmness, Annotated[float, Field(gt=0, le=20)]] = {
         "soft": 0.7,
