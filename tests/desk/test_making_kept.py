@@ -182,3 +182,33 @@ def test_where_the_step_in_hand_is_gone_it_goes_on_behind_the_last_that_was_work
     left = [key for key in before if not key.endswith(":tail") and ":tail:" not in key]
     assert window.studio.plan and pad.at > 20
     assert window.studio.plan.steps[pad.at - 1].key == left[-1]
+
+
+def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
+    started: Callable[[], Window], tmp_path: Path, qtbot: QtBot
+) -> None:
+    window, seconds = started(), [0.0]
+    window.open_demo()
+    pad = pad_of(window, seconds)
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    at = pad.making.at
+    window.order_station.show_make(False)
+    height = window.studio.height_mm
+    window.studio.set_height(height + 20.0)
+    window.make_it()
+    said = pad.begun.accessibleName()
+    assert pad.begun.isVisible() and "Height: 240 mm, it was 220 mm" in said and "more" in said
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.making.at == at and window.focusWidget() is pad.begun.take
+    qtbot.mouseClick(pad.begun.back, Qt.MouseButton.LeftButton)
+    assert window.studio.height_mm == height and not pad.begun.isVisible()
+    window.studio.undo_stack.undo()  # it is one change, as others are
+    assert window.studio.height_mm == height + 20.0 and pad.begun.isVisible()
+    qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
+    assert not pad.begun.isVisible()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert pad.making.at != at
+    window.studio.set_height(height)
+    window.order_station.show_make(False)
+    window.make_it()
+    assert pad.begun.isVisible() and "Height: 220 mm, it was 240 mm" in pad.begun.accessibleName()

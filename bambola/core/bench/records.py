@@ -70,7 +70,7 @@ class Making(Frozen):
     """How far the maker is with a figure: the step in hand, those ``behind`` it in their order, minutes and
     notes by step, the parts whose minutes went into records, what every check of a step came to, how what
     failed was mended, and the sittings as they really were. ``where`` is the file of the design, as far as it
-    has one."""
+    has one, and ``begun`` the design as JSON, as it was when this was begun or its changes last taken."""
 
     where: Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=4096)] = ""
     at: Annotated[str, StringConstraints(max_length=200)] = ""
@@ -81,6 +81,7 @@ class Making(Frozen):
     checks: dict[str, dict[str, Outcome]] = {}
     mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
+    begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
 
 
 def merged(theirs: Making, before: Making, after: Making) -> Making:
@@ -95,7 +96,7 @@ def merged(theirs: Making, before: Making, after: Making) -> Making:
     changes: dict[str, object] = {
         "minutes": {step: max(0.0, spent) for step, spent in minutes.items() if spent > 0}
     }
-    for name in ("at", "behind", "where"):
+    for name in ("at", "behind", "where", "begun"):
         was, now = getattr(before, name), getattr(after, name)
         changes[name] = now if now != was else getattr(theirs, name)
     for name in ("notes", "checks", "mended"):

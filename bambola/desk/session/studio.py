@@ -238,6 +238,11 @@ class EditorSession(Asking):
         brief = self.brief.of(figure)
         return self._change(DocumentState(figure, brief, survey), words, gesture, waits)
 
+    def bring_back(self, words: str, figure: Figure, brief: Brief) -> None:
+        """Put a figure and what was asked of it back on the table, as one change."""
+        self.let_go()
+        self._change(DocumentState(figure, brief, self.survey), words, 0, waits=True)
+
     def edit_by(self, words: str, do: Callable[[Figure], Figure], gesture: int = 0) -> bool:
         """Change the figure by ``do``, whose ``ValueError`` is a refusal in one sentence; it may be planned
         meanwhile, but for a gesture."""

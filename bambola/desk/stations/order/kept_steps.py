@@ -15,6 +15,12 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.order.begun import (
+    BegunSlip,
+    begun_with,
+    on_the_table,
+    what_changed,
+)
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr
 
@@ -39,6 +45,7 @@ class KeptSteps(QWidget):
     clock: Callable[[], float]
     making: Making
     note: QLineEdit
+    begun: BegunSlip
     pause: QPushButton
     today: Callable[[], date]
     _clock: QLabel
@@ -56,6 +63,36 @@ class KeptSteps(QWidget):
     @property
     def now(self) -> Step | None:
         """The step in hand."""
+        raise NotImplementedError
+
+    # The plan it was begun with
+
+    def look_for_changes(self) -> None:
+        """Ask which plan goes on where this was begun with another one."""
+        begun = begun_with(self.making, self.studio)
+        words = what_changed(begun, self.studio) if begun is not None else ""
+        self.begun.tell(words)
+        if begun is not None and not words:
+            self.take_plan()
+
+    def take_plan(self) -> None:
+        """Go on with the plan as it is now."""
+        self.making = self.making.replaced(begun=on_the_table(self.studio))
+        self._keep()
+        self.begun.tell("")
+        self.setFocus()
+        self.refresh()
+
+    def go_back(self) -> None:
+        """Go on with the plan it was begun with."""
+        begun = begun_with(self.making, self.studio)
+        if begun is not None:
+            words = tr("Back to the plan begun with")
+            self.studio.bring_back(words, begun.figure, begun.brief)
+        self.setFocus()
+
+    def refresh(self) -> None:
+        """Show the step in hand."""
         raise NotImplementedError
 
     # Entries, each of which can be taken back

@@ -34,6 +34,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
+from bambola.desk.stations.order.begun import BegunSlip, on_the_table
 from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
@@ -78,6 +79,7 @@ class MakeView(KeptSteps):
         self.lesson, self.true_size = lesson, true_size
         self.making = Making()
         self._unfolded: str | None = None
+        self._is_mending = False
         self._cautioned: dict[Fact, TaskKey] = {}
         self._design = ""
         self._before_note: Making | None = None
@@ -94,6 +96,9 @@ class MakeView(KeptSteps):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.welcome.hide()
+        self.begun = BegunSlip(theme)
+        self.begun.taken.connect(self.take_plan)
+        self.begun.gone_back.connect(self.go_back)
         self.note = NoteLine()
         self.note.ended.connect(self.setFocus)
         self.note.setPlaceholderText(tr("a note to this step (N)"))
@@ -146,6 +151,7 @@ class MakeView(KeptSteps):
         head.addWidget(self._clock)
         words.addLayout(head)
         words.addWidget(self.welcome)
+        words.addWidget(self.begun)
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
         words.addWidget(self.note)
@@ -176,6 +182,7 @@ class MakeView(KeptSteps):
             f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
             f"padding: {px(8)}px;"
         )
+        self.begun.restyle()
         self.note.setFont(self.theme.text(16))
         self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
         self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
@@ -229,6 +236,7 @@ class MakeView(KeptSteps):
         self._tick.start()
         self._keeping.start()
         self.setFocus()
+        self.look_for_changes()
         self.refresh()
 
     def _plan_changed(self) -> None:
@@ -238,10 +246,17 @@ class MakeView(KeptSteps):
         if self.studio.design != self._design:  # another has come to the table meanwhile
             self._since = None
             self.resume()
+        if self._is_mending:  # the maker has just said how it goes on
+            self.take_plan()
+        self.look_for_changes()
         self.refresh()
 
     def step(self, by: int) -> None:
-        """Go on to the next step, or back; the clock of the one left is kept."""
+        """Go on to the next step, or back; the clock of the one left is kept. Not before the maker has said
+        with which plan, where that has changed."""
+        if by > 0 and self.begun.isVisible():
+            self.begun.take.setFocus()
+            return
         self._keep_note()
         self._stop_clock()
         left = self.now
@@ -249,7 +264,11 @@ class MakeView(KeptSteps):
             now = self.steps[max(0, min(len(self.steps) - 1, self.at + by))]
             take_up(self.studio, now)
             behind = tuple(step.key for step in self.steps[: now.n - 1])
-            before, self.making = self.making, self.making.replaced(at=now.key, behind=behind)
+            begun = self.making.begun or on_the_table(self.studio)
+            before, self.making = (
+                self.making,
+                self.making.replaced(at=now.key, behind=behind, begun=begun),
+            )
             self._note_entry(before, self.making)
             self.welcome.hide()
         if by > 0 and left is not None:
@@ -281,6 +300,8 @@ class MakeView(KeptSteps):
         step, plan = self.now, self.studio.plan
         if step is None or plan is None or not self.isVisible():
             return
+        for told in (self.words, self.note):  # its card is none before the plan is agreed upon
+            told.setVisible(self.begun.isHidden())
         say = self.studio.say
         self._text.setText(say(step.text))
         self._tell_sheet(step, plan)
@@ -371,7 +392,10 @@ class MakeView(KeptSteps):
             return
         self._stop_clock()
         box = RescueBox(self, self.studio, self.theme, step, self._done_keys())
+        self._is_mending = True
         box.exec()
+        self.studio.let_go()
+        self._is_mending = False
         if box.mended:
             told = (*self.making.mended.get(step.key, ()), box.mended)
             self._enter(self.making.replaced(mended={**self.making.mended, step.key: told}))

@@ -1,0 +1,124 @@
+"""The plan that a making was begun with: once the design has changed, what differs is told, and nothing goes
+on before the maker has taken the new plan or gone back to the old one."""
+
+from __future__ import annotations
+
+from pydantic import ValidationError
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from bambola.core.bench import Making
+from bambola.core.facts import RefusedError
+from bambola.core.figure import Document
+from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.differing import Difference, differing
+from bambola.core.quantities import show_length, show_mass
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.waiting import waiting
+from bambola.desk.session.changes import REFUSALS
+from bambola.desk.session.studio import EditorSession
+from bambola.language import tr
+
+
+def on_the_table(studio: EditorSession) -> str:
+    """The figure and what is asked of it, as a making keeps them."""
+    assert studio.figure is not None
+    return Document(figure=studio.figure, brief=studio.brief).model_dump_json()
+
+
+def begun_with(making: Making, studio: EditorSession) -> Document | None:
+    """What a making was begun with, if that is not what lies on the table."""
+    if not making.begun or studio.figure is None:
+        return None
+    try:
+        begun = Document.model_validate_json(making.begun)
+    except (ValidationError, RefusedError):
+        return None  # it was written by another version: what lies on the table goes on
+    same = begun.figure == studio.figure and begun.brief == studio.brief
+    return None if same else begun
+
+
+def what_changed(begun: Document, studio: EditorSession) -> str:
+    """What is otherwise in the plan of now than in the one that was begun with; nothing if no step is."""
+    now = studio.plan
+    assert now is not None
+    try:
+        with waiting():
+            then = make_plan(begun.figure, begun.brief, studio.bench)
+    except REFUSALS:
+        return tr("The plan it was begun with cannot be made any more.")
+    found = differing(then, now)
+    height = then.to_height_mm != now.to_height_mm
+    if not (height or found.steps or found.parts):
+        return ""
+    return " ".join(_lines(found, then, now, studio))
+
+
+def _lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> list[str]:
+    units = studio.units
+    said = [tr("The plan has changed since this was begun.")]
+    if then.to_height_mm != now.to_height_mm:
+        heights = (show_length(plan.to_height_mm, units) for plan in (now, then))
+        said.append(
+            tr("Height: {now}, it was {then}.").format(
+                **dict(zip(("now", "then"), heights, strict=True))
+            )
+        )
+    counts = (
+        (tr("New steps: {n}."), found.new),
+        (tr("Steps no more: {n}."), found.gone),
+        (tr("Steps done otherwise or at another time: {n}."), (*found.otherwise, *found.moved)),
+    )
+    said += [words.format(n=len(steps)) for words, steps in counts if steps]
+    if abs(found.grams) >= 0.01:
+        words = tr("Wool: {grams} more.") if found.grams > 0 else tr("Wool: {grams} less.")
+        said.append(words.format(grams=show_mass(abs(found.grams), units)))
+    names = [part.name for part in now.parts if part.id in found.parts]
+    if 0 < len(names) <= len(now.parts) / 2:
+        said.append(tr("Seen on: {parts}.").format(parts=", ".join(names)))
+    return said
+
+
+class BegunSlip(QFrame):
+    """Tells what has changed since the making was begun, and asks which plan goes on."""
+
+    taken = pyqtSignal()
+    gone_back = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setObjectName("begun")
+        self._words = QLabel()
+        self._words.setWordWrap(True)
+        self.take, self.back = (
+            QPushButton(tr("Take the new plan")),
+            QPushButton(tr("Back to the plan begun with")),
+        )
+        self.take.clicked.connect(lambda _=False: self.taken.emit())
+        self.back.clicked.connect(lambda _=False: self.gone_back.emit())
+        buttons = QWidget()
+        self._column, row = QVBoxLayout(self), FlowLayout(buttons)
+        row.addWidget(self.take)
+        row.addWidget(self.back)
+        self._column.addWidget(self._words)
+        self._column.addWidget(buttons)
+        self.hide()
+        self.restyle()
+
+    def restyle(self) -> None:
+        """Take on the look in force."""
+        d, px = self.theme.dyes, self.theme.px
+        self._column.setContentsMargins(px(12), px(8), px(12), px(10))
+        self._words.setFont(self.theme.text(16))
+        self.setStyleSheet(
+            f"QFrame#begun {{ background: {d.slip.name()}; border-left: {px(4)}px solid {d.weld.name()};"
+            f" border-radius: {px(8)}px; }}"
+        )
+
+    def tell(self, words: str) -> None:
+        """Ask, or with nothing to tell be gone."""
+        self._words.setText(words)
+        self.setAccessibleName(words)
+        self.setVisible(bool(words))
