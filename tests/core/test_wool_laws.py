@@ -20,7 +20,7 @@ from bambola.core.wool import Portion, part_wool, soft_share
 from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows
+from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows, tuck_mm
 from bambola.core.wool.shelf import wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples
@@ -183,7 +183,7 @@ def test_fur_lies_on_all_skin_that_shows_and_grows_only_where_its_hair_does(benc
 
 
 def test_coat_and_patches_never_take_more_than_the_part_weighs(bench: Bench) -> None:
-    for across in (3.0, 6.0, 12.0, 40.0):
+    for across in (4.0, 6.0, 12.0, 40.0):
         (part,) = one_ball(across).parts
         half = Inset(
             id="a", wool="cream", view="front", outline=((-2, -2), (0, -2), (0, 2), (-2, 2))
@@ -343,3 +343,20 @@ def test_a_ring_is_told_unrolled_and_as_close_as_it_is_said_to_be(
     assert along == pytest.approx(np.linalg.norm(np.diff(corners, axis=0), axis=1).sum(), rel=0.02)
     felt_cm3 = math.pi / 4 * thick**2 * along / 1000
     assert core.grams / felt_cm3 == pytest.approx(bench.packed_density(plan.resized.figure, ring))
+
+
+def test_a_patch_is_tucked_in_by_a_third_of_its_width_at_most_and_laid_on_top_of_what_is_thin(
+    bench: Bench,
+) -> None:
+    """Two brows tucked in by 3 mm ate all the wool of the head they lay on."""
+    for across, high, tuck in ((60.0, 0.5, 3.0), (60.0, 0.1, 1.0), (7.0, 0.5, 0.0)):
+        (part,) = one_ball(across).parts
+        stripe = Inset(  # of the ball of 60 mm a tenth is 3 mm
+            id="band",
+            wool="cream",
+            view="front",
+            outline=((-0.4, -high / 2), (0.4, -high / 2), (0.4, high / 2), (-0.4, high / 2)),
+        )
+        part = part.replaced(coat=Coat(wool="woad"), insets=(stripe,))
+        solid = measure_solids(figure_of(part)).measured[0]
+        assert tuck_mm(part, stripe, solid) == pytest.approx(tuck, rel=0.1)

@@ -16,9 +16,10 @@ from typing import Literal
 from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER, FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
-from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
+from bambola.core.figure import Figure, Firmness, Inset, Part, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
+from bambola.core.solids.patches import stripe_mm
 from bambola.core.wool.bundles import (
     Size,
     core_size,
@@ -37,6 +38,20 @@ KEEP_Z = NormalDist().inv_cdf(0.90)
 OVERLAP_MM = 3.0
 """A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
 See craft.md, 1."""
+_TUCK_SHARE = 1 / 3
+ON_TOP_MM = 8.0
+"""A patch is tucked in by no more than a third of its own width, and on a piece thinner than 8 mm not at
+all: it is laid on top. See craft.md, 1."""
+
+
+def tuck_mm(part: Part, inset: Inset, solid: CopySolid) -> float:
+    """How far a patch goes under the coat beside it, mm."""
+    if part.coat is None or part.shape.smallest_mm < ON_TOP_MM:
+        return 0.0
+    at, each = part.insets.index(inset), 1 + inset.mirrored
+    width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
+    return min(OVERLAP_MM, _TUCK_SHARE * width)
+
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0
@@ -277,12 +292,13 @@ def _layers(
     for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
         wool = bench.wool_by_id[inset.wool]
         cover = _cover(inset.cover, factor) * wool.cover
-        under = edge * OVERLAP_MM if part.coat else 0.0
+        tucked = tuck_mm(part, inset, solid)
+        under = edge * tucked
         why = fact(
             "wool.patch-tucked" if under else "wool.patch",
             cover=Cover(cover),
             area=Area(patch / 100),
-            under=Mm(OVERLAP_MM),
+            under=Mm(tucked),
             edge=Mm(edge),
         )
         found.append((wool, "inset", cover * (patch + under) / 100.0, inset.id, why))

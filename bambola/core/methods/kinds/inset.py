@@ -13,10 +13,15 @@ from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.patches import VIEWS
-from bambola.core.wool.portions import OVERLAP_MM
+from bambola.core.wool.portions import tuck_mm
 
 THIN_MM = 8.0
 """Colour comes out behind a part thinner than this if it is stabbed straight. Judged. See craft.md, 10."""
+
+
+def _beside(tucked: float) -> Fact:
+    """How the coat meets it that is laid later."""
+    return fact("inset.tuck", under=Mm(tucked)) if tucked > 0 else Fact("inset.abut")
 
 
 def _card(at: At) -> Card:
@@ -25,6 +30,7 @@ def _card(at: At) -> Card:
     first = first and not (at.job and at.job.coreless)
     angle = LOW if thin else SQUARE
     patch = next(i for i in at.body.insets if i.id == at.step.key.detail)
+    tucked = tuck_mm(at.body, patch, at.placed[1])
     sides = {x > 0 for x, _ in patch.outline}
     halves = patch.mirrored or len(sides) == 2  # else it lies on one side of the middle
     return card(
@@ -33,7 +39,7 @@ def _card(at: At) -> Card:
         (
             fact("inset.scratch", part=at.called),
             Fact("inset.edges"),
-            fact("inset.tuck", under=Mm(OVERLAP_MM)) if first else Fact("inset.fill"),
+            _beside(tucked) if first else Fact("inset.fill"),
             Fact("inset.even") if halves else None,
         ),
         start=Fact("inset.start"),

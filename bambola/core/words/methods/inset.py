@@ -8,6 +8,7 @@ SENTENCES: dict[str, str | Plural] = {
     "inset.scratch": N_("Scratch its outline on {part}."),
     "inset.edges": N_("Lay thin pinches along the outline first, then fill inward."),
     "inset.tuck": N_("Later the coat is brought to its line and tucked {under} under."),
+    "inset.abut": N_("Later the coat is brought to its line, edge to edge."),
     "inset.fill": N_("Thread the outline, fill to the middle, a little deeper."),
     "inset.even": N_("Even the halves by adding to the small side."),
     "inset.start": N_("Thin pinches: the right amount for a mark looks far too little."),
