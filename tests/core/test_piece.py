@@ -11,8 +11,10 @@ from scipy.stats.qmc import Sobol
 
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data
+from bambola.core.facts import Fact
 from bambola.core.figure import Ball, Figure, Limb
 from bambola.core.figure.shapes import Joint
+from bambola.core.methods import sheet_for
 from bambola.core.piece import Piece, pieces
 from bambola.core.plan import Plan, make_plan
 from bambola.core.solids import shown_of
@@ -169,6 +171,25 @@ def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
     bare = figure.replaced(nodes=(), bones=(), wires=())
     head = measure_solids(bare).of("head")[0][1]
     assert head.net_mm3 < head.whole_mm3
+
+
+def test_of_a_pair_that_neighbours_make_uneven_it_is_told_by_how_much(bench: Bench) -> None:
+    """The badger's right paw holds the lantern: a tenth less wool than the left one was told for both."""
+    document = load_demo(BADGER)
+    plan = make_plan(document.figure, document.brief.at(220.0), bench)
+    for part in ("paw", "arm"):
+        step = next(s for s in plan.steps if s.key == f"core:{part}:1")
+        at = [i for i, copy in enumerate(plan.solids.placement.copies) if copy.part.id == part]
+        left, right = (_left(plan, i)[0] for i in at)
+        told = [f for f in sheet_for(plan, step, bench).card.how if f.kind == "pair.uneven"]
+        if part == "arm":
+            assert not told and left == pytest.approx(right, rel=0.06)
+            continue
+        share = dict(told[0].slots)["by"].value  # type: ignore[union-attr]
+        assert dict(told[0].slots)["side"] == Fact("side.left")
+        mean = (left + right) / 2
+        assert mean * (1 + share) == pytest.approx(left, rel=0.01)
+        assert mean * (1 - share) == pytest.approx(right, rel=0.01)
 
 
 def test_of_a_pair_made_one_at_a_time_each_begins_with_nothing(bench: Bench) -> None:

@@ -142,6 +142,25 @@ def amount(at: At) -> Fact:
     return fact("amount.twice", amount=told) if at.copies == 2 else told
 
 
+UNEVEN = 0.06
+"""From such a difference of their wool on the two of a pair are told apart. Given. See craft.md, 10."""
+
+
+def _uneven(at: At) -> Fact | None:
+    """That of a pair made together one takes more than the other, since what lies beside it makes it so; the
+    amounts are the mean of both."""
+    if at.sort not in ("core", "coat", "detail") or at.copies != 2:
+        return None
+    both = at.plan.solids.of(at.row.id)
+    if len(both) != 2:
+        return None
+    (_, less), (larger, more) = sorted(both, key=lambda one: one[1].net_mm3)
+    if more.net_mm3 <= (1 + UNEVEN) * less.net_mm3:
+        return None
+    by = (more.net_mm3 - less.net_mm3) / (more.net_mm3 + less.net_mm3)
+    return fact("pair.uneven", side=Fact(f"side.{larger.side}"), by=Share(by))
+
+
 def card(
     at: At,
     method: str,
@@ -157,7 +176,7 @@ def card(
     """A card; sentences that do not apply are left out of ``how``."""
     return Card(
         method,
-        tuple(sentence for sentence in how if sentence is not None),
+        tuple(sentence for sentence in (*how, _uneven(at)) if sentence is not None),
         start,
         amount(at),
         _owned(_within(needles, at), at.bench),

@@ -40,6 +40,9 @@ SENTENCES: dict[str, str | Plural] = {
     "measure.tilt": N_("tilt"),
     "measure.lean": N_("lean"),
     "as-first": N_("Do it as at its twin, step {n}, and look at the two side by side as you go."),
+    "pair.uneven": N_(
+        "The two differ: give the one on the {side} {by} more than is told, and the other as much less."
+    ),
     "amount.of": N_("{wool}: {amount}"),
     "amount.each": N_("For each of the {n}, {amount:first lower}"),
     "amount.twice": N_("For each of the two, {amount:first lower}"),
