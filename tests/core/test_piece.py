@@ -12,16 +12,21 @@ from scipy.stats.qmc import Sobol
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data
 from bambola.core.facts import Fact
-from bambola.core.figure import Ball, Figure, Limb
+from bambola.core.figure import Ball, Brief, Figure, Limb
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import sheet_for
 from bambola.core.piece import Piece, pieces
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.carry_on import real_measures, with_found
+from bambola.core.quantities import show_hand
+from bambola.core.rescue import wanted_of
+from bambola.core.resize import height_at
 from bambola.core.solids import shown_of
 from bambola.core.solids.forms import supports
 from bambola.core.solids.inside import within
 from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.measure import measure_solids
+from bambola.core.wool import as_read, is_ring
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 
 TIMES = (0.6, 2.2)
@@ -171,6 +176,29 @@ def test_a_limb_ends_at_the_skin_of_what_caps_it_and_the_cap_is_whole() -> None:
     bare = figure.replaced(nodes=(), bones=(), wires=())
     head = measure_solids(bare).of("head")[0][1]
     assert head.net_mm3 < head.whole_mm3
+
+
+def test_pieces_made_exactly_as_told_and_put_together_are_as_high_as_was_wished(
+    bench: Bench,
+) -> None:
+    """Each is as long and as thick as its last card says, in the whole and half millimetres that are said."""
+    for path, height in ((BADGER, 220.0), (HERON, 120.0), (TOAD, 140.0)):
+        document = load_demo(path)
+        plan = make_plan(document.figure, document.brief.at(height), bench)
+        made = Brief(height=height)
+        for part, piece in _finished(plan, bench).items():
+            body, row = plan.resized.figure.by_id[part], plan.part(part)
+            if row.made not in ("apart", "on wire") or is_ring(body, plan.solids.of(part)[0][1]):
+                continue
+            told = [float(show_hand(mm).partition(" ")[0]) for mm in piece.size_mm.values()]
+            size = dict(zip(("along", "across", "through"), told, strict=True))
+            wanted = wanted_of(plan, part, bench)
+            came = as_read(size, body.shape.flat)
+            made = with_found(
+                made, part, real_measures(body, row.to_mm, (wanted.length, wanted.thick), *came)
+            )
+        high = height_at(document.figure, made, bench, plan.scale)
+        assert high == pytest.approx(height, rel=0.005), path
 
 
 def test_of_a_pair_that_neighbours_make_uneven_it_is_told_by_how_much(bench: Bench) -> None:
