@@ -34,7 +34,8 @@ WAYS = [(choice, school) for choice, schools in SCHOOLS.items() for school in sc
 IN_THE_TABLE = {
     "wire-before-wool", "layers-inside-out", "coat-under-clothes", "stood-on-its-feet", "parent-firm",
     "sockets-before-glue", "over-before-wide", "enclosed-first", "fur-from-the-edge", "marks-first",
-    "check-the-whole", "blend-over-coats", "coat-over-the-wound", "pair-before-joined",
+    "check-the-whole", "joined-under-clothes", "blend-over-coats", "coat-over-the-wound",
+    "pair-before-joined",
 }  # fmt: skip
 """Rules of the order that follow from what a step needs and leaves; the others are tastes."""
 

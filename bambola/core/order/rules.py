@@ -165,6 +165,16 @@ def enclosed_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             yield from _each(last[-1:] + book.surface(inner), closes[:1])
 
 
+def joined_under_clothes(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    for part in book.work.parts:
+        if not part.garment or part.built_round:
+            continue
+        for inner in part.over:
+            for child in book.children(inner):
+                if not child.garment and child.id not in (part.id, part.passes):
+                    yield from _each(book.seated(child.id), book.seated(part.id)[:1])
+
+
 def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
         rows = book.of(part.id, "fur")
@@ -411,6 +421,7 @@ RULES: tuple[Rule, ...] = (
     Rule("inset-and-coat", False, inset_first),
     Rule("coat-after-joining", False, coat_after_joining),
     Rule("whole-before-joined", False, whole_before_joined),
+    Rule("joined-under-clothes", False, joined_under_clothes),
     Rule("clothes-before-head", False, clothes_before_head),
     Rule("one-limb-at-a-time", False, one_limb_at_a_time),
     Rule("clothes-last", False, clothes_last),

@@ -92,6 +92,9 @@ SENTENCES = {
     "rule.whole-before-joined": N_(
         "What sits on a part is joined to it while it can still be turned in the hand."
     ),
+    "rule.joined-under-clothes": N_(
+        "What clothes lie over is finished first: through them nothing is joined or blended."
+    ),
     "rule.clothes-before-head": N_("The head goes on last, and the clothes before it."),
     "rule.one-limb-at-a-time": N_("One limb is finished before the other is begun."),
     "rule.clothes-last": N_(
