@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from bambola.core.facts import Fact, Mm, Sizes, fact
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Fill, Number, Piece, oval, tapered
 from bambola.core.methods.kinds.wrap_body import crossing
-from bambola.core.methods.parts import SQUARE, card, check, hollow, run, size_stops, stop
+from bambola.core.methods.parts import (
+    SQUARE,
+    card,
+    check,
+    hollow,
+    run,
+    size_stops,
+    stop,
+    taper_stops,
+)
 from bambola.core.methods.sketch import across, stab
-from bambola.core.methods.values import Card, Method
+from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.piece import round_sizes
 from bambola.core.resize.laws import NEEDLE_REACH_MM
 from bambola.core.solids.forms import Array
@@ -66,16 +77,20 @@ def _card(at: At) -> Card:
             ),
             run(38, min(layer, slots.DEPTH_MM["layer"]), SQUARE, "last" if last else "then"),
         ),
-        stops=size_stops(at)
-        if last
-        else tuple(
-            stop(what, *close(mm))
-            for what, mm in zip(("length", "width", "thickness"), after, strict=True)
-        ),
+        stops=size_stops(at) if last else _stops(at, after),
         until=Fact("rounds.until-last" if last else "rounds.until"),
         checks=(check("layer-slides"), check("lopsided" if rolls else "four-sides")),
         scale=fact("rounds.scale", round=Mm(2 * NEEDLE_REACH_MM)),
     )
+
+
+def _stops(at: At, after: Sequence[float]) -> tuple[Stop, ...]:
+    """The sizes of a round that is not the last; it tapers as the whole does."""
+    if at.taper is not None:
+        base, middle, tip = (mm * after[1] / at.finished[1] for mm in at.taper)
+        return stop("length", *close(after[0])), *taper_stops((base, middle, tip))
+    names = ("length", "width", "thickness")
+    return tuple(stop(what, *close(mm)) for what, mm in zip(names, after, strict=True))
 
 
 def _fits(at: At) -> bool:

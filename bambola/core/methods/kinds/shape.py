@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact, Mm, Sizes, fact
@@ -32,6 +34,8 @@ from bambola.core.solids.lengthwise import NEAR_END
 
 _PAD = 1.25
 """So much larger than it will be is drawn what is laid as a pad; no number is told of it. Judged."""
+_SEEN_TO_SHRINK = 0.1
+"""By less a side that shrinks does not tell how far the work is. Judged."""
 _LOOSE_ENDS_MM = 15.0
 """A finger's breadth, as it is told. Judged."""
 FORMS = ("ball", "sausage", "cone", "sheet")
@@ -53,7 +57,7 @@ def _card(at: At) -> Card:
             else fact("shape.gather" if laid is None else "shape.laid", part=at.called),
             fact("shape.squeeze", size=Sizes(at.finished)) if rolled else None,
             Fact("shape.axis" if form in ("sausage", "cone") else "shape.middle"),
-            fact("shape.change", size=Mm(max(middles)), needle=FINER[first])
+            _change(at, middles, FINER[first])
             if first in FINER and laid is None
             else Fact("shape.closer"),
             laid,
@@ -71,6 +75,15 @@ def _card(at: At) -> Card:
         ),
         scale=fact("shape.scale", apart=Mm(at.bench.apart_mm), round=Mm(2 * NEEDLE_REACH_MM)),
     )
+
+
+def _change(at: At, middles: Sequence[float], needle: int) -> Fact:
+    """At which size the finer needle is taken: on the longest side, or, where that hardly shrinks, across."""
+    shrinks = [loose / mm for loose, mm in zip(at.loose, at.finished, strict=True)]
+    longest = middles.index(max(middles))
+    if shrinks[longest] > 1 + _SEEN_TO_SHRINK:
+        return fact("shape.change", size=Mm(middles[longest]), needle=needle)
+    return fact("shape.change-across", size=Mm(middles[1]), needle=needle)
 
 
 def _first(at: At, form: str) -> str:

@@ -27,6 +27,7 @@ SENTENCES: dict[str, str | Plural] = {
     "shape.change": N_(
         "At {size} on its longest side change to a {needle} needle, and stab closer."
     ),
+    "shape.change-across": N_("At {size} across change to a {needle} needle, and stab closer."),
     "shape.closer": N_("Stab closer and shallower as it firms."),
     "shape.hollow": N_(
         "Felt the side that lies on {on} hollow, over your fist or a ball: {share} of its size stays empty."
