@@ -143,6 +143,26 @@ def test_a_join_a_wire_and_smoothing_take_their_own_time(bench: Bench, badger: D
     assert 13 * 60 < plan.minutes < 17 * 60
 
 
+def test_a_wart_that_is_just_made_apart_takes_little_longer_than_one_built_in_place(
+    bench: Bench,
+) -> None:
+    """It took four times as long; and what was all of its coat's wool took no time for that."""
+
+    def minutes(across: float, coat: Coat | None) -> float:
+        wart = Part(
+            id="wart", name="Wart", parent="body", shape=ball(across), core="core-batt", coat=coat,
+            seat=Seat(along=0.9, around=0.0, out=1.0, sink=across / 5),
+        )  # fmt: skip
+        body = Part(id="body", name="Body", shape=ball(60.0), core="core-batt")
+        plan = make_plan(figure_of(body, wart), Brief(), bench)
+        return sum(step.minutes for step in plan.steps if step.part == "wart")
+
+    for coat in (None, Coat(wool="woad")):
+        small, apart = minutes(7.9, coat), minutes(8.1, coat)
+        assert small < apart < 2.5 * small
+        assert minutes(12.0, coat) > apart + 1.0
+
+
 @pytest.mark.parametrize(("apart", "rows"), [(40.0, 1), (8.0, 5)])
 def test_a_row_of_fur_takes_as_long_as_its_share_of_the_hair(
     apart: float, rows: int, bench: Bench

@@ -480,8 +480,8 @@ def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
     (patch,) = station.studio.figure.by_id["tail"].insets
     assert patch.view == "left"
     area = next(p for p in station.studio.plan_as_made().part("tail").portions if p.role == "inset")
-    # A triangle of 8 by 8 mm in projection, on skin that leans a little. It is like a stripe of 3.3 mm, a third of
-    # which goes under the coat all round.
+    # A triangle of 8 by 8 mm in projection, on skin that leans a little. It is like a stripe of 3.3 mm, a
+    # third of which goes under the coat all round.
     under = (0.8 + 2 * math.hypot(0.4, 0.8)) * 0.11
     assert 0.27 < area.grams / 0.016 - under < 0.42
 

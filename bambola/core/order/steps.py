@@ -94,8 +94,8 @@ def minutes_for(
     how long the line is at which the part is joined.
 
     A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
-    and blending take as long as that line is. What is smoothed at the end depends on all the rest:
-    :func:`smoothing_minutes`.
+    and blending take as long as that line is, and so does the foot of what is built in place. What is
+    smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
         return 0.0
@@ -111,8 +111,11 @@ def minutes_for(
         mass /= max(1, job.fur_rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
     start = pace.join if sort in ("join", "pair") else pace.setup
+    round_ = (1 - SETTING_UP) * line_mm / JOIN_MM
     if sort in ("join", "pair", "blend") and task.kind != "dress":
-        start *= SETTING_UP + (1 - SETTING_UP) * line_mm / JOIN_MM
+        start *= SETTING_UP + round_
+    elif sort == "core" and job and job.made == "in place":
+        start += pace.join * round_  # its foot is felted down all round, as a join is
     return float(copies * (start + pace.per_gram * mass**0.8 * factor))
 
 

@@ -133,7 +133,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
             else fact("step.in-place", **slots)
         )
         yield Task(key_of("core", part.id, 1), "shape", part.id, text,
-                   part.needle, wool, squeeze, (NEEDLE_CARE,), part.coreless)  # fmt: skip
+                   part.needle, wool, squeeze, (NEEDLE_CARE,))  # fmt: skip
         return
     wrapped, way = part.made == "on wire", fact("nothing")
     if wrapped and part.limb:
@@ -145,7 +145,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
     if part.wound:
         yield Task(key_of("core", part.id, 1), "wrap", part.id,
                    fact("step.wind-with-glue", part=_called(part), pair=_together(part)),
-                   part.needle, wool, (WIRE_FELT,), (GLUE_CARE,), part.coreless)  # fmt: skip
+                   part.needle, wool, (WIRE_FELT,), (GLUE_CARE,))  # fmt: skip
         yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=_called(part)))
         return
     for n in range(1, part.rounds + 1):
@@ -154,7 +154,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    fact("step.wrap" if wrapped else "step.shape", part=_called(part), way=way,
                         pair=_together(part), round=turn, soft=left, alone=alone),
                    part.needle, wool, (*squeeze, WIRE_FELT) if wrapped else squeeze,
-                   (NEEDLE_CARE,), part.coreless)  # fmt: skip
+                   (NEEDLE_CARE,))  # fmt: skip
 
 
 def _skin(part: PartJob) -> Iterator[Task]:

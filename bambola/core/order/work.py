@@ -158,7 +158,6 @@ class Task:
     wool: str | None = None
     checks: tuple[Fact, ...] = ()
     cautions: tuple[Fact, ...] = ()
-    coreless: bool = False
 
     @property
     def piece(self) -> str | None:
@@ -175,4 +174,4 @@ class Task:
         """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
         if self.sort == "inset":
             return self.key
-        return key_of("coat" if self.coreless else self.sort, self.part or "")
+        return key_of(self.sort, self.part or "")
