@@ -18,7 +18,7 @@ from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
 from bambola.core.wool import Portion, part_wool, soft_share
 from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
-from bambola.core.wool.bundles import as_read, heap_across, loose_size
+from bambola.core.wool.bundles import as_read, heap_across, loose_size, ring_size
 from bambola.core.wool.pan import aim_for
 from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows, tuck_mm
 from bambola.core.wool.shelf import wool_totals
@@ -360,3 +360,14 @@ def test_a_patch_is_tucked_in_by_a_third_of_its_width_at_most_and_laid_on_top_of
         part = part.replaced(coat=Coat(wool="woad"), insets=(stripe,))
         solid = measure_solids(figure_of(part)).measured[0]
         assert tuck_mm(part, stripe, solid) == pytest.approx(tuck, rel=0.1)
+
+
+def test_a_strip_of_no_wool_is_as_long_as_it_goes_round(bench: Bench, badger: Document) -> None:
+    """Where a coat leaves nothing of a cape, its core of no wool is told as thin as that."""
+    plan = make_plan(badger.figure, badger.brief.at(220), bench)
+    copy, solid = plan.solids.of("cape")[0]
+    size = ring_size(copy.part, solid, 0.0)
+    assert size["through"] == 0 and size["along"] == pytest.approx(solid.seen.girth)
+    for cm3 in (1.0, 20.0, 60.0):
+        size = ring_size(copy.part, solid, cm3, 2.0)
+        assert math.prod(size.values()) == pytest.approx(1000 * cm3)

@@ -60,9 +60,8 @@ class _Pad:
         if sort in _NO_PIECE:
             return InHand(None, None)
         name = self._in_hand(step)
-        second = (
-            SECOND if about.endswith(SECOND) else ""
-        )  # made one at a time, each is a piece of its own
+        # Of a pair that is made one at a time each is a piece of its own.
+        second = SECOND if about.endswith(SECOND) else ""
         before = self.made.get(name + second)
         if sort in ("core", "detail"):
             after = self._cored(step, name)

@@ -74,9 +74,10 @@ def ring_size(part: Part, solid: CopySolid, cm3: float, coat_mm: float = 0.0) ->
         return {"along": along, "across": thick, "through": thick}
     full = solid.seen.length
     wide = max(full - 2 * coat_mm, full / 2)
-    outside, area = solid.seen.girth - 2 * math.pi * coat_mm, cm3 * 1000 / wide
+    girth, area = solid.seen.girth, cm3 * 1000 / wide
+    outside = max(girth - 2 * math.pi * coat_mm, girth / 2)
     thick = (outside - math.sqrt(max(0.0, outside**2 - 4 * math.pi * area))) / (2 * math.pi)
-    return {"along": area / thick, "across": wide, "through": thick}
+    return {"along": outside - math.pi * thick, "across": wide, "through": thick}
 
 
 def as_wound(size: Size, solid: CopySolid) -> Size:
