@@ -59,24 +59,26 @@ def _lines(found: Difference, then: Plan, now: Plan, studio: EditorSession) -> l
     units = studio.units
     said = [tr("The plan has changed since this was begun.")]
     if then.to_height_mm != now.to_height_mm:
-        heights = (show_length(plan.to_height_mm, units) for plan in (now, then))
-        said.append(
-            tr("Height: {now}, it was {then}.").format(
-                **dict(zip(("now", "then"), heights, strict=True))
-            )
-        )
-    counts = (
-        (tr("New steps: {n}."), found.new),
-        (tr("Steps no more: {n}."), found.gone),
-        (tr("Steps done otherwise or at another time: {n}."), (*found.otherwise, *found.moved)),
-    )
-    said += [words.format(n=len(steps)) for words, steps in counts if steps]
+        high, was = (show_length(plan.to_height_mm, units) for plan in (now, then))
+        said.append(tr("Height: {now}, it was {then}.", now=high, then=was))
+    otherwise = len(found.otherwise) + len(found.moved)
+    if found.new:
+        said.append(tr("New steps: {n}.", n=len(found.new)))
+    if found.gone:
+        said.append(tr("Steps no more: {n}.", n=len(found.gone)))
+    if otherwise:
+        said.append(tr("Steps done otherwise or at another time: {n}.", n=otherwise))
     if abs(found.grams) >= 0.01:
-        words = tr("Wool: {grams} more.") if found.grams > 0 else tr("Wool: {grams} less.")
-        said.append(words.format(grams=show_mass(abs(found.grams), units)))
+        grams = show_mass(abs(found.grams), units)
+        more = found.grams > 0
+        said.append(
+            tr("Wool: {grams} more.", grams=grams)
+            if more
+            else tr("Wool: {grams} less.", grams=grams)
+        )
     names = [part.name for part in now.parts if part.id in found.parts]
     if 0 < len(names) <= len(now.parts) / 2:
-        said.append(tr("Seen on: {parts}.").format(parts=", ".join(names)))
+        said.append(tr("Seen on: {parts}.", parts=", ".join(names)))
     return said
 
 
