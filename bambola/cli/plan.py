@@ -70,7 +70,7 @@ def summary(plan: Plan, bench: Bench, words: Words) -> str:
         sizes = " × ".join(show_length(mm, units, with_unit=False) for mm in part.to_mm.values())
         wool = ", ".join(
             f"{bench.wool_by_id[p.wool].name} {show_mass(p.take_g, units)}"
-            for p in part.portions
+            for p in part.heaps
             if p.grams > 0
         )
         row = tr(

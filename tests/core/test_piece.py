@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from itertools import pairwise
 
 import numpy as np
@@ -12,7 +13,7 @@ from scipy.stats.qmc import Sobol
 from bambola.core.bench import Bench
 from bambola.core.export.json_plan import plan_data
 from bambola.core.facts import Fact
-from bambola.core.figure import Ball, Brief, Figure, Limb
+from bambola.core.figure import Ball, Brief, Figure, Limb, Part, Sausage, Seat
 from bambola.core.figure.shapes import Joint
 from bambola.core.methods import sheet_for
 from bambola.core.piece import Piece, pieces
@@ -28,6 +29,7 @@ from bambola.core.solids.lengthwise import hidden_in
 from bambola.core.solids.measure import measure_solids
 from bambola.core.wool import as_read, is_ring
 from bambola.demo import BADGER, HERON, TOAD, load_demo
+from tests.figures import ball, figure_of
 
 TIMES = (0.6, 2.2)
 
@@ -139,6 +141,33 @@ def test_a_piece_has_the_firmness_that_is_named_and_all_wool_is_in_the_steps(
             for portion, share in plan.laid_by(step)
         )
         assert laid * plan.count == pytest.approx(plan.wool_g, rel=1e-6)
+
+
+def test_a_loose_end_has_wool_of_its_own_that_is_taken_with_the_last_round(bench: Bench) -> None:
+    rod = Part(
+        id="knob", name="Knob", shape=Sausage(length=60.0, diameter=20.0), core="core-batt",
+        parent="body", seat=Seat(along=1.0, sink=12.0),
+    )  # fmt: skip
+    body = Part(id="body", name="Body", shape=ball(90), core="core-batt")
+    figure, on_peg = figure_of(body, rod), figure_of(body, rod.replaced(join="peg"))
+    plan = make_plan(figure, Brief(), bench)
+    knob = plan.part("knob")
+    core, end = knob.portions
+    # The rim of a round rod is its girth; the ball that it stands on is large.
+    assert (end.role, end.wool, knob.fringe_mm) == ("fringe", core.wool, 6.0)
+    assert end.grams == pytest.approx(0.02 * math.pi * 2.0 * 0.6, rel=0.03)
+    (heap,) = knob.heaps
+    assert heap.take_g == pytest.approx(core.take_g + end.take_g)
+    rounds = [step for step in plan.steps if step.key.sort == "core" and step.part == "knob"]
+    shares = [s for step in rounds for _, s in plan.laid_by(step)]
+    assert sum(shares) == pytest.approx(1.0) and shares[-1] * heap.take_g >= end.take_g
+    made = pieces(plan, bench)[rounds[-1].n - 1].after
+    assert (
+        made is not None and made.wool_g == pytest.approx(core.grams) and made.loose_end_mm == 6.0
+    )
+    assert plan.wool_g == pytest.approx(sum(p.grams for part in plan.parts for p in part.portions))
+    pegged = make_plan(on_peg, Brief(), bench).part("knob")
+    assert pegged.heaps == pegged.portions and pegged.fringe_mm == 0.0
 
 
 def test_a_limb_is_told_by_what_shows_of_it_not_by_the_joint_that_lies_in_the_body() -> None:

@@ -12,6 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Leaf, Limb
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.carry_on import real_measures
+from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.rescue import (
     SYMPTOM_BY_ID,
     Piece,
@@ -213,6 +214,15 @@ def test_how_it_feels_need_not_be_told_of_what_was_weighed_and_measured() -> Non
         advise(plan_of_badger(), "arm", symptom, Reading(80.0, 20.0), bench, rod())
 
 
+def test_a_piece_weighed_with_its_loose_end_is_as_heavy_as_it_should_be(bench: Bench) -> None:
+    plan = plan_of_badger()
+    (step,) = (s for s in plan.steps if s.key == "core:nose:1")
+    wanted, end = wanted_at(plan, step, bench), end_of(plan.part("nose").portions)
+    assert wanted is not None and end is not None and end.grams > 0.2 * wanted.grams
+    read = Reading(wanted.length, wanted.thick, wanted.grams + end.grams)
+    assert piece_of(wanted, read, 0.0).density == pytest.approx(wanted.density)
+
+
 def test_nothing_is_to_be_worked_off_that_no_hand_can_measure() -> None:
     """At 0.1999 g/cm³ it is hard at 99.95 mm: that twentieth is not told by itself."""
     assert does(advice_for("too-long", 100.0, 20.0, 0.1999)) == ["cut-base"]
@@ -293,7 +303,8 @@ def test_how_a_part_should_be_is_what_the_plan_makes_of_it(bench: Bench) -> None
         if step.part is None:
             assert wanted_now is None
         elif step.key.sort != "core":
-            assert wanted_now == wanted_of(plan, step.part, bench)
+            assert wanted_now is not None
+            assert replace(wanted_now, end_g=0.0) == wanted_of(plan, step.part, bench)
     # While the arm's core is on the pad it is the core: as heavy as its share of the wool, and thinner.
     step = next(s for s in plan.steps if str(s.key) == "core:arm:1")
     core, whole = wanted_at(plan, step, bench), wanted_of(plan, "arm", bench)

@@ -42,7 +42,7 @@ def test_firmer_takes_as_much_more_wool_as_firm_felt_is_denser(bench: Bench) -> 
     figure = core_and_knob(30.0)
     wool = bench.wool_by_id["core-batt"]
     plain, firm, soft = (
-        planned(figure, bench, firmness=way).part("knob").grams
+        planned(figure, bench, firmness=way).part("knob").portions[0].grams
         for way in ("as drawn", "firm", "soft")
     )
     assert firm / plain == pytest.approx(wool.density("firm") / wool.density("medium"), rel=1e-6)

@@ -151,7 +151,7 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
 
 
 def assert_all_is_laid(plan: Plan) -> None:
-    """Every portion of every copy is laid by some step, all of it and no more."""
+    """Every heap of every copy is laid by some step, all of it and no more."""
     laid: dict[tuple[str, str, str], float] = {}
     for step in plan.steps:
         job = plan.job_of(step)
@@ -161,7 +161,7 @@ def assert_all_is_laid(plan: Plan) -> None:
             laid[key] = laid.get(key, 0.0) + share * job.count
     wanted = {
         (p.id, q.role, q.detail): float(p.count)
-        for p in plan.parts for q in p.portions if q.take_g > 0
+        for p in plan.parts for q in p.heaps if q.take_g > 0
     }  # fmt: skip
     assert sorted(laid) == sorted(wanted)
     assert laid == pytest.approx(wanted)

@@ -31,10 +31,13 @@ See craft.md, 1."""
 FUR_COVER = {"locks": 0.15, "fleece": 0.10, "pile": 0.06}
 """g of fur per cm² of covered skin: curly locks, straight fleece, trimmed pile. See craft.md, 1."""
 
-Role = Literal["core", "coat", "inset", "seam", "fur"]
+Role = Literal["core", "coat", "inset", "seam", "fur", "fringe"]
 
-LOSS: dict[Role, float] = {"core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15}
-"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat).
+LOSS: dict[Role, float] = {
+    "core": 0.04, "coat": 0.08, "inset": 0.08, "seam": 0.08, "fur": 0.15, "fringe": 0.04,
+}  # fmt: skip
+"""Share of the wool taken that is pulled off, trimmed or left in the pad (insets, seams as coat, a loose end
+as the core it is of).
 See craft.md, 1."""
 
 SPREAD = 0.20

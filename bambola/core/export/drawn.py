@@ -130,6 +130,8 @@ def wrapped(text: str, size: float, wide: float, face: Face = "text") -> list[st
 
 def shrunk(scales: Sequence[float], tall: Callable[[float], float], room: float) -> float:
     """The largest of falling ``scales`` at which words are no taller than ``room``; else the least."""
+    if tall(scales[0]) <= room:  # as most are
+        return scales[0]
     at = bisect_left(scales, True, key=lambda scale: tall(scale) <= room)
     return scales[min(at, len(scales) - 1)]
 

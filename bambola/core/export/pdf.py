@@ -275,7 +275,7 @@ def _part(part: PartPlan, wools: Mapping[str, str], words: Words) -> list[Flowab
             words.say(kept_by(p)),
             words.say(made_ready(p)),
         )
-        for p in part.portions
+        for p in part.heaps
         if p.grams > 0
     ]
     portions = [_grid(None, rows, (52, 36, 30, 56))] if rows else []

@@ -106,6 +106,7 @@ def _wool(plan: Sheet, words: Words, scale: _Scale) -> Table:
         "inset": words.tr("inset"),
         "fur": words.tr("fur"),
         "seam": words.tr("seam"),
+        "fringe": words.tr("loose end"),
     }
     head = (
         words.tr("part id"),

@@ -37,7 +37,7 @@ def bundle_outlines(plan: Plan, words: Words) -> tuple[Outline, ...]:
     """The outline of every bundle that is rolled, at its loose size, lying as it is rolled."""
     found = []
     for part in plan.parts:
-        for portion in part.portions:
+        for portion in part.heaps:
             if portion.take_g <= 0 or portion.form == "sheet":
                 continue
             count = f"{part.count} × " if part.count > 1 else ""
@@ -78,7 +78,7 @@ def blank_outlines(plan: Plan, bench: Bench, words: Words) -> tuple[Outline, ...
     found = []
     for part_id, blank in blanks_of(plan, bench).items():
         part = plan.part(part_id)
-        core = next(p for p in part.portions if p.role == "core")
+        core = next(p for p in part.heaps if p.role == "core")
         told = words.tr(
             "lay {take} to the outer line, fold at the dashed one; {fringe} of fringe at the foot",
             take=show_mass(core.take_g, words.units),

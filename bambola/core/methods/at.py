@@ -15,7 +15,7 @@ from bambola.core.order import FittingJob, PartJob, Step
 from bambola.core.order.keys import SECOND, Sort
 from bambola.core.order.steps import base_part
 from bambola.core.order.work import called
-from bambola.core.piece import fills, is_hollow, loose_end, taper_of, whole_sizes
+from bambola.core.piece import fills, is_hollow, taper_of, whole_sizes
 from bambola.core.plan.making.values import PartPlan, Plan
 from bambola.core.solids import Copy, CopySolid
 from bambola.core.solids.measure import caps_of
@@ -96,7 +96,7 @@ class At:
     @property
     def share(self) -> float:
         """As much of that portion as this step lays."""
-        return next((s for p, s in self.plan.laid_by(self.step) if p is self.portion), 1.0)
+        return next((s for p, s in self.plan.laid_by(self.step) if p == self.portion), 1.0)
 
     @property
     def take_g(self) -> float:
@@ -208,7 +208,7 @@ class At:
     @cached_property
     def fringe_mm(self) -> float:
         """How much of the part is left loose where it will be joined; 0 where no fringe joins it."""
-        return loose_end(self.plan, self.job)
+        return self.row.fringe_mm
 
     @cached_property
     def hollow_share(self) -> float:

@@ -14,7 +14,6 @@ from bambola.core.order.steps import base_part
 from bambola.core.piece.sizes import (
     core_sizes,
     fills,
-    loose_end,
     round_sizes,
     taper_of,
     whole_sizes,
@@ -122,7 +121,7 @@ class _Pad:
             volume,
             grams,
             None if soft or (job and job.small and job.made == "apart") else self._firmness(name),
-            loose_end(self.plan, job) if is_last else 0.0,
+            row.fringe_mm if is_last else 0.0,
             self._wires_out(name) if row.made == "on wire" else (),
             ("core",),
         )

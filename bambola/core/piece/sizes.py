@@ -4,10 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from bambola.core.order import PartJob
-from bambola.core.order.keys import SECOND
 from bambola.core.plan.making.values import PartPlan, Plan
-from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import CopySolid
 from bambola.core.solids.placement import Copy
 from bambola.core.wool import as_wound, is_ring, ring_size, shown
@@ -86,11 +83,3 @@ def round_sizes(
         )
         for n in range(1, rounds + 1)
     ]
-
-
-def loose_end(plan: Plan, job: PartJob | None) -> float:
-    """How much of a part is left loose where it will be joined; 0 where no fringe joins it."""
-    if job is None or job.made != "apart" or job.parent is None or job.garment:
-        return 0.0
-    fringe = plan.part(job.id.removesuffix(SECOND)).fringe_mm
-    return 0.0 if job.join in ("peg", "wire") else fringe or FRINGE_MM[0]

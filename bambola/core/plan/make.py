@@ -27,6 +27,7 @@ from bambola.core.plan.judging.notices import find_notices
 from bambola.core.plan.making.at_size import SizedAnalysis, at_size, may_fold, wire_school
 from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
 from bambola.core.plan.making.jobs import layers_of, lightness
+from bambola.core.plan.making.loose_ends import loose_ends
 from bambola.core.plan.making.made import OriginalAnalysis, as_made
 from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
@@ -50,6 +51,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     usual = _usual(made, brief, new)
     order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
+    ends = loose_ends(new.resized.figure, new.made, new.joins)
     steps = number_steps(
         order,
         new.work,
@@ -101,7 +103,10 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         count=brief.count,
         wool_g=sum(total.grams for total in totals),
         minutes=sum(step.minutes for step in steps) * brief.count,
-        parts=tuple(_part_plan(part.id, new, bench, counts) for part in new.resized.figure.parts),
+        parts=tuple(
+            _part_plan(part.id, new, wool[part.id], counts, ends)
+            for part in new.resized.figure.parts
+        ),
         wires=wires,
         bones=bones,
         wire_school=wire_school(made, brief),
@@ -198,13 +203,13 @@ def _counts(solids: Solids) -> dict[str, int]:
 
 
 def _part_plan(
-    part_id: str, new: SizedAnalysis, bench: Bench, counts: Mapping[str, int]
+    part_id: str,
+    new: SizedAnalysis,
+    wool: PartWool,
+    counts: Mapping[str, int],
+    ends: Mapping[str, float],
 ) -> PartPlan:
-    part, sized, wool = (
-        new.resized.figure.by_id[part_id],
-        new.resized.parts[part_id],
-        new.wired.wool[part_id],
-    )
+    part, sized = new.resized.figure.by_id[part_id], new.resized.parts[part_id]
     return PartPlan(
         part.id,
         part.name,
@@ -218,7 +223,7 @@ def _part_plan(
         part.firmness,
         wool.coat_mm,
         sized.bent_by,
-        part.fringe,
+        ends.get(part_id, 0.0),
         wool.portions,
     )
 
@@ -259,8 +264,8 @@ def _step_grams(wool: Mapping[str, PartWool]) -> dict[TaskKey, float]:
     grams: dict[TaskKey, float] = {}
     for part_id, part in wool.items():
         for portion in part.portions:
-            if portion.detail == SOFT_DETAIL:
-                continue  # rolled, not felted: it takes no time to speak of
+            if portion.detail == SOFT_DETAIL or portion.role == "fringe":
+                continue  # rolled or left loose, not felted: it takes no time to speak of
             sort: Sort = "blend" if portion.role == "seam" else portion.role
             key = key_of(sort, part_id, portion.detail if portion.role == "inset" else "")
             grams[key] = grams.get(key, 0.0) + portion.grams

@@ -22,6 +22,7 @@ from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.piece import whole_sizes
 from bambola.core.plan import Plan
+from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.wool import as_read
 from bambola.core.wool.mending import close
 
@@ -76,7 +77,8 @@ class Piece:
 class Wanted:
     """How a piece should be: its sizes, how close it is felted, whether it is joined at its base (and may
     sink there), whether it is flat (its thickness is what is told, and it grows no wider by being thicker),
-    and whether wire runs ``through`` it or ``ends`` at its tip."""
+    and whether wire runs ``through`` it or ``ends`` at its tip. A loose end of ``end_g`` hangs on it, which
+    counts to no size."""
 
     length: float
     thick: float
@@ -85,6 +87,7 @@ class Wanted:
     joined: bool
     flat: bool
     wire: Literal["none", "through", "ends"] = "none"
+    end_g: float = 0.0
 
     @property
     def grams(self) -> float:
@@ -150,7 +153,7 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     the step says to stop at: without its coat, its fringe, and what will lie within the part it sits on."""
     if step.part is None:
         return None
-    whole = wanted_of(plan, step.part, bench)
+    whole = _with_end(wanted_of(plan, step.part, bench), plan, step)
     if step.key.sort != "core":
         return whole
     stops = sheet_for(plan, step, bench).card.sizes
@@ -168,6 +171,16 @@ def wanted_at(plan: Plan, step: Step, bench: Bench) -> Wanted | None:
     return replace(whole, length=length, thick=thick, fill=fill)
 
 
+def _with_end(wanted: Wanted, plan: Plan, step: Step) -> Wanted:
+    """A loose end is left at the last round of a core, and is there until the piece is joined."""
+    row = plan.part(step.part or "")
+    is_left = step.key.sort in ("coat", "inset") or (
+        step.key.sort == "core" and step.key.nth == row.rounds
+    )
+    end = end_of(row.portions) if is_left else None
+    return wanted if end is None else replace(wanted, end_g=end.grams)
+
+
 def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
     """The piece as it was read; what was not read is as planned. Without a scale its weight follows from how
     it feels, else it is what was planned for it."""
@@ -175,7 +188,7 @@ def piece_of(wanted: Wanted, reading: Reading, planned_g: float) -> Piece:
     thick = reading.thickness if reading.thickness is not None else wanted.thick
     bare = Piece(length, thick, 0.0, wanted.fill, wanted.flat)
     if reading.grams is not None:
-        grams = reading.grams
+        grams = max(reading.grams - wanted.end_g, 0.0)
     elif reading.firmness is not None:
         grams = PACKED_DENSITY[reading.firmness] * bare.volume
     else:

@@ -19,6 +19,8 @@ SENTENCES: dict[str, str | Plural] = {
         "{density} ({firmness}) × {volume}, less what lies on it; only {shows} of it shows, the rest lies in "
         "what it sits on"
     ),
+    "wool.loose-end": N_("{cover} over {area}"),
+    "wool.with-end": N_("{core}; for its loose end {end}"),
     "wool.soft-centre": N_("{density}, rolled and not felted, {within} within"),
     "wool.coat": N_("{cover} over {area} of skin that shows"),
     "wool.patch": N_("{cover} over a patch of {area}"),

@@ -105,7 +105,7 @@ class PartCard(QWidget):
             return
         part, wires = plan.part(selected), plan.wires_in(selected)
         fittings = plan.fittings_on(selected)
-        portions = [portion for portion in part.portions if portion.take_g > 0]
+        portions = [portion for portion in part.heaps if portion.take_g > 0]
         shape = (selected, len(portions), len(wires), len(fittings))
         if shape != self._built_for:
             self._built_for = shape

@@ -5,15 +5,11 @@ from __future__ import annotations
 from bambola.core.bench import Bench
 from bambola.core.figure import Leaf
 from bambola.core.plan.making.values import Plan
-from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.wool import Blank, blank_of
 
 
 def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
-    """The blank of every flat part that is felted as a sheet, by part id.
-
-    A part for which no fringe was drawn keeps the least that has hold.
-    """
+    """The blank of every flat part that is felted as a sheet, by part id."""
     found = {}
     figure = plan.resized.figure
     for row in plan.parts:
@@ -25,7 +21,7 @@ def blanks_of(plan: Plan, bench: Bench) -> dict[str, Blank]:
                 part.shape,
                 wool.start_density,
                 bench.packed_density(figure, part),
-                row.fringe_mm or FRINGE_MM[0],
+                row.fringe_mm,
                 wool.shrink_weights("sheet")[0],
             )
     return found

@@ -58,7 +58,7 @@ def weighings(plan: Plan) -> tuple[Weighing, ...]:
 
 
 def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
-    for i, portion in enumerate(part.portions):
+    for i, portion in enumerate(part.heaps):
         if portion.take_g <= 0:
             continue
         for figure in range(1, figures + 1):
@@ -77,7 +77,7 @@ def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
 
 
 def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
-    p = part.portions[i]
+    p = part.heaps[i]
     name = f"{part.id}/{p.role}" + (
         f"-{p.detail}" if p.role in ("inset", "core") and p.detail else ""
     )
@@ -91,7 +91,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[Wanted, ...]:
     """
     found = []
     for part in plan.parts:
-        for i, p in enumerate(part.portions):
+        for i, p in enumerate(part.heaps):
             if p.wool == wool and p.grams > 0 and part.count:
                 name = _key(part, i, 1, 0).rsplit("/", 2)[0]
                 taken = p.grams / (1 - bench.wool_by_id[wool].lost(p.role))
@@ -102,7 +102,7 @@ def split_wishes(plan: Plan, wool: str, bench: Bench) -> tuple[Wanted, ...]:
 def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
     """The part and portion a split's name stands for."""
     for part in plan.parts:
-        for i, portion in enumerate(part.portions):
+        for i, portion in enumerate(part.heaps):
             if _key(part, i, 1, 0).rsplit("/", 2)[0] == name:
                 return part, portion
     raise KeyError(name)

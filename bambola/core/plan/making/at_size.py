@@ -41,8 +41,9 @@ from bambola.core.figure.questions import (
 from bambola.core.order import Work, followed
 from bambola.core.order.schools import ChoiceId
 from bambola.core.plan.making.jobs import PartOverrides, work_of
+from bambola.core.plan.making.loose_ends import loose_ends, with_loose_ends
 from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, Prepared, Prints
-from bambola.core.plan.making.masses import fitting_masses, held_by
+from bambola.core.plan.making.masses import fitting_masses, held_by, wool_masses
 from bambola.core.plan.making.reaching import arms_made_longer
 from bambola.core.plan.making.ways import in_one_mass, ways_of
 from bambola.core.plan.making.wiring import Wired, cut_masses, pegs, recompute_wool, wire_up
@@ -232,6 +233,11 @@ def _once(
             changed = {part for part, join in joins.items() if join != wished[part]}
             wool, lumps = recompute_wool(made, solids, wired, brief, joins, resized.scale, changed)
             joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
+    ends = loose_ends(resized.figure, ways, joined.joins)
+    wool = with_loose_ends(joined.wired.wool, ends, resized.figure, solids, made.bench)
+    lumps = wool_masses(solids, wool, brief.found)
+    wired = replace(joined.wired, wool=wool, lumps=lumps)
+    joined = _joined(made, solids, wired, joined.joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(

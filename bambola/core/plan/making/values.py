@@ -21,8 +21,9 @@ from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
-from bambola.core.order.keys import TaskKey
+from bambola.core.order.keys import SECOND, TaskKey
 from bambola.core.plan.making.dress import DressPlan
+from bambola.core.plan.making.loose_ends import end_share, heaps_of
 from bambola.core.resize import Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal
@@ -44,13 +45,23 @@ class PartPlan:
     firmness: str
     coat_mm: float
     sized_by: tuple[Fact, ...]
-    fringe_mm: float | None
+    fringe_mm: float
     portions: tuple[Portion, ...]
 
     @property
     def grams(self) -> float:
         """Wool in one finished copy, g."""
         return sum(portion.grams for portion in self.portions)
+
+    @property
+    def heaps(self) -> tuple[Portion, ...]:
+        """The portions as they are laid ready: the wool of its loose end is in the heap of the core."""
+        return heaps_of(self.portions)
+
+    @property
+    def end_share(self) -> float:
+        """As much of the heap of its core as its loose end is."""
+        return end_share(self.portions)
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,11 +221,11 @@ class Plan(Sheet):
             return ()
         assert step.part is not None
         if sort == "detail":  # drawn in one go, whatever it is made of
-            return tuple(p for p in self.part(step.part).portions if p.take_g > 0)
+            return tuple(p for p in self.part(step.part).heaps if p.take_g > 0)
         inset = step.key.detail if sort == "inset" else None
         return tuple(
             p
-            for p in self.part(step.part).portions
+            for p in self.part(step.part).heaps
             if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
         )
 
@@ -223,10 +234,13 @@ class Plan(Sheet):
         return self._jobs.get(step.key.about)
 
     def laid_by(self, step: Step) -> tuple[tuple[Portion, float], ...]:
-        """The portions that a step lays, with the share of each: rounds and rows of fur share one."""
+        """The portions that a step lays, with the share of each: rounds and rows of fur share one. The last
+        round of a core leaves its loose end."""
         share, job = 1.0, self.job_of(step)
         if job and step.key.sort == "core":
-            share = round_shares(job.rounds, job.grows)[step.key.nth - 1]
+            end = self.part(job.id.removesuffix(SECOND)).end_share
+            share = round_shares(job.rounds, job.grows)[step.key.nth - 1] * (1 - end)
+            share += end if step.key.nth == job.rounds else 0.0
         elif job and step.key.sort == "fur":
             share = 1 / job.fur_rows
         return tuple((portion, share) for portion in self.portions_of(step))

@@ -11,6 +11,7 @@ from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact, Grams, fact
 from bambola.core.figure import Brief, Figure, Firmness
 from bambola.core.plan.make import make_plan
+from bambola.core.plan.making.loose_ends import end_of
 from bambola.core.plan.making.masses import hidden_in_parts
 from bambola.core.plan.making.values import Plan
 from bambola.core.wool import part_wool
@@ -63,6 +64,8 @@ def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) 
     plan = plan or make_plan(figure, Brief(), bench)
     other = sum(wire.grams for wire in plan.wires)
     other += sum(row.count * row.mass_g for row in plan.fittings)
+    ends = ((part.count, end_of(part.portions)) for part in plan.parts)
+    other += sum(count * end.grams for count, end in ends if end is not None)
     hidden = hidden_in_parts(plan.solids.placement, plan.gauges)
 
     def wool(packing: float, drawn: Figure) -> float:

@@ -248,7 +248,7 @@ class KeptSteps(QWidget):
             return
         weighed = self.desk.weighed.items()
         rows = [w.grams for key, w in weighed if key.startswith(f"{part_id}/core/")]
-        grams = sum(rows) / len(rows) if rows else core.take_g
+        grams = sum(rows) / len(rows) * (1 - part.end_share) if rows else core.take_g
         size = self._size_of(part.name, core) if self.lesson.is_on else None
         kept = self.desk.add_record(
             Record(

@@ -370,8 +370,8 @@ class RescueBox(QDialog):
         plan, part, advice = self.studio.plan, self.part, self.advice
         if plan is None or part is None or advice is None or self.wanted is None:
             return None
-        read = self.reading().grams
-        return None if read is None else max(0.01, plan.part(part).grams + read - self.wanted.grams)
+        read, right = self.reading().grams, self.wanted.grams + self.wanted.end_g
+        return None if read is None else max(0.01, plan.part(part).grams + read - right)
 
     def _tell_onward(self) -> None:
         """What fitting the rest, or leaving it, would come to."""

@@ -77,7 +77,7 @@ class Room:
 def setting_of(part: PartPlan, blank: Blank | None, finished: tuple[float, float]) -> Setting:
     """What lies at one part's place; ``finished`` is the part as it is pictured, mm."""
     things = [
-        _thing(portion, i, blank) for i, portion in enumerate(part.portions) if portion.take_g > 0
+        _thing(portion, i, blank) for i, portion in enumerate(part.heaps) if portion.take_g > 0
     ]
     return Setting(part.id, (*things, Thing("part", finished)))
 

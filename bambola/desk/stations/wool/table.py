@@ -209,17 +209,27 @@ class Cloth(PaintedList):
     def _portion(self, lying: Lying) -> Portion:
         # Of the plan that is laid, which may be of another figure than the one on the table.
         assert self._plan is not None
-        return self._plan.part(lying.part).portions[lying.index]
+        return self._plan.part(lying.part).heaps[lying.index]
 
     def _row_in_hand(self) -> int:
         now = self.hand.now
         rows = enumerate(self._lying())
-        return next((row for row, at in rows if now and self._portion(at) is now.portion), -1)
+        return next(
+            (
+                row
+                for row, at in rows
+                if now and at.part == now.part and self._portion(at) == now.portion
+            ),
+            -1,
+        )
 
     def _weighing(self, key: str) -> Weighing | None:
         lying = next((one for one in self._lying() if one.key == key), None)
         wanted = self._portion(lying) if lying else None
-        return next((w for w in self.hand.every if wanted and w.portion is wanted), None)
+        return next(
+            (w for w in self.hand.every if lying and w.part == lying.part and w.portion == wanted),
+            None,
+        )
 
     def _said(self, key: str) -> str:
         one = self._weighing(key)
@@ -263,9 +273,9 @@ class Cloth(PaintedList):
             if thing.portion is None:
                 self._paint_part(painter, place, box, part)
                 continue
-            portion = part.portions[thing.portion]
+            portion = part.heaps[thing.portion]
             self._paint_thing(painter, thing, box, portion)
-            chosen = here and now is not None and now.portion is portion
+            chosen = here and now is not None and now.portion == portion
             self._paint_grams(painter, place, box, part, portion, chosen)
 
     def _paint_head(self, painter: QPainter, box: QRectF, part: PartPlan) -> None:
@@ -415,8 +425,8 @@ class Cloth(PaintedList):
         if found is None or plan is None:
             return
         part, index = found
-        portions = plan.part(part).portions
+        heaps = plan.part(part).heaps
         mine = [w for w in self.hand.every if w.part == part]
-        wanted = [w for w in mine if index is not None and w.portion is portions[index]] or mine
+        wanted = [w for w in mine if index is not None and w.portion == heaps[index]] or mine
         if wanted:
             self.hand.take(wanted[0].key)

@@ -80,7 +80,7 @@ def _front(job: Job, part: Part, run: Array) -> list[Item]:
     """From the front: outline, girths, its bundle round it, other heights in it."""
     flip = np.array([1.0, -1.0])
     core = next(
-        (p for p in job.plan.part(part.id).portions if p.role == "core" and p.take_g > 0), None
+        (p for p in job.plan.part(part.id).heaps if p.role == "core" and p.take_g > 0), None
     )
     bundle = _bundle(part, core, run)
     group = [run] if bundle is None else [run, bundle]

@@ -118,7 +118,7 @@ def _pinches(plan: Plan, job: Job) -> Iterator[Block]:
     """A circle for every pinch too light for a kitchen scale."""
     words = job.words
     for part in plan.parts:
-        for p in part.portions:
+        for p in part.heaps:
             if not 0 < p.take_g <= PINCH_G:
                 continue
             across = pinch_mm(p.take_g)

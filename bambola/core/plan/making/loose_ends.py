@@ -1,0 +1,108 @@
+"""The loose end of a piece: as much of it as stays unfelted until a fringe joins it, and the wool of that."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Area, Cover, fact
+from bambola.core.figure import Figure, Join
+from bambola.core.resize import Made
+from bambola.core.resize.laws import FRINGE_MM
+from bambola.core.solids import Solids
+from bambola.core.wool import PartWool, Portion
+from bambola.core.wool.bundles import heap_across
+from bambola.core.wool.portions import SOFT_DETAIL, band
+from bambola.core.wool.tearing import tear_of
+
+END_COVER = 0.02
+"""g/cm² of wool in a loose end, over the length of the join and the fringe. Judged. See craft.md, 1."""
+
+
+def loose_ends(
+    figure: Figure, ways: Mapping[str, Made], joins: Mapping[str, Join]
+) -> dict[str, float]:
+    """How long the loose end of each part is, mm. What is pegged, set on wire, built on its place or put on
+    as a garment has none; one for which no fringe was drawn has the least that holds."""
+    return {
+        part.id: part.fringe or FRINGE_MM[0]
+        for part in figure.parts
+        if ways[part.id] == "apart"
+        and part.parent is not None
+        and part.garment is None
+        and joins[part.id] not in ("peg", "wire")
+    }
+
+
+def with_loose_ends(
+    wool: Mapping[str, PartWool],
+    ends: Mapping[str, float],
+    figure: Figure,
+    solids: Solids,
+    bench: Bench,
+) -> dict[str, PartWool]:
+    """``wool`` and that of the loose ends, each in its core's wool: it is no wool of the piece itself, but is
+    taken with its core (:func:`heaps_of`)."""
+    found = dict(wool)
+    for part, mm in ends.items():
+        portions = wool[part].portions
+        at = _core_at(portions)
+        if at is None:
+            continue
+        core, seats = portions[at], [solid.join_line_mm for _, solid in solids.of(part)]
+        area = sum(seats) / len(seats) * mm / 100.0
+        grams = END_COVER * area
+        whose, firmness = bench.wool_by_id[core.wool], figure.by_id[part].firmness
+        take, most = band(grams, whose.lost("fringe"), whose.spread("core", firmness))
+        end = Portion(
+            core.wool,
+            "fringe",
+            grams,
+            take,
+            most - take,
+            "veil",
+            {"across": heap_across(grams, whose)},
+            {},
+            fact("wool.loose-end", cover=Cover(END_COVER), area=Area(area)),
+            spread=core.spread,
+            pieces=core.pieces,
+            tear=tear_of(core.take_g + take, bench.scale_g),
+        )
+        found[part] = replace(wool[part], portions=(*portions, end))
+    return found
+
+
+def heaps_of(portions: tuple[Portion, ...]) -> tuple[Portion, ...]:
+    """The portions as they are laid ready and taken: the wool of a loose end is in the heap of the core. Each
+    heap is where its portion is."""
+    end, at = end_of(portions), _core_at(portions)
+    if end is None or at is None:
+        return portions
+    core = portions[at]
+    both = replace(
+        core,
+        grams=core.grams + end.grams,
+        take_g=core.take_g + end.take_g,
+        keep_by_g=core.keep_by_g + end.keep_by_g,
+        why=fact("wool.with-end", core=core.why, end=end.why),
+        tear=end.tear,
+    )
+    return tuple(both if i == at else p for i, p in enumerate(portions) if p is not end)
+
+
+def end_of(portions: tuple[Portion, ...]) -> Portion | None:
+    """The wool of the loose end; None where there is none."""
+    return next((p for p in portions if p.role == "fringe"), None)
+
+
+def end_share(portions: tuple[Portion, ...]) -> float:
+    """As much of the heap of a core as its loose end is."""
+    end, at = end_of(portions), _core_at(portions)
+    return 0.0 if end is None or at is None else end.take_g / (portions[at].take_g + end.take_g)
+
+
+def _core_at(portions: tuple[Portion, ...]) -> int | None:
+    """Where the core is of which the loose end is left: the shell of one that has a soft centre."""
+    cores = (i for i, p in enumerate(portions) if p.role == "core" and p.detail != SOFT_DETAIL)
+    return next((i for i in cores if portions[i].take_g > 0), None)
