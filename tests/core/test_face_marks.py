@@ -7,6 +7,8 @@ import re
 
 import numpy as np
 import pytest
+from scipy.spatial import KDTree
+from scipy.spatial.distance import pdist
 
 from bambola.core.bench import Bench
 from bambola.core.face import faces_of, over_surface
@@ -16,6 +18,7 @@ from bambola.core.face.moving import with_mark_at
 from bambola.core.facts import Exact
 from bambola.core.figure import (
     Brief,
+    Document,
     FaceMark,
     Figure,
     Leaf,
@@ -27,7 +30,8 @@ from bambola.core.figure import (
 from bambola.core.figure.variants import Alteration, Shift
 from bambola.core.methods import card_for
 from bambola.core.plan import make_plan
-from bambola.core.solids import place
+from bambola.core.solids import own_copy, place
+from bambola.core.solids.meshes import Detail, solid_of
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.core.test_craft_doc import TOLD
@@ -164,7 +168,10 @@ def test_a_mark_is_moved_alone_and_found_where_it_was_put(
     beyond = with_mark_at(figure, mark, (1.7, 0.0))
     seat = beyond.by_id["ear"].seat if about == "ear" else None
     at = next((f.seat for f in beyond.fittings if f.id == about), seat) or beyond.marks[0]
-    assert 0.98 < at.along <= 1.0
+    least = (
+        0.84 + 1.0 - mark.along if about == "ear" else 0.98
+    )  # an ear goes as far as that end of it
+    assert least < at.along <= 1.0
 
 
 UP, DOWN, AS_IT_WAS = 1.0, -1.0, 0.0
@@ -242,6 +249,31 @@ def test_a_mark_is_on_both_sides_unless_it_lies_in_the_middle_before_or_behind()
     assert both == {around: 2.0 < abs(around) < 178.0 for around in arounds}
 
 
+@pytest.mark.parametrize(("deeper", "curl"), [(0.0, 60.0), (2.0, 60.0), (0.0, 0.0), (1.0, -40.0)])
+def test_the_ends_of_a_base_are_where_the_solids_meet(
+    badger: Document, deeper: float, curl: float
+) -> None:
+    """The ear's sheet, cut out as a mesh as thin as paper, meets the head's mesh from end to end."""
+    ear = badger.figure.by_id["ear"]
+    seat = ear.seat.replaced(sink=ear.seat.sink + deeper)
+    sheet = ear.shape.replaced(curl=curl, thickness=0.05)
+    thin = ear.replaced(seat=seat, shape=sheet, insets=())
+    parts = tuple(thin if part.id == "ear" else part for part in badger.figure.parts)
+    placement = place(badger.figure.replaced(parts=parts))
+    leaf, head = own_copy(placement, "ear"), own_copy(placement, "head")
+    assert leaf is not None and head is not None
+    of_leaf, of_head = (
+        solid_of(copy.shape, Detail.DRAWN).transform(copy.matrix[:3]) for copy in (leaf, head)
+    )
+    meet = np.asarray((of_leaf ^ of_head).to_mesh().vert_properties)[:, :3]
+    bare = np.asarray(of_leaf.to_mesh().vert_properties)[:, :3]
+    skin = meet[KDTree(bare).query(meet)[0] > 1e-3]  # what the cut has made
+    face = next(f for f in faces_of(placement) if f.part == "head")
+    ends = [head.point(m.along, m.around, 1.0) for m in face.marks if m.about == "ear"]
+    assert math.dist(*ends) == pytest.approx(max(pdist(skin)), abs=0.3)
+    assert all(np.linalg.norm(skin - end, axis=1).min() < 0.3 for end in ends)
+
+
 def test_a_comb_between_the_ears_is_none_and_an_ear_has_one_thread_where_no_mark_is_near() -> None:
     flat = {
         "shape": Leaf(length=20.0, width=14.0, thickness=3.0),
@@ -255,7 +287,7 @@ def test_a_comb_between_the_ears_is_none_and_an_ear_has_one_thread_where_no_mark
         id="ear",
         name="Ear",
         pair=True,
-        seat=Seat(along=0.85, around=84.0, tilt=Tilt(lean=55.0)),
+        seat=Seat(along=0.85, around=84.0, sink=1.0, tilt=Tilt(lean=55.0)),
         **flat,
     )
     (face,) = faces_of(place(head_with_a_face(comb, horn, ear)))

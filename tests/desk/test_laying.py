@@ -71,14 +71,14 @@ def test_it_is_laid_as_large_as_the_room_allows(
     assert len(smaller) == len(things) and high > 0
 
 
-def test_a_setting_holds_every_portion_and_the_part(bench: Bench, badger: Document) -> None:
+def test_a_setting_holds_every_heap_and_the_part(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, Brief(height=220), bench)
     blanks = blanks_of(plan, bench)
     for part in plan.parts:
         setting = setting_of(part, blanks.get(part.id), (10.0, 20.0))
         assert setting.things[-1].kind == "part" and setting.things[-1].size == (10.0, 20.0)
         kinds = {t.portion: t.kind for t in setting.things[:-1] if t.portion is not None}
-        for i, portion in enumerate(part.portions):
+        for i, portion in enumerate(part.heaps):
             if portion.take_g <= 0:
                 assert i not in kinds
             elif portion.role == "core":

@@ -15,7 +15,7 @@ from bambola.core.facts import Fact, fact
 from bambola.core.figure import Leaf, Part
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.solids import Copy, Placement, located, own_copy
-from bambola.core.solids.forms import Array, leaf_outline, seat_point
+from bambola.core.solids.forms import Array, curled, leaf_outline, seat_point
 from bambola.core.solids.inside import Mask, within
 from bambola.core.solids.levels import level_arc
 
@@ -43,7 +43,8 @@ _MIDLINE: tuple[Place, ...] = tuple(
     (share, around) for share in np.linspace(0.0, 1.0, 61).tolist() for around in (0.0, 180.0)
 )
 """Places on a part's midline among which the highest and the lowest are looked for."""
-_PAST_MM = 5.0
+_STEPS = 20
+"""Into so many pieces each side of an outline is cut to find where it leaves what it sits on."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -219,15 +220,20 @@ def _ends(placement: Placement, part: Part) -> Iterator[_Raw]:
     copy, bearer = own_copy(placement, part.id), own_copy(placement, str(part.parent))
     assert copy is not None and bearer is not None and isinstance(copy.shape, Leaf)
     outline = leaf_outline(copy.shape)
-    level = max(part.seat.sink, 0.02 * copy.shape.length)
-    at = outline[np.abs(outline[:, 1] - level) < 0.08 * copy.shape.length]
-    if not len(at):
+    turns = np.arange(len(outline) + 1)
+    fine = np.linspace(0, len(outline), math.ceil(len(outline) * _STEPS))
+    x, y = (np.interp(fine, turns, np.append(run, run[0])) for run in outline.T)
+    bent = curled(copy.shape, np.column_stack([x, np.zeros_like(x), y]))
+    points = bent @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
+    # What only touches is held by its very base.
+    inside = _holds(bearer, points) | (y <= 0.02 * copy.shape.length)
+    rim = np.flatnonzero(inside != np.roll(inside, 1))
+    if not len(rim):
         return
     own = np.linalg.inv(bearer.matrix)
     ends = []
-    for x in (float(at[:, 0].min()), float(at[:, 0].max())):
-        point = copy.matrix @ np.array([x, 0.0, level, 1.0])
-        along, around, _ = located(bearer.shape, (own @ point)[:3])
+    for at in (rim[np.argmin(x[rim])], rim[np.argmax(x[rim])]):
+        along, around, _ = located(bearer.shape, own[:3, :3] @ points[at] + own[:3, 3])
         ends.append((along, around))
     ends.sort(key=lambda end: abs(end[1]) * math.sin(math.pi * end[0]))
     for end, which in zip(ends, ("inner", "outer"), strict=True):
