@@ -31,8 +31,9 @@ def _card(at: At) -> Card:
     angle = LOW if thin else SQUARE
     patch = next(i for i in at.body.insets if i.id == at.step.key.detail)
     tucked = tuck_mm(at.body, patch, at.placed[1])
-    sides = {x > 0 for x, _ in patch.outline}
-    halves = patch.mirrored or len(sides) == 2  # else it lies on one side of the middle
+    # Else it lies on one side of the middle.
+    crosses = patch.view not in ("left", "right") and len({x > 0 for x, _ in patch.outline}) == 2
+    halves = patch.mirrored or crosses
     return card(
         at,
         "inset",

@@ -67,7 +67,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.wool-turns": N_("Twist the wool on the wire."),
     "look.wool-turns.right": N_("It does not turn."),
     "look.wool-turns.wrong": N_("Cross a strip over, like an eight, and stab beside the wire."),
-    "look.four-sides": N_("Look from all four sides and from above."),
+    "look.four-sides": N_("Turn it once round."),
     "look.four-sides.right": N_("It looks alike left and right."),
     "look.four-sides.wrong": N_(
         "A pad in the hollow, stabbed through; stab from the sides where it is fat."
@@ -129,7 +129,7 @@ SENTENCES: dict[str, str | Plural] = {
     "look.tug": N_("Tug at it."),
     "look.tug.right": N_("The join does not open."),
     "look.tug.wrong": N_("Stab in the other direction, all round."),
-    "look.straight": N_("Look from the front, the side, behind and above."),
+    "look.straight": N_("Look once more, as when it was pinned."),
     "look.straight.right": N_("It sits as drawn."),
     "look.straight.wrong": N_(
         "Still tacked: pull it up and set it again. Firm: hold it straight and stab on the inside of "
