@@ -155,6 +155,7 @@ class MakeView(KeptSteps):
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
         words.addWidget(self.note)
+        words.addStretch()  # while what has changed is asked about, the card is hidden
         self._words = words
         seen = QVBoxLayout()
         seen.addWidget(self.picture, 5)
