@@ -92,7 +92,7 @@ class Brief(Frozen):
 
     def answer_to(self, question: Question[A]) -> A | None:
         """The answer to a question, if it has one that may be."""
-        said = self.answers.get(question.code)
+        said = self.answers.get(question.code) if self.answers else None
         return None if said is None else question.read(said)
 
     def answered(self, code: str, option: str | None) -> Brief:

@@ -147,20 +147,19 @@ def number_steps(
     for n, (task, rules, after) in enumerate(
         zip(order.tasks, order.held, order.after, strict=True), 1
     ):
-        firm = firmness.get(base_part(task.part) or "", "medium")
+        part = base_part(task.part)
+        firm, line = firmness.get(part or "", "medium"), lines_mm.get(part or "", 0.0)
         steps.append(
             Step(
                 n,
                 task.kind,
-                base_part(task.part),
+                part,
                 task.text,
                 after,
                 _reasons(rules),
                 task.needle,
                 task.wool,
-                minutes_for(
-                    task, jobs, grams, pace, firm, lines_mm.get(base_part(task.part) or "", 0.0)
-                ),
+                minutes_for(task, jobs, grams, pace, firm, line),
                 task.checks,
                 task.cautions,
                 task.key,

@@ -48,14 +48,14 @@ def _sitting(found: Findings) -> Iterator[Notice]:
     for part in figure.parts:
         sized = found.resized.parts[part.id]
         off = min(mm / (sized.base * sized.from_mm[name]) for name, mm in sized.to_mm.items())
+        question = SitsOn(part.id)
+        said = found.brief.answer_to(question)
+        if (abs(off - 1) <= OWN_WAY or sized.carries == sized.base) and said is None:
+            continue
         sitting = [f.name for f in figure.fittings if f.part == part.id and f.follows != "hold"]
         was = found.resized.was
         sitting += [p.name for p in was.parts if p.parent == part.id and keeps_with(p, was)]
-        question = SitsOn(part.id)
-        said = found.brief.answer_to(question)
-        if not sitting or (
-            (abs(off - 1) <= OWN_WAY or sized.carries == sized.base) and said is None
-        ):
+        if not sitting:
             continue
         options = (
             Option(Sitting.WITH, Fact("sits-on.with"), Fact("sits-on.with.effect")),

@@ -220,6 +220,7 @@ def _once(
     ways = _ways(solids, made.bench, one_mass=followed(brief.schools).get("mass") == "one mass")
     wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
+    wired = _with_ends(made, solids, wired, brief, wished, ways)
     joined = _joined(made, solids, wired, wished, ways)
     if brief.height is not None:
         joins = wished | {
@@ -231,13 +232,10 @@ def _once(
         }
         if joins != wished:
             changed = {part for part, join in joins.items() if join != wished[part]}
-            wool, lumps = recompute_wool(made, solids, wired, brief, joins, resized.scale, changed)
-            joined = _joined(made, solids, replace(wired, wool=wool, lumps=lumps), joins, ways)
-    ends = loose_ends(resized.figure, ways, joined.joins)
-    wool = with_loose_ends(joined.wired.wool, ends, resized.figure, solids, made.bench)
-    lumps = wool_masses(solids, wool, brief.found)
-    wired = replace(joined.wired, wool=wool, lumps=lumps)
-    joined = _joined(made, solids, wired, joined.joins, ways)
+            anew = recompute_wool(made, solids, wired, brief, joins, resized.scale, changed)
+            kept = {part: join for part, join in joins.items() if part in changed}
+            wired = _with_ends(made, solids, replace(wired, wool=anew), brief, kept, ways)
+            joined = _joined(made, solids, wired, joins, ways)
     feet = frozenset(solids.placement.copies[i].part.id for i, _ in prints)
     job = (resized.figure, solids, joined.wired.wool, joined.joins, ways, feet)
     rounded = frozenset(
@@ -270,6 +268,21 @@ def _once(
         work,
         usual,
     )
+
+
+def _with_ends(
+    made: OriginalAnalysis,
+    solids: Solids,
+    wired: Wired,
+    brief: Brief,
+    joins: Mapping[str, Join],
+    ways: Mapping[str, Made],
+) -> Wired:
+    """A wired figure with the loose ends of the parts that are joined so, and what its copies weigh."""
+    figure = solids.placement.figure
+    ends = loose_ends(figure, ways, joins)
+    wool = with_loose_ends(wired.wool, ends, figure, solids, made.bench)
+    return replace(wired, wool=wool, lumps=wool_masses(solids, wool, brief.found))
 
 
 def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:

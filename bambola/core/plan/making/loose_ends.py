@@ -26,12 +26,11 @@ def loose_ends(
     """How long the loose end of each part is, mm. What is pegged, set on wire, built on its place or put on
     as a garment has none; one for which no fringe was drawn has the least that holds."""
     return {
-        part.id: part.fringe or FRINGE_MM[0]
-        for part in figure.parts
-        if ways[part.id] == "apart"
-        and part.parent is not None
-        and part.garment is None
-        and joins[part.id] not in ("peg", "wire")
+        part: figure.by_id[part].fringe or FRINGE_MM[0]
+        for part, join in joins.items()
+        if ways[part] == "apart"
+        and figure.by_id[part].garment is None
+        and join not in ("peg", "wire")
     }
 
 
@@ -45,13 +44,16 @@ def with_loose_ends(
     """``wool`` and that of the loose ends, each in its core's wool: it is no wool of the piece itself, but is
     taken with its core (:func:`heaps_of`)."""
     found = dict(wool)
+    rims: dict[str, list[float]] = {}
+    for copy, solid in zip(solids.placement.copies, solids.measured, strict=True):
+        rims.setdefault(copy.part.id, []).append(solid.join_line_mm)
     for part, mm in ends.items():
         portions = wool[part].portions
         at = _core_at(portions)
         if at is None:
             continue
-        core, seats = portions[at], [solid.join_line_mm for _, solid in solids.of(part)]
-        area = sum(seats) / len(seats) * mm / 100.0
+        core = portions[at]
+        area = sum(rims[part]) / len(rims[part]) * mm / 100.0
         grams = END_COVER * area
         whose, firmness = bench.wool_by_id[core.wool], figure.by_id[part].firmness
         take, most = band(grams, whose.lost("fringe"), whose.spread("core", firmness))

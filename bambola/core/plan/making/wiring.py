@@ -139,12 +139,11 @@ def recompute_wool(
     joins: Mapping[str, str],
     scale: float,
     otherwise: Container[str],
-) -> tuple[dict[str, PartWool], list[Mass]]:
-    """The wool of a wired figure of which some parts are joined ``otherwise``, and its lumps. The wool of a
-    seam is so little that the wires stay as they are."""
+) -> dict[str, PartWool]:
+    """The wool of a wired figure of which some parts are joined ``otherwise``. The wires stay as they are:
+    so little is the wool of a seam."""
     anew = _wool(made, solids, wired.gauges, brief, joins, scale, otherwise)
-    wool = {part: anew.get(part, known) for part, known in wired.wool.items()}
-    return wool, wool_masses(solids, wool, brief.found)
+    return {part: anew.get(part, known) for part, known in wired.wool.items()}
 
 
 def _wool(
