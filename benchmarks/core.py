@@ -7,9 +7,9 @@ import statistics
 import subprocess
 import sys
 import time
+from dataclasses import replace
 from datetime import date
 
-from bambola.core.export.cards import work_cards
 from bambola.core.export.packet import Job, packet_pages, packet_pdf
 from bambola.core.face import faces_of
 from bambola.core.figure import Ball, Brief, Datum, Figure, Part
@@ -225,7 +225,7 @@ def packet() -> list[Row]:
     sheets = packet_pages(job)
     bare = sum(page.kind != "steps" for page in sheets)
     began = time.perf_counter()
-    work_cards(plan, bench)
+    packet_pdf(replace(job, pages=("steps",)))
     cards = time.perf_counter() - began
     return [
         Row("the badger's work cards", cards, 1.0, "s"),

@@ -109,6 +109,7 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
         "ics.ics",
         "parts.csv",
         "pdf.pdf",
+        "short.pdf",
         "side.svg",
         "steps.csv",
         "strips.pdf",

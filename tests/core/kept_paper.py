@@ -116,12 +116,11 @@ def drawn_with(page: PageObject) -> dict[str, list[float]]:
 
 
 def paper_now(cards: bytes) -> dict[str, Any]:
-    """The badger's files, and the toad's ``cards``. Its strips are of no wire; a large heron's outlines go
-    over several sheets; and three badgers are made at once."""
+    """The badger's files, and the toad's ``cards``; a large heron's outlines go over several sheets, and
+    three badgers are made at once."""
     inches = BOTH_UNITS["in"][0]
     made = files_of(BADGER, inches, {"cards": False, "other": True})
     made["cards"] = cards
-    made["no wire"] = files_of(TOAD, inches, {"strips": True, "other": False})["strips"]
     made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
     figure, bench = load_demo(BADGER).figure, default_bench()
     both = make_together(figure, three_badgers(), bench, ["", "Sad", "Sitting"])

@@ -13,10 +13,9 @@ import pytest
 from pypdf import PdfReader
 
 from bambola.core.bench import Bench
-from bambola.core.export.formats import FORMATS, Asked, Format
+from bambola.core.export.formats import FORMAT_BY_ID, FORMATS, Asked, Format
 from bambola.core.export.json_plan import plan_data, plan_json
-from bambola.core.export.pdf import work_sheet
-from bambola.core.export.svg import outline_svg
+from bambola.core.export.svg import true_size_svgs
 from bambola.core.export.tables import plan_tables
 from bambola.core.figure import Document, Part
 from bambola.core.plan import make_plan
@@ -98,7 +97,10 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
     bench: Bench, badger: Document
 ) -> None:
     plan = make_plan(badger.figure, badger.brief, bench)
-    data = work_sheet(plan, badger.figure, bench, Words(Units("in", "oz")))
+    asked = Asked(plan, badger.figure, bench, date(2026, 11, 27), datetime.now(UTC),
+                  Words(Units("in", "oz")))  # fmt: skip
+    data = FORMAT_BY_ID["pdf"].make(asked)
+    assert isinstance(data, bytes)
     reader = PdfReader(io.BytesIO(data))
     assert len(reader.pages) >= 3
     text = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)
@@ -108,10 +110,8 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
         "Woad teal, coat",
         "Leg hoop: cut",
         "Coat the head",
-        "not decided yet",
+        "Not decided yet",
         "Body: core in 2 rounds, not 1",
-        "Body: core in 2 rounds, not 1",
-        "if this is not so",
         "see a doctor",
     ):
         assert words in text, words
@@ -125,11 +125,10 @@ def test_the_work_sheet_is_readable_and_carries_its_own_type(
 
 def test_outlines_are_at_true_size(bench: Bench, badger: Document) -> None:
     plan = make_plan(badger.figure, badger.brief.at(180), bench)
-    svg = outline_svg(plan, "front")
+    svg = true_size_svgs(plan, bench)["front.svg"]
     assert re.search(r'width="[\d.]+mm"', svg)
-    path = re.search(r'd="(M[^"]+Z)"', svg)
-    assert path
-    ys = [float(y) for y in re.findall(r",([\d.]+)", path[1])]
+    paths = re.findall(r'class="outline" d="(M[^"]+Z)"', svg)
+    ys = [float(y) for path in paths for y in re.findall(r",([\d.]+)", path)]
     assert 180 < max(ys) - min(ys) < 200  # ears stand above the crown
 
 

@@ -13,9 +13,10 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from bambola.core.bench import Bench
-from bambola.core.export.face_strips import HIGH_MM, face_svgs
+from bambola.core.export.face_strips import HIGH_MM
 from bambola.core.export.json_plan import plan_data
 from bambola.core.export.packet import Job, packet_pdf
+from bambola.core.export.svg import true_size_svgs
 from bambola.core.face import faces_of, over_surface, seat_at, seat_by_caliper
 from bambola.core.figure import (
     Ball,
@@ -274,7 +275,7 @@ def test_printed_strips_are_as_long_as_it_is_over_the_new_head(
         brief = brief.ruled("body", (wider,))
     plan = make_plan(figure, brief, bench)
     shape = plan.resized.figure.by_id["body"].shape
-    svg = face_svgs(plan)["face-body.svg"]
+    svg = true_size_svgs(plan, bench)["face-body.svg"]
     strips, ticks = strokes(svg, "strip"), strokes(svg, "mark")
     face = plan.faces[0]
     zero, pos = strips[0][0], {m.id: (m.along, m.around) for m in face.marks}
@@ -312,7 +313,7 @@ def test_strips_in_print_are_as_long_as_geographers_find(way: str, bench: Bench)
     aside = [geographers(across, high, spot, (spot[0], -spot[1])) / 2 for spot in spots]
     job = Job((plan,), figure, bench, date(2026, 11, 2), pages=("face",))
     paths = drawn_mm(packet_pdf(job), 0)
-    svg = face_svgs(plan)["face-body.svg"]
+    svg = true_size_svgs(plan, bench)["face-body.svg"]
     # On paper a strip is a box as high as it is cut, its marks are upright lines in it.
     boxes = [p for p in paths if len(p) >= 4 and np.ptp(p[:, 1]) == pytest.approx(HIGH_MM, abs=0.1)]
     wanted = plan.faces[0].strip_mm, max(aside) + 5

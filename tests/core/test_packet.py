@@ -9,6 +9,7 @@ from collections import Counter
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
+from xml.etree import ElementTree as ET
 
 import numpy as np
 import pytest
@@ -19,7 +20,6 @@ from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import Clip, Item, Page, Picture, Stroke, Words, text_wide
 from bambola.core.export.packet import (
-    KINDS,
     PAPERS,
     Job,
     UnknownPageError,
@@ -28,6 +28,7 @@ from bambola.core.export.packet import (
 )
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.kinds import SHORT, WHOLE
 from bambola.core.export.packet.pages.templates import ALIKE_MM, ENLARGED, SMALL_MM
 from bambola.core.export.packet.papers import LABEL_SHEETS, LabelSheet, label_sheets
 from bambola.core.export.packet.sheet import (
@@ -39,10 +40,15 @@ from bambola.core.export.packet.sheet import (
     packed,
     tiled,
 )
-from bambola.core.figure import DocumentError, load_document
+from bambola.core.export.strips import letter_of, rows_of
+from bambola.core.export.svg import true_size_svgs
+from bambola.core.figure import Brief, DocumentError, load_document
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.plan.counter.weighing import split_wishes, weighings
 from bambola.core.quantities import Units
 from bambola.core.solids import Copy, outline_of_copy
+from bambola.core.wool.splitting import split_plan
 from bambola.core.words import ENGLISH
 from bambola.core.words import Words as Maker
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -52,7 +58,7 @@ from tests.core.kept_paper import other_packets, read, whole_packet
 from tests.effort import THOROUGH, some, thorough
 from tests.figures import one_ball
 from tests.pseudo import Pseudo
-from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
+from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL, said
 
 coarse = pytest.mark.usefixtures("coarse_felt")
 
@@ -249,7 +255,16 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     pages = packet_pages(job)
     steps = sum(page.kind == "steps" for page in pages)
     assert len(pages) <= 40 and len(pages) - steps <= 24
-    assert [kind.id for kind in KINDS] == list(dict.fromkeys(page.kind for page in pages))
+    assert list(WHOLE) == list(dict.fromkeys(page.kind for page in pages))
+    short = packet_pages(replace(job, pages=SHORT))
+    assert len(short) <= 4 and {page.kind for page in short} == set(SHORT)
+    told = " ".join(item.text for page in short for item in page.items if isinstance(item, Words))
+    for step in job.plan.steps:
+        assert said(step.text).split()[0] in told
+    for part in job.plan.parts:
+        assert part.name in told
+    for wire in job.plan.wires:
+        assert said(wire.name) in told
     made = packet_pdf(job)
     assert len(made) < 3_000_000
     assert_as_kept("packet", read(made), PAPER)
@@ -273,6 +288,73 @@ def test_a_cover_tells_the_wire_of_all_the_pieces_that_are_made(bench: Bench) ->
     legs = next(wire for wire in plan.wires if wire.id == "legs")
     told = [item.text for item in packet_pages(job)[0].items if isinstance(item, Words)]
     assert f"Soft steel, 1.5 mm: {3 * legs.cut_mm:.0f} mm in 3 pieces" in told
+
+
+def test_wires_add_up_to_what_is_cut_over_as_many_rows_as_they_take(bench: Bench) -> None:
+    """In print and in the SVG of each, over the splices of a long one and of twisted strands."""
+    demo, heron = load_demo(BADGER), load_demo(HERON)
+    for figure, brief in (
+        (demo.figure, Brief(height=220)),
+        (demo.figure, Brief(height=700, schools={"wire": "continuous"})),
+        (heron.figure, Brief(height=420, schools={"wire-stock": "chenille"})),
+    ):
+        plan = make_plan(figure, brief, bench)
+        job = Job((plan,), figure, bench, date(2026, 11, 2), pages=("wires",))
+        drawn = [s for page in packet_pages(job) for s in strokes(page)]
+        long = sum(float(np.ptp(s.points[:, 0])) for s in drawn if s.what == "wire")
+        assert long == pytest.approx(sum(wire.cut_mm for wire in plan.wires), abs=0.2)
+        svgs = true_size_svgs(plan, bench)
+        for wire in plan.wires:
+            root = ET.fromstring(svgs[f"wire-{wire.id}.svg"])
+            assert root.get("width") == f"{float(root.get('viewBox', '').split()[2]):.2f}mm"
+            runs = {
+                what: [
+                    [float(x) for x in re.findall(r"[ML](-?[\d.]+),", e.get("d", ""))]
+                    for e in root.iter() if e.get("class") == what
+                ]
+                for what in ("wire", "bend")
+            }  # fmt: skip
+            assert sum(b - a for a, b in runs["wire"]) == pytest.approx(wire.cut_mm, abs=0.2)
+            assert len(runs["wire"]) == len(wire.pieces)
+            if len(wire.pieces) == 1:
+                at = sorted(x - runs["wire"][0][0] for x, _ in runs["bend"])
+                assert at == pytest.approx([bend.at_mm for bend in wire.bends], abs=0.01)
+
+
+def test_rows_meet_at_their_match_marks() -> None:
+    rows = rows_of(700.0, 250.0)
+    assert [(r.before, r.after) for r in rows] == [("", "A"), ("A", "B"), ("B", "")]
+    assert rows[0].end_mm == rows[1].start_mm and rows[-1].end_mm == 700.0
+    assert [letter_of(i) for i in (0, 25, 26, 27)] == ["A", "Z", "AA", "AB"]
+    assert len(rows_of(10.0, 250.0)) == 1
+
+
+def test_wool_is_printed_as_large_as_it_is_and_nothing_of_it_is_left_out(bench: Bench) -> None:
+    demo, ounces = load_demo(BADGER), Maker(Units(mass="oz"))
+    plan = make_plan(demo.figure, Brief(height=120, count=2), bench)
+    split = split_plan(split_wishes(plan, "woad", bench))
+    job = Job((plan,), demo.figure, bench, date(2026, 11, 2), pages=("wool", "bundles", "labels"),
+              words=ounces, splits={"woad": split})  # fmt: skip
+    pages = packet_pages(job)
+    drawn = [s for page in pages for s in strokes(page)]
+    for part in plan.parts:
+        sizes = [np.ptp(s.points, axis=0) for s in drawn if s.what == f"bundle-{part.id}"]
+        for heap in (h for h in part.heaps if h.take_g > 0 and h.form not in ("sheet", "cone")):
+            loose = heap.loose_mm
+            want = sorted((loose.get("along", loose.get("across", 0.0)), loose["across"]))
+            assert min(np.abs(np.sort(size) - want).max() for size in sizes) < 0.2, part.id
+    blank = blanks_of(plan, bench)["ear"]
+    (outline,) = (s for s in drawn if s.what == "blank-ear")
+    assert np.ptp(outline.points, axis=0) == pytest.approx(np.ptp(blank.outline, axis=0))
+    texts = [item.text for page in pages for item in page.items if isinstance(item, Words)]
+    text = " ".join(texts)
+    for w in weighings(plan):
+        assert said(w.title).split()[0] in text
+    ticks = [i for p in pages if p.kind == "wool" for i in p.items if isinstance(i, Stroke)]
+    boxes = [s for s in ticks if np.ptp(s.points, axis=0) == pytest.approx((3.2, 3.2))]
+    assert len(boxes) == len(weighings(plan))
+    assert "2 of 2" in text and "Woad teal" in text and "oz" in text and "buy" in text
+    assert re.search(rf"\b{split.splits}\.\s+Tear", text)
 
 
 EXTREMES = [(20.0, "legal"), (800.0, "a5"), *([(20.0, "a5"), (800.0, "legal")] if THOROUGH else [])]

@@ -9,19 +9,13 @@ from bambola.core.export.drawn import (
     MADDER,
     QUIET,
     Item,
-    Page,
     Words,
     box,
     line,
-    shifted,
-    svg_of,
     text_wide,
 )
-from bambola.core.export.svg import MARGIN_MM
 from bambola.core.face import Face, Mark
-from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
-from bambola.core.words import ENGLISH
 from bambola.core.words import Words as Maker
 
 HIGH_MM = 12.0
@@ -94,25 +88,3 @@ def _rows(ticks: Sequence[tuple[str, float]], words: Maker) -> Iterator[tuple[st
         row = max((row + 1 for at, row in placed if at <= end), default=0)
         placed.append((mm, row))
         yield text, mm, row
-
-
-def face_svgs(plan: Plan, words: Maker = ENGLISH) -> dict[str, str]:
-    """File name to SVG for the strips of every face."""
-    return {f"face-{face.part}.svg": svg_of(_page(face, words)) for face in plan.faces}
-
-
-def _page(face: Face, words: Maker) -> Page:
-    items: list[Item] = []
-    y, wide = MARGIN_MM, 100.0
-    for high, strip in strips_of(face, words):
-        items += shifted(strip, MARGIN_MM, y)
-        wide = max(wide, *(_reach(item) for item in strip))
-        y += high
-    told = words.tr("{part}: strips of the face, true size", part=face.name)
-    return Page(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told)
-
-
-def _reach(item: Item) -> float:
-    if isinstance(item, Words):
-        return item.x + (text_wide(item.text, item.size, item.face) if item.at == "left" else 0.0)
-    return float(item.points[:, 0].max()) if hasattr(item, "points") else 0.0

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 
+from bambola.core.export.packet.kinds import SHORT, WORK_SHEET
 from bambola.core.words import ENGLISH, Words, error_words
 from bambola.core.words.marked import N_
 
@@ -66,10 +67,26 @@ class Format:
 # What lays out paper is loaded only where something is written: the window need not wait for it.
 
 
-def _pdf(asked: Asked) -> Made:
-    from bambola.core.export.pdf import work_sheet
+def _packet(*pages: str) -> Callable[[Asked], Made]:
+    """A packet of some kinds of pages."""
 
-    return work_sheet(asked.plan, asked.figure, asked.bench, asked.words)
+    def made(asked: Asked) -> Made:
+        from bambola.core.export.packet import Job, packet_pdf
+
+        plans, today, words = (asked.plan,), asked.today, asked.words
+        job = Job(
+            plans, asked.figure, asked.bench, today, pages=pages, words=words, splits=asked.splits
+        )
+        return packet_pdf(job)
+
+    return made
+
+
+def _strips(asked: Asked) -> Made:
+    if not asked.plan.wires:
+        told = asked.words.tr("{figure} has no wire.", figure=asked.plan.figure)
+        raise ExportRefusedError(told)
+    return _packet("wires")(asked)
 
 
 def _json(asked: Asked) -> Made:
@@ -85,37 +102,10 @@ def _csv(asked: Asked) -> Made:
 
 
 def _svg(asked: Asked) -> Made:
-    from bambola.core.export.blanks import blank_svgs
-    from bambola.core.export.face_strips import face_svgs
-    from bambola.core.export.strips import strip_svgs
-    from bambola.core.export.svg import outline_svg
+    from bambola.core.export.svg import true_size_svgs
 
-    drawn = {
-        f"{view}.svg": outline_svg(asked.plan, view, asked.words)
-        for view in ("front", "side", "top")
-    }
-    drawn |= strip_svgs(asked.plan.wires, asked.words)
-    drawn |= blank_svgs(asked.plan, asked.bench, asked.words)
-    drawn |= face_svgs(asked.plan, asked.words)
+    drawn = true_size_svgs(asked.plan, asked.bench, asked.words)
     return {name: text.encode() for name, text in drawn.items()}
-
-
-def _strips(asked: Asked) -> Made:
-    from bambola.core.export.strips import strips_pdf
-
-    return strips_pdf(asked.plan, asked.words)
-
-
-def _wool(asked: Asked) -> Made:
-    from bambola.core.export.wool_sheets import wool_sheets
-
-    return wool_sheets(asked.plan, asked.bench, asked.words, asked.splits)
-
-
-def _cards(asked: Asked) -> Made:
-    from bambola.core.export.cards import work_cards
-
-    return work_cards(asked.plan, asked.bench, asked.words)
 
 
 def _ics(asked: Asked) -> Made:
@@ -138,8 +128,16 @@ FORMATS: tuple[Format, ...] = (
         N_("Work sheet as &PDF…"),
         N_("the work sheet, as PDF"),
         ".pdf",
-        _pdf,
+        _packet(*WORK_SHEET),
         keys="Ctrl+Shift+P",
+    ),
+    Format(
+        "short",
+        N_("Packet in &short as PDF…"),
+        N_("the packet in short: views at true size, sizes, wool, wires and the order, as PDF"),
+        ".pdf",
+        _packet(*SHORT),
+        "-short",
     ),
     Format("json", N_("Plan as &JSON…"), N_("the whole plan, as JSON"), ".json", _json),
     Format("csv", N_("Tables as &CSV…"), N_("tables of parts, wool, wires and steps"), "", _csv),
@@ -163,7 +161,7 @@ FORMATS: tuple[Format, ...] = (
         N_("Work c&ards of the steps as PDF…"),
         N_("a card for each step, four to a page, as PDF"),
         ".pdf",
-        _cards,
+        _packet("steps"),
         "-cards",
     ),
     Format("ics", N_("Si&ttings as a calendar…"), N_("the sittings, as a calendar"), ".ics", _ics),
@@ -172,7 +170,7 @@ FORMATS: tuple[Format, ...] = (
         N_("&Wool sheets at true size as PDF…"),
         N_("wool as PDF: list, bundles and blanks at true size, labels"),
         ".pdf",
-        _wool,
+        _packet("wool", "bundles", "labels"),
         "-wool",
     ),
 )

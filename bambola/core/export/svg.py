@@ -1,49 +1,66 @@
-"""The finished figure's outline at true size, to hold the work against."""
+"""What is laid beside the work, each thing at true size in an SVG of its own with a ruler to check it:
+outlines of the figure, wires, blanks of flat parts, and strips of the face."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, line, shifted, svg_of
+from bambola.core.export.packet.pages.bundles import blank_blocks
+from bambola.core.export.packet.pages.face import strip_blocks
+from bambola.core.export.packet.pages.wires import wire_blocks
+from bambola.core.export.packet.sheet import RULER_MM, Block, box_of
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length
 from bambola.core.solids import outlines
 from bambola.core.words import ENGLISH, Words
 
 MARGIN_MM = 10.0
-RULER_MM = 100.0
 
 
-def outline_svg(plan: Plan, view: str, words: Words = ENGLISH) -> str:
-    """An SVG in mm of the figure's outline from ``view`` (front, side, top) with a check ruler."""
-    runs = outlines(plan.solids.placement, view)
-    left = min(float(run[:, 0].min()) for run in runs)
-    right = max(float(run[:, 0].max()) for run in runs)
-    low = min(float(run[:, 1].min()) for run in runs)
-    high = max(float(run[:, 1].max()) for run in runs)
-    width = max(right - left, RULER_MM) + 2 * MARGIN_MM
-    height = high - low + 3 * MARGIN_MM
-    path = " ".join(
-        "M"
-        + " L".join(f"{x - left + MARGIN_MM:.2f},{high - y + MARGIN_MM:.2f}" for x, y in run)
-        + " Z"
-        for run in runs
-    )
-    tall = show_length(plan.to_height_mm, words.units)
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
-        f'viewBox="0 0 {width:.2f} {height:.2f}">\n'
-        f"<title>{_escaped(plan.figure)}, {view}, {tall}, true size</title>\n"
-        f'<path d="{path}" fill="none" stroke="#2E2A2C" stroke-width="0.4"/>\n'
-        f"{ruler_svg(height - MARGIN_MM)}\n</svg>\n"
-    )
+def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str, str]:
+    """File name to SVG."""
+    blocks = {f"{view}.svg": [_outline(plan, view)] for view in ("front", "side", "top")}
+    blocks |= {
+        f"wire-{wire.id}.svg": list(wire_blocks(wire, wire.cut_mm + 1.0, words))
+        for wire in plan.wires
+    }
+    blocks |= {f"blank-{part}.svg": [blank] for part, blank in blank_blocks(plan, bench, words)}
+    blocks |= {f"face-{face.part}.svg": list(strip_blocks(face, words)) for face in plan.faces}
+    high = show_length(plan.to_height_mm, words.units)
+    return {
+        name: _svg(of, f"{plan.figure}, {high}: {name.removesuffix('.svg')}, true size")
+        for name, of in blocks.items()
+    }
 
 
-def ruler_svg(y: float, x: float = MARGIN_MM) -> str:
-    """A ruler at a height on the page, to check the print against."""
-    ticks = " ".join(f"M{x + i * 10},{y} v{-3 if i % 5 == 0 else -2}" for i in range(11))
-    return (
-        f'<path class="ruler" d="M{x},{y} h{RULER_MM} {ticks}" fill="none" stroke="#9C4232" '
-        f'stroke-width="0.3"/>'
-    )
+def _outline(plan: Plan, view: str) -> Block:
+    runs = [run * [1.0, -1.0] for run in outlines(plan.solids.placement, view)]
+    corner = np.vstack(runs).min(axis=0)
+    wide, high = np.ptp(np.vstack(runs), axis=0).tolist()
+    drawn = (Stroke(run - corner, INK, 0.4, closed=True, what="outline") for run in runs)
+    return Block(wide, high, tuple(drawn))
 
 
-def _escaped(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+def _svg(blocks: Sequence[Block], told: str) -> str:
+    """Blocks below each other, and the ruler under them."""
+    items: list[Item] = []
+    y, wide = MARGIN_MM, RULER_MM
+    for block in blocks:
+        edges = [box_of(item) for item in block.items]
+        left = min(edge[0] for edge in edges)
+        items += shifted(block.items, MARGIN_MM - left, y)
+        wide = max(wide, block.wide, max(edge[2] for edge in edges) - left)
+        y += block.high + MARGIN_MM
+    items += shifted(tuple(_ruler()), MARGIN_MM, y)
+    return svg_of(Page(wide + 2 * MARGIN_MM, y + MARGIN_MM, tuple(items), told))
+
+
+def _ruler() -> Iterator[Item]:
+    yield line(0, 0, RULER_MM, 0, colour=MADDER, width=0.3, what="ruler")
+    for i in range(int(RULER_MM // 10) + 1):
+        high = 3.0 if i % 5 == 0 else 2.0
+        yield line(10 * i, 0, 10 * i, -high, colour=MADDER, width=0.3, what="ruler-mark")

@@ -100,6 +100,10 @@ SENTENCES: dict[str, str | Plural] = {
     "check.nudge": N_("it stands when it is nudged"),
     # Cautions.
     "care.needle": N_("Eyes on the point, free hand behind or guarded; straight in and out."),
+    "care.barb": N_(
+        "A barb in the hand: clean it, and see a doctor if it is deep or does not settle. Keep needles from "
+        "children and pets. Local rules come first."
+    ),
     "care.hard": N_(
         "The {hard:lower} stops the needle and breaks it: slanting, and no deeper than told."
     ),

@@ -119,10 +119,10 @@ class Settings:
         self._store.setValue("labels", count)
 
     @property
-    def left_out(self) -> list[str]:
-        """The kinds of pages that are not printed."""
-        found = self._store.value("left_out", [])
-        return [found] if isinstance(found, str) else list(found or [])
+    def left_out(self) -> list[str] | None:
+        """The kinds of pages that are not printed; None where none were ever chosen."""
+        found = self._store.value("left_out", None)
+        return [found] if isinstance(found, str) else found and list(found)
 
     @left_out.setter
     def left_out(self, kinds: list[str]) -> None:

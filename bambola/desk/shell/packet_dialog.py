@@ -26,14 +26,16 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.export.drawn import Page
-from bambola.core.export.packet import KINDS, PAPERS, Job, packet_pages
+from bambola.core.export.packet import KIND_BY_ID, KINDS, PAPERS, Job, packet_pages
 from bambola.core.export.packet.attached import with_design
 from bambola.core.export.packet.build import pdf_of
+from bambola.core.export.packet.kinds import SHORT, WHOLE, WORK_SHEET
 from bambola.core.export.packet.papers import Paper, label_sheets
 from bambola.core.export.packet.sheet import numbered, unnumbered
 from bambola.core.figure import dump_document
 from bambola.core.plan import make_plan
 from bambola.core.wool.splitting import SplitPlan
+from bambola.core.words.marked import N_
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf, pdf_buffer
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
@@ -46,6 +48,8 @@ from bambola.language import tr, trn
 DOTS_PER_INCH = 300
 """A printer is given pages so fine: a line of a fifth of a millimetre is then two dots."""
 _THUMB, _TELL_MS = 74, 100
+_TOGETHER = ((N_("At length"), WHOLE), (N_("In short"), SHORT), (N_("Work sheet"), WORK_SHEET))
+"""Kinds of pages that are usually printed together."""
 
 
 class PacketDialog(QDialog):
@@ -81,6 +85,11 @@ class PacketDialog(QDialog):
         self.labels.setAccessibleName(tr("Labels"))
         self._offer_labels()
         self.labels.activated.connect(self._labels_chosen)
+        self.together = QComboBox()
+        self.together.setAccessibleName(tr("Which pages"))
+        self.together.addItems([tr(words) for words, _ in _TOGETHER])
+        self.together.setPlaceholderText(tr("as ticked"))
+        self.together.activated.connect(self._together_chosen)
         self.kinds = QListWidget()
         self.kinds.setAccessibleName(tr("Pages"))
         self.kinds.setIconSize(QSize(theme.px(_THUMB), theme.px(round(_THUMB * 1.42))))
@@ -112,6 +121,7 @@ class PacketDialog(QDialog):
         left = QVBoxLayout()
         left.addWidget(self.paper)
         left.addWidget(self.labels)
+        left.addWidget(self.together)
         left.addWidget(self.kinds, 1)
         left.addWidget(self.others)
         left.addWidget(self.told)
@@ -143,6 +153,7 @@ class PacketDialog(QDialog):
             studio.bench,
             date.today(),
             self._paper,
+            tuple(KIND_BY_ID),
             words=studio.words,
             splits=self.splits,
             maker=maker,
@@ -196,7 +207,9 @@ class PacketDialog(QDialog):
 
     def _fill(self) -> None:
         """A row for each kind that has pages, with a picture of its first."""
-        unticked = self._unticked() or set(self.settings.left_out)
+        kept = self.settings.left_out
+        usual = KIND_BY_ID.keys() - WHOLE if kept is None else set(kept)
+        unticked = self._unticked() or usual
         self.kinds.blockSignals(True)
         self.kinds.clear()
         pictures = self._thumbs()
@@ -214,6 +227,7 @@ class PacketDialog(QDialog):
                 item.setIcon(QIcon(pictures[kind.id]))
             self.kinds.addItem(item)
         self.kinds.blockSignals(False)
+        self._tell_together()
 
     def _thumbs(self) -> dict[str, QPixmap]:
         firsts: dict[str, Page] = {}
@@ -259,7 +273,27 @@ class PacketDialog(QDialog):
 
     def _ticked(self, item: QListWidgetItem) -> None:
         self.settings.left_out = sorted(self._unticked())
+        self._tell_together()
         self._show_chosen()
+
+    def _together_chosen(self, at: int) -> None:
+        """Tick the kinds that are usually printed together."""
+        self.kinds.blockSignals(True)
+        for i in range(self.kinds.count()):
+            item = self.kinds.item(i)
+            assert item is not None
+            wanted = item.data(Qt.ItemDataRole.UserRole) in _TOGETHER[at][1]
+            item.setCheckState(Qt.CheckState.Checked if wanted else Qt.CheckState.Unchecked)
+        self.kinds.blockSignals(False)
+        self.settings.left_out = sorted(self._unticked())
+        self._tell_together()
+        self._show_chosen()
+
+    def _tell_together(self) -> None:
+        """Show which of them what is ticked is, if it is one."""
+        shown, out = {page.kind for page in self._pages}, self._unticked()
+        found = (i for i, (_, kinds) in enumerate(_TOGETHER) if out == shown - set(kinds))
+        self.together.setCurrentIndex(next(found, -1))
 
     def _paper_chosen(self, _: int) -> None:
         self.settings.paper = str(self.paper.currentData())

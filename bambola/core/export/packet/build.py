@@ -9,7 +9,7 @@ from datetime import date
 from typing import TYPE_CHECKING
 
 from bambola.core.bench import Bench
-from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS
+from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS, WHOLE
 from bambola.core.export.packet.papers import PAPERS, LabelSheet, Paper
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure import Figure
@@ -34,9 +34,9 @@ class UnknownPageError(RefusedError):
 @dataclass(frozen=True)
 class Job:
     """What is put on paper: the plans from the lowest to the highest, of a design as made, on a bench.
-    ``pages`` are kinds by their ids; none means all. ``maker``, ``licence`` and ``note`` go on the cover, and
-    ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is plain
-    paper."""
+    ``pages`` are kinds by their ids; none means a whole packet. ``maker``, ``licence`` and ``note`` go on the
+    cover, and ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is
+    plain paper."""
 
     plans: tuple[Plan, ...]
     figure: Figure
@@ -66,7 +66,7 @@ def packet_pages(job: Job, progress: Progress = lambda done, of: None) -> list[P
     if unknown:
         told = fact("refused.page", name=unknown[0], known=tuple(KIND_BY_ID))
         raise UnknownPageError(told)
-    wanted = [kind for kind in KINDS if not job.pages or kind.id in job.pages]
+    wanted = [kind for kind in KINDS if kind.id in (job.pages or WHOLE)]
     found: list[Page] = []
     for done, kind in enumerate(wanted):
         progress(done, len(wanted))

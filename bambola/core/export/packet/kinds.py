@@ -1,4 +1,5 @@
-"""The kinds of pages, in the order of the table: a new one is a file of its own and one entry here."""
+"""The kinds of pages, in the order of the table: a new one is a file of its own and one entry here. Some
+of them together are a packet in short, a work sheet and others (:mod:`.formats`)."""
 
 from __future__ import annotations
 
@@ -32,12 +33,22 @@ class Kind:
 KINDS = (
     Kind("cover", N_("Cover"), "cover"),
     Kind("figure", N_("The figure at true size"), "figure"),
+    Kind("behind", N_("The figure from behind"), "behind"),
+    Kind("sizes", N_("Sizes, wool and wire"), "sizes"),
     Kind("templates", N_("Templates of the parts"), "templates"),
     Kind("face", N_("Strips of the face"), "face"),
+    Kind("bundles", N_("Wool before felting at true size"), "bundles"),
     Kind("wires", N_("Wires along the ruler and bent"), "wires"),
     Kind("wool", N_("Weigh out"), "weigh_out"),
     Kind("labels", N_("Labels for bags"), "labels"),
+    Kind("order", N_("The order, to tick off"), "order"),
     Kind("steps", N_("The steps"), "steps"),
     Kind("happened", N_("What happened"), "happened"),
 )
 KIND_BY_ID = {kind.id: kind for kind in KINDS}
+
+SHORT = ("figure", "sizes", "order")
+"""A packet in short: on four sheets, where the figure is no larger than a sheet."""
+WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "order"))
+"""All that is told at length; what it says is on the short pages too."""
+WORK_SHEET = ("cover", "sizes", "order")

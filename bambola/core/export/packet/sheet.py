@@ -18,10 +18,12 @@ from bambola.core.export.drawn import (
     Clip,
     Item,
     Page,
+    Stroke,
     Words,
     box,
     line,
     shifted,
+    text_wide,
 )
 from bambola.core.export.packet.papers import FOOT_MM, MARGIN_MM, Paper
 from bambola.core.quantities import show_bought
@@ -31,6 +33,8 @@ OVERLAP_MM = 10.0
 """Sheets of one thing are glued over each other by so much."""
 SQUARE_MM, RULER_MM = 50.0, 100.0
 GAP_MM = 5.0
+TITLE, SMALL = 3.4, 2.7
+"""The title of what is drawn and the words under it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,3 +182,32 @@ def framed(block: Block) -> Block:
     """A block with a faint frame, to be cut out."""
     edge = box(-1.5, -1.5, block.wide + 3, block.high + 3, colour=FAINT, width=0.15)
     return Block(block.wide, block.high, (edge, *block.items), block.group)
+
+
+def titled(items: list[Item], titles: list[tuple[str, float]], group: str = "") -> Block:
+    """A block with its titles above what is drawn."""
+    head = 2 + sum(size + 1 for _, size in titles)
+    low = min(box_of(item)[1] for item in items)
+    left = min(box_of(item)[0] for item in items)
+    moved = list(shifted(items, -left, head - low))
+    wide = max(box_of(item)[2] for item in moved)
+    high = max(box_of(item)[3] for item in moved)
+    y, lines = 0.0, []
+    for i, (text, size) in enumerate(titles):
+        y += size + 0.6
+        lines.append(
+            Words(0, y, text, size, "bold" if i == 0 else "text", INK if i == 0 else QUIET)
+        )
+        wide = max(wide, text_wide(text, size, "bold" if i == 0 else "text"))
+    return Block(wide, high, (*lines, *moved), group)
+
+
+def box_of(item: Item) -> tuple[float, float, float, float]:
+    """Left, upper, right and lower edge of a line or of words, mm."""
+    if isinstance(item, Stroke):
+        (left, top), (right, low) = item.points.min(axis=0), item.points.max(axis=0)
+        return float(left), float(top), float(right), float(low)
+    assert isinstance(item, Words)
+    wide = text_wide(item.text, item.size, item.face)
+    left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
+    return left, item.y - item.size, left + wide, item.y + 0.5

@@ -1,4 +1,4 @@
-"""The figure at true size from the front, the side and behind: to hold every piece against it."""
+"""The figure at true size from the front and the side: to hold every piece against it."""
 
 from __future__ import annotations
 
@@ -47,23 +47,13 @@ def pages(job: Job) -> Iterator[Page]:
     names = {
         "front": job.words.tr("front, true size"),
         "side": job.words.tr("its left side, true size"),
-        "back": job.words.tr("back, true size"),
     }
-    for view in _views(job.plan):
-        yield from tiled(_block(job, view), job.paper, "figure", names[view], job.words)
+    for view, told in names.items():
+        yield from tiled(seen_block(job, view), job.paper, "figure", told, job.words)
 
 
-def _views(plan: Plan) -> tuple[str, ...]:
-    """Front and side, and behind where something is there that is not seen from the front."""
-    figure = plan.resized.figure
-    behind = any(i.view == "back" for p in figure.parts for i in p.insets)
-    root = plan.solids.placement.copies[0]
-    deep = root.reach(np.array([0.0, 1.0, 0.0]))
-    behind |= any(float(c.matrix[1, 3]) > 0.8 * deep for c in plan.solids.placement.copies[1:])
-    return ("front", "side", "back") if behind else ("front", "side")
-
-
-def _block(job: Job, view: str) -> Block:
+def seen_block(job: Job, view: str) -> Block:
+    """The figure at true size as it is seen from one side."""
     plan = job.plan
     runs = outlines(plan.solids.placement, view, Detail.CLOSE)
     points = np.vstack(runs)

@@ -14,6 +14,7 @@ from bambola.core.export.drawn import (
     Face,
     Item,
     Page,
+    Picture,
     Stroke,
     Words,
     box,
@@ -25,6 +26,7 @@ from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
+from bambola.core.export.packet.standing import StandingPictures
 from bambola.core.export.step_svg import SHEET, STROKES
 from bambola.core.facts import Fact
 from bambola.core.methods import Sheet, sheet_for
@@ -35,11 +37,13 @@ from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.weighing import laid_fact
+from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.words import Words as Maker
 
 CARD_MM = (92.0, 132.0)
 PICTURE_MM = (86.0, 46.0)
+FIGURE_MM = (24.0, 36.0)
+"""How it is done, and beside that the figure as it stands."""
 LETTERS = 2.6
 SHRINKS = tuple(1.0 - 0.02 * i for i in range(24))
 
@@ -49,7 +53,8 @@ def pages(job: Job) -> Iterator[Page]:
     words, paper = job.words, job.paper
     columns, rows = _grid(paper)
     for plan, height in each_plan(job):
-        groups = list(_groups(plan))
+        groups = list(alike_steps(plan))
+        standing = StandingPictures(plan, job.bench, *FIGURE_MM)
         told_ = words.tr("the steps") + height
         for batch in _batched(groups, columns * rows):
             items: list[Item] = []
@@ -58,7 +63,7 @@ def pages(job: Job) -> Iterator[Page]:
                 x = (i % columns) * (paper.room[0] + 3) / columns
                 y = (i // columns) * (paper.room[1] + 3) / rows
                 size = paper.room[0] / columns - 2, paper.room[1] / rows - 2
-                card = _card(plan, group, job, size, plan.cautions_at(group[0], cared))
+                card = _card(group, job, size, standing, plan.cautions_at(group[0], cared))
                 items += shifted(card, x, y)
             yield sheet(paper, items, "steps", told_, words)
 
@@ -74,7 +79,7 @@ def _grid(paper: Paper) -> tuple[int, int]:
     return max(1, round(wide / CARD_MM[0])), max(1, round(high / CARD_MM[1]))
 
 
-def _groups(plan: Plan) -> Iterator[list[Step]]:
+def alike_steps(plan: Plan) -> Iterator[list[Step]]:
     """Steps that are done alike one after another: rows of fur from the second on."""
 
     def alike(step: Step) -> TaskKey:
@@ -86,27 +91,35 @@ def _groups(plan: Plan) -> Iterator[list[Step]]:
 
 
 def _card(
-    plan: Plan, group: list[Step], job: Job, size: tuple[float, float], cautions: Sequence[Fact]
+    group: list[Step],
+    job: Job,
+    size: tuple[float, float],
+    standing: StandingPictures,
+    cautions: Sequence[Fact],
 ) -> list[Item]:
     """One card, its words a little smaller where they would not fit."""
     words, step, (wide, high) = job.words, group[0], size
-    drawn = sheet_for(plan, step, job.bench)
+    drawn = sheet_for(standing.plan, step, job.bench)
     items: list[Item] = [box(0, 0, wide, high, colour=FAINT, width=0.3)]
     picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
-    items += shifted(list(step_items(drawn, words, wide - 4, picture_high)), 2, 2)
+    across, tall = standing.size
+    left = wide - 4 - FIGURE_MM[0]
+    items += shifted(list(step_items(drawn, words, left - 4, picture_high)), 2, 2)
+    figure = standing.of(group[-1].n)
+    items.append(Picture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure))
     pinch = pinch_of(drawn.card.amount)
     y0 = picture_high + 3
     if 0 < pinch < 30:
         items.append(
             dot(
-                wide - 4 - pinch / 2,
+                left - 2 - pinch / 2,
                 picture_high - pinch / 2,
                 pinch / 2,
                 fills_of(drawn.at, SHEET)["wool"],
             )
         )
         text = words.tr("pinch, true size")
-        items.append(Words(wide - 4, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
+        items.append(Words(left - 2, picture_high + 2.6, text, 2.2, colour=QUIET, at="right"))
     lines = _said(drawn, group, words, cautions)
     room = high - y0 - 3
     scale = shrunk(SHRINKS, lambda k: _tall(lines, k, wide), room)
@@ -140,11 +153,15 @@ def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact
     if len(group) > 1:
         title += words.tr(", and so to row {row}", row=group[-1].key.nth)
     lines: list[_Line] = [(title, 4.4, "title", INK, "")]
-    lines.append((" · ".join(filter(None, (amount, lasts))), 3.3, "bold", MADDER, ""))
+    needle = words.tr("needle {needle}", needle=step.needle) if step.needle else ""
+    lines.append((" · ".join(filter(None, (amount, needle, lasts))), 3.3, "bold", MADDER, ""))
+    lines.append((words.say(dress_told(plan, step)), 3.1, "text", INK, ""))
     lines += [(line, 3.1, "text", INK, str(n)) for n, line in enumerate(said.how, 1)]
     lines += [(line, 2.8, "text", QUIET, "") for line in said.needles]
     lines.append((words.tr("Stop: {stop}", stop=said.stop), 3.1, "bold", MADDER, ""))
     lines += [(look, 2.8, "text", INK, "") for look, _ in said.checks]
+    after = ", ".join(map(str, step.after))
+    lines.append((words.tr("After {steps}", steps=after) if after else "", 2.7, "text", QUIET, ""))
     lines.append((" ".join(map(words.say, cautions)), 2.7, "text", MADDER, ""))
     return [line for line in lines if line[0]]
 

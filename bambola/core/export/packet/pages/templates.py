@@ -1,5 +1,5 @@
 """Templates: every part's finished outline from its two telling sides, with its length, how far it is
-round at three places, and its bundle before felting round it; flat parts with their blank."""
+round at three places, and its bundle before felting round it."""
 
 from __future__ import annotations
 
@@ -18,16 +18,14 @@ from bambola.core.export.drawn import (
     Words,
     line,
     shifted,
-    text_wide,
 )
 from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.pages.bundles import FOLD_DASH, bundle_of
 from bambola.core.export.packet.pages.figure import KINDS
-from bambola.core.export.packet.sheet import GAP_MM, Block, packed
-from bambola.core.export.wool_outlines import bundle_of
+from bambola.core.export.packet.sheet import GAP_MM, SMALL, TITLE, Block, box_of, packed, titled
 from bambola.core.figure import Ball, Part, Shape
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
 from bambola.core.plan import Plan
-from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.quantities import show_length
 from bambola.core.solids import Copy, Detail, outline_of_copy
 from bambola.core.solids.forms import Array, chain
@@ -42,14 +40,12 @@ SMALL_MM, ENLARGED = 3.0, 4.0
 ALIKE_MM = 0.3
 """Outlines no farther apart than this are drawn once: about as wide as a drawn line. Judged."""
 GIRTHS = (0.25, 0.5, 0.75)
-BUNDLE_DASH, FOLD_DASH = (2.5, 1.5), (1.0, 1.0)
-TITLE, SMALL = 3.4, 2.7
+BUNDLE_DASH = (2.5, 1.5)
 
 
 def pages(job: Job) -> Iterator[Page]:
     """All parts, those of one wool together, packed."""
     blocks = [block for part in job.plan.parts for block in _blocks(job, part.id)]
-    blocks += _blanks(job)
     blocks.sort(key=lambda block: block.group)
     told = job.words.tr("templates, true size")
     yield from packed(blocks, job.paper, "templates", told, job.words)
@@ -66,14 +62,14 @@ def _blocks(job: Job, part_id: str) -> Iterator[Block]:
     titles = _titles(job.plan, part_id, wool, job.words)
     first, second = _front(job, part, front), _side(part, side)
     if _alike(front, side):
-        yield _titled(first, titles, wool)
+        yield titled(first, titles, wool)
         return
     if _wide(first) + GAP_MM + _wide(second) <= job.paper.room[0]:
-        beside = shifted(second, max(_box(item)[2] for item in first) + GAP_MM, 0.0)
-        yield _titled([*first, *beside], titles, wool)
+        beside = shifted(second, max(box_of(item)[2] for item in first) + GAP_MM, 0.0)
+        yield titled([*first, *beside], titles, wool)
         return
-    yield _titled(first, titles, wool)
-    yield _titled(second, [(job.words.tr("{part}, from its side", part=titles[0][0]), TITLE)], wool)
+    yield titled(first, titles, wool)
+    yield titled(second, [(job.words.tr("{part}, from its side", part=titles[0][0]), TITLE)], wool)
 
 
 def _front(job: Job, part: Part, run: Array) -> list[Item]:
@@ -105,7 +101,7 @@ def _enlarged(items: list[Item], part_id: str, words: Maker) -> Iterator[Item]:
     own = (f"template-{part_id}", "other")
     runs = [item for item in items if isinstance(item, Stroke) and item.what in own]
     low = np.vstack([item.points for item in runs]).min(axis=0)
-    shift = np.array([max(_box(item)[2] for item in items) + GAP_MM, 0.0])
+    shift = np.array([max(box_of(item)[2] for item in items) + GAP_MM, 0.0])
     big = [(item.points - low) * ENLARGED + shift for item in runs]
     for item, points in zip(runs, big, strict=True):
         yield Stroke(points, QUIET, 0.3, closed=True, dash=item.dash, what="enlarged")
@@ -122,7 +118,7 @@ def _side(part: Part, run: Array) -> list[Item]:
 
 
 def _wide(items: list[Item]) -> float:
-    return max(_box(i)[2] for i in items) - min(_box(i)[0] for i in items)
+    return max(box_of(i)[2] for i in items) - min(box_of(i)[0] for i in items)
 
 
 def _titles(plan: Plan, part_id: str, wool: str, words: Maker) -> list[tuple[str, float]]:
@@ -130,34 +126,6 @@ def _titles(plan: Plan, part_id: str, wool: str, words: Maker) -> list[tuple[str
     count = f"{row.count} × " if row.count > 1 else ""
     sizes = " × ".join(show_length(mm, words.units, with_unit=False) for mm in row.to_mm.values())
     return [(f"{count}{row.name}", TITLE), (f"{sizes} {words.units.length} · {wool}", SMALL)]
-
-
-def _titled(items: list[Item], titles: list[tuple[str, float]], group: str) -> Block:
-    """A block with its titles above what is drawn."""
-    head = 2 + sum(size + 1 for _, size in titles)
-    low = min(_box(item)[1] for item in items)
-    left = min(_box(item)[0] for item in items)
-    moved = list(shifted(items, -left, head - low))
-    wide = max(_box(item)[2] for item in moved)
-    high = max(_box(item)[3] for item in moved)
-    y, lines = 0.0, []
-    for i, (text, size) in enumerate(titles):
-        y += size + 0.6
-        lines.append(
-            Words(0, y, text, size, "bold" if i == 0 else "text", INK if i == 0 else QUIET)
-        )
-        wide = max(wide, text_wide(text, size, "bold" if i == 0 else "text"))
-    return Block(wide, high, (*lines, *moved), group)
-
-
-def _box(item: Item) -> tuple[float, float, float, float]:
-    if isinstance(item, Stroke):
-        (left, top), (right, low) = item.points.min(axis=0), item.points.max(axis=0)
-        return float(left), float(top), float(right), float(low)
-    assert isinstance(item, Words)
-    wide = text_wide(item.text, item.size, item.face)
-    left = item.x - {"left": 0.0, "middle": wide / 2, "right": wide}[item.at]
-    return left, item.y - item.size, left + wide, item.y + 0.5
 
 
 def _outline(shape: Shape, view: str) -> Array:
@@ -230,23 +198,3 @@ def _girth(shape: Shape, share: float) -> float:
     steps = np.linalg.norm(np.diff(form.points, axis=0), axis=1)
     at = np.concatenate([[0.0], np.cumsum(steps)]) / max(float(steps.sum()), 1e-9)
     return float(2 * np.pi * np.interp(share, at, form.radii[: len(at)]))
-
-
-def _blanks(job: Job) -> Iterator[Block]:
-    """The blank of every flat part: lay wool to the outer line, fold at the dashed one."""
-    words = job.words
-    for part, blank in blanks_of(job.plan, job.bench).items():
-        row = job.plan.part(part)
-        flip = np.array([1.0, -1.0])
-        items: list[Item] = [
-            Stroke(blank.outline * flip, INK, 0.4, closed=True, what=f"blank-{part}"),
-            Stroke(blank.fold * flip, MADDER, 0.3, closed=True, dash=FOLD_DASH, what="fold"),
-        ]
-        figure = job.plan.resized.figure.by_id[part]
-        wool = job.bench.wool_by_id[figure.coat.wool if figure.coat else figure.core].name
-        title = words.tr("{count} × {name}, blank", count=row.count, name=row.name)
-        told = words.tr(
-            "lay to the outer line, fold at the dashed one; {fringe} of fringe at the foot",
-            fringe=show_length(blank.fringe_mm, words.units),
-        )
-        yield _titled(items, [(title, TITLE), (told, SMALL)], wool)

@@ -14,47 +14,43 @@ from bambola.core.export.drawn import (
     Page,
     Stroke,
     Words,
-    box,
     shifted,
     wrapped,
 )
 from bambola.core.export.packet.build import Job, each_plan
-from bambola.core.export.packet.sheet import Block, packed, sheet
+from bambola.core.export.packet.columns import (
+    GAP_MM,
+    Line,
+    columns_of,
+    head,
+    in_columns,
+    ticked,
+    together,
+    words_in,
+)
+from bambola.core.export.packet.sheet import SMALL, Block, packed, sheet
 from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, pair_advice, weighings
+from bambola.core.quantities import show_mass
 from bambola.core.wool import amount, called, is_plain_core, kept_by
 from bambola.core.wool.amounts import pinch_mm
 from bambola.core.words import Words as Maker
 
-LINE, SIZE = 5.0, 3.3
 PINCH_G = 0.3
 """Pinches of no more than this are drawn at true size. See craft.md, 10."""
-COLUMN_GAP = 8.0
 
 
 def pages(job: Job) -> Iterator[Page]:
     """Two columns of lines where the paper is wide enough, then the pinches."""
-    words = job.words
-    wide, high = job.paper.room
-    columns = 2 if wide > 160 else 1
-    column = (wide - COLUMN_GAP * (columns - 1)) / columns
+    words, (columns, column) = job.words, columns_of(job.paper)
     for plan, height in each_plan(job):
         told = words.tr("weigh out") + height
-        lines = list(_lines(plan, job, column))
-        pages_: list[list[Item]] = [[]]
-        y, at = 0.0, 0
-        for kind, block_high, items in lines:
-            if y + block_high + (10 if kind == "head" else 0) > high:
-                at, y = at + 1, 0.0
-                if at % columns == 0:
-                    pages_.append([])
-            pages_[-1] += shifted(items, (at % columns) * (column + COLUMN_GAP), y)
-            y += block_high
+        pages_, at, y = in_columns(_lines(plan, job, column), job.paper)
         pinches = list(_pinches(plan, job))
         rest, foot = _in_column(pinches, column, words)
-        if pinches and y + foot + 6 <= high and at % columns:
-            pages_[-1] += shifted(rest, (at % columns) * (column + COLUMN_GAP), y + 6)
+        if pinches and y + foot + 6 <= job.paper.room[1] and at % columns:
+            pages_[-1] += shifted(rest, (at % columns) * (column + GAP_MM), y + 6)
             pinches = []
         for items in pages_:
             yield sheet(job.paper, items, "wool", told, words, true_size=True)
@@ -74,44 +70,71 @@ def _in_column(pinches: list[Block], wide: float, words: Maker) -> tuple[list[It
     return items, y + row
 
 
-def _lines(plan: Plan, job: Job, wide: float) -> Iterator[tuple[str, float, list[Item]]]:
+def _lines(plan: Plan, job: Job, wide: float) -> Iterator[Line]:
     words, wool = job.words, ""
     for weighing in weighings(plan):
         if weighing.portion.wool != wool:
             wool = weighing.portion.wool
             known = job.bench.wool_by_id[wool]
-            swatch = box(0, 2, 4, 4, colour=INK, width=0.2, fill=known.colour)
-            yield "head", 8.5, [swatch, Words(6, 5.6, known.name, 4.4, "title", WOAD)]
-        yield "line", *_line(weighing, plan, job, wide)
+            yield head(known.name, known.colour)
+        yield ticked(_line(weighing, plan, job, wide))
+    yield head(words.tr("From the shelf, and to buy"))
+    for text in _shopping(plan, job):
+        yield words_in(text, wide)
     for name, split in (job.splits or {}).items():
-        title = split_title(job.bench.wool_by_id[name].name, split, words)
-        yield "head", 8.5, [Words(0, 5.6, title, 4.4, "title", WOAD)]
+        yield head(split_title(job.bench.wool_by_id[name].name, split, words))
         for text in split_lines(plan, split, words):
-            rows = wrapped(text, SIZE, wide)
-            yield (
-                "line",
-                LINE * len(rows),
-                [Words(0, SIZE + LINE * i, row, SIZE) for i, row in enumerate(rows)],
-            )
+            yield words_in(text, wide)
 
 
-def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> tuple[float, list[Item]]:
+def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> Line:
     words, p = job.words, w.portion
     role = "" if is_plain_core(p) else f", {words.say(called(p))}"
     which = words.tr(", figure {figure}", figure=w.figure) if plan.count > 1 else ""
     keep = words.say(kept_by(p))
     told = words.tr("take {amount}", amount=words.say(amount(p)))
     text = f"{words.say(w.title)}{role}{which}: {told}" + (f", {keep}" if keep else "")
-    items: list[Item] = [box(0, 0.6, 3.2, 3.2, colour=INK, width=0.25)]
-    y = SIZE
-    for row in wrapped(text, SIZE, wide - 5.5):
-        items.append(Words(5.5, y, row, SIZE))
-        y += SIZE + 0.9
+    rows = [words_in(text, wide, indent=5.5)]
     if w.twin is None and w.copies > 1:
-        for row in wrapped(words.say(pair_advice(plan.part(w.part), p)), 2.7, wide - 5.5):
-            items.append(Words(5.5, y - 0.4, row, 2.7, colour=QUIET))
-            y += 3.5
-    return y + 0.9, items
+        advice = words.say(pair_advice(plan.part(w.part), p))
+        rows.append(words_in(advice, wide, SMALL, colour=QUIET, indent=5.5))
+    return together(rows)
+
+
+def _shopping(plan: Plan, job: Job) -> Iterator[str]:
+    """Where each wool comes from, and what is mixed of which."""
+    words, bench = job.words, job.bench
+    for t in plan.wools:
+        told = []
+        if t.shelf_g > 0:
+            told.append(words.tr("{shelf} from the shelf", shelf=show_mass(t.shelf_g, words.units)))
+        if t.scraps_g > 0:
+            scraps = show_mass(t.scraps_g, words.units)
+            told.append(words.tr("{scraps} of scraps into cores", scraps=scraps))
+        if t.packs:
+            price = "" if t.price is None else f", {t.price:.2f} {bench.currency}"
+            pack = show_mass(bench.wool_by_id[t.wool].pack_g, words.units)
+            told.append(
+                words.tr("buy {packs} × {pack}{price}", packs=t.packs, pack=pack, price=price)
+            )
+        yield f"{t.name}: {'; '.join(told) or words.tr('none')}"
+    names = bench.wool_by_id
+    for mix in plan.mixes:
+        parts = ", ".join(
+            words.tr(
+                "{n} handfuls of {name} ({weight})",
+                n=n,
+                name=names[wool].name.lower(),
+                weight=show_mass(grams, words.units),
+            )
+            for wool, grams, n in mix.parts
+        )
+        yield words.tr(
+            "Mix {grams} of {name}: {parts}",
+            grams=show_mass(mix.grams, words.units),
+            name=names[mix.wool].name.lower(),
+            parts=parts,
+        )
 
 
 def _pinches(plan: Plan, job: Job) -> Iterator[Block]:

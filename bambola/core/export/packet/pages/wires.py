@@ -22,7 +22,6 @@ from bambola.core.export.drawn import (
 )
 from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.pages.figure import dot
-from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import Block, packed, tiled
 from bambola.core.export.strips import Row, bend_words, bends_of, rows_of, stretches_of, wire_title
 from bambola.core.plan import Plan
@@ -39,7 +38,8 @@ def pages(job: Job) -> Iterator[Page]:
     """Strips first, then the wires bent."""
     words = job.words
     for plan, height in each_plan(job):
-        strips = [b for wire in plan.wires for b in _strips(wire, job.paper, words)]
+        room = job.paper.room[0] - ROOM_MM
+        strips = [b for wire in plan.wires for b in wire_blocks(wire, room, words)]
         told = words.tr("wires along the ruler, true size") + height
         yield from packed(strips, job.paper, "wires", told, words)
         told = words.tr("wires bent, true size") + height
@@ -52,8 +52,8 @@ def pages(job: Job) -> Iterator[Page]:
                 yield from tiled(block, job.paper, "wires", told, words)
 
 
-def _strips(wire: CutWire, paper: Paper, words: Maker) -> Iterator[Block]:
-    room = paper.room[0] - ROOM_MM
+def wire_blocks(wire: CutWire, room: float, words: Maker) -> Iterator[Block]:
+    """A wire along its ruler at true size, cut where it is longer than ``room`` mm."""
     for i, piece in enumerate(wire.pieces):
         for j, row in enumerate(rows_of(piece.mm, room)):
             # Strips are packed as they fit: what goes on elsewhere says of which wire it is.

@@ -1,0 +1,88 @@
+"""Lines of words in one or two columns, over as many sheets as they take."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from bambola.core.export.drawn import INK, WOAD, Face, Item, Words, box, shifted, wrapped
+from bambola.core.export.packet.papers import Paper
+
+GAP_MM = 8.0
+_TWO_FROM_MM = 160.0
+LEADING = 1.28
+SIZE = 3.3
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """So ``high`` a piece of a column, its items from its own upper left corner; a heading stays with what
+    follows."""
+
+    high: float
+    items: tuple[Item, ...]
+    is_head: bool = False
+
+
+def columns_of(paper: Paper) -> tuple[int, float]:
+    """How many columns a sheet has, and how wide each is, mm."""
+    wide, _ = paper.room
+    n = 2 if wide > _TWO_FROM_MM else 1
+    return n, (wide - GAP_MM * (n - 1)) / n
+
+
+def head(text: str, colour: str = "") -> Line:
+    """A heading, with a swatch of wool before it where it has a ``colour``."""
+    if not colour:
+        return Line(8.5, (Words(0, 5.6, text, 4.4, "title", WOAD),), is_head=True)
+    swatch = box(0, 2, 4, 4, colour=INK, width=0.2, fill=colour)
+    return Line(8.5, (swatch, Words(6, 5.6, text, 4.4, "title", WOAD)), is_head=True)
+
+
+def words_in(
+    text: str,
+    wide: float,
+    size: float = SIZE,
+    face: Face = "text",
+    colour: str = INK,
+    indent: float = 0.0,
+) -> Line:
+    """``text`` in as many rows as it takes."""
+    rows = wrapped(text, size, wide - indent, face)
+    items = tuple(
+        Words(indent, size * (1 + LEADING * i), row, size, face, colour)
+        for i, row in enumerate(rows)
+    )
+    return Line(size * LEADING * len(rows) + 0.2 * size, items)
+
+
+def together(lines: Iterable[Line]) -> Line:
+    """Lines that stand below each other in one column."""
+    items: list[Item] = []
+    y = 0.0
+    for line in lines:
+        items += shifted(line.items, 0.0, y)
+        y += line.high
+    return Line(y, tuple(items))
+
+
+def ticked(line: Line) -> Line:
+    """A line with a box to tick before it."""
+    tick = box(0, 0.6, 3.2, 3.2, colour=INK, width=0.25)
+    return Line(line.high, (tick, *line.items))
+
+
+def in_columns(lines: Iterable[Line], paper: Paper) -> tuple[list[list[Item]], int, float]:
+    """The items of each sheet, from the corner of its room; in which column the last one ends, counted over
+    all sheets, and how far down."""
+    n, wide = columns_of(paper)
+    sheets: list[list[Item]] = [[]]
+    at, y = 0, 0.0
+    for line in lines:
+        if y > 0 and y + line.high + (10 if line.is_head else 0) > paper.room[1]:
+            at, y = at + 1, 0.0
+            if at % n == 0:
+                sheets.append([])
+        sheets[-1] += shifted(line.items, (at % n) * (wide + GAP_MM), y)
+        y += line.high
+    return sheets, at, y

@@ -1,0 +1,27 @@
+"""The figure at true size from behind, where something is there that is not seen from the front."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bambola.core.export.drawn import Page
+from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.pages.figure import seen_block
+from bambola.core.export.packet.sheet import tiled
+from bambola.core.plan import Plan
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """One view, or none."""
+    if _is_told(job.plan):
+        told = job.words.tr("back, true size")
+        yield from tiled(seen_block(job, "back"), job.paper, "behind", told, job.words)
+
+
+def _is_told(plan: Plan) -> bool:
+    figure, (root, *others) = plan.resized.figure, plan.solids.placement.copies
+    deep = root.reach(np.array([0.0, 1.0, 0.0]))
+    drawn = any(inset.view == "back" for part in figure.parts for inset in part.insets)
+    return drawn or any(float(copy.matrix[1, 3]) > 0.8 * deep for copy in others)

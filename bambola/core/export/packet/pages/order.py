@@ -1,0 +1,71 @@
+"""The order of making in few words, to tick off: what is done, with which needle, how long, and after which
+steps; the cautions once at the end."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bambola.core.export.drawn import MADDER, QUIET, Page
+from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.columns import (
+    Line,
+    columns_of,
+    head,
+    in_columns,
+    ticked,
+    together,
+    words_in,
+)
+from bambola.core.export.packet.pages.steps import alike_steps
+from bambola.core.export.packet.sheet import sheet
+from bambola.core.facts import Fact
+from bambola.core.order import Step
+from bambola.core.plan import Plan
+from bambola.core.plan.counter.weighing import laid_fact
+
+_INDENT, _TITLE, _TOLD = 5.5, 3.0, 2.4
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """Two columns of steps where the paper is wide enough."""
+    for plan, height in each_plan(job):
+        told = job.words.tr("the order") + height
+        sheets, _, _ = in_columns(_lines(plan, job), job.paper)
+        for items in sheets:
+            yield sheet(job.paper, items, "order", told, job.words)
+
+
+def _lines(plan: Plan, job: Job) -> Iterator[Line]:
+    words, (_, wide) = job.words, columns_of(job.paper)
+    yield head(words.tr("Order of making"))
+    for steps in alike_steps(plan):
+        yield ticked(_step(steps, plan, job, wide))
+    yield head(words.tr("With care"))
+    for caution in dict.fromkeys(c for step in plan.steps for c in step.cautions):
+        yield words_in(words.say(caution), wide, _TOLD, colour=MADDER)
+    yield words_in(words.say(Fact("care.barb")), wide, _TOLD, colour=MADDER)
+
+
+def _step(steps: list[Step], plan: Plan, job: Job, wide: float) -> Line:
+    """A step, or rows of fur that differ in nothing but their number."""
+    words, step, last = job.words, steps[0], steps[-1]
+    lasts = (
+        words.tr("about {minutes:.0f} min", minutes=sum(one.minutes for one in steps))
+        if step.kind != "wait"
+        else words.tr("leave it overnight")
+    )
+    told = (
+        words.say(laid_fact(plan, step, job.bench)),
+        words.tr("needle {needle}", needle=step.needle) if step.needle else "",
+        lasts,
+    )
+    number = f"{step.n}" if last is step else f"{step.n}–{last.n}"
+    title = f"{number}  {words.say(step.text)}"
+    if last is not step:
+        title += words.tr(", and so to row {row}", row=last.key.nth)
+    return together(
+        (
+            words_in(title, wide, _TITLE, "bold", indent=_INDENT),
+            words_in(" · ".join(filter(None, told)), wide, _TOLD, colour=QUIET, indent=_INDENT),
+        )
+    )
