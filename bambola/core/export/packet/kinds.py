@@ -49,6 +49,6 @@ KIND_BY_ID = {kind.id: kind for kind in KINDS}
 
 SHORT = ("figure", "sizes", "order")
 """A packet in short: on four sheets, where the figure is no larger than a sheet."""
-WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "order"))
-"""All that is told at length; what it says is on the short pages too."""
+WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order"))
+"""All at length: what it says is on the short pages too, and bundles are drawn round the templates."""
 WORK_SHEET = ("cover", "sizes", "order")
