@@ -2,5 +2,3 @@
 
 from bambola.files.reading import FileRefusedError, read_regular
 from bambola.files.writing import ExportError, write_made, write_whole
-
-__all__ = ["ExportError", "FileRefusedError", "read_regular", "write_made", "write_whole"]

@@ -4,13 +4,3 @@ from bambola.store.designs import fingerprint, new_design, open_design, save_des
 from bambola.store.journal import Journal
 from bambola.store.measures import KeptMeasures
 from bambola.store.pictures import KeptPictures
-
-__all__ = [
-    "Journal",
-    "KeptMeasures",
-    "KeptPictures",
-    "fingerprint",
-    "new_design",
-    "open_design",
-    "save_design",
-]

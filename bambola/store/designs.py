@@ -21,7 +21,7 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.document import MAX_BYTES
-from bambola.files import ExportError, FileRefusedError, read_regular, write_whole
+from bambola.files import FileRefusedError, read_regular, write_whole
 from bambola.files.limited import ask
 from bambola.language import tr
 from bambola.store.told import told
@@ -76,13 +76,3 @@ def save_design(
 def new_design(figure: Figure) -> str:
     """What tells a design of this figure from every other."""
     return f"{figure.id}-{secrets.token_hex(4)}"
-
-
-__all__ = [
-    "DocumentError",
-    "ExportError",
-    "fingerprint",
-    "new_design",
-    "open_design",
-    "save_design",
-]

@@ -4,18 +4,3 @@ from bambola.core.balance.hanging import loop_point
 from bambola.core.balance.joins import ALLOWED_KPA, JoinStress, join_for, join_stresses
 from bambola.core.balance.remedies import Remedy, remedies
 from bambola.core.balance.standing import WARN_DEG, Balance, balance, contacts, footprints
-
-__all__ = [
-    "ALLOWED_KPA",
-    "WARN_DEG",
-    "Balance",
-    "JoinStress",
-    "Remedy",
-    "balance",
-    "contacts",
-    "footprints",
-    "join_for",
-    "join_stresses",
-    "loop_point",
-    "remedies",
-]

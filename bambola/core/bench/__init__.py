@@ -12,21 +12,3 @@ from bambola.core.bench.model import (
 )
 from bambola.core.bench.records import Making, Record
 from bambola.core.bench.wools import Ingredient, Role, Wool
-
-__all__ = [
-    "Bench",
-    "FreeTime",
-    "Ingredient",
-    "Making",
-    "Pace",
-    "Record",
-    "Role",
-    "Weights",
-    "WireStock",
-    "Wool",
-    "check_wools",
-    "load_bench",
-    "nearest_needle",
-    "round_shares",
-    "with_wools_of",
-]

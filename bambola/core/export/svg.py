@@ -31,10 +31,16 @@ def true_size_svgs(plan: Plan, bench: Bench, words: Words = ENGLISH) -> dict[str
     blocks |= {f"blank-{part}.svg": [blank] for part, blank in blank_blocks(plan, bench, words)}
     blocks |= {f"face-{face.part}.svg": list(strip_blocks(face, words)) for face in plan.faces}
     high = show_length(plan.to_height_mm, words.units)
-    return {
-        name: _svg(of, f"{plan.figure}, {high}: {name.removesuffix('.svg')}, true size")
-        for name, of in blocks.items()
+    told = {
+        name: words.tr(
+            "{figure}, {high}: {what}, true size",
+            figure=plan.figure,
+            high=high,
+            what=name.removesuffix(".svg"),
+        )
+        for name in blocks
     }
+    return {name: _svg(of, told[name]) for name, of in blocks.items()}
 
 
 def _outline(plan: Plan, view: str) -> Block:

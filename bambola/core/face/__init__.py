@@ -2,13 +2,3 @@
 
 from bambola.core.face.marks import Face, Mark, Thread, faces_of
 from bambola.core.face.over_surface import over_surface, seat_at, seat_by_caliper
-
-__all__ = [
-    "Face",
-    "Mark",
-    "Thread",
-    "faces_of",
-    "over_surface",
-    "seat_at",
-    "seat_by_caliper",
-]

@@ -50,19 +50,3 @@ def _card(at: At, method: Method) -> Card:
     if first is None or method_for(At(at.plan, first, at.bench)) is not method:
         return card
     return replace(card, how=(fact("as-first", n=first.n),))
-
-
-__all__ = [
-    "METHODS",
-    "At",
-    "Card",
-    "Check",
-    "Method",
-    "NeedleRun",
-    "Sheet",
-    "SlotError",
-    "Stop",
-    "card_for",
-    "method_for",
-    "sheet_for",
-]

@@ -183,6 +183,3 @@ def _next(
         if not whole and room >= min(left[step.n], 10.0):
             return step
     return None
-
-
-__all__ = ["Calendar", "Piece", "Sitting", "SittingError", "calendar", "free_slots"]

@@ -11,16 +11,3 @@ from bambola.core.piece.sizes import (
     whole_sizes,
 )
 from bambola.core.piece.state import Piece
-
-__all__ = [
-    "InHand",
-    "Piece",
-    "core_sizes",
-    "fills",
-    "is_hollow",
-    "is_pad",
-    "pieces",
-    "round_sizes",
-    "taper_of",
-    "whole_sizes",
-]

@@ -10,5 +10,3 @@ from bambola.core.plan.making.values import (
     Plan,
     Sheet,
 )
-
-__all__ = ["BonePlan", "FittingPlan", "Notice", "Option", "PartPlan", "Plan", "Sheet", "make_plan"]

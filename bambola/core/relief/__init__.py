@@ -4,13 +4,3 @@ from bambola.core.relief.bundle import bundle_picture
 from bambola.core.relief.camera import Camera, Stage, stage_of
 from bambola.core.relief.growing import Growing
 from bambola.core.relief.picture import Picture, portrait
-
-__all__ = [
-    "Camera",
-    "Growing",
-    "Picture",
-    "Stage",
-    "bundle_picture",
-    "portrait",
-    "stage_of",
-]

@@ -3,21 +3,3 @@
 from bambola.core.rescue.advice import Advice, ReadingMissingError, advise, remedies
 from bambola.core.rescue.piece import Action, Piece, Reading, Wanted, applied, wanted_at, wanted_of
 from bambola.core.rescue.symptoms import SYMPTOM_BY_ID, SYMPTOMS, Symptom, fitting
-
-__all__ = [
-    "SYMPTOMS",
-    "SYMPTOM_BY_ID",
-    "Action",
-    "Advice",
-    "Piece",
-    "Reading",
-    "ReadingMissingError",
-    "Symptom",
-    "Wanted",
-    "advise",
-    "applied",
-    "fitting",
-    "remedies",
-    "wanted_at",
-    "wanted_of",
-]

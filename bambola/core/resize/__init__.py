@@ -21,23 +21,3 @@ from bambola.core.resize.solve import (
     reachable,
     resize,
 )
-
-__all__ = [
-    "EYE_TOLERANCE",
-    "HELD_MM",
-    "NEEDLE_REACH_MM",
-    "S_RANGE",
-    "Made",
-    "ResizeError",
-    "Resized",
-    "SizedPart",
-    "height_at",
-    "held_mm",
-    "placed_at",
-    "reachable",
-    "ready_size",
-    "resize",
-    "rounds",
-    "wanted_size",
-    "way_of_making",
-]

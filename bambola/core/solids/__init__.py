@@ -14,31 +14,3 @@ from bambola.core.solids.patches import covered
 from bambola.core.solids.placement import Copy, PlacedFitting, Placement, place
 from bambola.core.solids.seating import frame_along, located, reseated, seat_for, tilt_of
 from bambola.core.solids.views import AXES, outline_of_copy, outlines
-
-__all__ = [
-    "AXES",
-    "CalledOffError",
-    "Copy",
-    "CopySolid",
-    "Detail",
-    "Mesh",
-    "PlacedFitting",
-    "Placement",
-    "Shown",
-    "Solids",
-    "covered",
-    "frame_along",
-    "located",
-    "measure_solids",
-    "measured_before",
-    "mesh_of",
-    "outline_of_copy",
-    "outlines",
-    "own_copy",
-    "place",
-    "reseated",
-    "seat_for",
-    "shown_of",
-    "solid_of",
-    "tilt_of",
-]

@@ -8,12 +8,3 @@ from bambola.core.tape.girth import (
     ways_of_taking,
     width_from_girth,
 )
-
-__all__ = [
-    "across_of",
-    "by_tape",
-    "ellipse_girth",
-    "tape_now",
-    "ways_of_taking",
-    "width_from_girth",
-]

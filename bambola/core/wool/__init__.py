@@ -7,29 +7,3 @@ from bambola.core.wool.bundles import as_read, as_wound, extents, is_ring, ring_
 from bambola.core.wool.portions import PartWool, Portion, fur_rows, part_wool, soft_share
 from bambola.core.wool.shelf import WoolTotal, wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
-
-__all__ = [
-    "Blank",
-    "Mix",
-    "PartWool",
-    "Portion",
-    "Tear",
-    "WoolTotal",
-    "amount",
-    "as_read",
-    "as_wound",
-    "blank_of",
-    "called",
-    "extents",
-    "fur_rows",
-    "is_plain_core",
-    "is_ring",
-    "kept_by",
-    "made_ready",
-    "part_wool",
-    "ring_size",
-    "shown",
-    "soft_share",
-    "tear_of",
-    "wool_totals",
-]

@@ -3,15 +3,3 @@
 from bambola.core.words.names import kind
 from bambola.core.words.phrases import grown, held, stands, stiff
 from bambola.core.words.saying import ENGLISH, SENTENCES, Words, error_words
-
-__all__ = [
-    "ENGLISH",
-    "SENTENCES",
-    "Words",
-    "error_words",
-    "grown",
-    "held",
-    "kind",
-    "stands",
-    "stiff",
-]

@@ -8,14 +8,3 @@ from bambola.core.export.packet.build import (
 )
 from bambola.core.export.packet.kinds import KIND_BY_ID, KINDS
 from bambola.core.export.packet.papers import PAPERS, Paper
-
-__all__ = [
-    "KINDS",
-    "KIND_BY_ID",
-    "PAPERS",
-    "Job",
-    "Paper",
-    "UnknownPageError",
-    "packet_pages",
-    "packet_pdf",
-]

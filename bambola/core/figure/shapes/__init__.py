@@ -38,36 +38,6 @@ from bambola.core.figure.shapes.rope import Rope
 from bambola.core.figure.shapes.sausage import Sausage
 from bambola.core.figure.shapes.turned import Station, Turned
 
-__all__ = [
-    "KINDS",
-    "LEAST_MM",
-    "LIMIT_MM",
-    "Ball",
-    "Chain",
-    "ChainShape",
-    "Cone",
-    "Coordinate",
-    "Frozen",
-    "Joint",
-    "Leaf",
-    "Length",
-    "Limb",
-    "Pad",
-    "Point3",
-    "Profile",
-    "ProfileShape",
-    "Rope",
-    "Sausage",
-    "Shape",
-    "ShapeBase",
-    "Share",
-    "StartForm",
-    "Station",
-    "Turned",
-    "as_kind",
-    "few",
-]
-
 Shape = Annotated[
     Ball | Sausage | Cone | Limb | Pad | Leaf | Rope | Turned, Field(discriminator="kind")
 ]

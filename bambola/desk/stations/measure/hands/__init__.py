@@ -8,14 +8,3 @@ from bambola.desk.stations.measure.hands.frame import FrameHand
 from bambola.desk.stations.measure.hands.line import LineHand
 from bambola.desk.stations.measure.hands.shape import ShapeHand
 from bambola.desk.stations.measure.hands.wire import WireHand
-
-__all__ = [
-    "CutHand",
-    "DressHand",
-    "FaceHand",
-    "FrameHand",
-    "Hand",
-    "LineHand",
-    "ShapeHand",
-    "WireHand",
-]
