@@ -16,7 +16,6 @@ from bambola.core.methods.layout import Disc
 from bambola.core.plan import make_plan
 from bambola.core.words import ENGLISH
 from bambola.demo import load_demo
-from bambola.desk.shell.learning import learn
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.lesson_boxes import EndBox, SizeBox
 from bambola.desk.stations.order.make_view import MakeView
@@ -133,7 +132,7 @@ def test_the_lesson_is_gone_through_from_welcome_to_the_first_figure(
 
 
 def test_who_does_not_learn_is_told_all_of_every_step(window: Window, qtbot: QtBot) -> None:
-    learn(window)
+    window.learn()
     make = window.order_station.make
     make.step(1)
     assert window.lesson.folds("shape") and make.fold.isVisible()
@@ -144,7 +143,7 @@ def test_who_does_not_learn_is_told_all_of_every_step(window: Window, qtbot: QtB
     qtbot.keyClick(make, Qt.Key.Key_H)
     assert make.words.toPlainText() == text
     # Begun again, nothing is known.
-    learn(window)
+    window.learn()
     assert window.lesson.is_on and not window.lesson.known
     again = window.lesson.known | {"shape"}
     window.lesson.did("shape")

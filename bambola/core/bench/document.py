@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from bambola.core.bench.model import Bench
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.document import describe, fault_in, read_json
-from bambola.core.figure.model import Figure
+from bambola.core.figure.whole import Figure
 
 
 def bench_schema() -> dict[str, Any]:

@@ -10,16 +10,9 @@ from pydantic import Field, StringConstraints, model_validator
 from bambola.core.bench.glues import CURE_MIN, Glue
 from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.facts import RefusedError, fact
-from bambola.core.figure.model import (
-    MOST_STRANDS,
-    Figure,
-    Firmness,
-    Metal,
-    Name,
-    Part,
-    Slug,
-)
+from bambola.core.figure.model import MOST_STRANDS, Firmness, Metal, Name, Part, Slug
 from bambola.core.figure.shapes import Frozen, Length, few
+from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered
 
 

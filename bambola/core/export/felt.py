@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import io
+
+from PIL import Image
+
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure
 from bambola.core.memo import remembered
@@ -36,3 +40,14 @@ def _felt(
     smooth: int,
 ) -> Picture:
     return portrait(_stage(figure), camera, step, dict(colours), smooth)
+
+
+def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
+    """An image on white as JPEG; ``white`` is how far it is faded."""
+    page = Image.new("RGB", image.size, "white")
+    page.paste(image, mask=image.getchannel("A"))
+    if white:
+        page = Image.blend(page, Image.new("RGB", image.size, "white"), white)
+    out = io.BytesIO()
+    page.save(out, "JPEG", quality=82)
+    return out.getvalue()

@@ -13,7 +13,6 @@ from bambola.core.figure.model import (
     Coat,
     Datum,
     FaceMark,
-    Figure,
     Firmness,
     Fitting,
     Fur,
@@ -46,3 +45,4 @@ from bambola.core.figure.shapes import (
     Turned,
 )
 from bambola.core.figure.survey import Framing, Landmark, Sight, Stroke, Survey, Taken, Trace
+from bambola.core.figure.whole import Figure

@@ -12,7 +12,6 @@ from bambola.core.figure.model import (
     MOST_STRANDS,
     Bone,
     FaceMark,
-    Figure,
     Fitting,
     Inset,
     Node,
@@ -24,6 +23,7 @@ from bambola.core.figure.model import (
     Wire,
 )
 from bambola.core.figure.shapes import Ball, Shape
+from bambola.core.figure.whole import Figure
 
 NEW_WIRE_MM = 1.0
 """What a newly drawn wire is first taken to be: one millimetre of soft aluminium. See craft.md, 9."""

@@ -12,8 +12,9 @@ from typing import Annotated
 from pydantic import Field
 
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.model import Figure, Name, SizeRule, Slug
+from bambola.core.figure.model import Name, SizeRule, Slug
 from bambola.core.figure.shapes import Frozen
+from bambola.core.figure.whole import Figure
 
 
 class Stretch(Frozen):

@@ -6,10 +6,11 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from bambola.core.figure.model import Figure, Grams, SizeRule, Slug
+from bambola.core.figure.model import Grams, SizeRule, Slug
 from bambola.core.figure.questions import A, Question
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.variants import Alteration, Variant
+from bambola.core.figure.whole import Figure
 
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9.:-]{0,199}$")]
 """What names a step: its sort of work and its part or thing, as ``core:head:1``."""

@@ -11,9 +11,10 @@ from pydantic import Field, StringConstraints, ValidationError, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.model import Figure, in_letters
+from bambola.core.figure.model import in_letters
 from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.survey import Survey
+from bambola.core.figure.whole import Figure
 
 VERSION = 1
 MAX_BYTES = 20_000_000

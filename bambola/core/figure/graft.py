@@ -8,7 +8,8 @@ from collections.abc import Iterable, Mapping
 from typing import Protocol, TypeVar
 
 from bambola.core.facts import RefusedError, fact
-from bambola.core.figure.model import Figure, Garment, Part, Seat, Wire
+from bambola.core.figure.model import Garment, Part, Seat, Wire
+from bambola.core.figure.whole import Figure
 
 
 def descendants(figure: Figure, part: str) -> frozenset[str]:

@@ -8,8 +8,6 @@ weights grams, angles degrees.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
-from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, model_validator
@@ -338,12 +336,8 @@ class Datum(Frozen):
         return Fact(f"datum.{self.kind.replace(' ', '-')}")
 
 
-class Figure(Frozen):
-    """The whole design at the height it was made.
-
-    ``packing`` is how many times denser its wool is packed than the firmness of its parts says: known
-    where the original was weighed.
-    """
+class Pieces(Frozen):
+    """What a whole design is put together of, whether or not it fits together."""
 
     id: Slug
     name: Name
@@ -358,41 +352,3 @@ class Figure(Frozen):
     wires: Annotated[tuple[Wire, ...], few(200)] = ()
     marks: Annotated[tuple[FaceMark, ...], few(200)] = ()
     pose: Annotated[tuple[PoseBend, ...], few(400)] = ()
-
-    @model_validator(mode="after")
-    def _holds_together(self) -> Figure:
-        from bambola.core.figure.soundness import find_fault
-
-        fault = find_fault(self)
-        if fault:
-            raise RefusedError(fault)
-        return self
-
-    @cached_property
-    def by_id(self) -> Mapping[str, Part]:
-        """The parts by their id."""
-        return {part.id: part for part in self.parts}
-
-    @cached_property
-    def parents_first(self) -> tuple[Part, ...]:
-        """The parts with every parent before its children, otherwise in the order written."""
-        depth: dict[str, int] = {}
-        for part in self.parts:
-            chain, at = 0, part
-            while at.parent is not None:
-                chain, at = chain + 1, self.by_id[at.parent]
-            depth[part.id] = chain
-        return tuple(sorted(self.parts, key=lambda part: depth[part.id]))
-
-    @cached_property
-    def wired(self) -> frozenset[str]:
-        """Parts with wire in them."""
-        node_part = {node.id: node.part for node in self.nodes}
-        walked = {
-            frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)
-        }
-        return frozenset(
-            bone.part or node_part[bone.b]
-            for bone in self.bones
-            if frozenset((bone.a, bone.b)) in walked
-        )

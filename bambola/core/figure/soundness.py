@@ -4,21 +4,18 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Iterator
-from typing import TYPE_CHECKING
 
 from bambola.core.facts import Fact, fact
+from bambola.core.figure.model import Pieces
 from bambola.core.figure.shapes import Limb
 
-if TYPE_CHECKING:
-    from bambola.core.figure.model import Figure
 
-
-def find_fault(figure: Figure) -> Fact | None:
+def find_fault(figure: Pieces) -> Fact | None:
     """The first fault of ``figure``, or None if it is sound."""
     return next(_faults(figure), None)
 
 
-def _faults(figure: Figure) -> Iterator[Fact]:
+def _faults(figure: Pieces) -> Iterator[Fact]:
     yield from _repeated("parts", (part.id for part in figure.parts))
     yield from _repeated("fittings", (fitting.id for fitting in figure.fittings))
     yield from _repeated("nodes", (node.id for node in figure.nodes))
@@ -42,7 +39,7 @@ def _no_side(where: str, part: str, side: str) -> Fact:
     return fact("fault.no-side", where=where, part=part, side=Fact(f"side.{side}"))
 
 
-def _part_faults(figure: Figure) -> Iterator[Fact]:
+def _part_faults(figure: Pieces) -> Iterator[Fact]:
     parts = {part.id: part for part in figure.parts}
     hung = next(_parent_faults(figure), None)
     if hung is not None:
@@ -67,7 +64,7 @@ def _part_faults(figure: Figure) -> Iterator[Fact]:
             yield _no_part(f"parts, {part.id}, garment, passes", part.garment.passes)
 
 
-def _parent_faults(figure: Figure) -> Iterator[Fact]:
+def _parent_faults(figure: Pieces) -> Iterator[Fact]:
     """Parts that sit on nothing there is, or in the end on themselves."""
     parent = {part.id: part.parent for part in figure.parts}
     for part in figure.parts:
@@ -84,7 +81,7 @@ def _parent_faults(figure: Figure) -> Iterator[Fact]:
             at = parent[at]
 
 
-def _missing(figure: Figure) -> Iterator[Fact]:
+def _missing(figure: Pieces) -> Iterator[Fact]:
     """Parts and fittings meant for a side on which there is nothing they could sit on."""
     sides: dict[str, set[str | None]] = {}
     waiting = list(figure.parts)
@@ -109,7 +106,7 @@ def _sides(parent: set[str | None], pair: bool, on: str) -> set[str | None]:
     return {side for side in parent if on in ("both", side)}
 
 
-def _reference_faults(figure: Figure) -> Iterator[Fact]:
+def _reference_faults(figure: Pieces) -> Iterator[Fact]:
     parts = {part.id: part for part in figure.parts}
     if figure.datum.part is not None and figure.datum.part not in parts:
         yield _no_part("datum, part", figure.datum.part)
@@ -133,7 +130,7 @@ def _reference_faults(figure: Figure) -> Iterator[Fact]:
             yield fact("fault.no-joint", id=bend.part, last=len(limb.shape.joints) - 1)
 
 
-def _wire_faults(figure: Figure) -> Iterator[Fact]:
+def _wire_faults(figure: Pieces) -> Iterator[Fact]:
     nodes = {node.id for node in figure.nodes}
     bones = {frozenset((bone.a, bone.b)) for bone in figure.bones}
     parts = {part.id for part in figure.parts}

@@ -9,8 +9,9 @@ from pydantic import Field
 
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.graft import checked, without_part
-from bambola.core.figure.model import Figure, Name, PoseBend, Seat, Slug, Tilt
+from bambola.core.figure.model import Name, PoseBend, Seat, Slug, Tilt
 from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
+from bambola.core.figure.whole import Figure
 
 Stance = Literal["standing", "sitting", "hanging"]
 

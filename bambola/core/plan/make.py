@@ -151,9 +151,10 @@ def _stood_on(new: SizedAnalysis) -> frozenset[str]:
 def _as_it_was(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
     """The figure as it was, made by the maker's schools."""
     schools = repr(sorted(brief.schools.items()))
-    if schools not in made.sizes:
-        made.sizes[schools] = at_size(made, brief.as_made().schooled("neck", None))
-    return made.sizes[schools]
+    known = made.sizes.get(schools)
+    if not isinstance(known, SizedAnalysis):
+        known = made.sizes[schools] = at_size(made, brief.as_made().schooled("neck", None))
+    return known
 
 
 def _usual(made: OriginalAnalysis, brief: Brief, new: SizedAnalysis) -> Work | None:

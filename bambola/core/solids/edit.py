@@ -14,8 +14,9 @@ import numpy as np
 
 from bambola.core.facts import Exact, Fact, RefusedError, fact
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
-from bambola.core.figure.model import Figure, Part, PoseBend, Side, Tilt
+from bambola.core.figure.model import Part, PoseBend, Side, Tilt
 from bambola.core.figure.shapes import LEAST_MM, ChainShape, Limb
+from bambola.core.figure.whole import Figure
 from bambola.core.solids.forms import Array
 from bambola.core.solids.placement import Copy, Placement, place, rotation
 from bambola.core.solids.seating import reseated, tilt_of

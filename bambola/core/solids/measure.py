@@ -16,8 +16,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.model import Figure
 from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
+from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.lengthwise import Shown, shown_of

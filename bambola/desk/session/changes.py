@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from PyQt6.QtGui import QUndoCommand
 
@@ -12,9 +12,6 @@ from bambola.core.figure import Brief, Figure, Survey
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.resize import ResizeError
-
-if TYPE_CHECKING:
-    from bambola.desk.session.studio import EditorSession
 
 REFUSALS = (ResizeError, OrderConflictError)
 """Why something cannot be planned."""
@@ -37,11 +34,27 @@ class Planned:
     bench: Bench
 
 
+class Table(Protocol):
+    """Where what is changed lies, with its plan and the bench it is planned on."""
+
+    plan: Plan | None
+    bench: Bench
+
+    def now(self) -> DocumentState:
+        """What is on it."""
+
+    def show(self, held: DocumentState, plan: Plan) -> None:
+        """Put this on it."""
+
+    def refuse(self, error: Exception) -> None:
+        """Tell that something cannot be."""
+
+
 class Change(QUndoCommand):
     """Some frozen values in place of others, with their plans until those are let go."""
 
     def __init__(
-        self, studio: EditorSession, held: DocumentState, plan: Plan, words: str, gesture: int
+        self, studio: Table, held: DocumentState, plan: Plan, words: str, gesture: int
     ) -> None:
         super().__init__(words)
         self.studio, self.gesture, self.is_merged = studio, gesture, False

@@ -10,15 +10,13 @@ from bambola.core.export.formats import FORMATS, Format
 from bambola.demo import HERON, TOAD
 from bambola.desk.kit.menu_action import Menu, MenuAction
 from bambola.desk.kit.views import VIEWS
+from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.help import show_about, show_keys
-from bambola.desk.shell.learning import learn
 from bambola.desk.shell.stations import STATIONS
-from bambola.desk.shell.true_paper import ask_print, hold_here
 from bambola.desk.stations.page import PageDeed
 from bambola.language import N_
 
 if TYPE_CHECKING:
-    from bambola.desk.shell.window import Window
     from bambola.desk.stations.measure.part_head import PartHead
 
 _FROM = {
@@ -29,13 +27,13 @@ _FROM = {
 }
 
 
-def menus_of(window: Window) -> list[Menu]:
+def menus_of(window: Frame) -> list[Menu]:
     """The menus of a window: its own, and in the middle those of its stations."""
     own = [menu for i in range(len(STATIONS)) if (menu := _station_menu(window, i))]
     return [_file(window), _edit(window), *own, _view(window), _help(window)]
 
 
-def _file(window: Window) -> Menu:
+def _file(window: Frame) -> Menu:
     files = window.files
 
     def export(form: Format) -> MenuAction:
@@ -57,7 +55,7 @@ def _file(window: Window) -> Menu:
             "save_as", N_("Save &as…"), files.ask_save_as, "Ctrl+Shift+S", needs_figure=True
         ),
         None,
-        MenuAction("print", N_("&Print…"), lambda: ask_print(window), "Ctrl+P", needs_figure=True),
+        MenuAction("print", N_("&Print…"), window.ask_print, "Ctrl+P", needs_figure=True),
         None,
         *(export(form) for form in FORMATS),
         None,
@@ -65,7 +63,7 @@ def _file(window: Window) -> Menu:
     )
 
 
-def _edit(window: Window) -> Menu:
+def _edit(window: Frame) -> Menu:
     def head() -> PartHead:
         return window.measure_station.card.head
 
@@ -92,7 +90,7 @@ def _edit(window: Window) -> Menu:
     return N_("&Edit"), tuple(deed and replace(deed, needs_figure=True) for deed in edits)
 
 
-def _station_menu(window: Window, index: int) -> Menu | None:
+def _station_menu(window: Frame, index: int) -> Menu | None:
     """A station's own menu; whatever is chosen of it, the station comes to hand first."""
     menu = STATIONS[index].menu
 
@@ -106,7 +104,7 @@ def _station_menu(window: Window, index: int) -> Menu | None:
     return (menu[0], tuple(there(deed) if deed else None for deed in menu[1])) if menu else None
 
 
-def _view(window: Window) -> Menu:
+def _view(window: Frame) -> Menu:
     stations = (
         MenuAction(
             f"station_{i}",
@@ -168,7 +166,7 @@ def _view(window: Window) -> Menu:
         MenuAction(
             "hold_here",
             N_("Hold it &here, at true size"),
-            lambda: hold_here(window),
+            window.hold_here,
             "Ctrl+T",
             needs_figure=True,
         ),
@@ -188,12 +186,12 @@ def _view(window: Window) -> Menu:
     )
 
 
-def _help(window: Window) -> Menu:
+def _help(window: Frame) -> Menu:
     return N_("&Help"), (
-        MenuAction("learn", N_("&Learn: a practice piece"), lambda: learn(window)),
-        MenuAction("learn_figure", N_("Learn: a first &figure"), lambda: learn(window, 1)),
+        MenuAction("learn", N_("&Learn: a practice piece"), window.learn),
+        MenuAction("learn_figure", N_("Learn: a first &figure"), lambda: window.learn(1)),
         MenuAction("learn_stop", N_("Tell every step in f&ull"), window.lesson.stop),
         None,
-        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.actions_.deeds), "F1"),
+        MenuAction("keys", N_("&Keys"), lambda: show_keys(window, window.deeds), "F1"),
         MenuAction("about", N_("&About Bambola"), lambda: show_about(window)),
     )

@@ -1,69 +1,27 @@
-"""The window: stations, actions, files. It holds no numbers of its own."""
+"""The window: a frame with its menus, and what these show of how it stands."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, cast
 
-from PyQt6.QtCore import QChildEvent, QEvent, Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import (
-    QApplication,
-    QMainWindow,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtGui import QAction
 
-from bambola.core.bench import with_wools_of
-from bambola.core.figure import Document, Figure, Sight, Survey
-from bambola.core.plan.reading.starting import start_from_pictures
-from bambola.core.relief import Camera
-from bambola.core.wool.splitting import SplitPlan
-from bambola.demo import BADGER, load_demo
-from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.theme import Theme, WearsSheet
-from bambola.desk.kit.thread import ThreadStrip
-from bambola.desk.kit.true_size import TrueSize
+from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.waiting import waiting
-from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.settings import Settings
-from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.actions import Actions
-from bambola.desk.shell.curtain import keep_picture, usual_size
-from bambola.desk.shell.files import FileDesk
-from bambola.desk.shell.header import Header
-from bambola.desk.shell.learning import learn
-from bambola.desk.shell.looks import Looks
+from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
-from bambola.desk.shell.message import MessageStrip
-from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
-from bambola.desk.shell.true_paper import hold_here
-from bambola.desk.shell.welcome import Welcome
-from bambola.desk.stations.measure.menu import PICTURE
-from bambola.desk.stations.measure.start import StartPage
+from bambola.desk.shell.stations import RESIZE
 from bambola.desk.stations.page import Page
 from bambola.language import tr
-from bambola.store import Journal, new_design
+from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 
-if TYPE_CHECKING:
-    from bambola.desk.stations.measure.station import MeasureStation
-    from bambola.desk.stations.order.station import OrderStation
-    from bambola.desk.stations.resize.station import ResizeStation
-    from bambola.desk.stations.wire.station import WireStation
-    from bambola.desk.stations.wool.station import WoolStation
 
-_FIRST_STATION = 2  # of the pages: the welcome and the start page come before
-
-
-class Window(QMainWindow):
+class Window(Frame):
     """One window, one figure."""
 
     def __init__(
@@ -74,87 +32,19 @@ class Window(QMainWindow):
         journal: Journal,
         book: BenchBook | None = None,
     ) -> None:
-        super().__init__()
-        self.studio, self.theme, self.settings, self.journal = studio, theme, settings, journal
-        self.bench_desk = BenchDesk(studio, book)
-        self.true_size = TrueSize(settings)
-        self.darkroom = RenderQueue(studio.bench.colours)
-        self.sittings = Sittings(self.bench_desk)
-        self.lesson = Lesson(settings)
-        self.looks = Looks(studio, theme, settings)
-        self.files = FileDesk(self, studio, settings, journal, self.sittings)
-        self.header = Header(tuple(station.name for station in STATIONS), studio, theme)
-        self.message = MessageStrip(theme)
-        self.thread_strip = ThreadStrip(studio, theme)
-        self.start_page = StartPage(studio, theme, self.darkroom)
-        self.welcome = Welcome(theme)
-        shared = Shared(
-            studio,
-            theme,
-            self.darkroom,
-            self.bench_desk,
-            self.true_size,
-            self.sittings,
-            self.lesson,
-        )
-        self.stack = QStackedWidget()
-        for page in (self.welcome, self.start_page):
-            self.stack.addWidget(page)
-        self.pages = Pages(shared, self.stack, _FIRST_STATION, self._join_page)
-        self.pages.make(RESIZE)  # where every figure is first seen
-        self._compose()
+        super().__init__(studio, theme, settings, journal, book)
         self.actions_ = Actions(self, menus_of(self))
+        self.deeds = self.actions_.deeds
         self._join_up()
-        self.setAcceptDrops(True)
-        self.setMinimumSize(860, 560)
-        self.resize(usual_size())
-        if settings.geometry is not None:
-            self.restoreGeometry(settings.geometry)
         self._show_files()
         self.resize_station.take_keys()
 
-    @property
-    def measure_station(self) -> MeasureStation:
-        """Where the figure is measured."""
-        return cast("MeasureStation", self.pages[MEASURE])
-
-    @property
-    def resize_station(self) -> ResizeStation:
-        """Where it is resized."""
-        return cast("ResizeStation", self.pages[RESIZE])
-
-    @property
-    def wire_station(self) -> WireStation:
-        """Its wires."""
-        return cast("WireStation", self.pages[WIRE])
-
-    @property
-    def wool_station(self) -> WoolStation:
-        """Its wool."""
-        return cast("WoolStation", self.pages[WOOL])
-
-    @property
-    def order_station(self) -> OrderStation:
-        """In what order it is made."""
-        return cast("OrderStation", self.pages[ORDER])
-
-    def _compose(self) -> None:
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, self.theme.px(6))
-        column.setSpacing(0)
-        column.addWidget(self.header)
-        column.addWidget(self.stack, 1)
-        self._thread_row = QVBoxLayout()
-        self._thread_row.setContentsMargins(
-            self.theme.px(22), self.theme.px(2), self.theme.px(22), 0
-        )
-        self._thread_row.addWidget(self.thread_strip)
-        column.addLayout(self._thread_row)
-        self.setCentralWidget(page)
-        self.message.float_over(page)
-        for widget in (self.header, self.welcome, self.start_page, self.thread_strip, self.message):
-            WearsSheet(widget, self.theme)
+    def go_to(self, index: int) -> None:
+        """Go to a station."""
+        super().go_to(index)
+        if self.studio.plan is not None:
+            self.actions_[f"station_{index}"].setChecked(True)
+            self._sync_switches()
 
     def _join_up(self) -> None:
         studio, edit = self.studio, self.actions_.menus["Edit"]
@@ -187,7 +77,7 @@ class Window(QMainWindow):
         self.welcome.open_asked.connect(lambda: self.files.ask_open())
         self.welcome.demo_asked.connect(self.open_demo)
         self.welcome.new_asked.connect(self.new_figure)
-        self.welcome.learn_asked.connect(lambda: learn(self))
+        self.welcome.learn_asked.connect(lambda: self.learn())
         self.start_page.started.connect(self.start_with)
         self.start_page.pictures_chosen.connect(self.start_with_pictures)
         self.start_page.put_away.connect(self._leave_start)
@@ -197,207 +87,9 @@ class Window(QMainWindow):
         self.files.opened.connect(self._opened)
         self._sync_switches()
 
-    def childEvent(self, event: QChildEvent | None) -> None:
-        """Menus, boxes and dialogs wear the theme's sheet too; the pages, which are in the middle, each for
-        itself."""
-        super().childEvent(event)
-        child = event.child() if event is not None and event.polished() else None
-        if isinstance(child, QWidget) and child is not self.centralWidget():
-            WearsSheet(child, self.theme)
-
     def _join_page(self, page: Page) -> None:
-        WearsSheet(page, self.theme)
+        super()._join_page(page)
         page.view_changed.connect(self._sync_switches)
-        page.true_size_wished.connect(self.at_true_size)
-        page.lesson_asked.connect(lambda at: learn(self, at))
-        if self.studio.plan is not None:
-            # It was not there when this was told; what is there already takes it as said before.
-            self.studio.plan_changed.emit()
-            self.studio.selection.tell()
-
-    def at_true_size(self, on: bool | None = None) -> None:
-        """What is shown at true size or as before (None: the other): its strips and bundles where they lie,
-        else the part in hand on the glass."""
-        if not self.pages[self.station].at_true_size(on) and on is not False:
-            hold_here(self)
-
-    def splits(self) -> Mapping[str, SplitPlan]:
-        """The trees that were drawn at the wool."""
-        return self.wool_station.splitter.trees() if self.pages.has(WOOL) else {}
-
-    # Stations
-
-    def go_to(self, index: int) -> None:
-        """Go to a station."""
-        if self.studio.plan is None:
-            return
-        self.stack.setCurrentWidget(self.pages[index])
-        if not self.header.path.hasFocus():  # who walks the path by keys goes on there
-            self.pages[index].take_keys()
-        self.header.path.show_row(index)
-        self.actions_[f"station_{index}"].setChecked(True)
-        self.thread_strip.setVisible(self.pages[index].has_thread)
-        self.header.path.setVisible(True)
-        self._sync_switches()
-
-    @property
-    def station(self) -> int:
-        """The station in hand, or -1 before there is one."""
-        return max(-1, self.stack.currentIndex() - _FIRST_STATION)
-
-    def look(self, view: Sight, camera: Camera) -> None:
-        """See the figure from another side, at the station in hand."""
-        if self.station < 0 or not self.pages[self.station].look(view, camera):
-            self.resize_station.table.look(camera)
-
-    def go_to_question(self) -> None:
-        """Bring the first open question to hand."""
-        self.go_to(RESIZE)
-        self.resize_station.slips.show_open()
-
-    def make_it(self) -> None:
-        """One step at a time, in large type."""
-        self.go_to(ORDER)
-        self.order_station.show_make(True)
-
-    def type_height(self) -> None:
-        """Open the flag for typing."""
-        self.go_to(RESIZE)
-        self.resize_station.table.type_height()
-
-    def step_part(self, by: int) -> None:
-        """Bring the next or previous part to hand."""
-        plan = self.studio.plan
-        if plan:
-            ids = [part.id for part in plan.parts]
-            at = ids.index(self.studio.selection.part) if self.studio.selection.part in ids else 0
-            self.studio.selection.take_part(ids[(at + by) % len(ids)])
-
-    def toggle_hold(self) -> None:
-        """Hold the part in hand as made, or let it go."""
-        if self.studio.selection.part:
-            self.studio.hold(
-                self.studio.selection.part, not self.studio.is_held(self.studio.selection.part)
-            )
-
-    # Files
-
-    def open_demo(self, path: Path = BADGER) -> None:
-        """Put a shipped figure on the table; it is saved under a new name."""
-        if self.files.may_leave():
-            self.take_shipped(path)
-
-    def take_shipped(self, path: Path) -> None:
-        """Put a shipped figure on the table in place of what lies there; of wools the shelf does not have it
-        is made in others."""
-        document, bench = load_demo(path), self.studio.bench
-        figure = with_wools_of(document.figure, bench)
-        if figure != document.figure:
-            document = document.replaced(figure=figure)
-            first = bench.wools[0].name
-            told = tr("Wools that your shelf does not have are shown as {wool}.", wool=first)
-            self.message.say(told, serious=False)
-        with waiting():
-            self.studio.take(document, None)
-
-    def new_figure(self) -> None:
-        """Begin a figure: choose a body plan, or pictures."""
-        self.stack.setCurrentWidget(self.start_page)
-        self.header.path.setVisible(False)
-        self.thread_strip.setVisible(False)
-        self.start_page.shelf.setFocus()
-
-    def _leave_start(self) -> None:
-        if self.studio.figure is None:
-            self.stack.setCurrentIndex(0)
-        else:
-            self.go_to(max(0, self.header.path.at))
-
-    def start_with(self, figure: Figure) -> None:
-        """Put a new figure on the table, to be measured."""
-        if self.files.may_leave():
-            self.studio.take(Document(design=new_design(figure), figure=figure), None)
-            self.go_to(MEASURE)
-
-    def start_with_pictures(self, pictures: dict[Sight, Path], height: float) -> None:
-        """Begin a figure from pictures of the original, ``height`` mm high."""
-        if not self.files.may_leave():
-            return
-        figure = start_from_pictures(height, self.studio.bench, tr("New figure"), tr("Body"))
-        survey = Survey(height=height)
-        self.studio.take(Document(design=new_design(figure), figure=figure, survey=survey), None)
-        self.go_to(MEASURE)
-        self.measure_station.line.for_new = True
-        for view, path in pictures.items():
-            self.measure_station.lay_picture(view, path)
-        self.measure_station.board.look(next(iter(pictures)))
-        self.measure_station.take_step(PICTURE)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter presses the button in hand, as Space does."""
-        if not presses_button(event):
-            super().keyPressEvent(event)
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        if event and mime and any(url.isLocalFile() for url in mime.urls()):
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        files = [url.toLocalFile() for url in mime.urls() if url.isLocalFile()] if mime else []
-        if files:
-            self.files.open_path(Path(files[0]))
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
-        self.thread_strip.updateGeometry()  # it gives way where the window is low
-
-    def closeEvent(self, event: QCloseEvent | None) -> None:
-        assert event is not None
-        if not self.files.may_leave():
-            event.ignore()
-            return
-        self.settings.geometry = self.saveGeometry()
-        self.files.close()
-        self.put_away()
-        event.accept()
-
-    def changeEvent(self, event: QEvent | None) -> None:
-        super().changeEvent(event)
-        if event and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
-            self.files.look_at_disk()
-
-    def come_forward(self, design: str) -> None:
-        """Be seen, with what a later start has brought."""
-        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
-        self.show()
-        self.raise_()
-        self.activateWindow()
-        if QApplication.activeModalWidget() is not None:
-            self.message.say(
-                tr("Close the box that is open first; then open the design again."), True
-            )
-        elif design and Path(design) != self.studio.path:
-            self.files.open_path(Path(design))
-
-    def put_away(self) -> None:
-        """Call off what is still drawn in the background, and let go of devices and files. Waits for
-        nothing."""
-        self._keep_picture()
-        self.files.exports.close()
-        for page in self.pages.made:
-            page.close_down()
-        self.start_page.close_down()
-        self.bench_desk.close()
-        self.studio.close()
-        self.darkroom.close()
-
-    def _keep_picture(self) -> None:
-        """Keep the figure's picture, to be shown at once when the design is opened again."""
-        made = self.resize_station.table.picture
-        if made is not None and self.studio.path is not None:
-            keep_picture(self.studio.path, made)
 
     # Showing
 
@@ -429,9 +121,6 @@ class Window(QMainWindow):
             entry.triggered.connect(lambda _=False, path=path: self.files.open_path(Path(path)))
         self.recent_menu.setEnabled(bool(self.settings.recent))
         self.welcome.show_recent(self.settings.recent)
-
-    def _dye(self) -> None:
-        self.darkroom.colours = self.studio.bench.colours
 
     def _sync_hold(self) -> None:
         held = bool(self.studio.selection.part and self.studio.is_held(self.studio.selection.part))

@@ -12,7 +12,7 @@ from bambola.core.words.marked import N_
 
 if TYPE_CHECKING:
     from bambola.core.export.drawn import Page
-    from bambola.core.export.packet.build import Job
+    from bambola.core.export.packet.job import Job
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PIL import Image
 
 from bambola.core.bench import Bench
-from bambola.core.export.packet.pages.cover import jpeg
+from bambola.core.export.felt import jpeg
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.relief import Camera, Growing

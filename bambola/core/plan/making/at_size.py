@@ -110,7 +110,7 @@ def at_size(made: OriginalAnalysis, brief: Brief) -> SizedAnalysis:
         ways=tuple(ways_of(followed(brief.schools)).items()),
         altered="" if brief.altered.is_nothing else brief.altered.model_dump_json(),
     )
-    reaching = arms_made_longer(made, brief)
+    reaching = arms_made_longer(made.solids.placement, made.held, made.bench, brief)
     first = _once(made, wish, brief, reaching, choices)
     asked = {thin.part: thin for thin in first.asked}
     said = {part: brief.answer_to(TooThin(part)) for part in asked}

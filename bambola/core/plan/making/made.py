@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -43,9 +42,6 @@ from bambola.core.plan.making.ways import as_worked, ways_to_choose
 from bambola.core.solids import CopySolid, Solids, measure_solids, measured_before, place
 from bambola.core.wool import part_wool
 
-if TYPE_CHECKING:
-    from bambola.core.plan.making.at_size import SizedAnalysis
-
 Prints = list[tuple[int, np.ndarray]]
 """What bears on the ground: number of the copy and its outline (n, 2) mm."""
 
@@ -79,7 +75,7 @@ class Prepared:
 
 @dataclass(frozen=True)
 class OriginalAnalysis:
-    """A figure as it was made on a bench."""
+    """A figure as it was made on a bench. ``sizes`` is what is remembered of it by whoever sizes it."""
 
     figure: Figure
     bench: Bench
@@ -87,7 +83,7 @@ class OriginalAnalysis:
     prints: Prints
     feet: np.ndarray
     joins: dict[str, JoinStress]
-    sizes: dict[str, SizedAnalysis] = field(default_factory=dict)
+    sizes: dict[str, object] = field(default_factory=dict)
     measured: list[Solids] = field(default_factory=list)
     wired: dict[BuildOptions, Prepared] = field(default_factory=dict)
 

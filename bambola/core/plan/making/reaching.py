@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from collections.abc import Mapping
 
 import manifold3d as m3
 import numpy as np
 
+from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure, Limb, SizeRule
 from bambola.core.figure.questions import Reach, Reached, answered
 from bambola.core.resize import resize
 from bambola.core.solids import PlacedFitting, Placement, place, solid_of
-
-if TYPE_CHECKING:
-    from bambola.core.plan.making.made import OriginalAnalysis
 
 TOUCHES_MM = 1.0
 """What is nearer than this is touched: wool gives as much. Judged. See craft.md, 6."""
@@ -91,16 +89,19 @@ def prop_gap(placement: Placement, prop: str, part: str) -> float:
     return min(gap_mm(placement, p, part) for p in placement.fittings if p.fitting.id == prop)
 
 
-def longer_arm(made: OriginalAnalysis, brief: Brief, prop: str, part: str) -> float | None:
+def longer_arm(
+    placement: Placement, bench: Bench, brief: Brief, prop: str, part: str
+) -> float | None:
     """How many times as long the limb of ``part`` must be to reach a prop at the new size; None if it cannot
     be made to. The gap closes nearly evenly as the limb grows, so a few secant steps find it."""
-    limb = limb_of(made.figure, part)
+    figure = placement.figure
+    limb = limb_of(figure, part)
     assert limb is not None
 
     def gap(times: float) -> float:
         rule = SizeRule(measure="length", rule="multiply", value=times)
         asked = brief.ruled(limb, (*brief.rules.get(limb, ()), rule))
-        sized = resize(made.figure, asked, made.bench, made.solids.placement)
+        sized = resize(figure, asked, bench, placement)
         return prop_gap(place(sized.figure), prop, part)
 
     low, high = (1.0, gap(1.0)), (1.1, gap(1.1))
@@ -117,15 +118,18 @@ def longer_arm(made: OriginalAnalysis, brief: Brief, prop: str, part: str) -> fl
     return high[0] if high[1] <= TOUCHES_MM else None
 
 
-def arms_made_longer(made: OriginalAnalysis, brief: Brief) -> dict[str, tuple[SizeRule, ...]]:
-    """What makes the arms longer for which the maker asked."""
+def arms_made_longer(
+    placement: Placement, held: Mapping[str, tuple[str, ...]], bench: Bench, brief: Brief
+) -> dict[str, tuple[SizeRule, ...]]:
+    """What makes the arms longer for which the maker asked. ``placement`` is the figure as made, ``held`` the
+    parts that reach each prop on it."""
     found: dict[str, tuple[SizeRule, ...]] = {}
     if brief.height is None:
         return found
     for prop, said in answered(brief.answers, Reach):
-        for part in made.held.get(prop, ()) if said == Reached.LONGER else ():
-            limb = limb_of(made.figure, part)
-            times = longer_arm(made, brief, prop, part)
+        for part in held.get(prop, ()) if said == Reached.LONGER else ():
+            limb = limb_of(placement.figure, part)
+            times = longer_arm(placement, bench, brief, prop, part)
             if limb and times:
                 found[limb] = (SizeRule(measure="length", rule="multiply", value=times),)
     return found

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import ClassVar, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,12 +27,9 @@ from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
 from bambola.desk.stations.measure.lay import Lay, fitted, picture_box, zoomed
-from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
+from bambola.desk.stations.measure.photograph import Looks, paint_picture, paint_progress
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
-
-if TYPE_CHECKING:
-    from bambola.desk.stations.measure.hands import Hand
 
 CAMERAS: dict[Sight, Camera] = {
     "front": Camera(),
@@ -41,6 +38,35 @@ CAMERAS: dict[Sight, Camera] = {
     "top": Camera(tip=90),
 }
 PRINT = "measure"
+
+
+class AtWork(Looks, Protocol):
+    """What works on the board: its view and the board know a hand by this."""
+
+    whole_picture: ClassVar[bool]
+    shows_figure: ClassVar[bool]
+    cursor: ClassVar[Qt.CursorShape]
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        """A button went down."""
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        """The pointer moved, with a button held or not."""
+
+    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
+        """A button came up."""
+
+    def double(self, at: QPointF) -> None:
+        """A double click."""
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        """A key; whether it meant anything."""
+
+    def give_up(self) -> None:
+        """Forget what was begun."""
+
+    def paint(self, painter: QPainter) -> None:
+        """Draw what it works with."""
 
 
 class BoardView(Painted):
@@ -55,7 +81,7 @@ class BoardView(Painted):
         self.studio, self.darkroom, self.sighting = studio, darkroom, sighting
         self.view: Sight = "front"
         self.lay: Lay | None = None
-        self.hand: Hand | None = None
+        self.hand: AtWork | None = None
         self.shows_picture = True
         self._own_lay = False
         self._origin: tuple[Figure, Survey, NDArray[np.float64]] | None = None
@@ -127,7 +153,7 @@ class BoardView(Painted):
             self.refresh()
             self.view_changed.emit()
 
-    def use(self, hand: Hand) -> None:
+    def use(self, hand: AtWork) -> None:
         """Work with another hand."""
         if self.hand is not None:
             self.hand.give_up()

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from bambola.core.export.drawn import Page
-from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.figure import seen_block
 from bambola.core.export.packet.sheet import tiled
 from bambola.core.plan import Plan

@@ -9,7 +9,7 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke
-from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.blanks import blanks_of

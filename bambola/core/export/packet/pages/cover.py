@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Iterator
 
 from PIL import Image
@@ -21,9 +20,9 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
-from bambola.core.export.felt import bounds, felt
+from bambola.core.export.felt import bounds, felt, jpeg
 from bambola.core.export.fitting_sizes import fitting_size
-from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
@@ -211,17 +210,6 @@ def _figures(job: Job, top: float, wide: float, high: float) -> list[Item]:
         x += (right - left) * scale + _BESIDE_MM
     found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
     return found
-
-
-def jpeg(image: Image.Image, white: float = 0.0) -> bytes:
-    """An image on white as JPEG; ``white`` is how far it is faded."""
-    page = Image.new("RGB", image.size, "white")
-    page.paste(image, mask=image.getchannel("A"))
-    if white:
-        page = Image.blend(page, Image.new("RGB", image.size, "white"), white)
-    out = io.BytesIO()
-    page.save(out, "JPEG", quality=82)
-    return out.getvalue()
 
 
 def grey_safe(words: Maker) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from bambola.core.export.drawn import Page
 from bambola.core.export.face_strips import strips_of
-from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import Block, box_of, packed
 from bambola.core.face import Face
 from bambola.core.words import Words

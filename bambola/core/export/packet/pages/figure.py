@@ -19,9 +19,9 @@ from bambola.core.export.drawn import (
     Words,
     line,
 )
-from bambola.core.export.felt import felt
-from bambola.core.export.packet.build import Job
-from bambola.core.export.packet.pages.cover import grey_safe, jpeg
+from bambola.core.export.felt import felt, jpeg
+from bambola.core.export.packet.job import Job
+from bambola.core.export.packet.pages.cover import grey_safe
 from bambola.core.export.packet.sheet import Block, tiled
 from bambola.core.plan import Plan
 from bambola.core.quantities import show_length

@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Iterator
 
 from bambola.core.export.drawn import FAINT, INK, QUIET, Item, Page, Words, box, line, wrapped
-from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.quantities import show_length
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, shifted, wrapped
 from bambola.core.export.fitting_sizes import fitting_size
-from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
 from bambola.core.export.packet.sheet import Block, packed
 from bambola.core.plan import Plan

@@ -6,7 +6,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.export.drawn import MADDER, QUIET, Page
-from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.columns import (
     Line,
     columns_of,
@@ -16,6 +15,7 @@ from bambola.core.export.packet.columns import (
     together,
     words_in,
 )
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.pages.steps import alike_steps
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact

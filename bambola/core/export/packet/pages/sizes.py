@@ -8,7 +8,6 @@ from bambola.core.armature import StockCut
 from bambola.core.armature.curves import by_hand
 from bambola.core.export.drawn import MADDER, QUIET, Page
 from bambola.core.export.fitting_sizes import fitting_size
-from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.columns import (
     Line,
     columns_of,
@@ -17,6 +16,7 @@ from bambola.core.export.packet.columns import (
     together,
     words_in,
 )
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, sheet
 from bambola.core.export.strips import wire_title
 from bambola.core.plan import PartPlan, Plan

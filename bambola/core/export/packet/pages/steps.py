@@ -22,7 +22,7 @@ from bambola.core.export.drawn import (
     shrunk,
     wrapped,
 )
-from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet

@@ -19,7 +19,7 @@ from bambola.core.export.drawn import (
     line,
     shifted,
 )
-from bambola.core.export.packet.build import Job
+from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.bundles import FOLD_DASH, blank_blocks, bundle_of
 from bambola.core.export.packet.pages.figure import KINDS
 from bambola.core.export.packet.sheet import GAP_MM, SMALL, TITLE, Block, box_of, packed, titled

@@ -17,7 +17,6 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
-from bambola.core.export.packet.build import Job, each_plan
 from bambola.core.export.packet.columns import (
     GAP_MM,
     Line,
@@ -28,6 +27,7 @@ from bambola.core.export.packet.columns import (
     together,
     words_in,
 )
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, Block, packed, sheet
 from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.plan import Plan

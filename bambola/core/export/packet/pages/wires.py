@@ -20,7 +20,7 @@ from bambola.core.export.drawn import (
     line,
     text_wide,
 )
-from bambola.core.export.packet.build import Job, each_plan
+from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.sheet import Block, packed, tiled
 from bambola.core.export.strips import Row, bend_words, bends_of, rows_of, stretches_of, wire_title

@@ -1,0 +1,49 @@
+"""What is put on paper."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date
+
+from bambola.core.bench import Bench
+from bambola.core.export.packet.papers import PAPERS, LabelSheet, Paper
+from bambola.core.figure import Figure
+from bambola.core.plan import Plan
+from bambola.core.quantities import show_length
+from bambola.core.wool.splitting import SplitPlan
+from bambola.core.words import ENGLISH, Words
+
+
+@dataclass(frozen=True)
+class Job:
+    """What is put on paper: the plans from the lowest to the highest, of a design as made, on a bench.
+    ``pages`` are kinds by their ids; none means a whole packet. ``maker``, ``licence`` and ``note`` go on the
+    cover, and ``design`` is the file that travels within. ``labels`` is the sheet of labels for bags; none is
+    plain paper."""
+
+    plans: tuple[Plan, ...]
+    figure: Figure
+    bench: Bench
+    today: date
+    paper: Paper = PAPERS["a4"]
+    pages: tuple[str, ...] = ()
+    words: Words = ENGLISH
+    splits: Mapping[str, SplitPlan] | None = None
+    maker: str = ""
+    licence: str = ""
+    note: str = ""
+    labels: LabelSheet | None = None
+    design: tuple[str, bytes] | None = None
+
+    @property
+    def plan(self) -> Plan:
+        """The plan, or the highest of several."""
+        return self.plans[-1]
+
+
+def each_plan(job: Job) -> Iterator[tuple[Plan, str]]:
+    """The plans, each with its height in words where there are several."""
+    for plan in job.plans:
+        high = show_length(plan.to_height_mm, job.words.units)
+        yield plan, f" · {high}" if len(job.plans) > 1 else ""

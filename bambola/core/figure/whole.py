@@ -1,0 +1,56 @@
+"""The whole design: its pieces, sure to fit together."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+
+from pydantic import model_validator
+
+from bambola.core.facts import RefusedError
+from bambola.core.figure.model import Part, Pieces
+from bambola.core.figure.soundness import find_fault
+
+
+class Figure(Pieces):
+    """The whole design at the height it was made.
+
+    ``packing`` is how many times denser its wool is packed than the firmness of its parts says: known
+    where the original was weighed.
+    """
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Figure:
+        fault = find_fault(self)
+        if fault:
+            raise RefusedError(fault)
+        return self
+
+    @cached_property
+    def by_id(self) -> Mapping[str, Part]:
+        """The parts by their id."""
+        return {part.id: part for part in self.parts}
+
+    @cached_property
+    def parents_first(self) -> tuple[Part, ...]:
+        """The parts with every parent before its children, otherwise in the order written."""
+        depth: dict[str, int] = {}
+        for part in self.parts:
+            chain, at = 0, part
+            while at.parent is not None:
+                chain, at = chain + 1, self.by_id[at.parent]
+            depth[part.id] = chain
+        return tuple(sorted(self.parts, key=lambda part: depth[part.id]))
+
+    @cached_property
+    def wired(self) -> frozenset[str]:
+        """Parts with wire in them."""
+        node_part = {node.id: node.part for node in self.nodes}
+        walked = {
+            frozenset(leg) for w in self.wires for leg in zip(w.route, w.route[1:], strict=False)
+        }
+        return frozenset(
+            bone.part or node_part[bone.b]
+            for bone in self.bones
+            if frozenset((bone.a, bone.b)) in walked
+        )
