@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 
 from bambola.cli.asked import CommandError, Commands, design_options, planned, say
+from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
-from bambola.core.export.step_svg import step_svg
 from bambola.core.methods import Card, card_for
 from bambola.core.methods.told import told as card_told
 from bambola.core.words import Words

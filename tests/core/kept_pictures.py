@@ -11,7 +11,7 @@ from typing import Any
 from PIL import Image
 from pypdf import PdfReader
 
-from bambola.core.export.step_svg import step_svg
+from bambola.core.export.step_drawn import step_svg
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo
 from bambola.shipped import default_bench

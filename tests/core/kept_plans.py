@@ -13,7 +13,6 @@ import numpy as np
 
 from bambola.core.export.json_plan import card_data, plan_data
 from bambola.core.export.packet import packet_pdf
-from bambola.core.export.step_svg import HIGH, WIDE
 from bambola.core.methods import At, method_for, sheet_for
 from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
@@ -83,7 +82,7 @@ def ways_now() -> dict[str, Any]:
                     "card": card_data(sheet.card),
                     "pieces": [_drawn(piece) for piece in sheet.drawing.pieces],
                     "laid": [
-                        _laid(m) for m in lay_out(sheet.drawing, ENGLISH.say, WIDE, HIGH, 20.0)
+                        _laid(m) for m in lay_out(sheet.drawing, ENGLISH.say, 900.0, 640.0, 20.0)
                     ],
                 }
     kept: dict[str, Any] = json.loads(json.dumps(found))

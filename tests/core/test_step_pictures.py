@@ -11,8 +11,8 @@ import pytest
 from PIL import Image
 
 from bambola.core.armature.curves import by_hand
+from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
-from bambola.core.export.step_svg import HIGH, WIDE, step_svg
 from bambola.core.methods import Card, sheet_for
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out, patch_of
@@ -78,7 +78,7 @@ def test_every_step_is_drawn_to_scale_with_its_own_numbers(name: str, share: flo
                 gauge = dict(piece.told.slots)["gauge"]
                 assert (gauge, piece.depth) in runs, step.key
         for share, size in SIZES if THOROUGH else SIZES[step.n % 2 :][:1]:
-            wide, high = WIDE * share, HIGH * share
+            wide, high = 900 * share, 640 * share
             marks = lay_out(drawing, ENGLISH.say, wide, high, size)
             assert all(lies_within(mark, wide, high) for mark in marks), step.key
 
@@ -109,7 +109,7 @@ def test_the_same_picture_is_written_as_svg_and_as_pixels() -> None:
         measures = [p for p in drawn(plan, step)[1].pieces if isinstance(p, Measure)]
         assert all(said(m.told) in words for m in measures)
         picture = Image.open(io.BytesIO(step_png(plan, step, BENCH)))
-        assert picture.size == (WIDE, HIGH)
+        assert picture.size == (900, 640)
         pixels = np.asarray(picture.convert("L"))
         assert 0.002 < float((pixels < 200).mean()) < 0.9  # something is drawn, and not all is dark
 

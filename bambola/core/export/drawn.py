@@ -107,6 +107,13 @@ def box(x: float, y: float, wide: float, high: float, **more: object) -> Stroke:
     return Stroke(np.array(corners), closed=True, **more)  # type: ignore[arg-type]
 
 
+def dot(x: float, y: float, radius: float, colour: str) -> Stroke:
+    """A filled disc."""
+    t = np.linspace(0, 2 * np.pi, 25)[:-1]
+    ring = np.column_stack([x + radius * np.cos(t), y + radius * np.sin(t)])
+    return Stroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")
+
+
 def text_wide(text: str, size: float, face: Face = "text") -> float:
     """How wide a line of words is, mm or whatever ``size`` is in."""
     register_fonts()

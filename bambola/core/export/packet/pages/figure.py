@@ -17,6 +17,7 @@ from bambola.core.export.drawn import (
     Picture,
     Stroke,
     Words,
+    dot,
     line,
 )
 from bambola.core.export.felt import felt, jpeg
@@ -153,10 +154,3 @@ def _pins(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
                     if float(axes[2] @ (point - middle)) > 0:
                         x, y = laid(np.array([axes[:2] @ point]))[0]
                         yield dot(float(x), float(y), 0.7, MADDER)
-
-
-def dot(x: float, y: float, radius: float, colour: str) -> Stroke:
-    """A filled disc."""
-    t = np.linspace(0, 2 * np.pi, 25)[:-1]
-    ring = np.column_stack([x + radius * np.cos(t), y + radius * np.sin(t)])
-    return Stroke(ring, colour, 0.0, closed=True, fill=colour, what="dot")

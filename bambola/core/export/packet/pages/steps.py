@@ -15,24 +15,22 @@ from bambola.core.export.drawn import (
     Item,
     Page,
     Picture,
-    Stroke,
     Words,
     box,
+    dot,
     shifted,
     shrunk,
     wrapped,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.export.packet.standing import StandingPictures
-from bambola.core.export.step_svg import SHEET, STROKES
+from bambola.core.export.step_drawn import SHEET, step_items
 from bambola.core.facts import Fact
 from bambola.core.methods import Sheet, sheet_for
 from bambola.core.methods.amounts import pinch_of
 from bambola.core.methods.fills import fills_of
-from bambola.core.methods.layout import Disc, Mark, Written, lay_out, patch_of
 from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
@@ -104,7 +102,7 @@ def _card(
     picture_high = PICTURE_MM[1] * wide / CARD_MM[0]
     across, tall = standing.size
     left = wide - 4 - FIGURE_MM[0]
-    items += shifted(list(step_items(drawn, words, left - 4, picture_high)), 2, 2)
+    items += shifted(list(step_items(drawn, words, left - 4, picture_high, LETTERS)), 2, 2)
     figure = standing.of(group[-1].n)
     items.append(Picture(left + (FIGURE_MM[0] - across) / 2, 9.0, across, tall, figure))
     pinch = pinch_of(drawn.card.amount)
@@ -183,36 +181,3 @@ def _boxes(group: list[Step], wide: float) -> Iterator[Item]:
         x = wide - 4 - 9 * (min(len(group), 8) - 1 - i)
         yield Words(x - 4.2, 6.2, str(step.n), 3.6, "bold", MADDER, "right")
         yield box(x - 3.6, 3, 3.6, 3.6, colour=INK, width=0.3)
-
-
-def step_items(drawn: Sheet, words: Maker, wide: float, high: float) -> Iterator[Item]:
-    """How it is done, in lines, ``wide`` × ``high`` mm: the same marks as in the window."""
-    fills = fills_of(drawn.at, SHEET)
-    for mark in lay_out(drawn.drawing, words.say, wide * 10, high * 10, LETTERS * 10):
-        yield from _items(mark, fills)
-
-
-def _items(mark: Mark, fills: dict[str, str]) -> Iterator[Item]:
-    match mark:
-        case Disc(x, y, radius, text):
-            yield dot(x / 10, y / 10, radius / 10, MADDER)
-            size = radius / 10 * 1.3
-            yield Words(x / 10, y / 10 + size * 0.36, text, size, "bold", SHEET, "middle")
-        case Written(x, y, text, size, role, bold):
-            left, top, wide, high = (v / 10 for v in patch_of(mark))
-            yield box(left, top, wide, high, width=0.0, fill="#FFFFFF")
-            face: Face = "bold" if bold else "text"
-            yield Words(
-                x / 10, y / 10 + size / 10 * 0.35, text, size / 10, face, STROKES[role], "middle"
-            )
-        case _:
-            fill = fills[mark.fill]
-            dash = (0.8, 0.6) if mark.dashed else ()
-            yield Stroke(
-                mark.points / 10,
-                STROKES[mark.stroke],
-                min(mark.width / 10, 1.2),
-                mark.closed,
-                dash,
-                "" if fill == "none" else fill,
-            )

@@ -17,11 +17,11 @@ from bambola.core.export.drawn import (
     Page,
     Stroke,
     Words,
+    dot,
     line,
     text_wide,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.pages.figure import dot
 from bambola.core.export.packet.sheet import Block, packed, tiled
 from bambola.core.export.strips import Row, bend_words, bends_of, rows_of, stretches_of, wire_title
 from bambola.core.plan import Plan
