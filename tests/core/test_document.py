@@ -15,6 +15,7 @@ from bambola.core.bench import Bench, check_wools
 from bambola.core.bench.document import bench_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import (
+    Brief,
     Document,
     DocumentError,
     Figure,
@@ -209,6 +210,24 @@ def test_half_a_letter_in_a_note_is_taken_and_can_be_saved(raw: dict[str, Any]) 
     document = load_document(json.dumps(raw), "a.json")
     assert document.figure.note == "caf?"
     assert dump_document(document.figure, document.brief).encode()
+
+
+def test_eyes_of_a_first_version_are_those_that_were_called_so(raw: dict[str, Any]) -> None:
+    """A part of the face or a mark whose name has the word; in later versions they say it themselves."""
+    part = {**raw["figure"]["parts"][1], "parent": raw["figure"]["parts"][0]["id"], "pair": False}
+    names = {"left-eye": True, "eye": True, "eyebrow": False, "keyed": False}
+    parts = [raw["figure"]["parts"][0], *({**part, "id": id, "face": True} for id in names)]
+    parts.append({**part, "id": "eye-of-glass", "face": False})
+    marks = [{"id": f"{id}-line", "name": "X", "part": id, "along": 0.5} for id in names]
+    figure = {"id": "a", "name": "A", "datum": {}, "parts": parts, "marks": marks}
+    first, now = (
+        load_document(json.dumps({"bambola": n, "figure": figure}), "a.json").figure for n in (1, 2)
+    )
+    assert {p.id for p in first.parts if p.eye} == {id for id, is_eye in names.items() if is_eye}
+    assert {m.part for m in first.marks if m.eye} == {id for id, is_eye in names.items() if is_eye}
+    assert not any(row.eye for row in (*now.parts, *now.marks))
+    again = load_document(dump_document(first, Brief()), "a.json").figure
+    assert again == first
 
 
 def test_a_version_of_thousands_of_digits_is_none(raw: dict[str, Any]) -> None:

@@ -194,7 +194,7 @@ def test_an_expression_moves_what_carries_it_and_nothing_else(
                core="core-batt", seat=Seat(along=0.85, around=70.0), pair=True)  # fmt: skip
     others = (
         FaceMark(id="chin", name="Chin", part="head", along=0.15),
-        FaceMark(id="eye-line", name="Eye line", part="head", along=0.66, around=20.0),
+        FaceMark(id="eye-line", name="Eye line", part="head", along=0.66, around=20.0, eye=True),
     )
     figure = head_with_a_face(ear, marks=others)
     shifts = expressed(figure, Alteration(), EXPRESSION_BY_ID[name]).shifts

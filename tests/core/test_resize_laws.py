@@ -186,7 +186,7 @@ def test_only_a_pair_of_eyes_of_another_size_is_moved() -> None:
 def test_an_oval_eye_of_wool_moves_by_what_it_is_wide(bench: Bench) -> None:
     body = Part(id="body", name="Body", shape=ball(80), core="core-batt")
     eye = Part(
-        id="eye", name="Eye", parent="body", face=True, pair=True, core="core-batt",
+        id="eye", name="Eye", parent="body", face=True, eye=True, pair=True, core="core-batt",
         shape=ball(12.0).replaced(height=6.0, width=12.0, depth=9.0), seat=Seat(along=0.5, around=30),
     )  # fmt: skip
     figure = figure_of(body, eye, datum=Datum(part="body"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -50,7 +50,8 @@ _STEPS = 20
 @dataclass(frozen=True, slots=True)
 class Mark:
     """A mark of a face, on the figure's left where it is on both sides. ``about`` is the mark, fitting or
-    part of the figure that it is of, ``kind`` which of these. Distances are over the surface of the part, mm.
+    part of the figure that it is of, ``kind`` which of these; it ``is_of_eyes`` where it is an eye's, or a
+    mark for one. Distances are over the surface of the part, mm.
     """
 
     id: str
@@ -62,11 +63,7 @@ class Mark:
     both: bool
     from_crown_mm: float
     from_midline_mm: float
-
-    @property
-    def is_of_eyes(self) -> bool:
-        """Whether it is an eye's, or a mark for one."""
-        return self.kind == "fitting" or "eye" in self.about.lower()
+    is_of_eyes: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,6 +121,7 @@ class _Raw:
     about: str
     part: str
     place: Place
+    of_eyes: bool = False
 
 
 def faces_of(placement: Placement) -> tuple[Face, ...]:
@@ -155,6 +153,7 @@ def _face(copy: Copy, raw: list[_Raw], is_head: bool) -> Face:
             copy.side is None and MIDLINE_DEG < abs(mark.place[1]) < 180 - MIDLINE_DEG,
             float(a),
             float(b),
+            mark.of_eyes,
         )
         for mark, a, b in zip(raw, down, aside, strict=True)
     )
@@ -186,12 +185,16 @@ def _raw_marks(placement: Placement) -> Iterator[_Raw]:
     figure = placement.figure
     for mark in figure.marks:
         name = fact("named", name=mark.name)
-        yield _Raw(mark.id, name, "mark", mark.id, mark.part, (mark.along, mark.around))
+        place = (mark.along, mark.around)
+        yield _Raw(mark.id, name, "mark", mark.id, mark.part, place, mark.eye)
     for fitting in figure.fittings:
         if fitting.kind in ("eye", "nose"):
             place = (fitting.seat.along, fitting.seat.around)
             name = fact("face.middle", name=fitting.name)
-            yield _Raw(f"eye:{fitting.id}", name, "fitting", fitting.id, fitting.part, place)
+            is_eye = fitting.kind == "eye"
+            yield _Raw(
+                f"eye:{fitting.id}", name, "fitting", fitting.id, fitting.part, place, is_eye
+            )
     for part in figure.parts:
         if part.parent is None or part.garment is not None or not _on_a_face(part, placement):
             continue
@@ -200,7 +203,7 @@ def _raw_marks(placement: Placement) -> Iterator[_Raw]:
         elif part.face:
             place = (part.seat.along, part.seat.around)
             name = fact("face.middle", name=part.name)
-            yield _Raw(f"part:{part.id}", name, "part", part.id, part.parent, place)
+            yield _Raw(f"part:{part.id}", name, "part", part.id, part.parent, place, part.eye)
 
 
 def _on_a_face(part: Part, placement: Placement) -> bool:
@@ -267,7 +270,7 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
         if along < FORWARD:
             yield mark
         else:
-            yield _Raw(mark.id, mark.name, mark.kind, mark.about, cover.part.id, (along, around))
+            yield replace(mark, part=cover.part.id, place=(along, around))
 
 
 def _is_its_place(part: Part, place: Place) -> bool:

@@ -124,8 +124,10 @@ def with_furrows(figure: Figure, part: str, count: int) -> Figure:
     return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
 
 
-def with_mark(figure: Figure, name: str, part: str, along: float, around: float) -> Figure:
-    """``figure`` with the face mark of this name at a place on ``part``."""
+def with_mark(
+    figure: Figure, name: str, part: str, along: float, around: float, eye: bool = False
+) -> Figure:
+    """``figure`` with the face mark of this name, or one for its ``eye``, at a place on ``part``."""
     rest = tuple(m for m in figure.marks if not (m.name == name and m.part == part))
     mark = FaceMark(
         id=free_id(name, frozenset(m.id for m in rest)),
@@ -133,6 +135,7 @@ def with_mark(figure: Figure, name: str, part: str, along: float, around: float)
         part=part,
         along=along,
         around=around,
+        eye=eye,
     )
     return checked(figure.replaced(marks=(*rest, mark)))
 

@@ -16,7 +16,7 @@ from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.survey import Survey
 from bambola.core.figure.whole import Figure
 
-VERSION = 1
+VERSION = 2
 MAX_BYTES = 20_000_000
 _MOST = {"{": 200_000, "[": 500_000, ",": 2_000_000}
 """More lists, objects and values than the largest figure the format allows can hold, with room to spare."""
@@ -105,10 +105,26 @@ def load_document(data: str | bytes, file: str) -> Document:
         raise fault_in(file, Fact("document.no-version"))
     if version > VERSION:
         raise fault_in(file, fact("document.newer", version=version, known=VERSION))
+    if version == 1:
+        _tell_eyes(found)
     try:
         return Document.model_validate(found)
     except ValidationError as error:
         raise fault_in(file, describe(error, found)) from None
+
+
+def _tell_eyes(found: dict[str, Any]) -> None:
+    """In the first version eyes, and marks for them, were known by what they were called."""
+    figure = found.get("figure")
+    if not isinstance(figure, dict):
+        return
+    for kind in ("parts", "marks"):
+        rows = figure.get(kind)
+        for row in rows if isinstance(rows, list) else ():
+            if not isinstance(row, dict) or not (kind == "marks" or row.get("face")):
+                continue
+            if "eye" in str(row.get("id", "")).split("-"):
+                row.setdefault("eye", True)
 
 
 def read_json(data: str | bytes, file: str, what: Fact) -> dict[str, Any]:

@@ -177,7 +177,7 @@ class Row(Frozen):
 
 class Part(Frozen):
     """One felted volume, a mirrored pair of it, or a ``row`` of either. ``furrows`` between toes or lobes are
-    pulled in with thread."""
+    pulled in with thread. An ``eye`` follows the law of eyes."""
 
     id: Slug
     name: Name
@@ -199,6 +199,7 @@ class Part(Frozen):
     seam_wool: Slug | None = None
     fringe: Length | None = None
     face: bool = False
+    eye: bool = False
     over: Annotated[tuple[Slug, ...], few(400)] = ()
     garment: Garment | None = None
     rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
@@ -306,13 +307,15 @@ class Wire(Frozen):
 
 
 class FaceMark(Frozen):
-    """A named mark on the face, as a seat on a part: eye line, nose, ear base."""
+    """A named mark on the face, as a seat on a part: eye line, nose, ear base. One for the ``eye`` tells how
+    high the eyes are."""
 
     id: Slug
     name: Name
     part: Slug
     along: Share
     around: Angle = 0.0
+    eye: bool = False
 
 
 class PoseBend(Frozen):

@@ -26,14 +26,9 @@ def fitting_times(fitting: Fitting, s: float) -> float:
     return eyes_times(s) if fitting.kind == "eye" and fitting.follows != "hold" else 1.0
 
 
-def is_eye(part: Part) -> bool:
-    """Whether a part is an eye of its own: there are parts of the face called so."""
-    return part.face and "eye" in part.id.split("-")
-
-
 def corrections(part: Part, s: float) -> tuple[SizeRule, ...]:
     """What corrects a part at scale ``s``: no rule where nothing is to be."""
-    if is_eye(part) and s < 1:
+    if part.eye and s < 1:
         return (SizeRule(rule="multiply", value=eyes_times(s)),)
     if part.face and s > 1 and not part.shape.flat and part.shape.smallest_mm < LINE_MM:
         measures = part.shape.measures()

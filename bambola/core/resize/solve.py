@@ -15,7 +15,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
 from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
 from bambola.core.figure.questions import Cored, HardCore, Impossible, Repeated, SitsOn, Sitting
-from bambola.core.resize.features import corrections, is_eye
+from bambola.core.resize.features import corrections
 from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
     SizedPart,
@@ -157,7 +157,7 @@ def placed_at(figure: Figure, brief: Brief, bench: Bench, s: float) -> Placement
 
 def _apart_as_before(part: Part, s: float, figure: Figure, shapes: Mapping[str, Shape]) -> Part:
     """An eye that is a part, and larger than by the scale, moved out so that the gap stays."""
-    if not (part.pair and part.parent and is_eye(part)):
+    if not (part.pair and part.parent and part.eye):
         return part
     off = part.shape.extents()[1] - figure.by_id[part.id].shape.extents()[1] * s
     return part.replaced(seat=seat_with_gap(part.seat, off, shapes[part.parent]))

@@ -16,10 +16,11 @@ from bambola.desk.stations.measure.hands.base import ENTER, Hand
 from bambola.language import N_, tr
 
 EYES, EAR_BASE, PATCH = N_("Eyes"), N_("Ear base"), N_("Patch")
+EYE_LINE = N_("Eye line")
 THINGS = (
     EYES,
     EAR_BASE,
-    N_("Eye line"),
+    EYE_LINE,
     N_("Nose"),
     N_("Mouth"),
     N_("Button line"),
@@ -117,7 +118,7 @@ class FaceHand(Hand):
         name = self.thing
         self.studio.edit_by(
             tr("Set {thing}", thing=tr(name).lower()),
-            lambda f: with_mark(f, name, part, along, around),
+            lambda f: with_mark(f, name, part, along, around, eye=self.thing == EYE_LINE),
         )
 
     # Patches
