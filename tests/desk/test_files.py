@@ -20,7 +20,7 @@ from bambola.core.figure import Document, dump_document
 from bambola.core.quantities import Units
 from bambola.core.solids import CalledOffError
 from bambola.demo import BADGER, load_demo
-from bambola.desk.shell import files
+from bambola.desk.shell import opening
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.desk.shell.window import Window
 from bambola.files import ExportError
@@ -326,7 +326,7 @@ def test_look_and_units_are_remembered(window: Window, new_window: Callable[[], 
 
 
 def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
-    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     raw = json.loads(BADGER.read_text())
     knob = {
@@ -358,14 +358,18 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
                 shown.append(box.value())
                 box.canceled.emit()  # as its button does
 
-    monkeypatch.setattr(files, "as_made", slowly)
+    monkeypatch.setattr(opening, "as_made", slowly)
     look = QTimer(window)  # looks until there is a box: how long that takes is not asked here
     look.timeout.connect(press)
     look.start(50)
-    assert not window.files.open_path(path) and window.studio.plan is plan and shown == [40]
+    assert window.files.open_path(path)  # on its way
+    assert not window.files.open_path(path)  # one after the other
+    qtbot.waitUntil(lambda: not window.files.opening.is_under_way, timeout=20_000)
+    assert window.studio.plan is plan and shown == [40]
     look.stop()
     monkeypatch.undo()
-    assert window.files.open_path(path) and window.studio.path == path
+    assert window.files.open_path(path)
+    qtbot.waitUntil(lambda: window.studio.path == path, timeout=60_000)
 
 
 def test_what_an_opened_design_says_and_nobody_knows_is_told_and_the_design_is_open(
@@ -392,7 +396,7 @@ def test_a_pdf_is_looked_into_while_the_window_goes_on_and_can_be_called_off(
         assert stop.wait(20)
         raise StoppedError
 
-    monkeypatch.setattr(files, "open_design", slow)
+    monkeypatch.setattr(opening, "open_design", slow)
 
     def call_off() -> None:
         shown = window.findChild(QProgressDialog)
@@ -404,4 +408,28 @@ def test_a_pdf_is_looked_into_while_the_window_goes_on_and_can_be_called_off(
 
     QTimer.singleShot(20, call_off)
     before = window.studio.figure
-    assert not window.files.open_path(path) and window.studio.figure is before
+    assert window.files.open_path(path)
+    qtbot.waitUntil(lambda: not window.files.opening.is_under_way, timeout=30_000)
+    assert window.studio.figure is before
+
+
+def test_a_window_that_closes_while_a_design_is_looked_for_waits_for_nothing(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path, begun, ended = tmp_path / "packet.pdf", threading.Event(), threading.Event()
+    path.write_bytes(b"%PDF-1.4 slow")
+
+    def slow(path: Path, bench: Bench, stop: threading.Event) -> Document:
+        begun.set()
+        assert stop.wait(20)
+        ended.set()
+        return load_demo()
+
+    monkeypatch.setattr(opening, "open_design", slow)
+    before = window.studio.figure
+    assert window.files.open_path(path) and window.files.opening.is_under_way
+    qtbot.waitUntil(begun.is_set, timeout=20_000)
+    window.studio.undo_stack.setClean()
+    assert window.close() and not window.files.opening.is_under_way
+    qtbot.waitUntil(ended.is_set, timeout=20_000)
+    assert window.studio.figure is before

@@ -87,14 +87,15 @@ def test_no_printer_and_no_room_are_told_in_one_sentence(
     assert "p.pdf" in dialog.told.text() or "nowhere" in dialog.told.text()
 
 
-def test_a_packet_opens_as_a_design(dialog: PacketDialog, tmp_path: Path) -> None:
+def test_a_packet_opens_as_a_design(dialog: PacketDialog, qtbot: QtBot, tmp_path: Path) -> None:
     kept = tmp_path / "heron.pdf"
     assert dialog.save_to(kept)
     window = dialog.parent()
     assert isinstance(window, Window)
     figure = window.studio.figure
     window.studio.undo_stack.setClean()
-    assert window.files.open_path(kept)
+    with qtbot.waitSignal(window.files.opened, timeout=60_000):
+        assert window.files.open_path(kept)
     assert window.studio.figure == figure and window.studio.path is None
 
 

@@ -15,15 +15,12 @@ from PyQt6.QtGui import QUndoStack
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Fact
-from bambola.core.figure import Brief, Document, DocumentError, Figure, Survey
-from bambola.core.order import OrderConflictError
+from bambola.core.figure import Brief, Document, Figure, Survey
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.quantities import Units
-from bambola.core.resize import ResizeError
 from bambola.core.solids import Placement, place
 from bambola.core.words import Words, error_words
-from bambola.desk.running.background import CalledOffError
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import Throttle
 from bambola.desk.running.waiting import BusyCursor
@@ -35,7 +32,7 @@ from bambola.desk.session.selection import Selection
 from bambola.desk.session.under_way import Asked, UnderWay
 from bambola.language import N_, spoken, tr
 from bambola.shipped import default_bench
-from bambola.store import KeptMeasures, fingerprint, new_design, open_design, save_design
+from bambola.store import KeptMeasures, fingerprint, new_design, save_design
 
 FOLLOW_MS = 33
 """While the flag is pulled the plan follows no more often than this: quicker numbers cannot be read.
@@ -141,31 +138,6 @@ class EditorSession(Asking):
         self.bench_changed.emit()
         if self.plan is not None:
             self.plan_changed.emit()
-
-    def open(
-        self,
-        path: Path,
-        as_copy: bool = False,
-        ready: Callable[[Figure], bool] = lambda _: True,
-        read: Callable[[Path], Document] | None = None,
-    ) -> bool:
-        """Open a design, or a copy of it that is no file's yet; a refused file leaves everything as it is.
-        ``ready`` may measure the figure beforehand, and call the whole off; so may ``read``, which gets the
-        design out of its file."""
-        try:
-            seen = fingerprint(path)
-            document = read(path) if read else open_design(path, self.bench)
-            if not ready(document.figure):
-                return False
-            if as_copy:
-                document = document.replaced(design=new_design(document.figure))
-            self.take(document, None if as_copy else path, seen)
-        except CalledOffError:
-            return False
-        except (DocumentError, ResizeError, OrderConflictError) as error:
-            self.refuse(error)
-            return False
-        return True
 
     def save(self, path: Path) -> bool:
         """Save to ``path``; on failure says why and stays unsaved."""

@@ -2,47 +2,35 @@
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import TypeVar
 
-from PyQt6.QtCore import QEventLoop, QObject, Qt, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QProgressDialog, QWidget
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from bambola.core.export.formats import Format
 from bambola.core.facts import together
-from bambola.core.figure import Document, DocumentError, Figure
-from bambola.core.figure.document import MAX_BYTES, SUFFIX
+from bambola.core.figure.document import SUFFIX
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.making.made import as_made
 from bambola.core.plan.reading.asked import set_aside
 from bambola.core.resize import ResizeError
 from bambola.core.wool.splitting import SplitPlan
 from bambola.core.words import error_words
-from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.background import Background
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.export_jobs import ExportDesk
-from bambola.files import FileRefusedError, read_regular
-from bambola.files.limited import StoppedError
-from bambola.files.reading import short_name
+from bambola.desk.shell.opening import Opening
 from bambola.language import tr
-from bambola.store import Journal, fingerprint, open_design
-from bambola.store.designs import PDF
+from bambola.store import Journal, fingerprint
 from bambola.store.journal import Recovered
 
 _JOURNAL_MS = 1000
 """After the first change that is not kept yet, however many follow: at most two seconds of work are lost,
 one until it is written and one for the writing."""
-_PROGRESS_MS = 300
-"""What is done sooner is not told of."""
-T = TypeVar("T")
-_MANY_PARTS = 60
-"""A figure of more parts is measured with progress shown."""
 
 
 class FileDesk(QObject):
@@ -62,6 +50,8 @@ class FileDesk(QObject):
         super().__init__(window)
         self.window_, self.studio, self.settings, self.journal = window, studio, settings, journal
         self.exports = ExportDesk(studio, sittings)
+        self.opening = Opening(window, studio, settings)
+        self.opening.opened.connect(self._opened)
         self.splits: Callable[[], Mapping[str, SplitPlan]] = dict
         self.exports.done.connect(lambda text: self.said.emit(text, False))
         self.exports.failed.connect(lambda text: self.said.emit(text, True))
@@ -73,19 +63,16 @@ class FileDesk(QObject):
         studio.survey_changed.connect(lambda: nudge(self._timer))
 
     def open_path(self, path: Path, as_copy: bool = False) -> bool:
-        """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own."""
-        if not self.may_leave():
+        """Open a design if nothing unsaved would be lost; a copy is saved under a name of its own. True where
+        it is open, or on its way."""
+        if self.opening.is_under_way or not self.may_leave():
             return False
-        as_copy = as_copy or path.suffix.lower() == ".pdf"  # the packet stays as it was printed
-        if not self.studio.open(path, as_copy, self._measured, self._read):
-            if not path.exists():
-                self.settings.drop_recent(str(path))
-            return False
-        if not as_copy:
-            self.settings.add_recent(str(path.resolve()))
+        # A packet stays as it was printed.
+        return self.opening.open_path(path, as_copy or path.suffix.lower() == ".pdf")
+
+    def _opened(self) -> None:
         self.opened.emit()
         self._tell_set_aside()
-        return True
 
     def _tell_set_aside(self) -> None:
         """Say what the design that was opened says and is not followed."""
@@ -93,84 +80,6 @@ class FileDesk(QObject):
             return
         if told := list(set_aside(self.studio.figure, self.studio.brief, self.studio.bench)):
             self.said.emit(self.studio.say(together(*told)), True)
-
-    def _measured(self, figure: Figure) -> bool:
-        """Measure a figure of many parts with progress shown; whether the maker let it be finished."""
-        if len(figure.parts) <= _MANY_PARTS or self.studio.measures.of(figure) is not None:
-            return True
-        words = tr("Measuring {name}, {n} parts…", name=figure.name, n=len(figure.parts))
-        bench, share = self.studio.bench, [0.0]
-
-        def measure(stop: threading.Event) -> None:
-            def told(done: float) -> bool:
-                share[0] = done
-                return not stop.is_set()
-
-            as_made(figure, bench, told)
-
-        try:
-            self._with_progress(words, measure, lambda: share[0])
-        except CalledOffError:
-            return False
-        return True
-
-    def _read(self, path: Path) -> Document:
-        """The design in a file; a PDF is looked into while the window goes on. Raises :class:`DocumentError`,
-        and :class:`CalledOffError` where it is called off."""
-        bench = self.studio.bench
-        try:
-            is_packet = read_regular(path, MAX_BYTES, tr("a design")).startswith(PDF)
-        except FileRefusedError as error:
-            raise DocumentError(str(error)) from None
-        if not is_packet:
-            return open_design(path, bench)
-        words = tr("Looking for a design in {name}…", name=short_name(path))
-        try:
-            return self._with_progress(words, lambda stop: open_design(path, bench, stop))
-        except StoppedError:
-            raise CalledOffError from None
-
-    def _with_progress(
-        self,
-        words: str,
-        work: Callable[[threading.Event], T],
-        share: Callable[[], float] | None = None,
-    ) -> T:
-        """What comes of ``work``, done off this thread with progress shown: its ``share``, or only that it
-        goes on. Raises what it raises, and :class:`CalledOffError`."""
-        shown = QProgressDialog(words, tr("Call it off"), 0, 100 if share else 0, self.window_)
-        shown.setWindowTitle("Bambola")
-        shown.setWindowModality(Qt.WindowModality.WindowModal)
-        shown.setMinimumDuration(0)
-        background, loop, stop = Background("opening"), QEventLoop(), threading.Event()
-        came: list[T] = []
-        wrong: list[Exception] = []
-
-        def well(found: T) -> None:
-            came.append(found)
-            loop.quit()
-
-        def ill(error: Exception) -> None:
-            wrong.append(error)
-            loop.quit()
-
-        background.do(lambda: work(stop), well, ill)
-        tick, soon = QTimer(shown), once(shown, 0 if share else _PROGRESS_MS)
-        soon.timeout.connect(shown.show)
-        soon.start()
-        if share is not None:
-            tick.timeout.connect(lambda: shown.setValue(round(99 * share())))
-            tick.start(100)
-        shown.canceled.connect(stop.set)
-        loop.exec()
-        shown.reset()
-        shown.deleteLater()
-        background.close()
-        if stop.is_set():
-            raise CalledOffError
-        if wrong:
-            raise wrong[0]
-        return came[0]
 
     def ask_open(self, as_copy: bool = False) -> None:
         """Ask for a design to open, or to open a copy of."""
@@ -395,5 +304,6 @@ class FileDesk(QObject):
     def close(self) -> None:
         """The window ends with everything saved or given up."""
         self._timer.stop()
+        self.opening.close()
         self._background.close()
         self.journal.end()
