@@ -196,14 +196,21 @@ def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
     height = window.studio.height_mm
     window.studio.set_height(height + 20.0)
     window.make_it()
+
+    def asked() -> bool:
+        return pad.begun.isVisible() and pad.begun.take.isEnabled()
+
+    assert pad.begun.isVisible() and not asked()  # it is looked at off the interface thread
+    qtbot.waitUntil(asked, timeout=20_000)
     said = pad.begun.accessibleName()
-    assert pad.begun.isVisible() and "Height: 240 mm, it was 220 mm" in said and "more" in said
+    assert "Height: 240 mm, it was 220 mm" in said and "more" in said
     qtbot.keyClick(pad, Qt.Key.Key_Space)
     assert pad.making.at == at and window.focusWidget() is pad.begun.take
     qtbot.mouseClick(pad.begun.back, Qt.MouseButton.LeftButton)
     assert window.studio.height_mm == height and not pad.begun.isVisible()
     window.studio.undo_stack.undo()  # it is one change, as others are
-    assert window.studio.height_mm == height + 20.0 and pad.begun.isVisible()
+    assert window.studio.height_mm == height + 20.0
+    qtbot.waitUntil(asked, timeout=20_000)
     qtbot.keyClick(pad.begun.take, Qt.Key.Key_Space)
     assert not pad.begun.isVisible()
     qtbot.keyClick(pad, Qt.Key.Key_Space)
@@ -211,4 +218,5 @@ def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
     window.studio.set_height(height)
     window.order_station.show_make(False)
     window.make_it()
-    assert pad.begun.isVisible() and "Height: 220 mm, it was 240 mm" in pad.begun.accessibleName()
+    qtbot.waitUntil(asked, timeout=20_000)
+    assert "Height: 220 mm, it was 240 mm" in pad.begun.accessibleName()

@@ -4,7 +4,7 @@ on before the maker has taken the new plan or gone back to the old one."""
 from __future__ import annotations
 
 from pydantic import ValidationError
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from bambola.core.bench import Making
@@ -15,7 +15,8 @@ from bambola.core.plan.counter.differing import Difference, differing
 from bambola.core.quantities import show_length, show_mass
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
-from bambola.desk.running.waiting import waiting
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
@@ -39,15 +40,50 @@ def begun_with(making: Making, studio: EditorSession) -> Document | None:
     return None if same else begun
 
 
-def what_changed(begun: Document, studio: EditorSession) -> str:
-    """What is otherwise in the plan of now than in the one that was begun with; nothing if no step is."""
-    now = studio.plan
-    assert now is not None
-    try:
-        with waiting():
-            then = make_plan(begun.figure, begun.brief, studio.bench)
-    except REFUSALS:
-        return tr("The plan it was begun with cannot be made any more.")
+class LookingBack(QObject):
+    """Plans what a making was begun with, off the interface thread, and says what is otherwise now."""
+
+    told = pyqtSignal(str)
+
+    def __init__(self, studio: EditorSession) -> None:
+        super().__init__()
+        self._studio = studio
+        self._background = Background("begun")
+        self._job: Job | None = None
+
+    def ask(self, begun: Document) -> None:
+        """What is otherwise is told later; nothing if no step is."""
+        self.call_off()
+        bench = self._studio.bench
+
+        def failed(error: Exception) -> None:
+            if isinstance(error, REFUSALS):
+                self.told.emit(tr("The plan it was begun with cannot be made any more."))
+            elif not isinstance(error, CalledOffError):
+                self.told.emit(noted(error))
+
+        def planned(then: Plan) -> None:
+            if self._job is job and self._studio.plan is not None:
+                self.told.emit(_what_changed(then, self._studio.plan, self._studio))
+
+        job = self._background.do(
+            lambda: make_plan(begun.figure, begun.brief, bench), planned, failed
+        )
+        self._job = job
+
+    def call_off(self) -> None:
+        """Nobody waits for what was asked any more."""
+        if self._job is not None:
+            self._job.stop.set()
+            self._job = None
+
+    def close(self) -> None:
+        """Look no more."""
+        self.call_off()
+        self._background.close()
+
+
+def _what_changed(then: Plan, now: Plan, studio: EditorSession) -> str:
     found = differing(then, now)
     height = then.to_height_mm != now.to_height_mm
     if not (height or found.steps or found.parts):
@@ -119,8 +155,16 @@ class BegunSlip(QFrame):
             f" border-radius: {px(8)}px; }}"
         )
 
+    def wait(self) -> None:
+        """Say that what has changed is being looked at; nothing can be answered before."""
+        self.tell(tr("Looking at what has changed since this was begun…"))
+        for button in (self.take, self.back):
+            button.setEnabled(False)
+
     def tell(self, words: str) -> None:
         """Ask, or with nothing to tell be gone."""
+        for button in (self.take, self.back):
+            button.setEnabled(True)
         self._words.setText(words)
         self.setAccessibleName(words)
         self.setVisible(bool(words))

@@ -17,9 +17,9 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.begun import (
     BegunSlip,
+    LookingBack,
     begun_with,
     on_the_table,
-    what_changed,
 )
 from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.language import tr
@@ -46,6 +46,7 @@ class KeptSteps(QWidget):
     making: Making
     note: QLineEdit
     begun: BegunSlip
+    looking_back: LookingBack
     pause: QPushButton
     today: Callable[[], date]
     _clock: QLabel
@@ -70,9 +71,19 @@ class KeptSteps(QWidget):
     def look_for_changes(self) -> None:
         """Ask which plan goes on where this was begun with another one."""
         begun = begun_with(self.making, self.studio)
-        words = what_changed(begun, self.studio) if begun is not None else ""
+        if begun is None:
+            self.looking_back.call_off()
+            self.begun.tell("")
+        else:
+            self.begun.wait()
+            self.looking_back.ask(begun)
+
+    def _looked_back(self, words: str) -> None:
+        """Ask, or go on where no step is otherwise."""
         self.begun.tell(words)
-        if begun is not None and not words:
+        if words:
+            self.refresh()
+        else:
             self.take_plan()
 
     def take_plan(self) -> None:

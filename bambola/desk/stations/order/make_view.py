@@ -34,7 +34,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.begun import BegunSlip, on_the_table
+from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
 from bambola.desk.stations.order.kept_steps import KeptSteps
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
@@ -99,6 +99,8 @@ class MakeView(KeptSteps):
         self.begun = BegunSlip(theme)
         self.begun.taken.connect(self.take_plan)
         self.begun.gone_back.connect(self.go_back)
+        self.looking_back = LookingBack(studio)
+        self.looking_back.told.connect(self._looked_back)
         self.note = NoteLine()
         self.note.ended.connect(self.setFocus)
         self.note.setPlaceholderText(tr("a note to this step (N)"))

@@ -154,6 +154,10 @@ class OrderStation(Page):
         if plan is not None and plan.steps:
             self.studio.unmove(plan.steps[place_in_hand(self.studio)].key)
 
+    def close_down(self) -> None:
+        """Look at no plan any more that a making was begun with."""
+        self.make.looking_back.close()
+
     def take_keys(self) -> None:
         (self.make if self.is_making else self.long).setFocus()
 
