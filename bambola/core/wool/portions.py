@@ -14,12 +14,11 @@ from statistics import NormalDist
 from typing import Literal
 
 from bambola.core.bench import Bench, Role, Wool
-from bambola.core.bench.wools import COVER, FUR_COVER
+from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
-from bambola.core.figure import Figure, Firmness, Inset, Part, Shape, StartForm
+from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
-from bambola.core.solids.patches import stripe_mm
 from bambola.core.wool.bundles import (
     Size,
     core_size,
@@ -29,29 +28,12 @@ from bambola.core.wool.bundles import (
     loose_size,
     shown,
 )
+from bambola.core.wool.layers import asked_cover, layers_of
 from bambola.core.wool.seams import seam_cover, wide_mm
 from bambola.core.wool.tearing import Tear, tear_of
 
 TAKE_Z = NormalDist().inv_cdf(0.20)
 KEEP_Z = NormalDist().inv_cdf(0.90)
-
-OVERLAP_MM = 3.0
-"""A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
-See craft.md, 1."""
-_TUCK_SHARE = 1 / 3
-ON_TOP_MM = 8.0
-"""A patch is tucked in by no more than a third of its own width, and on a piece thinner than 8 mm not at
-all: it is laid on top. See craft.md, 1."""
-
-
-def tuck_mm(part: Part, inset: Inset, solid: CopySolid) -> float:
-    """How far a patch goes under the coat beside it, mm."""
-    if part.coat is None or part.shape.smallest_mm < ON_TOP_MM:
-        return 0.0
-    at, each = part.insets.index(inset), 1 + inset.mirrored
-    width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
-    return min(OVERLAP_MM, _TUCK_SHARE * width)
-
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0
@@ -205,7 +187,7 @@ def _one_part(
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
     total = density * felted
-    layers = _layers(part, solid, bench, cover_factor)
+    layers = layers_of(part, solid, bench, cover_factor)
     asked = sum(grams for _, _, grams, _, _ in layers)
     # Where wire and a thick coat leave no room for it, all that shows gets its share.
     share = min(1.0, total / asked) if asked > 0 else 0.0
@@ -215,7 +197,7 @@ def _one_part(
     laid, coat_mm = asked * share, 0.0
     if part.coat:
         coat_wool = bench.wool_by_id[part.coat.wool]
-        coat_mm = _cover(part.coat.cover, cover_factor) * coat_wool.cover / density * 10.0
+        coat_mm = asked_cover(part.coat.cover, cover_factor) * coat_wool.cover / density * 10.0
     core_mm = max(0.0, part.shape.smallest_mm - 2 * coat_mm)
     of_one_wool = part.coat is not None and (total - laid < NO_CORE_G or core_mm < NO_CORE_MM)
     if of_one_wool:
@@ -278,33 +260,6 @@ def _one_part(
     )
 
 
-def _layers(
-    part: Part, solid: CopySolid, bench: Bench, factor: float
-) -> list[tuple[Wool, Role, float, str, Fact]]:
-    """What is laid over a core: coat first, then the patches, each with its wool, grams and why."""
-    found: list[tuple[Wool, Role, float, str, Fact]] = []
-    if part.coat:
-        wool = bench.wool_by_id[part.coat.wool]
-        cover = _cover(part.coat.cover, factor) * wool.cover
-        bare = max(0.0, solid.exposed_mm2 - sum(solid.patches_mm2)) / 100.0
-        why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
-        found.append((wool, "coat", cover * bare, "", why))
-    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
-        wool = bench.wool_by_id[inset.wool]
-        cover = _cover(inset.cover, factor) * wool.cover
-        tucked = tuck_mm(part, inset, solid)
-        under = edge * tucked
-        why = fact(
-            "wool.patch-tucked" if under else "wool.patch",
-            cover=Cover(cover),
-            area=Area(patch / 100),
-            under=Mm(tucked),
-            edge=Mm(edge),
-        )
-        found.append((wool, "inset", cover * (patch + under) / 100.0, inset.id, why))
-    return found
-
-
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
     """The portions that a hand can take. What is not nearly a pinch is left out of a part of more; where no
     core and no coat is one by itself, all that is felted is of the wool that is most of it."""
@@ -353,10 +308,6 @@ def _weighable(portion: Portion, step: float) -> Portion:
         tear,
         p.laid,
     )
-
-
-def _cover(cover: str | float, factor: float) -> float:
-    return (COVER[cover] if isinstance(cover, str) else cover) * factor
 
 
 def _core(

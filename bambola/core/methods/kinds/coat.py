@@ -13,7 +13,7 @@ from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import Array
 from bambola.core.wool.colour import lab_of
-from bambola.core.wool.portions import OVERLAP_MM
+from bambola.core.wool.layers import OVERLAP_MM
 
 PALE = 65.0
 """Lightness (CIE L*) from which a wool is pale. Judged. See craft.md, 10."""

@@ -13,7 +13,7 @@ from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.patches import VIEWS
-from bambola.core.wool.portions import tuck_mm
+from bambola.core.wool.layers import tuck_mm
 
 THIN_MM = 8.0
 """Colour comes out behind a part thinner than this if it is stabbed straight. Judged. See craft.md, 10."""

@@ -1,0 +1,60 @@
+"""What is laid over a core: the coat by what shows, and patches, which are tucked in under it."""
+
+from __future__ import annotations
+
+from bambola.core.bench import Bench, Role, Wool
+from bambola.core.bench.wools import COVER
+from bambola.core.facts import Area, Cover, Fact, Mm, fact
+from bambola.core.figure import Inset, Part
+from bambola.core.solids import CopySolid
+from bambola.core.solids.patches import stripe_mm
+
+OVERLAP_MM = 3.0
+"""A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
+See craft.md, 1."""
+_TUCK_SHARE = 1 / 3
+ON_TOP_MM = 8.0
+"""A patch is tucked in by no more than a third of its own width, and on a piece thinner than 8 mm not at
+all: it is laid on top. See craft.md, 1."""
+
+
+def tuck_mm(part: Part, inset: Inset, solid: CopySolid) -> float:
+    """How far a patch goes under the coat beside it, mm."""
+    if part.coat is None or part.shape.smallest_mm < ON_TOP_MM:
+        return 0.0
+    at, each = part.insets.index(inset), 1 + inset.mirrored
+    width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
+    return min(OVERLAP_MM, _TUCK_SHARE * width)
+
+
+def layers_of(
+    part: Part, solid: CopySolid, bench: Bench, factor: float
+) -> list[tuple[Wool, Role, float, str, Fact]]:
+    """What is laid over a core: coat first, then the patches, each with its wool, grams and why."""
+    found: list[tuple[Wool, Role, float, str, Fact]] = []
+    if part.coat:
+        wool = bench.wool_by_id[part.coat.wool]
+        cover = asked_cover(part.coat.cover, factor) * wool.cover
+        bare = max(0.0, solid.exposed_mm2 - sum(solid.patches_mm2)) / 100.0
+        why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
+        found.append((wool, "coat", cover * bare, "", why))
+    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
+        wool = bench.wool_by_id[inset.wool]
+        cover = asked_cover(inset.cover, factor) * wool.cover
+        tucked = tuck_mm(part, inset, solid)
+        under = edge * tucked
+        why = fact(
+            "wool.patch-tucked" if under else "wool.patch",
+            cover=Cover(cover),
+            area=Area(patch / 100),
+            under=Mm(tucked),
+            edge=Mm(edge),
+        )
+        found.append((wool, "inset", cover * (patch + under) / 100.0, inset.id, why))
+    return found
+
+
+def asked_cover(cover: str | float, factor: float) -> float:
+    """How much is laid where so much cover is asked for, g/cm²; ``factor`` for makers whose coat grows with
+    the figure."""
+    return (COVER[cover] if isinstance(cover, str) else cover) * factor
