@@ -40,7 +40,7 @@ Judged."""
 _HEIGHT = N_("Change the height")
 MOST_UNDONE = 1000
 """So many changes can be undone; a day of work has three times as many. Judged."""
-_AS_MADE_KEPT = 8
+_AS_MADE_KEPT = 20
 """So many figures on the table before are known as they were made. Judged."""
 KEPT_PLANS = 20
 """Of so many changes the plans are kept, to be undone at once; older ones are planned again. Judged."""

@@ -408,7 +408,10 @@ class Cloth(PaintedList):
         painter.setFont(self.theme.text(12))
         painter.setPen(d.quiet)
         under = line.translated(0, px(18))
-        painter.drawText(under, Qt.AlignmentFlag.AlignCenter, role)
+        fitted = painter.fontMetrics().elidedText(
+            role, Qt.TextElideMode.ElideRight, int(under.width())
+        )
+        painter.drawText(under, Qt.AlignmentFlag.AlignCenter, fitted)
 
     def _done(self, part: PartPlan, portion: Portion) -> float | None:
         """What one copy of the portion weighed on average, once all are weighed."""
