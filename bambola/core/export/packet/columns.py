@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from bambola.core.export.drawn import INK, WOAD, Face, Item, Words, box, shifted, wrapped
+from bambola.core.export.drawn import INK, WOAD, Face, Item, Page, Words, box, shifted, wrapped
 from bambola.core.export.packet.papers import Paper
+from bambola.core.export.packet.sheet import sheet
+from bambola.core.words import Words as Maker
 
 GAP_MM = 8.0
 _TWO_FROM_MM = 160.0
@@ -86,3 +88,11 @@ def in_columns(lines: Iterable[Line], paper: Paper) -> tuple[list[list[Item]], i
         sheets[-1] += shifted(line.items, (at % n) * (wide + GAP_MM), y)
         y += line.high
     return sheets, at, y
+
+
+def column_pages(
+    lines: Iterable[Line], paper: Paper, kind: str, told: str, words: Maker
+) -> Iterator[Page]:
+    """Pages of such columns."""
+    for items in in_columns(lines, paper)[0]:
+        yield sheet(paper, items, kind, told, words)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
@@ -33,6 +35,19 @@ AWAY_DAYS = 7
 AHEAD = 4
 """So many steps are fetched for."""
 MOST_PAST = 200
+
+
+class NoteLine(QLineEdit):
+    """A note: Enter and Escape end it, and go no further."""
+
+    ended = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        super().keyPressEvent(event)
+        if event is not None:
+            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.ended.emit()
+            event.accept()
 
 
 class KeptSteps(QWidget):

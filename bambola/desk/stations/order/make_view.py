@@ -8,7 +8,7 @@ from datetime import date
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from bambola.core.bench import Making
 from bambola.core.bench.records import Outcome
@@ -35,7 +35,7 @@ from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
-from bambola.desk.stations.order.kept_steps import KeptSteps
+from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.language import tr
 
@@ -43,19 +43,6 @@ KEEP_MS, NOTE_MS = 10_000, 1000
 """The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
 MOST_NOTE = 2000
 """Characters of a note, as the book takes them."""
-
-
-class NoteLine(QLineEdit):
-    """A note: Enter and Escape end it, and go no further."""
-
-    ended = pyqtSignal()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        super().keyPressEvent(event)
-        if event is not None:
-            if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
-                self.ended.emit()
-            event.accept()
 
 
 class MakeView(KeptSteps):

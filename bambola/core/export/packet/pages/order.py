@@ -8,16 +8,15 @@ from collections.abc import Iterator
 from bambola.core.export.drawn import MADDER, QUIET, Page
 from bambola.core.export.packet.columns import (
     Line,
+    column_pages,
     columns_of,
     head,
-    in_columns,
     ticked,
     together,
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.pages.steps import alike_steps
-from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.order import Step
 from bambola.core.plan import Plan
@@ -30,9 +29,7 @@ def pages(job: Job) -> Iterator[Page]:
     """Two columns of steps where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("the order") + height
-        sheets, _, _ = in_columns(_lines(plan, job), job.paper)
-        for items in sheets:
-            yield sheet(job.paper, items, "order", told, job.words)
+        yield from column_pages(_lines(plan, job), job.paper, "order", told, job.words)
 
 
 def _lines(plan: Plan, job: Job) -> Iterator[Line]:

@@ -10,14 +10,14 @@ from bambola.core.export.drawn import MADDER, QUIET, Page
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
     Line,
+    column_pages,
     columns_of,
     head,
-    in_columns,
     together,
     words_in,
 )
 from bambola.core.export.packet.job import Job, each_plan
-from bambola.core.export.packet.sheet import SMALL, sheet
+from bambola.core.export.packet.sheet import SMALL
 from bambola.core.export.strips import wire_title
 from bambola.core.plan import PartPlan, Plan
 from bambola.core.quantities import show_length
@@ -30,9 +30,7 @@ def pages(job: Job) -> Iterator[Page]:
     """Two columns where the paper is wide enough."""
     for plan, height in each_plan(job):
         told = job.words.tr("sizes and wool") + height
-        sheets, _, _ = in_columns(_lines(plan, job), job.paper)
-        for items in sheets:
-            yield sheet(job.paper, items, "sizes", told, job.words)
+        yield from column_pages(_lines(plan, job), job.paper, "sizes", told, job.words)
 
 
 def _lines(plan: Plan, job: Job) -> Iterator[Line]:
