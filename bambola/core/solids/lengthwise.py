@@ -38,6 +38,8 @@ MOST = 0.8
 See craft.md, 10."""
 _HALF = 0.5
 """A slice counts as shown where half of it is: at the mean of a slanting rim. Derived."""
+_KEPT_SHOWN = 512
+"""What shows is remembered of all copies of 120 parts at two sizes: a list of sixty numbers each. Judged."""
 
 
 @dataclass(frozen=True)
@@ -167,6 +169,7 @@ def hidden_in(shape: Shape, others: Iterable[Placed]) -> tuple[float, ...]:
     return tuple(inside.mean(axis=1).tolist())
 
 
+@remembered(_KEPT_SHOWN)
 def shown_of(shape: Shape, hidden: tuple[float, ...]) -> Shown:
     """What shows of ``shape``, of whose slices these shares are ``hidden``; all of it where none are told."""
     cut = slices(shape)

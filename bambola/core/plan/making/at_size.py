@@ -217,7 +217,9 @@ def _once(
         if resized.even and prepared.stands_as_made
         else footprints(solids.placement)
     )
-    ways = _ways(solids, made.bench, one_mass=followed(brief.schools).get("mass") == "one mass")
+    in_one = in_one_mass(resized.figure, made.bench)
+    is_asked = followed(brief.schools).get("mass") == "one mass"
+    ways = _ways(solids, made.bench, in_one if is_asked else frozenset())
     wished = _wished(made, brief, resized.figure, ways)
     wired = wire_up(made, prepared, solids, prints, brief, wished, resized.scale, choices)
     wired = _with_ends(made, solids, wired, brief, wished, ways)
@@ -244,7 +246,6 @@ def _once(
         if brief.answer_to(BoughtGarment(p.id)) == Worn.BUILT_ROUND
     )
     schools = followed(brief.schools)
-    in_one = any(in_one_mass(part, resized.figure, made.bench) for part in resized.figure.parts)
     to_choose: frozenset[ChoiceId] = made.choices | ({"mass"} if in_one else set())
     marked = PartOverrides(
         rounded, choices.wound, to_choose, _thinly_covered(resized.figure, joined.wired)
@@ -301,8 +302,8 @@ def _thinly_covered(figure: Figure, wired: Wired) -> frozenset[str]:
     return frozenset(found)
 
 
-def _ways(solids: Solids, bench: Bench, one_mass: bool) -> dict[str, Made]:
-    """How every part is made at this size; of ``one_mass``, as much as a needle reaches through."""
+def _ways(solids: Solids, bench: Bench, in_one: frozenset[str]) -> dict[str, Made]:
+    """How every part is made at this size; those ``in_one`` mass are built in their place."""
     figure = solids.placement.figure
     caps = {
         copy.part.id: solid.is_cap
@@ -310,7 +311,7 @@ def _ways(solids: Solids, bench: Bench, one_mass: bool) -> dict[str, Made]:
     }
     return {
         part.id: "in place"
-        if one_mass and in_one_mass(part, figure, bench)
+        if part.id in in_one
         else way_of_making(part, part.shape, figure, bench, caps.get(part.id, False))
         for part in figure.parts
     }

@@ -198,7 +198,7 @@ def _job(
         taped=taped and made == "on wire" and not is_wound,
         drawn=made == "in place"
         and schools.get("mass") == "one mass"
-        and in_one_mass(part, figure, bench),
+        and part.id in in_one_mass(figure, bench),
         hard=hard.name if hard else "",
         creased=is_creased(part, figure),
         furrows=part.furrows,

@@ -10,6 +10,7 @@ import numpy as np
 
 from bambola.core.armature import (
     Gauge,
+    Mass,
     Rigging,
     Support,
     Yardstick,
@@ -75,13 +76,15 @@ class Prepared:
 
 @dataclass(frozen=True)
 class OriginalAnalysis:
-    """A figure as it was made on a bench. ``sizes`` is what is remembered of it by whoever sizes it."""
+    """A figure as it was made on a bench. ``lumps`` is the wool of its copies, ``sizes`` what is remembered
+    by whoever sizes it."""
 
     figure: Figure
     bench: Bench
     solids: Solids
     prints: Prints
     feet: np.ndarray
+    lumps: list[Mass]
     joins: dict[str, JoinStress]
     sizes: dict[str, object] = field(default_factory=dict)
     measured: list[Solids] = field(default_factory=list)
@@ -224,9 +227,10 @@ def as_made(
     solids = measured_before(figure, before) if before is not None else None
     solids = solids or measure_solids(figure, told=told)
     prints = footprints(solids.placement)
-    made = OriginalAnalysis(
-        figure, bench, solids, prints, contacts(prints), _old_joins(figure, solids, bench)
-    )
+    hidden = hidden_in_parts(solids.placement, _drawn_gauges(figure))
+    lumps = wool_masses(solids, part_wool(figure, solids, bench, hidden))
+    joins = _old_joins(figure, solids, lumps)
+    made = OriginalAnalysis(figure, bench, solids, prints, contacts(prints), lumps, joins)
     yardsticks = memory().kept(Yardsticks)
     yardsticks.insert(0, made)
     del yardsticks[_REMEMBER:]
@@ -243,12 +247,11 @@ def _drawn_gauges(figure: Figure) -> dict[str, Gauge]:
     return {w.id: Gauge(w.metal, w.diameter, w.diameter, NOTHING) for w in figure.wires}
 
 
-def _old_joins(figure: Figure, solids: Solids, bench: Bench) -> dict[str, JoinStress]:
+def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, JoinStress]:
     """What every join bore at the size the figure was made."""
     joins = {part.id: part.join for part in figure.parts if part.parent is not None}
     gauges = _drawn_gauges(figure)
-    wool = part_wool(figure, solids, bench, hidden_in_parts(solids.placement, gauges))
-    masses = wool_masses(solids, wool) + fitting_masses(solids)
+    masses = lumps + fitting_masses(solids)
     masses += gauged_masses(solids.placement, gauges)
     rows = join_stresses(
         solids, [(m.part, m.side, m.grams, m.centre) for m in masses], held_by(figure, joins)
@@ -262,9 +265,7 @@ def _yardstick(made: OriginalAnalysis, solids: Solids, rigging: Rigging | None) 
         return Yardstick({}, {}, {}, {})
     drawn = made.figure
     gauges = _drawn_gauges(drawn)
-    hidden = hidden_in_parts(made.solids.placement, gauges)
-    lumps = wool_masses(made.solids, part_wool(drawn, made.solids, made.bench, hidden))
-    fittings = fitting_masses(made.solids)
+    lumps, fittings = made.lumps, fitting_masses(made.solids)
     supports = made.supports(solids, made.prints, centre_of(lumps + fittings), Brief().hang_tilt)
     loads = bone_loads(
         rigging,

@@ -46,14 +46,17 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
     return frozenset(way for way, there in has.items() if there)
 
 
-def in_one_mass(part: Part, figure: Figure, bench: Bench) -> bool:
-    """Whether a part that is made apart as usual could be built on its parent: as far as a needle reaches.
+def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
+    """The parts that are made apart as usual and could be built on their parent: as far as a needle reaches.
     What goes over the end of a limb's wire is laid round that, and not drawn out of the limb."""
-    if part.parent is None or part.shape.flat or part.garment or part.made != "auto":
-        return False
-    if part.id in figure.wired or part.id in caps_of(figure):
-        return False
-    return bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
+    reached = {
+        part.id
+        for part in figure.parts
+        if part.parent is not None and part.made == "auto"
+        if not (part.shape.flat or part.garment)
+        if bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
+    }
+    return frozenset(reached - figure.wired - caps_of(figure)) if reached else frozenset()
 
 
 def is_white_on_white(part: Part, bench: Bench) -> bool:
