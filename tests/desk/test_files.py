@@ -362,10 +362,13 @@ def test_a_figure_of_many_parts_is_measured_with_progress_and_can_be_called_off(
     look = QTimer(window)  # looks until there is a box: how long that takes is not asked here
     look.timeout.connect(press)
     look.start(50)
+    told: list[str] = []
+    window.studio.refused.connect(told.append)
     assert window.files.open_path(path)  # on its way
     assert not window.files.open_path(path)  # one after the other
     qtbot.waitUntil(lambda: not window.files.opening.is_under_way, timeout=20_000)
     assert window.studio.plan is plan and shown == [40]
+    assert told == []  # the maker who called it off need not hear of it
     look.stop()
     monkeypatch.undo()
     assert window.files.open_path(path)

@@ -16,13 +16,12 @@ from bambola.core.figure.document import MAX_BYTES
 from bambola.core.order import OrderConflictError
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize import ResizeError
-from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.background import Background
 from bambola.desk.running.mishap import noted
 from bambola.desk.running.timers import once
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.files import FileRefusedError, read_regular
-from bambola.files.limited import StoppedError
 from bambola.files.reading import short_name
 from bambola.language import tr
 from bambola.store import fingerprint, new_design, open_design
@@ -151,9 +150,11 @@ class Opening(QObject):
 
         def ill(error: Exception) -> None:
             end()
+            if stop.is_set():  # whoever was called off says so in a way of its own
+                return
             if isinstance(error, DocumentError | ResizeError | OrderConflictError):
                 self._refused(error, path)
-            elif not isinstance(error, CalledOffError | StoppedError):
+            else:
                 self._studio.refused.emit(noted(error))
 
         background.do(lambda: work(stop), well, ill)
