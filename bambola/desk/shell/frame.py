@@ -105,6 +105,10 @@ class Frame(QMainWindow):
         self.resize(usual_size())
         if settings.geometry is not None:
             self.restoreGeometry(settings.geometry)
+        self._furnish()
+
+    def _furnish(self) -> None:
+        """What a window has besides: its menus."""
 
     @property
     def measure_station(self) -> MeasureStation:

@@ -6,33 +6,20 @@ from pathlib import Path
 
 from PyQt6.QtGui import QAction
 
-from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.running.mishap import noted
-from bambola.desk.session.settings import Settings
-from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.actions import Actions
 from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.menus import menus_of
 from bambola.desk.shell.stations import RESIZE
 from bambola.desk.stations.page import Page
 from bambola.language import tr
-from bambola.store import Journal
-from bambola.store.bench_book import BenchBook
 
 
 class Window(Frame):
     """One window, one figure."""
 
-    def __init__(
-        self,
-        studio: EditorSession,
-        theme: Theme,
-        settings: Settings,
-        journal: Journal,
-        book: BenchBook | None = None,
-    ) -> None:
-        super().__init__(studio, theme, settings, journal, book)
+    def _furnish(self) -> None:
         self.actions_ = Actions(self, menus_of(self))
         self.deeds = self.actions_.deeds
         self._join_up()

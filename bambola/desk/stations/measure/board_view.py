@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import ClassVar, Protocol
-
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
@@ -25,9 +23,10 @@ from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import once
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.chalk import paint_run, paint_tag
 from bambola.desk.stations.measure.lay import Lay, fitted, picture_box, zoomed
-from bambola.desk.stations.measure.photograph import Looks, paint_picture, paint_progress
+from bambola.desk.stations.measure.photograph import paint_picture, paint_progress
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.language import tr
 
@@ -38,35 +37,6 @@ CAMERAS: dict[Sight, Camera] = {
     "top": Camera(tip=90),
 }
 PRINT = "measure"
-
-
-class AtWork(Looks, Protocol):
-    """What works on the board: its view and the board know a hand by this."""
-
-    whole_picture: ClassVar[bool]
-    shows_figure: ClassVar[bool]
-    cursor: ClassVar[Qt.CursorShape]
-
-    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        """A button went down."""
-
-    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
-        """The pointer moved, with a button held or not."""
-
-    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
-        """A button came up."""
-
-    def double(self, at: QPointF) -> None:
-        """A double click."""
-
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        """A key; whether it meant anything."""
-
-    def give_up(self) -> None:
-        """Forget what was begun."""
-
-    def paint(self, painter: QPainter) -> None:
-        """Draw what it works with."""
 
 
 class BoardView(Painted):

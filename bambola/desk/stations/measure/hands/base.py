@@ -10,50 +10,22 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.quantities import show_length
+from bambola.desk.stations.measure.at_work import AtWork
 from bambola.desk.stations.measure.board import Board
 
 _BURST_S = 0.9
 
 
-class Hand:
+class Hand(AtWork):
     """One way of working on the board."""
 
     name: ClassVar[str]
     told: ClassVar[str]
-    whole_picture: ClassVar[bool] = False
-    shows_figure: ClassVar[bool] = True
-    dims_outside: ClassVar[bool] = True
-    shows_sureness: ClassVar[bool] = False
-    cursor: ClassVar[Qt.CursorShape] = Qt.CursorShape.ArrowCursor
 
     def __init__(self, board: Board) -> None:
         self.board, self.studio, self.theme = board, board.studio, board.theme
         self._gesture, self._last_key = board.studio.new_gesture(), 0.0
         self.pointer: tuple[float, float] | None = None
-
-    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        """A button went down."""
-
-    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
-        """The pointer moved, with a button held or not."""
-
-    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
-        """A button came up."""
-
-    def double(self, at: QPointF) -> None:
-        """A double click."""
-
-    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
-        """A key; whether it meant anything."""
-        return False
-
-    def give_up(self) -> None:
-        """Forget what was begun."""
-
-    def paint(self, painter: QPainter) -> None:
-        """Draw what this hand works with."""
-
-    # Helpers
 
     def mm(self, at: QPointF) -> tuple[float, float]:
         """A place on the board in mm."""
