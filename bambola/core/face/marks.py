@@ -44,7 +44,7 @@ _MIDLINE: tuple[Place, ...] = tuple(
 )
 """Places on a part's midline among which the highest and the lowest are looked for."""
 _STEPS = 20
-"""Into so many pieces each side of an outline is cut to find where it leaves what it sits on."""
+"""Into so many pieces each side of an outline is cut to find where it leaves what it sits on. Judged."""
 
 
 @dataclass(frozen=True, slots=True)

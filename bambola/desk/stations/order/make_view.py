@@ -208,6 +208,7 @@ class MakeView(KeptSteps):
         self._keeping.stop()
         self._keep_note()
         self._keep()
+        self.looking_back.call_off()  # it is looked at again when this is shown
 
     def resume(self) -> None:
         """Go on where the maker stopped."""

@@ -1,5 +1,5 @@
-"""The order of making in few words, to tick off: what is done, with which needle, how long, and after which
-steps; the cautions once at the end."""
+"""The order of making in few words, to tick off: what is done, of how much wool, with which needle and how
+long; the cautions once at the end."""
 
 from __future__ import annotations
 

@@ -62,10 +62,10 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
             wanted=fitting_size(plan, row, row.wanted_mm, words.units),
         )
         yield words_in(told, wide)
-    decided = [notice for notice in plan.notices if notice.level != "note"]
-    if decided:
-        yield head(words.tr("Decided"))
-    for notice in decided:
+    asked = [notice for notice in plan.notices if notice.level != "note"]
+    if asked:
+        yield head(words.tr("Questions"))
+    for notice in asked:
         answer = next((o.label for o in notice.options if o.id == notice.answer), None)
         said = words.say(answer) if answer else words.tr("Not decided yet")
         title = words_in(words.say(notice.title), wide, face="bold")
