@@ -58,19 +58,19 @@ def nearest_firmness(density: float) -> Firmness:
 def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> Weighed:
     """What an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
 
-    Skin, patches and joins keep their cover; the core takes what is left of the weight once wire and
+    Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire and
     fittings are off.
     """
     plan = plan or make_plan(figure, Brief(), bench)
     other = sum(wire.grams for wire in plan.wires)
     other += sum(row.count * row.mass_g for row in plan.fittings)
     ends = ((part.count, end_of(part.portions)) for part in plan.parts)
-    other += sum(count * end.grams for count, end in ends if end is not None)
+    loose = sum(count * end.grams for count, end in ends if end is not None)
     hidden = hidden_in_parts(plan.solids.placement, plan.gauges)
 
     def wool(packing: float, drawn: Figure) -> float:
         parts = part_wool(drawn.replaced(packing=packing), plan.solids, bench, hidden)
-        return sum(part.count * parts[part.id].grams for part in plan.parts)
+        return loose + sum(part.count * parts[part.id].grams for part in plan.parts)
 
     expected = wool(figure.packing, figure) + other
     packing = _packing(lambda x: wool(x, figure) + other - grams)
