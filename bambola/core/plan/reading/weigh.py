@@ -58,8 +58,8 @@ def nearest_firmness(density: float) -> Firmness:
 def weigh(figure: Figure, grams: float, bench: Bench, plan: Plan | None = None) -> Weighed:
     """What an original of ``grams`` says of its wool. ``plan`` is the plan as made, if known.
 
-    Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire and
-    fittings are off.
+    Skin, patches, joins and loose ends keep their cover; the core takes what is left of the weight once wire
+    and fittings are off.
     """
     plan = plan or make_plan(figure, Brief(), bench)
     other = sum(wire.grams for wire in plan.wires)
