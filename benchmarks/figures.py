@@ -9,19 +9,20 @@ from bambola.core.figure import (
     Datum,
     Figure,
     Fitting,
-    Inset,
     Joint,
     Leaf,
     Limb,
     Node,
     Part,
     Piece,
+    Place,
     Rope,
     Seat,
     SizeRule,
     Tilt,
     Wire,
 )
+from bambola.core.figure.places import Outline
 
 
 def forty_parts(more: int = 0) -> Figure:
@@ -43,11 +44,11 @@ def forty_parts(more: int = 0) -> Figure:
         core="core-batt",
         coat=coat,
         shape=Ball(width=46, depth=44, height=42),
-        insets=(
-            Inset(
+        places=(
+            Place(
                 id="mask",
                 wool="cream",
-                outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4)),
+                where=Outline(outline=((-0.6, -0.3), (0.6, -0.3), (0.5, 0.4), (-0.5, 0.4))),
             ),
         ),
     )

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from hypothesis import strategies as st
 
 from bambola.core.figure import (
@@ -15,7 +17,6 @@ from bambola.core.figure import (
     Fitting,
     Fur,
     Garment,
-    Inset,
     Joint,
     Leaf,
     Limb,
@@ -23,6 +24,7 @@ from bambola.core.figure import (
     Pad,
     Part,
     Piece,
+    Place,
     Rope,
     Sausage,
     Seat,
@@ -30,6 +32,8 @@ from bambola.core.figure import (
     Tilt,
     Wire,
 )
+from bambola.core.figure.fields import View
+from bambola.core.figure.places import Outline, fur_all_over
 from bambola.core.solids import Solids, mesh_of
 
 
@@ -104,6 +108,24 @@ def skin_in_skin(solids: Solids) -> bool:
 lengths = st.floats(6.0, 60.0).map(lambda x: round(x, 2))
 
 
+REED_FUR = Fur(wool="reed", hair=20, spacing=9)
+
+
+def patch(
+    name: str,
+    wool: str,
+    outline: Sequence[tuple[float, float]],
+    view: View = "front",
+    mirrored: bool = False,
+) -> Place:
+    """A patch of another wool within an outline."""
+    where = Outline(view=view, outline=tuple(outline), mirrored=mirrored)
+    return Place(id=name, wool=wool, where=where)
+
+
+SPOT = patch("patch", "madder", ((-0.5, -0.5), (0.5, -0.5), (0, 0.6)))
+
+
 @st.composite
 def shapes(draw: st.DrawFn) -> Shape:
     a, b, c = draw(lengths), draw(lengths), draw(lengths)
@@ -174,21 +196,10 @@ def figures(draw: st.DrawFn) -> Figure:
                         [None, Coat(wool="cream"), Coat(wool="charcoal", cover="contrast")]
                     )
                 ),
-                insets=draw(
-                    st.sampled_from(
-                        [
-                            (),
-                            (
-                                Inset(
-                                    id="patch",
-                                    wool="madder",
-                                    outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.6)),
-                                ),
-                            ),
-                        ]
-                    )
+                places=(
+                    *draw(st.sampled_from([(), (SPOT,)])),
+                    *draw(st.sampled_from([(), (), (fur_all_over(REED_FUR),)])),
                 ),
-                fur=draw(st.sampled_from([None, None, Fur(wool="reed", hair=20, spacing=9)])),
                 join=draw(st.sampled_from(["fringe", "patch", "scarf", "peg"])),
                 face=draw(st.booleans()),
                 over=tuple(p.id for p in over if p.id != "root"),

@@ -10,7 +10,7 @@ from bambola.cli.asked import CommandError, Commands, design_of, design_options,
 from bambola.core.export.packet import KIND_BY_ID, PAPERS, Job, packet_pdf
 from bambola.core.export.packet.attached import attached_name
 from bambola.core.export.packet.papers import label_sheets
-from bambola.core.figure.model import in_letters
+from bambola.core.figure.fields import in_letters
 from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr

@@ -21,9 +21,10 @@ from bambola.core.bench import (
     round_shares,
 )
 from bambola.core.bench.records import Sitting, merged
-from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur, Inset
+from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur
+from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
-from tests.figures import figure_of, one_ball
+from tests.figures import figure_of, one_ball, patch
 from tests.said import refused
 
 WOOL = Wool(id="grey", name="Grey", colour="#888888")
@@ -153,9 +154,9 @@ def written(**more: object) -> str:
 
 @pytest.mark.parametrize(("field", "changed"), [
     ("core", {"core": "gone"}), ("coat", {"coat": Coat(wool="gone")}),
-    ("insets › spot", {"insets": (Inset(id="spot", wool="gone", view="front",
-                                       outline=((-0.3, -0.3), (0.3, -0.3), (0.0, 0.4))),)}),
-    ("fur", {"fur": Fur(wool="gone", hair=20.0, spacing=5.0)}), ("seam_wool", {"seam_wool": "gone"}),
+    ("places › spot", {"places": (patch("spot", "gone", ((-0.3, -0.3), (0.3, -0.3), (0.0, 0.4))),)}),
+    ("places › fur › fur", {"places": (fur_all_over(Fur(wool="gone", hair=20.0, spacing=5.0)),)}),
+    ("seam_wool", {"seam_wool": "gone"}),
 ])  # fmt: skip
 def test_a_wool_that_the_bench_lacks_is_named_with_where_it_is_asked_for(
     field: str, changed: dict[str, Any]

@@ -12,7 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Coat, Document, Garment, Join, Part, Rope, Seat
 from bambola.core.order.steps import differences
 from bambola.core.order.tasks import tasks_for
-from bambola.core.order.work import FittingJob, PartJob, Work
+from bambola.core.order.work import FittingJob, FurJob, PartJob, PatchJob, Work
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.making.dress import DressPlan, dress_fact
 from bambola.demo import HERON, load_demo
@@ -236,9 +236,13 @@ def test_clothes_grow_with_the_figure_but_not_their_knot_and_ease(bench: Bench, 
 
 
 JOB = PartJob(
-    "arm", "Arm", "Arms", "body", None, 2, "apart", 2, 38, False, "core-batt", "woad", (("cuff", "cream"),),
-    None, 0, "up", "patch", False, (), (), False, "head", False,
+    "arm", "Arm", "Arms", "body", None, 2, "apart", 2, 38, False, "core-batt", "woad",
+    (PatchJob("cuff", "cuff", "cream"),), (), "patch", False, (), (), False, "head", False,
 )  # fmt: skip
+
+
+def rows(n: int) -> tuple[FurJob, ...]:
+    return (FurJob("", "", "cream", n, "tip"),)
 
 
 NONE: frozenset[str] = frozenset()
@@ -253,7 +257,7 @@ NONE: frozenset[str] = frozenset()
         ("lines", NONE, frozenset({"cuff"}), "patch", "patch", "lines", "becomes-lines", "becomes-patch"),
         ("join", "patch", "peg", "join", "patch", "peg", "gains-peg", "loses-peg"),
         ("join", "patch", "scarf", "join", "patch", "scarf", "join", "join"),
-        ("fur_rows", 9, 5, "fur rows", "9", "5", "fur-rows", "fur-rows"),
+        ("furs", rows(9), rows(5), "fur rows", "9", "5", "fur-rows", "fur-rows"),
         ("must_precede", False, True, "dress", "after", "before", "goes-on-before", "goes-on-after"),
         ("needle", 36, 40, "needle", "36", "40", "needle", "needle"),
         ("small", False, True, "firmed", "apart", "on the body", "firmed-on-body", "firmed-apart"),

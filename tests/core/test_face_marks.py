@@ -257,7 +257,7 @@ def test_the_ends_of_a_base_are_where_the_solids_meet(
     ear = badger.figure.by_id["ear"]
     seat = ear.seat.replaced(sink=ear.seat.sink + deeper)
     sheet = ear.shape.replaced(curl=curl, thickness=0.05)
-    thin = ear.replaced(seat=seat, shape=sheet, insets=())
+    thin = ear.replaced(seat=seat, shape=sheet, places=())
     parts = tuple(thin if part.id == "ear" else part for part in badger.figure.parts)
     placement = place(badger.figure.replaced(parts=parts))
     leaf, head = own_copy(placement, "ear"), own_copy(placement, "head")

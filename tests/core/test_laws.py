@@ -33,6 +33,7 @@ from bambola.core.figure import (
     SizeRule,
     Tilt,
 )
+from bambola.core.figure.places import fur_all_over
 from bambola.core.order import Step
 from bambola.core.plan import make_plan
 from bambola.core.resize import ready_size
@@ -170,7 +171,12 @@ def test_a_row_of_fur_takes_as_long_as_its_share_of_the_hair(
     fur = Fur(wool="reed", hair=20.0, spacing=apart)
     shape = Sausage(length=40.0, diameter=14.0)
     body = Part(
-        id="body", name="Body", shape=shape, core="core-batt", coat=Coat(wool="woad"), fur=fur
+        id="body",
+        name="Body",
+        shape=shape,
+        core="core-batt",
+        coat=Coat(wool="woad"),
+        places=(fur_all_over(fur),),
     )
     plan = make_plan(figure_of(body), Brief(), bench)
     steps = [step for step in plan.steps if step.kind == "fur row"]
@@ -242,7 +248,8 @@ def test_a_weight_is_taken_down_after_a_steady_second() -> None:
 def test_fur_begins_when_its_own_part_is_joined(bench: Bench) -> None:
     tail = Part(
         id="tail", name="Tail", parent="body", shape=Cone(length=50, base=20, tip=9), core="cream",
-        seat=Seat(along=0.4, around=180, sink=5), fur=Fur(wool="reed", hair=20, spacing=9),
+        seat=Seat(along=0.4, around=180, sink=5),
+        places=(fur_all_over(Fur(wool="reed", hair=20, spacing=9)),),
     )  # fmt: skip
     steps = steps_of(make_plan(figure_of(*one_ball(60).parts, tail), Brief(), bench))
     assert steps["blend:tail"].n in steps["fur:tail:1"].after

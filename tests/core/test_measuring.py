@@ -41,7 +41,7 @@ from bambola.core.figure.graft import (
     with_part,
     without_part,
 )
-from bambola.core.figure.model import Inset, Node
+from bambola.core.figure.model import Node
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import Seen, find_doubts
@@ -56,7 +56,7 @@ from bambola.core.solids.edit import stretched
 from bambola.demo import HERON, TOAD, load_demo
 from bambola.shipped import body_plans
 from tests.effort import THOROUGH, some
-from tests.figures import ball, figure_of, figures, one_ball
+from tests.figures import ball, figure_of, figures, one_ball, patch
 from tests.said import refused, said
 
 PLANS = {plan.figure.id: plan for plan in body_plans()}
@@ -409,7 +409,7 @@ def test_a_plan_is_made_of_the_wools_there_are(bench: Bench) -> None:
     have = {few.wools[0].id, few.wools[1].id}
     for part in figure.parts:
         assert part.core in have and (part.coat is None or part.coat.wool in have)
-        assert all(inset.wool in have for inset in part.insets)
+        assert all(inset.wool in have for inset in part.patches)
 
 
 # Grafts and additions
@@ -499,9 +499,9 @@ def test_wires_eyes_marks_and_patches_are_added(bench: Bench) -> None:
     assert likely_eye(ball(40)) == pytest.approx(4.0)
     marked = with_mark(with_mark(figure, "Nose", "head", 0.4, 0.0), "Nose", "head", 0.5, 0.0)
     assert [m.along for m in marked.marks if m.name == "Nose"] == [0.5]
-    patch = Inset(id="patch", wool="cream", outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.5)))
-    two = with_patch(with_patch(figure, "head", patch), "head", patch)
-    assert [i.id for i in two.by_id["head"].insets][-2:] == ["patch", "patch-2"]
+    spot = patch("patch", "cream", outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.5)))
+    two = with_patch(with_patch(figure, "head", spot), "head", spot)
+    assert [i.id for i in two.by_id["head"].patches][-2:] == ["patch", "patch-2"]
 
 
 def test_a_survey_is_kept_in_the_file(bench: Bench) -> None:

@@ -353,7 +353,7 @@ def test_what_makers_say_it_takes_is_told_within_a_third(bench: Bench) -> None:
     simple = whole
     for part in ("forefoot", "hindfoot", "snout"):
         simple = without_part(simple, part)
-    bare = {"coat": None, "insets": (), "fur": None, "firmness": "soft"}
+    bare = {"coat": None, "places": (), "firmness": "soft"}
     simple = simple.replaced(
         fittings=(), marks=(), parts=tuple(part.replaced(**bare) for part in simple.parts)
     )

@@ -9,12 +9,13 @@ import numpy as np
 import pytest
 
 from bambola.core.bench import Bench
-from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Inset, Part, Piece, Seat
+from bambola.core.figure import Coat, Document, Figure, Fitting, Fur, Part, Piece, Seat
+from bambola.core.figure.places import fur_all_over
 from bambola.core.relief import Camera, Growing, Picture, bundle_picture, portrait, stage_of
 from bambola.core.relief.picture import TILE_LEVELS, fibre_tile
 from bambola.core.solids import Detail, place
 from tests.core.looks import kept, looks
-from tests.figures import ball, figure_of, one_ball
+from tests.figures import ball, figure_of, one_ball, patch
 
 
 def picture_of(
@@ -83,10 +84,8 @@ def colour_at(picture: Picture, x: float, y: float, reach: int = 4) -> np.ndarra
 
 
 def test_felt_has_the_colour_of_its_outer_wool_and_patches_theirs(bench: Bench) -> None:
-    patch = Inset(
-        id="patch", wool="woad", outline=((-0.3, -0.3), (0.3, -0.3), (0.3, 0.3), (-0.3, 0.3))
-    )
-    figure = one_ball(40.0, coat=Coat(wool="madder"), insets=(patch,))
+    spot = patch("patch", "woad", outline=((-0.3, -0.3), (0.3, -0.3), (0.3, 0.3), (-0.3, 0.3)))
+    figure = one_ball(40.0, coat=Coat(wool="madder"), places=(spot,))
     front, back = picture_of(figure, bench), picture_of(figure, bench, Camera(turn=180))
     red, green, blue = colour_at(front, 12.0, 20.0)
     assert red > 1.5 * green and red > 1.5 * blue
@@ -110,7 +109,7 @@ def strength_of(picture: Picture, period: float) -> float:
 
 def test_fur_has_its_own_colour_and_is_seen_in_its_rows(bench: Bench) -> None:
     fur = Fur(wool="madder", hair=15, spacing=6, lie="tip")
-    furred = picture_of(one_ball(40.0, coat=Coat(wool="woad"), fur=fur), bench)
+    furred = picture_of(one_ball(40.0, coat=Coat(wool="woad"), places=(fur_all_over(fur),)), bench)
     plain = picture_of(one_ball(40.0, coat=Coat(wool="madder")), bench)
     red, green, blue = colour_at(furred, 0.0, 20.0)
     assert red > 1.5 * green and red > 1.5 * blue

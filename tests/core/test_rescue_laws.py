@@ -393,7 +393,7 @@ def test_a_symptom_is_offered_on_just_the_parts_that_can_have_it(path: str, benc
         "long-and-thin": {p.id for p in figure.parts if isinstance(p.shape, Limb)},
         "core-shows": {p.id for p in figure.parts if p.coat},
         "too-firm": {p.id for p in figure.parts if p.parent},
-        "hair-sheds": {p.id for p in figure.parts if p.fur},
+        "hair-sheds": {p.id for p in figure.parts if p.furs},
         "eyes-differ": eyes | features,
         "head-wobbles": {"head"} if path == BADGER else set(),  # a wire runs through the heron's
     }

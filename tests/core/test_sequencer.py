@@ -14,6 +14,7 @@ from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequenc
 from bambola.core.order.rules import RULE_BY_ID, RULES, Book
 from bambola.core.order.sequence import problem_of
 from bambola.core.order.tasks import may_pair, needle_for, tasks_for
+from bambola.core.order.work import FurJob
 from tests.effort import examples
 from tests.said import said
 
@@ -24,7 +25,7 @@ def job(name: str, parent: str | None, **more: object) -> PartJob:
     plain: dict[str, object] = {
         "id": name, "name": name.title(), "plural": f"{name}s", "parent": parent, "grandparent": None,
         "count": 1, "made": "apart", "rounds": 1, "needle": 38, "flat": False, "core": "cream",
-        "coat": None, "insets": (), "fur_wool": None, "fur_rows": 0, "fur_lie": "base",
+        "coat": None, "insets": (), "furs": (),
         "join": "fringe", "face": False,
         "over": (), "wires": (), "garment": False, "passes": None, "must_precede": False,
     }  # fmt: skip
@@ -120,7 +121,7 @@ def test_needles_by_smallest_dimension(size: float, gauge: int) -> None:
 
 def test_rows_of_fur_run_from_the_edge_and_close_over_joins() -> None:
     parts = (
-        job("body", None, fur_wool="cream", fur_rows=3),
+        job("body", None, furs=(FurJob("", "", "cream", 3, "base"),)),
         job("horn", "body"),
         job("bow", "body", face=True),
     )

@@ -26,6 +26,7 @@ from bambola.core.figure import (
     load_document,
 )
 from bambola.core.figure.additions import with_row
+from bambola.core.figure.places import fur_all_over
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.weighing import dress_told
@@ -164,8 +165,8 @@ def test_fur_in_more_rows_than_anyone_lays_is_refused(bench: Bench) -> None:
     def furred(spacing: float) -> Figure:
         fur = Fur(wool="cream", kind="fleece", hair=30.0, spacing=spacing)
         limb = Limb(joints=tuple(Joint(x=0, y=0, z=z, diameter=20) for z in (0, 180)))
-        tail = Part(id="tail", name="Tail", parent="body", core="core-batt", seat=Seat(along=0.5), fur=fur,
-                    shape=limb)  # fmt: skip
+        tail = Part(id="tail", name="Tail", parent="body", core="core-batt", seat=Seat(along=0.5),
+                    places=(fur_all_over(fur),), shape=limb)  # fmt: skip
         return figure_of(Part(id="body", name="Body", shape=ball(60), core="core-batt"), tail)
 
     # A row to the millimetre on 200 mm and less is just possible, two are not.

@@ -11,7 +11,7 @@ import pytest
 from scipy.integrate import quad
 
 from bambola.core.bench import Bench
-from bambola.core.figure import Inset, Joint, Leaf, Limb, Seat, Tilt
+from bambola.core.figure import Joint, Leaf, Limb, Place, Seat, Tilt
 from bambola.core.figure.shapes import Shape
 from bambola.core.plan import make_plan
 from bambola.core.solids import buried
@@ -20,12 +20,13 @@ from bambola.core.solids.edit import about_axis
 from bambola.core.solids.forms import leaf_outline, seat_point
 from bambola.core.solids.levels import around_at, level_arc
 from bambola.core.solids.meshes import Detail, mesh_of, solid_of
-from bambola.core.solids.patches import covered, patch_area, stripe_mm
+from bambola.core.solids.patches import place_area, stripe_mm
 from bambola.core.solids.placement import place, rotation
+from bambola.core.solids.regions import covered
 from bambola.core.solids.seating import frame_along, located, seat_for
 from bambola.core.solids.shares import Neighbour, alone_worth, share
 from bambola.demo import BADGER, HERON, TOAD, load_demo
-from tests.figures import ball
+from tests.figures import ball, patch
 
 Points = np.ndarray
 MIRRORED = np.diag([-1.0, 1.0, 1.0])
@@ -141,24 +142,26 @@ def test_a_thick_sheet_holds_what_points_thrown_at_it_find() -> None:
     assert held / thick < 0.97 * flat and held / thick > 0.8 * flat
 
 
+def drawn(place: Place, **changes: object) -> Place:
+    return place.replaced(where=place.where.replaced(**changes))
+
+
 def test_a_patch_and_its_mirror_image_cover_what_they_are_drawn_on() -> None:
     # Seen from in front a ball's skin within a strip of the picture is a zone: 2πR times its height, halved.
     high = ((-1.2, 0.2), (1.2, 0.2), (1.2, 0.6), (-1.2, 0.6))
-    half = Inset(
-        id="a", wool="w", view="front", outline=((0, 0.2), (1.2, 0.2), (1.2, 0.6), (0, 0.6))
-    )
+    half = patch("a", "w", view="front", outline=((0, 0.2), (1.2, 0.2), (1.2, 0.6), (0, 0.6)))
     zone = math.pi * 25 * (0.4 * 25)
     for inset, area in (
         (half, zone / 2),
-        (half.replaced(mirrored=True), zone),
-        (half.replaced(outline=tuple((-u, v) for u, v in half.outline)), zone / 2),
-        (half.replaced(outline=high), zone),
-        (half.replaced(outline=high, mirrored=True), zone),
+        (drawn(half, mirrored=True), zone),
+        (drawn(half, outline=tuple((-u, v) for u, v in half.where.outline)), zone / 2),
+        (drawn(half, outline=high), zone),
+        (drawn(half, outline=high, mirrored=True), zone),
     ):
         (told,) = alone_worth(ball(50.0), (inset,)).patches
         assert told == pytest.approx(area, rel=0.01)
         skin = buried_skin(ball(50.0), [(ball(80.0), rows_at(np.eye(3), (0, 0, -15.0)))])
-        assert patch_area(ball(50.0), skin, inset) == pytest.approx(
+        assert place_area(ball(50.0), skin, inset.where) == pytest.approx(
             area, rel=0.01
         )  # all of it lies within
 
@@ -286,16 +289,15 @@ def test_a_patch_lies_to_the_upper_right_as_one_looks_at_it(
     view: str, seen: tuple[float, float, float]
 ) -> None:
     """Of a ball's skin near the six axes and their neighbours, only what is in that quarter on that side."""
-    inset = Inset(
-        id="patch", wool="cream", view=view, outline=((0.1, 0.1), (0.5, 0.1), (0.5, 0.5), (0.1, 0.5))
+    inset = patch("patch", "cream", view=view, outline=((0.1, 0.1), (0.5, 0.1), (0.5, 0.5), (0.1, 0.5))
     )  # fmt: skip
     shape, high = ball(40.0), np.array([0.0, 0.0, 20.0])
     signs = np.array(list(itertools.product((-1, 1), repeat=3)))
     ways = np.concatenate([signs * np.roll([0.9, 0.3, 0.3], n) for n in range(3)])
     ways /= np.linalg.norm(ways, axis=1)[:, None]
-    found = ways[covered(shape, inset, ways * 20.0 + high, ways)]
+    found = ways[covered(shape, inset.where, ways * 20.0 + high, ways)]
     assert found == pytest.approx(np.array([seen]) / np.linalg.norm(seen))
-    both = ways[covered(shape, inset.replaced(mirrored=True), ways * 20.0 + high, ways)]
+    both = ways[covered(shape, inset.where.replaced(mirrored=True), ways * 20.0 + high, ways)]
     assert len(both) == 2 and any(np.allclose(way, found[0]) for way in both)
 
 

@@ -72,7 +72,7 @@ def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) 
                 exposed = plan.part(w.part).exposed_cm2
                 # Patches reach a little under the coat, so together they cover more than the skin.
                 assert exposed - patches - 1e-6 <= found[0] <= exposed + 1e-6
-                if not part.insets:
+                if not part.patches:
                     assert found[0] == pytest.approx(exposed, rel=1e-6)
             elif w.portion.role == "core":
                 assert found is None
@@ -144,7 +144,7 @@ def test_a_figure_grows_step_by_step_and_ends_whole(figure: Figure, share: float
         assert (copy.part.coat is not None) == (drawn.coat is not None and coated)
         rows = [s.key for s in plan.steps if s.key.startswith(f"fur:{copy.part.id}:")]
         furred = done >= set(rows)  # a drawn detail has none, and is furred with it
-        assert (copy.part.fur is not None) == (drawn.fur is not None and furred)
+        assert bool(copy.part.furs) == (bool(drawn.furs) and furred)
     end = standing_after(plan, len(plan.steps))
     # What is left out of the steps is there with what it lies in.
     assert set(end.states.values()) == {"joined"} and end.made is None

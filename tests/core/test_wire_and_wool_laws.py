@@ -11,10 +11,10 @@ from bambola.core.armature.splicing import pieces_of
 from bambola.core.armature.strength import capacity_nmm, diameter_bearing
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING
-from bambola.core.figure import Brief, Coat, Inset
+from bambola.core.figure import Brief, Coat
 from bambola.core.plan import make_plan
 from bambola.core.wool.pan import Aim, PanState, after_reading
-from tests.figures import one_ball
+from tests.figures import one_ball, patch
 
 METALS = {
     # A metre of a square millimetre and a quarter's circle less: g, and N·mm at which it stays bent.
@@ -83,10 +83,10 @@ def test_a_pan_lifted_clear_may_have_drifted_by_three_steps(shown: float, zero: 
 def test_a_patch_reaches_under_a_coat_only_where_there_is_one(bench: Bench) -> None:
     corner = 1 / 6  # ten millimetres square on the front of a ball of sixty
     outline = ((-corner, -corner), (corner, -corner), (corner, corner), (-corner, corner))
-    patch = Inset(id="belly", wool="cream", outline=outline)
+    spot = patch("belly", "cream", outline=outline)
     grams = {}
     for coat in (None, Coat(wool="cream")):
-        figure = one_ball(60.0, insets=(patch,), coat=coat)
+        figure = one_ball(60.0, places=(spot,), coat=coat)
         part = make_plan(figure, Brief(), bench).parts[0]
         (inset,) = (p for p in part.portions if p.role == "inset")
         grams[coat is not None] = inset.grams

@@ -15,7 +15,6 @@ from bambola.core.figure import (
     Document,
     Figure,
     Fur,
-    Inset,
     Joint,
     Limb,
     Part,
@@ -23,6 +22,7 @@ from bambola.core.figure import (
     Sausage,
     Seat,
 )
+from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
 from bambola.core.wool import PartWool, part_wool, tear_of, wool_totals
@@ -30,7 +30,7 @@ from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.core.test_solids import overlapping
 from tests.effort import examples
-from tests.figures import ball, figure_of, figures, one_ball
+from tests.figures import ball, figure_of, figures, one_ball, patch
 from tests.said import said
 
 
@@ -68,8 +68,8 @@ def test_coat_lies_on_exposed_skin_only(bench: Bench, cover: str | float) -> Non
 
 
 def test_a_patch_takes_its_wool_from_the_coat(bench: Bench) -> None:
-    half = Inset(id="half", wool="cream", outline=((-2, -2), (2, -2), (2, 2), (-2, 2)))
-    wool = wool_of(one_ball(40.0, coat=Coat(wool="woad"), insets=(half,)), bench)["body"]
+    half = patch("half", "cream", outline=((-2, -2), (2, -2), (2, 2), (-2, 2)))
+    wool = wool_of(one_ball(40.0, coat=Coat(wool="woad"), places=(half,)), bench)["body"]
     _, coat, inset = wool.portions
     assert coat.grams == pytest.approx(0.016 * 2 * math.pi * 4, rel=0.01)
     # The patch is tucked 3 mm under the coat along its edge, here the ball's own circle.
@@ -80,8 +80,8 @@ def test_a_patch_takes_its_wool_from_the_coat(bench: Bench) -> None:
 def test_the_edge_of_a_round_patch_is_a_circle_on_the_skin(share: float) -> None:
     turn = [math.tau * i / 90 for i in range(90)]
     outline = tuple((share * math.cos(a), share * math.sin(a)) for a in turn)
-    disc = Inset(id="disc", wool="cream", outline=outline)
-    solid = measure_solids(one_ball(40.0, insets=(disc,))).measured[0]
+    disc = patch("disc", "cream", outline=outline)
+    solid = measure_solids(one_ball(40.0, places=(disc,))).measured[0]
     assert solid.edges_mm[0] == pytest.approx(math.tau * 20 * share, rel=0.01)
     cap = math.tau * 20**2 * (1 - math.sqrt(1 - share**2))
     assert solid.patches_mm2[0] == pytest.approx(cap, rel=0.01)
@@ -90,13 +90,14 @@ def test_the_edge_of_a_round_patch_is_a_circle_on_the_skin(share: float) -> None
 def test_a_small_patch_on_the_side_of_a_ball_is_as_large_as_its_skin() -> None:
     turn = [math.tau * i / 90 for i in range(90)]
     outline = tuple((0.6 + 0.08 * math.cos(a), 0.2 + 0.08 * math.sin(a)) for a in turn)
-    disc = Inset(id="disc", wool="cream", outline=outline)
+    disc = patch("disc", "cream", outline=outline)
     # Skin over (u, v) is 1 / sqrt(1 - u² - v²) times as large; summed over rings of the disc.
     r, a = np.meshgrid((np.arange(200) + 0.5) / 200 * 0.08, np.array(turn))
     u, v = 0.6 + r * np.cos(a), 0.2 + r * np.sin(a)
     skin = float((r / np.sqrt(1 - u * u - v * v)).sum()) * 0.08 / 200 * math.tau / 90 * 20**2
     for mirrored, times in ((False, 1), (True, 2)):
-        figure = one_ball(40.0, insets=(disc.replaced(mirrored=mirrored),))
+        where = disc.where.replaced(mirrored=mirrored)
+        figure = one_ball(40.0, places=(disc.replaced(where=where),))
         assert measure_solids(figure).measured[0].patches_mm2[0] == pytest.approx(
             skin * times, rel=0.01
         )
@@ -200,7 +201,7 @@ def test_seam_wool_follows_the_join_line(bench: Bench) -> None:
 def test_fur_grows_with_the_skin_unless_its_hair_lengthens(bench: Bench) -> None:
     for lengthens, power in ((False, 2), (True, 3)):
         fur = Fur(wool="reed", hair=30, spacing=10, lengthens=lengthens)
-        small = make_plan(figure := one_ball(40.0, fur=fur), _brief(40), bench)
+        small = make_plan(figure := one_ball(40.0, places=(fur_all_over(fur),)), _brief(40), bench)
         large = make_plan(figure, _brief(80), bench)
         grams = [p.parts[0].portions[-1].grams for p in (small, large)]
         assert grams[1] == pytest.approx(grams[0] * 2**power)

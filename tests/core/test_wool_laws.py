@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import Bench, Ingredient, Wool
 from bambola.core.bench.records import volume_of
-from bambola.core.figure import Coat, Document, Fur, Inset, Part, Rope, Seat
+from bambola.core.figure import Coat, Document, Fur, Part, Rope, Seat
+from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan
 from bambola.core.solids import measure_solids
 from bambola.core.wool import Portion, part_wool, soft_share
@@ -25,7 +26,7 @@ from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows
 from bambola.core.wool.shelf import wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples
-from tests.figures import ball, figure_of, one_ball
+from tests.figures import ball, figure_of, one_ball, patch
 
 EGG = ball(120.0).replaced(height=200.0)
 FORMS = ("ball", "sausage", "cone", "sheet")
@@ -171,25 +172,25 @@ def bench_cover(bench: Bench, name: str) -> float:
 def test_fur_lies_on_all_skin_that_shows_and_grows_only_where_its_hair_does(bench: Bench) -> None:
     for kind, cover in (("locks", 0.15), ("fleece", 0.10), ("pile", 0.06)):
         fur = Fur(wool="badger-grey", kind=kind, hair=18.0, spacing=8.0)
-        body, tail = with_tail(fur=fur)
+        body, tail = with_tail(places=(fur_all_over(fur),))
         found, _, skin = portions(bench, body, tail)
         assert found["fur"].grams == pytest.approx(cover * skin) and found["fur"].role == "fur"
         longer, _, _ = portions(bench, body, tail, scale=2.0)
         assert longer["fur"].grams == pytest.approx(cover * skin)
-        tail = tail.replaced(fur=fur.replaced(lengthens=True))
+        tail = tail.replaced(places=(fur_all_over(fur.replaced(lengthens=True)),))
         longer, _, _ = portions(bench, body, tail, scale=2.0)
         assert longer["fur"].grams == pytest.approx(2 * cover * skin)
-    assert [fur_rows(tail, mm) for mm in (0.0, 7.9, 8.0, 8.1, 16.0, 40.0)] == [1, 1, 1, 2, 2, 5]
-    assert fur_rows(body, 40.0) == 0
+    (place,) = tail.places
+    rows = [fur_rows(tail, place, mm) for mm in (0.0, 7.9, 8.0, 8.1, 16.0, 40.0)]
+    assert rows == [1, 1, 1, 2, 2, 5]
+    assert fur_rows(tail, place.replaced(fur=None), 40.0) == 0
 
 
 def test_coat_and_patches_never_take_more_than_the_part_weighs(bench: Bench) -> None:
     for across in (4.0, 6.0, 12.0, 40.0):
         (part,) = one_ball(across).parts
-        half = Inset(
-            id="a", wool="cream", view="front", outline=((-2, -2), (0, -2), (0, 2), (-2, 2))
-        )
-        part = part.replaced(coat=Coat(wool="woad", cover="over"), insets=(half,))
+        half = patch("a", "cream", view="front", outline=((-2, -2), (0, -2), (0, 2), (-2, 2)))
+        part = part.replaced(coat=Coat(wool="woad", cover="over"), places=(half,))
         figure = figure_of(part)
         found = part_wool(figure, measure_solids(figure), bench)["body"]
         weighs = bench.packed_density(figure, part) * found.net_cm3
@@ -352,13 +353,13 @@ def test_a_patch_is_tucked_in_by_a_third_of_its_width_at_most_and_laid_on_top_of
     """Two brows tucked in by 3 mm ate all the wool of the head they lay on."""
     for across, high, tuck in ((60.0, 0.5, 3.0), (60.0, 0.1, 1.0), (7.0, 0.5, 0.0)):
         (part,) = one_ball(across).parts
-        stripe = Inset(  # of the ball of 60 mm a tenth is 3 mm
-            id="band",
-            wool="cream",
+        stripe = patch(
+            "band",
+            "cream",
             view="front",
             outline=((-0.4, -high / 2), (0.4, -high / 2), (0.4, high / 2), (-0.4, high / 2)),
         )
-        part = part.replaced(coat=Coat(wool="woad"), insets=(stripe,))
+        part = part.replaced(coat=Coat(wool="woad"), places=(stripe,))
         solid = measure_solids(figure_of(part)).measured[0]
         assert tuck_mm(part, stripe, solid) == pytest.approx(tuck, rel=0.1)
 

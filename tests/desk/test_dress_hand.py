@@ -12,6 +12,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.hands.dress import CHIPS, DressHand
 from bambola.desk.stations.measure.menu import DRESS
 from bambola.desk.stations.measure.station import MeasureStation
+from bambola.desk.stations.measure.wearing import fur_on
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -42,10 +43,10 @@ def pull(station: MeasureStation, name: str, by: QPoint) -> None:
 def test_fur_is_pulled_out_of_the_skin_as_long_as_it_is_pulled(station: MeasureStation) -> None:
     studio, hand = station.studio, station.dress
     studio.selection.take_part("body")
-    assert studio.figure and studio.figure.by_id["body"].fur is None and station.board.lay
+    assert studio.figure and not studio.figure.by_id["body"].furs and station.board.lay
     before = studio.plan_as_made().wool_g
     pull(station, "hair", QPoint(40, 0))
-    fur = studio.figure.by_id["body"].fur
+    fur = fur_on(studio.figure.by_id["body"])
     assert fur is not None
     assert fur.hair == pytest.approx(40 / station.board.lay.scale, abs=0.6)
     assert studio.plan_as_made().wool_g > before and station.chips[CHIPS["fleece"]].isChecked()
@@ -54,12 +55,12 @@ def test_fur_is_pulled_out_of_the_skin_as_long_as_it_is_pulled(station: MeasureS
         "a row every 8 mm"
     )
     pull(station, "hair", QPoint(-60, 0))  # pushed back in
-    assert studio.figure.by_id["body"].fur is None
+    assert not studio.figure.by_id["body"].furs
     studio.undo_stack.undo()
     studio.undo_stack.undo()
-    assert studio.figure.by_id[
-        "body"
-    ].fur is None and studio.plan_as_made().wool_g == pytest.approx(before)
+    assert studio.figure.by_id["body"].furs == () and studio.plan_as_made().wool_g == pytest.approx(
+        before
+    )
 
 
 def test_an_opening_is_pulled_until_the_head_goes_through(station: MeasureStation) -> None:
@@ -86,19 +87,19 @@ def test_keys_lay_fur_change_clothes_and_type_numbers(station: MeasureStation) -
     kinds = []
     for _ in range(4):
         QTest.keyClick(board, Qt.Key.Key_F)
-        fur = studio.figure.by_id["paw"].fur if studio.figure else None
+        fur = fur_on(studio.figure.by_id["paw"]) if studio.figure else None
         kinds.append(fur.kind if fur else "")
     assert kinds == ["fleece", "locks", "pile", ""]
     QTest.keyClick(board, Qt.Key.Key_F)
     for key in "12":
         QTest.keyClick(board.entry if key == "2" else board, key)  # type: ignore[attr-defined]
     QTest.keyClick(board.entry, Qt.Key.Key_Return)  # type: ignore[attr-defined]
-    assert studio.figure and studio.figure.by_id["paw"].fur.hair == pytest.approx(12.0)  # type: ignore[union-attr]
+    assert studio.figure and fur_on(studio.figure.by_id["paw"]).hair == pytest.approx(12.0)  # type: ignore[union-attr]
     QTest.keyClick(board, Qt.Key.Key_Up)
-    assert studio.figure.by_id["paw"].fur.hair == pytest.approx(13.0)  # type: ignore[union-attr]
+    assert fur_on(studio.figure.by_id["paw"]).hair == pytest.approx(13.0)  # type: ignore[union-attr]
     QTest.keyClick(board, Qt.Key.Key_G)
     QTest.keyClick(board, Qt.Key.Key_Up)
-    assert studio.figure.by_id["paw"].fur.spacing == pytest.approx(9.0)  # type: ignore[union-attr]
+    assert fur_on(studio.figure.by_id["paw"]).spacing == pytest.approx(9.0)  # type: ignore[union-attr]
 
 
 def test_chips_put_on_and_take_off(station: MeasureStation) -> None:

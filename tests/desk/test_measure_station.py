@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Landmark, SizeRule
+from bambola.core.figure.places import Outline
 from bambola.core.relief import stage_of
 from bambola.core.solids import own_copy, place
 from bambola.core.tape import ellipse_girth
@@ -477,8 +478,8 @@ def test_a_patch_is_outlined_on_the_coat(station: MeasureStation) -> None:
         QTest.mouseClick(station.board, LEFT, NONE, at.toPoint())
     QTest.keyClick(station.board, Qt.Key.Key_Return)
     assert station.studio.figure and station.studio.plan
-    (patch,) = station.studio.figure.by_id["tail"].insets
-    assert patch.view == "left"
+    (patch,) = station.studio.figure.by_id["tail"].patches
+    assert isinstance(patch.where, Outline) and patch.where.view == "left"
     area = next(p for p in station.studio.plan_as_made().part("tail").portions if p.role == "inset")
     # A triangle of 8 by 8 mm in projection, on skin that leans a little. It is like a stripe of 3.3 mm, a
     # third of which goes under the coat all round.

@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from bambola.desk.shell.stations import MEASURE, ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
+from bambola.desk.stations.measure.wearing import fur_on
 
 
 @pytest.fixture
@@ -57,7 +58,7 @@ def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot)
 
     ask("head", fur)
     assert window.studio.figure is not None
-    worn = window.studio.figure.by_id["head"].fur
+    worn = fur_on(window.studio.figure.by_id["head"])
     assert worn is not None and (worn.wool, worn.kind, worn.spacing) == ("reed", "locks", 11.0)
     head = window.measure_station.card.head
     qtbot.waitUntil(lambda: head.outfit.text() == "curly locks")
@@ -65,7 +66,7 @@ def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot)
     plan = window.studio.plan
     assert plan is not None and sum(s.key.startswith("fur:head") for s in plan.steps) >= 5
     window.studio.undo_stack.undo()
-    assert window.studio.figure.by_id["head"].fur is None
+    assert not window.studio.figure.by_id["head"].furs
 
 
 def test_a_part_becomes_clothing_and_the_order_follows(window: Window, ask: Ask) -> None:

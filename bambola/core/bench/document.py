@@ -33,9 +33,8 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
         named = [("core", part.core)]
         if part.coat:
             named.append(("coat", part.coat.wool))
-        named += [(f"insets › {inset.id}", inset.wool) for inset in part.insets]
-        if part.fur:
-            named.append(("fur", part.fur.wool))
+        named += [(f"places › {place.id}", place.wool) for place in part.places if place.wool]
+        named += [(f"places › {p.id} › fur", p.fur.wool) for p in part.places if p.fur]
         if part.seam_wool:
             named.append(("seam_wool", part.seam_wool))
         for field, wool in named:
@@ -64,10 +63,8 @@ def with_wools_of(figure: Figure, bench: Bench) -> Figure:
         changes: dict[str, object] = {"core": has(part.core)}
         if part.coat:
             changes["coat"] = part.coat.replaced(wool=has(part.coat.wool))
-        if part.fur:
-            changes["fur"] = part.fur.replaced(wool=has(part.fur.wool))
         if part.seam_wool:
             changes["seam_wool"] = has(part.seam_wool)
-        changes["insets"] = tuple(i.replaced(wool=has(i.wool)) for i in part.insets)
+        changes["places"] = tuple(place.dyed(has) for place in part.places)
         parts.append(part.replaced(**changes))
     return figure.replaced(parts=tuple(parts))

@@ -10,7 +10,8 @@ from pydantic import Field, StringConstraints, model_validator
 from bambola.core.bench.glues import CURE_MIN, Glue
 from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.facts import RefusedError, fact
-from bambola.core.figure.model import MOST_STRANDS, Firmness, Metal, Name, Part, Slug
+from bambola.core.figure.fields import Firmness, Metal, Name, Slug
+from bambola.core.figure.model import MOST_STRANDS, Part
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered

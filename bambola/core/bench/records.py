@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BeforeValidator, Field, StringConstraints
 
 from bambola.core.bench.wools import Role
-from bambola.core.figure.model import Firmness, Name, Note, Slug, in_letters
+from bambola.core.figure.fields import Firmness, Name, Note, Slug, in_letters
 from bambola.core.figure.shapes import Frozen, Length, StartForm, few
 
 Size3 = tuple[Length, Length, Length]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
-from bambola.core.figure.model import Colour, Firmness, Name, Slug
+from bambola.core.figure.fields import Colour, Firmness, Name, Slug
 from bambola.core.figure.shapes import Frozen, StartForm, few
 
 KERATIN = 1.31

@@ -8,18 +8,14 @@ from bambola.core.figure.document import (
     dump_document,
     load_document,
 )
+from bambola.core.figure.fields import Firmness, Join, Metal
 from bambola.core.figure.model import (
     Bone,
     Coat,
     Datum,
     FaceMark,
-    Firmness,
     Fitting,
-    Fur,
     Garment,
-    Inset,
-    Join,
-    Metal,
     Node,
     Part,
     Piece,
@@ -30,6 +26,7 @@ from bambola.core.figure.model import (
     Tilt,
     Wire,
 )
+from bambola.core.figure.places import Fur, Place
 from bambola.core.figure.shapes import (
     Ball,
     Cone,

@@ -12,7 +12,8 @@ from typing import Annotated
 from pydantic import Field
 
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.model import Name, SizeRule, Slug
+from bambola.core.figure.fields import Name, Slug
+from bambola.core.figure.model import SizeRule
 from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.whole import Figure
 

@@ -6,7 +6,8 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from bambola.core.figure.model import Grams, SizeRule, Slug
+from bambola.core.figure.fields import Grams, Slug
+from bambola.core.figure.model import SizeRule
 from bambola.core.figure.questions import A, Question
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.variants import Alteration, Variant

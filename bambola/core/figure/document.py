@@ -11,12 +11,12 @@ from pydantic import Field, StringConstraints, ValidationError, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
 from bambola.core.figure.brief import Brief
-from bambola.core.figure.model import in_letters
+from bambola.core.figure.fields import in_letters
 from bambola.core.figure.shapes import Frozen
 from bambola.core.figure.survey import Survey
 from bambola.core.figure.whole import Figure
 
-VERSION = 2
+VERSION = 3
 MAX_BYTES = 20_000_000
 _MOST = {"{": 200_000, "[": 500_000, ",": 2_000_000}
 """More lists, objects and values than the largest figure the format allows can hold, with room to spare."""
@@ -84,9 +84,11 @@ def dump_document(
 
 
 def _with_kinds(body: dict[str, Any], figure: Figure) -> dict[str, Any]:
-    """Put the shapes' ``kind`` back, which is a default of its class but needed to read it."""
+    """Put the ``kind`` of shapes and places back, which is a default of its class but needed to read it."""
     for part, saved in zip(figure.parts, body["figure"]["parts"], strict=True):
         saved["shape"] = {"kind": part.shape.kind, **saved["shape"]}
+        for place, drawn in zip(part.places, saved.get("places", ()), strict=True):
+            drawn["where"] = {"kind": place.where.kind, **drawn.get("where", {})}
     for fitting, saved in zip(figure.fittings, body["figure"].get("fittings", ()), strict=True):
         for piece, drawn in zip(fitting.pieces, saved["pieces"], strict=True):
             drawn["shape"] = {"kind": piece.shape.kind, **drawn["shape"]}
@@ -107,6 +109,8 @@ def load_document(data: str | bytes, file: str) -> Document:
         raise fault_in(file, fact("document.newer", version=version, known=VERSION))
     if version == 1:
         _tell_eyes(found)
+    if version <= 2:
+        _place_skin(found)
     try:
         return Document.model_validate(found)
     except ValidationError as error:
@@ -125,6 +129,44 @@ def _tell_eyes(found: dict[str, Any]) -> None:
                 continue
             if "eye" in str(row.get("id", "")).split("-"):
                 row.setdefault("eye", True)
+
+
+def _place_skin(found: dict[str, Any]) -> None:
+    """In the second version patches were told apart from fur, which lay on all of a part's bare skin."""
+    figure = found.get("figure")
+    parts = figure.get("parts") if isinstance(figure, dict) else None
+    for part in parts if isinstance(parts, list) else ():
+        if not isinstance(part, dict):
+            continue
+        patches, fur = part.pop("insets", []), part.pop("fur", None)
+        if not isinstance(patches, list):
+            part["insets"] = patches  # it is refused as it stands
+            continue
+        places: list[Any] = []
+        known: set[str] = set()
+        for patch in patches:
+            if isinstance(patch, dict):
+                patch = {**patch, "id": _unlike(patch.get("id"), known)}
+                drawn = ("view", "outline", "mirrored")
+                where = {name: patch[name] for name in drawn if name in patch}
+                rest = {name: value for name, value in patch.items() if name not in drawn}
+                patch = {**rest, "where": {"kind": "outline", **where}}
+            places.append(patch)
+        if fur is not None:
+            places.append({"id": _unlike("fur", known), "where": {"kind": "band"}, "fur": fur})
+        if places:
+            part["places"] = places
+
+
+def _unlike(name: Any, known: set[str]) -> Any:
+    """A name that none of those ``known`` has; in the second version two patches could have the same."""
+    found, n = name, 1
+    while isinstance(found, str) and found in known:
+        n += 1
+        found = f"{name}-{n}"
+    if isinstance(found, str):
+        known.add(found)
+    return found
 
 
 def read_json(data: str | bytes, file: str, what: Fact) -> dict[str, Any]:

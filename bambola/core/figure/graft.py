@@ -9,6 +9,7 @@ from typing import Protocol, TypeVar
 
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.model import Garment, Part, Seat, Wire
+from bambola.core.figure.places import Near
 from bambola.core.figure.whole import Figure
 
 
@@ -91,7 +92,11 @@ def _elsewhere(things: Iterable[T], gone: frozenset[str]) -> tuple[T, ...]:
 def _part_left(part: Part, gone: frozenset[str]) -> Part:
     """A part that stays: it lies over and passes over nothing that goes."""
     garment = part.garment if part.garment and part.garment.passes not in gone else None
-    return part.replaced(over=tuple(o for o in part.over if o not in gone), garment=garment)
+    places = tuple(
+        p for p in part.places if not (isinstance(p.where, Near) and p.where.part in gone)
+    )
+    over = tuple(o for o in part.over if o not in gone)
+    return part.replaced(over=over, garment=garment, places=places)
 
 
 def _wire_left(wire: Wire, joined: set[frozenset[str]], gone: frozenset[str]) -> Wire | None:

@@ -8,42 +8,27 @@ weights grams, angles degrees.
 from __future__ import annotations
 
 import math
-from typing import Annotated, Any, Literal
+from functools import cached_property
+from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field, PrivateAttr, StringConstraints, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from bambola.core.facts import Fact, RefusedError, fact
+from bambola.core.figure.fields import (
+    Angle,
+    Colour,
+    Cover,
+    Firmness,
+    Grams,
+    Join,
+    Metal,
+    Name,
+    Note,
+    Side,
+    Slug,
+)
+from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, few
-
-Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,59}$")]
-
-
-def on_one_line(text: object) -> object:
-    """A name without line breaks and other characters that nobody sees: it stands in sentences, calendars
-    and tables of one line."""
-    if not isinstance(text, str):
-        return text
-    return " ".join("".join(c if c.isprintable() else " " for c in text).split())
-
-
-def in_letters(text: Any) -> Any:
-    """Text of which every sign can be written: what came from letters of another kind (as in the name of a
-    file) or was cut through is told as ``?``."""
-    return text.encode("utf-8", "replace").decode() if isinstance(text, str) else text
-
-
-Note = Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=2000)]
-Name = Annotated[str, BeforeValidator(on_one_line), StringConstraints(min_length=1, max_length=120)]
-Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
-Angle = Annotated[float, Field(ge=-360, le=360)]
-Grams = Annotated[float, Field(ge=0, le=1_000_000)]
-
-Firmness = Literal["soft", "medium", "firm", "hard"]
-Side = Literal["left", "right"]
-Cover = Literal["like", "over", "contrast"]
-View = Literal["front", "back", "left", "right", "top"]
-Join = Literal["fringe", "patch", "scarf", "peg", "wire"]
-Metal = Literal["soft aluminium", "soft copper", "half-hard brass", "soft steel"]
 
 MOST_STRANDS = 4
 """More wires than this are not twisted together by hand. See craft.md, 3."""
@@ -97,37 +82,6 @@ class Coat(Frozen):
 
     wool: Slug
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
-
-
-class Inset(Frozen):
-    """A patch of another colour, drawn as an outline on one view of the part.
-
-    Points run from -1 to 1 across and up the part's own box seen from ``view``; ``mirrored`` lays
-    the same patch on the other side of the part's midline as well.
-    """
-
-    id: Slug
-    wool: Slug
-    view: View = "front"
-    outline: Annotated[tuple[tuple[float, float], ...], few(400, 3)]
-    mirrored: bool = False
-    cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
-
-
-class Fur(Frozen):
-    """Long fibre fixed by one line and left free, over all of a part's bare skin.
-
-    ``hair`` is its length and ``spacing`` the distance between rows (mm); neither grows with the
-    figure unless ``lengthens`` says that the hair is to. ``lie`` is the end of the part the hair points
-    to: there the rows begin.
-    """
-
-    wool: Slug
-    kind: Literal["locks", "fleece", "pile"] = "locks"
-    hair: Length
-    spacing: Length
-    lengthens: bool = False
-    lie: Literal["base", "tip"] = "base"
 
 
 class Garment(Frozen):
@@ -193,8 +147,7 @@ class Part(Frozen):
     made: Literal["auto", "apart", "in place", "detail"] = "auto"
     core: Slug
     coat: Coat | None = None
-    insets: Annotated[tuple[Inset, ...], few(40)] = ()
-    fur: Fur | None = None
+    places: Annotated[tuple[Place, ...], few(40)] = ()
     join: Join = "fringe"
     seam_wool: Slug | None = None
     fringe: Length | None = None
@@ -203,6 +156,16 @@ class Part(Frozen):
     over: Annotated[tuple[Slug, ...], few(400)] = ()
     garment: Garment | None = None
     rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
+
+    @cached_property
+    def patches(self) -> tuple[Place, ...]:
+        """The places of another colour."""
+        return tuple(place for place in self.places if place.wool is not None)
+
+    @cached_property
+    def furs(self) -> tuple[Place, ...]:
+        """The places on which fur grows."""
+        return tuple(place for place in self.places if place.fur is not None)
 
     @model_validator(mode="after")
     def _rules_name_its_measures(self) -> Part:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import ClassVar, Generic, Self, TypeVar, cast, get_args
 
-from bambola.core.figure.model import Metal
+from bambola.core.figure.fields import Metal
 
 
 class Thin(StrEnum):

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
 from bambola.core.facts import Fact, fact
-from bambola.core.figure.model import Pieces
+from bambola.core.figure.model import Part, Pieces
+from bambola.core.figure.places import Near
 from bambola.core.figure.shapes import Limb
 
 
@@ -60,8 +61,20 @@ def _part_faults(figure: Pieces) -> Iterator[Fact]:
         for other in part.over:
             if other not in parts:
                 yield _no_part(f"parts, {part.id}, over", other)
+        for place in part.places:
+            if isinstance(place.where, Near):
+                yield from _near_faults(part, place.where.part, place.id, parts)
+        yield from _repeated(f"parts, {part.id}, places", (place.id for place in part.places))
         if part.garment and part.garment.passes not in parts:
             yield _no_part(f"parts, {part.id}, garment, passes", part.garment.passes)
+
+
+def _near_faults(part: Part, near: str, place: str, parts: Mapping[str, Part]) -> Iterator[Fact]:
+    where = f"parts, {part.id}, places, {place}, part"
+    if near not in parts:
+        yield _no_part(where, near)
+    elif part.id != parts[near].parent and near != part.parent:
+        yield fact("fault.not-near", where=where, part=near, id=part.id)
 
 
 def _parent_faults(figure: Pieces) -> Iterator[Fact]:

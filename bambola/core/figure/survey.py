@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
-from bambola.core.figure.model import Grams, Name, Slug
+from bambola.core.figure.fields import Grams, Name, Slug
 from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
 
 Sight = Literal["front", "side", "back", "top"]

@@ -8,8 +8,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bambola.core.facts import Fact, fact
+from bambola.core.figure.fields import Name, Slug
 from bambola.core.figure.graft import checked, without_part
-from bambola.core.figure.model import Name, PoseBend, Seat, Slug, Tilt
+from bambola.core.figure.model import PoseBend, Seat, Tilt
 from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
 from bambola.core.figure.whole import Figure
 
@@ -74,8 +75,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
             seat=_shifted_seat(part.seat, shifts.get(part.id)),
             core=dyed(part.core),
             coat=part.coat and part.coat.replaced(wool=dyed(part.coat.wool)),
-            insets=tuple(inset.replaced(wool=dyed(inset.wool)) for inset in part.insets),
-            fur=part.fur and part.fur.replaced(wool=dyed(part.fur.wool)),
+            places=tuple(place.dyed(dyed) for place in part.places),
             seam_wool=part.seam_wool and dyed(part.seam_wool),
         )
         for part in figure.parts

@@ -16,6 +16,9 @@ Sort = Literal[
 SECOND = ".2"
 """What stands after the id of a part for the second of a pair that is made one at a time."""
 
+AT = "#"
+"""What stands between a place on a part and the row that lies there."""
+
 
 class TaskKey(str):
     """The key of a step, ``core:head:1``, ``fit:eye``: the text that designs and exports know it by."""
@@ -44,7 +47,12 @@ class TaskKey(str):
     @property
     def nth(self) -> int:
         """Which round or row, from one."""
-        return int(self.detail or 1)
+        return int(self.detail.rpartition(AT)[2] or 1)
+
+    @property
+    def place(self) -> str:
+        """On which place of the part a row lies; empty for one that is all of it."""
+        return self.detail.rpartition(AT)[0]
 
     @property
     def of_first(self) -> TaskKey:

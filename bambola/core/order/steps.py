@@ -108,7 +108,7 @@ def minutes_for(
     if sort == "core" and job:
         mass *= round_shares(job.rounds, job.grows)[task.key.nth - 1]
     if sort == "fur" and job:
-        mass /= max(1, job.fur_rows)
+        mass /= max(1, job.fur_at(task.key).rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
     start = pace.join if sort in ("join", "pair") else pace.setup
     round_ = (1 - SETTING_UP) * line_mm / JOIN_MM
@@ -204,9 +204,11 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
         before, after = ("coat" if job.coreless else "core" for job in (was, now))
         text = told("loses-core" if now.coreless else "gains-core")
         yield Change(id, "core", before, after, text)
-    for inset in sorted(was.lines ^ now.lines):
-        before, after = ("lines" if inset in job.lines else "patch" for job in (was, now))
-        text = told(f"becomes-{after}", inset=inset.replace("-", " "))
+    for patch in now.insets:
+        before, after = ("lines" if patch.id in job.lines else "patch" for job in (was, now))
+        if before == after:
+            continue
+        text = told(f"becomes-{after}", inset=patch.name)
         yield Change(id, "patch", before, after, text)
     if was.join != now.join:
         kind = "gains-peg" if now.join == "peg" else "loses-peg" if was.join == "peg" else "join"

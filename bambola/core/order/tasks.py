@@ -11,8 +11,8 @@ from dataclasses import replace
 
 from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
-from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, key_of
-from bambola.core.order.work import FittingJob, Kind, PartJob, Task, WireJob, Work, called
+from bambola.core.order.keys import AT, FINISH, GROUND, LOOP, SKIN, STAND, key_of
+from bambola.core.order.work import FittingJob, FurJob, Kind, PartJob, Task, WireJob, Work, called
 
 NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
     Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin")
@@ -160,11 +160,11 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
 def _skin(part: PartJob) -> Iterator[Task]:
     if part.made in ("detail", "bought"):
         return
-    for inset, wool in part.insets:
-        kind = "lines" if inset in part.lines else "inset"
-        yield Task(key_of("inset", part.id, inset), "inset", part.id,
-                   fact(f"step.{kind}", inset=inset.replace("-", " "), part=part.name),
-                   SURFACE_NEEDLE, wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
+    for patch in part.insets:
+        kind = "lines" if patch.id in part.lines else "inset"
+        yield Task(key_of("inset", part.id, patch.id), "inset", part.id,
+                   fact(f"step.{kind}", inset=patch.name, part=part.name),
+                   SURFACE_NEEDLE, patch.wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
     if part.coat and not part.coreless:
         told = fact("step.coat", part=_called(part), pair=_together(part))
         yield Task(key_of("coat", part.id), "coat", part.id, told,
@@ -173,10 +173,16 @@ def _skin(part: PartJob) -> Iterator[Task]:
         told = fact("step.furrows", n=part.furrows, part=_called(part), pair=_together(part))
         yield Task(key_of("furrow", part.id), "detail", part.id, told,
                    SURFACE_NEEDLE, None, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
-    for row in range(1, part.fur_rows + 1):
-        yield Task(key_of("fur", part.id, row), "fur row", part.id,
-                   fact(f"step.fur-{part.fur_lie}", row=row, of=part.fur_rows, part=part.name),
-                   38, part.fur_wool, (), (NEEDLE_CARE,))  # fmt: skip
+    for fur in part.furs:
+        yield from _rows(fur, part)
+
+
+def _rows(fur: FurJob, part: PartJob) -> Iterator[Task]:
+    at = "-at" if fur.name else ""
+    for row in range(1, fur.rows + 1):
+        told = fact(f"step.fur-{fur.lie}{at}", row=row, of=fur.rows, part=part.name, place=fur.name)
+        yield Task(key_of("fur", part.id, f"{fur.place}{AT}{row}" if fur.place else row), "fur row",
+                   part.id, told, 38, fur.wool, (), (NEEDLE_CARE,))  # fmt: skip
 
 
 def _joining(part: PartJob, work: Work) -> Iterator[Task]:

@@ -30,6 +30,27 @@ def called(name: str | Fact, plural: str | None, count: int) -> Fact:
 
 
 @dataclass(frozen=True, slots=True)
+class PatchJob:
+    """A patch of another wool as the order sees it."""
+
+    id: str
+    name: str
+    wool: str
+
+
+@dataclass(frozen=True, slots=True)
+class FurJob:
+    """Rows of fur on a place as the order sees them; one that is all of the part has no ``place``, no name.
+    They begin at the end of the part that the hair's ``lie`` tells."""
+
+    place: str
+    name: str
+    wool: str
+    rows: int
+    lie: str
+
+
+@dataclass(frozen=True, slots=True)
 class PartJob:
     """What the order needs to know of a part at one size; lists run in the order of the figure.
 
@@ -56,10 +77,8 @@ class PartJob:
     flat: bool
     core: str
     coat: str | None
-    insets: tuple[tuple[str, str], ...]
-    fur_wool: str | None
-    fur_rows: int
-    fur_lie: str
+    insets: tuple[PatchJob, ...]
+    furs: tuple[FurJob, ...]
     join: str
     face: bool
     over: tuple[str, ...]
@@ -81,6 +100,15 @@ class PartJob:
     hard: str = ""
     creased: bool = False
     furrows: int = 0
+
+    @property
+    def fur_rows(self) -> int:
+        """All its rows of fur."""
+        return sum(fur.rows for fur in self.furs)
+
+    def fur_at(self, key: TaskKey) -> FurJob:
+        """The fur that a step with this key lays."""
+        return next(fur for fur in self.furs if fur.place == key.place)
 
     @property
     def fact(self) -> Fact:
@@ -174,4 +202,6 @@ class Task:
         """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
         if self.sort == "inset":
             return self.key
+        if self.sort == "fur":
+            return key_of("fur", self.part or "", self.key.place)
         return key_of(self.sort, self.part or "")

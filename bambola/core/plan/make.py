@@ -268,7 +268,7 @@ def _step_grams(wool: Mapping[str, PartWool]) -> dict[TaskKey, float]:
             if portion.detail == SOFT_DETAIL or portion.role == "fringe":
                 continue  # rolled or left loose, not felted: it takes no time to speak of
             sort: Sort = "blend" if portion.role == "seam" else portion.role
-            key = key_of(sort, part_id, portion.detail if portion.role == "inset" else "")
+            key = key_of(sort, part_id, portion.detail if portion.role in ("inset", "fur") else "")
             grams[key] = grams.get(key, 0.0) + portion.grams
         if part.portions and key_of("core", part_id) in grams:
             grams[key_of("detail", part_id)] = part.grams

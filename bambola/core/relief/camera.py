@@ -16,6 +16,7 @@ from bambola.core.memo import remembered
 from bambola.core.solids import Detail, Mesh, Placement, mesh_of
 from bambola.core.solids.meshes import detail_for
 from bambola.core.solids.placement import GRID
+from bambola.core.solids.regions import settled
 
 Array = NDArray[np.float64]
 Float32 = NDArray[np.float32]
@@ -160,7 +161,10 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
     thin_mm = THINNEST * placement.height
     for copy in placement.copies:
         standard = _standard(copy.shape, min(detail, detail_for(copy.shape, thin_mm)))
-        yield Actor(copy.part.id, copy.part, None, copy.shape, *standard, copy.matrix)
+        felt = copy.part
+        if felt.places:
+            felt = felt.replaced(places=settled(felt, placement.figure))
+        yield Actor(felt.id, felt, None, copy.shape, *standard, copy.matrix)
     for placed in placement.fittings:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()

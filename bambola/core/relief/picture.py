@@ -11,9 +11,10 @@ from importlib.resources import files
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.figure import Part
 from bambola.core.memo import remembered
 from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast
-from bambola.core.solids import covered
+from bambola.core.solids.regions import covered
 
 LIGHT = np.array([-0.52, 0.62, 0.59], dtype=np.float32)
 """Towards the light, as seen: right, up, towards the viewer."""
@@ -125,18 +126,36 @@ def _base_colours(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str
         base[mine] = rgb(_outer_colour(actor, colours))
         if actor.felt is None:
             continue
-        for inset in actor.felt.insets:
-            under = covered(actor.felt.shape, inset, hits.local[mine], hits.local_normal[mine])
-            base[mine[under]] = rgb(colours.get(inset.wool, "#888888"))
+        for place in actor.felt.patches:
+            under = covered(
+                actor.felt.shape, place.where, hits.local[mine], hits.local_normal[mine]
+            )
+            base[mine[under]] = rgb(colours.get(place.wool or "", "#888888"))
+        grown = _grown(actor.felt, hits, mine)
+        for k, place in enumerate(actor.felt.furs):
+            if place.fur:
+                base[mine[grown == k]] = rgb(colours.get(place.fur.wool, "#888888"))
     return base
+
+
+def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Which of its furs grows at each of the pixels of a part that are ``mine``, (n,); -1 where none does."""
+    found = np.full(len(mine), -1)
+    furs = 0
+    for place in part.places:
+        if not (place.fur or place.bare):
+            continue
+        under = covered(part.shape, place.where, hits.local[mine], hits.local_normal[mine])
+        found[under] = furs if place.fur else -1
+        furs += place.fur is not None
+    return found
 
 
 def _outer_colour(actor: Actor, colours: Mapping[str, str]) -> str:
     if actor.piece is not None:
         return actor.piece.colour
     assert actor.felt is not None
-    outer = actor.felt.fur or actor.felt.coat
-    wool = outer.wool if outer else actor.felt.core
+    wool = actor.felt.coat.wool if actor.felt.coat else actor.felt.core
     return colours.get(wool, "#888888")
 
 
@@ -168,15 +187,19 @@ def _rows_of_fur(actors: Sequence[Actor], hits: Hits) -> Float32:
     light = np.ones(len(hits.found), dtype=np.float32)
     tile = fibre_tile()[0]
     for i, actor in enumerate(actors):
-        fur = actor.felt.fur if actor.felt else None
-        mine = np.flatnonzero(hits.actor == i)
-        if fur is None or not len(mine):
+        if actor.felt is None or not actor.felt.furs:
             continue
-        around = np.arctan2(hits.local[mine, 1], hits.local[mine, 0])
-        lock = tile[7, (around / math.tau * TILE).astype(np.int64) % TILE]
-        up = hits.local[mine, 2] if fur.lie == "tip" else -hits.local[mine, 2]
-        under = (up / fur.spacing + 0.35 * lock) % 1.0
-        light[mine] = 0.72 + 0.34 * under
+        mine = np.flatnonzero(hits.actor == i)
+        grown = _grown(actor.felt, hits, mine)
+        for k, place in enumerate(actor.felt.furs):
+            here, fur = mine[grown == k], place.fur
+            if fur is None or not len(here):
+                continue
+            around = np.arctan2(hits.local[here, 1], hits.local[here, 0])
+            lock = tile[7, (around / math.tau * TILE).astype(np.int64) % TILE]
+            up = hits.local[here, 2] if fur.lie == "tip" else -hits.local[here, 2]
+            under = (up / fur.spacing + 0.35 * lock) % 1.0
+            light[here] = 0.72 + 0.34 * under
     return light
 
 

@@ -216,6 +216,7 @@ def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
         row=row,
         garment=size_garment(part, base, brief),
         fringe=size_fringe(part.fringe, base),
+        places=tuple(place.scaled(deeper) for place in part.places) if part.places else (),
     )
 
 

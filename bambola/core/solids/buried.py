@@ -12,7 +12,7 @@ import numpy as np
 
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.facets import middles, quartered, reaches
+from bambola.core.solids.facets import middles, quartered, reaches, shortened
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.inside import Mask, within
 from bambola.core.solids.meshes import Detail, mesh_of
@@ -28,6 +28,9 @@ THRONG = 16
 err as little over all. Judged."""
 _MORE_CUTS = 3
 """How often what is still coarse beside something thin is cut again. Judged."""
+_LONG, _SHORT = 0.5, 0.04
+"""A piece that reaches farther than half of its part's thickness is cut until none reaches farther than a
+twenty-fifth of it. Judged."""
 _MOST_PIECES = 200_000
 """Into more pieces no skin is cut: that is a shape of metres among shapes of millimetres. Judged."""
 
@@ -49,6 +52,11 @@ def buried_skin(shape: Shape, others: Sequence[Placed]) -> Array:
     pieces = mesh.vertices[mesh.faces[(some & ~whole) | coarse]]
     for _ in range(_CUTS):
         pieces = quartered(pieces)
+    # The facets of a straight limb are as long as it is: their middles say little of where others begin.
+    long = reaches(pieces, middles(pieces)) > _LONG * shape.thinnest_mm
+    if long.any():
+        short = shortened(pieces[long], _SHORT * shape.thinnest_mm, _MOST_PIECES)
+        pieces = np.concatenate([pieces[~long], short])
     for _ in range(_MORE_CUTS if coarse.any() else 0):
         still = _may_be_crossed(others, *_middles(pieces))
         if len(pieces) + 3 * int(still.sum()) > _MOST_PIECES:

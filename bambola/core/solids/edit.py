@@ -13,8 +13,9 @@ from typing import Literal
 import numpy as np
 
 from bambola.core.facts import Exact, Fact, RefusedError, fact
+from bambola.core.figure.fields import Side
 from bambola.core.figure.graft import checked, descendants, reparented, with_part
-from bambola.core.figure.model import Part, PoseBend, Side, Tilt
+from bambola.core.figure.model import Part, PoseBend, Tilt
 from bambola.core.figure.shapes import LEAST_MM, ChainShape, Limb
 from bambola.core.figure.whole import Figure
 from bambola.core.solids.forms import Array

@@ -74,3 +74,25 @@ def quartered(triangles: Array) -> Array:
         for i, corner in enumerate(corners):
             out[k * n : (k + 1) * n, i] = corner
     return out
+
+
+def shortened(triangles: Array, mm: float, most: int) -> Array:
+    """The same skin in triangles none of which reaches farther than ``mm`` from its middle, unless there were
+    more than ``most``: each is halved across its longest side until it is short."""
+    short, left = triangles[:0], triangles
+    while len(left):
+        done = reaches(left, middles(left)) <= mm
+        short, left = np.concatenate([short, left[done]]), left[~done]
+        if len(short) + 2 * len(left) > most:
+            return np.concatenate([short, left])
+        left = _halved(left)
+    return short
+
+
+def _halved(triangles: Array) -> Array:
+    n = np.arange(len(triangles))
+    sides = np.stack([lengths(triangles[:, i] - triangles[:, (i + 1) % 3]) for i in range(3)])
+    at = sides.argmax(axis=0)
+    a, b, c = (triangles[n, (at + k) % 3] for k in range(3))
+    middle = (a + b) / 2
+    return np.concatenate([np.stack([a, middle, c], axis=1), np.stack([middle, b, c], axis=1)])

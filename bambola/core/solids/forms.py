@@ -54,6 +54,18 @@ def curled(shape: Leaf, flat: Array) -> Array:
     return np.column_stack([reach * np.sin(angle), reach * np.cos(angle) - radius, flat[:, 2]])
 
 
+def flattened(shape: Leaf, points: Array) -> Array:
+    """The other way round: points (n, 3) of the curled sheet, laid flat."""
+    if abs(shape.curl) < 1e-9:
+        return points
+    radius = shape.width / math.radians(shape.curl)
+    sense = math.copysign(1.0, radius)
+    x, y = points[:, 0] * sense, (points[:, 1] + radius) * sense
+    return np.column_stack(
+        [np.arctan2(x, y) * radius, np.hypot(x, y) * sense - radius, points[:, 2]]
+    )
+
+
 _TURN_DEG = 8.0
 """A curve is cut where it has turned by this much: its chords then fall short by less than 0.3 %."""
 

@@ -16,6 +16,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from bambola.core.figure.model import Part
+from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
 from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered
@@ -23,6 +25,7 @@ from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.lengthwise import Shown, shown_of
 from bambola.core.solids.meshes import KEPT_SHAPES
 from bambola.core.solids.placement import GRID, Copy, Placement, place
+from bambola.core.solids.regions import settled
 from bambola.core.solids.shares import Box, Neighbour, Worth, alone_worth, most_cut, share
 
 _WAYS = (
@@ -49,9 +52,10 @@ _SIDES = np.vstack([_WAYS, -_WAYS])
 class CopySolid:
     """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
 
-    ``whole_mm3`` is the volume of its shape alone; ``left`` how much of its width, depth and length earlier
+    ``furs_mm2`` is how much of its exposed skin each of its furs grows on,
+    ``whole_mm3`` the volume of its shape alone; ``left`` how much of its width, depth and length earlier
     parts leave of it, as shares, and ``seen`` is what shows along its line. ``patches_mm2`` is
-    the exposed area of each of its insets, ``edges_mm`` the length of their edges, of which as much is taken
+    the exposed area of each of its patches, ``edges_mm`` the length of their edges, of which as much is taken
     to be buried as of the patch.
     """
 
@@ -62,6 +66,7 @@ class CopySolid:
     join_line_mm: float
     patches_mm2: tuple[float, ...]
     edges_mm: tuple[float, ...]
+    furs_mm2: tuple[float, ...]
     whole_mm3: float
     left: tuple[float, float, float]
     seen: Shown
@@ -86,6 +91,7 @@ class CopySolid:
             self.join_line_mm * s,
             tuple(area * s**2 for area in self.patches_mm2),
             tuple(mm * s for mm in self.edges_mm),
+            tuple(area * s**2 for area in self.furs_mm2),
             self.whole_mm3 * s**3,
             self.left,
             self.seen.scaled(s),
@@ -160,6 +166,7 @@ def measure_solids(
             measured.append(base.measured[i].scaled(scale))
             continue
         shape = _normal_shape(copy.shape, scale)
+        places = _normal_places(copy.part, figure, scale)
         region = np.maximum(low, low[i]), np.minimum(high, high[i])
         shares = [
             share(
@@ -171,12 +178,12 @@ def measure_solids(
                     )
                     for j in cluster
                 ),
-                copy.part.insets,
+                places,
                 most,
             )
             for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
         ]
-        worth = alone_worth(shape, copy.part.insets)
+        worth = alone_worth(shape, places)
         measured.append(_less(shape, worth, shares).scaled(scale))
     return Solids(placement, tuple(measured), near)
 
@@ -245,6 +252,11 @@ def _normal_shape(shape: Shape, scale: float) -> Shape:
     if scale == 1.0:
         return shape
     return shape.scaled(1 / scale).snapped(GRID)
+
+
+def _normal_places(part: Part, figure: Figure, scale: float) -> tuple[Place, ...]:
+    places = settled(part, figure)
+    return tuple(place.scaled(1 / scale, GRID) for place in places) if scale != 1.0 else places
 
 
 @dataclass(frozen=True, slots=True)
@@ -326,10 +338,7 @@ def _less(shape: Shape, alone: Worth, shares: Sequence[Worth]) -> CopySolid:
         (alone.moment[k] - sum(share.moment[k] for share in shares)) / net if net > 1e-6 else 0.0
         for k in range(3)
     )
-    patches = tuple(
-        max(0.0, patch - sum(share.patches[k] for share in shares))
-        for k, patch in enumerate(alone.patches)
-    )
+    patches = _left_of(alone.patches, [share.patches for share in shares])
     hidden = tuple(map(sum, zip(*(share.hidden for share in shares if share.hidden), strict=True)))
     return CopySolid(
         net,
@@ -342,10 +351,16 @@ def _less(shape: Shape, alone: Worth, shares: Sequence[Worth]) -> CopySolid:
             edge * left / whole if whole > 0 else 0.0
             for edge, left, whole in zip(alone.edges, patches, alone.patches, strict=True)
         ),
+        _left_of(alone.furs, [share.furs for share in shares]),
         alone.volume,
         _left(alone.box, [share.box for share in shares]),
         shown_of(shape, hidden),
     )
+
+
+def _left_of(alone: tuple[float, ...], shared: Sequence[tuple[float, ...]]) -> tuple[float, ...]:
+    """What of each area is left, mm²."""
+    return tuple(max(0.0, area - sum(each[k] for each in shared)) for k, area in enumerate(alone))
 
 
 def _left(whole: Box, cut: Sequence[Box]) -> tuple[float, float, float]:

@@ -1,19 +1,31 @@
-"""Patches of another colour on a part's skin: which points they cover, and how much skin that is."""
+"""Places on a part's skin, patches of another colour among them: how much skin they are, and how long their
+edges."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.model import Inset
+from bambola.core.figure.places import Outline, Place, Where
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
-from bambola.core.solids.facets import crosses, edges, lengths, middles, quartered, reaches
+from bambola.core.solids.facets import (
+    areas,
+    crosses,
+    edges,
+    lengths,
+    middles,
+    quartered,
+    reaches,
+    shortened,
+)
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.meshes import Detail, mesh_of
-from bambola.core.solids.outlines import depth, encloses
+from bambola.core.solids.outlines import depth
+from bambola.core.solids.regions import VIEWS, Deep, deep_in, span_of
 
 
 def stripe_mm(area: float, edge: float) -> float:
@@ -25,61 +37,87 @@ def stripe_mm(area: float, edge: float) -> float:
     return math.sqrt(4 * area / math.pi)
 
 
-# For each view: which local axes run across and up, their sense, and which way the skin must face.
-VIEWS = {
-    "front": ((0, 1.0), (2, 1.0), (1, -1.0)),
-    "back": ((0, -1.0), (2, 1.0), (1, 1.0)),
-    "left": ((1, 1.0), (2, 1.0), (0, 1.0)),
-    "right": ((1, -1.0), (2, 1.0), (0, -1.0)),
-    "top": ((0, 1.0), (1, 1.0), (2, 1.0)),
-}
+def place_areas(shape: Shape, skin: Array, places: Sequence[Place]) -> tuple[float, ...]:
+    """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, of each of ``places``: as much of
+    it as no later one lies over."""
+    found = []
+    for i, place in enumerate(places):
+        later = places[i + 1 :]
+        whole = place.is_whole
+        alone = float(areas(skin).sum()) if whole else place_area(shape, skin, place.where)
+        found.append(alone - _shared(shape, skin, place, later) if later and alone else alone)
+    return tuple(found)
 
 
-def covered(
-    shape: Shape, inset: Inset, points: NDArray[np.floating], normals: NDArray[np.floating]
-) -> NDArray[np.bool_]:
-    """Which of ``points`` (n, 3), with outward ``normals`` (n, 3), ``inset`` covers.
+def _shared(shape: Shape, skin: Array, place: Place, later: Sequence[Place]) -> float:
+    """Area in mm² that ``place`` and any of ``later`` have in common."""
+    own = deep_in(shape, place.where)
+    over = [deep_in(shape, other.where) for other in later]
 
-    Both are in the part's own axes, points in mm of ``shape``.
-    """
+    def deep(points: Array, normals: Array, most: float) -> Array:
+        covered = np.maximum.reduce([each(points, normals, most) for each in over])
+        return np.minimum(own(points, normals, most), covered)
+
+    enough = _ENOUGH * min(span_of(shape, each.where) for each in (place, *later))
+    return _area_in(shape, skin, deep, enough)
+
+
+def _area_in(shape: Shape, skin: Array, deep: Deep, enough: float) -> float:
+    """Area in mm² of ``skin`` that ``deep`` tells is within, down to pieces of ``enough`` mm."""
+    even = shortened(skin, shape.thinnest_mm / 4, _MOST_PIECES)
+    every = slice(None)
+    return _area(even, lambda points: points, lambda *_: every, deep, enough)
+
+
+def place_area(shape: Shape, skin: Array, where: Where) -> float:
+    """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, that lies within a place."""
+    if not isinstance(where, Outline):
+        enough = _ENOUGH * span_of(shape, where)
+        return _area_in(shape, skin, deep_in(shape, where), enough)
     centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
-    unit = (points - centre) / half
-    flat = np.stack([unit[:, across] * right, unit[:, up] * rise], axis=1)
-    polygon = np.array(inset.outline)
-    inside = encloses(polygon, flat)
-    if inset.mirrored:
-        inside |= encloses(polygon, flat * [-1, 1])
-    covers: NDArray[np.bool_] = inside & (normals[:, facing] * sense > 0)
-    return covers
-
-
-def patch_area(shape: Shape, skin: Array, inset: Inset) -> float:
-    """Area in mm² of ``skin`` (n, 3, 3), triangles in the part's own axes, under ``inset``."""
-    centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
-    polygon = np.array(inset.outline)
+    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
+    polygon = np.array(where.outline)
     low, high = polygon.min(axis=0), polygon.max(axis=0)
-    if inset.mirrored:
+    if where.mirrored:
         low, high = np.minimum(low, high * [-1, 1]), np.maximum(high, low * [-1, 1])
-    enough = _ENOUGH * float((high - low).min())
+
+    def lay(points: Array) -> Array:
+        unit = (points - centre) / half
+        return np.stack([unit[..., across] * right, unit[..., up] * rise], axis=-1)
+
+    return _area(
+        skin,
+        lay,
+        lambda normal, flat: (normal[:, facing] * sense > 0) & _meets(flat, low, high),
+        lambda middle, _, most: _depth(polygon, middle, where.mirrored, most),
+        _ENOUGH * float((high - low).min()),
+    )
+
+
+def _area(
+    skin: Array,
+    lay: Callable[[Array], Array],
+    may: Callable[[Array, Array], NDArray[np.bool_] | slice],
+    deep: Deep,
+    enough: float,
+) -> float:
+    """Area of the triangles of ``skin`` that lie within what ``deep`` tells of where they are laid, among
+    those that ``may`` by their normals and places."""
     total, pieces = 0.0, skin
     for level in range(_SPLITS + 1):
         if not len(pieces):
             break
-        normal = crosses(pieces)
-        unit = (pieces - centre) / half
-        flat = np.stack([unit[..., across] * right, unit[..., up] * rise], axis=-1)
-        seen = (normal[:, facing] * sense > 0) & _meets(flat, low, high)
+        normal, flat = crosses(pieces), lay(pieces)
+        seen = may(normal, flat)
         pieces, normal, flat = pieces[seen], normal[seen], flat[seen]
         middle = middles(flat)
         # Whole pieces count as they are; those on the edge of the patch are cut in four again.
         size = reaches(flat, middle)
-        deep = _depth(polygon, middle, inset.mirrored, float(size.max(initial=0.0)))
+        into = deep(middle, normal, float(size.max(initial=0.0)))
         last = level == _SPLITS or len(pieces) > _MOST_PIECES
-        done = (np.abs(deep) >= size) | (size < enough) | last
+        done = (np.abs(into) >= size) | (size < enough) | last
         area = lengths(normal) / 2
-        total += float(area[done & (deep > 0)].sum())
+        total += float(area[done & (into > 0)].sum())
         pieces = quartered(pieces[~done])
     return total
 
@@ -106,38 +144,41 @@ def _depth(polygon: Array, points: Array, mirrored: bool, most: float = math.inf
 
 
 @remembered(1024)
-def patch_edge(shape: Shape, inset: Inset) -> float:
-    """Length (mm) of the edge of a patch on a shape's whole skin.
+def place_edge(shape: Shape, where: Where) -> float:
+    """Length (mm) of the edge of a place on a shape's whole skin.
 
-    Where its outline crosses the skin (by straight pieces within each facet), and where the skin turns
-    away from the view within the outline (along the facets' own edges).
+    Where its edge crosses the skin (by straight pieces within each facet), and where the skin turns
+    away from the view within an outline (along the facets' own edges).
     """
     mesh = mesh_of(shape, Detail.DRAWN)
-    centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[inset.view]
     points, faces = mesh.vertices, mesh.faces
-    polygon = np.array(inset.outline) * [half[across], half[up]]
-    enough = 5 * _ENOUGH * float(np.ptp(polygon, axis=0).min())
-
-    def within(places: Array) -> Array:
-        flat = np.stack(
-            [(places[..., across] - centre[across]) * right, (places[..., up] - centre[up]) * rise],
-            -1,
-        )
-        return _depth(polygon, flat.reshape(-1, 2), inset.mirrored).reshape(flat.shape[:-1])
-
     corners = points[faces]
-    seen = crosses(corners)[:, facing] * sense > 0
-    pieces = corners[seen]
+    deep = deep_in(shape, where)
+    ways = crosses(corners)
+    seen = np.isfinite(deep(middles(corners), ways, math.inf))
+    enough = 5 * _ENOUGH * span_of(shape, where)
+
+    def within(places: Array, normals: Array) -> Array:
+        flat = places.reshape(-1, 3)
+        every = np.repeat(normals, len(flat) // max(1, len(normals)), axis=0)
+        return deep(flat, every, math.inf).reshape(places.shape[:-1])
+
+    pieces, normals = corners[seen], ways[seen]
     for _ in range(_SPLITS):  # the edge may wind within a facet
         centres = middles(pieces)
         size = reaches(pieces, centres)
-        pieces = pieces[np.abs(within(centres)) <= size]
+        near = np.abs(within(centres, normals)) <= size
+        pieces, normals = pieces[near], normals[near]
         if not 0 < len(pieces) < _MOST_PIECES or float(size.max()) < enough:
             break
-        pieces = quartered(pieces)
-    crossing = _contour(within(pieces), pieces) if len(pieces) else 0.0
-    return crossing + _turning(within(points), points, faces, seen)
+        pieces, normals = quartered(pieces), np.tile(normals, (4, 1))
+    crossing = _contour(within(pieces, normals), pieces) if len(pieces) else 0.0
+    if not isinstance(where, Outline):
+        return crossing
+    (_, _, (facing, sense)) = VIEWS[where.view]
+    turned = np.zeros((len(points), 3))
+    turned[:, facing] = sense
+    return crossing + _turning(deep(points, turned, math.inf), points, faces, seen)
 
 
 def _contour(values: Array, corners: Array) -> float:

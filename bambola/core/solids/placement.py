@@ -9,7 +9,8 @@ from functools import cached_property
 
 import numpy as np
 
-from bambola.core.figure.model import Fitting, Node, Part, PoseBend, Seat, Side, Tilt
+from bambola.core.figure.fields import Side
+from bambola.core.figure.model import Fitting, Node, Part, PoseBend, Seat, Tilt
 from bambola.core.figure.shapes import Joint, Limb, Shape
 from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered

@@ -8,7 +8,7 @@ import numpy as np
 
 from bambola.core.figure.model import Seat, Tilt
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Shape
-from bambola.core.solids.forms import Array, chain, profile, seat_point
+from bambola.core.solids.forms import Array, chain, flattened, profile, seat_point
 from bambola.core.solids.placement import Copy
 
 MOST_OUT = 3.0
@@ -34,11 +34,7 @@ def located(shape: Shape, point: Array) -> tuple[float, float, float]:
     if isinstance(shape, ChainShape):
         return _beside_chain(shape, chain(shape), point)
     if isinstance(shape, Leaf):
-        if abs(shape.curl) > 1e-9:
-            radius = shape.width / math.radians(shape.curl)
-            sense = math.copysign(1.0, radius)
-            reach = math.hypot(x, y + radius) * sense
-            x, y = math.atan2(x * sense, (y + radius) * sense) * radius, reach - radius
+        x, y, z = (float(v) for v in flattened(shape, point[None])[0])
         along = min(1.0, max(0.0, z / shape.length))
         return _polar(along, x / (shape.width / 2), -y / (shape.thickness / 2))
     form = profile(shape)

@@ -14,7 +14,7 @@ import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.figure.model import Inset
+from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import Shape
 from bambola.core.memo import remembered
 from bambola.core.solids.buried import THRONG, Placed, buried_skin, covered, seen_by
@@ -31,7 +31,7 @@ from bambola.core.solids.meshes import (
     solid_near,
     solid_of,
 )
-from bambola.core.solids.patches import patch_area, patch_edge
+from bambola.core.solids.patches import place_areas, place_edge
 
 
 @dataclass(frozen=True)
@@ -54,8 +54,8 @@ OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 @dataclass(frozen=True, slots=True)
 class Worth:
-    """Volume, its first moment, skin and patches: of a shape alone, or of what it shares; then
-    ``hidden`` is as much of each of its slices."""
+    """Volume, its first moment, skin, patches and what of the skin is under each fur: of a shape alone, or of
+    what it shares; then ``hidden`` is as much of each of its slices."""
 
     volume: float
     moment: tuple[float, float, float]
@@ -66,13 +66,14 @@ class Worth:
     edges: tuple[float, ...] = ()
     box: Box = OPEN
     hidden: tuple[float, ...] = ()
+    furs: tuple[float, ...] = ()
 
 
 _NOTHING = Worth(0.0, (0.0, 0.0, 0.0), 0.0, ())
 
 
 @remembered(KEPT_SHAPES)
-def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
+def alone_worth(shape: Shape, places: tuple[Place, ...]) -> Worth:
     """What a shape is worth by itself."""
     mesh, fine = mesh_of(shape), mesh_of(shape, Detail.DRAWN)
     skin = fine.vertices[fine.faces]
@@ -80,15 +81,28 @@ def alone_worth(shape: Shape, insets: tuple[Inset, ...]) -> Worth:
         mesh.volume,
         _moment(mesh.vertices[mesh.faces]),
         fine.area,
-        tuple(patch_area(shape, skin, inset) for inset in insets),
-        edges=tuple(patch_edge(shape, inset) for inset in insets),
+        _coloured(shape, skin, places),
+        edges=tuple(place_edge(shape, place.where) for place in places if place.wool),
         box=(*-supports(shape, -np.eye(3)), *supports(shape, np.eye(3))),
+        furs=_furred(shape, skin, places),
     )
+
+
+def _coloured(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
+    """How much of ``skin`` each patch is, mm²."""
+    return place_areas(shape, skin, [place for place in places if place.wool])
+
+
+def _furred(shape: Shape, skin: Array, places: tuple[Place, ...]) -> tuple[float, ...]:
+    """How much of ``skin`` each fur grows on, mm²."""
+    about = [place for place in places if place.fur or place.bare]
+    found = zip(place_areas(shape, skin, about), about, strict=True)
+    return tuple(area for area, place in found if place.fur)
 
 
 @remembered(KEPT_SHARES)
 def share(
-    shape: Shape, neighbours: tuple[Neighbour, ...], insets: tuple[Inset, ...], most: int
+    shape: Shape, neighbours: tuple[Neighbour, ...], places: tuple[Place, ...], most: int
 ) -> Worth:
     """What ``shape`` shares with one cluster: volume with the earlier ones, skin with all. Solids are cut
     with up to ``most`` neighbours."""
@@ -97,7 +111,8 @@ def share(
     return replace(
         _taken(shape, before, most) if before else _NOTHING,
         skin=float(areas(buried).sum()),
-        patches=tuple(patch_area(shape, buried, inset) for inset in insets),
+        patches=_coloured(shape, buried, places),
+        furs=_furred(shape, buried, places),
     )
 
 

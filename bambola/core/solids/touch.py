@@ -6,11 +6,11 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from bambola.core.figure.model import View
+from bambola.core.figure.fields import View
 from bambola.core.solids.forms import Array, box_of, chain, seat_point
 from bambola.core.solids.meshes import Detail, mesh_of
-from bambola.core.solids.patches import VIEWS
 from bambola.core.solids.placement import Copy, Placement
+from bambola.core.solids.regions import VIEWS
 from bambola.core.solids.seating import located
 
 
@@ -71,7 +71,7 @@ def patch_outline(
 ) -> tuple[View, tuple[tuple[float, float], ...]]:
     """The view of a part's own box that faces the viewer, and ``drawn`` (mm as seen) as an outline on it.
 
-    Outlines run from -1 to 1 across and up the box (see :class:`bambola.core.figure.Inset`).
+    Outlines run from -1 to 1 across and up the box (see :class:`bambola.core.figure.places.Outline`).
     """
     turn = copy.matrix[:3, :3]
     toward = turn.T @ axes[2]

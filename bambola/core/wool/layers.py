@@ -5,7 +5,7 @@ from __future__ import annotations
 from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import COVER
 from bambola.core.facts import Area, Cover, Fact, Mm, fact
-from bambola.core.figure import Inset, Part
+from bambola.core.figure import Part, Place
 from bambola.core.solids import CopySolid
 from bambola.core.solids.patches import stripe_mm
 
@@ -18,11 +18,11 @@ ON_TOP_MM = 8.0
 all: it is laid on top. See craft.md, 1."""
 
 
-def tuck_mm(part: Part, inset: Inset, solid: CopySolid) -> float:
+def tuck_mm(part: Part, inset: Place, solid: CopySolid) -> float:
     """How far a patch goes under the coat beside it, mm."""
     if part.coat is None or part.shape.smallest_mm < ON_TOP_MM:
         return 0.0
-    at, each = part.insets.index(inset), 1 + inset.mirrored
+    at, each = part.patches.index(inset), inset.each
     width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
     return min(OVERLAP_MM, _TUCK_SHARE * width)
 
@@ -38,7 +38,8 @@ def layers_of(
         bare = max(0.0, solid.exposed_mm2 - sum(solid.patches_mm2)) / 100.0
         why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
         found.append((wool, "coat", cover * bare, "", why))
-    for inset, patch, edge in zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True):
+    for inset, patch, edge in zip(part.patches, solid.patches_mm2, solid.edges_mm, strict=True):
+        assert inset.wool is not None
         wool = bench.wool_by_id[inset.wool]
         cover = asked_cover(inset.cover, factor) * wool.cover
         tucked = tuck_mm(part, inset, solid)

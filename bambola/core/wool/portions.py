@@ -8,7 +8,7 @@ core + coat together are exactly the packed volume.
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Mapping
+from collections.abc import Container, Iterator, Mapping
 from dataclasses import dataclass, replace
 from statistics import NormalDist
 from typing import Literal
@@ -16,9 +16,10 @@ from typing import Literal
 from bambola.core.bench import Bench, Role, Wool
 from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
-from bambola.core.figure import Figure, Firmness, Part, Shape, StartForm
+from bambola.core.figure import Figure, Firmness, Part, Place, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
+from bambola.core.solids.regions import share_along
 from bambola.core.wool.bundles import (
     Size,
     core_size,
@@ -137,7 +138,7 @@ def part_wool(
             (wire_mm3 or {}).get(part.id, 0.0),
             cover_factor,
             (joins or {}).get(part.id, part.join),
-            scale if part.fur and part.fur.lengthens else 1.0,
+            scale,
             part.id in soft,
             wide_mm(figure.by_id[part.parent].shape) if part.parent else math.inf,
             part.parent is None or part.id in bearing,
@@ -160,6 +161,7 @@ def _mean(copies: list[CopySolid]) -> CopySolid:
         sum(c.join_line_mm for c in copies) / n,
         tuple(sum(p) / n for p in patches),
         tuple(sum(e) / n for e in zip(*(c.edges_mm for c in copies), strict=True)),
+        tuple(sum(f) / n for f in zip(*(c.furs_mm2 for c in copies), strict=True)),
         sum(c.whole_mm3 for c in copies) / n,
         copies[0].left,
         copies[0].seen,
@@ -174,7 +176,7 @@ def _one_part(
     wire_mm3: float,
     cover_factor: float,
     join: str,
-    hair_factor: float,
+    scale: float,
     soft: bool,
     beside_mm: float,
     bears: bool,
@@ -223,23 +225,8 @@ def _one_part(
     seam = _seam(part, solid, bench, join, beside_mm)
     if seam:
         portions.append(seam)
-    covered_mm = shown(part.shape, solid)["along"] if part.fur else 0.0
-    if part.fur:
-        cover = FUR_COVER[part.fur.kind]
-        wool = bench.wool_by_id[part.fur.wool]
-        why = fact(
-            f"wool.fur-{part.fur.lie}",
-            cover=Cover(cover),
-            kind=Fact(f"fur.{part.fur.kind}"),
-            area=Area(exposed),
-            apart=Mm(part.fur.spacing),
-            hair=Mm(part.fur.hair),
-        )
-        laid_in = fact(
-            f"wool.rows-{part.fur.lie}", n=fur_rows(part, covered_mm), hair=Mm(part.fur.hair)
-        )
-        grams = cover * hair_factor * exposed
-        portions.append(replace(_layer(wool, "fur", grams, "", why), laid=laid_in))
+    covered_mm = shown(part.shape, solid)["along"] if part.furs else 0.0
+    portions += _furs(part, solid, bench, covered_mm, scale)
     told = _pinches(part, portions)
     if not told and not bears and part.garment is None:
         return PartWool(
@@ -419,9 +406,33 @@ def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
     return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
 
 
-def fur_rows(part: Part, covered_mm: float) -> int:
-    """Rows of fur on a part of which so much of its length shows: covered length over row spacing. The locks
-    do not grow with it."""
-    if part.fur is None:
+def _furs(
+    part: Part, solid: CopySolid, bench: Bench, covered_mm: float, scale: float
+) -> Iterator[Portion]:
+    """Fur, place by place: by the skin that it grows on."""
+    for place, area_mm2 in zip(part.furs, solid.furs_mm2, strict=True):
+        fur = place.fur
+        assert fur is not None
+        cover, hair, area = FUR_COVER[fur.kind], Mm(fur.hair), area_mm2 / 100.0
+        why = fact(
+            f"wool.fur-{fur.lie}",
+            cover=Cover(cover),
+            kind=Fact(f"fur.{fur.kind}"),
+            area=Area(area),
+            apart=Mm(fur.spacing),
+            hair=hair,
+        )
+        laid_in = fact(f"wool.rows-{fur.lie}", n=fur_rows(part, place, covered_mm), hair=hair)
+        grams = cover * (scale if fur.lengthens else 1.0) * area
+        detail = "" if place.is_whole else place.id
+        layer = _layer(bench.wool_by_id[fur.wool], "fur", grams, detail, why)
+        yield replace(layer, laid=laid_in)
+
+
+def fur_rows(part: Part, place: Place, covered_mm: float) -> int:
+    """Rows of fur on a place of a part of which ``covered_mm`` of its length shows: covered length over row
+    spacing. The locks do not grow with it."""
+    if place.fur is None:
         return 0
-    return max(1, math.ceil(covered_mm / part.fur.spacing - 1e-9))
+    long = covered_mm * share_along(part.shape, place.where)
+    return max(1, math.ceil(long / place.fur.spacing - 1e-9))

@@ -50,6 +50,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.no-part": N_("{where}: there is no part “{part}”"),
     "fault.circle": N_("parts, {id}, parent: {ids} goes round in a circle"),
     "fault.no-side": N_("{where}, on: there is no “{part}” on the {side}"),
+    "fault.not-near": N_("{where}: “{part}” neither sits on “{id}” nor bears it"),
     "fault.no-limb": N_("pose, {id}: only a limb can be posed, and there is no limb of that id"),
     "fault.no-joint": N_("pose, {id}, joint: this limb has joints 0 to {last}"),
     "fault.no-node": N_("{where}: there is no node “{node}”"),

@@ -46,6 +46,12 @@ SENTENCES: dict[str, str | Plural] = {
     "step.coat": N_("Coat {part}{pair}"),
     "step.fur-base": N_("Fix fur row {row} of {of} on the {part:lower}, from its base"),
     "step.fur-tip": N_("Fix fur row {row} of {of} on the {part:lower}, from its tip"),
+    "step.fur-base-at": N_(
+        "Fix fur row {row} of {of} on the {part:lower}: the {place}, from the base"
+    ),
+    "step.fur-tip-at": N_(
+        "Fix fur row {row} of {of} on the {part:lower}: the {place}, from the tip"
+    ),
     "step.peg-hole": N_("Open the peg hole for the {part:lower}"),
     "step.put-on": N_("Put on {part}"),
     "step.put-on-over": N_("Put on {part}, over what is there so far"),

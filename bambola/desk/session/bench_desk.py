@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.records import merged
-from bambola.core.figure.model import in_letters
+from bambola.core.figure.fields import in_letters
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import EditorSession
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed

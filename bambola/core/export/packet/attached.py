@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 
-from bambola.core.figure.model import in_letters
+from bambola.core.figure.fields import in_letters
 
 ENDING = ".bambola.json"
 

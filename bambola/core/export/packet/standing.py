@@ -27,7 +27,7 @@ class StandingPictures:
         self._ghost = _faded(Image.fromarray(self._growing.picture(whole).pixels))
         share = min(wide / self._ghost.width, high / self._ghost.height)
         self.size = self._ghost.width * share, self._ghost.height * share
-        self._known: dict[tuple[tuple[str, bool, bool, int, int], ...], bytes] = {}
+        self._known: dict[tuple[tuple[str, bool, int, int, int], ...], bytes] = {}
 
     def of(self, n: int) -> bytes:
         """The picture after step ``n`` as JPEG; where nothing new is seen, the one before."""
@@ -41,12 +41,10 @@ class StandingPictures:
         return self._known[look]
 
 
-def _look(shown: Placement) -> tuple[tuple[str, bool, bool, int, int], ...]:
+def _look(shown: Placement) -> tuple[tuple[str, bool, int, int, int], ...]:
     fitted = len(shown.fittings)
     parts = (copy.part for copy in shown.copies)
-    return tuple(
-        (p.id, p.coat is not None, p.fur is not None, len(p.insets), fitted) for p in parts
-    )
+    return tuple((p.id, p.coat is not None, len(p.furs), len(p.patches), fitted) for p in parts)
 
 
 def _faded(picture: Image.Image) -> Image.Image:

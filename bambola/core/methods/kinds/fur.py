@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
+from bambola.core.figure import Fur
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box
 from bambola.core.methods.parts import SQUARE, card, check, run
@@ -17,21 +18,31 @@ BUNCH_MM = 15.0
 """A bunch is about so wide. Judged. See craft.md, 10."""
 
 
+def _fur(at: At) -> Fur:
+    """The fur that the step lays."""
+    name = at.step.key.place
+    places = (p for p in at.body.furs if ("" if p.is_whole else p.id) == name)
+    fur = next(places).fur
+    assert fur is not None
+    return fur
+
+
 def _way(at: At) -> str:
     """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks."""
-    assert at.body.fur is not None
-    kind = at.body.fur.kind
+    kind = _fur(at).kind
     return at.plan.work.school("fur") if kind == "fleece" else {"pile": "middle"}.get(kind, "locks")
 
 
 def _card(at: At) -> Card:
-    fur = at.body.fur
-    assert fur is not None and at.job is not None
+    assert at.job is not None
+    fur, name = _fur(at), at.job.fur_at(at.step.key).name
     row = at.step.key.nth
     wide = min(BUNCH_MM, 0.5 * sorted(at.row.to_mm.values())[-1])
     depth = min(10.0, 0.5 * min(at.row.to_mm.values()))
     start = "fur.first" if row == 1 else "fur.next"
     begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called)
+    if row == 1 and name:
+        begin = fact("fur.first-at", part=at.called, place=name)
     each = (
         fact("fur.bunch", wide=Mm(wide)),
         fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
@@ -51,8 +62,7 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """A bunch folded over its stab, the row before beside it."""
-    fur = at.body.fur
-    assert fur is not None
+    fur = _fur(at)
     hair, apart = fur.hair, fur.spacing
     deep = card_.needles[0].depth_mm
     wide = hair + 2.5 * apart

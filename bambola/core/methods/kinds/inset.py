@@ -12,7 +12,7 @@ from bambola.core.methods.parts import LOW, SQUARE, card, check, run
 from bambola.core.methods.sketch import across, stab
 from bambola.core.methods.values import Card, Method
 from bambola.core.solids.forms import box_of
-from bambola.core.solids.patches import VIEWS
+from bambola.core.solids.regions import VIEWS, drawn_on
 from bambola.core.wool.layers import tuck_mm
 
 THIN_MM = 8.0
@@ -29,11 +29,12 @@ def _card(at: At) -> Card:
     first = at.plan.work.school("insets") == "first" and at.body.coat is not None
     first = first and not (at.job and at.job.coreless)
     angle = LOW if thin else SQUARE
-    patch = next(i for i in at.body.insets if i.id == at.step.key.detail)
+    patch = next(p for p in at.body.patches if p.id == at.step.key.detail)
     tucked = tuck_mm(at.body, patch, at.placed[1])
     # Else it lies on one side of the middle.
-    crosses = patch.view not in ("left", "right") and len({x > 0 for x, _ in patch.outline}) == 2
-    halves = patch.mirrored or crosses
+    view, drawn = drawn_on(at.placed[0].shape, patch.where)
+    crosses = view not in ("left", "right") and len({x > 0 for x, _ in drawn.tolist()}) == 2
+    halves = patch.each == 2 or crosses
     return card(
         at,
         "inset",
@@ -56,17 +57,18 @@ def _card(at: At) -> Card:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The part with the patch as it is drawn on it, seen from where it shows."""
-    inset = next(i for i in at.body.insets if i.id == at.step.key.detail)
-    (across_axis, _), (up_axis, _), _ = VIEWS[inset.view]
-    _, half = box_of(at.placed[0].shape)
+    inset = next(p for p in at.body.patches if p.id == at.step.key.detail)
+    shape = at.placed[0].shape
+    view, patch = drawn_on(shape, inset.where)
+    (across_axis, _), (up_axis, _), _ = VIEWS[view]
+    _, half = box_of(shape)
     across_, along = 2 * float(half[across_axis]), 2 * float(half[up_axis])
-    patch = np.array(inset.outline) * [half[across_axis], half[up_axis]]
     middle = patch.mean(axis=0)
     (x, y), (right, top) = (
         tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
     )
     gap = max(along, across_) * 0.1
-    twin = [Area(patch * np.array([-1.0, 1.0]), "wool")] if inset.mirrored else []
+    twin = [Area(patch * np.array([-1.0, 1.0]), "wool")] if inset.each == 2 else []
     run = card_.needles[0]
     return Drawing(
         (

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
+from bambola.core.figure import Place
 from bambola.core.memo import remembered
 from bambola.core.order.keys import SECOND, Sort, TaskKey, key_of
 from bambola.core.plan.making.values import Plan
@@ -88,6 +89,15 @@ class Done:
         spans = self.course.spans
         return not any((part, s) in spans and spans[part, s][1] > self.n for s in sorts)
 
+    def furred(self, part: str, place: Place) -> bool:
+        """Whether no row of fur on a place is still to come."""
+        name = "" if place.is_whole else place.id
+        return not any(
+            n > self.n
+            for key, n in self.course.steps.items()
+            if key.is_of(part, "fur") and key.place == name
+        )
+
     def has(self, key: TaskKey) -> bool:
         """Whether one task is done."""
         return self.course.steps.get(key, self.n + 1) <= self.n
@@ -104,13 +114,16 @@ def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
             part = copy.part
             coated = part.coat is not None and done.any(part.id, "coat", "detail")
             drawn = done.any(part.id, "detail")
-            insets = tuple(
-                i for i in part.insets if drawn or done.has(key_of("inset", part.id, i.id))
+            places = tuple(
+                place.replaced(
+                    wool=place.wool
+                    if drawn or done.has(key_of("inset", part.id, place.id))
+                    else None,
+                    fur=place.fur if done.furred(part.id, place) else None,
+                )
+                for place in part.places
             )
-            furred = part.fur is not None and done.all(part.id, "fur")
-            bare = part.replaced(
-                coat=part.coat if coated else None, insets=insets, fur=part.fur if furred else None
-            )
+            bare = part.replaced(coat=part.coat if coated else None, places=places)
             copies.append(replace(copy, part=bare))
     fittings = tuple(
         f

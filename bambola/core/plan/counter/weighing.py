@@ -79,7 +79,7 @@ def _of_part(part: PartPlan, figures: int) -> Iterator[Weighing]:
 def _key(part: PartPlan, i: int, figure: int, copy: int) -> str:
     p = part.heaps[i]
     name = f"{part.id}/{p.role}" + (
-        f"-{p.detail}" if p.role in ("inset", "core") and p.detail else ""
+        f"-{p.detail}" if p.role in ("inset", "core", "fur") and p.detail else ""
     )
     return f"{name}/{figure}/{copy}"
 
@@ -177,7 +177,7 @@ def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float]
     if portion.role == "coat" and part.coat:
         asked = part.coat.cover
     elif portion.role == "inset":
-        asked = next(inset.cover for inset in part.insets if inset.id == portion.detail)
+        asked = next(inset.cover for inset in part.patches if inset.id == portion.detail)
     else:
         return None
     cover = COVER[asked] if isinstance(asked, str) else asked

@@ -73,14 +73,12 @@ def _causes(change: Change, old: SizedAnalysis, new: SizedAnalysis, bench: Bench
             yield fact("cause.rounds", was=Exact(a), now=Exact(b), reach=Mm(NEEDLE_REACH_MM))
         case "join":
             yield from _joined(change, new)
-        case "fur rows" if now.fur is not None:
+        case "fur rows" if now.furs:
             a, b = (size.wired.wool[part].long_mm for size in (old, new))
+            fur = now.furs[0].fur
+            assert fur is not None
             yield fact(
-                "cause.fur-rows",
-                was=Mm(a),
-                now=Mm(b),
-                every=Mm(now.fur.spacing),
-                hair=Mm(now.fur.hair),
+                "cause.fur-rows", was=Mm(a), now=Mm(b), every=Mm(fur.spacing), hair=Mm(fur.hair)
             )
         case "dress":
             yield from _dressed(part, old, new)

@@ -16,6 +16,7 @@ from bambola.core.figure.additions import core_of
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
+from bambola.core.order.work import FurJob, PatchJob
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
@@ -150,7 +151,8 @@ def _job(
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
     dress = part.garment
-    rows = 0 if made == "detail" else fur_rows(part, wool.long_mm)
+    furs = () if made == "detail" else tuple(_furs(part, wool.long_mm))
+    rows = max((fur.rows for fur in furs), default=0)
     layers = layers_of(part, figure, wool, made)
     for n, kind in ((rows, "refused.rows"), (layers, "refused.rounds")):
         if n > MOST_LAYERS:
@@ -161,7 +163,7 @@ def _job(
     thin = wound or min(extents(part.shape).values()) <= WOUND_MM
     is_wound = thin and made == "on wire" and part.id in wires_in and not wool.left_out
     hard = core_of(figure, part.id)
-    edges = zip(part.insets, solid.patches_mm2, solid.edges_mm, strict=True)
+    edges = zip(part.patches, solid.patches_mm2, solid.edges_mm, strict=True)
     laid = {(p.role, p.detail if p.role == "inset" else ""): p.wool for p in wool.portions}
     return PartJob(
         id=part.id,
@@ -176,10 +178,12 @@ def _job(
         flat=part.shape.flat,
         core=laid.get(("core", ""), part.core),
         coat=laid.get(("coat", "")),
-        insets=tuple((i.id, i.wool) for i in part.insets if ("inset", i.id) in laid),
-        fur_wool=part.fur.wool if part.fur else None,
-        fur_rows=rows,
-        fur_lie=part.fur.lie if part.fur else "base",
+        insets=tuple(
+            PatchJob(p.id, p.called, laid["inset", p.id])
+            for p in part.patches
+            if ("inset", p.id) in laid
+        ),
+        furs=furs,
         join=joins.get(part.id, part.join),
         face=part.face,
         over=part.over,
@@ -205,7 +209,7 @@ def _job(
         lines=frozenset(
             inset.id
             for inset, area, edge in edges
-            if 0 < stripe_mm(area / (1 + inset.mirrored), edge / (1 + inset.mirrored)) < LINES_MM
+            if 0 < stripe_mm(area / inset.each, edge / inset.each) < LINES_MM
         ),
         must_precede=dress is not None
         and dress.kind == "pulled over"
@@ -213,6 +217,15 @@ def _job(
         and not opened(part, figure),
         built_round=built_round,
     )
+
+
+def _furs(part: Part, long_mm: float) -> Iterator[FurJob]:
+    for place in part.furs:
+        if place.fur:
+            name, called = ("", "") if place.is_whole else (place.id, place.called)
+            yield FurJob(
+                name, called, place.fur.wool, fur_rows(part, place, long_mm), place.fur.lie
+            )
 
 
 CREASE_DEG = 30.0

@@ -222,11 +222,11 @@ class Plan(Sheet):
         assert step.part is not None
         if sort == "detail":  # drawn in one go, whatever it is made of
             return tuple(p for p in self.part(step.part).heaps if p.take_g > 0)
-        inset = step.key.detail if sort == "inset" else None
+        place = {"inset": step.key.detail, "fur": step.key.place}.get(sort)
         return tuple(
             p
             for p in self.part(step.part).heaps
-            if p.role == roles[sort] and p.take_g > 0 and (inset is None or p.detail == inset)
+            if p.role == roles[sort] and p.take_g > 0 and (place is None or p.detail == place)
         )
 
     def job_of(self, step: Step) -> PartJob | None:
@@ -242,7 +242,7 @@ class Plan(Sheet):
             share = round_shares(job.rounds, job.grows)[step.key.nth - 1] * (1 - end)
             share += end if step.key.nth == job.rounds else 0.0
         elif job and step.key.sort == "fur":
-            share = 1 / job.fur_rows
+            share = 1 / job.fur_at(step.key).rows
         return tuple((portion, share) for portion in self.portions_of(step))
 
     def cautions_at(self, step: Step, said: dict[Fact, TaskKey]) -> tuple[Fact, ...]:

@@ -41,7 +41,7 @@ def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
         "firmness": bool(made),
         "white": any(is_white_on_white(part, bench) for part in made),
         "eyes": any(fitting.kind == "eye" for fitting in figure.fittings),
-        "fur": any(part.fur and part.fur.kind == "fleece" for part in made),
+        "fur": any(p.fur and p.fur.kind == "fleece" for part in made for p in part.furs),
     }
     return frozenset(way for way, there in has.items() if there)
 
@@ -62,7 +62,7 @@ def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
 def is_white_on_white(part: Part, bench: Bench) -> bool:
     """Whether a part's coat is so like its core that the core could be seen instead. An inset is tucked into
     a coat, and fur grows from one."""
-    if part.coat is None or part.insets or part.fur or part.coat.wool == part.core:
+    if part.coat is None or part.places or part.coat.wool == part.core:
         return False
     coat, core = bench.wool_by_id[part.coat.wool], bench.wool_by_id[part.core]
     return difference(lab_of(coat.colour), lab_of(core.colour)) <= LIKE_COLOUR

@@ -41,14 +41,16 @@ from bambola.desk.stations.measure.wearing import (
     NEW_HAIR_MM,
     NEW_ROWS_MM,
     dressed,
+    fur_on,
     way_worn,
+    with_fur,
 )
 from bambola.language import tr
 
 
 def worn_words(part: Part) -> str:
     """What a part wears, in a few words."""
-    told = [tr(FURS[part.fur.kind])] if part.fur else []
+    told = [tr(FURS[p.fur.kind]) for p in part.furs if p.fur]
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
     return ", ".join(told) or tr("bare skin")
@@ -88,7 +90,7 @@ class FurFields(_Fields):
 
     def __init__(self, studio: EditorSession, part: Part) -> None:
         super().__init__(tr("Its fur"), studio)
-        fur = part.fur
+        fur = fur_on(part)
         self.kind, self.wool, self.lie = QComboBox(), QComboBox(), QComboBox()
         for key, words in FURS.items():
             self.kind.addItem(tr(words), key)
@@ -291,7 +293,7 @@ class OutfitDialog(QDialog):
         try:
             garment = self.clothing.value() if self.part.parent is not None else None
             over = self.clothing.lies_over() if garment else self.part.over
-            new = self.part.replaced(fur=self.fur.value(), garment=garment, over=over)
+            new = with_fur(self.part, self.fur.value()).replaced(garment=garment, over=over)
         except (QuantityError, ValidationError) as error:
             if isinstance(error, ValidationError):
                 raise ValueError(
@@ -313,9 +315,10 @@ class OutfitDialog(QDialog):
         ok.setEnabled(True)
         part = figure.by_id[self.part.id]
         said = []
-        if part.fur:
+        if part.furs:
             solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
-            rows = fur_rows(part, shown(part.shape, solid)["along"])
+            long = shown(part.shape, solid)["along"]
+            rows = sum(fur_rows(part, place, long) for place in part.furs)
             said.append(tr("As made, {rows} rows of hair.", rows=rows))
         if part.garment:
             row = replace(dress_of(part, figure), over=())

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
+from bambola.core.figure.places import Place, fur_all_over
 from bambola.core.plan.making.dress import STRETCH, dress_plans, refuse_unwearable, worn_mm
 from bambola.language import N_
 
@@ -26,9 +27,24 @@ def way_worn(kind: str) -> Fact:
     return Fact(f"worn.{kind.replace(' ', '-') or 'not'}")
 
 
+def fur_on(part: Part) -> Fur | None:
+    """The fur of a part, of several the one that lies over the others."""
+    return part.furs[-1].fur if part.furs else None
+
+
+def with_fur(part: Part, fur: Fur | None) -> Part:
+    """``part`` with another fur where it has one, or all over where it has none; or without."""
+    old = part.furs[-1] if part.furs else None
+    if old is None:
+        return part.replaced(places=(*part.places, fur_all_over(fur))) if fur else part
+    left: tuple[Place, ...] = (old.replaced(fur=fur),) if fur or old.wool else ()
+    at = part.places.index(old)
+    return part.replaced(places=(*part.places[:at], *left, *part.places[at + 1 :]))
+
+
 def fur_of(part: Part, kind: str = "", hair: float | None = None) -> Fur:
     """The fur of a part, of another kind or length (mm); new fur is of the wool that is seen."""
-    old = part.fur or Fur(
+    old = fur_on(part) or Fur(
         wool=part.coat.wool if part.coat else part.core,
         kind="fleece",
         hair=NEW_HAIR_MM,
@@ -57,7 +73,7 @@ def clothing(part: Part, figure: Figure, kind: str) -> Part:
 
 def stands_at(part: Part, bead: str) -> float:
     """What a bead of a part stands at, mm."""
-    fur, garment = part.fur, part.garment
+    fur, garment = fur_on(part), part.garment
     return {
         HAIR: fur.hair if fur else 0.0,
         ROWS: fur.spacing if fur else 0.0,
@@ -69,9 +85,10 @@ def stands_at(part: Part, bead: str) -> float:
 def pulled_to(part: Part, bead: str, mm: float) -> Part | None:
     """A part with a bead pulled to ``mm``; None where it has no such bead."""
     if bead == HAIR:
-        return part.replaced(fur=None if mm < PULLED_MM else fur_of(part, hair=mm))
+        return with_fur(part, None if mm < PULLED_MM else fur_of(part, hair=mm))
     if bead == ROWS:
-        return part.replaced(fur=part.fur.replaced(spacing=max(1.0, mm))) if part.fur else None
+        fur = fur_on(part)
+        return with_fur(part, fur.replaced(spacing=max(1.0, mm))) if fur else None
     if part.garment is None:
         return None
     changed = {"opening": max(1.0, mm)} if bead == OPENING else {"tails": mm}

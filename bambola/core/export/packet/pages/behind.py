@@ -10,6 +10,8 @@ from bambola.core.export.drawn import Page
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.figure import seen_block
 from bambola.core.export.packet.sheet import tiled
+from bambola.core.figure import Place
+from bambola.core.figure.places import Band, Line, Outline
 from bambola.core.plan import Plan
 
 
@@ -20,8 +22,21 @@ def pages(job: Job) -> Iterator[Page]:
         yield from tiled(seen_block(job, "back"), job.paper, "behind", told, job.words)
 
 
+def _is_behind(place: Place) -> bool:
+    """Whether a patch lies on the back alone."""
+    match place.where:
+        case Outline(view=view):
+            return view == "back"
+        case Band(around=around, wide=wide):
+            return wide < 360 and abs(around) > 90
+        case Line(way=way):
+            return all(abs(around) > 90 for _, around in way)
+        case _:
+            return False
+
+
 def _is_told(plan: Plan) -> bool:
     figure, (root, *others) = plan.resized.figure, plan.solids.placement.copies
     deep = root.reach(np.array([0.0, 1.0, 0.0]))
-    drawn = any(inset.view == "back" for part in figure.parts for inset in part.insets)
+    drawn = any(_is_behind(place) for part in figure.parts for place in part.patches)
     return drawn or any(float(copy.matrix[1, 3]) > 0.8 * deep for copy in others)

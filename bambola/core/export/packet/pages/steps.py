@@ -82,7 +82,7 @@ def alike_steps(plan: Plan) -> Iterator[list[Step]]:
 
     def alike(step: Step) -> TaskKey:
         key = step.key
-        return key_of("fur", key.about) if key.sort == "fur" and key.nth > 1 else key
+        return key_of("fur", key.about, key.place) if key.sort == "fur" and key.nth > 1 else key
 
     for _, steps in itertools.groupby(plan.steps, alike):
         yield list(steps)

@@ -12,9 +12,11 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from bambola.core.figure import Part
+from bambola.core.figure.places import Band, Where
 from bambola.core.plan.making.dress import WAYS_WORN, dress_of
 from bambola.core.solids import Copy, own_copy
 from bambola.core.solids.edit import axis_ends
+from bambola.core.solids.regions import covered
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
@@ -28,8 +30,10 @@ from bambola.desk.stations.measure.wearing import (
     clothing,
     dressed,
     fur_of,
+    fur_on,
     pulled_to,
     stands_at,
+    with_fur,
 )
 from bambola.language import N_, tr
 
@@ -69,7 +73,7 @@ class DressHand(Hand):
         part = self.part
         if part is not None:
             words = tr("Lay fur on") if kind else tr("Take the fur off")
-            self._take(part.replaced(fur=fur_of(part, kind=kind) if kind else None), words)
+            self._take(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
 
     def wear_as(self, kind: str) -> None:
         """Make the part in hand clothing that goes on this way, or no clothing."""
@@ -98,14 +102,15 @@ class DressHand(Hand):
         if part is None or copy is None:
             return {}
         found: dict[str, Grip] = {}
-        if part.garment is None or part.fur is not None:
+        fur = fur_on(part)
+        if part.garment is None or fur is not None:
             skin, out = self._skin(copy, 0.5)
-            hair = part.fur.hair if part.fur else 0.0
+            hair = fur.hair if fur else 0.0
             found[HAIR] = self._bead(skin, out, hair, 1.0)
-            if part.fur:
+            if fur:
                 base, tip = axis_ends(copy)
                 way = (tip - base) / max(1e-9, float(np.linalg.norm(tip - base)))
-                found[ROWS] = self._bead(self._skin(copy, 0.15)[0], way, part.fur.spacing, 1.0)
+                found[ROWS] = self._bead(self._skin(copy, 0.15)[0], way, fur.spacing, 1.0)
         if part.garment is not None:
             base, tip = axis_ends(copy)
             across = self._across(copy)
@@ -143,11 +148,11 @@ class DressHand(Hand):
 
     def words_of(self, name: str, part: Part) -> str:
         """What a bead says beside the hand."""
-        figure = self.studio.figure
+        figure, fur = self.studio.figure, fur_on(part)
         if name == HAIR:
-            return tr("hair {long}", long=self.length(part.fur.hair)) if part.fur else tr("no fur")
-        if name == ROWS and part.fur:
-            return tr("a row every {apart}", apart=self.length(part.fur.spacing))
+            return tr("hair {long}", long=self.length(fur.hair)) if fur else tr("no fur")
+        if name == ROWS and fur:
+            return tr("a row every {apart}", apart=self.length(fur.spacing))
         if part.garment is None or figure is None:
             return part.name
         if name == TAILS:
@@ -213,7 +218,8 @@ class DressHand(Hand):
         if self.grip not in grips:
             self.grip = next(iter(grips), HAIR)
         if text.lower() == "f":
-            self.wear_fur(_next(tuple(FURS), part.fur.kind if part.fur else ""))
+            fur = fur_on(part)
+            self.wear_fur(_next(tuple(FURS), fur.kind if fur else ""))
         elif text.lower() == "w":
             self.wear_as(_next(WAYS_WORN, part.garment.kind if part.garment else ""))
         elif text.lower() == "g" and grips:
@@ -280,18 +286,20 @@ class DressHand(Hand):
                 )
 
     def _hair_colour(self, part: Part) -> QColor:
-        wools = self.studio.bench.wool_by_id
-        wool = wools.get(part.fur.wool) if part.fur else None
+        wools, fur = self.studio.bench.wool_by_id, fur_on(part)
+        wool = wools.get(fur.wool) if fur else None
         return QColor(wool.colour) if wool else self.theme.dyes.ink
 
     def _hairs(self, part: Part, copy: Copy) -> Iterator[list[tuple[float, float]]]:
         """Hair at every row, as long as it is, the way it lies."""
-        if part.fur is None:
+        fur = fur_on(part)
+        if fur is None:
             return
+        where = part.furs[-1].where
         base, tip = axis_ends(copy)
         long = float(np.linalg.norm(tip - base))
-        rows = max(1, min(40, math.floor(long / part.fur.spacing)))
-        way = (tip - base) / max(long, 1e-9) * (1 if part.fur.lie == "tip" else -1)
+        rows = max(1, min(40, math.floor(long / fur.spacing)))
+        way = (tip - base) / max(long, 1e-9) * (1 if fur.lie == "tip" else -1)
         towards = self.board.axes[2]
         for row in range(rows):
             along = (row + 0.5) / rows
@@ -302,8 +310,20 @@ class DressHand(Hand):
                 size = float(np.linalg.norm(out))
                 if size < 1e-6 or out @ towards < -0.2 * size:
                     continue  # on the far side
-                end = root + part.fur.hair * (0.8 * way + 0.6 * out / size)
+                if not _grows_at(copy, where, root):
+                    continue
+                end = root + fur.hair * (0.8 * way + 0.6 * out / size)
                 yield [self.board.seen_from(root), self.board.seen_from(end)]
+
+
+def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
+    """Whether a point of a copy's skin lies in a place on it."""
+    if isinstance(where, Band) and where.is_whole:
+        return True
+    own = np.linalg.inv(copy.matrix)
+    point = own[:3, :3] @ root + own[:3, 3]
+    out = point - np.array([0.0, 0.0, point[2]])
+    return bool(covered(copy.shape, where, point[None], out[None])[0])
 
 
 def _next(of: tuple[str, ...], now: str, by: int = 1) -> str:
@@ -334,6 +354,7 @@ def dress_chips(hand: DressHand) -> list[tuple[str, Callable[[], None], bool]]:
 def worn_now(hand: DressHand) -> dict[str, bool]:
     """What the part in hand wears, by its words."""
     part = hand.part
-    fur = part.fur.kind if part and part.fur else ""
+    worn = fur_on(part) if part else None
+    fur = worn.kind if worn else ""
     way = part.garment.kind if part and part.garment else ""
     return {CHIPS[kind]: True for kind in (fur, way) if kind}

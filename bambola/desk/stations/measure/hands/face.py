@@ -6,8 +6,9 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from bambola.core.figure import Inset, Landmark
+from bambola.core.figure import Landmark, Place
 from bambola.core.figure.additions import likely_eye, with_eyes, with_mark, with_patch
+from bambola.core.figure.places import Outline
 from bambola.core.resize import ready_size
 from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat
@@ -158,9 +159,8 @@ class FaceHand(Hand):
         view, outline = patch_outline(copy, self.board.axes, drawn)
         body = figure.by_id[part]
         wool = self.wool or self._other_wool(body.coat.wool if body.coat else body.core)
-        patch = Inset(
-            id="patch", wool=wool, view=view, outline=outline, mirrored=self._lies_aside(outline)
-        )
+        where = Outline(view=view, outline=outline, mirrored=self._lies_aside(outline))
+        patch = Place(id="patch", wool=wool, where=where)
         self.studio.edit_by(tr("Outline a patch"), lambda f: with_patch(f, part, patch))
 
     def _lies_aside(self, outline: tuple[tuple[float, float], ...]) -> bool:

@@ -1,0 +1,346 @@
+"""Where a place lies on a part: how deep points of its skin lie within it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import ConvexHull
+
+from bambola.core.figure import Figure, Leaf, Part, Place, Shape
+from bambola.core.figure.fields import View
+from bambola.core.figure.places import Band, Line, Near, Outline, Where
+from bambola.core.figure.shapes import ChainShape
+from bambola.core.memo import remembered
+from bambola.core.solids.forms import Array, box_of, chain, flattened, profile, seat_point
+from bambola.core.solids.meshes import Detail, mesh_of
+from bambola.core.solids.outlines import depth, encloses
+
+# For each view: which local axes run across and up, their sense, and which way the skin must face.
+VIEWS = {
+    "front": ((0, 1.0), (2, 1.0), (1, -1.0)),
+    "back": ((0, -1.0), (2, 1.0), (1, 1.0)),
+    "left": ((1, 1.0), (2, 1.0), (0, 1.0)),
+    "right": ((1, -1.0), (2, 1.0), (0, -1.0)),
+    "top": ((0, 1.0), (1, 1.0), (2, 1.0)),
+}
+_LEG_PIECES = 16
+"""Between two places of its way a line over the skin is laid in so many straight pieces."""
+
+Deep = Callable[[Array, Array, float], Array]
+"""How deep (mm) points (n, 3) of a skin with outward normals (n, 3) lie within a place, negative outside it:
+by no more than a point is moved does it change. What lies deeper than the last number, or farther out, may be
+told as endless."""
+
+
+def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
+    """The places of ``part``, of which those near another part are where that meets it."""
+    if not any(isinstance(place.where, Near) for place in part.places):
+        return part.places
+    return tuple(
+        place.replaced(where=_where_it_meets(part, place.where, figure))
+        if isinstance(place.where, Near)
+        else place
+        for place in part.places
+    )
+
+
+def _where_it_meets(part: Part, near: Near, figure: Figure) -> Where:
+    """A spot where what sits on ``part`` has its base, or the end of ``part`` that sits on the other."""
+    other = figure.by_id[near.part]
+    if part.parent == other.id:
+        reach = max(0.0, part.seat.sink) + near.within
+        return Band(end=min(1.0, reach / _run_mm(part.shape)))
+    across = max(other.shape.extents()[1:])
+    way = ((min(1.0, max(0.0, other.seat.along)), other.seat.around),)
+    return Line(way=way, wide=across + 2 * near.within, mirrored=other.pair and not part.pair)
+
+
+def deep_in(shape: Shape, where: Where) -> Deep:
+    """What tells how deep points lie within a place of ``shape``."""
+    match where:
+        case Outline():
+            return _in_outline(shape, where)
+        case Band():
+            return _in_band(shape, where)
+        case Line():
+            return _on_line(shape, where)
+        case Near():
+            raise TypeError("what is near another part is settled first")
+
+
+def _in_outline(shape: Shape, where: Outline) -> Deep:
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
+    polygon = np.array(where.outline) * [half[across], half[up]]
+
+    def deep(points: Array, normals: Array, most: float) -> Array:
+        off = points - centre
+        flat = np.stack([off[:, across] * right, off[:, up] * rise], axis=1)
+        found = depth(polygon, flat, most)
+        if where.mirrored:
+            found = np.maximum(found, depth(polygon * [-1, 1], flat, most))
+        seen: Array = np.where(normals[:, facing] * sense > 0, found, -np.inf)
+        return seen
+
+    return deep
+
+
+def _in_band(shape: Shape, where: Band) -> Deep:
+    long = _run_mm(shape)
+
+    def deep(points: Array, normals: Array, most: float) -> Array:
+        along, around, radius = places_of(shape, points)
+        found = np.full(len(points), np.inf)
+        if where.begin > 0:
+            found = np.minimum(found, (along - where.begin) * long)
+        if where.end < 1:
+            found = np.minimum(found, (where.end - along) * long)
+        if where.wide >= 360:
+            return found
+        off = np.abs((around - where.around + 180) % 360 - 180)
+        if where.mirrored:
+            off = np.minimum(off, np.abs((around + where.around + 180) % 360 - 180))
+        aside: Array = np.minimum(found, np.radians(where.wide / 2 - off) * radius)
+        return aside
+
+    return deep
+
+
+def _on_line(shape: Shape, where: Line) -> Deep:
+    runs = [run_of(shape, where)]
+    if where.mirrored:
+        runs.append(runs[0] * [-1, 1, 1])
+    middle = shape.smallest_mm / 2
+
+    def deep(points: Array, normals: Array, most: float) -> Array:
+        far: Array = np.minimum.reduce([_far(run, points) for run in runs])
+        # The skin on the far side of a thin part is near, but another side.
+        facing = np.zeros(len(points), dtype=bool)
+        for run in runs:
+            out = run.mean(axis=0) - _inside(shape, run.mean(axis=0))
+            facing |= normals @ out > 0
+        found: Array = np.where(facing | (where.wide < middle / 2), where.wide / 2 - far, -np.inf)
+        return found
+
+    return deep
+
+
+def _inside(shape: Shape, point: Array) -> Array:
+    """A point of the axis beside ``point``."""
+    along, _, _ = places_of(shape, point[None])
+    return seat_point(shape, float(along[0]), 0.0, 0.0)
+
+
+def run_of(shape: Shape, where: Line) -> Array:
+    """The line as points (n, 3) of the skin, mm, in the part's own axes."""
+    places = [where.way[0]]
+    for (a, b), (c, d) in pairwise(where.way):
+        turn = (d - b + 180) % 360 - 180
+        places += [
+            (a + (c - a) * t, b + turn * t) for t in np.linspace(0, 1, _LEG_PIECES + 1)[1:].tolist()
+        ]
+    return np.array([seat_point(shape, along, around, 1.0) for along, around in places])
+
+
+def line_mm(shape: Shape, where: Line) -> float:
+    """How long a line is over the skin, mm; a spot is as long as it is wide."""
+    if len(where.way) == 1:
+        return where.wide
+    run = run_of(shape, where)
+    return float(np.linalg.norm(np.diff(run, axis=0), axis=1).sum())
+
+
+def _far(run: Array, points: Array) -> Array:
+    """How far points (n, 3) are from a line of straight pieces."""
+    if len(run) == 1:
+        from_spot: Array = np.linalg.norm(points - run[0], axis=1)
+        return from_spot
+    far2 = np.full(len(points), np.inf)
+    for a, b in pairwise(run):
+        leg = b - a
+        share = np.clip((points - a) @ leg / max(float(leg @ leg), 1e-18), 0.0, 1.0)
+        off = points - a - share[:, None] * leg
+        far2 = np.minimum(far2, (off * off).sum(axis=1))
+    found: Array = np.sqrt(far2)
+    return found
+
+
+@remembered(512)
+def _run_mm(shape: Shape) -> float:
+    """How long the axis is along which places are told, mm."""
+    if isinstance(shape, ChainShape):
+        form = chain(shape)
+        points = np.vstack([form.points, form.points[:1]]) if form.closed else form.points
+        return float(np.linalg.norm(np.diff(points, axis=0), axis=1).sum())
+    return float(shape.length) if isinstance(shape, Leaf) else float(profile(shape).z[-1])
+
+
+def places_of(shape: Shape, points: Array) -> tuple[Array, Array, Array]:
+    """For points (n, 3) of the skin: how far along (0..1), the angle around (degrees), and how far from the
+    axis (mm), as :func:`bambola.core.solids.seating.located` has them."""
+    if isinstance(shape, ChainShape):
+        return _beside_chain(shape, points)
+    if isinstance(shape, Leaf):
+        flat = flattened(shape, points)
+        right, front = flat[:, 0] / (shape.width / 2), -flat[:, 1] / (shape.thickness / 2)
+        along = np.clip(flat[:, 2] / shape.length, 0.0, 1.0)
+        radius = np.full(len(points), shape.width / 2)
+    else:
+        form = profile(shape)
+        z = np.clip(points[:, 2], 0.0, float(form.z[-1]))
+        wide = np.maximum(np.interp(z, form.z, form.half_width), 1e-9)
+        far = np.maximum(np.interp(z, form.z, form.half_depth), 1e-9)
+        right, front = points[:, 0] / wide, -points[:, 1] / far
+        along, radius = z / float(form.z[-1]), np.minimum(wide, far)
+    return along, np.degrees(np.arctan2(right, front)), radius
+
+
+def _beside_chain(shape: ChainShape, points: Array) -> tuple[Array, Array, Array]:
+    form = chain(shape)
+    joints = np.vstack([form.points, form.points[:1]]) if form.closed else form.points
+    legs = np.diff(joints, axis=0)
+    runs = np.maximum(np.linalg.norm(legs, axis=1), 1e-9)
+    begun = np.concatenate([[0.0], np.cumsum(runs)])
+    nearest = np.full(len(points), np.inf)
+    along, around, radius = (np.zeros(len(points)) for _ in range(3))
+    for i, leg in enumerate(legs):
+        axis = leg / runs[i]
+        reach = np.clip((points - joints[i]) @ axis, 0.0, runs[i])
+        off = points - joints[i] - reach[:, None] * axis
+        far2 = (off * off).sum(axis=1)
+        here = far2 < nearest
+        ahead, aside = _front_of(axis)
+        nearest[here] = far2[here]
+        along[here] = (begun[i] + reach[here]) / begun[-1]
+        around[here] = np.degrees(np.arctan2(off[here] @ aside, off[here] @ ahead))
+        radius[here] = np.sqrt(far2[here])
+    return along, around, radius
+
+
+def _front_of(axis: Array) -> tuple[Array, Array]:
+    """Which way is the front, and which the left, of a round limb along ``axis`` (see ``seat_point``)."""
+    front = np.array([0.0, -1.0, 0.0]) if abs(axis[1]) < 0.9 else np.array([0.0, 0.0, 1.0])
+    front = front - axis * float(front @ axis)
+    front /= math.sqrt(float(front @ front))
+    aside = np.cross(front, axis)
+    return front, -aside if aside[0] < 0 else aside
+
+
+def span_of(shape: Shape, where: Where) -> float:
+    """How far a place reaches in the way in which it is narrowest, mm."""
+    match where:
+        case Outline():
+            (across, _), (up, _), _ = VIEWS[where.view]
+            _, half = box_of(shape)
+            run = np.array(where.outline) * [half[across], half[up]]
+            return float(np.ptp(run, axis=0).min())
+        case Line():
+            return where.wide
+        case Band():
+            round_mm = math.radians(where.wide) * shape.smallest_mm / 2
+            return min((where.end - where.begin) * _run_mm(shape), round_mm)
+        case Near():
+            return where.within
+
+
+def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
+    """The view from which a place is seen, and its outline there (n, 2), mm from the middle of the box."""
+    if isinstance(where, Outline):
+        view = where.view
+        polygon = np.array(where.outline)
+    else:
+        view = _view_of(where)
+        polygon = np.array([])
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[view]
+    if len(polygon):
+        return view, polygon * [half[across], half[up]]
+
+    def flat(points: Array) -> Array:
+        off = points - centre
+        return np.column_stack([off[:, across] * right, off[:, up] * rise])
+
+    if isinstance(where, Line) and len(where.way) > 1:
+        return view, _widened(flat(run_of(shape, where)), where.wide)
+    mesh = mesh_of(shape, Detail.DRAWN)
+    points, normals = mesh.vertices, mesh.vertex_normals()
+    seen = covered(shape, where, points, normals) & (normals[:, facing] * sense > 0)
+    if isinstance(where, Line) or seen.sum() < 3:
+        run = run_of(shape, where) if isinstance(where, Line) else points[:1]
+        turns = np.linspace(0, 2 * math.pi, 25)[:-1]
+        disc = np.column_stack([np.cos(turns), np.sin(turns)]) * span_of(shape, where) / 2
+        return view, flat(run).mean(axis=0) + disc
+    shown = flat(points[seen])
+    return view, shown[ConvexHull(shown).vertices]
+
+
+def _view_of(where: Where) -> View:
+    if isinstance(where, Band):
+        around = where.around if where.wide < 360 else 0.0
+    elif isinstance(where, Line):
+        around = where.way[len(where.way) // 2][1]
+    else:
+        around = 0.0
+    turn = (around + 180) % 360 - 180
+    if abs(turn) <= 45:
+        return "front"
+    if abs(turn) >= 135:
+        return "back"
+    return "left" if turn > 0 else "right"
+
+
+def _widened(run: Array, wide: float) -> Array:
+    """A line (n, 2) as an outline so ``wide``."""
+    legs = np.gradient(run, axis=0)
+    side = np.column_stack([-legs[:, 1], legs[:, 0]])
+    side *= wide / 2 / np.maximum(np.linalg.norm(side, axis=1, keepdims=True), 1e-12)
+    return np.vstack([run + side, (run - side)[::-1]])
+
+
+def share_along(shape: Shape, where: Where) -> float:
+    """How much of the length of ``shape`` a place reaches along, as a share."""
+    long = _run_mm(shape)
+    match where:
+        case Band():
+            return where.end - where.begin
+        case Outline():
+            _, half = box_of(shape)
+            up, _ = VIEWS[where.view][1]
+            return min(1.0, float(np.ptp(np.array(where.outline)[:, 1])) * float(half[up]) / long)
+        case Line():
+            along = [share for share, _ in where.way]
+            return min(1.0, max(along) - min(along) + where.wide / long)
+        case Near():
+            return min(1.0, 2 * where.within / long)
+
+
+def covered(
+    shape: Shape, where: Where, points: NDArray[np.floating], normals: NDArray[np.floating]
+) -> NDArray[np.bool_]:
+    """Which of ``points`` (n, 3) of a skin, with outward ``normals`` (n, 3), lie within a place; both are in
+    the part's own axes, points in mm of ``shape``."""
+    if isinstance(where, Outline):  # whether is asked sooner than how deep
+        return _is_enclosed(shape, where, points, normals)
+    found: NDArray[np.bool_] = (
+        deep_in(shape, where)(np.asarray(points, float), np.asarray(normals, float), 0.0) > 0
+    )
+    return found
+
+
+def _is_enclosed(
+    shape: Shape, where: Outline, points: NDArray[np.floating], normals: NDArray[np.floating]
+) -> NDArray[np.bool_]:
+    centre, half = box_of(shape)
+    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
+    unit = (points - centre) / half
+    flat = np.stack([unit[:, across] * right, unit[:, up] * rise], axis=1)
+    polygon = np.array(where.outline)
+    inside = encloses(polygon, flat)
+    if where.mirrored:
+        inside |= encloses(polygon, flat * [-1, 1])
+    covers: NDArray[np.bool_] = inside & (normals[:, facing] * sense > 0)
+    return covers
