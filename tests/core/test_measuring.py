@@ -27,7 +27,6 @@ from bambola.core.figure.additions import (
     likely_eye,
     with_eyes,
     with_mark,
-    with_patch,
     with_wire,
     without_wire,
 )
@@ -42,6 +41,7 @@ from bambola.core.figure.graft import (
     without_part,
 )
 from bambola.core.figure.model import Node
+from bambola.core.figure.placing import with_place
 from bambola.core.figure.survey import DOUBT
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.checks import Seen, find_doubts
@@ -500,7 +500,7 @@ def test_wires_eyes_marks_and_patches_are_added(bench: Bench) -> None:
     marked = with_mark(with_mark(figure, "Nose", "head", 0.4, 0.0), "Nose", "head", 0.5, 0.0)
     assert [m.along for m in marked.marks if m.name == "Nose"] == [0.5]
     spot = patch("patch", "cream", outline=((-0.5, -0.5), (0.5, -0.5), (0, 0.5)))
-    two = with_patch(with_patch(figure, "head", spot), "head", spot)
+    two, _ = with_place(with_place(figure, "head", spot)[0], "head", spot)
     assert [i.id for i in two.by_id["head"].patches][-2:] == ["patch", "patch-2"]
 
 

@@ -21,7 +21,6 @@ from bambola.core.figure.model import (
     Tilt,
     Wire,
 )
-from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import Ball, Shape
 from bambola.core.figure.whole import Figure
 
@@ -138,14 +137,6 @@ def with_mark(
         eye=eye,
     )
     return checked(figure.replaced(marks=(*rest, mark)))
-
-
-def with_patch(figure: Figure, part: str, patch: Place) -> Figure:
-    """``figure`` with ``patch`` on the coat of ``part``."""
-    body = figure.by_id[part]
-    patch = patch.replaced(id=free_id(patch.id, frozenset(i.id for i in body.places)))
-    new = body.replaced(places=(*body.places, patch))
-    return checked(figure.replaced(parts=tuple(new if p.id == part else p for p in figure.parts)))
 
 
 def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:

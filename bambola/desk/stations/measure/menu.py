@@ -13,8 +13,9 @@ STEPS = (
     N_("Face"),
     N_("Wire"),
     N_("Dress"),
+    N_("Places"),
 )
-PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE, DRESS = range(7)
+PICTURE, OUTLINE, PARTS, SHAPE, FACE, WIRE, DRESS, PLACES = range(8)
 
 MENU: StationMenu = (
     N_("&Measure"),
@@ -36,6 +37,9 @@ MENU: StationMenu = (
         PageDeed("step_5", N_("Bones and &wire"), lambda page: page.step_in_hand(WIRE), "Ctrl+F6"),
         PageDeed(
             "step_6", N_("&Fur and clothes"), lambda page: page.step_in_hand(DRESS), "Ctrl+Shift+D"
+        ),
+        PageDeed(
+            "step_7", N_("P&laces on a part"), lambda page: page.step_in_hand(PLACES), "Ctrl+F7"
         ),
         None,
         PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),

@@ -40,14 +40,25 @@ from bambola.desk.stations.measure.hands import (
     FaceHand,
     FrameHand,
     Hand,
+    PlaceHand,
     ShapeHand,
     WireHand,
 )
 from bambola.desk.stations.measure.hands.dress import dress_chips, worn_now
 from bambola.desk.stations.measure.hands.face import THINGS
+from bambola.desk.stations.measure.hands.places import place_chips
 from bambola.desk.stations.measure.hard_core import ask_core
 from bambola.desk.stations.measure.intake import FILTER
-from bambola.desk.stations.measure.menu import DRESS, FACE, OUTLINE, PARTS, PICTURE, SHAPE, STEPS
+from bambola.desk.stations.measure.menu import (
+    DRESS,
+    FACE,
+    OUTLINE,
+    PARTS,
+    PICTURE,
+    PLACES,
+    SHAPE,
+    STEPS,
+)
 from bambola.desk.stations.measure.new_part import NewPartSlip
 from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.row import ask_row
@@ -90,6 +101,7 @@ class MeasureStation(Page):
             ShapeHand(self.board),
         )
         self.wire, self.dress = WireHand(self.board), DressHand(self.board)
+        self.places = PlaceHand(self.board)
         self.hands: tuple[Hand, ...] = (
             self.frame_hand,
             self.cut,
@@ -98,6 +110,7 @@ class MeasureStation(Page):
             self.face,
             self.wire,
             self.dress,
+            self.places,
         )
         self.steps = StitchedPath(tuple(map(tr, STEPS)), theme, tr("Steps of measuring"))
         self.swatches = Swatches(studio, theme)
@@ -264,6 +277,7 @@ class MeasureStation(Page):
             ],
             FACE: [(thing, partial(self._choose_thing, thing), True) for thing in THINGS],
             DRESS: dress_chips(self.dress),
+            PLACES: place_chips(self.places),
         }
         for words, do, switch in rows.get(step, []):
             chip = QPushButton(tr(words))
@@ -373,6 +387,10 @@ class MeasureStation(Page):
         if figure is None or part is None:
             return
         body = figure.by_id[part]
+        if self.step == PLACES and role == "coat" and body.places:
+            self.studio.selection.take_part(part)
+            self.places.lay_wool(wool)
+            return
         if role == "core":
             new = body.replaced(core=wool)
         elif role == "bare":

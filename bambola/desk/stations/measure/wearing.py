@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
@@ -20,6 +22,11 @@ PULLED_MM = 2.0
 """Hair shorter than this is no fur: pulled so far back it is gone."""
 NEW_HAIR_MM, NEW_ROWS_MM = 18.0, 8.0
 """What fur begins with where nothing else is said."""
+
+
+def next_of(of: Sequence[str], now: str, by: int = 1) -> str:
+    """What follows ``now``, or stands so many places further on; after the last comes the first."""
+    return of[(of.index(now) + by) % len(of)]
 
 
 def way_worn(kind: str) -> Fact:

@@ -6,5 +6,6 @@ from bambola.desk.stations.measure.hands.dress import DressHand
 from bambola.desk.stations.measure.hands.face import FaceHand
 from bambola.desk.stations.measure.hands.frame import FrameHand
 from bambola.desk.stations.measure.hands.line import LineHand
+from bambola.desk.stations.measure.hands.places import PlaceHand
 from bambola.desk.stations.measure.hands.shape import ShapeHand
 from bambola.desk.stations.measure.hands.wire import WireHand

@@ -31,6 +31,7 @@ from bambola.desk.stations.measure.wearing import (
     dressed,
     fur_of,
     fur_on,
+    next_of,
     pulled_to,
     stands_at,
     with_fur,
@@ -219,11 +220,11 @@ class DressHand(Hand):
             self.grip = next(iter(grips), HAIR)
         if text.lower() == "f":
             fur = fur_on(part)
-            self.wear_fur(_next(tuple(FURS), fur.kind if fur else ""))
+            self.wear_fur(next_of(tuple(FURS), fur.kind if fur else ""))
         elif text.lower() == "w":
-            self.wear_as(_next(WAYS_WORN, part.garment.kind if part.garment else ""))
+            self.wear_as(next_of(WAYS_WORN, part.garment.kind if part.garment else ""))
         elif text.lower() == "g" and grips:
-            self.grip = _next(tuple(grips), self.grip, -1 if text == "G" else 1)
+            self.grip = next_of(tuple(grips), self.grip, -1 if text == "G" else 1)
         elif key in ARROWS and grips:
             step = sum(ARROWS[key]) * self.step(keys)
             new = pulled_to(part, self.grip, max(0.0, stands_at(part, self.grip) + step))
@@ -324,10 +325,6 @@ def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
     point = own[:3, :3] @ root + own[:3, 3]
     out = point - np.array([0.0, 0.0, point[2]])
     return bool(covered(copy.shape, where, point[None], out[None])[0])
-
-
-def _next(of: tuple[str, ...], now: str, by: int = 1) -> str:
-    return of[(of.index(now) + by) % len(of)]
 
 
 CHIPS = {

@@ -7,8 +7,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Landmark, Place
-from bambola.core.figure.additions import likely_eye, with_eyes, with_mark, with_patch
+from bambola.core.figure.additions import likely_eye, with_eyes, with_mark
 from bambola.core.figure.places import Outline
+from bambola.core.figure.placing import with_place
 from bambola.core.resize import ready_size
 from bambola.core.solids import own_copy
 from bambola.core.solids.touch import patch_outline, skin_point, skin_seat
@@ -161,7 +162,7 @@ class FaceHand(Hand):
         wool = self.wool or self._other_wool(body.coat.wool if body.coat else body.core)
         where = Outline(view=view, outline=outline, mirrored=self._lies_aside(outline))
         patch = Place(id="patch", wool=wool, where=where)
-        self.studio.edit_by(tr("Outline a patch"), lambda f: with_patch(f, part, patch))
+        self.studio.edit_by(tr("Outline a patch"), lambda f: with_place(f, part, patch)[0])
 
     def _lies_aside(self, outline: tuple[tuple[float, float], ...]) -> bool:
         """Whether the patch lies on one side of the part's middle, and so has a twin on the other."""

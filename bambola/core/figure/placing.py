@@ -1,0 +1,67 @@
+"""Laying places on a part, pulling them to others, and taking them away."""
+
+from __future__ import annotations
+
+from bambola.core.figure.graft import checked, free_id, with_part
+from bambola.core.figure.model import Part
+from bambola.core.figure.places import Band, Fur, Line, Near, Place, Where
+from bambola.core.figure.whole import Figure
+
+NEW_LINE_SHARE, NEW_WITHIN_SHARE = 0.06, 0.12
+"""A new line is so wide, and what is near another part reaches so far from it, beside the part's smallest
+measure. Judged."""
+_LEAST_SHARE = 0.01
+"""No stretch is shorter than this share of its part. Judged."""
+
+
+def with_place(figure: Figure, part: str, place: Place) -> tuple[Figure, str]:
+    """``figure`` with one more place on a part, over those there are; and what it is known by."""
+    body = figure.by_id[part]
+    name = free_id(place.id, frozenset(p.id for p in body.places))
+    new = body.replaced(places=(*body.places, place.replaced(id=name)))
+    return checked(with_part(figure, new)), name
+
+
+def place_changed(part: Part, id: str, **changes: object) -> Part:
+    """``part`` with one of its places changed."""
+    places = tuple(p.replaced(**changes) if p.id == id else p for p in part.places)
+    return part.replaced(places=places)
+
+
+def without_place(part: Part, name: str) -> Part:
+    """``part`` without one of its places."""
+    return part.replaced(places=tuple(p for p in part.places if p.id != name))
+
+
+def new_place(part: Part, kind: str, near: str = "", fur: Fur | None = None) -> Place:
+    """A place to begin with: the middle third, the front, a line across the front, or what is ``near``
+    another part. Where there is ``fur`` it grows there."""
+    small = part.shape.smallest_mm
+    where: Where
+    match kind:
+        case "stretch":
+            where = Band(begin=1 / 3, end=2 / 3)
+        case "side":
+            where = Band(wide=120.0)
+        case "line":
+            wide = NEW_LINE_SHARE * small
+            where = Line(way=((0.5, -30.0), (0.45, 0.0), (0.5, 30.0)), wide=wide)
+        case _:
+            where = Near(part=near, within=NEW_WITHIN_SHARE * small)
+    return Place(id=kind, where=where, fur=fur)
+
+
+def stretched(where: Band, begin: float | None = None, end: float | None = None) -> Band:
+    """A stretch with another beginning or end, which do not pass each other."""
+    if begin is not None:
+        return where.replaced(begin=min(max(0.0, begin), where.end - _LEAST_SHARE))
+    if end is not None:
+        return where.replaced(end=max(min(1.0, end), where.begin + _LEAST_SHARE))
+    return where
+
+
+def led_by(where: Line, n: int, along: float, around: float) -> Line:
+    """A line with its place ``n`` elsewhere."""
+    way = list(where.way)
+    way[n] = (min(1.0, max(0.0, along)), around)
+    return where.replaced(way=tuple(way))

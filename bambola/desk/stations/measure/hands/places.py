@@ -1,0 +1,418 @@
+"""Places on the part in hand, pulled on the figure: where another wool lies, and where fur grows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtWidgets import QInputDialog, QMenu
+
+from bambola.core.figure import Part, Place
+from bambola.core.figure.graft import with_part
+from bambola.core.figure.places import Band, Line, Near
+from bambola.core.figure.placing import new_place, place_changed, with_place, without_place
+from bambola.core.solids import own_copy
+from bambola.core.words import error_words
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.desk.stations.measure.place_beads import (
+    BEGIN,
+    END,
+    HAIR,
+    MIDDLE,
+    SIDE,
+    WIDE,
+    WITHIN,
+    PlaceBeads,
+)
+from bambola.desk.stations.measure.wearing import FURS, fur_of, next_of
+from bambola.language import N_, tr
+
+_WORDS = {
+    BEGIN: N_("Pull where it begins"),
+    END: N_("Pull where it ends"),
+    MIDDLE: N_("Turn the side"),
+    SIDE: N_("Widen the side"),
+    WIDE: N_("Widen the line"),
+    WITHIN: N_("Pull how far it reaches"),
+    HAIR: N_("Pull the hair"),
+}
+NEW = {
+    "stretch": N_("A stretch"),
+    "side": N_("A side"),
+    "line": N_("A line"),
+    "near": N_("Near another part"),
+}
+IN_HAND = N_("The place in hand…")
+
+
+class PlaceHand(Hand):
+    """Beads on the place in hand of the part in hand."""
+
+    name = N_("Places")
+    told = N_(
+        "Lay a stretch, a side or a line on the part in hand, and pull its beads; lay a wool on it, or let "
+        "fur grow there. N takes the next place, G the next bead, F another fur, Delete takes the place away."
+    )
+
+    def __init__(self, board: Board) -> None:
+        super().__init__(board)
+        self.place_id, self.grip = "", BEGIN
+        self._shown: Part | None = None
+        self._trouble = ""
+        self._held = False
+
+    @property
+    def part(self) -> Part | None:
+        """The part in hand."""
+        figure = self.studio.figure
+        return figure.by_id.get(self.studio.selection.part or "") if figure else None
+
+    def place_of(self, part: Part | None) -> Place | None:
+        """The place in hand, or the last one of the part."""
+        places = part.places if part else ()
+        return next((p for p in places if p.id == self.place_id), places[-1] if places else None)
+
+    # What is done
+
+    def lay(self, kind: str) -> None:
+        """Lay a new place on the part in hand; it comes to hand."""
+        part, figure = self.part, self.studio.figure
+        if part is None or figure is None:
+            return
+        near = next((p.id for p in figure.parts if p.parent == part.id), part.parent or "")
+        if kind == "near" and not near:
+            self.studio.refused.emit(tr("Nothing touches the {part}.", part=part.name.lower()))
+            return
+        place = new_place(part, kind, near)
+        place = place.replaced(wool=self._other_wool(part))
+        try:
+            new, self.place_id = with_place(figure, part.id, place)
+        except ValueError as error:
+            self.studio.refuse(error)
+            return
+        self.grip = ""
+        self.studio.edit(tr("Lay a place"), new, waits=False)
+        self.board.setFocus()
+
+    def change(self, words: str, gesture: int = 0, **changes: object) -> None:
+        """Change the place in hand."""
+        part = self.part
+        place = self.place_of(part)
+        if part is not None and place is not None:
+            self._take(place_changed(part, place.id, **changes), words, gesture)
+
+    def lay_wool(self, wool: str | None) -> None:
+        """Give the place in hand a wool of its own, or none."""
+        self.change(tr("Colour a place"), wool=wool)
+
+    def grow(self, kind: str) -> None:
+        """Let fur of this kind grow there, or none that is its own."""
+        part = self.part
+        place = self.place_of(part)
+        if part is not None and place is not None:
+            old = place.fur or fur_of(part.replaced(places=()))
+            fur = old.replaced(kind=kind) if kind else None
+            self.change(tr("Lay fur on a place"), fur=fur, bare=False)
+
+    def bare(self) -> None:
+        """Let no fur grow there, or let that around it."""
+        place = self.place_of(self.part)
+        if place is not None:
+            self.change(tr("Keep a place bare"), bare=not place.bare, fur=None)
+
+    def mirror(self) -> None:
+        """Lay the like of it on the other side, or take that away."""
+        place = self.place_of(self.part)
+        if place is not None and not isinstance(place.where, Near):
+            where = place.where.replaced(mirrored=not place.where.mirrored)
+            self.change(tr("Mirror a place"), where=where)
+
+    def rename(self) -> None:
+        """Ask what the place is called."""
+        place = self.place_of(self.part)
+        if place is None:
+            return
+        name, ok = QInputDialog.getText(
+            self.board, tr("Its name"), tr("What cards call it:"), text=place.called
+        )
+        if ok and name.strip():
+            self.change(tr("Name a place"), name=name.strip()[:120])
+
+    def menu(self) -> QMenu:
+        """What can be done with the place in hand; the other places of the part are to be taken from it."""
+        menu, part = QMenu(self.board), self.part
+        place = self.place_of(part)
+        if part is None or place is None:
+            none = menu.addAction(tr("There is no place on it yet"))
+            assert none is not None
+            none.setEnabled(False)
+            return menu
+        for other in part.places:
+            _switch(menu, other.called, other.id == place.id, partial(self.take, other.id))
+        menu.addSeparator()
+        for kind, words in FURS.items():
+            has = (place.fur.kind if place.fur else "") == kind and not place.bare
+            _switch(menu, tr(words), has, partial(self.grow, kind))
+        _switch(menu, tr("bare of the fur around it"), place.bare, self.bare)
+        menu.addSeparator()
+        if not isinstance(place.where, Near):
+            _switch(menu, tr("on both sides"), place.where.mirrored, self.mirror)
+        wools = menu.addMenu(tr("Its colour"))
+        assert wools is not None
+        _switch(wools, tr("none of its own"), place.wool is None, partial(self.lay_wool, None))
+        for wool in self.studio.bench.wools:
+            _switch(wools, wool.name, place.wool == wool.id, partial(self.lay_wool, wool.id))
+        menu.addAction(tr("Its name…"), self.rename)
+        menu.addAction(tr("Take it away"), self.take_away)
+        return menu
+
+    def ask_what(self) -> None:
+        """Ask what is done with the place in hand."""
+        menu = self.menu()
+        menu.exec(self.board.mapToGlobal(self.board.rect().topLeft()))
+        menu.deleteLater()
+
+    def take(self, name: str) -> None:
+        """Take another place to hand."""
+        self.place_id, self.grip = name, ""
+        self.board.update()
+
+    def take_away(self) -> None:
+        """Take the place in hand away."""
+        part = self.part
+        place = self.place_of(part)
+        if part is not None and place is not None:
+            self._take(without_place(part, place.id), tr("Take a place away"))
+
+    def _take(self, new: Part, words: str, gesture: int = 0) -> None:
+        figure = self.studio.figure
+        if figure is None:
+            return
+        try:
+            changed = with_part(figure, new)
+        except ValueError as error:
+            self.studio.refuse(error)
+            return
+        self.studio.edit(words, changed, gesture=gesture, waits=bool(gesture))
+
+    def _other_wool(self, part: Part) -> str | None:
+        own = part.coat.wool if part.coat else part.core
+        wools = self.studio.bench.wools
+        chosen = self.studio.selection.wool
+        if chosen and chosen != own:
+            return chosen
+        return next((w.id for w in wools if w.id != own and w.form != "core"), None)
+
+    # Beads
+
+    def beads(self, place: Place | None = None) -> PlaceBeads | None:
+        """Those of a place, or of the one in hand, as it is being pulled."""
+        part, figure = self._shown or self.part, self.studio.figure
+        place = place or self.place_of(part)
+        copy = own_copy(self.board.placement(), part.id) if part else None
+        if part is None or figure is None or place is None or copy is None:
+            return None
+        return PlaceBeads(self.board, figure, part, place, copy)
+
+    def grips(self) -> dict[str, tuple[float, float]]:
+        """Every bead of the place in hand, mm in the view."""
+        beads = self.beads()
+        return beads.at() if beads else {}
+
+    def words_of(self, name: str, part: Part) -> str:
+        """What a bead says beside the hand."""
+        place = self.place_of(part)
+        if place is None:
+            return part.name
+        where, called = place.where, place.called
+        if isinstance(where, Band):
+            told = {
+                BEGIN: tr("{place}: from {share:.0f} %", place=called, share=100 * where.begin),
+                END: tr("{place}: to {share:.0f} %", place=called, share=100 * where.end),
+                MIDDLE: tr("{place}: at {deg:.0f}°", place=called, deg=where.around),
+                SIDE: tr("{place}: {deg:.0f}° wide", place=called, deg=where.wide),
+            }
+            if name in told:
+                return told[name]
+        if name == HAIR and place.fur:
+            return tr("{place}: hair {long}", place=called, long=self.length(place.fur.hair))
+        mm = {WIDE: getattr(where, "wide", 0.0), WITHIN: getattr(where, "within", 0.0)}.get(name)
+        if mm is not None:
+            return tr("{place}: {long}", place=called, long=self.length(mm))
+        return called
+
+    # Pulling
+
+    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
+        for name, bead in self.grips().items():
+            if self.near(self.screen(*bead), at, 12):
+                self.grip, self._held = name, True
+                self.board.hold_still()
+                return
+        part = self.board.part_at(at)
+        if part is not None:
+            self.studio.selection.take_part(part)
+
+    def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
+        if held and self._held:
+            self._pulled(*self.mm(at))
+
+    def _pulled(self, u: float, v: float) -> None:
+        beads, figure, part = self.beads(), self.studio.figure, self.part
+        changes = beads.pulled(self.grip, u, v) if beads else {}
+        if not changes or beads is None or figure is None or part is None:
+            return
+        try:
+            new = place_changed(part, beads.place.id, **changes)
+            with_part(figure, new)
+            self._shown, self._trouble = new, ""
+        except ValueError as error:
+            self._trouble = error_words(error, self.studio.words)
+
+    def release(self, at: QPointF, button: Qt.MouseButton) -> None:
+        new, self._shown = self._shown, None
+        if self._held:
+            self.board.let_go()
+        self._held = False
+        if self._trouble:
+            self.studio.refused.emit(self._trouble)
+        elif new is not None:
+            self._take(new, tr(_WORDS.get(self.grip, N_("Pull a line"))))
+        self._trouble = ""
+
+    def give_up(self) -> None:
+        self._shown, self._held, self._trouble = None, False, ""
+
+    # Keys
+
+    def key(self, key: Qt.Key, text: str, keys: Qt.KeyboardModifier) -> bool:
+        part, letter = self.part, text.lower()
+        if part is None:
+            return False
+        if letter in _LAID:
+            self.lay(_LAID[letter])
+            return True
+        place, grips = self.place_of(part), self.grips()
+        if place is None:
+            return False
+        if self.grip not in grips:
+            self.grip = next(iter(grips), "")
+        if letter in _DONE:
+            _DONE[letter](self)
+        elif letter == "n":
+            self.place_id, self.grip = next_of([p.id for p in part.places], place.id), ""
+        elif letter == "g" and grips:
+            self.grip = next_of(list(grips), self.grip, -1 if text == "G" else 1)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.take_away()
+        elif key in ARROWS and grips:
+            self._nudge(*ARROWS[key], self.step(keys))
+        elif key in ENTER or text.isdigit():
+            return self._type(place, text if text.isdigit() else "")
+        else:
+            return False
+        return True
+
+    def next_fur(self) -> None:
+        """Let the next kind of fur grow there, after the last none."""
+        place = self.place_of(self.part)
+        self.grow(next_of(list(FURS), place.fur.kind if place and place.fur else ""))
+
+    def next_wool(self) -> None:
+        """Give the place in hand the next wool of the bench, after the last none."""
+        place = self.place_of(self.part)
+        wools = ["", *(w.id for w in self.studio.bench.wools)]
+        self.lay_wool(next_of(wools, place.wool if place and place.wool else "") or None)
+
+    def _nudge(self, du: float, dv: float, step: float) -> None:
+        beads = self.beads()
+        if beads is None:
+            return
+        u, v = beads.at()[self.grip]
+        changes = beads.pulled(self.grip, u + du * step, v + dv * step)
+        if changes:
+            self.change(tr(_WORDS.get(self.grip, N_("Pull a line"))), self.burst(), **changes)
+
+    def _type(self, place: Place, start: str) -> bool:
+        """Type what the bead in hand stands at, where that is a length."""
+        where, grip = place.where, self.grip
+        now = {
+            WIDE: getattr(where, "wide", None) if isinstance(where, Line) else None,
+            WITHIN: getattr(where, "within", None),
+            HAIR: place.fur.hair if place.fur else None,
+        }.get(grip)
+        if now is None:
+            return False
+
+        def take(mm: float) -> None:
+            if grip == HAIR and place.fur:
+                self.change(tr(_WORDS[HAIR]), fur=place.fur.replaced(hair=mm))
+            else:
+                self.change(tr(_WORDS[grip]), where=where.replaced(**{grip: mm}))
+
+        at = self.screen(*self.grips()[grip])
+        self.board.ask(at, start or self.length(now), tr(_WORDS[grip]), take)
+        return True
+
+    def double(self, at: QPointF) -> None:
+        for name, bead in self.grips().items():
+            place = self.place_of(self.part)
+            if place is not None and self.near(self.screen(*bead), at, 12):
+                self.grip = name
+                self._type(place, "")
+
+    # Painting
+
+    def paint(self, painter: QPainter) -> None:
+        beads = self.beads()
+        if beads is None:
+            return
+        d, px, grips = self.theme.dyes, self.theme.px, beads.at()
+        if self.grip not in grips:
+            self.grip = next(iter(grips), "")
+        for place in beads.part.places:
+            mine, edge = place.id == beads.place.id, self.beads(place)
+            style = Qt.PenStyle.SolidLine if mine else Qt.PenStyle.DashLine
+            for run in edge.edge() if edge else ():
+                thick = 2.6 if mine else 1.4
+                self.board.draw_run(painter, run, self._colour(place), thick, False, style)
+        for name, bead in grips.items():
+            at, held = self.screen(*bead), name == self.grip
+            painter.setPen(QPen(d.ink, px(2.2) if held else 1.2))
+            painter.setBrush(d.madder if held else d.paper)
+            painter.drawEllipse(at, px(8 if held else 6), px(8 if held else 6))
+        if self.grip in grips:
+            at = self.screen(*grips[self.grip]) + QPointF(px(10), -px(20))
+            self.board.tag(painter, at, self._trouble or self.words_of(self.grip, beads.part))
+
+    def _colour(self, place: Place) -> QColor:
+        wools = self.studio.bench.wool_by_id
+        wool = wools.get(place.wool or (place.fur.wool if place.fur else ""))
+        return QColor(wool.colour) if wool else self.theme.dyes.ink
+
+
+def _switch(menu: QMenu, words: str, on: bool, do: Callable[[], None]) -> None:
+    action = menu.addAction(words, lambda: do())
+    if action is not None:
+        action.setCheckable(True)
+        action.setChecked(on)
+
+
+_LAID = {"s": "stretch", "d": "side", "l": "line", "t": "near"}
+_DONE: dict[str, Callable[[PlaceHand], None]] = {
+    "f": PlaceHand.next_fur,
+    "b": PlaceHand.bare,
+    "m": PlaceHand.mirror,
+    "c": PlaceHand.next_wool,
+    "r": PlaceHand.rename,
+}
+"""What a letter lays, and what it does with the place in hand."""
+
+
+def place_chips(hand: PlaceHand) -> list[tuple[str, Callable[[], None], bool]]:
+    """What is laid by a touch, and what is done with the place in hand."""
+    laid = [(words, partial(hand.lay, kind), False) for kind, words in NEW.items()]
+    return [*laid, (IN_HAND, hand.ask_what, False)]
