@@ -180,9 +180,25 @@ class Walker:
         socketed = any(s.key == f"socket:{step.key.about}" for s in self.plan.steps)
         return "" if not socketed or self.open_socket == step.key.about else "no socket is open"
 
+    def _at_face(self, step: Step, job: PartJob | None) -> str:
+        assert job is not None
+        if any(k.startswith(f"fur:{job.id}:") for k in self.done):
+            return "fur hides it"
+        if not self._is_coated(job.id) or not self._is_firm(job):
+            return "there is no skin to lay it on"
+        piece = next(p for p in job.insets if p.id == step.key.detail)
+        eyes = [f.id for f in self.plan.work.fittings if f.part == job.id and f.kind == "eye"]
+        about = piece.face in ("lid", "rim", "lash", "pupil", "highlight")
+        if about and any(f"fit:{eye}" not in self.done for eye in eyes):
+            return "there is no eye yet"
+        marks = f"mark:{job.id}"
+        if any(s.key == marks for s in self.plan.steps) and marks not in self.done:
+            return "no line says where"
+        return self._under_cloth(job)
+
     def _at_fur(self, step: Step, job: PartJob | None) -> str:
-        n = step.key.nth
-        if n > 1 and f"fur:{step.key.about}:{n - 1}" not in self.done:
+        n, at = step.key.nth, step.key.place + "#" if step.key.place else ""
+        if n > 1 and f"fur:{step.key.about}:{at}{n - 1}" not in self.done:
             return "the row below is missing"
         return "" if self._is_coated(step.key.about) else "a coat would bury it"
 

@@ -13,12 +13,13 @@ from bambola.core.solids.forms import Array
 
 @dataclass(frozen=True, slots=True)
 class Expression:
-    """How much everything moves: eyes, mouth and ears up the head (share of it), ears leaning out and the
-    head nodding and leaning (degrees). Judged. See craft.md, 9."""
+    """How much everything moves: eyes, corners of the mouth, lids and ears up the head (share of it), ears
+    leaning out and the head nodding and leaning (degrees). Judged. See craft.md, 9."""
 
     id: str
     eyes: float = 0.0
     mouth: float = 0.0
+    lids: float = 0.0
     ears: float = 0.0
     ear_lean: float = 0.0
     nod: float = 0.0
@@ -26,10 +27,12 @@ class Expression:
 
 
 EXPRESSIONS = (
-    Expression("happy", eyes=0.015, mouth=0.03, ears=0.015, ear_lean=-6.0, nod=-5.0),
-    Expression("sad", eyes=-0.015, mouth=-0.03, ears=-0.03, ear_lean=18.0, nod=9.0),
-    Expression("sleepy", eyes=-0.03, mouth=-0.01, ears=-0.02, ear_lean=10.0, nod=7.0, lean=5.0),
-    Expression("alert", eyes=0.02, ears=0.025, ear_lean=-10.0, nod=-6.0),
+    Expression("happy", eyes=0.015, mouth=0.03, lids=0.01, ears=0.015, ear_lean=-6.0, nod=-5.0),
+    Expression("sad", eyes=-0.015, mouth=-0.03, lids=-0.015, ears=-0.03, ear_lean=18.0, nod=9.0),
+    Expression(
+        "sleepy", eyes=-0.03, mouth=-0.01, lids=-0.04, ears=-0.02, ear_lean=10.0, nod=7.0, lean=5.0
+    ),
+    Expression("alert", eyes=0.02, lids=0.02, ears=0.025, ear_lean=-10.0, nod=-6.0),
     Expression("gentle", eyes=-0.01, mouth=0.01, ears=-0.01, ear_lean=5.0, nod=3.0, lean=7.0),
 )
 EXPRESSION_BY_ID = {expression.id: expression for expression in EXPRESSIONS}
@@ -49,7 +52,7 @@ def expressed(figure: Figure, change: Alteration, expression: Expression | None)
         for mark in face.marks:
             by = _by(mark, face, figure, expression)
             if by:
-                shifts[mark.about] = by
+                shifts[mark.about.partition(":")[0]] = by
     head = _head(figure, placement)
     if head is not None:
         shifts[head] = Shift(nod=expression.nod, lean=expression.lean)
@@ -57,7 +60,9 @@ def expressed(figure: Figure, change: Alteration, expression: Expression | None)
 
 
 def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
-    words = mark.about.lower()
+    words = mark.about.partition(":")[0].lower()
+    if mark.kind == "piece" and words.startswith(("lid", "brow", "rim", "lash")):
+        return Shift(along=e.lids + e.eyes)
     part = figure.by_id.get(mark.about)
     if part is not None and isinstance(part.shape, Leaf):
         return Shift(along=e.ears, lean=e.ear_lean)
@@ -70,7 +75,7 @@ def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
 
 def _faced(figure: Figure, placement: Placement) -> set[str]:
     """What an expression moves."""
-    found = {mark.about for face in faces_of(placement) for mark in face.marks}
+    found = {mark.about.partition(":")[0] for face in faces_of(placement) for mark in face.marks}
     head = _head(figure, placement)
     return found | ({head} if head else set())
 

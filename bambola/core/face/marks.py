@@ -4,7 +4,7 @@ level."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -13,6 +13,7 @@ import numpy as np
 from bambola.core.face.over_surface import Place, over_surface
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Leaf, Part
+from bambola.core.figure.places import Line
 from bambola.core.figure.shapes import ProfileShape
 from bambola.core.solids import Copy, Placement, located, own_copy
 from bambola.core.solids.forms import Array, curled, leaf_outline, seat_point
@@ -196,6 +197,7 @@ def _raw_marks(placement: Placement) -> Iterator[_Raw]:
                 f"eye:{fitting.id}", name, "fitting", fitting.id, fitting.part, place, is_eye
             )
     for part in figure.parts:
+        yield from _of_pieces(part)
         if part.parent is None or part.garment is not None or not _on_a_face(part, placement):
             continue
         if isinstance(part.shape, Leaf):
@@ -204,6 +206,36 @@ def _raw_marks(placement: Placement) -> Iterator[_Raw]:
             place = (part.seat.along, part.seat.around)
             name = fact("face.middle", name=part.name)
             yield _Raw(f"part:{part.id}", name, "part", part.id, part.parent, place, part.eye)
+
+
+BY_ENDS = ("mouth", "nose-line")
+"""Pieces of a face of which both ends are marked; of others the middle says enough."""
+
+
+def _of_pieces(part: Part) -> Iterator[_Raw]:
+    """Where the pieces of a face are: those of its own left where they lie on both sides."""
+    for place in part.patches:
+        if place.face is None or not isinstance(place.where, Line):
+            continue
+        way = place.where.way
+        told = range(len(way)) if place.face in BY_ENDS else (len(way) // 2,)
+        for n in told:
+            if not place.where.mirrored and twin_of(way, n) is not None and way[n][1] < 0:
+                continue
+            is_end = len(told) > 1 and n in (0, len(way) - 1)
+            name = fact("face.end" if is_end else "face.middle", name=place.called.capitalize())
+            yield _Raw(f"piece:{place.id}:{n}", name, "piece", f"{place.id}:{n}", part.id, way[n])
+
+
+def twin_of(way: tuple[Place, ...], n: int) -> int | None:
+    """Which place of a line is the mirror image of its place ``n``; None where it has none."""
+    along, around = way[n]
+    if abs(around) < MIDLINE_DEG:
+        return None
+    for i, (a, b) in enumerate(way):
+        if abs(a - along) < 1e-6 and abs(b + around) < 1e-6:
+            return i
+    return None
 
 
 def _on_a_face(part: Part, placement: Placement) -> bool:
@@ -258,19 +290,42 @@ def _in_sight(placement: Placement, raw: Iterator[_Raw]) -> Iterator[_Raw]:
         ]
         point = copy.point(*mark.place, 1.0)
         cover = next((other for other in over if _holds(other, point[None])[0]), None)
-        if cover is None or mark.kind == "part" or _is_its_place(cover.part, mark.place):
+        stays = mark.kind in ("part", "piece")
+        if cover is None or stays or _is_its_place(cover.part, mark.place):
             yield mark
             continue
-        middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
-        reach = np.linspace(1.0, 3.0, 200)[:, None]
-        ray = middle + (point - middle) * reach
-        out = ray[_holds(cover, ray)][-1]
-        own = np.linalg.inv(cover.matrix)
-        along, around, _ = located(cover.shape, own[:3, :3] @ out + own[:3, 3])
+        along, around = _over(copy, cover, point)
         if along < FORWARD:
             yield mark
         else:
             yield replace(mark, part=cover.part.id, place=(along, around))
+
+
+def _over(copy: Copy, cover: Copy, point: Array) -> Place:
+    """Where the way out from the middle of a part by ``point`` leaves what covers it."""
+    middle = copy.matrix[:3, :3] @ _middle(copy) + copy.matrix[:3, 3]
+    reach = np.linspace(1.0, 3.0, 200)[:, None]
+    ray = middle + (point - middle) * reach
+    held = ray[_holds(cover, ray)]
+    out = held[-1] if len(held) else point
+    own = np.linalg.inv(cover.matrix)
+    along, around, _ = located(cover.shape, own[:3, :3] @ out + own[:3, 3])
+    return along, around
+
+
+def seen_on(placement: Placement, part: str, way: Sequence[Place]) -> tuple[str, tuple[Place, ...]]:
+    """The part on which a line over ``part`` is seen, and its way there: on a snout, where its middle lies
+    under that."""
+    copy = own_copy(placement, part)
+    assert copy is not None
+    point = copy.point(*way[len(way) // 2], 1.0)
+    for other in placement.figure.parts:
+        cover = own_copy(placement, other.id) if other.parent == part else None
+        if cover is None or other.garment or isinstance(other.shape, Leaf) or other.pair:
+            continue
+        if _holds(cover, point[None])[0]:
+            return other.id, tuple(_over(copy, cover, copy.point(*at, 1.0)) for at in way)
+    return part, tuple(way)
 
 
 def _is_its_place(part: Part, place: Place) -> bool:

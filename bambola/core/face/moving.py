@@ -3,10 +3,12 @@ out."""
 
 from __future__ import annotations
 
-from bambola.core.face.marks import Mark
+from bambola.core.face.marks import BY_ENDS, Mark, twin_of
 from bambola.core.face.over_surface import Place
-from bambola.core.figure import Figure
-from bambola.core.figure.graft import checked
+from bambola.core.figure import Figure, Part
+from bambola.core.figure.graft import checked, with_part
+from bambola.core.figure.places import Line
+from bambola.core.figure.placing import place_changed
 
 
 def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
@@ -26,6 +28,8 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
             for f in figure.fittings
         )
         return checked(figure.replaced(fittings=fittings))
+    if mark.kind == "piece":
+        return checked(with_part(figure, _piece_moved(figure, mark, (along, around))))
     return checked(
         figure.replaced(
             parts=tuple(
@@ -41,3 +45,24 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
             )
         )
     )
+
+
+def _piece_moved(figure: Figure, mark: Mark, at: Place) -> Part:
+    """The part that bears a piece of the face, with one place of it moved, and that place's mirror image."""
+    name, _, nth = mark.about.rpartition(":")
+    n = int(nth)
+    part = next(p for p in figure.parts for place in p.patches if place.face and place.id == name)
+    where = next(place.where for place in part.patches if place.id == name)
+    assert isinstance(where, Line)
+    if next(p.face for p in part.patches if p.id == name) not in BY_ENDS:  # all of it moves
+        up, round_ = at[0] - where.way[n][0], at[1] - where.way[n][1]
+        moved = tuple((min(1.0, max(0.0, a + up)), b + round_) for a, b in where.way)
+        return place_changed(part, name, where=where.replaced(way=moved))
+    way, twin = list(where.way), twin_of(where.way, n)
+    on_midline = (
+        len(way) > 1 and not where.mirrored and twin is None and abs(where.way[n][1]) < 1e-6
+    )
+    way[n] = (at[0], 0.0) if on_midline else at
+    if twin is not None:
+        way[twin] = (at[0], -at[1])
+    return place_changed(part, name, where=where.replaced(way=tuple(way)))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from bambola.core.facts import Mm, RefusedError, fact
 from bambola.core.figure.graft import checked, free_id
@@ -137,6 +137,13 @@ def with_mark(
         eye=eye,
     )
     return checked(figure.replaced(marks=(*rest, mark)))
+
+
+def eye_mm(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> float | None:
+    """How large the eyes on ``part`` are, mm; None for a face without any."""
+    bought = [f.size for f in fittings if f.part == part.id and f.kind == "eye"]
+    made = [min(p.shape.extents()[1:]) for p in parts if p.parent == part.id and p.eye]
+    return max([*bought, *made], default=None)
 
 
 def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:

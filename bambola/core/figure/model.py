@@ -159,7 +159,7 @@ class Part(Frozen):
 
     @cached_property
     def patches(self) -> tuple[Place, ...]:
-        """The places of another colour."""
+        """The places of another colour, pieces of a face among them."""
         return tuple(place for place in self.places if place.wool is not None)
 
     @cached_property

@@ -80,9 +80,18 @@ class Near(Frozen):
 Where = Annotated[Outline | Band | Line | Near, Field(discriminator="kind")]
 
 
+FaceKind = Literal[
+    "mouth", "nose", "nose-line", "nostril", "lid", "rim", "lash", "cheek", "brow", "pupil",
+    "highlight",
+]  # fmt: skip
+Laid = Literal["hairs", "twist", "pinch", "half-disc"]
+"""What a piece of a face is made of: single hairs, a wisp twisted to a thread, a pinch, half a disc."""
+
+
 class Place(Frozen):
     """A place on a part: of a ``wool`` of its own, with ``fur``, or ``bare`` of fur that grows around it.
-    What stands later among a part's places lies over what stands earlier."""
+    What stands later among a part's places lies over what stands earlier. A piece of a ``face`` is laid on
+    the skin as a line or a spot, ``laid`` as such a piece usually is where nothing is said."""
 
     id: Slug
     name: Name | None = None
@@ -91,6 +100,8 @@ class Place(Frozen):
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
     fur: Fur | None = None
     bare: bool = False
+    face: FaceKind | None = None
+    laid: Laid | None = None
 
     @property
     def called(self) -> str:

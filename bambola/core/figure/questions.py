@@ -112,6 +112,13 @@ class Stocked(StrEnum):
     LEAVE = "leave"
 
 
+class Pieces(StrEnum):
+    """What is done with pieces of a face too small to be made."""
+
+    WITHOUT = "without"
+    KEPT = "kept"
+
+
 class Left(StrEnum):
     """That it is left as it is."""
 
@@ -155,6 +162,7 @@ class Sized(str):
 
 Answer = (
     Thin | Joined | Worn | Shaped | Centre | Kept | Laid | Cored | Sitting | Reached | Eyes | Stocked | Left
+    | Pieces
     | InMetal | Sized
 )  # fmt: skip
 A = TypeVar("A", bound=Answer)
@@ -271,6 +279,12 @@ class Reach(Question[Reached]):
     kind, of, answers = "reach", "fitting", tuple(Reached)
 
 
+class SmallFace(Question[Pieces]):
+    """A face with pieces too small to be made."""
+
+    kind, of, answers = "small-face", "part", tuple(Pieces)
+
+
 QUESTIONS: dict[str, type[Question[Answer]]] = {
     question.kind: question
     for question in (
@@ -288,6 +302,7 @@ QUESTIONS: dict[str, type[Question[Answer]]] = {
         HardCore,
         SitsOn,
         Reach,
+        SmallFace,
     )
 }
 

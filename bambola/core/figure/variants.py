@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -11,6 +11,7 @@ from bambola.core.facts import Fact, fact
 from bambola.core.figure.fields import Name, Slug
 from bambola.core.figure.graft import checked, without_part
 from bambola.core.figure.model import PoseBend, Seat, Tilt
+from bambola.core.figure.places import Line, Place
 from bambola.core.figure.shapes import Coordinate, Frozen, Length, few
 from bambola.core.figure.whole import Figure
 
@@ -75,7 +76,7 @@ def altered(figure: Figure, change: Alteration) -> Figure:
             seat=_shifted_seat(part.seat, shifts.get(part.id)),
             core=dyed(part.core),
             coat=part.coat and part.coat.replaced(wool=dyed(part.coat.wool)),
-            places=tuple(place.dyed(dyed) for place in part.places),
+            places=tuple(_shifted_piece(place.dyed(dyed), shifts) for place in part.places),
             seam_wool=part.seam_wool and dyed(part.seam_wool),
         )
         for part in figure.parts
@@ -102,6 +103,20 @@ def altered(figure: Figure, change: Alteration) -> Figure:
     )
 
 
+def _shifted_piece(place: Place, shifts: Mapping[str, Shift]) -> Place:
+    """A piece of the face moved; of a mouth only its corners rise or fall."""
+    by, where = shifts.get(place.id), place.where
+    if by is None or place.face is None or not isinstance(where, Line):
+        return place
+    last = len(where.way) - 1
+    stays = range(1, last) if place.face == "mouth" and last > 1 else ()
+    way = tuple(
+        at if n in stays else (_within(at[0] + by.along), at[1] + by.around)
+        for n, at in enumerate(where.way)
+    )
+    return place.replaced(where=where.replaced(way=way))
+
+
 def _shifted_seat(seat: Seat, by: Shift | None) -> Seat:
     if by is None:
         return seat
@@ -123,6 +138,7 @@ def gone(figure: Figure, variant: Variant, wools: Collection[str]) -> Iterator[F
         *figure.by_id,
         *(f.id for f in figure.fittings),
         *(m.id for m in figure.marks),
+        *(place.id for part in figure.parts for place in part.places if place.face),
     }
     change = variant.altered
     named = [*change.shifts, *change.without, *(bend.part for bend in change.pose or ())]

@@ -9,7 +9,7 @@ if TYPE_CHECKING:
     from pydantic_core import CoreSchema
 
 Sort = Literal[
-    "cut", "bend", "tape", "hard", "core", "dry", "inset", "coat", "furrow", "fur", "peg", "join",
+    "cut", "bend", "tape", "hard", "core", "dry", "inset", "coat", "face", "furrow", "fur", "peg", "join",
     "pair", "blend", "crease", "mark", "socket", "fit", "wait", "detail", "check", "finish",
     "skin", "loop",
 ]  # fmt: skip

@@ -244,6 +244,33 @@ def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         yield from _each(marks, (key_of("fit", name) for name in face))
 
 
+_ABOUT_EYES = ("lid", "rim", "lash", "pupil", "highlight")
+_FROM_THE_NOSE = ("nose", "nostril", "nose-line", "mouth", "cheek")
+
+
+def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
+    """Pieces of a face: on finished skin where a line says, what is about the eyes when those are in, the
+    mouth from the nose down; hair and garments come later."""
+    for part in book.work.parts:
+        pieces = {p.id: key_of("face", part.id, p.id) for p in part.insets if p.face}
+        if not pieces or part.made == "detail":
+            continue
+        kinds = {key: next(p.face for p in part.insets if p.id == id) for id, key in pieces.items()}
+        skin = book.surface(part.id) or book.built(part.id)
+        yield from _each([*skin, *book.of(part.id, "mark"), *book.marks_for(part)], kinds)
+        eyes = [f.id for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
+        fitted = [
+            k for id in eyes for k in (key_of("fit", id), key_of("wait", id)) if k in book.tasks
+        ]
+        yield from _each(fitted, (k for k, kind in kinds.items() if kind in _ABOUT_EYES))
+        for before, after in itertools.pairwise(_FROM_THE_NOSE):
+            first, second = ([k for k, kind in kinds.items() if kind == w] for w in (before, after))
+            yield from _each(first, second)
+        brows = [key for key, kind in kinds.items() if kind == "brow"]
+        yield from _each((k for k, kind in kinds.items() if kind != "brow"), brows)
+        yield from _each(kinds, book.of(part.id, "fur")[:1])
+
+
 def all_done_at_the_end(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     rest = [key for key in book.tasks if key not in (STAND, FINISH, SKIN)]
     yield from _each(rest, [FINISH])
@@ -405,6 +432,7 @@ RULES: tuple[Rule, ...] = (
     Rule("fur-from-the-edge", True, fur_from_the_edge),
     Rule("glue-cures", True, glue_cures),
     Rule("marks-first", True, marks_first),
+    Rule("face-in-turn", True, face_pieces_in_turn),
     Rule("pair-before-joined", True, pair_before_joined),
     Rule("creased-when-joined", True, creased_when_joined),
     Rule("check-the-whole", True, all_done_at_the_end),

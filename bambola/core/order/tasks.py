@@ -161,6 +161,11 @@ def _skin(part: PartJob) -> Iterator[Task]:
     if part.made in ("detail", "bought"):
         return
     for patch in part.insets:
+        if patch.face:
+            told = fact("step.face", piece=patch.name, part=part.name)
+            yield Task(key_of("face", part.id, patch.id), "detail", part.id, told, SURFACE_NEEDLE,
+                       patch.wool, (fact("check.front-side"),), (NEEDLE_CARE,))  # fmt: skip
+            continue
         kind = "lines" if patch.id in part.lines else "inset"
         yield Task(key_of("inset", part.id, patch.id), "inset", part.id,
                    fact(f"step.{kind}", inset=patch.name, part=part.name),

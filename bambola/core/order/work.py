@@ -31,11 +31,12 @@ def called(name: str | Fact, plural: str | None, count: int) -> Fact:
 
 @dataclass(frozen=True, slots=True)
 class PatchJob:
-    """A patch of another wool as the order sees it."""
+    """A patch of another wool as the order sees it, or the piece of a ``face`` that it is."""
 
     id: str
     name: str
     wool: str
+    face: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,6 +203,8 @@ class Task:
         """The key under which the wool it uses is weighed: ``core:head``, ``inset:head:stripe``."""
         if self.sort == "inset":
             return self.key
+        if self.sort == "face":
+            return key_of("inset", self.part or "", self.key.detail)
         if self.sort == "fur":
             return key_of("fur", self.part or "", self.key.place)
         return key_of(self.sort, self.part or "")

@@ -8,13 +8,23 @@ from __future__ import annotations
 
 import math
 import warnings
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, RefusedError, Value, fact
-from bambola.core.figure import Brief, Figure, Part, Shape, SizeRule
-from bambola.core.figure.questions import Cored, HardCore, Impossible, Repeated, SitsOn, Sitting
+from bambola.core.figure import Brief, Figure, Fitting, Part, Shape, SizeRule
+from bambola.core.figure.questions import (
+    Cored,
+    HardCore,
+    Impossible,
+    Pieces,
+    Repeated,
+    SitsOn,
+    Sitting,
+    SmallFace,
+)
+from bambola.core.resize.faces import too_small
 from bambola.core.resize.features import corrections
 from bambola.core.resize.gaps import gap_kept, seat_with_gap
 from bambola.core.resize.laws import (
@@ -220,6 +230,16 @@ def _part_at(part: Part, sized: SizedPart, brief: Brief, ruled: bool) -> Part:
     )
 
 
+def _face_left(
+    part: Part, parts: Sequence[Part], fittings: Sequence[Fitting], brief: Brief
+) -> Part:
+    """A part without the pieces of its face that are too small, where its maker has said so."""
+    if not brief.answers or brief.answer_to(SmallFace(part.id)) != Pieces.WITHOUT:
+        return part
+    gone = too_small(part, fittings, parts)
+    return part.replaced(places=tuple(p for p in part.places if p.id not in gone))
+
+
 def _at(
     figure: Figure, brief: Brief, bench: Bench, s: float, height: float, ruled: bool = True
 ) -> Resized:
@@ -237,6 +257,11 @@ def _at(
         held = size_core(used, shapes[drawn.part], brief.answer_to(HardCore(drawn.id)))
         if held is not None:
             fittings.append(gap_kept(held, wanted_size(drawn, grown), shapes[drawn.part]))
+    if ruled:
+        parts = [_face_left(part, parts, fittings, brief) for part in parts]
+        even = even and all(
+            len(a.places) == len(b.places) for a, b in zip(figure.parts, parts, strict=True)
+        )
     new = figure.replaced(parts=tuple(parts), fittings=tuple(fittings))
     to = height * s if even else (brief.height or height)
     return Resized(figure, new, s, sized, even, height, to)

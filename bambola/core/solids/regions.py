@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +13,7 @@ from bambola.core.figure import Figure, Leaf, Part, Place, Shape
 from bambola.core.figure.fields import View
 from bambola.core.figure.places import Band, Line, Near, Outline, Where
 from bambola.core.figure.shapes import ChainShape
+from bambola.core.figure.shapes.chain import smooth
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, box_of, chain, flattened, profile, seat_point
 from bambola.core.solids.meshes import Detail, mesh_of
@@ -28,7 +28,7 @@ VIEWS = {
     "top": ((0, 1.0), (1, 1.0), (2, 1.0)),
 }
 _LEG_PIECES = 16
-"""Between two places of its way a line over the skin is laid in so many straight pieces."""
+"""Between two places of its way a line over the skin, which runs smoothly by them, is laid in so many."""
 _FINE = 0.1
 """No more than this share of a line's width lies between the points of it against which skin is held: at its
 edge that is off by a four-hundredth of the width (Pythagoras)."""
@@ -141,13 +141,13 @@ def _inside(shape: Shape, point: Array) -> Array:
 
 def run_of(shape: Shape, where: Line) -> Array:
     """The line as points (n, 3) of the skin, mm, in the part's own axes."""
-    places = [where.way[0]]
-    for (a, b), (c, d) in pairwise(where.way):
-        turn = (d - b + 180) % 360 - 180
-        places += [
-            (a + (c - a) * t, b + turn * t) for t in np.linspace(0, 1, _LEG_PIECES + 1)[1:].tolist()
-        ]
-    return np.array([seat_point(shape, along, around, 1.0) for along, around in places])
+    way = np.array(where.way)
+    way[:, 1] = np.unwrap(way[:, 1], period=360.0)
+    if len(way) > 1:
+        closed = len(way) > 3 and bool((np.abs(way[0] - way[-1]) < 1e-9).all())
+        bent = smooth(way[:-1] if closed else way, closed, _LEG_PIECES)
+        way = np.vstack([bent, bent[:1]]) if closed else bent
+    return np.array([seat_point(shape, along, around, 1.0) for along, around in way.tolist()])
 
 
 def line_mm(shape: Shape, where: Line) -> float:

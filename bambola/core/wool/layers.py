@@ -8,6 +8,7 @@ from bambola.core.facts import Area, Cover, Fact, Mm, fact
 from bambola.core.figure import Part, Place
 from bambola.core.solids import CopySolid
 from bambola.core.solids.patches import stripe_mm
+from bambola.core.wool.face_pieces import laid_as, piece_cm3, piece_mm
 
 OVERLAP_MM = 3.0
 """A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
@@ -20,7 +21,7 @@ all: it is laid on top. See craft.md, 1."""
 
 def tuck_mm(part: Part, inset: Place, solid: CopySolid) -> float:
     """How far a patch goes under the coat beside it, mm."""
-    if part.coat is None or part.shape.smallest_mm < ON_TOP_MM:
+    if part.coat is None or part.shape.smallest_mm < ON_TOP_MM or inset.face is not None:
         return 0.0
     at, each = part.patches.index(inset), inset.each
     width = stripe_mm(solid.patches_mm2[at] / each, solid.edges_mm[at] / each)
@@ -35,12 +36,17 @@ def layers_of(
     if part.coat:
         wool = bench.wool_by_id[part.coat.wool]
         cover = asked_cover(part.coat.cover, factor) * wool.cover
-        bare = max(0.0, solid.exposed_mm2 - sum(solid.patches_mm2)) / 100.0
+        patches = zip(part.patches, solid.patches_mm2, strict=True)
+        let_in = sum(area for place, area in patches if place.face is None)
+        bare = max(0.0, solid.exposed_mm2 - let_in) / 100.0
         why = fact("wool.coat", cover=Cover(cover), area=Area(bare))
         found.append((wool, "coat", cover * bare, "", why))
     for inset, patch, edge in zip(part.patches, solid.patches_mm2, solid.edges_mm, strict=True):
         assert inset.wool is not None
         wool = bench.wool_by_id[inset.wool]
+        if inset.face is not None:
+            found.append((wool, "inset", *_of_face(part, inset, wool)))
+            continue
         cover = asked_cover(inset.cover, factor) * wool.cover
         tucked = tuck_mm(part, inset, solid)
         under = edge * tucked
@@ -53,6 +59,15 @@ def layers_of(
         )
         found.append((wool, "inset", cover * (patch + under) / 100.0, inset.id, why))
     return found
+
+
+def _of_face(part: Part, piece: Place, wool: Wool) -> tuple[float, str, Fact]:
+    """The grams of a piece of a face, all that are alike, with its name and why."""
+    long, wide = piece_mm(part.shape, piece)
+    grams = piece.each * wool.density("firm") * piece_cm3(part.shape, piece)
+    how = Fact(f"laid-as.{laid_as(piece)}")
+    why = fact("wool.face", n=piece.each, how=how, long=Mm(long), wide=Mm(wide))
+    return grams, piece.id, why
 
 
 def asked_cover(cover: str | float, factor: float) -> float:

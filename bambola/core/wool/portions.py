@@ -249,8 +249,14 @@ def _one_part(
 
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
     """The portions that a hand can take. What is not nearly a pinch is left out of a part of more; where no
-    core and no coat is one by itself, all that is felted is of the wool that is most of it."""
-    kept = [_at_least(portion) for portion in portions if portion.take_g >= LEAST_G / 2]
+    core and no coat is one by itself, all that is felted is of the wool that is most of it. Of a face a few
+    hairs are seen."""
+    faces = {place.id for place in part.patches if place.face}
+    kept = [
+        _at_least(portion)
+        for portion in portions
+        if portion.take_g >= LEAST_G / 2 or (portion.role == "inset" and portion.detail in faces)
+    ]
     if any(portion.role in ("core", "coat") for portion in kept):
         return kept
     felted = [portion for portion in portions if portion.role in ("core", "coat", "inset")]

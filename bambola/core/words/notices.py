@@ -114,6 +114,14 @@ SENTENCES = {
     "hard-core.none": N_("No core"),
     "hard-core.none.effect": N_("wool all through"),
     # Thick cores.
+    "small-face": N_("{part}: some of its face is too small to be made"),
+    "small-face.how": N_(
+        "At this size there is no room on the {part:lower} for: {pieces}. A smaller face says it with less."
+    ),
+    "small-face.without": N_("Leave them out"),
+    "small-face.without.effect": N_("the rest of the face stays as it is"),
+    "small-face.kept": N_("Make them all the same"),
+    "small-face.kept.effect": N_("of a few hairs each, as fine as they come"),
     "soft-centre": N_("{part}: a soft centre would do"),
     "soft-centre.how": N_(
         "Its core is {thick} thick. Left unfelted more than {shell} within, it takes {less} and {hours:.1f} "

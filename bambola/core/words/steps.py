@@ -42,6 +42,7 @@ SENTENCES: dict[str, str | Plural] = {
     "step.hard": N_("Wind the first wool round the {hard:lower}"),
     "step.shape": N_("Shape {part}{way}{pair}{round}{soft}{alone}"),
     "step.inset": N_("Lay the {inset} on the {part:lower}"),
+    "step.face": N_("Lay the {piece} on the {part:lower}"),
     "step.lines": N_("Draw the {inset} on the {part:lower} with a thread"),
     "step.coat": N_("Coat {part}{pair}"),
     "step.fur-base": N_("Fix fur row {row} of {of} on the {part:lower}, from its base"),

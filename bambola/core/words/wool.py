@@ -37,6 +37,14 @@ SENTENCES: dict[str, str | Plural] = {
         "{n} row from the base, hair {hair}", "{n} rows from the base, hair {hair}"
     ),
     "wool.rows-tip": NN_("{n} row from the tip, hair {hair}", "{n} rows from the tip, hair {hair}"),
+    "wool.face": NN_(
+        "{how}, {long} long and {wide} wide, felted firm",
+        "{n} alike: {how}, {long} long and {wide} wide, felted firm",
+    ),
+    "laid-as.hairs": N_("single hairs"),
+    "laid-as.twist": N_("a twisted wisp"),
+    "laid-as.pinch": N_("a pinch"),
+    "laid-as.half-disc": N_("half a disc"),
     "wool.seam-patch": N_("{cover} over a patch {round} round and {wide} wide"),
     "wool.seam-scarf": N_("{cover} over a scarf {round} round and {wide} wide"),
     # Portions, and how much of them is taken.

@@ -23,6 +23,7 @@ _IN_ORDER = (
     "lines",
     "inset",
     "coat",
+    "face_piece",
     "furrow",
     "fur",
     "pair",

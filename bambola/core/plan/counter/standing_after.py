@@ -89,6 +89,10 @@ class Done:
         spans = self.course.spans
         return not any((part, s) in spans and spans[part, s][1] > self.n for s in sorts)
 
+    def laid(self, part: str, place: Place) -> bool:
+        """Whether a patch, or a piece of a face, is on."""
+        return self.has(key_of("face" if place.face else "inset", part, place.id))
+
     def furred(self, part: str, place: Place) -> bool:
         """Whether no row of fur on a place is still to come."""
         name = "" if place.is_whole else place.id
@@ -116,9 +120,7 @@ def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
             drawn = done.any(part.id, "detail")
             places = tuple(
                 place.replaced(
-                    wool=place.wool
-                    if drawn or done.has(key_of("inset", part.id, place.id))
-                    else None,
+                    wool=place.wool if drawn or done.laid(part.id, place) else None,
                     fur=place.fur if done.furred(part.id, place) else None,
                 )
                 for place in part.places

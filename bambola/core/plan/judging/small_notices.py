@@ -10,17 +10,20 @@ from bambola.core.figure.questions import (
     Folding,
     Kept,
     Laid,
+    Pieces,
     Reach,
     Reached,
     Repeated,
     SitsOn,
     Sitting,
+    SmallFace,
 )
 from bambola.core.plan.judging.findings import Findings, answer_among
 from bambola.core.plan.making.at_size import FOLDED_MM
 from bambola.core.plan.making.jobs import LINES_MM
 from bambola.core.plan.making.reaching import MOST_LONGER, TOUCHES_MM, prop_gap
 from bambola.core.plan.making.values import Notice, Option
+from bambola.core.resize.faces import too_small
 from bambola.core.resize.laws import OWN_WAY, row_count
 from bambola.core.resize.solve import keeps_with
 from bambola.core.solids.forms import supports
@@ -36,6 +39,7 @@ See craft.md, 2."""
 def small_notices(found: Findings) -> Iterator[Notice]:
     """All of them."""
     yield from _sitting(found)
+    yield from _faces(found)
     yield from _rows(found)
     yield from _folding(found)
     yield from _reaches(found)
@@ -67,6 +71,25 @@ def _sitting(found: Findings) -> Iterator[Notice]:
         told = how if said else together(how, Fact("sits-on.planned"))
         answer = answer_among(found.brief, question, options)
         title = fact("sits-on", part=part.name)
+        yield Notice(question.code, "note", part.id, title, told, options, answer)
+
+
+def _faces(found: Findings) -> Iterator[Notice]:
+    """Pieces of a face too small to be made, and what a larger face has besides."""
+    figure, was = found.resized.figure, found.resized.was
+    for part in figure.parts:
+        drawn = was.by_id[part.id].replaced(shape=part.shape)
+        gone = too_small(drawn, figure.fittings, figure.parts)
+        if not gone:
+            continue
+        question, names = SmallFace(part.id), {p.id: p.called for p in drawn.places}
+        options = (
+            Option(Pieces.WITHOUT, Fact("small-face.without"), Fact("small-face.without.effect")),
+            Option(Pieces.KEPT, Fact("small-face.kept"), Fact("small-face.kept.effect")),
+        )
+        told = fact("small-face.how", part=part.name, pieces=tuple(names[id] for id in gone))
+        answer = answer_among(found.brief, question, options)
+        title = fact("small-face", part=part.name)
         yield Notice(question.code, "note", part.id, title, told, options, answer)
 
 

@@ -396,6 +396,11 @@ def _solids(made: OriginalAnalysis, base: Solids, resized: Resized) -> Solids:
     solids = made.measured_at(resized.figure)
     if solids is None:
         bent = {part for part, sized in resized.parts.items() if sized.bent_by}
+        bent |= {
+            part.id
+            for part in resized.figure.parts
+            if len(part.places) != len(resized.was.by_id[part.id].places)
+        }
         solids = measure_solids(resized.figure, resized.scale, base, bent)
         made.keep(solids)
     return solids

@@ -179,7 +179,7 @@ def _job(
         core=laid.get(("core", ""), part.core),
         coat=laid.get(("coat", "")),
         insets=tuple(
-            PatchJob(p.id, p.called, laid["inset", p.id])
+            PatchJob(p.id, p.called, laid["inset", p.id], p.face or "")
             for p in part.patches
             if ("inset", p.id) in laid
         ),
@@ -209,7 +209,7 @@ def _job(
         lines=frozenset(
             inset.id
             for inset, area, edge in edges
-            if 0 < stripe_mm(area / inset.each, edge / inset.each) < LINES_MM
+            if inset.face is None and 0 < stripe_mm(area / inset.each, edge / inset.each) < LINES_MM
         ),
         must_precede=dress is not None
         and dress.kind == "pulled over"

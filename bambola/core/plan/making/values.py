@@ -216,13 +216,21 @@ class Plan(Sheet):
         """The portions that a step lays, for one copy of its part; none for a step of another plan, whose
         part is gone from this one."""
         sort = step.key.sort
-        roles = {"core": "core", "coat": "coat", "inset": "inset", "fur": "fur", "blend": "seam"}
+        roles = {
+            "core": "core",
+            "coat": "coat",
+            "inset": "inset",
+            "fur": "fur",
+            "blend": "seam",
+            "face": "inset",
+        }
         if step.part not in self.resized.figure.by_id or sort not in (*roles, "detail"):
             return ()
         assert step.part is not None
         if sort == "detail":  # drawn in one go, whatever it is made of
             return tuple(p for p in self.part(step.part).heaps if p.take_g > 0)
-        place = {"inset": step.key.detail, "fur": step.key.place}.get(sort)
+        key = step.key
+        place = {"inset": key.detail, "face": key.detail, "fur": key.place}.get(sort)
         return tuple(
             p
             for p in self.part(step.part).heaps

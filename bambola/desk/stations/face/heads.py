@@ -38,6 +38,9 @@ class HeadsView(Painted):
     taken = pyqtSignal(str)
     camera_changed = pyqtSignal()
     together_wanted = pyqtSignal()
+    piece_wanted = pyqtSignal()
+    proposed_taken = pyqtSignal()
+    piece_away = pyqtSignal()
 
     def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
         super().__init__(theme, tr("The face, as made and as it will be"))
@@ -188,7 +191,10 @@ class HeadsView(Painted):
         if self.face is None:
             painter.setFont(self.theme.text(17))
             painter.setPen(d.quiet)
-            told = tr("This figure has no marks of a face. Set eyes or marks in Measure, at Face.")
+            told = tr(
+                "This figure has no marks of a face. Set eyes or marks in Measure, at Face, or lay a piece"
+                " of a face on the part in hand."
+            )
             painter.drawText(
                 QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, told
             )
@@ -368,6 +374,11 @@ class HeadsView(Painted):
             return
         if event.key() == Qt.Key.Key_M and not event.modifiers():
             self.together_wanted.emit()
+            return
+        wished = {Qt.Key.Key_A: self.piece_wanted, Qt.Key.Key_P: self.proposed_taken,
+                  Qt.Key.Key_Delete: self.piece_away}  # fmt: skip
+        if event.key() in wished and not event.modifiers():
+            wished[Qt.Key(event.key())].emit()
             return
         if mark is None:
             super().keyPressEvent(event)

@@ -26,6 +26,7 @@ from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.face.piece_row import PieceRow
 from bambola.language import tr
 
 MOVED_MM = 0.05
@@ -55,6 +56,8 @@ class MarkCard(Paper):
         self.list.setWordWrap(True)
         self.list.currentRowChanged.connect(self._row_taken)
         self.box.addWidget(self.list, 1)
+        self.pieces = PieceRow(studio)
+        self.box.addWidget(self.pieces)
         self._typed_head = self.label(tr("As a strip reads it"))
         form = QFormLayout()
         self.down, self.aside = QLineEdit(), QLineEdit()
@@ -105,6 +108,7 @@ class MarkCard(Paper):
         plan = self.studio.plan
         rows = {row.part: row for row in face_rows(plan)} if plan else {}
         self.part, self.mark = part, mark
+        self.pieces.show_piece(part or self.studio.selection.part or "", mark)
         self._title.setText(rows[part].name if part in rows else tr("No face"))
         self._offer_faces(rows, part)
         advice = face_advice(plan.scale) if plan and part in rows else None

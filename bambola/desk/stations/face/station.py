@@ -73,6 +73,11 @@ class FaceStation(Page):
         self._row.addWidget(self._side)
         self.heads.taken.connect(self._taken)
         self.heads.camera_changed.connect(self._sync)
+        pieces = self.card.pieces
+        self.heads.piece_wanted.connect(pieces.add.showMenu)
+        self.heads.proposed_taken.connect(pieces.lay_proposed)
+        pieces.laid_on.connect(self._laid_on)
+        self.heads.piece_away.connect(pieces.take_away)
         self.card.taken.connect(self.heads.take)
         self.card.part_taken.connect(self._part_taken)
         self.wheel_over(self.strips, self.heads)
@@ -117,6 +122,10 @@ class FaceStation(Page):
     def _part_taken(self, part: str) -> None:
         self.heads.part = part
         self._planned()
+
+    def _laid_on(self, part: str, mark: str) -> None:
+        """A new piece comes to hand as soon as it is there."""
+        self.heads.part, self.heads.mark = part, mark
 
     def _sync(self) -> None:
         for name, _, camera in VIEWS:

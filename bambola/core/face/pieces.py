@@ -1,0 +1,169 @@
+"""Pieces of a face to begin with: mouths, lids, noses and what else a face is made of, laid by its eyes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from bambola.core.face.marks import seen_on
+from bambola.core.figure import Figure, Part, Shape
+from bambola.core.figure.additions import eye_mm
+from bambola.core.figure.places import FaceKind, Laid, Line
+from bambola.core.figure.places import Place as Piece
+from bambola.core.figure.placing import with_place
+from bambola.core.solids import place
+from bambola.core.solids.forms import box_of, seat_point
+
+NO_EYES, EYE_SHARE = (0.55, 26.0), 1 / 7
+"""Where eyes would be on a face without, and how large beside its width. Judged. See craft.md, 9."""
+NOSE_MM = 1.25
+"""A nose is so many times as wide as an eye: eyes are a bit smaller. Given. See craft.md, 9."""
+LID_LONG, LID_HIGH, RIM = 1.3, 0.4, 0.2
+"""A lid is 1.2 to 1.4 times as long as its eye is wide (given), and so high beside it; a rim is 15 to 25 % of
+it wide. Judged. See craft.md, 9."""
+LINE_MM = 1.2
+
+
+@dataclass(frozen=True, slots=True)
+class _Plan:
+    """Where the eyes of a face are, how large; how many degrees and shares of its length a mm is there."""
+
+    along: float
+    around: float
+    eye: float
+    degrees: float
+    share: float
+
+    def at(self, down: float, aside: float) -> tuple[float, float]:
+        """The place so far below the eye line and from the midline, mm."""
+        return min(0.99, max(0.01, self.along - down * self.share)), aside * self.degrees
+
+    @property
+    def aside(self) -> float:
+        """How far an eye is from the midline, mm."""
+        return self.around / self.degrees
+
+
+@dataclass(frozen=True, slots=True)
+class Preset:
+    """A piece by its name: what it is, how it runs by the plan of the face, and how it is laid."""
+
+    id: str
+    face: FaceKind
+    way: Callable[[_Plan], tuple[tuple[float, float], ...]]
+    wide: Callable[[_Plan], float]
+    mirrored: bool = False
+    laid: Laid | None = None
+
+
+def _arc(plan: _Plan, rise: float, slant: float, long: float) -> tuple[tuple[float, float], ...]:
+    """Over an eye from its inner to its outer side, so far above its middle, mm; ``slant`` lifts the outer
+    end, as a share of ``long``."""
+    half = long / 2
+    return (
+        plan.at(-rise + slant * half, plan.aside - half),
+        plan.at(-rise - 0.2 * long, plan.aside),
+        plan.at(-rise - slant * half, plan.aside + half),
+    )
+
+
+def _mouth(curve: float) -> Callable[[_Plan], tuple[tuple[float, float], ...]]:
+    """Corners just inside the eyes, the middle so much lower, as a share of its length."""
+
+    def way(plan: _Plan) -> tuple[tuple[float, float], ...]:
+        half, down = 0.8 * plan.aside, 2.2 * plan.eye
+        low = down + curve * 2 * half
+        return plan.at(down, -half), plan.at(low, 0.0), plan.at(down, half)
+
+    return way
+
+
+def _ring(plan: _Plan) -> tuple[tuple[float, float], ...]:
+    turns = np.linspace(0, 2 * math.pi, 13).tolist()
+    reach = plan.eye / 2 * (1 + RIM / 2)
+    return tuple(plan.at(reach * math.cos(t), plan.aside + reach * math.sin(t)) for t in turns)
+
+
+PRESETS = (
+    Preset("mouth-smile", "mouth", _mouth(0.14), lambda p: LINE_MM),
+    Preset("mouth-straight", "mouth", _mouth(0.0), lambda p: LINE_MM),
+    Preset("mouth-open", "mouth", lambda p: (p.at(2.5 * p.eye, 0.0),), lambda p: 0.9 * p.aside, laid="pinch"),
+    Preset("nose", "nose", lambda p: (p.at(p.eye, 0.0),), lambda p: NOSE_MM * p.eye),
+    Preset("nose-line", "nose-line",
+           lambda p: (p.at(1.5 * p.eye, 0.0), p.at(2.2 * p.eye, 0.0)), lambda p: LINE_MM),
+    Preset("nostrils", "nostril", lambda p: (p.at(1.2 * p.eye, 0.3 * p.eye),), lambda p: 0.25 * p.eye, True),
+    Preset("lid-calm", "lid", lambda p: _arc(p, 0.25 * p.eye, 0.0, LID_LONG * p.eye),
+           lambda p: LID_HIGH * p.eye, True),
+    Preset("lid-sleepy", "lid", lambda p: _arc(p, -0.05 * p.eye, -0.1, LID_LONG * p.eye),
+           lambda p: 1.2 * LID_HIGH * p.eye, True),
+    Preset("lid-stern", "lid", lambda p: _arc(p, 0.2 * p.eye, 0.35, LID_LONG * p.eye),
+           lambda p: LID_HIGH * p.eye, True),
+    Preset("lid-lower", "lid",
+           lambda p: tuple(p.at(0.55 * p.eye, p.aside + k * LID_LONG * p.eye / 2) for k in (-1, 0, 1)),
+           lambda p: 0.6 * LID_HIGH * p.eye, True),
+    Preset("rims", "rim", _ring, lambda p: RIM * p.eye, True),
+    Preset("lashes", "lash",
+           lambda p: (p.at(-0.4 * p.eye, p.aside + 0.4 * p.eye), p.at(-0.7 * p.eye, p.aside + p.eye)),
+           lambda p: 0.6, True),
+    Preset("cheeks", "cheek", lambda p: (p.at(1.5 * p.eye, 1.4 * p.aside),), lambda p: 1.6 * p.eye, True),
+    Preset("brows", "brow", lambda p: _arc(p, 0.95 * p.eye, 0.0, 1.4 * p.eye), lambda p: 0.3 * p.eye, True),
+    Preset("pupils", "pupil", lambda p: (p.at(0.0, p.aside),), lambda p: 0.5 * p.eye, True),
+    Preset("highlights", "highlight", lambda p: (p.at(-0.2 * p.eye, p.aside + 0.15 * p.eye),),
+           lambda p: 0.2 * p.eye, True),
+)  # fmt: skip
+PRESET_BY_ID = {preset.id: preset for preset in PRESETS}
+"""Three mouths, four lids and the rest. Judged. See craft.md, 9."""
+
+
+def plan_of_face(figure: Figure, part: Part) -> _Plan:
+    """Where the eyes of ``part`` are: fittings or parts on it; else where they would be."""
+    shape = part.shape
+    found = [
+        (f.seat.along, abs(f.seat.around), f.size)
+        for f in figure.fittings
+        if f.part == part.id and f.kind == "eye"
+    ] + [
+        (p.seat.along, abs(p.seat.around), min(p.shape.extents()[1:]))
+        for p in figure.parts
+        if p.parent == part.id and p.eye
+    ]
+    wide = float(2 * box_of(shape)[1][0])
+    along, around, eye = found[0] if found else (*NO_EYES, EYE_SHARE * wide)
+    around = around if around > 1.0 else NO_EYES[1]
+    return _Plan(along, around, eye, *_degrees_and_share(shape, along, around))
+
+
+def _degrees_and_share(shape: Shape, along: float, around: float) -> tuple[float, float]:
+    def far(a: tuple[float, float], b: tuple[float, float]) -> float:
+        return float(np.linalg.norm(seat_point(shape, *a, 1.0) - seat_point(shape, *b, 1.0)))
+
+    low = max(0.02, along - 0.2)
+    return (
+        around / max(1e-6, far((along, 0.0), (along, around))),
+        (along - low) / max(1e-6, far((low, around), (along, around))),
+    )
+
+
+def with_piece(
+    figure: Figure, part: str, preset: str, wool: str, called: str
+) -> tuple[Figure, str, str]:
+    """``figure`` with a piece of its face on ``part``, or on the snout that sits there; on which it is, and
+    what it is known by. A snout's face is that of what bears it."""
+    bearer = figure.by_id[part].parent
+    if bearer is not None and not _has_eyes(figure, part) and _has_eyes(figure, bearer):
+        part = bearer
+    chosen, plan = PRESET_BY_ID[preset], plan_of_face(figure, figure.by_id[part])
+    part, way = seen_on(place(figure), part, chosen.way(plan))
+    where = Line(way=way, wide=max(0.3, chosen.wide(plan)), mirrored=chosen.mirrored)
+    piece = Piece(
+        id=chosen.face, name=called, where=where, wool=wool, face=chosen.face, laid=chosen.laid
+    )
+    new, name = with_place(figure, part, piece)
+    return new, part, name
+
+
+def _has_eyes(figure: Figure, part: str) -> bool:
+    return eye_mm(figure.by_id[part], figure.fittings, figure.parts) is not None

@@ -1,0 +1,193 @@
+"""A piece of a face: a line laid as a thread or hairs, a pinch, or a lid."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, Share, fact
+from bambola.core.figure import Place
+from bambola.core.figure.places import Line
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval
+from bambola.core.methods.parts import LOW, SLANTED, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.solids.forms import box_of
+from bambola.core.solids.regions import VIEWS, drawn_on
+from bambola.core.wool.amounts import pinch_mm
+from bambola.core.wool.face_pieces import DOME, laid_as, piece_cm3, piece_mm
+from bambola.core.wool.mending import close
+
+GROOVED_MM = 25.0
+"""On a smaller face a mouth is grooved and dotted: a thread would be all of it. Judged. See craft.md, 10."""
+BENT = 1.03
+"""A line so many times as long as the way between its ends is a curve, fixed in its middle first. Judged.
+See craft.md, 10."""
+
+
+def place_of(at: At) -> Place:
+    """The piece that the step lays."""
+    return next(p for p in at.body.patches if p.id == at.step.key.detail)
+
+
+def _is_spot(place: Place) -> bool:
+    return isinstance(place.where, Line) and len(place.where.way) == 1
+
+
+def _is_grooved(at: At, place: Place) -> bool:
+    return min(at.row.to_mm.values()) < GROOVED_MM and place.face in ("mouth", "nose-line")
+
+
+def _card(at: At) -> Card:
+    place = place_of(at)
+    how = laid_as(place)
+    if how == "half-disc":
+        return _lid(at, place)
+    if how == "pinch" and _is_spot(place):
+        return _spot(at, place)
+    return _line(at, place, how)
+
+
+def _line(at: At, place: Place, how: str) -> Card:
+    long, wide = piece_mm(at.placed[0].shape, place)
+    if _is_spot(place):
+        return card(
+            at,
+            "face-hairs",
+            (
+                fact("face-hairs.where", piece=place.called, part=at.called),
+                fact("face-hairs.loop", wide=Mm(wide)),
+                Fact("face-hairs.both") if place.each == 2 else None,
+            ),
+            start=Fact("face-hairs.start"),
+            needles=(run(40, slots.SKIN_MM, SQUARE, "only"),),
+            stops=(stop("width", *close(wide)),),
+            until=Fact("face-hairs.until"),
+            checks=(check("line-place"),),
+            scale=Fact("face-hairs.scale"),
+        )
+    grooved = _is_grooved(at, place)
+    first = Fact("face-line.middle-first" if _is_curve(at, place) else "face-line.ends-first")
+    laid = fact(f"face-line.{how if how != 'pinch' else 'roll'}", wide=Mm(wide))
+    return card(
+        at,
+        "face-line",
+        (
+            fact("face-line.dot", long=Mm(long), piece=place.called, part=at.called),
+            fact("face-line.groove", deep=Mm(slots.SKIN_MM))
+            if grooved or place.face in ("mouth", "nose-line")
+            else None,
+            Fact("face-line.dots") if grooved else laid,
+            None if grooved else first,
+            Fact("face-line.trim"),
+            Fact("face-line.twin") if place.each == 2 else None,
+        ),
+        start=Fact("face-line.start"),
+        needles=(
+            run(38, slots.SKIN_MM, SLANTED, "first"),
+            run(40, slots.SKIN_MM, SLANTED, "then"),
+        ),
+        stops=(stop("width", *close(wide)),),
+        until=Fact("face-line.until-both" if place.each == 2 else "face-line.until"),
+        checks=(check("line-even"), check("line-place")),
+        scale=fact("face-line.scale", small=Mm(GROOVED_MM)),
+    )
+
+
+def _is_curve(at: At, place: Place) -> bool:
+    _, flat = drawn_on(at.placed[0].shape, place.where)
+    half = len(flat) // 2
+    run_ = (flat[:half] + flat[half:][::-1]) / 2 if half > 1 else flat
+    long = float(np.linalg.norm(np.diff(run_, axis=0), axis=1).sum())
+    return long > BENT * float(np.linalg.norm(run_[-1] - run_[0]))
+
+
+def _pinch(at: At, place: Place) -> float:
+    assert place.wool is not None
+    density = at.bench.wool_by_id[place.wool].density("firm")
+    return pinch_mm(piece_cm3(at.placed[0].shape, place) * density)
+
+
+def _spot(at: At, place: Place) -> Card:
+    _, wide = piece_mm(at.placed[0].shape, place)
+    both = place.each == 2
+    return card(
+        at,
+        "face-spot",
+        (
+            fact("face-spot.roll-two" if both else "face-spot.roll", pinch=Mm(_pinch(at, place))),
+            fact(
+                "face-spot.nose" if place.face == "nose" else "face-spot.edge", piece=place.called
+            ),
+            Fact("face-spot.fill"),
+            fact("face-spot.foot", high=Mm(DOME * wide)),
+        ),
+        start=Fact("face-spot.start"),
+        needles=(
+            run(40, slots.DEPTH_MM["surface"], SQUARE, "first"),
+            run(40, slots.DEPTH_MM["rim"], LOW, "edges"),
+        ),
+        stops=(stop("width", *close(wide)),),
+        until=Fact("face-spot.until-both" if both else "face-spot.until"),
+        checks=(check("eye-edge"), check("line-place")),
+        scale=Fact("face-spot.scale"),
+    )
+
+
+def _lid(at: At, place: Place) -> Card:
+    long, wide = piece_mm(at.placed[0].shape, place)
+    both = place.each == 2
+    return card(
+        at,
+        "face-lid",
+        (
+            fact("face-lid.disc-two" if both else "face-lid.disc", long=Mm(long), high=Mm(wide)),
+            Fact("face-lid.edge"),
+            fact("face-lid.lay", part=at.called),
+            Fact("face-lid.brow"),
+            Fact("face-lid.angle") if both else None,
+        ),
+        start=fact("face-lid.start", share=Share(0.2)),
+        needles=(
+            run(40, slots.DEPTH_MM["rim"], LOW, "first"),
+            run(40, slots.SKIN_MM, SLANTED, "then"),
+        ),
+        stops=(stop("length", *close(long)),),
+        until=Fact("face-lid.until-both" if both else "face-lid.until"),
+        checks=(check("level"),),
+        scale=Fact("face-lid.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """The part from where the piece is seen, with its length and width, and the pinch it is rolled from."""
+    place, shape = place_of(at), at.placed[0].shape
+    view, patch = drawn_on(shape, place.where)
+    (across_axis, _), (up_axis, _), _ = VIEWS[view]
+    _, half = box_of(shape)
+    wide, high = 2 * float(half[across_axis]), 2 * float(half[up_axis])
+    (x, y), (right, top) = (
+        tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
+    )
+    long_mm, wide_mm = piece_mm(shape, place)
+    gap = max(high, wide) * 0.1
+    pieces: list[Piece] = [Area(oval(wide, high), "under"), Area(patch, "wool")]
+    if place.each == 2:
+        pieces.append(Area(patch * np.array([-1.0, 1.0]), "wool"))
+    told = wide_mm if _is_spot(place) else long_mm
+    pieces.append(across((x, y), (right, y), told, -gap))
+    if not _is_spot(place):
+        pieces.append(across((right, y), (right, top), wide_mm, -gap))
+    middle = (float(patch[:, 0].mean()), float(patch[:, 1].mean()))
+    pieces += [stab((x, middle[1]), card_.needles[0], 130), Number(middle, 2)]
+    if laid_as(place) == "pinch" and _is_spot(place):
+        rolled = _pinch(at, place)
+        beside = (-wide / 2 - 1.5 * rolled, high / 4)
+        pieces.append(Area(oval(rolled, rolled, beside), "wool"))
+        ends = (beside[0] - rolled / 2, beside[1]), (beside[0] + rolled / 2, beside[1])
+        pieces += [across(*ends, rolled, rolled), Number(beside, 1)]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("face-piece", lambda at: at.sort == "face", _card, _picture)

@@ -1,0 +1,50 @@
+"""Which pieces of a face are too small to be made at a size, and which a larger face has besides."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from bambola.core.figure import Fitting, Part
+from bambola.core.figure.additions import eye_mm
+from bambola.core.figure.places import FaceKind
+
+LEAST_EYE_MM: dict[FaceKind, float] = {
+    "highlight": 2.5,
+    "pupil": 2.5,
+    "lid": 4.0,
+    "lash": 4.0,
+    "rim": 5.0,
+}
+"""On smaller eyes there is none of these. Judged. See craft.md, 9."""
+LEAST_FACE_MM: dict[FaceKind, float] = {"nostril": 25.0, "nose-line": 25.0, "brow": 25.0}
+"""On a smaller face there is none of these. Judged. See craft.md, 9."""
+LARGE_FACE_MM = 60.0
+"""A larger face has lids, rims, nostrils and brows besides. Judged. See craft.md, 9."""
+
+
+def too_small(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> tuple[str, ...]:
+    """The pieces of the face on ``part``, by their ids, that are too small at its size."""
+    if not any(place.face for place in part.places):
+        return ()
+    eye, face = eye_mm(part, fittings, parts), part.shape.smallest_mm
+    return tuple(
+        place.id
+        for place in part.places
+        if place.face is not None
+        and (
+            (eye is not None and eye < LEAST_EYE_MM.get(place.face, 0.0))
+            or face < LEAST_FACE_MM.get(place.face, 0.0)
+        )
+    )
+
+
+def wanting(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[FaceKind, ...]:
+    """What a face as large as ``part`` would have besides what is there; nothing where there is no face."""
+    there = {place.face for place in part.places if place.face}
+    eye = eye_mm(part, fittings, parts)
+    if part.shape.smallest_mm <= LARGE_FACE_MM or eye is None:
+        return ()
+    about: tuple[FaceKind, ...] = ("lid", "rim")
+    found = [kind for kind in about if eye >= LEAST_EYE_MM[kind] and kind not in there]
+    found += ["nostril"] if "nose" in there and "nostril" not in there else []
+    return (*found, "brow") if "brow" not in there else tuple(found)

@@ -1,0 +1,50 @@
+"""The wool of the pieces of a face: threads, pinches and half discs, felted firm on the skin."""
+
+from __future__ import annotations
+
+import math
+
+from bambola.core.figure import Place, Shape
+from bambola.core.figure.places import Laid, Line
+from bambola.core.solids.regions import line_mm
+
+DOME = 0.35
+"""A pinch stands out by so much of its width, as an eye of wool does. Judged. See craft.md, 10."""
+HAIRS_MM = 0.8
+"""A line narrower than this is laid of single hairs: a wisp cannot be twisted so thin. Judged.
+See craft.md, 10."""
+LID_SHARE, LID_MM = 0.2, 1.0
+"""A lid is as thick as this share of its height, at least so much. Judged. See craft.md, 10."""
+_OF_KIND: dict[str, Laid] = {
+    "nose": "pinch", "nostril": "pinch", "cheek": "pinch", "pupil": "pinch", "highlight": "hairs",
+    "lid": "half-disc",
+}  # fmt: skip
+
+
+def laid_as(place: Place) -> Laid:
+    """How a piece of a face is laid: as its maker says, else as such a piece usually is."""
+    if place.laid is not None:
+        return place.laid
+    usual: Laid = _OF_KIND.get(place.face or "", "twist")
+    wide = place.where.wide if isinstance(place.where, Line) else math.inf
+    return "hairs" if usual == "twist" and wide < HAIRS_MM else usual
+
+
+def piece_mm(shape: Shape, place: Place) -> tuple[float, float]:
+    """How long a piece is over the skin of ``shape`` and how wide, mm."""
+    assert isinstance(place.where, Line)
+    return line_mm(shape, place.where), place.where.wide
+
+
+def piece_cm3(shape: Shape, place: Place) -> float:
+    """The felted volume of one piece, cm³: a thread as round as it is wide; half an egg; half a disc."""
+    long, wide = piece_mm(shape, place)
+    match laid_as(place):
+        case "pinch" if isinstance(place.where, Line) and len(place.where.way) == 1:
+            return 2 / 3 * math.pi * (wide / 2) ** 2 * DOME * wide / 1000
+        case "half-disc":
+            return math.pi / 4 * long * wide * max(LID_MM, LID_SHARE * wide) / 1000
+        case "hairs" if isinstance(place.where, Line) and len(place.where.way) == 1:
+            return math.pi / 4 * wide**2 * min(wide, HAIRS_MM) / 1000
+        case _:
+            return math.pi / 4 * wide**2 * long / 1000

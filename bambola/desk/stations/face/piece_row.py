@@ -1,0 +1,201 @@
+"""The piece of the face in hand: how wide, of what wool, and how it is laid; new ones to be laid."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QMenu, QPushButton, QWidget
+
+from bambola.core.face import Mark
+from bambola.core.face.marks import BY_ENDS
+from bambola.core.face.pieces import PRESETS, with_piece
+from bambola.core.figure import Figure, Part, Place
+from bambola.core.figure.graft import with_part
+from bambola.core.figure.places import Line
+from bambola.core.figure.placing import place_changed, without_place
+from bambola.core.quantities import QuantityError, parse_length, show_length
+from bambola.core.resize.faces import wanting
+from bambola.core.wool.colour import lab_of
+from bambola.desk.session.studio import EditorSession
+from bambola.language import N_, tr
+
+PIECES = {
+    "mouth-smile": N_("A smiling mouth"),
+    "mouth-straight": N_("A straight mouth"),
+    "mouth-open": N_("An open mouth"),
+    "nose": N_("A nose"),
+    "nose-line": N_("A line below the nose"),
+    "nostrils": N_("Nostrils"),
+    "lid-calm": N_("Calm lids"),
+    "lid-sleepy": N_("Sleepy lids"),
+    "lid-stern": N_("Stern lids"),
+    "lid-lower": N_("Lower lids"),
+    "rims": N_("Rims round the eyes"),
+    "lashes": N_("Lashes"),
+    "cheeks": N_("Cheeks"),
+    "brows": N_("Brows"),
+    "pupils": N_("Pupils"),
+    "highlights": N_("Highlights"),
+}
+NAMES = {
+    "mouth": N_("mouth"), "nose": N_("nose"), "nose-line": N_("line below the nose"),
+    "nostril": N_("nostrils"), "lid": N_("lids"), "rim": N_("rims of the eyes"), "lash": N_("lashes"),
+    "cheek": N_("cheeks"), "brow": N_("brows"), "pupil": N_("pupils"), "highlight": N_("highlights"),
+}  # fmt: skip
+"""What pieces are called on cards."""
+LAID = {
+    "": N_("as such a piece usually is"),
+    "hairs": N_("single hairs"),
+    "twist": N_("a twisted wisp"),
+    "pinch": N_("a pinch"),
+    "half-disc": N_("half a disc"),
+}
+_PALE = ("highlight",)
+
+
+class PieceRow(QWidget):
+    """Fields of the piece in hand, and a button whose menu lays another."""
+
+    laid_on = pyqtSignal(str, str)
+    """On which part a new piece is, and the mark by which it is pulled."""
+
+    def __init__(self, studio: EditorSession) -> None:
+        super().__init__()
+        self.studio = studio
+        self.part, self.mark = "", ""
+        self._filling = False
+        self.add = QPushButton(tr("&Lay a piece of the face"))
+        self.add.setToolTip(tr("Mouth, nose, lids and what else a face is made of (A)"))
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self._fill(menu))
+        self.add.setMenu(menu)
+        self.wide, self.wool, self.laid = QLineEdit(), QComboBox(), QComboBox()
+        for laid, words in LAID.items():
+            self.laid.addItem(tr(words), laid)
+        self.away = QPushButton(tr("Take the piece away"))
+        form = self._form = QFormLayout(self)
+        form.setContentsMargins(0, 0, 0, 0)
+        form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+        for box in (self.wool, self.laid):
+            box.setSizeAdjustPolicy(
+                QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+            )
+            box.setMinimumContentsLength(6)
+        form.addRow(self.add)
+        form.addRow(tr("&wide"), self.wide)
+        form.addRow(tr("of w&ool"), self.wool)
+        form.addRow(tr("laid a&s"), self.laid)
+        form.addRow(self.away)
+        self.wide.editingFinished.connect(self._widened)
+        self.wool.activated.connect(lambda _: self._change(wool=self.wool.currentData()))
+        self.laid.activated.connect(lambda _: self._change(laid=self.laid.currentData() or None))
+        self.away.clicked.connect(lambda _=False: self.take_away())
+
+    def show_piece(self, part: str, mark: Mark | None) -> None:
+        """Show the piece that a mark is of; the fields are away where it is of none."""
+        self.part = part
+        self.mark = mark.about if mark is not None and mark.kind == "piece" else ""
+        place = self.place
+        for row in range(1, self._form.rowCount()):
+            self._form.setRowVisible(row, place is not None)
+        self.add.setVisible(bool(part))
+        if place is None or not isinstance(place.where, Line):
+            return
+        self._filling = True
+        if not self.wide.hasFocus():
+            self.wide.setText(show_length(place.where.wide, self.studio.units))
+        wools = [(w.name, w.id) for w in self.studio.bench.wools]
+        if self.wool.count() != len(wools):
+            self.wool.clear()
+            for name, wool in wools:
+                self.wool.addItem(name, wool)
+        self.wool.setCurrentIndex(self.wool.findData(place.wool))
+        self.laid.setCurrentIndex(self.laid.findData(place.laid or ""))
+        self._filling = False
+
+    @property
+    def _body(self) -> Part | None:
+        figure = self.studio.figure
+        return figure.by_id.get(self.part) if figure else None
+
+    @property
+    def place(self) -> Place | None:
+        """The piece in hand, as the figure was made."""
+        name, body = self.mark.rpartition(":")[0], self._body
+        return next((p for p in body.patches if p.id == name), None) if body and name else None
+
+    def _fill(self, menu: QMenu) -> None:
+        menu.clear()
+        for preset in self.proposed():
+            menu.addAction(
+                tr("For so large a face: {piece}", piece=tr(PIECES[preset])),
+                partial(self.lay, preset),
+            )
+        if not menu.isEmpty():
+            menu.addSeparator()
+        for preset, words in PIECES.items():
+            menu.addAction(tr(words), partial(self.lay, preset))
+
+    def proposed(self) -> tuple[str, ...]:
+        """What a face as large as the planned one has besides, the first that would be laid of each."""
+        plan = self.studio.plan
+        if plan is None or self.part not in plan.resized.figure.by_id:
+            return ()
+        figure = plan.resized.figure
+        kinds = wanting(figure.by_id[self.part], figure.fittings, figure.parts)
+        return tuple(next(p.id for p in PRESETS if p.face == kind) for kind in kinds)
+
+    def lay(self, preset: str) -> None:
+        """Lay a piece on the face in hand."""
+        part = self.part
+        face = next(p.face for p in PRESETS if p.id == preset)
+        wool = self._wool_for(face)
+
+        def lay(figure: Figure) -> Figure:
+            new, on, name = with_piece(figure, part, preset, wool, tr(NAMES[face]))
+            where = next(p.where for p in new.by_id[on].patches if p.id == name)
+            assert isinstance(where, Line)
+            n = len(where.way) - 1 if face in BY_ENDS else len(where.way) // 2
+            self.laid_on.emit(on, f"piece:{name}:{n}")
+            return new
+
+        self.studio.edit_by(tr("Lay a piece of the face"), lay)
+
+    def lay_proposed(self) -> None:
+        """Lay all that a larger face has besides."""
+        for preset in self.proposed():
+            self.lay(preset)
+            self.studio.settle()
+
+    def _wool_for(self, face: str) -> str:
+        """Of the bench's wools the darkest, for what shines the palest."""
+        found = (w for w in self.studio.bench.wools if w.form != "core")
+        wools = sorted(found, key=lambda w: lab_of(w.colour)[0])
+        return wools[-1 if face in _PALE else 0].id
+
+    def take_away(self) -> None:
+        """Take the piece in hand away."""
+        place, body = self.place, self._body
+        if place is not None and body is not None:
+            new = without_place(body, place.id)
+            self.studio.edit_by(tr("Take a piece of the face away"), lambda f: with_part(f, new))
+
+    def _widened(self) -> None:
+        place = self.place
+        if self._filling or place is None or not isinstance(place.where, Line):
+            return
+        try:
+            wide = parse_length(self.wide.text(), self.studio.units.length)
+        except QuantityError as error:
+            self.studio.refuse(error)
+            return
+        if self.wide.text() != show_length(place.where.wide, self.studio.units):
+            self._change(where=place.where.replaced(wide=wide))
+
+    def _change(self, **changes: object) -> None:
+        place, body = self.place, self._body
+        if self._filling or place is None or body is None:
+            return
+        new = place_changed(body, place.id, **changes)
+        self.studio.edit_by(tr("Change a piece of the face"), lambda f: with_part(f, new))
