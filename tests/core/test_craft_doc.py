@@ -49,6 +49,7 @@ def test_every_constant_of_the_craft_is_told(room: str) -> None:
 
 
 INNER = {
+    "PRESETS",
     "MOST_PATTERNS",
     "FEW_PIECES",
     "BISECTIONS",

@@ -1,4 +1,4 @@
-"""Pieces of a face: how much wool they are, in what order they are laid, how they move and when they are left."""
+"""Pieces of a face: how much wool they are, their order, how they move, and when they are left out."""
 
 from __future__ import annotations
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from bambola.core.face.marks import seen_on
 from bambola.core.figure import Figure, Part, Shape
-from bambola.core.figure.additions import eye_mm
+from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.places import FaceKind, Laid, Line
 from bambola.core.figure.places import Place as Piece
 from bambola.core.figure.placing import with_place
@@ -25,6 +25,7 @@ LID_LONG, LID_HIGH, RIM = 1.3, 0.4, 0.2
 """A lid is 1.2 to 1.4 times as long as its eye is wide (given), and so high beside it; a rim is 15 to 25 % of
 it wide. Judged. See craft.md, 9."""
 LINE_MM = 1.2
+"""A new mouth is so wide, as a drawn line is at least. Judged. See craft.md, 9."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +116,7 @@ PRESETS = (
            lambda p: 0.2 * p.eye, True),
 )  # fmt: skip
 PRESET_BY_ID = {preset.id: preset for preset in PRESETS}
-"""Three mouths, four lids and the rest. Judged. See craft.md, 9."""
+"""Three mouths, four lids and the rest."""
 
 
 def plan_of_face(figure: Figure, part: Part) -> _Plan:
@@ -152,9 +153,7 @@ def with_piece(
 ) -> tuple[Figure, str, str]:
     """``figure`` with a piece of its face on ``part``, or on the snout that sits there; on which it is, and
     what it is known by. A snout's face is that of what bears it."""
-    bearer = figure.by_id[part].parent
-    if bearer is not None and not _has_eyes(figure, part) and _has_eyes(figure, bearer):
-        part = bearer
+    part = face_bearer(figure.by_id[part], figure.fittings, figure.parts).id
     chosen, plan = PRESET_BY_ID[preset], plan_of_face(figure, figure.by_id[part])
     part, way = seen_on(place(figure), part, chosen.way(plan))
     where = Line(way=way, wide=max(0.3, chosen.wide(plan)), mirrored=chosen.mirrored)
@@ -163,7 +162,3 @@ def with_piece(
     )
     new, name = with_place(figure, part, piece)
     return new, part, name
-
-
-def _has_eyes(figure: Figure, part: str) -> bool:
-    return eye_mm(figure.by_id[part], figure.fittings, figure.parts) is not None

@@ -146,6 +146,15 @@ def eye_mm(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> fl
     return max([*bought, *made], default=None)
 
 
+def face_bearer(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> Part:
+    """The part whose face ``part`` is of: what bears a snout, where that has the eyes."""
+    bearer = next((p for p in parts if p.id == part.parent), None)
+    fittings = tuple(fittings)
+    if bearer is None or eye_mm(part, fittings, parts) is not None:
+        return part
+    return bearer if eye_mm(bearer, fittings, parts) is not None else part
+
+
 def with_wire(figure: Figure, route: Sequence[Node], called: str) -> Figure:
     """``figure`` with a new wire along ``route``, its nodes and bones added where they are new."""
     have = {node.id for node in figure.nodes}

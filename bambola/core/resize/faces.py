@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from bambola.core.figure import Fitting, Part
-from bambola.core.figure.additions import eye_mm
+from bambola.core.figure.additions import eye_mm, face_bearer
 from bambola.core.figure.places import FaceKind
 
 LEAST_EYE_MM: dict[FaceKind, float] = {
@@ -22,11 +22,12 @@ LARGE_FACE_MM = 60.0
 """A larger face has lids, rims, nostrils and brows besides. Judged. See craft.md, 9."""
 
 
-def too_small(part: Part, fittings: Iterable[Fitting], parts: Iterable[Part]) -> tuple[str, ...]:
+def too_small(part: Part, fittings: Iterable[Fitting], parts: Sequence[Part]) -> tuple[str, ...]:
     """The pieces of the face on ``part``, by their ids, that are too small at its size."""
     if not any(place.face for place in part.places):
         return ()
-    eye, face = eye_mm(part, fittings, parts), part.shape.smallest_mm
+    bearer = face_bearer(part, fittings, parts)
+    eye, face = eye_mm(bearer, fittings, parts), bearer.shape.smallest_mm
     return tuple(
         place.id
         for place in part.places

@@ -15,6 +15,8 @@ HAIRS_MM = 0.8
 See craft.md, 10."""
 LID_SHARE, LID_MM = 0.2, 1.0
 """A lid is as thick as this share of its height, at least so much. Judged. See craft.md, 10."""
+TEN_HAIRS_G = 0.0005
+"""Fewer hairs than ten are no piece of a face: they are not seen. Judged. See craft.md, 10."""
 _OF_KIND: dict[str, Laid] = {
     "nose": "pinch", "nostril": "pinch", "cheek": "pinch", "pupil": "pinch", "highlight": "hairs",
     "lid": "half-disc",

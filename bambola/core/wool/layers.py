@@ -8,7 +8,7 @@ from bambola.core.facts import Area, Cover, Fact, Mm, fact
 from bambola.core.figure import Part, Place
 from bambola.core.solids import CopySolid
 from bambola.core.solids.patches import stripe_mm
-from bambola.core.wool.face_pieces import laid_as, piece_cm3, piece_mm
+from bambola.core.wool.face_pieces import TEN_HAIRS_G, laid_as, piece_cm3, piece_mm
 
 OVERLAP_MM = 3.0
 """A patch is laid a few mm wider than it shows, and the coat is tucked against it over that.
@@ -64,7 +64,8 @@ def layers_of(
 def _of_face(part: Part, piece: Place, wool: Wool) -> tuple[float, str, Fact]:
     """The grams of a piece of a face, all that are alike, with its name and why."""
     long, wide = piece_mm(part.shape, piece)
-    grams = piece.each * wool.density("firm") * piece_cm3(part.shape, piece)
+    each = max(TEN_HAIRS_G, wool.density("firm") * piece_cm3(part.shape, piece))
+    grams = piece.each * each
     how = Fact(f"laid-as.{laid_as(piece)}")
     why = fact("wool.face", n=piece.each, how=how, long=Mm(long), wide=Mm(wide))
     return grams, piece.id, why

@@ -190,13 +190,16 @@ def _one_part(
     exposed = solid.exposed_mm2 / 100.0
     total = density * felted
     layers = layers_of(part, solid, bench, cover_factor)
-    asked = sum(grams for _, _, grams, _, _ in layers)
-    # Where wire and a thick coat leave no room for it, all that shows gets its share.
-    share = min(1.0, total / asked) if asked > 0 else 0.0
+    # Where wire and a thick coat leave no room for it, all that shows gets its share; a face is always laid.
+    faces = {place.id for place in part.patches if place.face}
+    asked = sum(grams for _, _, grams, inset, _ in layers if inset not in faces)
+    face = sum(grams for _, _, grams, inset, _ in layers if inset in faces)
+    share = min(1.0, max(0.0, total - face) / asked) if asked > 0 else 0.0
     portions = [
-        _layer(wool, role, grams * share, inset, why) for wool, role, grams, inset, why in layers
+        _layer(wool, role, grams * (1.0 if inset in faces else share), inset, why)
+        for wool, role, grams, inset, why in layers
     ]
-    laid, coat_mm = asked * share, 0.0
+    laid, coat_mm = face + asked * share, 0.0
     if part.coat:
         coat_wool = bench.wool_by_id[part.coat.wool]
         coat_mm = asked_cover(part.coat.cover, cover_factor) * coat_wool.cover / density * 10.0

@@ -30,7 +30,7 @@ def _card(at: At) -> Card:
     at_once = slots.needles_at_once(wide, layer=True)
     depth = at.row.coat_mm + slots.COAT_MM
     insets = at.job.insets if at.job else ()
-    bare = tuple(fact("the", name=patch.name) for patch in insets)
+    bare = tuple(fact("the", name=patch.name) for patch in insets if not patch.face)
     return card(
         at,
         "coat",

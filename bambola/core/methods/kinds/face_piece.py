@@ -6,18 +6,19 @@ import numpy as np
 
 from bambola.core.facts import Fact, Mm, Share, fact
 from bambola.core.figure import Place
+from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.places import Line
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval, rod
 from bambola.core.methods.parts import LOW, SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, stab
-from bambola.core.methods.values import Card, Method
+from bambola.core.methods.values import Card, Method, Stop
 from bambola.core.solids.forms import box_of
 from bambola.core.solids.regions import VIEWS, drawn_on
 from bambola.core.wool.amounts import pinch_mm
 from bambola.core.wool.face_pieces import DOME, laid_as, piece_cm3, piece_mm
-from bambola.core.wool.mending import close
+from bambola.core.wool.mending import CLOSE_MM, close
 
 GROOVED_MM = 25.0
 """On a smaller face a mouth is grooved and dotted: a thread would be all of it. Judged. See craft.md, 10."""
@@ -36,7 +37,9 @@ def _is_spot(place: Place) -> bool:
 
 
 def _is_grooved(at: At, place: Place) -> bool:
-    return min(at.row.to_mm.values()) < GROOVED_MM and place.face in ("mouth", "nose-line")
+    figure = at.plan.resized.figure
+    face = face_bearer(at.body, figure.fittings, figure.parts)
+    return face.shape.smallest_mm < GROOVED_MM and place.face in ("mouth", "nose-line")
 
 
 def _card(at: At) -> Card:
@@ -54,7 +57,7 @@ def _line(at: At, place: Place, how: str) -> Card:
     if _is_spot(place):
         return card(
             at,
-            "face-hairs",
+            "face-piece",
             (
                 fact("face-hairs.where", piece=place.called, part=at.called),
                 fact("face-hairs.loop", wide=Mm(wide)),
@@ -62,7 +65,7 @@ def _line(at: At, place: Place, how: str) -> Card:
             ),
             start=Fact("face-hairs.start"),
             needles=(run(40, slots.SKIN_MM, SQUARE, "only"),),
-            stops=(stop("width", *close(wide)),),
+            stops=_wide(wide),
             until=Fact("face-hairs.until"),
             checks=(check("line-place"),),
             scale=Fact("face-hairs.scale"),
@@ -72,7 +75,7 @@ def _line(at: At, place: Place, how: str) -> Card:
     laid = fact(f"face-line.{how if how != 'pinch' else 'roll'}", wide=Mm(wide))
     return card(
         at,
-        "face-line",
+        "face-piece",
         (
             fact("face-line.dot", long=Mm(long), piece=place.called, part=at.called),
             fact("face-line.groove", deep=Mm(slots.SKIN_MM))
@@ -88,11 +91,16 @@ def _line(at: At, place: Place, how: str) -> Card:
             run(38, slots.SKIN_MM, SLANTED, "first"),
             run(40, slots.SKIN_MM, SLANTED, "then"),
         ),
-        stops=(stop("width", *close(wide)),),
+        stops=_wide(wide),
         until=Fact("face-line.until-both" if place.each == 2 else "face-line.until"),
         checks=(check("line-even"), check("line-place")),
         scale=fact("face-line.scale", small=Mm(GROOVED_MM)),
     )
+
+
+def _wide(mm: float) -> tuple[Stop, ...]:
+    """How wide it may be; hairs are not measured."""
+    return (stop("width", *close(mm)),) if mm > 2 * CLOSE_MM else ()
 
 
 def _is_curve(at: At, place: Place) -> bool:
@@ -114,7 +122,7 @@ def _spot(at: At, place: Place) -> Card:
     both = place.each == 2
     return card(
         at,
-        "face-spot",
+        "face-piece",
         (
             fact("face-spot.roll-two" if both else "face-spot.roll", pinch=Mm(_pinch(at, place))),
             fact(
@@ -128,7 +136,7 @@ def _spot(at: At, place: Place) -> Card:
             run(40, slots.DEPTH_MM["surface"], SQUARE, "first"),
             run(40, slots.DEPTH_MM["rim"], LOW, "edges"),
         ),
-        stops=(stop("width", *close(wide)),),
+        stops=_wide(wide),
         until=Fact("face-spot.until-both" if both else "face-spot.until"),
         checks=(check("eye-edge"), check("line-place")),
         scale=Fact("face-spot.scale"),
@@ -140,7 +148,7 @@ def _lid(at: At, place: Place) -> Card:
     both = place.each == 2
     return card(
         at,
-        "face-lid",
+        "face-piece",
         (
             fact("face-lid.disc-two" if both else "face-lid.disc", long=Mm(long), high=Mm(wide)),
             Fact("face-lid.edge"),
@@ -161,31 +169,33 @@ def _lid(at: At, place: Place) -> Card:
 
 
 def _picture(at: At, card_: Card) -> Drawing:
-    """The part from where the piece is seen, with its length and width, and the pinch it is rolled from."""
+    """The part from where the piece is seen; below it the piece by itself, laid straight, with its sizes."""
     place, shape = place_of(at), at.placed[0].shape
     view, patch = drawn_on(shape, place.where)
     (across_axis, _), (up_axis, _), _ = VIEWS[view]
     _, half = box_of(shape)
     wide, high = 2 * float(half[across_axis]), 2 * float(half[up_axis])
-    (x, y), (right, top) = (
-        tuple(map(float, end)) for end in (patch.min(axis=0), patch.max(axis=0))
-    )
     long_mm, wide_mm = piece_mm(shape, place)
-    gap = max(high, wide) * 0.1
     pieces: list[Piece] = [Area(oval(wide, high), "under"), Area(patch, "wool")]
     if place.each == 2:
         pieces.append(Area(patch * np.array([-1.0, 1.0]), "wool"))
-    told = wide_mm if _is_spot(place) else long_mm
-    pieces.append(across((x, y), (right, y), told, -gap))
+    y = -high / 2 - 0.12 * high - wide_mm
+    low, top, x = y - wide_mm / 2, y + wide_mm / 2, long_mm / 2
+    if laid_as(place) == "half-disc":
+        pieces.append(Area(oval(long_mm, 2 * wide_mm, (0.0, low), 0.5), "wool"))
+    else:
+        pieces.append(Area(rod(long_mm, wide_mm, (0.0, y)), "wool"))
+    pieces.append(across((-x, low), (x, low), long_mm, -0.08 * high))
     if not _is_spot(place):
-        pieces.append(across((right, y), (right, top), wide_mm, -gap))
+        pieces.append(across((x, low), (x, top), wide_mm, -0.08 * high))
     middle = (float(patch[:, 0].mean()), float(patch[:, 1].mean()))
-    pieces += [stab((x, middle[1]), card_.needles[0], 130), Number(middle, 2)]
+    tip = (float(patch[:, 0].min()), middle[1])
+    pieces += [stab(tip, card_.needles[0], 130), Number(middle, 2)]
     if laid_as(place) == "pinch" and _is_spot(place):
         rolled = _pinch(at, place)
-        beside = (-wide / 2 - 1.5 * rolled, high / 4)
+        beside = (-x - 1.5 * rolled, y)
         pieces.append(Area(oval(rolled, rolled, beside), "wool"))
-        ends = (beside[0] - rolled / 2, beside[1]), (beside[0] + rolled / 2, beside[1])
+        ends = (beside[0] - rolled / 2, y), (beside[0] + rolled / 2, y)
         pieces += [across(*ends, rolled, rolled), Number(beside, 1)]
     return Drawing(tuple(pieces))
 

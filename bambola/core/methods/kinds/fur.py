@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
-from bambola.core.figure import Fur
+from bambola.core.figure import Fur, Place
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box
 from bambola.core.methods.parts import SQUARE, card, check, run
@@ -27,6 +27,14 @@ def _fur(at: At) -> Fur:
     return fur
 
 
+def _over(at: At) -> tuple[Place, ...]:
+    """The places that lie over the one on which the step lays fur."""
+    about = [place for place in at.body.places if place.fur or place.bare]
+    name = at.step.key.place
+    n = next(i for i, p in enumerate(about) if p.fur and ("" if p.is_whole else p.id) == name)
+    return tuple(about[n + 1 :])
+
+
 def _way(at: At) -> str:
     """How a bunch is fixed: pile is trimmed whatever the maker's school, and locks stay locks."""
     kind = _fur(at).kind
@@ -43,7 +51,9 @@ def _card(at: At) -> Card:
     begin = fact(start, apart=Mm(fur.spacing)) if row > 1 else fact(start, part=at.called)
     if row == 1 and name:
         begin = fact("fur.first-at", part=at.called, place=name)
+    free = tuple(place.called for place in _over(at)) if row == 1 else ()
     each = (
+        fact("fur.leaves", places=free) if free else None,
         fact("fur.bunch", wide=Mm(wide)),
         fact(f"fur.by-{_way(at)}", hair=Mm(fur.hair)),
         Fact("fur.close"),

@@ -5,6 +5,10 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
+    "face-piece.why": N_(
+        "A face is read at a glance: an edge is fixed first and the middle after, so that it stays where it "
+        "was put."
+    ),
     "face-line.dot": N_(
         "Dot the course of the {piece} on {part} with the needle, {long} from end to end."
     ),
@@ -31,7 +35,6 @@ SENTENCES: dict[str, str | Plural] = {
     "face-line.scale": N_(
         "On a face under {small} a groove and a dot say the same; a larger one takes a thicker line."
     ),
-    "face-line.why": N_("A twisted wisp stays a line; loose wool would spread as it is felted."),
     "face-hairs.where": N_("Prick the place of the {piece} on {part}."),
     "face-hairs.loop": N_("Lay a few hairs over it, and stab them in till they fill {wide}."),
     "face-hairs.both": N_("Set both before either is driven in: they are seen together."),
@@ -39,9 +42,6 @@ SENTENCES: dict[str, str | Plural] = {
     "face-hairs.until": N_("It is seen from a step away, and lifts nowhere."),
     "face-hairs.scale": N_(
         "So small a thing does not grow with the figure: a face half as large has none."
-    ),
-    "face-hairs.why": N_(
-        "A few hairs stay where they are put, and come off again if the look is wrong."
     ),
     "face-spot.roll": N_("Roll a pinch to {pinch}."),
     "face-spot.roll-two": N_("Roll two pinches side by side to {pinch} each, till both are alike."),
@@ -55,9 +55,6 @@ SENTENCES: dict[str, str | Plural] = {
     "face-spot.scale": N_(
         "It grows with the face; where it comes too small to roll, a few hairs do."
     ),
-    "face-spot.why": N_(
-        "Its edge is fixed first: stabbing its middle would draw all of it inwards."
-    ),
     "face-lid.disc": N_("Felt half a disc on the pad, {long} long and {high} high."),
     "face-lid.disc-two": N_("Felt two half discs on the pad, {long} long and {high} high each."),
     "face-lid.edge": N_("Make the straight edge firm and thin; leave the round one fluff."),
@@ -70,7 +67,4 @@ SENTENCES: dict[str, str | Plural] = {
     "face-lid.until": N_("Its edge is clean, and nothing of the eye pulls open beneath it."),
     "face-lid.until-both": N_("Both edges are clean and stand at the same slant."),
     "face-lid.scale": N_("An eye too small for a lid has none: its line is drawn lower instead."),
-    "face-lid.why": N_(
-        "A firm edge holds its line over the eye; a loose one goes into the skin unseen."
-    ),
 }

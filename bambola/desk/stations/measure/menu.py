@@ -39,7 +39,10 @@ MENU: StationMenu = (
             "step_6", N_("&Fur and clothes"), lambda page: page.step_in_hand(DRESS), "Ctrl+Shift+D"
         ),
         PageDeed(
-            "step_7", N_("P&laces on a part"), lambda page: page.step_in_hand(PLACES), "Ctrl+F7"
+            "step_7",
+            N_("P&laces on a part"),
+            lambda page: page.step_in_hand(PLACES),
+            "Ctrl+Shift+F7",
         ),
         None,
         PageDeed("pane_0", N_("The part in &hand"), lambda page: page.card.show_pane(0), "Ctrl+E"),
