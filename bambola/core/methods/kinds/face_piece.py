@@ -190,7 +190,8 @@ def _picture(at: At, card_: Card) -> Drawing:
         pieces.append(across((x, low), (x, top), wide_mm, -0.08 * high))
     middle = (float(patch[:, 0].mean()), float(patch[:, 1].mean()))
     tip = (float(patch[:, 0].min()), middle[1])
-    pieces += [stab(tip, card_.needles[0], 130), Number(middle, 2)]
+    above = (middle[0], float(patch[:, 1].max()) + 0.1 * high)
+    pieces += [stab(tip, card_.needles[0], 200), Number(above, 2)]
     if laid_as(place) == "pinch" and _is_spot(place):
         rolled = _pinch(at, place)
         beside = (-x - 1.5 * rolled, y)
