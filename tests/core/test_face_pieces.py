@@ -190,3 +190,13 @@ def test_every_piece_to_begin_with_lies_by_the_eyes_on_the_front(
         assert copy.point(along, around, 1.0)[1] < 0  # the face is at negative y
     plan = make_plan(figure, Brief(), bench)
     assert f"face:head:{id}" in keys(plan) and Walker(plan, bench).walk() == ""
+
+
+def test_eyes_in_the_box_are_counted_and_the_rest_is_to_buy(bench: Bench) -> None:
+    figure = head(eye=5.0)
+    for there, made, left in ((0, 1, 2), (1, 1, 1), (2, 1, 0), (2, 3, 4), (50, 3, 0)):
+        plan = make_plan(figure, Brief(height=50.0, count=made), bench.with_eyes(5.0, there))
+        assert (plan.fittings[0].have, plan.fittings[0].buy) == (there, left)
+    other = make_plan(figure, Brief(height=100.0), bench.with_eyes(5.0, 2).with_eyes(12.0, 9))
+    assert other.fittings[0].use_mm == 10.0 and other.fittings[0].buy == 2
+    assert bench.with_eyes(5.0, 2).with_eyes(5.0, 0) == bench

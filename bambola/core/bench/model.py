@@ -105,16 +105,24 @@ class FreeTime(Frozen):
     minutes: Annotated[int, Field(ge=10, le=960)]
 
 
+class EyeStock(Frozen):
+    """Eyes of one size (mm) that lie in the box, each counted."""
+
+    size: Annotated[float, Field(gt=0, le=100)]
+    count: Annotated[int, Field(ge=0, le=100_000)]
+
+
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
     ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
     ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
-    where there is none. ``glue`` is what eyes and pegs are set with.
+    where there is none. ``glue`` is what eyes and pegs are set with; ``eyes`` are those there are.
     """
 
     wools: tuple[Wool, ...]
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
+    eyes: Annotated[tuple[EyeStock, ...], few(100)] = ()
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
     wire_stock: tuple[WireStock, ...] = ()
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
@@ -157,6 +165,16 @@ class Bench(Frozen):
                 if known[part.wool].recipe:
                     raise RefusedError(fact("fault.blend-of-blend", blend=wool.id, wool=part.wool))
         return self
+
+    def eyes_of(self, size: float) -> int:
+        """How many eyes of a size (mm) there are."""
+        return sum(eyes.count for eyes in self.eyes if abs(eyes.size - size) < 1e-6)
+
+    def with_eyes(self, size: float, count: int) -> Bench:
+        """With so many eyes of a size (mm) in the box."""
+        others = [eyes for eyes in self.eyes if abs(eyes.size - size) >= 1e-6]
+        new = [*others, EyeStock(size=size, count=count)] if count else others
+        return self.replaced(eyes=tuple(sorted(new, key=lambda eyes: eyes.size)))
 
     def with_wool(self, wool: Wool) -> Bench:
         """With ``wool`` in place of the one of its id, or added."""

@@ -5,6 +5,16 @@ from __future__ import annotations
 from bambola.core.plan import Plan
 from bambola.core.plan.making.values import FittingPlan
 from bambola.core.quantities import Units, show_bought, show_length
+from bambola.core.words import Words
+
+
+def fitting_stock(row: FittingPlan, words: Words) -> str:
+    """How many of a fitting are in the box and to buy, in words; nothing where none is counted."""
+    if not row.have and not row.buy:
+        return ""
+    if not row.buy:
+        return words.tr(", in the box")
+    return words.trn(", {n} to buy", ", {n} to buy", row.buy)
 
 
 def fitting_size(plan: Plan, row: FittingPlan, mm: float, units: Units) -> str:

@@ -63,7 +63,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     )
     counts = _counts(new.solids)
     standing = _standing(made, new, brief)
-    fittings = _fittings(new, brief.corrected)
+    fittings = _fittings(new, brief, bench)
     totals, mixes = wool_totals(wool, counts, bench, brief.count)
     wires = new.wired.wires + new.pegs
     bones = bone_plans(new.prepared, new.wired, new.resized.scale)
@@ -229,7 +229,7 @@ def _part_plan(
     )
 
 
-def _fittings(new: SizedAnalysis, corrected: bool) -> tuple[FittingPlan, ...]:
+def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPlan, ...]:
     counts: dict[str, int] = {}
     for placed in new.solids.placement.fittings:
         counts[placed.fitting.id] = counts.get(placed.fitting.id, 0) + 1
@@ -239,12 +239,14 @@ def _fittings(new: SizedAnalysis, corrected: bool) -> tuple[FittingPlan, ...]:
         used = used_of.get(old.id)
         if used is None:
             continue  # left out, as the maker said
-        wanted = wanted_size(old, new.resized.parts[old.part].carries, corrected)
+        wanted = wanted_size(old, new.resized.parts[old.part].carries, brief.corrected)
         off = (used.size / wanted - 1) * 100
+        n = counts.get(used.id, 0)
+        is_bought = used.follows == "ready-made" and used.fixed != "felted"
+        have = bench.eyes_of(used.size) if is_bought else 0
+        buy = max(0, n * brief.count - have) if is_bought else 0
         rows.append(
-            FittingPlan(
-                used.id, used.name, wanted, used.size, off, counts.get(used.id, 0), used.mass
-            )
+            FittingPlan(used.id, used.name, wanted, used.size, off, n, used.mass, have, buy)
         )
     return (*rows, *_bought(new))
 

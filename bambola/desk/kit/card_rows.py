@@ -17,7 +17,7 @@ from bambola.desk.kit.painters.wool import paint_bundle, paint_straight_wire
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.told import show_told
 from bambola.desk.session.studio import EditorSession
-from bambola.language import tr
+from bambola.language import tr, trn
 
 
 def how_sure(portion: Portion) -> str:
@@ -180,6 +180,12 @@ class WireRow(QWidget):
         paint_straight_wire(painter, low.adjusted(start, 0, -px(4), 0), wire, self.theme)
 
 
+def _stock(fitting: FittingPlan) -> str:
+    if fitting.buy:
+        return trn(", buy {n}", ", buy {n}", fitting.buy)
+    return tr(", there") if fitting.have else ""
+
+
 class FittingRow(QWidget):
     """A fitting on the part: the size to use, and the size that would match."""
 
@@ -210,7 +216,7 @@ class FittingRow(QWidget):
             tr(
                 "{wanted} would match, {off}", wanted=show_length(fitting.wanted_mm, units), off=off
             ),
-            f"{count}{show_length(fitting.use_mm, units)}",
+            f"{count}{show_length(fitting.use_mm, units)}" + _stock(fitting),
         )
         self.setAccessibleName(", ".join(self._words))
         self.update()

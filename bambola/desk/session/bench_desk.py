@@ -207,6 +207,10 @@ class BenchDesk(QObject):
         found = self.base.replaced(needles=needles, holder=holder, glue=glue, beginner=beginner)
         return self.put_bench(found)
 
+    def set_eyes(self, size: float, count: int) -> bool:
+        """Keep how many eyes of a size there are."""
+        return self.put_bench(self.base.with_eyes(size, count))
+
     def close(self) -> None:
         """Let go of the book."""
         self._watch.stop()

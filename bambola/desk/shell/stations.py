@@ -66,7 +66,7 @@ def _resize(s: Shared) -> Page:
 def _face(s: Shared) -> Page:
     from bambola.desk.stations.face.station import FaceStation
 
-    return FaceStation(s.studio, s.theme, s.darkroom, s.true_size)
+    return FaceStation(s.studio, s.theme, s.darkroom, s.true_size, s.bench_desk)
 
 
 def _wire(s: Shared) -> Page:

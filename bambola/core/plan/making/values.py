@@ -66,7 +66,8 @@ class PartPlan:
 
 @dataclass(frozen=True, slots=True)
 class FittingPlan:
-    """A fitting: the size wanted by the scale, the size used, and how far off that is."""
+    """A fitting: the size wanted by the scale, the size used, and how far off that is. Of what comes in sizes
+    of its own ``have`` are in the box, and ``buy`` are missing for all the figures that are made."""
 
     id: str
     name: str
@@ -75,6 +76,8 @@ class FittingPlan:
     deviation_pct: float
     count: int
     mass_g: float
+    have: int = 0
+    buy: int = 0
 
 
 @dataclass(frozen=True, slots=True)

@@ -25,7 +25,9 @@ from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.face.eye_box import EyeBox
 from bambola.desk.stations.face.piece_row import PieceRow
 from bambola.language import tr
 
@@ -40,7 +42,7 @@ class MarkCard(Paper):
     taken = pyqtSignal(str)
     part_taken = pyqtSignal(str)
 
-    def __init__(self, studio: EditorSession, theme: Theme) -> None:
+    def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:
         super().__init__(theme, tr("Marks of the face"))
         self.studio = studio
         self.mark: Mark | None = None
@@ -58,6 +60,8 @@ class MarkCard(Paper):
         self.box.addWidget(self.list, 1)
         self.pieces = PieceRow(studio)
         self.box.addWidget(self.pieces)
+        self.eyes = EyeBox(desk)
+        self.box.addWidget(self.eyes)
         self._typed_head = self.label(tr("As a strip reads it"))
         form = QFormLayout()
         self.down, self.aside = QLineEdit(), QLineEdit()
@@ -108,6 +112,7 @@ class MarkCard(Paper):
         plan = self.studio.plan
         rows = {row.part: row for row in face_rows(plan)} if plan else {}
         self.part, self.mark = part, mark
+        self.eyes.show_mark(mark)
         self.pieces.show_piece(part or self.studio.selection.part or "", mark)
         self._title.setText(rows[part].name if part in rows else tr("No face"))
         self._offer_faces(rows, part)

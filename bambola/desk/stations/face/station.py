@@ -21,6 +21,7 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.face.heads import HeadsView
 from bambola.desk.stations.face.looks_bar import LooksBar
@@ -34,13 +35,18 @@ class FaceStation(Page):
     """The heads and their strips on the left, the marks on the right."""
 
     def __init__(
-        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, true_size: TrueSize
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        true_size: TrueSize,
+        desk: BenchDesk,
     ) -> None:
         super().__init__()
         self.studio, self.theme = studio, theme
         self.heads = HeadsView(studio, theme, darkroom)
         self.strips = StripView(studio, theme, true_size)
-        self.card = MarkCard(studio, theme)
+        self.card = MarkCard(studio, theme, desk)
         head = QWidget()
         bar = FlowLayout(head)
         self.views: dict[str, QToolButton] = {}

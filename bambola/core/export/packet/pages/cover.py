@@ -21,7 +21,7 @@ from bambola.core.export.drawn import (
     wrapped,
 )
 from bambola.core.export.felt import bounds, felt, jpeg
-from bambola.core.export.fitting_sizes import fitting_size
+from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
@@ -120,7 +120,8 @@ def _taken(job: Job) -> list[str]:
         found.append(told)
     for fitting in plan.fittings:
         size = fitting_size(plan, fitting, fitting.use_mm, words.units)
-        found.append(f"{fitting.count} × {fitting.name}, {size}")
+        stock = fitting_stock(fitting, words)
+        found.append(f"{fitting.count} × {fitting.name}, {size}{stock}")
     return [*found, *_wire(plan, words)]
 
 

@@ -17,6 +17,7 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
+from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
 from bambola.core.export.packet.columns import (
     GAP_MM,
     Line,
@@ -118,6 +119,11 @@ def _shopping(plan: Plan, job: Job) -> Iterator[str]:
                 words.tr("buy {packs} × {pack}{price}", packs=t.packs, pack=pack, price=price)
             )
         yield f"{t.name}: {'; '.join(told) or words.tr('none')}"
+    for row in plan.fittings:
+        stock = fitting_stock(row, words)
+        if stock:
+            size = fitting_size(plan, row, row.use_mm, words.units)
+            yield f"{row.count * plan.count} × {row.name}, {size}{stock}"
     names = bench.wool_by_id
     for mix in plan.mixes:
         parts = ", ".join(
