@@ -251,5 +251,5 @@ def test_what_every_switch_does_to_the_badger_is_as_written_down() -> None:
         "Small parts: firm first", "Firmness: firm and hard-wearing", "White over white: the core itself",
             "Eyes: glued in", "Wire under little wool: bare", "Fixing fur: by its middle, then trimmed",
             "Fixing fur: in locks, by the root", "How the head is set: on a neck bump",
-            "Folds of a sitting figure: only bent",
+            "Folds of a sitting figure: only bent", "Two colours on a thin sheet: laid on later",
     ]  # fmt: skip

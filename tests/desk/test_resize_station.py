@@ -166,7 +166,7 @@ def test_clicking_a_part_brings_its_sizes_wool_and_wire_to_hand(
 
 def test_the_eyes_of_the_head_are_on_its_card(window: Window) -> None:
     (row,) = window.resize_station.card.findChildren(FittingRow)
-    assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm"
+    assert row.accessibleName() == "Eyes, 7.9 mm would match, +2 %, 2 × 8 mm, buy 2"
     window.studio.selection.take_part("body")
     assert not window.resize_station.card._fittings
 

@@ -114,5 +114,10 @@ CHOICES: tuple[Choice, ...] = (
         lambda w, key: key.is_of(w.neck or "", "join"),
     ),
     Choice("crease", lambda w: any(p.creased for p in w.parts)),
+    Choice(
+        "blank",
+        lambda w: any(p.sheet for p in w.parts),
+        lambda w, key: key.sort == "core" and any(p.id == key.about and p.sheet for p in w.parts),
+    ),
 )
 CHOICE_BY_ID = {choice.id: choice for choice in CHOICES}

@@ -12,6 +12,7 @@ from typing import Literal, cast
 ChoiceId = Literal[
     "face", "colour", "insets", "ears", "neck", "clothes", "small", "limbs", "near wire", "legs",
     "mass", "firmness", "white", "eyes", "tape", "skin", "fur", "seat", "crease",
+    "blank",
 ]  # fmt: skip
 SchoolId = Literal[
     "after", "before", "each part first", "after joining", "first", "on top", "as they meet",
@@ -19,7 +20,7 @@ SchoolId = Literal[
     "clothes last", "soft", "firm", "back to back", "one at a time", "stout", "fine", "middle out",
     "body down", "parts", "one mass", "as drawn", "veil", "core", "glued", "sewn", "felted", "clay",
     "pins", "thin", "bare", "dry", "glue-soap", "fold", "middle", "locks", "dish", "bump", "crease",
-    "bend",
+    "bend", "within",
 ]  # fmt: skip
 
 SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
@@ -42,6 +43,7 @@ SCHOOLS: dict[ChoiceId, tuple[SchoolId, ...]] = {
     "fur": ("fold", "middle", "locks"),
     "seat": ("dish", "bump"),
     "crease": ("crease", "bend"),
+    "blank": ("within", "on top"),
 }
 """The schools of every choice, the usual one first."""
 WAYS: tuple[ChoiceId, ...] = ("mass", "firmness", "white", "eyes", "fur")

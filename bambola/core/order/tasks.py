@@ -12,7 +12,17 @@ from dataclasses import replace
 from bambola.core.bench import nearest_needle
 from bambola.core.facts import Fact, fact
 from bambola.core.order.keys import AT, FINISH, GROUND, LOOP, SKIN, STAND, key_of
-from bambola.core.order.work import FittingJob, FurJob, Kind, PartJob, Task, WireJob, Work, called
+from bambola.core.order.work import (
+    FittingJob,
+    FurJob,
+    Kind,
+    PartJob,
+    Task,
+    WireJob,
+    Work,
+    called,
+    in_blank,
+)
 
 NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
     Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin")
@@ -65,7 +75,7 @@ def _all(work: Work) -> Iterator[Task]:
         if part.left_out:
             continue
         yield from _core(part, work)
-        yield from _skin(part)
+        yield from _skin(part, work)
         yield from _joining(part, work)
         yield from _creasing(part, work)
     yield from _face(work)
@@ -157,10 +167,13 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    (NEEDLE_CARE,))  # fmt: skip
 
 
-def _skin(part: PartJob) -> Iterator[Task]:
+def _skin(part: PartJob, work: Work) -> Iterator[Task]:
     if part.made in ("detail", "bought"):
         return
+    laid = in_blank(work, part)
     for patch in part.insets:
+        if patch.id in laid:
+            continue
         if patch.face:
             told = fact("step.face", piece=patch.name, part=part.name)
             yield Task(key_of("face", part.id, patch.id), "detail", part.id, told, SURFACE_NEEDLE,

@@ -63,7 +63,8 @@ class PartJob:
     its wool wound on its wire with glue, since needles would find the wire; the wire of a ``taped`` one is
     taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
     are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
-    ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread.
+    ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread. A
+    ``sheet`` of several colours is so thin that they go into one blank.
     """
 
     id: str
@@ -101,6 +102,7 @@ class PartJob:
     hard: str = ""
     creased: bool = False
     furrows: int = 0
+    sheet: bool = False
 
     @property
     def fur_rows(self) -> int:
@@ -166,6 +168,13 @@ class Work:
     def school(self, choice: ChoiceId) -> SchoolId:
         """The maker's school for ``choice``, else the usual one."""
         return school_for(choice, dict(self.schools))
+
+
+def in_blank(work: Work, part: PartJob) -> frozenset[str]:
+    """The patches of a part that are laid into its blank, by their ids."""
+    if not part.sheet or work.school("blank") != "within":
+        return frozenset()
+    return frozenset(patch.id for patch in part.insets if not patch.face)
 
 
 def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:

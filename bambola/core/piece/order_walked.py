@@ -11,6 +11,7 @@ from bambola.core.figure.additions import core_of
 from bambola.core.order import PartJob, Step
 from bambola.core.order.keys import SECOND
 from bambola.core.order.steps import base_part
+from bambola.core.order.work import in_blank
 from bambola.core.piece.sizes import (
     core_sizes,
     fills,
@@ -100,7 +101,12 @@ class _Pad:
             volume, rounds, nth = self._felted(name), 1, 1
         else:
             cores = [p for p in row.portions if p.role == "core"]
-            over = sum(p.grams for p in row.portions if p.role in ("coat", "inset"))
+            within = in_blank(self.plan.work, job) if job else frozenset()
+            blank = [p for p in row.portions if p.role == "inset" and p.detail in within]
+            cores += blank
+            over = sum(
+                p.grams for p in row.portions if p.role in ("coat", "inset") and p not in blank
+            )
             rounds, nth = (job.rounds, step.key.nth) if job else (1, 1)
             sizes = core_sizes(row, copy, solid)
             share = sum(round_shares(rounds, job.grows if job else 3)[:nth])

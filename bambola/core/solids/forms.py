@@ -44,26 +44,38 @@ def leaf_outline(shape: Leaf, steps: int = 6) -> Array:
     return forwards
 
 
+def _bends(shape: Leaf, z: Array) -> Array:
+    """How much (radians a mm of its width) a sheet is bent at heights ``z``; never quite nothing."""
+    fades = 1.0 - np.clip(z / shape.length, 0.0, 1.0)
+    bend = np.radians(shape.curl + shape.cup * fades) / shape.width
+    return np.where(np.abs(bend) < 1e-12, 1e-12, bend)
+
+
 def curled(shape: Leaf, flat: Array) -> Array:
-    """``flat`` points (n, 3) of the uncurled sheet, bent round the sheet's length by ``curl``."""
-    if abs(shape.curl) < 1e-9:
+    """``flat`` points (n, 3) of the plane sheet, bent round the sheet's length by ``curl`` and ``cup``."""
+    if not shape.is_bent:
         return flat
-    radius = shape.width / math.radians(shape.curl)
+    radius = 1.0 / _bends(shape, flat[:, 2])
     angle = flat[:, 0] / radius
     reach = radius + flat[:, 1]
-    return np.column_stack([reach * np.sin(angle), reach * np.cos(angle) - radius, flat[:, 2]])
+    # Of a radius without end the difference of two large numbers would be left.
+    y = flat[:, 1] * np.cos(angle) - 2 * radius * np.sin(angle / 2) ** 2
+    return np.column_stack([reach * np.sin(angle), y, flat[:, 2]])
 
 
 def flattened(shape: Leaf, points: Array) -> Array:
-    """The other way round: points (n, 3) of the curled sheet, laid flat."""
-    if abs(shape.curl) < 1e-9:
+    """The other way round: points (n, 3) of the bent sheet, laid flat."""
+    if not shape.is_bent:
         return points
-    radius = shape.width / math.radians(shape.curl)
-    sense = math.copysign(1.0, radius)
+    radius = 1.0 / _bends(shape, points[:, 2])
+    sense = np.sign(radius)
     x, y = points[:, 0] * sense, (points[:, 1] + radius) * sense
-    return np.column_stack(
-        [np.arctan2(x, y) * radius, np.hypot(x, y) * sense - radius, points[:, 2]]
+    far = np.hypot(x, y)
+    # (far² - radius²) / (far + |radius|), without the difference of two large numbers.
+    off = (points[:, 0] ** 2 + points[:, 1] ** 2 + 2 * points[:, 1] * radius) / (
+        far + np.abs(radius)
     )
+    return np.column_stack([np.arctan2(x, y) * radius, off * sense, points[:, 2]])
 
 
 _TURN_DEG = 8.0

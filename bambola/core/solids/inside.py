@@ -5,7 +5,6 @@ Where many parts crowd together, cutting solids with solids takes long; points t
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +16,7 @@ from bambola.core.solids.forms import (
     Array,
     box_of,
     chain,
+    flattened,
     leaf_outline,
     profile,
     supports,
@@ -155,15 +155,7 @@ def _within_hulls(hulls: _Hulls, pair: NDArray[np.intp], points: Array) -> Mask:
 
 def _within_leaf(shape: Leaf, points: Array) -> Mask:
     """Deep enough within the outline for the depth in the sheet: r - sqrt(r² - y²) from its edge."""
-    flat = points
-    if abs(shape.curl) > 1e-9:
-        radius = shape.width / math.radians(shape.curl)
-        x, y = (
-            points[:, 0] * math.copysign(1, radius),
-            (points[:, 1] + radius) * math.copysign(1, radius),
-        )
-        away = np.hypot(x, y) * math.copysign(1, radius)
-        flat = np.column_stack([np.arctan2(x, y) * radius, away - radius, points[:, 2]])
+    flat = flattened(shape, points)
     r = shape.thickness / 2
     inside: Mask = np.abs(flat[:, 1]) <= r
     outline = leaf_outline(shape)

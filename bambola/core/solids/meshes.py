@@ -369,7 +369,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
     out = edge * (math.pi / 2 - steps * math.sin(math.pi / (2 * steps))) / 2
     levels = _levels(outline, edge * (1 - np.cos(angle)) - out)
     sheet = _raised(levels, r * np.sin(angle))
-    if abs(shape.curl) < 1e-9:
+    if not shape.is_bent:
         return sheet
     # The two faces are cut into few long triangles; they need more corners before they can bend.
     bend = max(shape.width / (8 if fine else 5), shape.length / 200, shape.thickness / 50)

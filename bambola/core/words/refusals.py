@@ -51,6 +51,7 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.circle": N_("parts, {id}, parent: {ids} goes round in a circle"),
     "fault.no-side": N_("{where}, on: there is no “{part}” on the {side}"),
     "fault.not-near": N_("{where}: “{part}” neither sits on “{id}” nor bears it"),
+    "fault.leaf-cup": N_("curl and cup: together they bend a sheet by at most 300°"),
     "fault.no-limb": N_("pose, {id}: only a limb can be posed, and there is no limb of that id"),
     "fault.no-joint": N_("pose, {id}, joint: this limb has joints 0 to {last}"),
     "fault.no-node": N_("{where}: there is no node “{node}”"),

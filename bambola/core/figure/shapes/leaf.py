@@ -15,7 +15,8 @@ class Leaf(ShapeBase):
 
     ``outline`` is a closed run of points, x from -0.5 to 0.5 of the width and z from 0 (base) to 1
     (tip) of the length, smoothed on the way. ``curl`` bends the sheet round its length, in degrees
-    of arc over the whole width, hollow side to the front.
+    of arc over the whole width, hollow side to the front. ``cup`` bends its base so much more, and fades to
+    nothing at its tip: an ear pinched where it is set on; bent by a half turn it is folded.
     """
 
     kind: Literal["leaf"] = "leaf"
@@ -34,6 +35,7 @@ class Leaf(ShapeBase):
         (-0.46, 0.3),
     )
     curl: Annotated[float, Field(ge=-300, le=300)] = 0.0
+    cup: Annotated[float, Field(ge=-300, le=300)] = 0.0
     measure_names: ClassVar = ("length", "width", "thickness")
     axes: ClassVar = ("length", "width", "thickness")
     start_form: ClassVar = "sheet"
@@ -43,7 +45,14 @@ class Leaf(ShapeBase):
     def _inside_its_box(self) -> Leaf:
         if any(abs(x) > 0.5 or not 0 <= z <= 1 for x, z in self.outline):
             raise RefusedError(Fact("fault.leaf-outline"))
+        if abs(self.curl + self.cup) > 300:
+            raise RefusedError(Fact("fault.leaf-cup"))
         return self
+
+    @property
+    def is_bent(self) -> bool:
+        """Whether it is no plane sheet."""
+        return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9
 
     @classmethod
     def like(cls, was: ShapeBase) -> Leaf:

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
-from bambola.core.facts import Fact, Mm, fact
+from collections.abc import Iterator
+
+import numpy as np
+
+from bambola.core.facts import Degrees, Fact, Mm, fact
+from bambola.core.figure import Leaf
 from bambola.core.methods import slots
+from bambola.core.methods.amounts import by_hand
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, fringe, oval
 from bambola.core.methods.parts import SLANTED, SQUARE, card, check, run, stop
 from bambola.core.methods.sketch import across, sides
 from bambola.core.methods.values import Card, Method
+from bambola.core.order.work import in_blank
 from bambola.core.plan.counter.blanks import blanks_of
+from bambola.core.solids.regions import drawn_on
 from bambola.core.wool.mending import close
 
 TURNS = 5
@@ -34,10 +42,12 @@ def _card(at: At) -> Card:
         "flat",
         (
             laid or fact("flat.pinch", part=at.called),
+            *_colours(at),
             fact("flat.scratch", wide=Mm(wide), long=Mm(long)),
             Fact("flat.fold"),
             fact("flat.turn", turns=TURNS),
             Fact("flat.edge"),
+            _bent(at),
             fact("flat.fringe", fringe=Mm(at.fringe_mm)) if at.fringe_mm else None,
         ),
         start=Fact("flat.start-pair" if at.copies == 2 else "flat.start"),
@@ -59,6 +69,40 @@ def _card(at: At) -> Card:
         ),
         scale=fact("flat.scale", small=Mm(PINCH_MM)),
     )
+
+
+def _colours(at: At) -> Iterator[Fact]:
+    """What is laid of other colours into the blank, place by place."""
+    assert at.job is not None
+    within = in_blank(at.plan.work, at.job)
+    for portion, place in ((p, q) for p in at.row.portions for q in at.body.patches):
+        if portion.role != "inset" or portion.detail != place.id or place.id not in within:
+            continue
+        wool = at.bench.wool_by_id[portion.wool]
+        _, drawn = drawn_on(at.placed[0].shape, place.where)
+        wide, long = (float(mm) for mm in np.ptp(drawn, axis=0))
+        yield fact(
+            "flat.colour",
+            amount=by_hand(portion.take_g, wool, at.bench.scale_g),
+            wool=wool.name,
+            place=place.called,
+            wide=Mm(wide),
+            long=Mm(long),
+        )
+
+
+FOLDED_DEG = 150.0
+"""A base bent by more than this is folded on itself. Judged. See craft.md, 10."""
+
+
+def _bent(at: At) -> Fact | None:
+    """How its base is cupped or folded while it is still soft there."""
+    cup = at.body.shape.cup if isinstance(at.body.shape, Leaf) else 0.0
+    if abs(cup) < 1.0:
+        return None
+    if abs(cup) > FOLDED_DEG:
+        return Fact("flat.folded")
+    return fact("flat.cup", by=Degrees(abs(cup)))
 
 
 def _fits(at: At) -> bool:

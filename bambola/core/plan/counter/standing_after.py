@@ -91,7 +91,10 @@ class Done:
 
     def laid(self, part: str, place: Place) -> bool:
         """Whether a patch, or a piece of a face, is on."""
-        return self.has(key_of("face" if place.face else "inset", part, place.id))
+        key = key_of("face" if place.face else "inset", part, place.id)
+        if key not in self.course.steps:  # it went into the blank
+            return self.any(part, "core")
+        return self.has(key)
 
     def furred(self, part: str, place: Place) -> bool:
         """Whether no row of fur on a place is still to come."""

@@ -28,6 +28,9 @@ MOST_LAYERS = 200
 See craft.md, 2."""
 LINES_MM = 1.5
 """A patch narrower than this is drawn as lines. Judged. See craft.md, 2."""
+SHEET_MM = 6.0
+"""Flat parts thinner than this have their colours in one blank: laid on later, one would push through.
+See craft.md, 2."""
 SMALL_MM = 12.0
 """Compact parts smaller than this in every direction may be joined soft and firmed on the body, but not
 flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
@@ -206,6 +209,11 @@ def _job(
         hard=hard.name if hard else "",
         creased=is_creased(part, figure),
         furrows=part.furrows,
+        sheet=part.shape.flat
+        and made == "apart"
+        and part.shape.smallest_mm < SHEET_MM
+        and any(not patch.face for patch in part.patches)
+        and part.garment is None,
         lines=frozenset(
             inset.id
             for inset, area, edge in edges

@@ -22,6 +22,7 @@ from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.order.keys import SECOND, TaskKey
+from bambola.core.order.work import in_blank
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.loose_ends import end_share, heaps_of
 from bambola.core.resize import Resized
@@ -234,10 +235,13 @@ class Plan(Sheet):
             return tuple(p for p in self.part(step.part).heaps if p.take_g > 0)
         key = step.key
         place = {"inset": key.detail, "face": key.detail, "fur": key.place}.get(sort)
+        job = self.job_of(step)
+        within = in_blank(self.work, job) if job and sort == "core" else frozenset()
         return tuple(
             p
             for p in self.part(step.part).heaps
-            if p.role == roles[sort] and p.take_g > 0 and (place is None or p.detail == place)
+            if (p.role == "inset" and p.detail in within and p.take_g > 0)
+            or (p.role == roles[sort] and p.take_g > 0 and (place is None or p.detail == place))
         )
 
     def job_of(self, step: Step) -> PartJob | None:

@@ -6,6 +6,9 @@ from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "flat.blank": N_("Lay the wool to its blank, {wide} × {long}, in crossing layers."),
+    "flat.colour": N_(
+        "Lay the {place} over it before the edges come in, {wide} × {long}: {wool:lower}, {amount}."
+    ),
     "flat.pinch": N_("Lay the pinch for {part} flat and fold it once."),
     "flat.scratch": N_(
         "Scratch the finished outline into it with the needle: {long} long, {wide} wide."
@@ -13,6 +16,12 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.fold": N_("Fold the loose edges in to the line, most of it to the middle."),
     "flat.turn": N_("Stab lightly, lift it off the pad and turn it, {turns} times."),
     "flat.edge": N_("Hold the edge in a folded card and stab along it."),
+    "flat.cup": N_(
+        "Pinch its base together to {by} of a round, lay it on its side, and stab each side till it stays."
+    ),
+    "flat.folded": N_(
+        "Fold its base double along its middle, and stab along the fold till it stays."
+    ),
     "flat.fringe": N_("Leave {fringe} loose at its base, and pull half of that off."),
     "flat.start": N_("Pinch it close to the pad to lift it."),
     "flat.start-pair": N_("One strip split lengthwise serves both."),

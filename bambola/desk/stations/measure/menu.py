@@ -50,6 +50,7 @@ MENU: StationMenu = (
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         None,
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
+        PageDeed("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),
         PageDeed("row", N_("A ro&w of the part…"), lambda page: page.ask_row()),
         PageDeed("hard_core", N_("A &hard core in the part…"), lambda page: page.ask_core()),
     ),

@@ -30,6 +30,7 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
 from bambola.desk.stations.measure.furrows import ask_furrows
@@ -131,6 +132,10 @@ class MeasureStation(Page):
     def ask_core(self) -> None:
         """Ask for what is hard within the part in hand."""
         ask_core(self, self.studio)
+
+    def ask_bent(self) -> None:
+        """Ask how the flat part in hand is bent."""
+        ask_bent(self, self.studio)
 
     def ask_row(self) -> None:
         """Ask for a row of the part in hand."""
