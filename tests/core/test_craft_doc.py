@@ -58,6 +58,7 @@ INNER = {
     "N_PER_GRAM",
     "SYMPTOMS",
     "EXPRESSIONS",
+    "READY",
 }
 """How finely and how long something is searched, and a unit: no craft."""
 

@@ -115,3 +115,18 @@ def test_chips_put_on_and_take_off(station: MeasureStation) -> None:
     studio.selection.take_part("body")
     station.chips[CHIPS["skirt"]].click()
     assert studio.figure.by_id["body"].garment is None
+
+
+def test_a_scarf_is_put_on_and_comes_to_hand(station: MeasureStation) -> None:
+    studio, hand = station.studio, station.dress
+    studio.selection.take_part("head")
+    before = studio.plan_as_made().wool_g
+    action = next(a for a in hand.ready_menu().actions() if a.text() == "Scarf")
+    action.trigger()
+    assert studio.figure is not None and studio.selection.part == "scarf"
+    scarf = studio.figure.by_id["scarf"]
+    assert scarf.parent == "head" and scarf.garment is not None and scarf.garment.kind == "wrap"
+    assert studio.plan_as_made().wool_g > before
+    assert hand.grips() and station.chips[CHIPS["wrap"]].isChecked()
+    studio.undo_stack.undo()
+    assert "scarf" not in studio.figure.by_id

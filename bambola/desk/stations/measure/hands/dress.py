@@ -10,10 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtWidgets import QMenu
 
 from bambola.core.figure import Part
 from bambola.core.figure.places import Band, Where
-from bambola.core.plan.making.dress import WAYS_WORN, dress_of
+from bambola.core.plan.making.dress import WAYS_WORN, dress_of, dress_plans, refuse_unwearable
+from bambola.core.plan.making.ready_to_wear import Worn, with_worn
 from bambola.core.solids import Copy, own_copy
 from bambola.core.solids.edit import axis_ends
 from bambola.core.solids.regions import covered
@@ -51,7 +53,8 @@ class DressHand(Hand):
     name = N_("Dress it")
     told = N_(
         "Pull the bead at the skin outwards and fur comes out; the beads on clothes pull openings and tails. "
-        "F takes another fur, W another way to wear it, G the next bead; a number sets it."
+        "F takes another fur, W another way to wear it, R something to put on, G the next bead; a number "
+        "sets it."
     )
 
     def __init__(self, board: Board) -> None:
@@ -75,6 +78,37 @@ class DressHand(Hand):
         if part is not None:
             words = tr("Lay fur on") if kind else tr("Take the fur off")
             self._take(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
+
+    def put_on(self, what: Worn) -> None:
+        """Put something to wear on the part in hand; it comes to hand, to be pulled."""
+        part, figure = self.part, self.studio.figure
+        if part is None or figure is None:
+            return
+        wool = self.studio.selection.wool or next(
+            (w.id for w in self.studio.bench.wools if w.form != "core"), part.core
+        )
+        try:
+            new, name = with_worn(figure, part.id, what, wool, tr(READY_WORDS[what]))
+            refuse_unwearable(dress_plans(new), new)
+        except ValueError as error:
+            self.studio.refuse(error)
+            return
+        self.studio.edit(tr("Put something on"), new)
+        if self.studio.figure is not None and name in self.studio.figure.by_id:
+            self.studio.selection.take_part(name)
+
+    def ready_menu(self) -> QMenu:
+        """What can be put on the part in hand."""
+        menu = QMenu(self.board)
+        for what, words in READY_WORDS.items():
+            menu.addAction(tr(words), partial(self.put_on, what))
+        return menu
+
+    def ask_ready(self) -> None:
+        """Ask what is put on the part in hand."""
+        menu = self.ready_menu()
+        menu.exec(self.board.mapToGlobal(self.board.rect().topLeft()))
+        menu.deleteLater()
 
     def wear_as(self, kind: str) -> None:
         """Make the part in hand clothing that goes on this way, or no clothing."""
@@ -221,6 +255,8 @@ class DressHand(Hand):
         if text.lower() == "f":
             fur = fur_on(part)
             self.wear_fur(next_of(tuple(FURS), fur.kind if fur else ""))
+        elif text.lower() == "r":
+            self.ask_ready()
         elif text.lower() == "w":
             self.wear_as(next_of(WAYS_WORN, part.garment.kind if part.garment else ""))
         elif text.lower() == "g" and grips:
@@ -327,6 +363,15 @@ def _grows_at(copy: Copy, where: Where, root: Array) -> bool:
     return bool(covered(copy.shape, where, point[None], out[None])[0])
 
 
+READY_WORDS: dict[Worn, str] = {
+    "collar": N_("Collar"),
+    "belt": N_("Belt"),
+    "cuff": N_("Cuff"),
+    "scarf": N_("Scarf"),
+    "hat": N_("Hat"),
+    "skirt": N_("Skirt"),
+}
+PUT_ON = N_("Put something on…")
 CHIPS = {
     "fleece": N_("fleece"),
     "locks": N_("locks"),
@@ -345,7 +390,8 @@ def dress_chips(hand: DressHand) -> list[tuple[str, Callable[[], None], bool]]:
         off = CHIPS[kind] in worn_now(hand)
         (hand.wear_fur if kind in FURS else hand.wear_as)("" if off else kind)
 
-    return [(words, partial(touch, kind), True) for kind, words in CHIPS.items()]
+    chips = [(words, partial(touch, kind), True) for kind, words in CHIPS.items()]
+    return [(PUT_ON, hand.ask_ready, False), *chips]
 
 
 def worn_now(hand: DressHand) -> dict[str, bool]:
