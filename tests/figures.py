@@ -33,7 +33,7 @@ from bambola.core.figure import (
     Wire,
 )
 from bambola.core.figure.fields import View
-from bambola.core.figure.places import Outline, fur_all_over
+from bambola.core.figure.places import Band, Line, Outline, fur_all_over
 from bambola.core.solids import Solids, mesh_of
 
 
@@ -123,6 +123,20 @@ def patch(
     return Place(id=name, wool=wool, where=where)
 
 
+CUFF = Place(id="cuff", wool="cream", where=Band(begin=0.6, end=0.85))
+LINE = Place(id="stripe", wool="weld", where=Line(way=((0.2, 150.0), (0.8, 180.0)), wide=4.0))
+SMILE = Place(
+    id="mouth", wool="charcoal", face="mouth",
+    where=Line(way=((0.3, -30.0), (0.25, 0.0), (0.3, 30.0)), wide=1.2),
+)  # fmt: skip
+LIDS = Place(
+    id="lid", wool="woad", face="lid",
+    where=Line(way=((0.6, 20.0), (0.65, 28.0), (0.6, 36.0)), wide=3.0, mirrored=True),
+)  # fmt: skip
+BACK = Place(
+    id="back", where=Band(around=180.0, wide=200.0), fur=Fur(wool="reed", hair=12, spacing=7)
+)
+BARE = Place(id="bare", where=Band(begin=0.9), bare=True)
 SPOT = patch("patch", "madder", ((-0.5, -0.5), (0.5, -0.5), (0, 0.6)))
 
 
@@ -197,8 +211,9 @@ def figures(draw: st.DrawFn) -> Figure:
                     )
                 ),
                 places=(
-                    *draw(st.sampled_from([(), (SPOT,)])),
-                    *draw(st.sampled_from([(), (), (fur_all_over(REED_FUR),)])),
+                    *draw(st.sampled_from([(), (SPOT,), (CUFF,), (SPOT, LINE), (SMILE, LIDS)])),
+                    *draw(st.sampled_from([(), (), (fur_all_over(REED_FUR),), (BACK,)])),
+                    *draw(st.sampled_from([(), (), (BARE,)])),
                 ),
                 join=draw(st.sampled_from(["fringe", "patch", "scarf", "peg"])),
                 face=draw(st.booleans()),

@@ -54,7 +54,9 @@ def files_of(
     asked = Asked(plan, document.figure, bench, today, moment, Words(units))
     found: dict[str, bytes] = {}
     for form in FORMATS:
-        if form.id != "json" and forms.get(form.id, forms["other"]):  # that is for other programs
+        # JSON is for other programs; of a figure without wire there are no strips.
+        wanted = form.id != "json" and (form.id != "strips" or plan.wires)
+        if wanted and forms.get(form.id, forms["other"]):
             made = form.make(asked)
             found |= {form.id: made} if isinstance(made, bytes) else made
     return found
