@@ -17,6 +17,7 @@ from bambola.core.figure.questions import Pieces, SmallFace
 from bambola.core.figure.variants import Alteration, altered
 from bambola.core.methods import sheet_for
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.weighing import covered, weighings
 from bambola.core.resize.faces import too_small, wanting
 from bambola.core.solids import own_copy, place
 from bambola.core.wool.face_pieces import piece_cm3
@@ -200,3 +201,11 @@ def test_eyes_in_the_box_are_counted_and_the_rest_is_to_buy(bench: Bench) -> Non
     other = make_plan(figure, Brief(height=100.0), bench.with_eyes(5.0, 2).with_eyes(12.0, 9))
     assert other.fittings[0].use_mm == 10.0 and other.fittings[0].buy == 2
     assert bench.with_eyes(5.0, 2).with_eyes(5.0, 0) == bench
+
+
+def test_a_face_teaches_no_cover_and_is_no_patch_to_choose_about(bench: Bench) -> None:
+    figure = with_all(head(), "mouth-smile", "cheeks")
+    plan = make_plan(figure, Brief(), bench)
+    assert "insets" not in plan.choices
+    pieces = [w for w in weighings(plan) if w.portion.role == "inset"]
+    assert len(pieces) == 2 and all(covered(plan, bench, w) is None for w in pieces)

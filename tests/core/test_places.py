@@ -28,6 +28,7 @@ from bambola.core.figure import (
     dump_document,
     load_document,
 )
+from bambola.core.figure.graft import grafted, without_part
 from bambola.core.figure.places import Band, Line, Near, Outline, Where, fur_all_over
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.standing_after import standing_after
@@ -253,3 +254,19 @@ def test_which_skin_lies_in_a_place_is_the_same_in_numbers_and_in_pictures() -> 
     ):
         seen = float(size[covered(shape, where, middles, ways)].sum())
         assert seen == pytest.approx(place_area(shape, corners, where), rel=0.03)
+
+
+def test_places_come_along_with_a_copied_part_and_go_with_what_they_are_near() -> None:
+    cuff = Place(id="cuff", wool="cream", where=Near(part="body", within=6.0))
+    spot = Place(id="spot", wool="cream", where=Line(way=((0.5, 0.0),), wide=4.0))
+    ring = Place(id="ring", wool="madder", where=Near(part="leg", within=5.0))
+    body = Part(id="body", name="Body", shape=ball(60), core="core-batt", places=(ring,))
+    leg = Part(
+        id="leg", name="Leg", parent="body", shape=LEG, core="core-batt", places=(cuff, spot)
+    )
+    figure = figure_of(body, leg)
+    twice, name = grafted(one_ball(80.0), figure, "leg", "body", 2.0)
+    near, line = (place.where for place in twice.by_id[name].places)
+    assert near == Near(part="body", within=12.0)
+    assert isinstance(line, Line) and line.wide == 8.0
+    assert without_part(figure, "leg").by_id["body"].places == ()

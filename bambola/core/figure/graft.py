@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import itertools
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Protocol, TypeVar
 
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.model import Garment, Part, Seat, Wire
-from bambola.core.figure.places import Near
+from bambola.core.figure.places import Near, Place
 from bambola.core.figure.whole import Figure
 
 
@@ -190,8 +190,21 @@ def _renamed(old: Part, names: Mapping[str, str], parent: str, s: float) -> Part
         seat=old.seat.replaced(sink=old.seat.sink * s),
         fringe=old.fringe * s if old.fringe else None,
         over=tuple(names[o] for o in old.over if o in names),
+        places=tuple(_places(old, names, parent, s)),
         join="fringe" if old.join == "wire" else old.join,
     )
+
+
+def _places(old: Part, names: Mapping[str, str], parent: str, s: float) -> Iterator[Place]:
+    """The places of a copied part; one near something that did not come along is left."""
+    for place in old.places:
+        if isinstance(place.where, Near):
+            near = parent if place.where.part == old.parent else ""
+            near = names.get(place.where.part, near)
+            if not near:
+                continue
+            place = place.replaced(where=place.where.replaced(part=near))
+        yield place.scaled(s) if s != 1.0 else place
 
 
 def _worn(old: Part, names: Mapping[str, str], s: float, figure: Figure) -> Garment | None:

@@ -64,6 +64,10 @@ def _has_clothes(work: Work) -> bool:
     return any(p.garment and p.passes for p in work.parts)
 
 
+def _has_patches(work: Work) -> bool:
+    return any(part.coat and any(not p.face for p in part.insets) for part in work.parts)
+
+
 def _seats_its_head(work: Work) -> bool:
     return any(p.id == work.neck and p.made == "apart" and p.join != "peg" for p in work.parts)
 
@@ -74,7 +78,7 @@ CHOICES: tuple[Choice, ...] = (
         "colour",
         lambda w: any(p.coat for p in w.parts),
     ),
-    Choice("insets", lambda w: any(p.insets and p.coat for p in w.parts)),
+    Choice("insets", _has_patches),
     Choice(
         "ears",
         lambda w: any(map(may_pair, w.parts)),

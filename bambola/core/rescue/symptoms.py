@@ -135,7 +135,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
     Symptom("face-crooked", "face", 4, shows=_faced, sorts=frozenset({"mark", "socket", "fit"})),
     Symptom("eyes-differ", "face", 3, shows=_faced, sorts=frozenset({"fit", "socket"})),
     Symptom("eye-loose", "face", 2, shows=_faced, sorts=frozenset({"fit", "wait"})),
-    Symptom("mouth-crooked", "face", 2, shows=_faced, sorts=frozenset({"detail", "inset"})),
+    Symptom("mouth-crooked", "face", 2, shows=_faced, sorts=frozenset({"detail", "inset", "face"})),
     Symptom("hair-sheds", "fur", 2, shows=_furred, sorts=frozenset({"fur"})),
     Symptom("wire-shows", "wire", 4, shows=_wired, sorts=_SHAPED),
     Symptom("wool-spins", "wire", 3, shows=_wired, sorts=_SHAPED | {"tape"}),

@@ -177,7 +177,10 @@ def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float]
     if portion.role == "coat" and part.coat:
         asked = part.coat.cover
     elif portion.role == "inset":
-        asked = next(inset.cover for inset in part.patches if inset.id == portion.detail)
+        patch = next(patch for patch in part.patches if patch.id == portion.detail)
+        if patch.face is not None:  # it is laid by its volume
+            return None
+        asked = patch.cover
     else:
         return None
     cover = COVER[asked] if isinstance(asked, str) else asked

@@ -22,6 +22,7 @@ class EyeBox(QWidget):
         self._row: FittingPlan | None = None
         self._size, self.count, self.told = QLabel(), QSpinBox(), QLabel()
         self.count.setRange(0, MOST)
+        self.count.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.count.setAccessibleName(tr("eyes of this size in the box"))
         self.told.setWordWrap(True)
         form = QFormLayout(self)

@@ -37,6 +37,7 @@ class BentDialog(QDialog):
         spin = QSpinBox()
         spin.setRange(-MOST_DEG, MOST_DEG)
         spin.setSingleStep(5)
+        spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         spin.setSuffix("°")
         spin.setValue(round(value))
         return spin
