@@ -43,11 +43,13 @@ from bambola.core.export.packet.sheet import (
 from bambola.core.export.strips import letter_of, rows_of
 from bambola.core.export.svg import true_size_svgs
 from bambola.core.figure import Brief, DocumentError, load_document
+from bambola.core.figure.places import Outline
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.blanks import blanks_of
 from bambola.core.plan.counter.weighing import split_wishes, weighings
 from bambola.core.quantities import Units
 from bambola.core.solids import Copy, outline_of_copy
+from bambola.core.solids.forms import box_of
 from bambola.core.wool.splitting import split_plan
 from bambola.core.words import ENGLISH
 from bambola.core.words import Words as Maker
@@ -561,3 +563,27 @@ def test_numbers_run_on_over_what_is_left(bench: Bench) -> None:
 )
 def test_a_design_travels_under_a_name_it_is_known_by(file: str, name: str) -> None:
     assert attached_name(file) == name
+
+
+def test_masks_show_places_at_true_size_from_the_side_on_which_they_lie(bench: Bench) -> None:
+    """The badger's stripes on its head and, from behind, on its snout: outlines in a box."""
+    job = only(badger(bench), "templates")
+    figure = job.plan.resized.figure
+    strokes = [
+        item for page in packet_pages(job) for item in page.items if isinstance(item, Stroke)
+    ]
+    for part, place in (("head", "face-stripes"), ("snout", "snout-stripes")):
+        body = figure.by_id[part]
+        drawn = next(p for p in body.patches if p.id == place)
+        assert isinstance(drawn.where, Outline)
+        _, half = box_of(body.shape)
+        wide, high = np.ptp(np.array(drawn.where.outline), axis=0) * [half[0], half[2]]
+        found = [s for s in strokes if s.what == f"place-{place}"]
+        assert len(found) == 2  # it is mirrored
+        for stroke in found:
+            assert np.ptp(stroke.points, axis=0) == pytest.approx([wide, high], abs=0.05)
+        near = [s for s in strokes if s.what == "mask" and np.ptp(s.points[:, 0]) > wide]
+        assert any(
+            np.ptp(s.points, axis=0) == pytest.approx([2 * half[0], 2 * half[2]], rel=0.02)
+            for s in near
+        )

@@ -1,5 +1,6 @@
 """Templates: every part's finished outline from its two telling sides, with its length, how far it is
-round at three places, and its bundle before felting round it; flat parts with their blank."""
+round at three places, and its bundle before felting round it; flat parts with their blank; masks of places on
+parts."""
 
 from __future__ import annotations
 
@@ -22,6 +23,7 @@ from bambola.core.export.drawn import (
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.pages.bundles import FOLD_DASH, blank_blocks, bundle_of
 from bambola.core.export.packet.pages.figure import KINDS
+from bambola.core.export.packet.pages.masks import mask_blocks
 from bambola.core.export.packet.sheet import GAP_MM, SMALL, TITLE, Block, box_of, packed, titled
 from bambola.core.figure import Ball, Part, Shape
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
@@ -47,6 +49,7 @@ def pages(job: Job) -> Iterator[Page]:
     """All parts, those of one wool together, packed."""
     blocks = [block for part in job.plan.parts for block in _blocks(job, part.id)]
     blocks += [block for _, block in blank_blocks(job.plan, job.bench, job.words)]
+    blocks += mask_blocks(job)
     blocks.sort(key=lambda block: block.group)
     told = job.words.tr("templates, true size")
     yield from packed(blocks, job.paper, "templates", told, job.words)
