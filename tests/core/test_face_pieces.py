@@ -101,8 +101,9 @@ def test_a_face_is_laid_about_its_eyes_then_from_the_nose_down_and_hair_last(ben
     plan = make_plan(figure, Brief(), bench)
     at = {key.removeprefix("face:head:"): n for n, key in enumerate(keys(plan))}
     assert max(at["coat:head"], at["wait:eye"]) < min(
-        at[k] for k in ("lid", "rim", "lash", "pupil", "highlight")
+        at[k] for k in ("lid", "rim", "lash", "white", "pupil", "highlight")
     )
+    assert at["white"] < at["pupil"] < at["highlight"]
     assert at["nose"] < at["nostril"] < at["nose-line"] < at["mouth"] < at["cheek"]
     pieces = [at[p.id] for p in figure.parts[0].places if p.face]
     assert at["brow"] == max(pieces) < at["fur:head:1"]

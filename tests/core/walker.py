@@ -188,7 +188,7 @@ class Walker:
             return "there is no skin to lay it on"
         piece = next(p for p in job.insets if p.id == step.key.detail)
         eyes = [f.id for f in self.plan.work.fittings if f.part == job.id and f.kind == "eye"]
-        about = piece.face in ("lid", "rim", "lash", "pupil", "highlight")
+        about = piece.face in ("lid", "rim", "lash", "white", "pupil", "highlight")
         if about and any(f"fit:{eye}" not in self.done for eye in eyes):
             return "there is no eye yet"
         marks = f"mark:{job.id}"

@@ -24,6 +24,8 @@ NOSE_MM = 1.25
 LID_LONG, LID_HIGH, RIM = 1.3, 0.4, 0.2
 """A lid is 1.2 to 1.4 times as long as its eye is wide (given), and so high beside it; a rim is 15 to 25 % of
 it wide. Judged. See craft.md, 9."""
+WHITE = 1.4
+"""The white of an eye beside it. Judged. See craft.md, 9."""
 LINE_MM = 1.2
 """A new mouth is so wide, as a drawn line is at least. Judged. See craft.md, 9."""
 
@@ -111,6 +113,7 @@ PRESETS = (
            lambda p: 0.6, True),
     Preset("cheeks", "cheek", lambda p: (p.at(1.5 * p.eye, 1.4 * p.aside),), lambda p: 1.6 * p.eye, True),
     Preset("brows", "brow", lambda p: _arc(p, 0.95 * p.eye, 0.0, 1.4 * p.eye), lambda p: 0.3 * p.eye, True),
+    Preset("whites", "white", lambda p: (p.at(0.0, p.aside),), lambda p: WHITE * p.eye, True),
     Preset("pupils", "pupil", lambda p: (p.at(0.0, p.aside),), lambda p: 0.5 * p.eye, True),
     Preset("highlights", "highlight", lambda p: (p.at(-0.2 * p.eye, p.aside + 0.15 * p.eye),),
            lambda p: 0.2 * p.eye, True),

@@ -81,8 +81,8 @@ Where = Annotated[Outline | Band | Line | Near, Field(discriminator="kind")]
 
 
 FaceKind = Literal[
-    "mouth", "nose", "nose-line", "nostril", "lid", "rim", "lash", "cheek", "brow", "pupil",
-    "highlight",
+    "mouth", "nose", "nose-line", "nostril", "lid", "rim", "lash", "cheek", "brow", "white",
+    "pupil", "highlight",
 ]  # fmt: skip
 Laid = Literal["hairs", "twist", "pinch", "half-disc"]
 """What a piece of a face is made of: single hairs, a wisp twisted to a thread, a pinch, half a disc."""

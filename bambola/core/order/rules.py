@@ -244,8 +244,8 @@ def marks_first(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
         yield from _each(marks, (key_of("fit", name) for name in face))
 
 
-_ABOUT_EYES = ("lid", "rim", "lash", "pupil", "highlight")
-_FROM_THE_NOSE = ("nose", "nostril", "nose-line", "mouth", "cheek")
+_ABOUT_EYES = ("lid", "rim", "lash", "white", "pupil", "highlight")
+_IN_TURN = (("nose", "nostril", "nose-line", "mouth", "cheek"), ("white", "pupil", "highlight"))
 
 
 def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
@@ -263,9 +263,10 @@ def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
             k for id in eyes for k in (key_of("fit", id), key_of("wait", id)) if k in book.tasks
         ]
         yield from _each(fitted, (k for k, kind in kinds.items() if kind in _ABOUT_EYES))
-        for before, after in itertools.pairwise(_FROM_THE_NOSE):
-            first, second = ([k for k, kind in kinds.items() if kind == w] for w in (before, after))
-            yield from _each(first, second)
+        for turn in _IN_TURN:
+            laid = [[k for k, kind in kinds.items() if kind == what] for what in turn]
+            for first, second in itertools.combinations(laid, 2):
+                yield from _each(first, second)
         brows = [key for key, kind in kinds.items() if kind == "brow"]
         yield from _each((k for k, kind in kinds.items() if kind != "brow"), brows)
         yield from _each(kinds, book.of(part.id, "fur")[:1])

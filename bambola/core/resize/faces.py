@@ -11,6 +11,7 @@ from bambola.core.figure.places import FaceKind
 LEAST_EYE_MM: dict[FaceKind, float] = {
     "highlight": 2.5,
     "pupil": 2.5,
+    "white": 2.5,
     "lid": 4.0,
     "lash": 4.0,
     "rim": 5.0,

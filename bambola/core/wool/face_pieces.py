@@ -18,8 +18,8 @@ LID_SHARE, LID_MM = 0.2, 1.0
 TEN_HAIRS_G = 0.0005
 """Fewer hairs than ten are no piece of a face: they are not seen. Judged. See craft.md, 10."""
 _OF_KIND: dict[str, Laid] = {
-    "nose": "pinch", "nostril": "pinch", "cheek": "pinch", "pupil": "pinch", "highlight": "hairs",
-    "lid": "half-disc",
+    "nose": "pinch", "nostril": "pinch", "cheek": "pinch", "white": "pinch", "pupil": "pinch",
+    "highlight": "hairs", "lid": "half-disc",
 }  # fmt: skip
 
 

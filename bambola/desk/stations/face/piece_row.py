@@ -35,13 +35,15 @@ PIECES = {
     "lashes": N_("Lashes"),
     "cheeks": N_("Cheeks"),
     "brows": N_("Brows"),
+    "whites": N_("Whites of the eyes"),
     "pupils": N_("Pupils"),
     "highlights": N_("Highlights"),
 }
 NAMES = {
     "mouth": N_("mouth"), "nose": N_("nose"), "nose-line": N_("line below the nose"),
     "nostril": N_("nostrils"), "lid": N_("lids"), "rim": N_("rims of the eyes"), "lash": N_("lashes"),
-    "cheek": N_("cheeks"), "brow": N_("brows"), "pupil": N_("pupils"), "highlight": N_("highlights"),
+    "cheek": N_("cheeks"), "brow": N_("brows"),
+    "white": N_("whites of the eyes"), "pupil": N_("pupils"), "highlight": N_("highlights"),
 }  # fmt: skip
 """What pieces are called on cards."""
 LAID = {
@@ -51,7 +53,7 @@ LAID = {
     "pinch": N_("a pinch"),
     "half-disc": N_("half a disc"),
 }
-_PALE = ("highlight",)
+_PALE = ("highlight", "white")
 
 
 class PieceRow(QWidget):
