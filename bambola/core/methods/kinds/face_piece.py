@@ -22,6 +22,9 @@ from bambola.core.wool.mending import CLOSE_MM, close
 
 GROOVED_MM = 25.0
 """On a smaller face a mouth is grooved and dotted: a thread would be all of it. Judged. See craft.md, 10."""
+TOWARDS = -0.5
+"""A part whose axis leads forwards by more than this share, as a snout's, is drawn with its tip below.
+Judged. See craft.md, 10."""
 BENT = 1.03
 """A line so many times as long as the way between its ends is a curve, fixed in its middle first. Judged.
 See craft.md, 10."""
@@ -170,8 +173,11 @@ def _lid(at: At, place: Place) -> Card:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The part from where the piece is seen; below it the piece by itself, laid straight, with its sizes."""
-    place, shape = place_of(at), at.placed[0].shape
+    place, copy = place_of(at), at.placed[0]
+    shape = copy.shape
     view, patch = drawn_on(shape, place.where)
+    if copy.matrix[1, 2] < TOWARDS:  # with its tip below, as it is seen by who looks at the face
+        patch = -patch
     (across_axis, _), (up_axis, _), _ = VIEWS[view]
     _, half = box_of(shape)
     wide, high = 2 * float(half[across_axis]), 2 * float(half[up_axis])

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QMenu
 
-from bambola.core.figure import Part
+from bambola.core.figure import Figure, Part
 from bambola.core.figure.places import Band, Where
 from bambola.core.plan.making.dress import WAYS_WORN, dress_of, dress_plans, refuse_unwearable
 from bambola.core.plan.making.ready_to_wear import Worn, with_worn
@@ -21,7 +21,8 @@ from bambola.core.solids.edit import axis_ends
 from bambola.core.solids.regions import covered
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
-from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.desk.stations.measure.hands.base import ARROWS, ENTER
+from bambola.desk.stations.measure.hands.beads import BeadHand
 from bambola.desk.stations.measure.hands.shape import Grip
 from bambola.desk.stations.measure.wearing import (
     FURS,
@@ -47,7 +48,7 @@ _SEEN = 7
 """Places across a row at which hair is drawn."""
 
 
-class DressHand(Hand):
+class DressHand(BeadHand):
     """Beads on what the part in hand wears: its hair, its rows, its opening, its tails."""
 
     name = N_("Dress it")
@@ -58,26 +59,24 @@ class DressHand(Hand):
     )
 
     def __init__(self, board: Board) -> None:
-        super().__init__(board)
-        self.grip = HAIR
+        super().__init__(board, HAIR)
         self._shown: tuple[Part, str] | None = None
         self._do: Part | None = None
-        self._held = False
+
+    def spots(self) -> dict[str, tuple[float, float]]:
+        return {name: grip.at for name, grip in self.grips().items()}
+
+    def fitted(self, figure: Figure, part: Part) -> Figure:
+        return dressed(figure, part)
 
     # What is worn
-
-    @property
-    def part(self) -> Part | None:
-        """The part in hand."""
-        figure = self.studio.figure
-        return figure.by_id.get(self.studio.selection.part or "") if figure else None
 
     def wear_fur(self, kind: str) -> None:
         """Lay fur of this kind on the part in hand, or take it off."""
         part = self.part
         if part is not None:
             words = tr("Lay fur on") if kind else tr("Take the fur off")
-            self._take(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
+            self.take_in(with_fur(part, fur_of(part, kind=kind) if kind else None), words)
 
     def put_on(self, what: Worn) -> None:
         """Put something to wear on the part in hand; it comes to hand, to be pulled."""
@@ -115,18 +114,7 @@ class DressHand(Hand):
         part, figure = self.part, self.studio.figure
         if part is not None and figure is not None and part.parent is not None:
             words = tr("Make it clothing") if kind else tr("It is no clothing")
-            self._take(clothing(part, figure, kind), words)
-
-    def _take(self, new: Part, words: str, gesture: int = 0) -> None:
-        figure = self.studio.figure
-        if figure is None:
-            return
-        try:
-            worn = dressed(figure, new)
-        except ValueError as error:
-            self.studio.refuse(error)
-            return
-        self.studio.edit(words, worn, gesture=gesture, waits=bool(gesture))
+            self.take_in(clothing(part, figure, kind), words)
 
     # Beads
 
@@ -205,16 +193,6 @@ class DressHand(Hand):
 
     # Pulling
 
-    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        for name, grip in self.grips().items():
-            if self.near(self.screen(*grip.at), at, 12):
-                self.grip, self._held = name, True
-                self.board.hold_still()
-                return
-        part = self.board.part_at(at)
-        if part is not None:
-            self.studio.selection.take_part(part)
-
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         figure, grip = self.studio.figure, self.grips().get(self.grip)
         if not held or not self._held or figure is None or grip is None:
@@ -235,11 +213,9 @@ class DressHand(Hand):
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         new, self._do, self._shown = self._do, None, None
-        if self._held:
-            self.board.let_go()
-        self._held = False
+        self.put_down()
         if new is not None:
-            self._take(new, tr(_WORDS[self.grip]))
+            self.take_in(new, tr(_WORDS[self.grip]))
 
     def give_up(self) -> None:
         self._do, self._shown, self._held = None, None, False
@@ -265,7 +241,7 @@ class DressHand(Hand):
             step = sum(ARROWS[key]) * self.step(keys)
             new = pulled_to(part, self.grip, max(0.0, stands_at(part, self.grip) + step))
             if new is not None:
-                self._take(new, tr(_WORDS[self.grip]), self.burst())
+                self.take_in(new, tr(_WORDS[self.grip]), self.burst())
         elif (key in ENTER or text.isdigit()) and self.grip in grips:
             self.type_number(text if text.isdigit() else "")
         else:
@@ -281,16 +257,16 @@ class DressHand(Hand):
         def take(mm: float) -> None:
             new = pulled_to(part, name, mm)
             if new is not None:
-                self._take(new, tr(_WORDS[name]))
+                self.take_in(new, tr(_WORDS[name]))
 
         at, now = self.screen(*grip.at), self.length(stands_at(part, name))
         self.board.ask(at, start or now, f"{part.name}: {tr(_WORDS[name])}", take)
 
     def double(self, at: QPointF) -> None:
-        for name, grip in self.grips().items():
-            if self.near(self.screen(*grip.at), at, 12):
-                self.grip = name
-                self.type_number()
+        name = self.bead_at(at)
+        if name is not None:
+            self.grip = name
+            self.type_number()
 
     # Painting
 

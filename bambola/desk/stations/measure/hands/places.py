@@ -9,14 +9,15 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QInputDialog, QMenu
 
-from bambola.core.figure import Part, Place
+from bambola.core.figure import Figure, Part, Place
 from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Band, Line, Near
 from bambola.core.figure.placing import new_place, place_changed, with_place, without_place
 from bambola.core.solids import own_copy
 from bambola.core.words import error_words
 from bambola.desk.stations.measure.board import Board
-from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
+from bambola.desk.stations.measure.hands.base import ARROWS, ENTER
+from bambola.desk.stations.measure.hands.beads import BeadHand
 from bambola.desk.stations.measure.place_beads import (
     BEGIN,
     END,
@@ -48,7 +49,7 @@ NEW = {
 IN_HAND = N_("The place in hand…")
 
 
-class PlaceHand(Hand):
+class PlaceHand(BeadHand):
     """Beads on the place in hand of the part in hand."""
 
     name = N_("Places")
@@ -58,17 +59,16 @@ class PlaceHand(Hand):
     )
 
     def __init__(self, board: Board) -> None:
-        super().__init__(board)
-        self.place_id, self.grip = "", BEGIN
+        super().__init__(board, BEGIN)
+        self.place_id = ""
         self._shown: Part | None = None
         self._trouble = ""
-        self._held = False
 
-    @property
-    def part(self) -> Part | None:
-        """The part in hand."""
-        figure = self.studio.figure
-        return figure.by_id.get(self.studio.selection.part or "") if figure else None
+    def spots(self) -> dict[str, tuple[float, float]]:
+        return self.grips()
+
+    def fitted(self, figure: Figure, part: Part) -> Figure:
+        return with_part(figure, part)
 
     def place_of(self, part: Part | None) -> Place | None:
         """The place in hand, or the last one of the part."""
@@ -102,7 +102,7 @@ class PlaceHand(Hand):
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
-            self._take(place_changed(part, place.id, **changes), words, gesture)
+            self.take_in(place_changed(part, place.id, **changes), words, gesture)
 
     def lay_wool(self, wool: str | None) -> None:
         """Give the place in hand a wool of its own, or none."""
@@ -185,18 +185,7 @@ class PlaceHand(Hand):
         part = self.part
         place = self.place_of(part)
         if part is not None and place is not None:
-            self._take(without_place(part, place.id), tr("Take a place away"))
-
-    def _take(self, new: Part, words: str, gesture: int = 0) -> None:
-        figure = self.studio.figure
-        if figure is None:
-            return
-        try:
-            changed = with_part(figure, new)
-        except ValueError as error:
-            self.studio.refuse(error)
-            return
-        self.studio.edit(words, changed, gesture=gesture, waits=bool(gesture))
+            self.take_in(without_place(part, place.id), tr("Take a place away"))
 
     def _other_wool(self, part: Part) -> str | None:
         own = part.coat.wool if part.coat else part.core
@@ -246,16 +235,6 @@ class PlaceHand(Hand):
 
     # Pulling
 
-    def press(self, at: QPointF, button: Qt.MouseButton, keys: Qt.KeyboardModifier) -> None:
-        for name, bead in self.grips().items():
-            if self.near(self.screen(*bead), at, 12):
-                self.grip, self._held = name, True
-                self.board.hold_still()
-                return
-        part = self.board.part_at(at)
-        if part is not None:
-            self.studio.selection.take_part(part)
-
     def move(self, at: QPointF, held: bool, keys: Qt.KeyboardModifier) -> None:
         if held and self._held:
             self._pulled(*self.mm(at))
@@ -274,13 +253,11 @@ class PlaceHand(Hand):
 
     def release(self, at: QPointF, button: Qt.MouseButton) -> None:
         new, self._shown = self._shown, None
-        if self._held:
-            self.board.let_go()
-        self._held = False
+        self.put_down()
         if self._trouble:
             self.studio.refused.emit(self._trouble)
         elif new is not None:
-            self._take(new, tr(_WORDS.get(self.grip, N_("Pull a line"))))
+            self.take_in(new, tr(_WORDS.get(self.grip, N_("Pull a line"))))
         self._trouble = ""
 
     def give_up(self) -> None:
@@ -358,11 +335,10 @@ class PlaceHand(Hand):
         return True
 
     def double(self, at: QPointF) -> None:
-        for name, bead in self.grips().items():
-            place = self.place_of(self.part)
-            if place is not None and self.near(self.screen(*bead), at, 12):
-                self.grip = name
-                self._type(place, "")
+        name, place = self.bead_at(at), self.place_of(self.part)
+        if name is not None and place is not None:
+            self.grip = name
+            self._type(place, "")
 
     # Painting
 
