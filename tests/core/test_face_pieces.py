@@ -123,14 +123,23 @@ def test_a_mouth_is_laid_on_the_snout_and_moves_by_its_ends(bench: Bench) -> Non
     again, part, _ = with_piece(figure, "snout", "cheeks", "madder", "cheeks")
     assert part == "head"  # the snout's face is the head's
     marks = {m.id: m for face in faces_of(place(again)) for m in face.marks if m.kind == "piece"}
-    end = marks[f"piece:{name}:2"]
+    end = marks[f"piece:snout/{name}:2"]
     before = by_id(again, name).where
     moved = by_id(with_mark_at(again, end, (end.along - 0.05, end.around + 5)), name).where
     assert isinstance(before, Line) and isinstance(moved, Line)
     (a0, b0), middle, (a2, b2) = moved.way
     assert (a0, b0) == pytest.approx((a2, -b2)) and middle == before.way[1]
     assert b2 == pytest.approx(before.way[2][1] + 5)
-    cheek = marks["piece:cheek:0"]
+    # A mouth of the same name on another part stays where it is.
+    other = again.replaced(
+        parts=tuple(
+            p.replaced(places=(*p.places, by_id(again, name))) if p.id == "head" else p
+            for p in again.parts
+        )
+    )
+    both = with_mark_at(other, end, (0.5, 20.0))
+    assert both.by_id["head"].places[-1].where == before != both.by_id["snout"].places[-1].where
+    cheek = marks["piece:head/cheek:0"]
     spot = by_id(with_mark_at(again, cheek, (0.5, 40.0)), "cheek").where
     assert isinstance(spot, Line) and spot.way == ((0.5, 40.0),)
 

@@ -37,7 +37,9 @@ def test_a_mouth_is_laid_pulled_by_keys_changed_and_taken_away(station: FaceStat
     mouth = piece(station, "mouth")
     assert mouth is not None and isinstance(mouth.where, Line)
     assert (
-        heads.part == "snout" and heads.in_hand is not None and heads.in_hand.id == "piece:mouth:2"
+        heads.part == "snout"
+        and heads.in_hand is not None
+        and heads.in_hand.id == "piece:snout/mouth:2"
     )
     heads.setFocus()
     QTest.keyClick(heads, Qt.Key.Key_Up)

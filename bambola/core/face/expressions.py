@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from bambola.core.face.marks import Face, Mark, faces_of
+from bambola.core.face.marks import Face, Mark, faces_of, piece_of
 from bambola.core.figure import Figure, Leaf, Limb, PoseBend, Tilt
 from bambola.core.figure.variants import Alteration, Shift
 from bambola.core.solids import Placement, place
@@ -52,7 +52,7 @@ def expressed(figure: Figure, change: Alteration, expression: Expression | None)
         for mark in face.marks:
             by = _by(mark, face, figure, expression)
             if by:
-                shifts[mark.about.partition(":")[0]] = by
+                shifts[_id_of(mark)] = by
     head = _head(figure, placement)
     if head is not None:
         shifts[head] = Shift(nod=expression.nod, lean=expression.lean)
@@ -60,7 +60,7 @@ def expressed(figure: Figure, change: Alteration, expression: Expression | None)
 
 
 def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
-    words = mark.about.partition(":")[0].lower()
+    words = _id_of(mark).lower()
     if mark.kind == "piece" and words.startswith(("lid", "brow", "rim", "lash")):
         return Shift(along=e.lids + e.eyes)
     part = figure.by_id.get(mark.about)
@@ -73,9 +73,14 @@ def _by(mark: Mark, face: Face, figure: Figure, e: Expression) -> Shift | None:
     return None
 
 
+def _id_of(mark: Mark) -> str:
+    """What of the figure a mark is of, by its id."""
+    return piece_of(mark.about)[1] if mark.kind == "piece" else mark.about
+
+
 def _faced(figure: Figure, placement: Placement) -> set[str]:
     """What an expression moves."""
-    found = {mark.about.partition(":")[0] for face in faces_of(placement) for mark in face.marks}
+    found = {_id_of(mark) for face in faces_of(placement) for mark in face.marks}
     head = _head(figure, placement)
     return found | ({head} if head else set())
 

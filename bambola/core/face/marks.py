@@ -224,7 +224,15 @@ def _of_pieces(part: Part) -> Iterator[_Raw]:
                 continue
             is_end = len(told) > 1 and n in (0, len(way) - 1)
             name = fact("face.end" if is_end else "face.middle", name=place.called.capitalize())
-            yield _Raw(f"piece:{place.id}:{n}", name, "piece", f"{place.id}:{n}", part.id, way[n])
+            about = f"{part.id}/{place.id}:{n}"
+            yield _Raw(f"piece:{about}", name, "piece", about, part.id, way[n])
+
+
+def piece_of(about: str) -> tuple[str, str, int]:
+    """The part, the piece of the face and which place of its way a mark of it is ``about``."""
+    where, _, n = about.rpartition(":")
+    part, _, piece = where.partition("/")
+    return part, piece, int(n)
 
 
 def twin_of(way: tuple[Place, ...], n: int) -> int | None:

@@ -3,7 +3,7 @@ out."""
 
 from __future__ import annotations
 
-from bambola.core.face.marks import BY_ENDS, Mark, twin_of
+from bambola.core.face.marks import BY_ENDS, Mark, piece_of, twin_of
 from bambola.core.face.over_surface import Place
 from bambola.core.figure import Figure, Part
 from bambola.core.figure.graft import checked, with_part
@@ -49,9 +49,8 @@ def with_mark_at(figure: Figure, mark: Mark, place: Place) -> Figure:
 
 def _piece_moved(figure: Figure, mark: Mark, at: Place) -> Part:
     """The part that bears a piece of the face, with one place of it moved, and that place's mirror image."""
-    name, _, nth = mark.about.rpartition(":")
-    n = int(nth)
-    part = next(p for p in figure.parts for place in p.patches if place.face and place.id == name)
+    on, name, n = piece_of(mark.about)
+    part = figure.by_id[on]
     where = next(place.where for place in part.patches if place.id == name)
     assert isinstance(where, Line)
     if next(p.face for p in part.patches if p.id == name) not in BY_ENDS:  # all of it moves

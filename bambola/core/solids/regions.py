@@ -7,7 +7,6 @@ from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.spatial import ConvexHull, cKDTree
 
 from bambola.core.figure import Figure, Leaf, Part, Place, Shape
 from bambola.core.figure.fields import View
@@ -114,6 +113,8 @@ def _in_band(shape: Shape, where: Band) -> Deep:
 
 
 def _on_line(shape: Shape, where: Line) -> Deep:
+    from scipy.spatial import cKDTree  # the window need not wait for it
+
     run = run_of(shape, where)
     runs = [run, run * [-1, 1, 1]] if where.mirrored else [run]
     half, fine = where.wide / 2, where.wide * _FINE
@@ -264,6 +265,8 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
 
     if isinstance(where, Line) and len(where.way) > 1:
         return view, _widened(flat(run_of(shape, where)), where.wide)
+    from scipy.spatial import ConvexHull
+
     mesh = mesh_of(shape, Detail.DRAWN)
     points, normals = mesh.vertices, mesh.vertex_normals()
     seen = covered(shape, where, points, normals) & (normals[:, facing] * sense > 0)

@@ -124,7 +124,7 @@ def _shown(plan: Plan, done: Done, parts: set[str]) -> Placement | None:
             places = tuple(
                 place.replaced(
                     wool=place.wool if drawn or done.laid(part.id, place) else None,
-                    fur=place.fur if done.furred(part.id, place) else None,
+                    fur=place.fur if place.fur and done.furred(part.id, place) else None,
                 )
                 for place in part.places
             )

@@ -8,7 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QMenu, QPushButton, QWidget
 
 from bambola.core.face import Mark
-from bambola.core.face.marks import BY_ENDS
+from bambola.core.face.marks import BY_ENDS, piece_of
 from bambola.core.face.pieces import PRESETS, with_piece
 from bambola.core.figure import Figure, Part, Place
 from bambola.core.figure.graft import with_part
@@ -124,8 +124,11 @@ class PieceRow(QWidget):
     @property
     def place(self) -> Place | None:
         """The piece in hand, as the figure was made."""
-        name, body = self.mark.rpartition(":")[0], self._body
-        return next((p for p in body.patches if p.id == name), None) if body and name else None
+        body = self._body
+        if body is None or not self.mark:
+            return None
+        _, name, _ = piece_of(self.mark)
+        return next((p for p in body.patches if p.id == name), None)
 
     def _fill(self, menu: QMenu) -> None:
         menu.clear()
@@ -159,7 +162,7 @@ class PieceRow(QWidget):
             where = next(p.where for p in new.by_id[on].patches if p.id == name)
             assert isinstance(where, Line)
             n = len(where.way) - 1 if face in BY_ENDS else len(where.way) // 2
-            self.laid_on.emit(on, f"piece:{name}:{n}")
+            self.laid_on.emit(on, f"piece:{on}/{name}:{n}")
             return new
 
         self.studio.edit_by(tr("Lay a piece of the face"), lay)
