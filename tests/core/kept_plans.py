@@ -16,7 +16,8 @@ from bambola.core.export.packet import packet_pdf
 from bambola.core.methods import At, method_for, sheet_for
 from bambola.core.methods.drawing import Area, Line, Measure, Needle, Number, Piece
 from bambola.core.methods.layout import Disc, Mark, Stroked, Written, lay_out
-from bambola.core.order.rules import RULES, Book
+from bambola.core.order.book import Book
+from bambola.core.order.rules import RULES
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import make_plan
 from bambola.core.solids import place

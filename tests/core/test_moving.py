@@ -20,7 +20,7 @@ from bambola.core.order import (
     places_for,
     refusal,
 )
-from bambola.core.order.rules import Book
+from bambola.core.order.book import Book
 from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import Work
 from bambola.core.plan import Plan, make_plan

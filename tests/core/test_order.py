@@ -23,7 +23,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.graft import without_part
 from bambola.core.order import RULE_BY_ID, RULES, OrderConflictError, Step
-from bambola.core.order.rules import Book
+from bambola.core.order.book import Book
 from bambola.core.order.steps import waiting_for
 from bambola.core.order.tasks import tasks_for
 from bambola.core.plan import Plan, make_plan

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from bambola.core.bench import Weights
 from bambola.core.facts import Fact, fact
 from bambola.core.order import FittingJob, PartJob, Task, WireJob, Work, sequence
-from bambola.core.order.rules import RULE_BY_ID, RULES, Book
+from bambola.core.order.book import Book
+from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.sequence import problem_of
 from bambola.core.order.tasks import may_pair, needle_for, tasks_for
 from bambola.core.order.work import FurJob

@@ -11,54 +11,10 @@ import itertools
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
-from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, Sort, TaskKey, key_of
-from bambola.core.order.work import PartJob, Task, Work
+from bambola.core.order.book import Book
+from bambola.core.order.keys import FINISH, GROUND, LOOP, SKIN, STAND, TaskKey, key_of
 
 Pairs = Iterable[tuple[TaskKey, TaskKey]]
-
-
-class Book:
-    """The tasks of one figure, found by part and kind."""
-
-    def __init__(self, work: Work, tasks: Iterable[Task]) -> None:
-        self.work = work
-        self.tasks = {task.key: task for task in tasks}
-        self.parts = {part.id: part for part in work.parts}
-        self._of: dict[tuple[str | None, Sort], list[TaskKey]] = {}
-        for key, task in self.tasks.items():
-            self._of.setdefault((task.part, task.sort), []).append(key)
-
-    def of(self, part: str, *sorts: Sort) -> list[TaskKey]:
-        """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
-        return [key for sort in sorts for key in self._of.get((part, sort), ())]
-
-    def built(self, part: str) -> list[TaskKey]:
-        """The last task that makes the part firm."""
-        return self.of(part, "core")[-1:] or self.of(part, "detail")
-
-    def seated(self, part: str) -> list[TaskKey]:
-        """The tasks by which a part comes to its parent, first to last."""
-        keys = self.of(part, "join", "blend")
-        job = self.parts[part]
-        if job.made == "in place":
-            keys = self.of(part, "core")
-        return keys or self.of(part, "detail")
-
-    def surface(self, part: str) -> list[TaskKey]:
-        """Coat and insets of a part."""
-        return self.of(part, "inset", "coat")
-
-    def marks_for(self, job: PartJob) -> list[TaskKey]:
-        """The marking of the face that ``job`` sits on, however many parts lie between."""
-        while job.parent is not None:
-            job = self.parts[job.parent]
-            if marks := self.of(job.id, "mark"):
-                return marks
-        return []
-
-    def children(self, part: str) -> list[PartJob]:
-        """The parts that sit on ``part``."""
-        return [job for job in self.work.parts if job.parent == part]
 
 
 @dataclass(frozen=True)
@@ -252,10 +208,9 @@ def face_pieces_in_turn(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     """Pieces of a face: on finished skin where a line says, what is about the eyes when those are in, the
     mouth from the nose down; hair and garments come later."""
     for part in book.work.parts:
-        pieces = {p.id: key_of("face", part.id, p.id) for p in part.insets if p.face}
-        if not pieces or part.made == "detail":
+        kinds = {key_of("face", part.id, p.id): p.face for p in part.insets if p.face}
+        if not kinds or part.made == "detail":
             continue
-        kinds = {key: next(p.face for p in part.insets if p.id == id) for id, key in pieces.items()}
         skin = book.surface(part.id) or book.built(part.id)
         yield from _each([*skin, *book.of(part.id, "mark"), *book.marks_for(part)], kinds)
         eyes = [f.id for f in book.work.fittings if f.part == part.id and f.kind == "eye"]
@@ -346,7 +301,7 @@ def coat_under_parts(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def stood_on_its_feet(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     if GROUND in book.tasks:
-        feet = [key for foot in book.work.feet for key in _comes_on(book, foot)]
+        feet = [key for foot in book.work.feet for key in book.comes_on(foot)]
         yield from _each(feet, [GROUND])
 
 
@@ -359,20 +314,10 @@ def stood_while_it_can_be_mended(book: Book) -> Iterator[tuple[TaskKey, TaskKey]
     yield from _each([GROUND], (key_of("fit", fitting.id) for fitting in book.work.fittings))
 
 
-def _comes_on(book: Book, part: str) -> list[TaskKey]:
-    """The tasks by which a part, and whatever bears it, is made and comes to its place."""
-    found: list[TaskKey] = []
-    at: str | None = part
-    while at is not None:
-        found += book.seated(at)[-1:] or book.built(at)
-        at = book.parts[at].parent
-    return found
-
-
 def whiskers_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for fitting in book.work.fittings:
         if fitting.kind == "whisker":
-            yield from _each(_comes_on(book, fitting.part), [key_of("fit", fitting.id)])
+            yield from _each(book.comes_on(fitting.part), [key_of("fit", fitting.id)])
 
 
 def loop_on_the_whole(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:

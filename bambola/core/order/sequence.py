@@ -19,9 +19,10 @@ from bambola.core.bench import Weights
 from bambola.core.facts import RefusedError, fact
 from bambola.core.memo import memory
 from bambola.core.order.beam import beamed
+from bambola.core.order.book import Book
 from bambola.core.order.improving import Kind, Problem, improved
 from bambola.core.order.keys import TaskKey
-from bambola.core.order.rules import RULES, Book
+from bambola.core.order.rules import RULES
 from bambola.core.order.tasks import tasks_for
 from bambola.core.order.work import Task, Work, cures
 

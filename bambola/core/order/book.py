@@ -1,0 +1,61 @@
+"""The tasks of one figure, found by part and kind: what the rules of the order ask."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from bambola.core.order.keys import Sort, TaskKey
+from bambola.core.order.work import PartJob, Task, Work
+
+
+class Book:
+    """The tasks of one figure, found by part and kind."""
+
+    def __init__(self, work: Work, tasks: Iterable[Task]) -> None:
+        self.work = work
+        self.tasks = {task.key: task for task in tasks}
+        self.parts = {part.id: part for part in work.parts}
+        self._of: dict[tuple[str | None, Sort], list[TaskKey]] = {}
+        for key, task in self.tasks.items():
+            self._of.setdefault((task.part, task.sort), []).append(key)
+
+    def of(self, part: str, *sorts: Sort) -> list[TaskKey]:
+        """Keys of a part's tasks of these sorts (``core``, ``coat``, ``join`` ...), in order."""
+        return [key for sort in sorts for key in self._of.get((part, sort), ())]
+
+    def built(self, part: str) -> list[TaskKey]:
+        """The last task that makes the part firm."""
+        return self.of(part, "core")[-1:] or self.of(part, "detail")
+
+    def seated(self, part: str) -> list[TaskKey]:
+        """The tasks by which a part comes to its parent, first to last."""
+        keys = self.of(part, "join", "blend")
+        job = self.parts[part]
+        if job.made == "in place":
+            keys = self.of(part, "core")
+        return keys or self.of(part, "detail")
+
+    def surface(self, part: str) -> list[TaskKey]:
+        """Coat and insets of a part."""
+        return self.of(part, "inset", "coat")
+
+    def marks_for(self, job: PartJob) -> list[TaskKey]:
+        """The marking of the face that ``job`` sits on, however many parts lie between."""
+        while job.parent is not None:
+            job = self.parts[job.parent]
+            if marks := self.of(job.id, "mark"):
+                return marks
+        return []
+
+    def children(self, part: str) -> list[PartJob]:
+        """The parts that sit on ``part``."""
+        return [job for job in self.work.parts if job.parent == part]
+
+    def comes_on(self, part: str) -> list[TaskKey]:
+        """The tasks by which a part, and whatever bears it, is made and comes to its place."""
+        found: list[TaskKey] = []
+        at: str | None = part
+        while at is not None:
+            found += self.seated(at)[-1:] or self.built(at)
+            at = self.parts[at].parent
+        return found
