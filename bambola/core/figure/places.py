@@ -67,6 +67,11 @@ class Line(Frozen):
     wide: Length
     mirrored: bool = False
 
+    @property
+    def is_spot(self) -> bool:
+        """Whether it is a round spot."""
+        return len(self.way) == 1
+
 
 class Near(Frozen):
     """What is no farther than ``within`` (mm) from where ``part``, which sits on this one or bears it, meets
@@ -117,6 +122,11 @@ class Place(Frozen):
     def is_whole(self) -> bool:
         """Whether it is all of the part."""
         return isinstance(self.where, Band) and self.where.is_whole
+
+    @property
+    def is_spot(self) -> bool:
+        """Whether it is a round spot."""
+        return isinstance(self.where, Line) and self.where.is_spot
 
     def scaled(self, s: float, grid: float = 0.0) -> Place:
         """It on a part ``s`` times as large; lengths are rounded to ``grid`` (mm), if there is one."""

@@ -153,7 +153,7 @@ def run_of(shape: Shape, where: Line) -> Array:
 
 def line_mm(shape: Shape, where: Line) -> float:
     """How long a line is over the skin, mm; a spot is as long as it is wide."""
-    if len(where.way) == 1:
+    if where.is_spot:
         return where.wide
     run = run_of(shape, where)
     return float(np.linalg.norm(np.diff(run, axis=0), axis=1).sum())
@@ -263,7 +263,7 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
         off = points - centre
         return np.column_stack([off[:, across] * right, off[:, up] * rise])
 
-    if isinstance(where, Line) and len(where.way) > 1:
+    if isinstance(where, Line) and not where.is_spot:
         return view, _widened(flat(run_of(shape, where)), where.wide)
     from scipy.spatial import ConvexHull
 

@@ -42,11 +42,11 @@ def piece_cm3(shape: Shape, place: Place) -> float:
     """The felted volume of one piece, cm³: a thread as round as it is wide; half an egg; half a disc."""
     long, wide = piece_mm(shape, place)
     match laid_as(place):
-        case "pinch" if isinstance(place.where, Line) and len(place.where.way) == 1:
+        case "pinch" if place.is_spot:
             return 2 / 3 * math.pi * (wide / 2) ** 2 * DOME * wide / 1000
         case "half-disc":
             return math.pi / 4 * long * wide * max(LID_MM, LID_SHARE * wide) / 1000
-        case "hairs" if isinstance(place.where, Line) and len(place.where.way) == 1:
+        case "hairs" if place.is_spot:
             return math.pi / 4 * wide**2 * min(wide, HAIRS_MM) / 1000
         case _:
             return math.pi / 4 * wide**2 * long / 1000

@@ -7,7 +7,6 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, Share, fact
 from bambola.core.figure import Place
 from bambola.core.figure.additions import face_bearer
-from bambola.core.figure.places import Line
 from bambola.core.methods import slots
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Area, Drawing, Number, Piece, oval, rod
@@ -35,10 +34,6 @@ def place_of(at: At) -> Place:
     return next(p for p in at.body.patches if p.id == at.step.key.detail)
 
 
-def _is_spot(place: Place) -> bool:
-    return isinstance(place.where, Line) and len(place.where.way) == 1
-
-
 def _is_grooved(at: At, place: Place) -> bool:
     figure = at.plan.resized.figure
     face = face_bearer(at.body, figure.fittings, figure.parts)
@@ -50,14 +45,14 @@ def _card(at: At) -> Card:
     how = laid_as(place)
     if how == "half-disc":
         return _lid(at, place)
-    if how == "pinch" and _is_spot(place):
+    if how == "pinch" and place.is_spot:
         return _spot(at, place)
     return _line(at, place, how)
 
 
 def _line(at: At, place: Place, how: str) -> Card:
     long, wide = piece_mm(at.placed[0].shape, place)
-    if _is_spot(place):
+    if place.is_spot:
         return card(
             at,
             "face-piece",
@@ -192,13 +187,13 @@ def _picture(at: At, card_: Card) -> Drawing:
     else:
         pieces.append(Area(rod(long_mm, wide_mm, (0.0, y)), "wool"))
     pieces.append(across((-x, low), (x, low), long_mm, -0.08 * high))
-    if not _is_spot(place):
+    if not place.is_spot:
         pieces.append(across((x, low), (x, top), wide_mm, -0.08 * high))
     middle = (float(patch[:, 0].mean()), float(patch[:, 1].mean()))
     tip = (float(patch[:, 0].min()), middle[1])
     above = (middle[0], float(patch[:, 1].max()) + 0.1 * high)
     pieces += [stab(tip, card_.needles[0], 200), Number(above, 2)]
-    if laid_as(place) == "pinch" and _is_spot(place):
+    if laid_as(place) == "pinch" and place.is_spot:
         rolled = _pinch(at, place)
         beside = (-x - 1.5 * rolled, y)
         pieces.append(Area(oval(rolled, rolled, beside), "wool"))
