@@ -25,7 +25,7 @@ from bambola.core.solids.facets import (
 from bambola.core.solids.forms import Array, box_of
 from bambola.core.solids.meshes import Detail, mesh_of
 from bambola.core.solids.outlines import depth
-from bambola.core.solids.regions import VIEWS, Deep, deep_in, span_of
+from bambola.core.solids.regions import VIEWS, Deep, as_seen, deep_in, faces_view, span_of
 
 
 def stripe_mm(area: float, edge: float) -> float:
@@ -75,20 +75,15 @@ def place_area(shape: Shape, skin: Array, where: Where) -> float:
         enough = _ENOUGH * span_of(shape, where)
         return _area_in(shape, skin, deep_in(shape, where), enough)
     centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
     polygon = np.array(where.outline)
     low, high = polygon.min(axis=0), polygon.max(axis=0)
     if where.mirrored:
         low, high = np.minimum(low, high * [-1, 1]), np.maximum(high, low * [-1, 1])
 
-    def lay(points: Array) -> Array:
-        unit = (points - centre) / half
-        return np.stack([unit[..., across] * right, unit[..., up] * rise], axis=-1)
-
     return _area(
         skin,
-        lay,
-        lambda normal, flat: (normal[:, facing] * sense > 0) & _meets(flat, low, high),
+        lambda points: as_seen(where.view, (points - centre) / half),
+        lambda normal, flat: faces_view(where.view, normal) & _meets(flat, low, high),
         lambda middle, _, most: _depth(polygon, middle, where.mirrored, most),
         _ENOUGH * float((high - low).min()),
     )

@@ -38,6 +38,19 @@ by no more than a point is moved does it change. What lies deeper than the last 
 told as endless."""
 
 
+def as_seen(view: View, points: Array) -> Array:
+    """Points (..., 3), told from the middle of a part's box, as they lie in a view of it (..., 2)."""
+    (across, right), (up, rise), _ = VIEWS[view]
+    return np.stack([points[..., across] * right, points[..., up] * rise], axis=-1)
+
+
+def faces_view(view: View, normals: NDArray[np.floating]) -> NDArray[np.bool_]:
+    """Which of ``normals`` (n, 3) face the one who looks from ``view``."""
+    _, _, (facing, sense) = VIEWS[view]
+    towards: NDArray[np.bool_] = normals[:, facing] * sense > 0
+    return towards
+
+
 def settled(part: Part, figure: Figure) -> tuple[Place, ...]:
     """The places of ``part``, of which those near another part are where that meets it."""
     if not any(isinstance(place.where, Near) for place in part.places):
@@ -76,16 +89,15 @@ def deep_in(shape: Shape, where: Where) -> Deep:
 
 def _in_outline(shape: Shape, where: Outline) -> Deep:
     centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
+    (across, _), (up, _), _ = VIEWS[where.view]
     polygon = np.array(where.outline) * [half[across], half[up]]
 
     def deep(points: Array, normals: Array, most: float) -> Array:
-        off = points - centre
-        flat = np.stack([off[:, across] * right, off[:, up] * rise], axis=1)
+        flat = as_seen(where.view, points - centre)
         found = depth(polygon, flat, most)
         if where.mirrored:
             found = np.maximum(found, depth(polygon * [-1, 1], flat, most))
-        seen: Array = np.where(normals[:, facing] * sense > 0, found, -np.inf)
+        seen: Array = np.where(faces_view(where.view, normals), found, -np.inf)
         return seen
 
     return deep
@@ -248,20 +260,14 @@ def span_of(shape: Shape, where: Where) -> float:
 
 def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
     """The view from which a place is seen, and its outline there (n, 2), mm from the middle of the box."""
-    if isinstance(where, Outline):
-        view = where.view
-        polygon = np.array(where.outline)
-    else:
-        view = _view_of(where)
-        polygon = np.array([])
     centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[view]
-    if len(polygon):
-        return view, polygon * [half[across], half[up]]
+    if isinstance(where, Outline):
+        (across, _), (up, _), _ = VIEWS[where.view]
+        return where.view, np.array(where.outline) * [half[across], half[up]]
+    view = _view_of(where)
 
     def flat(points: Array) -> Array:
-        off = points - centre
-        return np.column_stack([off[:, across] * right, off[:, up] * rise])
+        return as_seen(view, points - centre)
 
     if isinstance(where, Line) and not where.is_spot:
         return view, _widened(flat(run_of(shape, where)), where.wide)
@@ -269,7 +275,7 @@ def drawn_on(shape: Shape, where: Where) -> tuple[View, Array]:
 
     mesh = mesh_of(shape, Detail.DRAWN)
     points, normals = mesh.vertices, mesh.vertex_normals()
-    seen = covered(shape, where, points, normals) & (normals[:, facing] * sense > 0)
+    seen = covered(shape, where, points, normals) & faces_view(view, normals)
     if isinstance(where, Line) or seen.sum() < 3:
         run = run_of(shape, where) if isinstance(where, Line) else points[:1]
         turns = np.linspace(0, 2 * math.pi, 25)[:-1]
@@ -348,12 +354,10 @@ def _is_enclosed(
     shape: Shape, where: Outline, points: NDArray[np.floating], normals: NDArray[np.floating]
 ) -> NDArray[np.bool_]:
     centre, half = box_of(shape)
-    (across, right), (up, rise), (facing, sense) = VIEWS[where.view]
-    unit = (points - centre) / half
-    flat = np.stack([unit[:, across] * right, unit[:, up] * rise], axis=1)
+    flat = as_seen(where.view, (points - centre) / half)
     polygon = np.array(where.outline)
     inside = encloses(polygon, flat)
     if where.mirrored:
         inside |= encloses(polygon, flat * [-1, 1])
-    covers: NDArray[np.bool_] = inside & (normals[:, facing] * sense > 0)
+    covers: NDArray[np.bool_] = inside & faces_view(where.view, normals)
     return covers
