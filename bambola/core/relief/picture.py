@@ -12,10 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure import Part
+from bambola.core.figure.places import Fur
 from bambola.core.memo import remembered
 from bambola.core.relief.camera import Actor, Camera, Float32, Hits, Stage, cast
 from bambola.core.solids.regions import covered
 
+Furred = tuple[Fur, NDArray[np.int64]]
+"""A fur, and the found pixels (n,) on which it grows."""
 LIGHT = np.array([-0.52, 0.62, 0.59], dtype=np.float32)
 """Towards the light, as seen: right, up, towards the viewer."""
 TILE, TILE_LEVELS = 512, 127.0
@@ -99,14 +102,15 @@ def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step
     fibre, nap = _fibres(hits)
     bent = n + nap * np.float32(0.22)
     bent /= np.linalg.norm(bent, axis=1, keepdims=True)
-    base = _base_colours(actors, hits, colours)
+    furred = _furred(actors, hits)
+    base = _base_colours(actors, hits, colours, furred)
     felt = np.array([actor.felt is not None for actor in actors])[hits.actor]
     facing = np.clip(n[:, 2], 0, 1)
     diffuse = np.clip((np.where(felt[:, None], bent, n) @ LIGHT + 0.30) / 1.30, 0, 1)
     sky = 0.5 + 0.5 * n[:, 1]
     light = 0.34 + 0.20 * sky + 0.60 * diffuse
     light *= 1 - 0.42 * _crevices(hits, step)
-    light *= _rows_of_fur(actors, hits)
+    light *= _rows_of_fur(hits, furred)
     light = light * np.where(felt, 1 + 0.20 * fibre, 1.0)
     # Loose fibres at a grazing angle catch light: what makes felt look soft.
     velvet = np.where(felt, 0.20 * (1 - facing) ** 3, 0.0)[:, None]
@@ -117,7 +121,9 @@ def _shade(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], step
     return whole.reshape(*hits.shape, 3)
 
 
-def _base_colours(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str]) -> Float32:
+def _base_colours(
+    actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str], furred: Sequence[Furred]
+) -> Float32:
     base = np.empty((len(hits.found), 3), dtype=np.float32)
     for i, actor in enumerate(actors):
         mine = np.flatnonzero(hits.actor == i)
@@ -131,11 +137,24 @@ def _base_colours(actors: Sequence[Actor], hits: Hits, colours: Mapping[str, str
                 actor.felt.shape, place.where, hits.local[mine], hits.local_normal[mine]
             )
             base[mine[under]] = rgb(colours.get(place.wool or "", "#888888"))
+    for fur, here in furred:
+        base[here] = rgb(colours.get(fur.wool, "#888888"))
+    return base
+
+
+def _furred(actors: Sequence[Actor], hits: Hits) -> list[Furred]:
+    """Every fur that is seen, where it grows."""
+    found: list[Furred] = []
+    for i, actor in enumerate(actors):
+        mine = np.flatnonzero(hits.actor == i)
+        if actor.felt is None or not actor.felt.furs or not len(mine):
+            continue
         grown = _grown(actor.felt, hits, mine)
         for k, place in enumerate(actor.felt.furs):
-            if place.fur:
-                base[mine[grown == k]] = rgb(colours.get(place.fur.wool, "#888888"))
-    return base
+            here = mine[grown == k]
+            if place.fur is not None and len(here):
+                found.append((place.fur, here))
+    return found
 
 
 def _grown(part: Part, hits: Hits, mine: NDArray[np.int64]) -> NDArray[np.int64]:
@@ -181,25 +200,17 @@ def _polish(actors: Sequence[Actor], hits: Hits, colour: Float32) -> Float32:
     return colour
 
 
-def _rows_of_fur(actors: Sequence[Actor], hits: Hits) -> Float32:
+def _rows_of_fur(hits: Hits, furred: Sequence[Furred]) -> Float32:
     """How light each found pixel is by the fur on it, (n,): every row is shadowed by the one that lies over
     its roots. Rows run along the part's own axis, ragged by as much as the nap is."""
     light = np.ones(len(hits.found), dtype=np.float32)
     tile = fibre_tile()[0]
-    for i, actor in enumerate(actors):
-        if actor.felt is None or not actor.felt.furs:
-            continue
-        mine = np.flatnonzero(hits.actor == i)
-        grown = _grown(actor.felt, hits, mine)
-        for k, place in enumerate(actor.felt.furs):
-            here, fur = mine[grown == k], place.fur
-            if fur is None or not len(here):
-                continue
-            around = np.arctan2(hits.local[here, 1], hits.local[here, 0])
-            lock = tile[7, (around / math.tau * TILE).astype(np.int64) % TILE]
-            up = hits.local[here, 2] if fur.lie == "tip" else -hits.local[here, 2]
-            under = (up / fur.spacing + 0.35 * lock) % 1.0
-            light[here] = 0.72 + 0.34 * under
+    for fur, here in furred:
+        around = np.arctan2(hits.local[here, 1], hits.local[here, 0])
+        lock = tile[7, (around / math.tau * TILE).astype(np.int64) % TILE]
+        up = hits.local[here, 2] if fur.lie == "tip" else -hits.local[here, 2]
+        under = (up / fur.spacing + 0.35 * lock) % 1.0
+        light[here] = 0.72 + 0.34 * under
     return light
 
 
