@@ -84,6 +84,9 @@ class Coat(Frozen):
     cover: Cover | Annotated[float, Field(gt=0, le=1)] = "over"
 
 
+GoesOn = Literal["pulled over", "wrap", "sash", "skirt"]
+
+
 class Garment(Frozen):
     """A part that is dress: the girth of its opening (mm), its stretch, and what it must pass over.
 
@@ -95,7 +98,7 @@ class Garment(Frozen):
     opening: Length
     stretch: Annotated[float, Field(ge=0, le=2)] = 0.05
     passes: Slug
-    kind: Literal["pulled over", "wrap", "sash", "skirt"] = "pulled over"
+    kind: GoesOn = "pulled over"
     tails: Annotated[float, Field(ge=0, le=LIMIT_MM)] = 0.0
     layers: Annotated[int, Field(ge=0, le=10)] = 0
     fullness: Annotated[float, Field(ge=1.5, le=2.5)] = 2.0

@@ -10,13 +10,13 @@ import numpy as np
 
 from bambola.core.figure import Ball, Figure, Garment, Part, Rope, Seat, Shape, Station, Turned
 from bambola.core.figure.graft import free_id, with_part
+from bambola.core.figure.model import GoesOn
 from bambola.core.plan.making.dress import STRETCH, worn_mm
 from bambola.core.plan.making.jobs import girth
 from bambola.core.solids.forms import Array, seat_point
 from bambola.core.solids.seating import tilt_of
 
 Worn = Literal["collar", "belt", "cuff", "scarf", "hat", "skirt"]
-GoesOn = Literal["pulled over", "wrap", "sash", "skirt"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +45,8 @@ HAT_WIDE, HAT_HIGH, HAT_SINK = 0.9, 0.5, 0.5
 """A hat beside the head's width and height, and how much of it the head goes into. Judged.
 See craft.md, 6."""
 _PLACES = 12
+"""By way of so many points a ring runs: the smooth line by them leaves a
+circle by less than two thousandths."""
 
 
 @dataclass(frozen=True, slots=True)
