@@ -11,6 +11,7 @@ from bambola.core.bench import Bench
 from bambola.core.export.formats import FORMATS, Asked
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import Plan
+from bambola.core.plan.reading.stuff import piece_fact
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.words import Words
 from bambola.files import write_made
@@ -93,6 +94,9 @@ def summary(plan: Plan, bench: Bench, words: Words) -> str:
         )
         for w in plan.wires
     ]
+    for pattern in plan.patterns:
+        cut = ", ".join(words.say(piece_fact(pattern, piece)) for piece in pattern.pieces)
+        lines.append(tr("{part}: {cut}", part=plan.part(pattern.part).name, cut=cut))
     lines.append("")
     lines += [f"{s.n:>3}  {words.say(s.text)}" for s in plan.steps]
     notices = [n for n in plan.notices if n.level != "note"]

@@ -59,6 +59,7 @@ INNER = {
     "SYMPTOMS",
     "EXPRESSIONS",
     "READY",
+    "COMMON",
 }
 """How finely and how long something is searched, and a unit: no craft."""
 

@@ -257,7 +257,9 @@ def test_the_badger_takes_few_sheets_and_little_room() -> None:
     pages = packet_pages(job)
     steps = sum(page.kind == "steps" for page in pages)
     assert len(pages) <= 40 and len(pages) - steps <= 24
-    assert list(WHOLE) == list(dict.fromkeys(page.kind for page in pages))
+    assert [kind for kind in WHOLE if kind != "patterns"] == list(
+        dict.fromkeys(page.kind for page in pages)
+    )
     short = packet_pages(replace(job, pages=SHORT))
     assert len(short) <= 4 and {page.kind for page in short} == set(SHORT)
     told = " ".join(item.text for page in short for item in page.items if isinstance(item, Words))

@@ -200,6 +200,8 @@ class Walker:
         n, at = step.key.nth, step.key.place + "#" if step.key.place else ""
         if n > 1 and f"fur:{step.key.about}:{at}{n - 1}" not in self.done:
             return "the row below is missing"
+        if job is not None and (worn := self._under_cloth(job)):
+            return worn
         return "" if self._is_coated(step.key.about) else "a coat would bury it"
 
     def _worn(self, job: PartJob) -> str:
@@ -235,7 +237,7 @@ class Walker:
         return all(key in self.done for key in asked)
 
     def _is_firm(self, job: PartJob) -> bool:
-        return self._all_done(job.id, "core", "detail", "hard")
+        return self._all_done(job.id, "core", "detail", "hard", "pattern")
 
     def _is_coated(self, part: str) -> bool:
         return self._all_done(part, "coat", "inset")

@@ -33,7 +33,7 @@ from bambola.core.armature.loads import (
     mass_along,
     rig,
 )
-from bambola.core.armature.schools import SCHOOLS, routes_for
+from bambola.core.armature.schools import SCHOOLS, routes_for, stock_of
 from bambola.core.armature.skeleton import Skeleton, bone_part, skeleton_of, strands_on
 from bambola.core.armature.splicing import CutPiece
 from bambola.core.armature.springs import Felt, felts_of, spring_backs

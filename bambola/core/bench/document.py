@@ -30,7 +30,8 @@ def check_wools(figure: Figure, bench: Bench, file: str) -> None:
     """Raise :class:`DocumentError` for the first wool of ``figure`` that the bench does not have."""
     known = bench.wool_by_id
     for part in figure.parts:
-        named = [("core", part.core)]
+        # What is not wool and lacks on the bench is told as what is common of its kind.
+        named = [("core", part.core)] if part.stuff is None else []
         if part.coat:
             named.append(("coat", part.coat.wool))
         named += [(f"places › {place.id}", place.wool) for place in part.places if place.wool]
@@ -60,7 +61,8 @@ def with_wools_of(figure: Figure, bench: Bench) -> Figure:
 
     parts = []
     for part in figure.parts:
-        changes: dict[str, object] = {"core": has(part.core)}
+        other = bench.material_of(part)
+        changes: dict[str, object] = {"core": other.id if other else has(part.core)}
         if part.coat:
             changes["coat"] = part.coat.replaced(wool=has(part.coat.wool))
         if part.seam_wool:

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.bench.glues import CURE_MIN, Glue
+from bambola.core.bench.materials import COMMON, Material
 from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.fields import Firmness, Metal, Name, Slug
@@ -121,6 +122,7 @@ class Bench(Frozen):
     """
 
     wools: tuple[Wool, ...]
+    materials: Annotated[tuple[Material, ...], few(200)] = COMMON
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
     eyes: Annotated[tuple[EyeStock, ...], few(100)] = ()
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
@@ -149,10 +151,11 @@ class Bench(Frozen):
 
     @model_validator(mode="after")
     def _stock_named_once(self) -> Bench:
-        ids = [stock.id for stock in self.wire_stock]
-        twice = next((name for name in ids if ids.count(name) > 1), None)
-        if twice:
-            raise RefusedError(fact("fault.stock-twice", id=twice))
+        for field in ("wire_stock", "materials"):
+            ids = [stock.id for stock in getattr(self, field)]
+            twice = next((name for name in ids if ids.count(name) > 1), None)
+            if twice:
+                raise RefusedError(fact("fault.stock-twice", field=field, id=twice))
         return self
 
     @model_validator(mode="after")
@@ -199,11 +202,30 @@ class Bench(Frozen):
 
     @cached_property
     def colours(self) -> dict[str, str]:
-        """The wools' colours by their ids."""
-        return {wool.id: wool.colour for wool in self.wools}
+        """The colours of wools and of what is not wool, by their ids."""
+        others = {one.id: one.colour for one in (*COMMON, *self.materials)}
+        return others | {wool.id: wool.colour for wool in self.wools}
+
+    @cached_property
+    def material_by_id(self) -> dict[str, Material]:
+        """What is not wool, by id."""
+        return {material.id: material for material in self.materials}
+
+    def material_of(self, part: Part) -> Material | None:
+        """What a part is of that is not wool: the bench's own, or one of its kind that is common."""
+        if part.stuff is None:
+            return None
+        known = self.material_by_id.get(part.core)
+        if known is not None and known.kind == part.stuff.kind:
+            return known
+        alike = (m for m in (*self.materials, *COMMON) if m.kind == part.stuff.kind)
+        return next(alike)
 
     def packed_density(self, figure: Figure, part: Part) -> float:
-        """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it."""
+        """Packed density (g/cm³) of a part's core: its wool at its firmness, as this figure packs it. What is
+        not wool is not packed."""
+        if part.stuff is not None:
+            return KERATIN
         return min(KERATIN, self.wool_by_id[part.core].density(part.firmness) * figure.packing)
 
     def needle(self, gauge: int) -> int:

@@ -29,6 +29,7 @@ from bambola.core.figure.fields import (
 )
 from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import LIMIT_MM, Coordinate, Frozen, Length, Shape, Share, few
+from bambola.core.figure.stuff import Stuff
 
 MOST_STRANDS = 4
 """More wires than this are not twisted together by hand. See craft.md, 3."""
@@ -134,7 +135,8 @@ class Row(Frozen):
 
 class Part(Frozen):
     """One felted volume, a mirrored pair of it, or a ``row`` of either. ``furrows`` between toes or lobes are
-    pulled in with thread. An ``eye`` follows the law of eyes."""
+    pulled in with thread. An ``eye`` follows the law of eyes. One of ``stuff`` is not felted: ``core`` names
+    what it is of on the bench."""
 
     id: Slug
     name: Name
@@ -158,6 +160,7 @@ class Part(Frozen):
     eye: bool = False
     over: Annotated[tuple[Slug, ...], few(400)] = ()
     garment: Garment | None = None
+    stuff: Stuff | None = None
     rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
 
     @cached_property

@@ -65,6 +65,10 @@ def _part_faults(figure: Pieces) -> Iterator[Fact]:
             if isinstance(place.where, Near):
                 yield from _near_faults(part, place.where.part, place.id, parts)
         yield from _repeated(f"parts, {part.id}, places", (place.id for place in part.places))
+        if part.stuff and (
+            part.parent is None or part.coat or part.places or part.eye or part.face
+        ):
+            yield fact("fault.stuff", id=part.id)
         if part.garment and part.garment.passes not in parts:
             yield _no_part(f"parts, {part.id}, garment, passes", part.garment.passes)
 

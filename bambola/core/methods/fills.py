@@ -19,7 +19,7 @@ def fills_of(at: At, paper: str) -> dict[str, str]:
     under = part if at.sort in _ON_ITSELF else parent
 
     def coat(of: Part | None) -> str:
-        return at.bench.wool_by_id[of.coat.wool if of.coat else of.core].colour if of else WOOL
+        return at.bench.colours[of.coat.wool if of.coat else of.core] if of else WOOL
 
     return {
         "wool": at.wool.colour if at.wool else coat(part),

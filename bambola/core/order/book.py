@@ -24,8 +24,8 @@ class Book:
         return [key for sort in sorts for key in self._of.get((part, sort), ())]
 
     def built(self, part: str) -> list[TaskKey]:
-        """The last task that makes the part firm."""
-        return self.of(part, "core")[-1:] or self.of(part, "detail")
+        """The last task that makes the part firm, or ready to be put on."""
+        return self.of(part, "core")[-1:] or self.of(part, "detail", "pattern")
 
     def seated(self, part: str) -> list[TaskKey]:
         """The tasks by which a part comes to its parent, first to last."""

@@ -76,7 +76,7 @@ def parent_firm(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 def apart_then_joined(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     coat_first = book.work.school("colour") == "each part first"
     for part in book.work.parts:
-        if part.made in ("apart", "on wire"):
+        if part.made in ("apart", "on wire", "cut"):
             yield from _each(book.built(part.id), book.of(part.id, "join", "blend")[:1])
             yield from _in_turn(book.of(part.id, "join", "blend"))
         if part.made == "apart" and coat_first:
@@ -104,10 +104,11 @@ def sockets_before_glue(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def over_before_wide(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
-        if part.garment and part.must_precede and part.passes:
+        late = (part.passes,) if part.must_precede and part.passes else part.before
+        for past in late:
             # On a wire the end grows wide where it is; made apart it is wide once it is joined.
-            grows = book.parts[part.passes].made == "on wire"
-            wide = book.of(part.passes, "core") if grows else book.seated(part.passes)
+            grows = book.parts[past].made == "on wire"
+            wide = book.of(past, "core") if grows else book.seated(past)
             yield from _each(book.of(part.id, "join"), wide[:1])
         if part.parent and part.built_round:
             yield from _each(book.of(part.id, "join"), book.of(part.parent, "core")[-1:])
@@ -146,6 +147,9 @@ def fur_from_the_edge(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
 
 def glue_cures(book: Book) -> Iterator[tuple[TaskKey, TaskKey]]:
     for part in book.work.parts:
+        if part.fixed == "glued":
+            yield from _each(book.of(part.id, "join"), book.of(part.id, "dry"))
+            yield from _each(book.of(part.id, "dry"), [STAND])
         if part.wound:
             yield from _each(book.of(part.id, "core"), book.of(part.id, "dry"))
             later = book.of(part.id, "join", "blend", "coat")

@@ -112,7 +112,7 @@ def minutes_for(
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
     start = pace.join if sort in ("join", "pair") else pace.setup
     round_ = (1 - SETTING_UP) * line_mm / JOIN_MM
-    if sort in ("join", "pair", "blend") and task.kind != "dress":
+    if sort in ("join", "pair", "blend") and (task.kind != "dress" or (job and job.fixed)):
         start *= SETTING_UP + round_
     elif sort == "core" and job and job.made == "in place":
         start += pace.join * round_  # its foot is felted down all round, as a join is
@@ -221,7 +221,7 @@ def _differences(was: PartJob, now: PartJob, old: Work, new: Work) -> Iterator[C
         before, after = ("before" if job.must_precede else "after" for job in (was, now))
         over = next(job.name for job in new.parts if job.id == now.passes)
         yield Change(id, "dress", before, after, told(f"goes-on-{after}", over=over))
-    if was.needle != now.needle and was.made == now.made and now.made != "bought":
+    if was.needle != now.needle and was.made == now.made and now.is_felted:
         text = told("needle", now=now.needle, was=was.needle)
         yield Change(id, "needle", str(was.needle), str(now.needle), text)
     if left_soft(old, was) != left_soft(new, now) and was.made == now.made:

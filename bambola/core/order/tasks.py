@@ -24,9 +24,21 @@ from bambola.core.order.work import (
     in_blank,
 )
 
-NEEDLE_CARE, WIRE_CARE, BEND_CARE, GLUE_CARE, AWL_CARE, SMALL_CARE, CLAY_CARE, PIN_CARE = (
-    Fact(f"care.{of}") for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin")
+(
+    NEEDLE_CARE,
+    WIRE_CARE,
+    BEND_CARE,
+    GLUE_CARE,
+    AWL_CARE,
+    SMALL_CARE,
+    CLAY_CARE,
+    PIN_CARE,
+    CUT_CARE,
+) = (
+    Fact(f"care.{of}")
+    for of in ("needle", "wire", "bend", "glue", "awl", "small", "clay", "pin", "cut")
 )
+SEW_CARE = Fact("care.sew")
 LIGHT, SQUEEZE, TUG, RUB, WIRE_FELT, ROUND_HEAD = (
     Fact(f"check.{of}") for of in ("light", "squeeze", "tug", "rub", "wire", "thread-round-head")
 )
@@ -121,6 +133,12 @@ def _together(part: PartJob) -> Fact:
 def _core(part: PartJob, work: Work) -> Iterator[Task]:
     if part.made == "bought":
         return
+    if part.made == "cut":
+        how = {"clay": "clay", "yarn": "length", "thread": "length", "chenille": "stem"}
+        told = fact(f"step.cut-{how.get(part.stuff, 'out')}", part=_called(part))
+        yield Task(key_of("pattern", part.id), "cut out", part.id, told,
+                   cautions=(CLAY_CARE if part.stuff == "clay" else CUT_CARE,))  # fmt: skip
+        return
     if part.made == "detail":
         told = fact("step.detail", part=_called(part), pair=_together(part))
         yield Task(key_of("detail", part.id), "detail", part.id, told,
@@ -168,7 +186,7 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
 
 
 def _skin(part: PartJob, work: Work) -> Iterator[Task]:
-    if part.made in ("detail", "bought"):
+    if part.made == "detail" or not part.is_felted:
         return
     laid = in_blank(work, part)
     for patch in part.insets:
@@ -216,6 +234,14 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
             fact("step.put-on-over" if part.built_round else "step.put-on", part=called),
             checks=(fact("check.all-sides"),),
         )  # fmt: skip
+        return
+    if part.made == "cut":
+        care = {"sewn": SEW_CARE, "gathered": SEW_CARE, "threaded": SEW_CARE, "glued": GLUE_CARE}
+        yield Task(key_of("join", part.id), "dress", part.id, fact(f"step.{part.fixed}", part=called),
+                   checks=(fact("check.all-sides"),),
+                   cautions=(care[part.fixed],) if part.fixed in care else ())  # fmt: skip
+        if part.fixed == "glued":
+            yield Task(key_of("dry", part.id), "wait", part.id, fact("step.dry", part=part.name))
         return
     if part.garment:
         yield Task(key_of("join", part.id), "dress", part.id, fact("step.put-on-felt", part=called),
@@ -285,7 +311,7 @@ def _to_mark(head: PartJob, work: Work) -> list[Fact]:
     eyes = any(f.kind == "eye" and f.part == head.id for f in work.fittings)
     found = [fact("mark.eye-line")] if eyes else []
     for part in work.parts:
-        if part.parent != head.id or part.left_out or part.made == "bought" or part.garment:
+        if part.parent != head.id or part.left_out or not part.is_felted or part.garment:
             continue
         if part.face:
             many = part.count > 1 and part.plural

@@ -11,12 +11,13 @@ from functools import cached_property
 from typing import Literal
 
 from bambola.core.facts import Fact, fact
+from bambola.core.figure.stuff import NOT_FELTED
 from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.order.schools import ChoiceId, SchoolId, school_for
 
 Kind = Literal[
     "cut wire", "bend and bind", "wrap", "shape", "coat", "inset", "pre-join", "join", "blend",
-    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape",
+    "mark", "fit", "detail", "fur row", "dress", "finish", "check", "wait", "tape", "cut out",
 ]  # fmt: skip
 
 
@@ -64,7 +65,9 @@ class PartJob:
     taped, since so little wool would spin on it; a ``drawn`` one is drawn out of what it sits on. ``lines``
     are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
     ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread. A
-    ``sheet`` of several colours is so thin that they go into one blank.
+    ``sheet`` of several colours is so thin that they go into one blank. What is of ``stuff`` that is no wool
+    is cut and ``fixed``, and counts as a garment: it is put on over what is finished.
+    What comes on after it, since it could not be pulled over that, it is put on ``before``.
     """
 
     id: str
@@ -103,6 +106,14 @@ class PartJob:
     creased: bool = False
     furrows: int = 0
     sheet: bool = False
+    before: tuple[str, ...] = ()
+    stuff: str = ""
+    fixed: str = ""
+
+    @property
+    def is_felted(self) -> bool:
+        """Whether it is of wool, and made by the maker."""
+        return self.made not in NOT_FELTED
 
     @property
     def fur_rows(self) -> int:
@@ -181,7 +192,10 @@ def cures(work: Work) -> dict[TaskKey, tuple[TaskKey, str]]:
     """By the key of what is glued: the key of what ends its wait, and the part left alone meanwhile."""
     eyes = {key_of("fit", f.id): (key_of("wait", f.id), f.part) for f in work.fittings if f.glued}
     limbs = {key_of("core", p.id, 1): (key_of("dry", p.id), p.id) for p in work.parts if p.wound}
-    return eyes | limbs
+    worn = {
+        key_of("join", p.id): (key_of("dry", p.id), p.id) for p in work.parts if p.fixed == "glued"
+    }
+    return eyes | limbs | worn
 
 
 @dataclass(frozen=True)

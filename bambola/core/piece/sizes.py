@@ -15,7 +15,7 @@ Size3 = tuple[float, float, float]
 
 def whole_sizes(row: PartPlan, copy: Copy, solid: CopySolid) -> Size3:
     """A part with all its wool, as far as it lies in no other."""
-    if is_ring(copy.part, solid) and row.made != "bought":
+    if is_ring(copy.part, solid) and row.is_felted:
         size = ring_size(copy.part, solid, row.net_cm3)
     else:
         size = shown(copy.shape, solid)

@@ -29,6 +29,7 @@ from bambola.core.plan.making.dress import dress_plans, refuse_unwearable
 from bambola.core.plan.making.jobs import layers_of, lightness
 from bambola.core.plan.making.loose_ends import loose_ends
 from bambola.core.plan.making.made import OriginalAnalysis, as_made
+from bambola.core.plan.making.patterns import material_totals, pattern_plans
 from bambola.core.plan.making.values import FittingPlan, PartPlan, Plan
 from bambola.core.plan.making.wiring import bone_plans, pieces_to_cut
 from bambola.core.resize import wanted_size
@@ -51,6 +52,10 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     usual = _usual(made, brief, new)
     order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
     wool = new.wired.wool
+    counts = _counts(new.solids)
+    patterns = pattern_plans(
+        new.resized.figure, counts, {name: w.net_cm3 for name, w in wool.items()}, dress, bench
+    )
     ends = loose_ends(new.resized.figure, new.made, new.joins)
     steps = number_steps(
         order,
@@ -59,9 +64,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         bench.pace,
         {p.id: p.firmness for p in figure.parts},
         sum(solid.exposed_mm2 for solid in new.solids.measured) / 100.0,
-        _join_lines(new.solids),
+        _join_lines(new.solids) | {row.part: row.line_mm for row in patterns},
     )
-    counts = _counts(new.solids)
     standing = _standing(made, new, brief)
     fittings = _fittings(new, brief, bench)
     totals, mixes = wool_totals(wool, counts, bench, brief.count)
@@ -119,6 +123,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         joins=new.stresses,
         steps=steps,
         dress=dress,
+        patterns=patterns,
+        materials=material_totals(patterns, brief.count, bench),
         changes=changes(old, new, bench),
         notices=find_notices(findings),
         order=order,

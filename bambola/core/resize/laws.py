@@ -42,7 +42,7 @@ on it, as eyes are that are so far off. Judged. See craft.md, 2."""
 EYE_TOLERANCE = 0.12
 """Share by which a ready-made size may miss the wanted one before the maker is asked. See craft.md, 2."""
 
-Made = Literal["apart", "in place", "detail", "on wire", "bought"]
+Made = Literal["apart", "in place", "detail", "on wire", "bought", "cut"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,8 +64,10 @@ class SizedPart:
 
 
 def rules_for(part: Part, brief: Brief) -> tuple[SizeRule, ...]:
-    """The figure's own rules for ``part`` with the brief's laid over them."""
-    return part.rules + brief.rules.get(part.id, ())
+    """The figure's own rules for ``part`` with the brief's laid over them; a sheet that is not wool stays as
+    thick as it is."""
+    own = (SizeRule(measure="thickness", rule="hold"),) if part.stuff and part.shape.flat else ()
+    return own + part.rules + brief.rules.get(part.id, ())
 
 
 def size_part(
@@ -174,7 +176,10 @@ def size_garment(part: Part, s: float, brief: Brief) -> Garment | None:
     dress = part.garment
     if dress is not None and brief.answer_to(BoughtGarment(part.id)) == Worn.REPLACED:
         return dress.replaced(opening=dress.opening * s)
-    return dress and dress.scaled(s)
+    if dress is None or part.stuff is None:
+        return dress and dress.scaled(s)
+    # A knot is as large at any size: a small figure has fewer strips.
+    return dress.scaled(s).replaced(strip=dress.strip)
 
 
 def wanted_size(fitting: Fitting, s: float, corrected: bool = False) -> float:
@@ -260,6 +265,8 @@ def way_of_making(
     """
     if part.garment and part.garment.bought:
         return "bought"
+    if part.stuff is not None:
+        return "cut"
     if part.id in figure.wired:
         return "on wire"
     if cap and part.parent is not None and part.garment is None:

@@ -152,12 +152,13 @@ def measure_solids(
     placement = place(figure)
     copies = placement.copies
     low, high, near = _near(copies)
+    touching = near & ~_looked_under(copies)
     kept = _unmoved(placement, near, base, bent, scale)
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
     most = most_cut(len(copies))
     caps = caps_of(figure)
-    sights = _sights(copies, near & ~kept[:, None], scale)
+    sights = _sights(copies, touching & ~kept[:, None], scale)
     measured = []
     for i, copy in enumerate(copies):
         if told is not None and not told(i / len(copies)):
@@ -181,7 +182,7 @@ def measure_solids(
                 places,
                 most,
             )
-            for cluster in _clusters(np.flatnonzero(near[i]).tolist(), *region)
+            for cluster in _clusters(np.flatnonzero(touching[i]).tolist(), *region)
         ]
         worth = alone_worth(shape, places)
         measured.append(_less(shape, worth, shares).scaled(scale))
@@ -205,12 +206,21 @@ def _near(copies: Sequence[Copy]) -> tuple[Array, Array, NDArray[np.bool_]]:
     return low, high, near
 
 
+def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
+    """Which copy is seen under which, (copies, copies): cloth lifts and comes off, so that skin has
+    its coat under them; only fur does not grow there."""
+    cloth = np.array([copy.part.stuff is not None for copy in copies])
+    furred = np.array([bool(copy.part.furs) for copy in copies])
+    found: NDArray[np.bool_] = cloth[None, :] & ~furred[:, None]
+    return found
+
+
 def worn_layers(figure: Figure) -> dict[str, int]:
     """How many garments each part is or hangs on, by its id: nought for the figure itself."""
     found: dict[str, int] = {}
     for part in figure.parents_first:
         below = found[part.parent] if part.parent is not None else 0
-        found[part.id] = below + (part.garment is not None)
+        found[part.id] = below + (part.garment is not None or part.stuff is not None)
     return found
 
 

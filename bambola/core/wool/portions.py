@@ -14,6 +14,7 @@ from statistics import NormalDist
 from typing import Literal
 
 from bambola.core.bench import Bench, Role, Wool
+from bambola.core.bench.materials import Material
 from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Firmness, Part, Place, Shape, StartForm
@@ -88,7 +89,8 @@ class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
     its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a
     ``is_cap`` is laid on, one that is less than a pinch of wool is ``left_out``; where there is no room for a
-    core it is all ``of_one_wool``, its coat's."""
+    core it is all ``of_one_wool``, its coat's. What is not of
+    wool weighs ``other_g``."""
 
     net_cm3: float
     exposed_cm2: float
@@ -100,11 +102,12 @@ class PartWool:
     left_out: bool = False
     is_cap: bool = False
     of_one_wool: bool = False
+    other_g: float = 0.0
 
     @property
     def grams(self) -> float:
-        """Wool in one finished copy, g."""
-        return sum(portion.grams for portion in self.portions)
+        """What one finished copy weighs without its wire, g: its wool, or what it is of instead."""
+        return sum((portion.grams for portion in self.portions), self.other_g)
 
 
 def part_wool(
@@ -185,6 +188,11 @@ def _one_part(
         return PartWool(
             solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows
         )
+    if (material := bench.material_of(part)) is not None:
+        return PartWool(
+            solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows,
+            other_g=_other_grams(part, solid, material),
+        )  # fmt: skip
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
@@ -248,6 +256,18 @@ def _one_part(
         is_cap=solid.is_cap,
         of_one_wool=of_one_wool,
     )
+
+
+def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:
+    """What one copy of a part that is not of wool weighs, g, as it is worn: its skin, its length or its
+    bulk."""
+    assert part.stuff is not None
+    if material.kind == "clay":
+        return solid.net_mm3 / 1000.0 * material.weighs
+    if material.is_sheet or material.kind == "ribbon":
+        per_m2 = material.weighs / (1.0 if material.is_sheet else material.wide / 1000.0)
+        return solid.exposed_mm2 / 1e6 * per_m2 * part.stuff.layers
+    return part.shape.extents()[0] / 1000.0 * material.weighs * part.stuff.layers
 
 
 def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:

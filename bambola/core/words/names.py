@@ -76,6 +76,10 @@ SENTENCES: dict[str, str | Plural] = {
     "wiring.hoops.tells": N_(
         "a wire for each pair of limbs, bent over the spine, and a spine wire"
     ),
+    "wiring.chenille": N_("Chenille"),
+    "wiring.chenille.tells": N_(
+        "a stem for each pair of limbs and one for the spine, banded where they cross: it grips the wool"
+    ),
     "wiring.stems": N_("Stems"),
     "wiring.stems.tells": N_("a wire for every limb, twisted on at the joints"),
 }

@@ -45,6 +45,11 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.row-root": N_(
         "parts, {id}, row: neither the part everything sits on nor a garment can be a row"
     ),
+    "fault.fixing": N_("{kind} cannot be {fixed}; it is one of {known}"),
+    "fault.stuff": N_(
+        "parts, {id}, stuff: what is not wool sits on another part, and has no coat, no places, no eye "
+        "and no face of its own"
+    ),
     "fault.row-bears": N_("parts, {id}, row: nothing can sit on a row, and {on} does"),
     "fault.root-pair": N_("parts, {id}, pair: the part everything sits on cannot be a pair"),
     "fault.no-part": N_("{where}: there is no part “{part}”"),
@@ -72,7 +77,7 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "fault.trace-points": N_("a trace needs points at different places"),
     "fault.sizes": N_("{field}: sizes must be above zero and rise"),
-    "fault.stock-twice": N_("wire_stock: the id “{id}” is used twice; every id must be its own"),
+    "fault.stock-twice": N_("{field}: the id “{id}” is used twice; every id must be its own"),
     "fault.blend-unknown": N_("wools: the blend “{blend}” names “{wool}”, which is not here"),
     "fault.blend-of-blend": N_(
         "wools: the blend “{blend}” is made of “{wool}”, itself a blend; name what that is made of"

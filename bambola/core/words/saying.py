@@ -48,6 +48,7 @@ from bambola.core.words import (
     refusals,
     rescue,
     steps,
+    stuff,
     wire,
     wool,
 )
@@ -67,6 +68,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **doubts.SENTENCES,
     **phrases.SENTENCES,
     **names.SENTENCES,
+    **stuff.SENTENCES,
     **methods.SENTENCES,
     **refusals.SENTENCES,
 }

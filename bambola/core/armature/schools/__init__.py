@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from bambola.core.armature.schools import continuous, crosspiece, hoops, stems
+from bambola.core.armature.schools import chenille, continuous, crosspiece, hoops, stems
 from bambola.core.armature.schools.school import School
 from bambola.core.armature.skeleton import Skeleton
 from bambola.core.armature.walks import Route
 
 COMPUTED: dict[str, School] = {
-    module.SCHOOL.key: module.SCHOOL for module in (continuous, hoops, crosspiece, stems)
+    module.SCHOOL.key: module.SCHOOL for module in (continuous, hoops, crosspiece, stems, chenille)
 }
 """The schools that lay a figure's wires anew, by key."""
 DRAWN = "drawn"
@@ -16,6 +16,11 @@ DRAWN = "drawn"
 SCHOOLS = (DRAWN, *COMPUTED)
 DEFAULT_SCHOOL = hoops.SCHOOL.key
 """The school of a skeleton on which no wire is drawn: fewest turns of the wire, limbs single."""
+
+
+def stock_of(school: str) -> str | None:
+    """What a school is laid of, where it says so."""
+    return COMPUTED[school].stock if school in COMPUTED else None
 
 
 def routes_for(skeleton: Skeleton, school: str) -> list[Route]:

@@ -15,9 +15,11 @@ class School:
 
     ``lay`` gives the wires of one tree of bones: every bone with at least its strands, and of all ways the
     school has, one with the fewest joints and then the least wire. ``called`` names its wires in the order
-    they are laid; where it is empty they are named by the limbs they run through.
+    they are laid; where it is empty they are named by the limbs they run through. ``stock`` is what it is
+    laid of, where that makes the school.
     """
 
     key: str
     lay: Callable[[Skeleton], list[Route]]
     called: tuple[str, ...] = ()
+    stock: str | None = None

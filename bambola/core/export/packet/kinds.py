@@ -36,6 +36,7 @@ KINDS = (
     Kind("behind", N_("The figure from behind"), "behind"),
     Kind("sizes", N_("Sizes, wool and wire"), "sizes"),
     Kind("templates", N_("Templates of the parts"), "templates"),
+    Kind("patterns", N_("Patterns to cut"), "patterns"),
     Kind("face", N_("Strips of the face"), "face"),
     Kind("bundles", N_("Wool before felting at true size"), "bundles"),
     Kind("wires", N_("Wires along the ruler and bent"), "wires"),

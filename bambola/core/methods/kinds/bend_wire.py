@@ -20,6 +20,7 @@ from bambola.core.solids.forms import Array
 def _card(at: At) -> Card:
     wire = at.wire
     bends = by_hand(wire.bends)
+    banded = at.plan.gauges[wire.id].cores > 1
     bound = any(s.kind == "binding" for s in wire.stretches)
     return card(
         at,
@@ -27,7 +28,9 @@ def _card(at: At) -> Card:
         (
             *(fact("bend-wire.one", bend=bend.told) for bend in bends),
             None if bends else Fact("bend-wire.straight"),
-            fact("bend-wire.bind", turns=BINDING_TURNS) if bound else None,
+            fact(f"bend-wire.{'band' if banded else 'bind'}", turns=BINDING_TURNS)
+            if bound
+            else None,
             Fact("bend-wire.loops") if any(s.kind == "loop" for s in wire.stretches) else None,
             Fact("bend-wire.lay"),
         ),

@@ -46,7 +46,7 @@ def standing_after(plan: Plan, n: int) -> Standing:
     for part in figure.parents_first:
         bought = plan.part(part.id).made == "bought"
         parent = part.parent is None or states[part.parent] == "joined"
-        built = done.any(part.id, *(("join",) if bought else ("core", "detail")))
+        built = done.any(part.id, *(("join",) if bought else ("core", "detail", "pattern")))
         built |= part.id in left_out and parent  # it lies within what is there
         on = done.all(part.id, "join", "blend") and built
         states[part.id] = "joined" if on and parent else "made" if built else "to come"

@@ -17,6 +17,7 @@ from bambola.core.armature import (
     bone_part,
     bundle_mm,
     school_of,
+    stock_of,
     strands_on,
 )
 from bambola.core.balance import ALLOWED_KPA, JoinStress, footprints, join_for, join_stresses
@@ -181,7 +182,8 @@ def _choices(made: OriginalAnalysis, brief: Brief) -> Chosen:
             metals[wire] = stock.metal
         elif stock is Stocked.SECOND:
             doubled.add(wire)
-    return Chosen(brief.schools.get("wire-stock"), diameters, metals, frozenset(doubled))
+    material = brief.schools.get("wire-stock") or stock_of(wire_school(made, brief))
+    return Chosen(material, diameters, metals, frozenset(doubled))
 
 
 def _floors(figure: Figure, part: str, needs_mm: float) -> tuple[SizeRule, ...]:
@@ -329,7 +331,7 @@ def _wished(
     for part in figure.parts:
         if part.parent is None:
             continue
-        grown = ways[part.id] in ("in place", "detail") or part.garment is not None
+        grown = ways[part.id] in ("in place", "detail") or bool(part.garment or part.stuff)
         found[part.id] = "fringe" if grown else _chosen_join(made, brief, part.id) or part.join
     return found
 

@@ -7,10 +7,13 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from bambola.core.facts import Fact, Mm, fact, together
 from bambola.core.figure import Figure, Part, Rope, Turned
+from bambola.core.figure.shapes import ChainShape
 from bambola.core.order import OrderConflictError
-from bambola.core.plan.making.jobs import ancestors, ellipse_mm, girth
+from bambola.core.solids import place
 from bambola.core.wool import extents
 
 STRETCH = {"felt": 0.05, "woven cloth": 0.02, "knit": 0.40}
@@ -28,7 +31,8 @@ class DressPlan:
     """One garment, mm. ``worn_mm`` is the girth it closes round, ``girth_mm`` that with the ease for what
     is worn under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm``
     the same stretched. ``cut_mm`` is the length to cut, of each of ``strips``; nought where it is bought.
-    ``over`` are the parts it lies over, whose skin it hides."""
+    ``over`` are the parts it lies over, whose skin it hides; ``before`` are those that would be in its way
+    and come on after it."""
 
     part: str
     kind: Literal["pulled over", "wrap", "sash", "skirt"]
@@ -44,6 +48,7 @@ class DressPlan:
     strips: int
     bought: bool
     over: tuple[str, ...]
+    before: tuple[str, ...] = ()
 
 
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
@@ -55,8 +60,8 @@ def refuse_unwearable(rows: Iterable[DressPlan], figure: Figure) -> None:
     """Raise ``OrderConflictError`` for a garment that must pass over the very thing it sits on and cannot:
     by the time there is something to put it on, that is too wide."""
     for row in rows:
-        # One that is bought can be opened, or another taken: that is asked.
-        if row.bought:
+        # One that is bought can be opened, or another taken: that is asked. What is sewn is closed there.
+        if row.bought or is_closed_on(figure.by_id[row.part]):
             continue
         if not row.passes_over and row.passes in ancestors(figure.by_id[row.part], figure):
             told = fact(
@@ -77,8 +82,44 @@ def worn_mm(part: Part, figure: Figure) -> float:
     if isinstance(shape, Rope) and shape.closed:
         return max(0.0, shape.measures()["length"] - math.pi * shape.thickness)
     if isinstance(shape, Turned):
-        return min(ellipse_mm(st.width, st.depth) for st in shape.stations)
+        girths = [ellipse_mm(st.width, st.depth) for st in shape.stations]
+        # What is closed at one end, as a hat is, is worn at the other.
+        return min(girths) if min(girths[0], girths[-1]) > 1.0 else max(girths[0], girths[-1])
     return girth(figure.by_id[part.parent] if part.parent else part)
+
+
+def is_closed_on(part: Part) -> bool:
+    """Whether a garment is of pieces that can be closed when it lies where it is worn, and so passes
+    anything."""
+    return part.stuff is not None and (part.stuff.pieces > 1 or part.stuff.fixed == "gathered")
+
+
+def stiff_on(figure: Figure, part: str) -> tuple[str, ...]:
+    """The pairs of horns, antlers and the like that stand on a part: what is pulled over it passes them with
+    it, and not one after the other."""
+    return tuple(
+        one.id
+        for one in figure.parts
+        if one.parent == part
+        and one.pair
+        and isinstance(one.shape, ChainShape)
+        and not one.garment
+        and (one.id in figure.wired or (one.stuff is not None and one.stuff.kind == "chenille"))
+    )
+
+
+def girth_to_pass(garment: Part, over: tuple[str, ...], figure: Figure) -> float:
+    """The girth (mm) an opening passes that is pulled over all copies of ``over`` at once: that of the widest
+    section of one, or of what a tight thread encloses, seen along the garment's axis. The girth of a convex
+    outline is the sum of how far it reaches, over all ways round (Cauchy)."""
+    if len(over) == 1 and not figure.by_id[over[0]].pair:
+        return girth(figure.by_id[over[0]])
+    placement = place(figure)
+    worn = placement.copies_of(garment.id)[0].matrix
+    angles = np.linspace(0.0, math.tau, 361)[:-1]
+    ways = np.cos(angles)[:, None] * worn[:3, 0] + np.sin(angles)[:, None] * worn[:3, 1]
+    reach = np.max([c.reaches(ways) for c in placement.copies if c.part.id in over], axis=0)
+    return float(reach.mean() * math.tau)
 
 
 def dress_of(part: Part, figure: Figure) -> DressPlan:
@@ -87,8 +128,15 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
     assert dress is not None
     closes = worn_mm(part, figure)
     round_it = closes + math.tau * EASE_MM * dress.layers
-    over = girth(figure.by_id[dress.passes])
+    over = girth_to_pass(part, (dress.passes,), figure)
     stretched = dress.opening * (1 + dress.stretch)
+    before: tuple[str, ...] = ()
+    if dress.kind == "pulled over" and (stiff := stiff_on(figure, dress.passes)):
+        together_mm = girth_to_pass(part, (dress.passes, *stiff), figure)
+        if stretched >= together_mm:
+            over = together_mm
+        elif stretched >= over and not is_closed_on(part):
+            before = stiff
     cut, strips = round_it, 1
     if dress.kind in ("wrap", "sash"):
         cut = round_it + KNOT_MM + 2 * dress.tails
@@ -111,6 +159,7 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
         strips,
         dress.bought,
         tuple(dict.fromkeys((*part.over, *((part.parent,) if part.parent else ())))),
+        before,
     )
 
 
@@ -138,3 +187,26 @@ def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
             fact("dress.hides", parts=tuple(fact("named", name=names[p]) for p in row.over))
         )
     return together(*said)
+
+
+def ancestors(part: Part, figure: Figure) -> set[str]:
+    """The parts that ``part`` hangs on, up to what everything sits on."""
+    found: set[str] = set()
+    at = part.parent
+    while at is not None:
+        found.add(at)
+        at = figure.by_id[at].parent
+    return found
+
+
+def girth(part: Part) -> float:
+    """The girth (mm) a garment must pass over: the perimeter of the widest section."""
+    size = extents(part.shape)
+    return ellipse_mm(size["across"], size["through"])
+
+
+def ellipse_mm(wide: float, deep: float) -> float:
+    """The perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
+    0.1 % for any section here."""
+    a, b = wide / 2, deep / 2
+    return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))

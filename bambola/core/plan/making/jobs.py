@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -17,6 +16,7 @@ from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob,
 from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
 from bambola.core.order.work import FurJob, PatchJob
+from bambola.core.plan.making.dress import ancestors, dress_of, is_closed_on
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
@@ -153,7 +153,7 @@ def _job(
 ) -> PartJob:
     """One part's job; ``meeting`` are parts whose two copies touch, ``bearing`` those others sit on."""
     parent = figure.by_id[part.parent] if part.parent else None
-    dress = part.garment
+    dress, worn = part.garment, dress_of(part, figure) if part.garment else None
     furs = () if made == "detail" else tuple(_furs(part, wool.long_mm))
     rows = max((fur.rows for fur in furs), default=0)
     layers = layers_of(part, figure, wool, made)
@@ -191,7 +191,7 @@ def _job(
         face=part.face,
         over=part.over,
         wires=tuple(wires_in.get(part.id, ())),
-        garment=dress is not None,
+        garment=dress is not None or part.stuff is not None,
         passes=dress.passes if dress else None,
         small=not part.shape.flat
         and max(extents(part.shape).values()) < SMALL_MM
@@ -219,11 +219,14 @@ def _job(
             for inset, area, edge in edges
             if inset.face is None and 0 < stripe_mm(area / inset.each, edge / inset.each) < LINES_MM
         ),
-        must_precede=dress is not None
-        and dress.kind == "pulled over"
-        and dress.opening * (1 + dress.stretch) < girth(figure.by_id[dress.passes])
+        must_precede=worn is not None
+        and not worn.passes_over
+        and not is_closed_on(part)
         and not opened(part, figure),
+        before=worn.before if worn else (),
         built_round=built_round,
+        stuff=part.stuff.kind if part.stuff else "",
+        fixed=part.stuff.fixed if part.stuff else "",
     )
 
 
@@ -262,16 +265,6 @@ def may_build_round(part: Part, figure: Figure, wool: Mapping[str, PartWool]) ->
     if dress is None or not opened(part, figure) or dress.passes != part.parent:
         return False
     return rounds(wool[dress.passes].core_mm) > 1
-
-
-def ancestors(part: Part, figure: Figure) -> set[str]:
-    """The parts that ``part`` hangs on, up to what everything sits on."""
-    found: set[str] = set()
-    at = part.parent
-    while at is not None:
-        found.add(at)
-        at = figure.by_id[at].parent
-    return found
 
 
 def _onto(figure: Figure) -> dict[str, tuple[str, ...]]:
@@ -328,19 +321,6 @@ def peg_of(peg: str, figure: Figure) -> str:
     """The part a peg joins."""
     joined = peg.removeprefix("peg-")
     return next(name for name in (joined, joined.rpartition("-")[0]) if name in figure.by_id)
-
-
-def girth(part: Part) -> float:
-    """The girth (mm) a garment must pass over: the perimeter of the widest section."""
-    size = extents(part.shape)
-    return ellipse_mm(size["across"], size["through"])
-
-
-def ellipse_mm(wide: float, deep: float) -> float:
-    """The perimeter (mm) of an ellipse by its two diameters: Ramanujan's first approximation, good to
-    0.1 % for any section here."""
-    a, b = wide / 2, deep / 2
-    return math.pi * (3 * (a + b) - math.sqrt((3 * a + b) * (a + 3 * b)))
 
 
 def lightness(bench: Bench) -> tuple[tuple[str, float], ...]:

@@ -8,34 +8,59 @@ from typing import Literal
 
 import numpy as np
 
-from bambola.core.figure import Ball, Figure, Garment, Part, Rope, Seat, Shape, Station, Turned
+from bambola.core.figure import Ball, Figure, Garment, Part, Rope, Row, Seat, Shape, Station, Turned
 from bambola.core.figure.graft import free_id, with_part
 from bambola.core.figure.model import GoesOn
-from bambola.core.plan.making.dress import STRETCH, worn_mm
-from bambola.core.plan.making.jobs import girth
+from bambola.core.figure.stuff import Stuff
+from bambola.core.plan.making.dress import STRETCH, girth, is_closed_on, stiff_on, worn_mm
 from bambola.core.solids.forms import Array, seat_point
 from bambola.core.solids.seating import tilt_of
 
-Worn = Literal["collar", "belt", "cuff", "scarf", "hat", "skirt"]
+Worn = Literal[
+    "collar", "belt", "cuff", "scarf", "hat", "skirt", "net skirt", "bodice", "sash", "cape",
+    "cloth scarf", "halved hat", "bow", "trim", "whiskers", "stitched mouth",
+]  # fmt: skip
+Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands", "line"]
 
 
 @dataclass(frozen=True, slots=True)
 class Ready:
-    """Where along its part a garment lies, how thick it is beside half the part there, and how it goes on."""
+    """Where along its part something lies, how thick it is beside half the part there, how it goes on, and
+    what form it has. What is not of wool is ``of`` a material that every bench begins with; what does not go
+    on at all is set on."""
 
     along: float
     thick: float
-    kind: GoesOn
+    kind: GoesOn | None
     cloth: str = "felt"
+    form: Form = "ring"
+    of: str = ""
+    stuff: Stuff | None = None
 
 
+_NET, _CLOTH = Stuff(kind="net", fixed="gathered"), Stuff(kind="cloth", fixed="tied")
+_HALVES = Stuff(kind="felt sheet", fixed="sewn", pieces=2)
+_STRIPS, _SCARF = Stuff(kind="cloth", fixed="knotted"), Stuff(kind="cloth", fixed="tied")
+_WOUND, _BOUND = (Stuff(kind="ribbon", fixed=fixed) for fixed in ("wrapped", "tied"))
+_YARN = Stuff(kind="yarn", fixed="sewn")
+_STRANDS, _STITCHED = (Stuff(kind="thread", fixed=fixed) for fixed in ("threaded", "sewn"))
 READY: dict[Worn, Ready] = {
     "collar": Ready(0.93, 0.3, "pulled over"),
     "belt": Ready(0.5, 0.12, "wrap"),
     "cuff": Ready(0.85, 0.3, "pulled over", "knit"),
     "scarf": Ready(0.93, 0.4, "wrap"),
-    "hat": Ready(1.0, 0.0, "pulled over", "knit"),
-    "skirt": Ready(0.5, 0.0, "skirt", "woven cloth"),
+    "hat": Ready(1.0, 0.0, "pulled over", "knit", "ball"),
+    "skirt": Ready(0.5, 0.0, "skirt", "woven cloth", "bell", "cotton", _STRIPS),
+    "net skirt": Ready(0.5, 0.0, "wrap", "woven cloth", "bell", "soft-net", _NET),
+    "bodice": Ready(0.5, 0.0, "wrap", "woven cloth", "tube", "satin-ribbon", _WOUND),
+    "sash": Ready(0.5, 0.12, "sash", "woven cloth", "ring", "satin-ribbon", _BOUND),
+    "cape": Ready(0.93, 0.0, "wrap", "woven cloth", "cone", "cotton", _CLOTH),
+    "cloth scarf": Ready(0.93, 0.35, "wrap", "woven cloth", "ring", "cotton", _SCARF),
+    "halved hat": Ready(0.72, 0.0, "pulled over", "felt", "dome", "felt-sheet", _HALVES),
+    "bow": Ready(0.93, 0.0, None, "woven cloth", "bow", "satin-ribbon", _BOUND),
+    "trim": Ready(0.97, 0.12, "wrap", "knit", "ring", "wool-yarn", _YARN),
+    "whiskers": Ready(0.45, 0.0, None, "felt", "strands", "strong-thread", _STRANDS),
+    "stitched mouth": Ready(0.3, 0.0, None, "felt", "line", "strong-thread", _STITCHED),
 }
 """What is offered, with places and thickness to begin with. Judged. See craft.md, 6."""
 TAILS, FLARE, SKIRT_LONG = 0.4, 1.8, 0.5
@@ -44,6 +69,9 @@ Judged. See craft.md, 6."""
 HAT_WIDE, HAT_HIGH, HAT_SINK = 0.9, 0.5, 0.5
 """A hat beside the head's width and height, and how much of it the head goes into. Judged.
 See craft.md, 6."""
+TUBE_TO, CAPE_LONG, BOW_WIDE, WHISKER_OUT = 0.9, 0.6, 0.9, 1.1
+"""A bodice ends here; a cape's length beside its part's; a bow beside half its part, and how far whiskers
+reach beyond the middle beside half of it. Judged. See craft.md, 6."""
 _PLACES = 12
 """By way of so many points a ring runs: the smooth line by them leaves a
 circle by less than two thousandths."""
@@ -70,53 +98,148 @@ def _section(shape: Shape, along: float) -> _Section:
     return _Section(wide, deep, np.column_stack([aside, np.cross(up, aside), up]))
 
 
-def with_worn(figure: Figure, on: str, what: Worn, wool: str, called: str) -> tuple[Figure, str]:
-    """``figure`` with a garment that lies round the part ``on``, or on top of it; and what it is known by."""
+def with_worn(
+    figure: Figure, on: str, what: Worn, wool: str, called: str, plural: str | None = None
+) -> tuple[Figure, str]:
+    """``figure`` with something that lies round the part ``on``, on top of it or set on it; and what it is
+    known by."""
     body, ready = figure.by_id[on], READY[what]
     cut = _section(body.shape, ready.along)
-    name = free_id(what, frozenset(figure.by_id))
-    shape, seat = _laid(body, what, ready, cut)
-    part = Part(id=name, name=called, shape=shape, parent=on, seat=seat, core=wool)
-    hole, passes, stretch = worn_mm(part, figure), _passes(figure, body, what), STRETCH[ready.cloth]
+    name = free_id(what.replace(" ", "-"), frozenset(figure.by_id))
+    shape, seat = _laid(body, ready, cut)
+    part = Part(
+        id=name,
+        name=called,
+        plural=plural,
+        shape=shape,
+        parent=on,
+        seat=seat,
+        core=ready.of or wool,
+        stuff=ready.stuff,
+        row=Row(count=3, along=seat.along + 0.1) if ready.form == "strands" else None,
+        over=_under(figure, body, ready),
+    )
+    if ready.kind is None:
+        return with_part(figure, part), name
+    hole, passes, stretch = (
+        worn_mm(part, figure),
+        _passes(figure, body, ready),
+        STRETCH[ready.cloth],
+    )
     kind = ready.kind
-    if kind == "pulled over" and hole * (1 + stretch) < girth(figure.by_id[passes]):
+    if ready.form == "dome" and passes == on:
+        kind = "wrap"  # it is set on from above
+    elif (
+        kind == "pulled over"
+        and not is_closed_on(part)
+        and hole * (1 + stretch) < girth(figure.by_id[passes])
+    ):
         kind = "wrap"  # it could never be pulled on
     garment = Garment(
         opening=hole,
         stretch=stretch,
         passes=passes,
         kind=kind,
-        tails=TAILS * hole if what == "scarf" else 0.0,
+        tails=TAILS * hole if what in ("scarf", "cloth scarf", "sash") else 0.0,
     )
     return with_part(figure, part.replaced(garment=garment)), name
 
 
-def _laid(body: Part, what: Worn, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
-    """The garment's shape, and where it sits."""
-    if what == "hat":
-        along, across, through = body.shape.extents()
-        high = HAT_HIGH * along
-        hat = Ball(width=HAT_WIDE * across, depth=HAT_WIDE * through, height=high)
-        return hat, Seat(along=1.0, out=0.0, sink=HAT_SINK * high)
-    if what == "skirt":
-        long = SKIRT_LONG * body.shape.extents()[0]
-        waist = Station(along=0.0, width=2 * cut.wide, depth=2 * cut.deep)
-        hem = Station(along=1.0, width=2 * FLARE * cut.wide, depth=2 * FLARE * cut.deep)
-        down = cut.turned @ np.diag([1.0, -1.0, -1.0])
-        skirt = Turned(length=long, stations=(waist, hem))
-        return skirt, Seat(along=ready.along, out=0.0, tilt=tilt_of(down))
-    thick = ready.thick * min(cut.wide, cut.deep)
-    a, b = cut.wide + thick / 2, cut.deep + thick / 2
-    turns = np.linspace(0, math.tau, _PLACES + 1)[:-1].tolist()
-    points = tuple((a * math.sin(t), -b * math.cos(t), 0.0) for t in turns)
-    ring = Rope(points=points, thickness=thick, closed=True)
-    return ring, Seat(along=ready.along, out=0.0, tilt=tilt_of(cut.turned))
+def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+    """Its shape, and where it sits."""
+    on = Seat(along=ready.along, out=0.0)
+    match ready.form:
+        case "ball":
+            along, across, through = body.shape.extents()
+            high = HAT_HIGH * along
+            hat = Ball(width=HAT_WIDE * across, depth=HAT_WIDE * through, height=high)
+            return hat, on.replaced(sink=HAT_SINK * high)
+        case "bell" | "cone":
+            low = ready.form == "cone"
+            long = (CAPE_LONG if low else SKIRT_LONG) * body.shape.extents()[0]
+            # A wide station in between makes a bell; in a straight line a cone.
+            at = (0.0, 0.25, 0.5, 0.75, 1.0) if low else (0.0, 1.0)
+            wide = max(cut.wide, body.shape.extents()[1] / 2) / cut.wide if low else 1.0
+            flare = FLARE * wide
+            stations = tuple(
+                Station(along=t, width=2 * cut.wide * w, depth=2 * cut.deep * w)
+                for t in at
+                for w in (1 + (flare - 1) * t,)
+            )
+            down = cut.turned @ np.diag([1.0, -1.0, -1.0])
+            return Turned(length=long, stations=stations), on.replaced(tilt=tilt_of(down))
+        case "dome":
+            high = 1.15 * (1 - ready.along) * body.shape.extents()[0]
+            stations = tuple(
+                Station(along=t, width=2.04 * cut.wide * w, depth=2.04 * cut.deep * w)
+                for t in (0.0, 0.25, 0.5, 0.75, 0.92, 1.0)
+                for w in (math.sqrt(1 - t * t),)
+            )
+            return Turned(length=high, stations=stations), on.replaced(tilt=tilt_of(cut.turned))
+        case "tube":
+            return _tube(body, ready, cut)
+        case "bow":
+            wide = BOW_WIDE * min(cut.wide, cut.deep)
+            bow = Ball(width=wide, depth=0.3 * wide, height=0.45 * wide)
+            return bow, Seat(along=ready.along, sink=0.22 * wide)
+        case "strands" | "line":
+            return _thread(body, ready, cut)
+        case _:
+            thick = ready.thick * min(cut.wide, cut.deep)
+            a, b = cut.wide + thick / 2, cut.deep + thick / 2
+            turns = np.linspace(0, math.tau, _PLACES + 1)[:-1].tolist()
+            points = tuple((a * math.sin(t), -b * math.cos(t), 0.0) for t in turns)
+            ring = Rope(points=points, thickness=thick, closed=True)
+            return ring, on.replaced(tilt=tilt_of(cut.turned))
 
 
-def _passes(figure: Figure, body: Part, what: Worn) -> str:
-    """What it must pass over to get there: what ends the part, or else the part itself."""
-    if what == "hat":
-        return body.id
+def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+    """What lies close all round, from its place up to where it ends."""
+    ends = [seat_point(body.shape, t, 0, 0) for t in (ready.along, TUBE_TO)]
+    stations = []
+    for t in np.linspace(0.0, 1.0, 7).tolist():
+        here = _section(body.shape, ready.along + (TUBE_TO - ready.along) * t)
+        stations.append(Station(along=t, width=2 * here.wide + 0.6, depth=2 * here.deep + 0.6))
+    long = float(np.linalg.norm(ends[1] - ends[0]))
+    seat = Seat(along=ready.along, out=0.0, tilt=tilt_of(cut.turned))
+    return Turned(length=long, stations=tuple(stations)), seat
+
+
+def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
+    """Thread that goes through a part from side to side, or lies on its front as a mouth does."""
+    if ready.form == "strands":
+        out = WHISKER_OUT * 2 * cut.wide
+        front = -0.55 * cut.deep
+        points = tuple(
+            (x * out, front - (abs(x) - 0.5) * 0.2 * cut.deep, 0.0) for x in (-1, -0.5, 0, 0.5, 1)
+        )
+        return Rope(points=points, thickness=0.5), Seat(along=ready.along, out=0.0)
+    base = seat_point(body.shape, 0.0, 0.0, 0.0)
+    lift = 0.08
+    curve = [
+        seat_point(body.shape, ready.along + lift * (t / 32) ** 2, t, 1.0) - base
+        for t in (-32, -16, 0, 16, 32)
+    ]
+    points = tuple((float(x), float(y), float(z)) for x, y, z in curve)
+    return Rope(points=points, thickness=0.8), Seat(along=0.0, out=0.0)
+
+
+def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
+    """What a skirt hangs over: all that sits on its part below where it begins."""
+    if ready.form != "bell":
+        return ()
+    return tuple(
+        p.id
+        for p in figure.parts
+        if p.parent == body.id and p.garment is None and p.seat.along < ready.along
+    )
+
+
+def _passes(figure: Figure, body: Part, ready: Ready) -> str:
+    """What it must pass over to get there: what ends the part, or else the part itself; a hat passes the
+    horns that stand up in its way."""
+    if ready.form in ("ball", "dome"):
+        return next(iter(stiff_on(figure, body.id)), body.id)
     ends = [
         p for p in figure.parts if p.parent == body.id and p.garment is None and p.seat.along >= 0.8
     ]

@@ -20,12 +20,14 @@ from bambola.core.bench import round_shares
 from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
+from bambola.core.figure.stuff import NOT_FELTED
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.order.keys import SECOND, TaskKey
 from bambola.core.order.work import in_blank
 from bambola.core.plan.making.dress import DressPlan
 from bambola.core.plan.making.loose_ends import end_share, heaps_of
-from bambola.core.resize import Resized
+from bambola.core.plan.making.patterns import MaterialTotal, PatternPlan
+from bambola.core.resize import Made, Resized
 from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal
 
@@ -37,7 +39,7 @@ class PartPlan:
     id: str
     name: str
     count: int
-    made: Literal["apart", "in place", "detail", "on wire", "bought"]
+    made: Made
     from_mm: dict[str, float]
     to_mm: dict[str, float]
     net_cm3: float
@@ -53,6 +55,11 @@ class PartPlan:
     def grams(self) -> float:
         """Wool in one finished copy, g."""
         return sum(portion.grams for portion in self.portions)
+
+    @property
+    def is_felted(self) -> bool:
+        """Whether it is of wool, and made by the maker."""
+        return self.made not in NOT_FELTED
 
     @property
     def heaps(self) -> tuple[Portion, ...]:
@@ -168,6 +175,8 @@ class Sheet:
     joins: tuple[JoinStress, ...]
     steps: tuple[Step, ...]
     dress: tuple[DressPlan, ...]
+    patterns: tuple[PatternPlan, ...]
+    materials: tuple[MaterialTotal, ...]
     changes: tuple[Change, ...]
     notices: tuple[Notice, ...]
 
@@ -201,6 +210,10 @@ class Plan(Sheet):
     @cached_property
     def _jobs(self) -> dict[str, PartJob]:
         return {job.id: job for job in self.work.parts}
+
+    def pattern_of(self, part_id: str) -> PatternPlan | None:
+        """What a part is cut of; None for one of wool."""
+        return next((row for row in self.patterns if row.part == part_id), None)
 
     def wires_in(self, part_id: str) -> tuple[CutWire, ...]:
         """The wires that run through a part."""

@@ -36,7 +36,11 @@ def as_worked(figure: Figure, ways: Followed, bench: Bench) -> Figure:
 
 def ways_to_choose(figure: Figure, bench: Bench) -> frozenset[ChoiceId]:
     """Which of them a figure leaves anything to choose in, whatever its size; of ``mass``, size decides."""
-    made = [part for part in figure.parts if not (part.garment and part.garment.bought)]
+    made = [
+        part
+        for part in figure.parts
+        if part.stuff is None and not (part.garment and part.garment.bought)
+    ]
     has: dict[ChoiceId, bool] = {
         "firmness": bool(made),
         "white": any(is_white_on_white(part, bench) for part in made),
@@ -53,7 +57,7 @@ def in_one_mass(figure: Figure, bench: Bench) -> frozenset[str]:
         part.id
         for part in figure.parts
         if part.parent is not None and part.made == "auto"
-        if not (part.shape.flat or part.garment)
+        if not (part.shape.flat or part.garment or part.stuff)
         if bench.apart_mm <= held_mm(part, part.shape) < NEEDLE_REACH_MM
     }
     return frozenset(reached - figure.wired - caps_of(figure)) if reached else frozenset()
@@ -81,7 +85,7 @@ def _kept_firm(figure: Figure) -> frozenset[str]:
 
 
 def _part(part: Part, ways: Followed, steady: frozenset[str], bench: Bench) -> Part:
-    if part.firmness in _GRADES and (wanted := ways.get("firmness")):
+    if part.stuff is None and part.firmness in _GRADES and (wanted := ways.get("firmness")):
         at = _GRADES.index(part.firmness)
         if wanted == "firm":
             part = part.replaced(firmness=_GRADES[min(at + 1, len(_GRADES) - 1)])

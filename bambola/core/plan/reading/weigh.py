@@ -101,7 +101,7 @@ def _packing(miss: Callable[[float], float]) -> float | None:
 
 
 def _mean_density(figure: Figure, plan: Plan, bench: Bench) -> float:
-    volumes = {part.id: part.count * part.net_cm3 for part in plan.parts if part.made != "bought"}
+    volumes = {part.id: part.count * part.net_cm3 for part in plan.parts if part.is_felted}
     total = sum(volumes.values())
     grams = sum(bench.packed_density(figure, p) * volumes.get(p.id, 0.0) for p in figure.parts)
     return grams / total if total else 0.0

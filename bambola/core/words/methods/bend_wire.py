@@ -14,6 +14,10 @@ SENTENCES: dict[str, str | Plural] = {
     "bend-wire.bind": N_(
         "Hook it round the other wire where they meet, {turns} turns, and press them flat."
     ),
+    "bend-wire.band": N_(
+        "Lay it under the other stem where they cross, wind it round {turns} times and band the crossing "
+        "with tape both ways: it grips by itself."
+    ),
     "bend-wire.loops": N_("Bend the loops at its ends last."),
     "bend-wire.lay": N_("Lay it on its strip at true size and correct it."),
     "bend-wire.until": N_("Every bend lies on its mark, within a pencil line."),

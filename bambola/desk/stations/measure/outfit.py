@@ -5,15 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 
 from pydantic import ValidationError
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
-    QFormLayout,
-    QGroupBox,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -31,17 +29,21 @@ from bambola.core.plan.making.dress import (
     dress_of,
     worn_mm,
 )
-from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.quantities import QuantityError, parse_mass, show_length, show_mass
 from bambola.core.wool import fur_rows, shown
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.ok_cancel import ok_cancel
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.fields import Fields
+from bambola.desk.stations.measure.stuff_fields import StuffFields
 from bambola.desk.stations.measure.wearing import (
     FURS,
     NEW_HAIR_MM,
     NEW_ROWS_MM,
     dressed,
     fur_on,
+    of_stuff,
+    of_wool,
     way_worn,
     with_fur,
 )
@@ -53,39 +55,12 @@ def worn_words(part: Part) -> str:
     told = [tr(FURS[p.fur.kind]) for p in part.furs if p.fur]
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
+    if part.stuff:
+        told.append(tr("not of wool"))
     return ", ".join(told) or tr("bare skin")
 
 
-class _Fields(QGroupBox):
-    """Rows of fields; says when one changes."""
-
-    changed = pyqtSignal()
-
-    def __init__(self, title: str, studio: EditorSession) -> None:
-        super().__init__(title)
-        self.studio = studio
-        self.form = QFormLayout(self)
-
-    def row(self, words: str, field: QWidget) -> None:
-        """A field with its name before it."""
-        field.setAccessibleName(words)
-        self.form.addRow(words, field)
-        for signal in ("currentIndexChanged", "textEdited", "toggled"):
-            if hasattr(field, signal):
-                getattr(field, signal).connect(lambda *_: self.changed.emit())
-                break
-
-    def show_rows(self, shown: dict[QWidget, bool]) -> None:
-        """Show only the rows that mean something."""
-        for field, on in shown.items():
-            self.form.setRowVisible(field, on)
-
-    def mm(self, field: QLineEdit) -> float:
-        """The length in a field. Raises ``QuantityError``."""
-        return parse_length(field.text(), self.studio.units.length)
-
-
-class FurFields(_Fields):
+class FurFields(Fields):
     """The fur of a part."""
 
     def __init__(self, studio: EditorSession, part: Part) -> None:
@@ -134,7 +109,7 @@ class FurFields(_Fields):
         )
 
 
-class ClothingFields(_Fields):
+class ClothingFields(Fields):
     """What a part is as clothing: how it goes on, over what, and what it is made of."""
 
     def __init__(self, studio: EditorSession, figure: Figure, part: Part) -> None:
@@ -267,16 +242,20 @@ class OutfitDialog(QDialog):
         self.setWindowTitle(tr("Fur and clothes: {name}", name=self.part.name.lower()))
         self.fur = FurFields(studio, self.part)
         self.clothing = ClothingFields(studio, self.figure, self.part)
-        self.clothing.setVisible(self.part.parent is not None)
+        self.stuff = StuffFields(studio, self.part)
+        for worn in (self.clothing, self.stuff):
+            worn.setVisible(self.part.parent is not None)
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setMinimumHeight(self.told.fontMetrics().height() * 3)
         self.told.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.buttons = ok_cancel(self)
         row = QHBoxLayout()
-        for fields in (self.fur, self.clothing):
+        columns: tuple[tuple[Fields, ...], ...] = ((self.stuff, self.fur), (self.clothing,))
+        for column_of in columns:
             side = QVBoxLayout()
-            side.addWidget(fields)
+            for group in column_of:
+                side.addWidget(group)
             side.addStretch(1)
             row.addLayout(side, 1)
         column = QVBoxLayout(self)
@@ -284,7 +263,8 @@ class OutfitDialog(QDialog):
         column.addWidget(self.told)
         column.addWidget(self.buttons)
         self.setMinimumWidth(720)
-        for fields in (self.fur, self.clothing):
+        every: tuple[Fields, ...] = (self.fur, self.clothing, self.stuff)
+        for fields in every:
             fields.changed.connect(self.tell)
         self.tell()
 
@@ -293,7 +273,13 @@ class OutfitDialog(QDialog):
         try:
             garment = self.clothing.value() if self.part.parent is not None else None
             over = self.clothing.lies_over() if garment else self.part.over
-            new = with_fur(self.part, self.fur.value()).replaced(garment=garment, over=over)
+            stuff = self.stuff.value() if self.part.parent is not None else None
+            self.fur.setVisible(stuff is None)
+            if stuff is None:
+                new = with_fur(of_wool(self.part, self.studio.bench), self.fur.value())
+            else:
+                new = of_stuff(self.part, stuff, self.stuff.of.currentData())
+            new = new.replaced(garment=garment, over=over)
         except (QuantityError, ValidationError) as error:
             if isinstance(error, ValidationError):
                 raise ValueError(
@@ -315,6 +301,8 @@ class OutfitDialog(QDialog):
         ok.setEnabled(True)
         part = figure.by_id[self.part.id]
         said = []
+        if part.stuff and (self.part.coat or self.part.places):
+            said.append(tr("Its coat and its places go: what is not wool has none."))
         if part.furs:
             solid = self.studio.plan_as_made().solids.of(part.id)[0][1]
             long = shown(part.shape, solid)["along"]
@@ -324,7 +312,8 @@ class OutfitDialog(QDialog):
             row = replace(dress_of(part, figure), over=())
             names = {p.id: p.name for p in figure.parts}
             said.append(self.studio.say(dress_fact(row, names)))
-        self.told.setText(" ".join(said) or tr("Bare skin: its coat is what is seen."))
+        bare = tr("It takes no wool.") if part.stuff else tr("Bare skin: its coat is what is seen.")
+        self.told.setText(" ".join(said) or bare)
 
 
 def ask_outfit(parent: QWidget, studio: EditorSession) -> None:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from bambola.core.bench import Bench
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Fur, Garment, Part
 from bambola.core.figure.graft import with_part
 from bambola.core.figure.places import Place, fur_all_over
+from bambola.core.figure.stuff import Stuff
 from bambola.core.plan.making.dress import STRETCH, dress_plans, refuse_unwearable, worn_mm
 from bambola.language import N_
 
@@ -76,6 +78,17 @@ def clothing(part: Part, figure: Figure, kind: str) -> Part:
     hole = worn_mm(part, figure)
     made = Garment(opening=hole, stretch=STRETCH["knit"], kind=kind, passes=passes)
     return part.replaced(garment=made)
+
+
+def of_stuff(part: Part, stuff: Stuff, material: str) -> Part:
+    """A part cut of a material that is not wool: without coat, places and face."""
+    bare = {"coat": None, "places": (), "face": False, "eye": False, "seam_wool": None}
+    return part.replaced(**bare, stuff=stuff, core=material)
+
+
+def of_wool(part: Part, bench: Bench) -> Part:
+    """A part of wool again, of the first that the bench has."""
+    return part.replaced(stuff=None, core=bench.wools[0].id) if part.stuff else part
 
 
 def stands_at(part: Part, bead: str) -> float:

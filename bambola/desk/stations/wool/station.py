@@ -26,6 +26,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.wool.hand import WoolHand
+from bambola.desk.stations.wool.materials import MaterialsDialog
 from bambola.desk.stations.wool.menu import FACES, PAN, SHELF, SPLITTING, TABLE
 from bambola.desk.stations.wool.pan import PanView
 from bambola.desk.stations.wool.portion_card import PortionCard
@@ -99,6 +100,11 @@ class WoolStation(Page):
         self.fewer = self._button("−", tr("One figure less"), self.count.stepDown)
         self._bar.offer(self.count)
         self.more = self._button("+", tr("One figure more"), self.count.stepUp)
+        self.others = self._button(
+            tr("Not wool…"),
+            tr("Cloth, ribbon, yarn and the like: what there is and what the plan takes"),
+            self.ask_materials,
+        )
         self.at_scale = QLabel()
         self._bar.offer(self.at_scale)
         self.one_to_one = self._button("1:1", tr("At true size"), lambda: None)
@@ -190,7 +196,7 @@ class WoolStation(Page):
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),
             ((self.typed, self.nought, self.strike), PAN),
-            ((self.fewer, self.count, self.more), SHELF),
+            ((self.fewer, self.count, self.more, self.others), SHELF),
         )
         for widgets, on in shown:
             for widget in widgets:
@@ -224,6 +230,10 @@ class WoolStation(Page):
         dialog = ScreenDialog(self, self.theme, self.true_size)
         if dialog.exec():
             self.one_to_one.setChecked(True)
+
+    def ask_materials(self) -> None:
+        """Show what is not wool, to be counted and changed."""
+        MaterialsDialog(self, self.studio, self.desk).exec()
 
     def ask_weight(self) -> None:
         """Take a typed weight for the portion in hand."""

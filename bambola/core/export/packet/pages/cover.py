@@ -26,6 +26,7 @@ from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
+from bambola.core.plan.reading.stuff import material_fact
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.relief import Camera
 from bambola.core.solids import place
@@ -122,6 +123,7 @@ def _taken(job: Job) -> list[str]:
         size = fitting_size(plan, fitting, fitting.use_mm, words.units)
         stock = fitting_stock(fitting, words)
         found.append(f"{fitting.count} × {fitting.name}, {size}{stock}")
+    found += [words.say(material_fact(row)) for row in plan.materials]
     return [*found, *_wire(plan, words)]
 
 

@@ -23,7 +23,7 @@ def pages(job: Job) -> Iterator[Page]:
     )  # fmt: skip
     shares = (0.25, 0.09, 0.09, 0.13, 0.13, 0.07, 0.08, 0.16)
     lefts = [wide * sum(shares[:i]) for i in range(len(shares) + 1)]
-    rows = [part for part in plan.parts if part.made != "bought" and part.count]
+    rows = [part for part in plan.parts if part.is_felted and part.count]
     each = int((high - 60) // ROW_MM)
     told = words.tr("what happened")
     for start in range(0, max(1, len(rows)), each):

@@ -25,7 +25,7 @@ def mask_blocks(job: Job) -> Iterator[Block]:
     for part in figure.parts:
         row = job.plan.part(part.id)
         places = [p for p in settled(part, figure) if not p.is_whole]
-        if not places or not row.count or row.made == "bought":
+        if not places or not row.count or not row.is_felted:
             continue
         drawn = [(place, *drawn_on(part.shape, place.where)) for place in places]
         wool = job.bench.wool_by_id[part.coat.wool if part.coat else part.core].name

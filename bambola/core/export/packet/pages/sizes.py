@@ -20,6 +20,7 @@ from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL
 from bambola.core.export.strips import wire_title
 from bambola.core.plan import PartPlan, Plan
+from bambola.core.plan.reading.stuff import piece_fact
 from bambola.core.quantities import show_length
 from bambola.core.wool import amount, called, kept_by, made_ready
 from bambola.core.words import Words as Maker
@@ -62,6 +63,12 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
             wanted=fitting_size(plan, row, row.wanted_mm, words.units),
         )
         yield words_in(told, wide)
+    if plan.patterns:
+        yield head(words.tr("Not of wool"))
+    for pattern in plan.patterns:
+        name = plan.part(pattern.part).name
+        pieces = ", ".join(words.say(piece_fact(pattern, piece)) for piece in pattern.pieces)
+        yield words_in(words.tr("{part}: {cut}", part=name, cut=pieces), wide)
     asked = [notice for notice in plan.notices if notice.level != "note"]
     if asked:
         yield head(words.tr("Questions"))

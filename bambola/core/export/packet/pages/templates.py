@@ -58,7 +58,7 @@ def pages(job: Job) -> Iterator[Page]:
 def _blocks(job: Job, part_id: str) -> Iterator[Block]:
     """A part's two sides beside each other, or each on its own where that is too wide for a sheet."""
     row = job.plan.part(part_id)
-    if row.made == "bought" or not row.count:
+    if not row.is_felted or not row.count:
         return
     part = job.plan.resized.figure.by_id[part_id]
     front, side = (_outline(part.shape, view) for view in ("front", "side"))

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QMenu
 from bambola.core.figure import Figure, Part
 from bambola.core.figure.places import Band, Where
 from bambola.core.plan.making.dress import WAYS_WORN, dress_of, dress_plans, refuse_unwearable
-from bambola.core.plan.making.ready_to_wear import Worn, with_worn
+from bambola.core.plan.making.ready_to_wear import READY, Worn, with_worn
 from bambola.core.solids import Copy, own_copy
 from bambola.core.solids.edit import axis_ends
 from bambola.core.solids.regions import covered
@@ -86,8 +86,9 @@ class DressHand(BeadHand):
         wool = self.studio.selection.wool or next(
             (w.id for w in self.studio.bench.wools if w.form != "core"), part.core
         )
+        named = (tr(WHISKER), tr(WHISKERS)) if what == "whiskers" else (tr(READY_WORDS[what]), None)
         try:
-            new, name = with_worn(figure, part.id, what, wool, tr(READY_WORDS[what]))
+            new, name = with_worn(figure, part.id, what, wool, *named)
             refuse_unwearable(dress_plans(new), new)
         except ValueError as error:
             self.studio.refuse(error)
@@ -99,8 +100,11 @@ class DressHand(BeadHand):
     def ready_menu(self) -> QMenu:
         """What can be put on the part in hand."""
         menu = QMenu(self.board)
-        for what, words in READY_WORDS.items():
-            menu.addAction(tr(words), partial(self.put_on, what))
+        for of_wool in (True, False):
+            for what, words in READY_WORDS.items():
+                if (READY[what].stuff is None) == of_wool:
+                    menu.addAction(tr(words), partial(self.put_on, what))
+            menu.addSeparator()
         return menu
 
     def ask_ready(self) -> None:
@@ -345,8 +349,19 @@ READY_WORDS: dict[Worn, str] = {
     "cuff": N_("Cuff"),
     "scarf": N_("Scarf"),
     "hat": N_("Hat"),
-    "skirt": N_("Skirt"),
+    "skirt": N_("Skirt of strips"),
+    "net skirt": N_("Net skirt"),
+    "bodice": N_("Ribbon bodice"),
+    "sash": N_("Ribbon sash"),
+    "cape": N_("Cloth cape"),
+    "cloth scarf": N_("Cloth scarf"),
+    "halved hat": N_("Felt hat in halves"),
+    "bow": N_("Bow"),
+    "trim": N_("Yarn trim"),
+    "whiskers": N_("Whiskers through it"),
+    "stitched mouth": N_("Stitched mouth"),
 }
+WHISKER, WHISKERS = N_("Whisker"), N_("Whiskers")
 PUT_ON = N_("Put something on…")
 CHIPS = {
     "fleece": N_("fleece"),

@@ -1,0 +1,56 @@
+"""Patterns of what is cut of cloth and the like, at true size: the line to cut, and inside it the line to sew
+on; what is cut to a length is told in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, line
+from bambola.core.export.packet.job import Job, each_plan
+from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
+from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
+from bambola.core.plan.reading.stuff import added_fact, piece_fact
+
+SEWN_DASH = (3.0, 1.5)
+"""How the line to sew on is drawn, mm. Judged."""
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """All patterns, packed; none for a figure all of wool."""
+    for plan, height in each_plan(job):
+        blocks = [
+            _block(job, row, piece)
+            for row in plan.patterns
+            if row.count
+            for piece in row.pieces
+            if piece.form != "lump"
+        ]
+        told = job.words.tr("patterns, true size") + height
+        yield from packed(blocks, job.paper, "patterns", told, job.words)
+
+
+def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
+    words, name = job.words, job.plan.part(row.part).name
+    copies = f"{row.count} × " if row.count > 1 else ""
+    titles = [(f"{copies}{name}", TITLE), (words.say(piece_fact(row, piece)), SMALL)]
+    added = words.say(added_fact(row))
+    if added:
+        titles.append((added, SMALL))
+    return titled(list(_items(row, piece)), titles, words.say(row.name))
+
+
+def _items(row: PatternPlan, piece: PatternPiece) -> Iterator[Item]:
+    flip = np.array([1.0, -1.0])
+    if not piece.cut_mm:
+        # A length needs no pattern; a line as long as fits shows how wide it is.
+        yield line(0.0, 0.0, 40.0, 0.0, colour=INK, width=max(0.4, min(piece.wide_mm, 8.0)))
+        return
+    cut, sewn = np.array(piece.cut_mm), np.array(piece.sewn_mm)
+    yield Stroke(cut * flip, INK, 0.4, closed=True, what=f"pattern-{row.part}")
+    if row.seam_mm or row.hem_mm or row.overlap_mm:
+        yield Stroke(sewn * flip, MADDER, 0.25, closed=True, dash=SEWN_DASH, what="sewn")
+    if row.kind in ("cloth", "net"):
+        half = min(20.0, piece.long_mm * 0.3)
+        yield line(0.0, -half, 0.0, half, colour=MADDER, width=0.25, what="grain")

@@ -1,0 +1,131 @@
+"""What is cut of cloth and the like is tried on and fixed: sewn, gathered, tied, knotted, wrapped, glued or
+threaded through."""
+
+from __future__ import annotations
+
+import math
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line, oval
+from bambola.core.methods.parts import card, check
+from bambola.core.methods.sketch import across
+from bambola.core.methods.values import Card, Method
+from bambola.core.plan.making.patterns import PatternPlan
+
+COUCHED_MM = 5.0
+"""Yarn laid along a line is caught so often. Judged. See craft.md, 6."""
+
+
+def _card(at: At) -> Card:
+    row = at.plan.pattern_of(at.row.id)
+    assert row is not None
+    on = fact("the", name=at.bearer.part.name)
+    worn = at.body.garment is not None
+    cut = bool(row.pieces[0].cut_mm)
+    tried = row.fixed not in ("wrapped", "threaded") and (cut or not worn)
+    how = "put-on.try" if cut and worn else "put-on.hold"
+    return card(
+        at,
+        "put-on",
+        (
+            fact(how, part=at.called, on=on) if tried else None,
+            _past(at),
+            *_fixed(at, row, on),
+        ),
+        start=fact("put-on.start", on=on),
+        until=Fact(f"put-on.until-{'worn' if worn else 'set'}"),
+        checks=(check("sits"), check("four-sides")),
+        scale=Fact("put-on.scale"),
+    )
+
+
+def _past(at: At) -> Fact | None:
+    """What it is pulled over on its way."""
+    dress = next((d for d in at.plan.dress if d.part == at.row.id), None)
+    if dress is None or dress.kind != "pulled over":
+        return None
+    past = dress.before[0] if dress.before else dress.passes
+    over = fact("the", name=at.plan.part(past).name)
+    if dress.before or (at.job and at.job.must_precede):
+        return fact("put-on.before", over=over)
+    if not dress.passes_over:
+        return fact("put-on.closed-round", over=over)
+    return fact("put-on.over", over=over, round=Mm(dress.passes_mm), opens=Mm(dress.stretched_mm))
+
+
+def _fixed(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
+    piece = row.pieces[0]
+    match row.fixed:
+        case "tied":
+            if piece.form in ("panel", "gore"):
+                return (fact("put-on.tie-panel", on=on), Fact("put-on.caught"))
+            bow = at.body.garment is None
+            return (Fact("put-on.bow" if bow else "put-on.tie"), Fact("put-on.caught"))
+        case "knotted":
+            return (
+                fact("put-on.band", on=on),
+                fact("put-on.knot", n=piece.count),
+                Fact("put-on.trim"),
+            )
+        case "wrapped":
+            half = row.kind == "ribbon"
+            return (
+                fact("put-on.wrap", on=on, over=Mm(piece.wide_mm / 2)) if half
+                else fact("put-on.wind", on=on),
+                Fact("put-on.caught"),
+            )  # fmt: skip
+        case "gathered":
+            return (fact("put-on.draw", on=on), Fact("put-on.spread"), Fact("put-on.stitched"))
+        case "glued":
+            return (Fact("put-on.glue"), Fact("put-on.press"))
+        case "threaded":
+            return (fact("put-on.thread", on=on), Fact("put-on.thread-ends"))
+        case _ if not piece.cut_mm:
+            stitched = row.kind == "thread"
+            return (
+                fact("put-on.stitch", on=on)
+                if stitched
+                else fact("put-on.couch", on=on, apart=Mm(COUCHED_MM)),
+                Fact("put-on.end-in"),
+            )
+        case _:
+            seamed = piece.count > 1 and piece.form in ("gore", "panel", "outline")
+            return (
+                Fact("put-on.halves") if seamed and at.body.garment else None,
+                Fact("put-on.lining") if piece.form == "outline" and piece.count > 1 else None,
+                Fact("put-on.seam") if at.body.garment else None,
+                fact("put-on.sew", on=on),
+            )
+
+
+def _fits(at: At) -> bool:
+    return at.step.kind == "dress" and bool(at.job and at.job.stuff)
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """It, where it is worn or set, with the line of its seam and its true size."""
+    long, wide, _ = at.body.shape.extents()
+    closed = at.is_ring
+    if closed:
+        round_ = at.body.shape.measures().get("length", wide * math.pi)
+        long, wide = min(long, wide), round_ / math.pi
+    pieces: list[Piece] = [Area(oval(wide * 0.8, long * 2.4, (0.0, long * 0.45)), "under")]
+    if closed:
+        pieces.append(Area(box(wide, long), "wool"))
+    else:
+        low, high = wide / 2, wide * 0.36
+        run = line((-low, -long / 2), (low, -long / 2), (high, long / 2), (-high, long / 2))
+        pieces.append(Area(run, "wool"))
+    seam = line((0.0, -long / 2), (wide * 0.03, 0.0), (0.0, long / 2))
+    pieces += [
+        Line(seam, "thread"),
+        across((-wide / 2, -long / 2), (wide / 2, -long / 2), wide, -max(long, wide) * 0.12),
+        across((wide / 2, -long / 2), (wide / 2, long / 2), long, -wide * 0.12),
+        Number((-wide * 0.25, 0.0), 1),
+        Number((0.0, long * 0.25), 2),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("put-on", _fits, _card, _picture)

@@ -1,0 +1,45 @@
+"""What is cut of cloth and the like, and what that takes, as facts to be said."""
+
+from __future__ import annotations
+
+from bambola.core.facts import NOTHING, Fact, Grams, Mm, fact
+from bambola.core.plan.making.patterns import MaterialTotal, PatternPiece, PatternPlan
+
+
+def piece_fact(row: PatternPlan, piece: PatternPiece) -> Fact:
+    """What to cut for one copy of a part."""
+    if piece.form == "lump":
+        return fact("pattern.lump", grams=Grams(row.uses), what=row.name)
+    long, wide = Mm(piece.long_mm), Mm(piece.wide_mm)
+    if piece.form == "length":
+        return fact("pattern.length", n=piece.count, what=row.name, long=long)
+    kind = "strip" if piece.form == "strip" else "piece"
+    return fact(f"pattern.{kind}", n=piece.count, what=row.name, long=long, wide=wide)
+
+
+def added_fact(row: PatternPlan) -> Fact:
+    """What is in its size: the girth, and what is added to that; nothing for what has neither."""
+    gathered = row.fixed == "gathered"
+    found = []
+    if row.round_mm > 0 and gathered:
+        times = fact("pattern.gathered", round=Mm(row.round_mm), times=row.fullness)
+        found.append(times)
+    elif row.round_mm > 0:
+        found.append(fact("pattern.round", round=Mm(row.round_mm)))
+    for name, mm in (
+        ("ease", row.ease_mm),
+        ("overlap", row.overlap_mm),
+        ("seam", row.seam_mm),
+        ("hem", row.hem_mm),
+    ):
+        if mm > 0:
+            found.append(fact(f"pattern.{name}", mm=Mm(mm)))
+    return fact("pattern.added", parts=tuple(found)) if found else NOTHING
+
+
+def material_fact(row: MaterialTotal) -> Fact:
+    """What all figures take of a material, and what of that is to buy."""
+    amount = Grams if row.kind == "clay" else Mm
+    if row.buy > 0:
+        return fact("material.buys", name=row.name, uses=amount(row.uses), buy=amount(row.buy))
+    return fact("material.takes", name=row.name, uses=amount(row.uses))

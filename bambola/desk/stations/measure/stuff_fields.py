@@ -1,0 +1,77 @@
+"""What a part is of that is not wool, asked for: the material, how it is fixed, its pieces and layers."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QSpinBox
+
+from bambola.core.bench.materials import Material
+from bambola.core.figure import Part
+from bambola.core.figure.stuff import FIXINGS, Stuff
+from bambola.core.words import kind
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.fields import Fields
+from bambola.language import tr
+
+
+class StuffFields(Fields):
+    """Wool, or one of the bench's materials; of that, what can be asked of its kind."""
+
+    def __init__(self, studio: EditorSession, part: Part) -> None:
+        super().__init__(tr("What it is of"), studio)
+        stuff, now = part.stuff, studio.bench.material_of(part)
+        self.of, self.fixed = QComboBox(), QComboBox()
+        self.of.addItem(tr("wool"), None)
+        for material in studio.bench.materials:
+            self.of.addItem(studio.say(material.called), material.id)
+        self.of.setCurrentIndex(max(0, self.of.findData(now.id if now else None)))
+        self.pieces, self.layers = QSpinBox(), QSpinBox()
+        self.pieces.setRange(1, 12)
+        self.layers.setRange(1, 6)
+        self.pieces.setValue(stuff.pieces if stuff else 1)
+        self.layers.setValue(stuff.layers if stuff else 1)
+        for words, field in (
+            (tr("It is of"), self.of),
+            (tr("It is fixed"), self.fixed),
+            (tr("Cut in pieces"), self.pieces),
+            (tr("Layers of it"), self.layers),
+        ):
+            self.row(words, field)
+        self._offer_fixings(stuff.fixed if stuff else None)
+        self.of.currentIndexChanged.connect(lambda _: self._offer_fixings(None))
+        self.value()
+
+    @property
+    def material(self) -> Material | None:
+        """The material chosen; None for wool."""
+        return self.studio.bench.material_by_id.get(self.of.currentData() or "")
+
+    def _offer_fixings(self, now: str | None) -> None:
+        if self.material is None:
+            return
+        self.fixed.blockSignals(True)
+        self.fixed.clear()
+        for fixing in FIXINGS[self.material.kind]:
+            self.fixed.addItem(self.studio.say(kind("fixing", fixing)), fixing)
+        self.fixed.setCurrentIndex(max(0, self.fixed.findData(now)))
+        self.fixed.blockSignals(False)
+        self.changed.emit()
+
+    def value(self) -> Stuff | None:
+        """What the fields say; None for wool."""
+        material = self.material
+        sheet = material is not None and material.is_sheet
+        self.show_rows(
+            {
+                self.fixed: material is not None,
+                self.pieces: sheet,
+                self.layers: material is not None and material.kind != "clay",
+            }
+        )
+        if material is None:
+            return None
+        return Stuff(
+            kind=material.kind,
+            fixed=self.fixed.currentData() or FIXINGS[material.kind][0],
+            pieces=self.pieces.value() if sheet else 1,
+            layers=self.layers.value(),
+        )
