@@ -136,7 +136,8 @@ class Row(Frozen):
 class Part(Frozen):
     """One felted volume, a mirrored pair of it, or a ``row`` of either. ``furrows`` between toes or lobes are
     pulled in with thread. An ``eye`` follows the law of eyes. One of ``stuff`` is not felted: ``core`` names
-    what it is of on the bench."""
+    what it is of on the bench. A ``hollow`` is pressed into what bears it, as deep as it lies
+    in that, and lined with its coat."""
 
     id: Slug
     name: Name
@@ -161,6 +162,7 @@ class Part(Frozen):
     over: Annotated[tuple[Slug, ...], few(400)] = ()
     garment: Garment | None = None
     stuff: Stuff | None = None
+    hollow: bool = False
     rules: Annotated[tuple[SizeRule, ...], few(40)] = ()
 
     @cached_property

@@ -69,6 +69,10 @@ def _part_faults(figure: Pieces) -> Iterator[Fact]:
             part.parent is None or part.coat or part.places or part.eye or part.face
         ):
             yield fact("fault.stuff", id=part.id)
+        if part.hollow and (
+            part.parent is None or part.stuff or part.garment or part.places or part.shape.flat
+        ):
+            yield fact("fault.hollow", id=part.id)
         if part.garment and part.garment.passes not in parts:
             yield _no_part(f"parts, {part.id}, garment, passes", part.garment.passes)
 

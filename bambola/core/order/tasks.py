@@ -140,9 +140,10 @@ def _core(part: PartJob, work: Work) -> Iterator[Task]:
                    cautions=(CLAY_CARE if part.stuff == "clay" else CUT_CARE,))  # fmt: skip
         return
     if part.made == "detail":
-        told = fact("step.detail", part=_called(part), pair=_together(part))
+        kind, needle = ("hollow", 38) if part.hollow else ("detail", SURFACE_NEEDLE)
+        told = fact(f"step.{kind}", part=_called(part), pair=_together(part))
         yield Task(key_of("detail", part.id), "detail", part.id, told,
-                   SURFACE_NEEDLE, part.coat or part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
+                   needle, part.coat or part.core, cautions=(NEEDLE_CARE,))  # fmt: skip
         return
     soft = left_soft(work, part)
     squeeze = () if soft else (LIGHT,) if part.flat else (SQUEEZE,)

@@ -67,6 +67,7 @@ class PartJob:
     ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread. A
     ``sheet`` of several colours is so thin that they go into one blank. What is of ``stuff`` that is no wool
     is cut and ``fixed``, and counts as a garment: it is put on over what is finished.
+    A ``hollow`` is pressed into its parent.
     What comes on after it, since it could not be pulled over that, it is put on ``before``.
     """
 
@@ -107,6 +108,7 @@ class PartJob:
     furrows: int = 0
     sheet: bool = False
     before: tuple[str, ...] = ()
+    hollow: bool = False
     stuff: str = ""
     fixed: str = ""
 

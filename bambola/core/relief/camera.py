@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from bambola.core.figure import Part, Piece, Shape
 from bambola.core.memo import remembered
 from bambola.core.solids import Detail, Mesh, Placement, mesh_of
-from bambola.core.solids.meshes import detail_for
-from bambola.core.solids.placement import GRID
+from bambola.core.solids.meshes import detail_for, from_manifold, to_manifold
+from bambola.core.solids.placement import GRID, Copy
 from bambola.core.solids.regions import settled
 
 Array = NDArray[np.float64]
@@ -160,17 +160,49 @@ def actors_of(placement: Placement, detail: Detail) -> Iterator[Actor]:
     """All copies of parts, then all pieces of fittings."""
     thin_mm = THINNEST * placement.height
     for copy in placement.copies:
+        if copy.part.hollow:
+            continue
         standard = _standard(copy.shape, min(detail, detail_for(copy.shape, thin_mm)))
         felt = copy.part
         if felt.places:
             felt = felt.replaced(places=settled(felt, placement.figure))
-        yield Actor(felt.id, felt, None, copy.shape, *standard, copy.matrix)
+        hollows = [
+            one
+            for one in placement.copies
+            if one.part.hollow and one.part.parent == felt.id and one.side in (None, copy.side)
+        ]
+        skins = _pressed_in(copy, standard, hollows) if hollows else [(felt, standard)]
+        for of, mesh in skins:
+            skin = felt if of is copy.part else of
+            yield Actor(skin.id, skin, None, copy.shape, *mesh, copy.matrix)
     for placed in placement.fittings:
         for piece in placed.fitting.pieces:
             matrix = placed.matrix.copy()
             matrix[:3, 3] += matrix[:3, 2] * piece.at
             standard = _standard(piece.shape, min(detail, detail_for(piece.shape, thin_mm)))
             yield Actor(placed.fitting.part, None, piece, piece.shape, *standard, matrix)
+
+
+def _pressed_in(
+    copy: Copy, standard: tuple[Mesh, Array, float], hollows: Sequence[Copy]
+) -> Iterator[tuple[Part, tuple[Mesh, Array, float]]]:
+    """A copy's mesh with its hollows taken out of it, and the skin of each hollow, which is lined."""
+    mesh, _, size = standard
+    solid, own = to_manifold(mesh).as_original(), np.linalg.inv(copy.matrix)
+    skins = {solid.original_id(): copy.part}
+    for hollow in hollows:
+        there = own @ hollow.matrix
+        form = mesh_of(hollow.shape, Detail.DRAWN)
+        moved = (form.vertices @ there[:3, :3].T + there[:3, 3]) / size
+        faces = form.faces if np.linalg.det(there[:3, :3]) > 0 else form.faces[:, ::-1]
+        empty = to_manifold(Mesh(moved, faces)).as_original()
+        skins[empty.original_id()] = hollow.part
+        solid -= empty
+    raw, cut = solid.to_mesh(), from_manifold(solid)
+    normals, begins = cut.vertex_normals(), np.asarray(raw.run_index) // 3
+    for n, skin in enumerate(np.asarray(raw.run_original_id).tolist()):
+        faces = cut.faces[begins[n] : begins[n + 1]]
+        yield skins[skin], (Mesh(cut.vertices, faces), normals, size)
 
 
 def _standard(shape: Shape, detail: Detail) -> tuple[Mesh, Array, float]:

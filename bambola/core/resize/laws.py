@@ -267,6 +267,8 @@ def way_of_making(
         return "bought"
     if part.stuff is not None:
         return "cut"
+    if part.hollow:
+        return "detail"
     if part.id in figure.wired:
         return "on wire"
     if cap and part.parent is not None and part.garment is None:

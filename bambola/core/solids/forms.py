@@ -52,14 +52,16 @@ def _bends(shape: Leaf, z: Array) -> Array:
 
 
 def curled(shape: Leaf, flat: Array) -> Array:
-    """``flat`` points (n, 3) of the plane sheet, bent round the sheet's length by ``curl`` and ``cup``."""
+    """``flat`` points (n, 3) of the plane sheet, swollen at its ``foot`` and bent round the sheet's length by
+    ``curl`` and ``cup``."""
     if not shape.is_bent:
         return flat
     radius = 1.0 / _bends(shape, flat[:, 2])
     angle = flat[:, 0] / radius
-    reach = radius + flat[:, 1]
+    off = flat[:, 1] * shape.swells(flat[:, 2])
+    reach = radius + off
     # Of a radius without end the difference of two large numbers would be left.
-    y = flat[:, 1] * np.cos(angle) - 2 * radius * np.sin(angle / 2) ** 2
+    y = off * np.cos(angle) - 2 * radius * np.sin(angle / 2) ** 2
     return np.column_stack([reach * np.sin(angle), y, flat[:, 2]])
 
 
@@ -75,7 +77,8 @@ def flattened(shape: Leaf, points: Array) -> Array:
     off = (points[:, 0] ** 2 + points[:, 1] ** 2 + 2 * points[:, 1] * radius) / (
         far + np.abs(radius)
     )
-    return np.column_stack([np.arctan2(x, y) * radius, off * sense, points[:, 2]])
+    off = off * sense / shape.swells(points[:, 2])
+    return np.column_stack([np.arctan2(x, y) * radius, off, points[:, 2]])
 
 
 _TURN_DEG = 8.0
@@ -156,7 +159,8 @@ def supports(shape: Shape, directions: Array) -> Array:
         # Half-round edges: the rim at depth y lies r - sqrt(r² - y²) further in, so that in a
         # direction leaning by l to the sheet it reaches r (1 - l) beyond the outline.
         lean = np.hypot(directions[:, 0], directions[:, 2])
-        reach = (curled(shape, flat) @ directions.T).max(axis=0) + shape.thickness / 2 * (1 - lean)
+        round_ = shape.thickness / 2 * shape.swells(flat[:, 2])[:, None] * (1 - lean)
+        reach = (curled(shape, flat) @ directions.T + round_).max(axis=0)
     else:
         cut = profile(shape)
         x, y, z = directions.T

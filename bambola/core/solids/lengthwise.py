@@ -147,7 +147,7 @@ def _leaf_slices(shape: Leaf, share: Array) -> Slices:
     left, right = np.array([_crossed(outline, float(z)) for z in at]).T
     across = left[:, None] + (right - left)[:, None] * (np.arange(_IN_ONE) + _HALF) / _IN_ONE
     flat = np.stack([across, np.zeros_like(across), np.broadcast_to(at[:, None], across.shape)], 2)
-    half = np.full(SLICES, shape.thickness / 2)
+    half = shape.thickness / 2 * shape.swells(at)
     return Slices(shape.length, at, (right - left) / 2, half, curled(shape, flat.reshape(-1, 3)))
 
 

@@ -152,7 +152,7 @@ def measure_solids(
     placement = place(figure)
     copies = placement.copies
     low, high, near = _near(copies)
-    touching = near & ~_looked_under(copies)
+    touching = near & ~_looked_under(copies) & ~_empty_beside(copies)
     kept = _unmoved(placement, near, base, bent, scale)
     layers = worn_layers(figure)
     worn = [layers[copy.part.id] for copy in copies]
@@ -212,6 +212,14 @@ def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
     cloth = np.array([copy.part.stuff is not None for copy in copies])
     furred = np.array([bool(copy.part.furs) for copy in copies])
     found: NDArray[np.bool_] = cloth[None, :] & ~furred[:, None]
+    return found
+
+
+def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
+    """Which copy is nothing to which, (copies, copies): a hollow is empty but for what bears it."""
+    empty = np.array([copy.part.hollow for copy in copies])
+    bears = np.array([[copy.part.id == other.part.parent for other in copies] for copy in copies])
+    found: NDArray[np.bool_] = (empty[None, :] & ~bears) | (empty[:, None] & ~bears.T)
     return found
 
 
@@ -285,7 +293,8 @@ def _role(copy: Copy, other: Copy, first: bool, caps: Container[str]) -> str:
     if copy.part.parent == other.part.id and other.side in (None, copy.side):
         return "capped" if copy.part.id in caps else "parent"
     if other.part.parent == copy.part.id and copy.side in (None, other.side):
-        return "earlier" if other.part.id in caps else "later"
+        # A hollow takes away what it fills.
+        return "earlier" if other.part.id in caps or other.part.hollow else "later"
     return "earlier" if first else "later"
 
 

@@ -21,6 +21,7 @@ from bambola.core.figure import Figure, Firmness, Part, Place, Shape, StartForm
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.solids.regions import share_along
+from bambola.core.solids.shares import alone_worth
 from bambola.core.wool.bundles import (
     Size,
     core_size,
@@ -193,6 +194,8 @@ def _one_part(
             solid.net_mm3 / 1000.0, solid.exposed_mm2 / 100.0, 0.0, 0.0, (), solid.shows,
             other_g=_other_grams(part, solid, material),
         )  # fmt: skip
+    if part.hollow:
+        return _lining(part, solid, bench, cover_factor)
     core_wool = bench.wool_by_id[part.core]
     felted = max(0.0, solid.net_mm3 - wire_mm3) / 1000.0
     exposed = solid.exposed_mm2 / 100.0
@@ -256,6 +259,19 @@ def _one_part(
         is_cap=solid.is_cap,
         of_one_wool=of_one_wool,
     )
+
+
+def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> PartWool:
+    """What lines a hollow: its coat, on as much of its skin as lies in what bears it."""
+    area = max(0.0, alone_worth(part.shape, ()).skin - solid.exposed_mm2) / 100.0
+    portions: tuple[Portion, ...] = ()
+    if part.coat and area > 0:
+        wool = bench.wool_by_id[part.coat.wool]
+        cover = asked_cover(part.coat.cover, cover_factor) * wool.cover
+        why = fact("wool.coat", cover=Cover(cover), area=Area(area))
+        laid = _at_least(_layer(wool, "coat", cover * area, "", why))
+        portions = (_weighable(laid, bench.scale_g),)
+    return PartWool(0.0, area, 0.0, 0.0, portions, solid.shows)
 
 
 def _other_grams(part: Part, solid: CopySolid, material: Material) -> float:

@@ -45,6 +45,10 @@ SENTENCES: dict[str, str | Plural] = {
     "fault.row-root": N_(
         "parts, {id}, row: neither the part everything sits on nor a garment can be a row"
     ),
+    "fault.hollow": N_(
+        "parts, {id}, hollow: a hollow lies in another part, and is no sheet, no cloth, no garment and has "
+        "no places"
+    ),
     "fault.fixing": N_("{kind} cannot be {fixed}; it is one of {known}"),
     "fault.stuff": N_(
         "parts, {id}, stuff: what is not wool sits on another part, and has no coat, no places, no eye "

@@ -55,6 +55,7 @@ SENTENCES: dict[str, str | Plural] = {
         "Fix fur row {row} of {of} on the {part:lower}: the {place}, from the tip"
     ),
     "step.peg-hole": N_("Open the peg hole for the {part:lower}"),
+    "step.hollow": N_("Press {part} in{pair}"),
     "step.cut-out": N_("Cut out {part}"),
     "step.cut-length": N_("Cut to length {part}"),
     "step.cut-stem": N_("Cut the stem for {part}"),

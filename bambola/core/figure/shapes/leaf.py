@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, ClassVar, Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from bambola.core.facts import Fact, RefusedError
@@ -16,7 +18,8 @@ class Leaf(ShapeBase):
     ``outline`` is a closed run of points, x from -0.5 to 0.5 of the width and z from 0 (base) to 1
     (tip) of the length, smoothed on the way. ``curl`` bends the sheet round its length, in degrees
     of arc over the whole width, hollow side to the front. ``cup`` bends its base so much more, and fades to
-    nothing at its tip: an ear pinched where it is set on; bent by a half turn it is folded.
+    nothing at its tip: an ear pinched where it is set on; bent by a half turn it is folded. At its base it is
+    ``foot`` times as thick, fading to its tip.
     """
 
     kind: Literal["leaf"] = "leaf"
@@ -36,6 +39,7 @@ class Leaf(ShapeBase):
     )
     curl: Annotated[float, Field(ge=-300, le=300)] = 0.0
     cup: Annotated[float, Field(ge=-300, le=300)] = 0.0
+    foot: Annotated[float, Field(ge=1, le=3)] = 1.0
     measure_names: ClassVar = ("length", "width", "thickness")
     axes: ClassVar = ("length", "width", "thickness")
     start_form: ClassVar = "sheet"
@@ -51,8 +55,14 @@ class Leaf(ShapeBase):
 
     @property
     def is_bent(self) -> bool:
-        """Whether it is no plane sheet."""
-        return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9
+        """Whether it is no plane sheet, as thick all over."""
+        return abs(self.curl) > 1e-9 or abs(self.cup) > 1e-9 or self.foot > 1.0
+
+    def swells(self, z: NDArray[np.float64]) -> NDArray[np.float64]:
+        """How many times as thick it is at heights ``z`` (mm) as at its tip."""
+        fades = 1.0 - np.clip(z / self.length, 0.0, 1.0)
+        found: NDArray[np.float64] = 1.0 + (self.foot - 1.0) * fades
+        return found
 
     @classmethod
     def like(cls, was: ShapeBase) -> Leaf:

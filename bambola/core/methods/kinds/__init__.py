@@ -12,6 +12,7 @@ _IN_ORDER = (
     "tape",
     "cut_out",
     "hard_core",
+    "hollow",
     "detail",
     "drawn_out",
     "in_place",

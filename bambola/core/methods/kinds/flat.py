@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.facts import Degrees, Fact, Mm, fact
+from bambola.core.facts import Degrees, Exact, Fact, Mm, fact
 from bambola.core.figure import Leaf
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
@@ -48,6 +48,7 @@ def _card(at: At) -> Card:
             fact("flat.turn", turns=TURNS),
             Fact("flat.edge"),
             _bent(at),
+            _foot(at),
             fact("flat.fringe", fringe=Mm(at.fringe_mm)) if at.fringe_mm else None,
         ),
         start=Fact("flat.start-pair" if at.copies == 2 else "flat.start"),
@@ -93,6 +94,12 @@ def _colours(at: At) -> Iterator[Fact]:
 
 FOLDED_DEG = 150.0
 """A base bent by more than this is folded on itself. Judged. See craft.md, 10."""
+
+
+def _foot(at: At) -> Fact | None:
+    """How much thicker it is at its base."""
+    foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
+    return fact("flat.foot", times=Exact(foot)) if foot > 1.0 else None
 
 
 def _bent(at: At) -> Fact | None:

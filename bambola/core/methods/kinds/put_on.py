@@ -11,6 +11,7 @@ from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
+from bambola.core.order.work import called
 from bambola.core.plan.making.patterns import PatternPlan
 
 COUCHED_MM = 5.0
@@ -30,7 +31,7 @@ def _card(at: At) -> Card:
         "put-on",
         (
             fact(how, part=at.called, on=on) if tried else None,
-            _past(at),
+            _past(at) if row.fixed != "sewn" else None,
             *_fixed(at, row, on),
         ),
         start=fact("put-on.start", on=on),
@@ -45,8 +46,8 @@ def _past(at: At) -> Fact | None:
     dress = next((d for d in at.plan.dress if d.part == at.row.id), None)
     if dress is None or dress.kind != "pulled over":
         return None
-    past = dress.before[0] if dress.before else dress.passes
-    over = fact("the", name=at.plan.part(past).name)
+    past = at.plan.resized.figure.by_id[dress.before[0] if dress.before else dress.passes]
+    over = called(past.name, past.plural, 2 if past.pair else 1)
     if dress.before or (at.job and at.job.must_precede):
         return fact("put-on.before", over=over)
     if not dress.passes_over:
@@ -55,7 +56,7 @@ def _past(at: At) -> Fact | None:
 
 
 def _fixed(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
-    piece = row.pieces[0]
+    piece, past = row.pieces[0], _past(at)
     match row.fixed:
         case "tied":
             if piece.form in ("panel", "gore"):
@@ -91,10 +92,14 @@ def _fixed(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
             )
         case _:
             seamed = piece.count > 1 and piece.form in ("gore", "panel", "outline")
+            lined = piece.form == "outline" and piece.count > 1
+            whole = past is not None and past.kind in ("put-on.over", "put-on.before")
+            halves = Fact("put-on.halves-whole" if whole else "put-on.halves")
             return (
-                Fact("put-on.halves") if seamed and at.body.garment else None,
-                Fact("put-on.lining") if piece.form == "outline" and piece.count > 1 else None,
-                Fact("put-on.seam") if at.body.garment else None,
+                None if whole else past,
+                halves if seamed and not lined and at.body.garment else None,
+                Fact("put-on.lining") if lined else None,
+                past if whole else Fact("put-on.seam") if at.body.garment else None,
                 fact("put-on.sew", on=on),
             )
 

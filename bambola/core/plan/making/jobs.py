@@ -225,6 +225,7 @@ def _job(
         and not opened(part, figure),
         before=worn.before if worn else (),
         built_round=built_round,
+        hollow=part.hollow,
         stuff=part.stuff.kind if part.stuff else "",
         fixed=part.stuff.fixed if part.stuff else "",
     )

@@ -41,7 +41,7 @@ STITCHES = 3.0
 """A back stitch takes so much of the thread as its line is long. Judged. See craft.md, 6."""
 _CLOSED_MM = 1.0
 
-Form = Literal["panel", "gore", "band", "strip", "outline", "length", "lump"]
+Form = Literal["panel", "gore", "band", "sheet", "strip", "outline", "length", "lump"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,7 +245,7 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
         row = replace(row, round_mm=float(min(girths[0], girths[-1])), drop_mm=float(run[-1]))
         pieces = stuff.pieces
         piece = _box(
-            "panel",
+            "sheet",
             pieces * stuff.layers,
             wide / pieces + 2 * row.seam_mm,
             float(run[-1]) + 2 * row.hem_mm,

@@ -8,7 +8,19 @@ from typing import Literal
 
 import numpy as np
 
-from bambola.core.figure import Ball, Figure, Garment, Part, Rope, Row, Seat, Shape, Station, Turned
+from bambola.core.figure import (
+    Ball,
+    Coat,
+    Figure,
+    Garment,
+    Part,
+    Rope,
+    Row,
+    Seat,
+    Shape,
+    Station,
+    Turned,
+)
 from bambola.core.figure.graft import free_id, with_part
 from bambola.core.figure.model import GoesOn
 from bambola.core.figure.stuff import Stuff
@@ -18,9 +30,9 @@ from bambola.core.solids.seating import tilt_of
 
 Worn = Literal[
     "collar", "belt", "cuff", "scarf", "hat", "skirt", "net skirt", "bodice", "sash", "cape",
-    "cloth scarf", "halved hat", "bow", "trim", "whiskers", "stitched mouth",
+    "cloth scarf", "halved hat", "bow", "trim", "whiskers", "stitched mouth", "hollow",
 ]  # fmt: skip
-Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands", "line"]
+Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands", "line", "hollow"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +73,7 @@ READY: dict[Worn, Ready] = {
     "trim": Ready(0.97, 0.12, "wrap", "knit", "ring", "wool-yarn", _YARN),
     "whiskers": Ready(0.45, 0.0, None, "felt", "strands", "strong-thread", _STRANDS),
     "stitched mouth": Ready(0.3, 0.0, None, "felt", "line", "strong-thread", _STITCHED),
+    "hollow": Ready(0.3, 0.0, None, form="hollow"),
 }
 """What is offered, with places and thickness to begin with. Judged. See craft.md, 6."""
 TAILS, FLARE, SKIRT_LONG = 0.4, 1.8, 0.5
@@ -69,9 +82,10 @@ Judged. See craft.md, 6."""
 HAT_WIDE, HAT_HIGH, HAT_SINK = 0.9, 0.5, 0.5
 """A hat beside the head's width and height, and how much of it the head goes into. Judged.
 See craft.md, 6."""
-TUBE_TO, CAPE_LONG, BOW_WIDE, WHISKER_OUT = 0.9, 0.6, 0.9, 1.1
-"""A bodice ends here; a cape's length beside its part's; a bow beside half its part, and how far whiskers
-reach beyond the middle beside half of it. Judged. See craft.md, 6."""
+TUBE_TO, CAPE_LONG, BOW_WIDE, WHISKER_OUT, HOLLOW_WIDE = 0.9, 0.6, 0.9, 1.1, 0.35
+"""A bodice ends here; a cape's length beside its part's; a bow beside half its part, how far whiskers
+reach beyond the middle beside half of it, and how wide a hollow is beside its part. Judged.
+See craft.md, 6."""
 _PLACES = 12
 """By way of so many points a ring runs: the smooth line by them leaves a
 circle by less than two thousandths."""
@@ -116,6 +130,8 @@ def with_worn(
         seat=seat,
         core=ready.of or wool,
         stuff=ready.stuff,
+        hollow=ready.form == "hollow",
+        coat=Coat(wool=wool) if ready.form == "hollow" else None,
         row=Row(count=3, along=seat.along + 0.1) if ready.form == "strands" else None,
         over=_under(figure, body, ready),
     )
@@ -182,6 +198,13 @@ def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
             wide = BOW_WIDE * min(cut.wide, cut.deep)
             bow = Ball(width=wide, depth=0.3 * wide, height=0.45 * wide)
             return bow, Seat(along=ready.along, sink=0.22 * wide)
+        case "hollow":
+            wide = HOLLOW_WIDE * 2 * cut.wide
+            bowl = Ball(width=wide, depth=0.6 * wide, height=0.6 * wide)
+            out = np.cross(cut.turned[:, 0], cut.turned[:, 2])
+            turned = np.column_stack([cut.turned[:, 0], np.cross(out, cut.turned[:, 0]), out])
+            seat = Seat(along=ready.along, sink=0.42 * wide, tilt=tilt_of(turned))
+            return bowl, seat
         case "strands" | "line":
             return _thread(body, ready, cut)
         case _:

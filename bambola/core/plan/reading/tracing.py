@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Figure, Part, Survey, Trace
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.shapes import as_kind
+from bambola.core.figure.survey import Sight
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
 from bambola.core.sight.fit import propose
-from bambola.core.solids import place, reseated
+from bambola.core.solids import AXES, Copy, place, reseated
 from bambola.core.solids.edit import own_copy
+from bambola.core.solids.forms import Array
 
 OFF_MIDLINE = 0.15
 """A line whose middle lies this share of its own size beside the midline is one of a pair.
@@ -59,21 +63,33 @@ def with_new_part(
     built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair)
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
-    core = figure.by_id[parent].core
-    coat = figure.by_id[parent].coat or Coat(wool=_coat_wool(bench))
+    base = built.base if carrier.side is None else _level_with(carrier, built.base, drawn.view)
+    bearer = figure.by_id[parent]
+    core = bearer.core if bearer.stuff is None else bench.wools[0].id
+    coat = bearer.coat or Coat(wool=_coat_wool(bench))
     made = Part(
         id=part,
         name=name,
         parent=parent,
         pair=pair and carrier.side is None,
         shape=built.shape,
-        seat=reseated(carrier, built.base, built.turn),
+        seat=reseated(carrier, base, built.turn),
         core=core,
         coat=coat,
     )
     grown = checked(figure.replaced(parts=(*figure.parts, made)))
     new, noted = with_traces(grown, survey.traced(drawn))
     return new, noted, part
+
+
+def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
+    """``base`` (3,) moved along the way that the view cannot see until it is level with a limb beside the
+    midline that bears it: a foot drawn from the side lies under its own leg."""
+    axis = np.array([carrier.point(along) for along in np.linspace(0.0, 1.0, 21)])
+    seen, depth = AXES[view][:2], AXES[view][2]
+    near = axis[int(np.argmin(np.linalg.norm((axis - base) @ seen.T, axis=1)))]
+    moved: Array = base + depth * float(depth @ (near - base))
+    return moved
 
 
 def _coat_wool(bench: Bench) -> str:

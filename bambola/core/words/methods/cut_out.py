@@ -23,6 +23,10 @@ SENTENCES: dict[str, str | Plural] = {
         "Print its pattern at true size. Cut {n} of {what:lower} along the outer line, {wide} × "
         "{long}.",
     ),
+    "cut-out.sheet": NN_(
+        "Cut {n} piece of {what:lower}, {wide} × {long}.",
+        "Cut {n} pieces of {what:lower}, each {wide} × {long}.",
+    ),
     "cut-out.band": NN_(
         "Cut {n} band of {what:lower}, {long} long and {wide} wide.",
         "Cut {n} bands of {what:lower}, each {long} long and {wide} wide.",

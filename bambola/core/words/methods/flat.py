@@ -16,6 +16,9 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.fold": N_("Fold the loose edges in to the line, most of it to the middle."),
     "flat.turn": N_("Stab lightly, lift it off the pad and turn it, {turns} times."),
     "flat.edge": N_("Hold the edge in a folded card and stab along it."),
+    "flat.foot": N_(
+        "Keep its foot {times} times as thick as its tip: fold most of the loose wool back to there."
+    ),
     "flat.cup": N_(
         "Pinch its base together to {by} of a round, lay it on its side, and stab each side till it stays."
     ),

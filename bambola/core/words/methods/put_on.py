@@ -52,6 +52,7 @@ SENTENCES: dict[str, str | Plural] = {
     "put-on.halves": N_(
         "Sew its pieces to each other but for one seam, right sides together, and turn them."
     ),
+    "put-on.halves-whole": N_("Sew its pieces to each other, right sides together, and turn it."),
     "put-on.lining": N_(
         "Lay back and front on each other, sew round, leave the foot open and turn it out."
     ),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QDialog, QFormLayout, QSpinBox, QWidget
+from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QFormLayout, QSpinBox, QWidget
 
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Leaf
@@ -15,7 +15,7 @@ MOST_DEG = 300
 
 
 class BentDialog(QDialog):
-    """Two angles of a sheet."""
+    """Two angles of a sheet, and how thick its base is."""
 
     def __init__(self, parent: QWidget, leaf: Leaf, name: str) -> None:
         super().__init__(parent)
@@ -31,7 +31,19 @@ class BentDialog(QDialog):
         self.curl, self.cup = self._spin(leaf.curl), self._spin(leaf.cup)
         form.addRow(tr("Bent &all along"), self.curl)
         form.addRow(tr("&Cupped at its base"), self.cup)
+        self.foot = QDoubleSpinBox()
+        self.foot.setRange(1.0, 3.0)
+        self.foot.setSingleStep(0.1)
+        self.foot.setDecimals(1)
+        self.foot.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.foot.setSuffix(" ×")
+        self.foot.setValue(leaf.foot)
+        form.addRow(tr("As &thick at its base as its tip"), self.foot)
         form.addRow(ok_cancel(self))
+
+    def asked(self) -> dict[str, float]:
+        """What the fields say, by the names of a sheet's own."""
+        return {"curl": self.curl.value(), "cup": self.cup.value(), "foot": self.foot.value()}
 
     def _spin(self, value: float) -> QSpinBox:
         spin = QSpinBox()
@@ -61,7 +73,7 @@ def ask_bent(parent: QWidget, studio: EditorSession) -> None:
     if abs(dialog.curl.value() + dialog.cup.value()) > MOST_DEG:
         studio.refuse(RefusedError(Fact("fault.leaf-cup")))
     else:
-        new = {**leaf.model_dump(), "curl": dialog.curl.value(), "cup": dialog.cup.value()}
+        new = {**leaf.model_dump(), **dialog.asked()}
         studio.edit_by(
             tr("Bend a flat part"),
             lambda f: with_part(f, part.replaced(shape=Leaf.model_validate(new))),

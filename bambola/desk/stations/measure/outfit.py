@@ -50,13 +50,13 @@ from bambola.desk.stations.measure.wearing import (
 from bambola.language import tr
 
 
-def worn_words(part: Part) -> str:
-    """What a part wears, in a few words."""
+def worn_words(part: Part, studio: EditorSession) -> str:
+    """What a part wears and what it is of, in a few words."""
     told = [tr(FURS[p.fur.kind]) for p in part.furs if p.fur]
     if part.garment:
         told.append(tr("bought clothing") if part.garment.bought else tr("clothing"))
-    if part.stuff:
-        told.append(tr("not of wool"))
+    if (material := studio.bench.material_of(part)) is not None:
+        told.append(studio.say(material.called))
     return ", ".join(told) or tr("bare skin")
 
 
@@ -274,8 +274,11 @@ class OutfitDialog(QDialog):
             garment = self.clothing.value() if self.part.parent is not None else None
             over = self.clothing.lies_over() if garment else self.part.over
             stuff = self.stuff.value() if self.part.parent is not None else None
-            self.fur.setVisible(stuff is None)
-            if stuff is None:
+            self.fur.setVisible(stuff is None and not self.stuff.is_hollow)
+            if self.stuff.is_hollow and garment is None and self.part.parent is not None:
+                bare = of_wool(self.part, self.studio.bench)
+                new = bare.replaced(hollow=True, places=())
+            elif stuff is None:
                 new = with_fur(of_wool(self.part, self.studio.bench), self.fur.value())
             else:
                 new = of_stuff(self.part, stuff, self.stuff.of.currentData())
@@ -312,7 +315,13 @@ class OutfitDialog(QDialog):
             row = replace(dress_of(part, figure), over=())
             names = {p.id: p.name for p in figure.parts}
             said.append(self.studio.say(dress_fact(row, names)))
-        bare = tr("It takes no wool.") if part.stuff else tr("Bare skin: its coat is what is seen.")
+        bare = tr("Bare skin: its coat is what is seen.")
+        if part.stuff or part.hollow:
+            bare = (
+                tr("It takes no wool.")
+                if part.stuff
+                else tr("It is pressed in; its coat lines it.")
+            )
         self.told.setText(" ".join(said) or bare)
 
 

@@ -127,6 +127,7 @@ class PartHead(QWidget):
         self.name.setModified(False)
         self.kind.setCurrentIndex(self.kind.findData(part.shape.kind))
         self.firm.setCurrentIndex(self.firm.findData(part.firmness))
+        self.firm.setEnabled(part.stuff is None)
         self.parent_.clear()
         with_it = descendants(figure, part.id)
         if part.parent is None:
@@ -136,7 +137,7 @@ class PartHead(QWidget):
                 self.parent_.addItem(other.name, other.id)
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(part.parent)))
         self.parent_.setEnabled(part.parent is not None)
-        self.outfit.setText(worn_words(part))
+        self.outfit.setText(worn_words(part, self.studio))
         show_switch(self.pair, part.pair)
         self.pair.setEnabled(part.parent is not None)
         self.remove.setEnabled(part.parent is not None)

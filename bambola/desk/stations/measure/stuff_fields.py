@@ -12,6 +12,9 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.fields import Fields
 from bambola.language import tr
 
+HOLLOW = "#hollow"
+"""What no material is called."""
+
 
 class StuffFields(Fields):
     """Wool, or one of the bench's materials; of that, what can be asked of its kind."""
@@ -21,9 +24,11 @@ class StuffFields(Fields):
         stuff, now = part.stuff, studio.bench.material_of(part)
         self.of, self.fixed = QComboBox(), QComboBox()
         self.of.addItem(tr("wool"), None)
+        self.of.addItem(tr("nothing: a hollow in what it sits on"), HOLLOW)
         for material in studio.bench.materials:
             self.of.addItem(studio.say(material.called), material.id)
-        self.of.setCurrentIndex(max(0, self.of.findData(now.id if now else None)))
+        of = HOLLOW if part.hollow else now.id if now else None
+        self.of.setCurrentIndex(max(0, self.of.findData(of)))
         self.pieces, self.layers = QSpinBox(), QSpinBox()
         self.pieces.setRange(1, 12)
         self.layers.setRange(1, 6)
@@ -45,8 +50,14 @@ class StuffFields(Fields):
         """The material chosen; None for wool."""
         return self.studio.bench.material_by_id.get(self.of.currentData() or "")
 
+    @property
+    def is_hollow(self) -> bool:
+        """Whether it is to be pressed into what it sits on."""
+        return bool(self.of.currentData() == HOLLOW)
+
     def _offer_fixings(self, now: str | None) -> None:
         if self.material is None:
+            self.changed.emit()
             return
         self.fixed.blockSignals(True)
         self.fixed.clear()

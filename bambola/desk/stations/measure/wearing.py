@@ -83,12 +83,13 @@ def clothing(part: Part, figure: Figure, kind: str) -> Part:
 def of_stuff(part: Part, stuff: Stuff, material: str) -> Part:
     """A part cut of a material that is not wool: without coat, places and face."""
     bare = {"coat": None, "places": (), "face": False, "eye": False, "seam_wool": None}
-    return part.replaced(**bare, stuff=stuff, core=material)
+    return part.replaced(**bare, stuff=stuff, core=material, hollow=False)
 
 
 def of_wool(part: Part, bench: Bench) -> Part:
     """A part of wool again, of the first that the bench has."""
-    return part.replaced(stuff=None, core=bench.wools[0].id) if part.stuff else part
+    bare = part.replaced(hollow=False)
+    return bare.replaced(stuff=None, core=bench.wools[0].id) if part.stuff else bare
 
 
 def stands_at(part: Part, bead: str) -> float:

@@ -360,6 +360,7 @@ READY_WORDS: dict[Worn, str] = {
     "trim": N_("Yarn trim"),
     "whiskers": N_("Whiskers through it"),
     "stitched mouth": N_("Stitched mouth"),
+    "hollow": N_("A hollow pressed in"),
 }
 WHISKER, WHISKERS = N_("Whisker"), N_("Whiskers")
 PUT_ON = N_("Put something on…")

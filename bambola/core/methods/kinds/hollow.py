@@ -1,0 +1,68 @@
+"""A hollow: a bowl, an open mouth, a place for a face, pressed into what bears it and lined."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.facts import Fact, Mm, fact
+from bambola.core.methods import slots
+from bambola.core.methods.at import At
+from bambola.core.methods.drawing import Area, Drawing, Number, Piece, line
+from bambola.core.methods.parts import LOW, SQUARE, card, check, run, stop
+from bambola.core.methods.sketch import across, stab
+from bambola.core.methods.values import Card, Method
+from bambola.core.resize import NEEDLE_REACH_MM
+from bambola.core.wool.mending import close
+
+
+def hollow_mm(at: At) -> tuple[float, float]:
+    """How wide a hollow is at its rim and how deep it goes: as far as its shape lies in what bears it."""
+    copy, solid = at.placed
+    deep, above = slots.caps(copy, at.bearer)
+    return slots.seat_width(solid.join_line_mm), deep + above
+
+
+def _card(at: At) -> Card:
+    wide, deep = hollow_mm(at)
+    on = fact("the", name=at.bearer.part.name)
+    reach = min(deep, NEEDLE_REACH_MM)
+    return card(
+        at,
+        "hollow",
+        (
+            fact("hollow.outline", wide=Mm(wide), on=on),
+            fact("hollow.press", deep=Mm(deep)),
+            Fact("hollow.walls"),
+            Fact("hollow.line") if at.wool is not None else None,
+            Fact("hollow.rim"),
+        ),
+        start=fact("hollow.start", on=on),
+        needles=(run(38, reach, SQUARE, "first"), run(40, slots.DEPTH_MM["rim"], LOW, "edges")),
+        stops=(stop("width", *close(wide)), stop("depth", *close(deep))),
+        until=Fact("hollow.until"),
+        checks=(check("hollow-even"),),
+        scale=Fact("hollow.scale"),
+    )
+
+
+def _picture(at: At, card_: Card) -> Drawing:
+    """A section: the hollow in what bears it, how wide and how deep it is, the needle in its wall."""
+    wide, deep = hollow_mm(at)
+    t = np.linspace(0, np.pi, 65)
+    bowl = np.column_stack([-wide / 2 * np.cos(t), -deep * np.sin(t)])
+    around, under = 0.9 * wide, -deep - 0.5 * max(wide, deep)
+    ground = np.vstack(
+        [[(-around, 0.0)], bowl, line((around, 0.0), (around, under), (-around, under))]
+    )
+    pieces: list[Piece] = [
+        Area(ground, "under"),
+        across((-wide / 2, 0.0), (wide / 2, 0.0), wide, wide * 0.12),
+        across((0.0, 0.0), (0.0, -deep), deep, 0.0),
+        stab((-wide * 0.25, -deep * 0.9), card_.needles[0], 100),
+        Number((-wide * 0.75, under * 0.3), 1),
+        Number((wide * 0.2, -deep * 0.6), 2),
+    ]
+    return Drawing(tuple(pieces))
+
+
+METHOD = Method("hollow", lambda at: at.sort == "detail" and at.body.hollow, _card, _picture)
