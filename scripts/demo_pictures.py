@@ -33,7 +33,7 @@ def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     placement = place(load_demo(HERON).figure)
     stage = stage_of(placement)
-    colours = {wool.id: wool.colour for wool in default_bench().wools}
+    colours = default_bench().colours
     notes: dict[str, dict[str, object]] = {}
     for view, turn in (("front", 0.0), ("side", 90.0)):
         made = portrait(stage, Camera(turn), MM_PX, colours, 3)

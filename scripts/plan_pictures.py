@@ -12,7 +12,7 @@ from bambola.shipped import body_plans, default_bench
 
 def main() -> None:
     """Write a picture of every body plan, as the window would cast it."""
-    colours = {wool.id: wool.colour for wool in default_bench().wools}
+    colours = default_bench().colours
     for plan in body_plans():
         whole = place(plan.figure)
         made = portrait(stage_of(whole), LOOK, step_for(whole), colours, 2)

@@ -23,7 +23,7 @@ _SIDE = 150
 
 def looks() -> NDArray[np.uint8]:
     """The pictures side by side, (2 sides, 6 sides, 4) RGBA."""
-    colours = {wool.id: wool.colour for wool in default_bench().wools}
+    colours = default_bench().colours
     cells = []
     for path, smooth in ((BADGER, 2), (HERON, 1), (TOAD, 1)):
         stage = stage_of(place(load_demo(path).figure))

@@ -394,7 +394,7 @@ def test_plans_have_layers_bones_marks_and_a_datum() -> None:
         assert any(part.coat for part in plan.figure.parts) and plan.figure.marks
         assert plan.figure.datum.part and plan.figure.fittings
     assert {name for name, plan in PLANS.items() if plan.figure.wires} == {
-        "two-legged-doll", "four-legged-animal", "bird", "long-haired-animal",
+        "two-legged-doll", "four-legged-animal", "bird", "long-haired-animal", "dressed-doll", "cub",
     }  # fmt: skip
 
 

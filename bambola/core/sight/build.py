@@ -237,13 +237,17 @@ def _leaf(fits: dict[Sight, Fit], base: Array, tip: Array, was: Copy | None) -> 
     up = [((x - middle) / width, float(z)) for x, z in zip(right, at, strict=True)]
     down = [((-x - middle) / width, float(z)) for x, z in zip(left[::-1], at[::-1], strict=True)]
     outline = tuple((float(np.clip(x, -0.5, 0.5)), z) for x, z in _distinct([*up, *down]))
+    known = was.shape if was is not None and isinstance(was.shape, Leaf) else None
+    if np.ptp(left) + np.ptp(right) < 1e-6 * width:
+        # Drawn without an outline and not corrected yet: only how wide it is was said.
+        outline = known.outline if known else Leaf.model_fields["outline"].default
     length = float(np.linalg.norm(tip - base))
     seen = {"length", "width"}
     if edge is not None:
         thick = float(np.median(_station_widths(fits[edge])))
         seen.add("thickness")
-    elif was is not None and isinstance(was.shape, Leaf):
-        thick = was.shape.thickness
+    elif known is not None:
+        thick = known.thickness
     else:
         thick = min(width, length) / 5
     # The sheet's front looks at whoever sees it broadest.
@@ -251,7 +255,8 @@ def _leaf(fits: dict[Sight, Fit], base: Array, tip: Array, was: Copy | None) -> 
     front = AXES[broad][2] - (AXES[broad][2] @ z) * z
     y = -front / np.linalg.norm(front)
     turn = np.column_stack([np.cross(y, z), y, z])
-    shape = Leaf(length=length, width=width, thickness=thick, outline=outline)
+    bent = {name: getattr(known, name) for name in ("curl", "cup", "foot")} if known else {}
+    shape = Leaf(length=length, width=width, thickness=thick, outline=outline, **bent)
     return Built(shape, base, turn, frozenset(seen))
 
 

@@ -35,7 +35,7 @@ SENTENCES: dict[str, str | Plural] = {
     "pattern.overlap": N_("{mm} over itself"),
     "pattern.seam": N_("{mm} at each seam, sewn on the dashed line"),
     "pattern.hem": N_("{mm} turned in at free edges"),
-    "pattern.gathered": N_("gathered to {round}, {times} times as wide"),
+    "pattern.gathered": N_("gathered to {round}, {times:.1f} times as wide"),
     "material.takes": N_("{name:capital}: {uses}"),
     "material.buys": N_("{name:capital}: {uses}, buy {buy}"),
 }

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.facts import Degrees, Exact, Fact, Mm, fact
+from bambola.core.facts import Degrees, Fact, Mm, fact
 from bambola.core.figure import Leaf
 from bambola.core.methods import slots
 from bambola.core.methods.amounts import by_hand
@@ -99,7 +99,7 @@ FOLDED_DEG = 150.0
 def _foot(at: At) -> Fact | None:
     """How much thicker it is at its base."""
     foot = at.body.shape.foot if isinstance(at.body.shape, Leaf) else 1.0
-    return fact("flat.foot", times=Exact(foot)) if foot > 1.0 else None
+    return fact("flat.foot", times=foot) if foot > 1.0 else None
 
 
 def _bent(at: At) -> Fact | None:

@@ -17,7 +17,7 @@ SENTENCES: dict[str, str | Plural] = {
     "flat.turn": N_("Stab lightly, lift it off the pad and turn it, {turns} times."),
     "flat.edge": N_("Hold the edge in a folded card and stab along it."),
     "flat.foot": N_(
-        "Keep its foot {times} times as thick as its tip: fold most of the loose wool back to there."
+        "Keep its foot {times:.1f} times as thick as its tip: fold most of the loose wool back to there."
     ),
     "flat.cup": N_(
         "Pinch its base together to {by} of a round, lay it on its side, and stab each side till it stays."

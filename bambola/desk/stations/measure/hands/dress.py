@@ -86,7 +86,8 @@ class DressHand(BeadHand):
         wool = self.studio.selection.wool or next(
             (w.id for w in self.studio.bench.wools if w.form != "core"), part.core
         )
-        named = (tr(WHISKER), tr(WHISKERS)) if what == "whiskers" else (tr(READY_WORDS[what]), None)
+        one, several = NAMED.get(what, (READY_WORDS[what], ""))
+        named = (tr(one), tr(several) if several else None)
         try:
             new, name = with_worn(figure, part.id, what, wool, *named)
             refuse_unwearable(dress_plans(new), new)
@@ -130,7 +131,8 @@ class DressHand(BeadHand):
             return {}
         found: dict[str, Grip] = {}
         fur = fur_on(part)
-        if part.garment is None or fur is not None:
+        felted = part.stuff is None and not part.hollow
+        if felted and (part.garment is None or fur is not None):
             skin, out = self._skin(copy, 0.5)
             hair = fur.hair if fur else 0.0
             found[HAIR] = self._bead(skin, out, hair, 1.0)
@@ -362,7 +364,12 @@ READY_WORDS: dict[Worn, str] = {
     "stitched mouth": N_("Stitched mouth"),
     "hollow": N_("A hollow pressed in"),
 }
-WHISKER, WHISKERS = N_("Whisker"), N_("Whiskers")
+NAMED: dict[Worn, tuple[str, str]] = {
+    "whiskers": (N_("Whisker"), N_("Whiskers")),
+    "hollow": (N_("Hollow"), N_("Hollows")),
+    "halved hat": (N_("Felt hat"), ""),
+}
+"""What is called otherwise than it is offered: one, and several."""
 PUT_ON = N_("Put something on…")
 CHIPS = {
     "fleece": N_("fleece"),
