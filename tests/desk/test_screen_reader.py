@@ -37,7 +37,7 @@ def test_the_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path) -> No
         # Another way of wiring it.
         stations.select("Wire")
         schools = reader.find("list", "Schools of wiring")
-        reader.wait(lambda: schools if len(schools.items) == 5 else None, "no schools")
+        reader.wait(lambda: schools if len(schools.items) == 6 else None, "no schools")
         assert schools.selected[0].startswith("As drawn")
         schools.select("One wire")
         reader.find("push button", "Wire it so").press()

@@ -110,7 +110,7 @@ def test_schools_are_compared_and_taken_by_keys_and_mouse(
     station: WireStation, qtbot: QtBot
 ) -> None:
     cards, studio = station.schools, station.studio
-    qtbot.waitUntil(lambda: cards.is_idle and len(cards.choices) == 5, timeout=20_000)
+    qtbot.waitUntil(lambda: cards.is_idle and len(cards.choices) == 6, timeout=20_000)
     by_school = {choice.school: choice for choice in cards.choices}
     assert by_school["drawn"].chosen and by_school["continuous"].joints == 0
     for school, choice in by_school.items():

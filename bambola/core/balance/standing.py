@@ -75,7 +75,7 @@ def footprints(placement: Placement) -> list[tuple[int, np.ndarray]]:
     down = np.array([0.0, 0.0, -1.0])
     found = []
     for i, copy in enumerate(placement.copies):
-        if -copy.reach(down) < level:
+        if not copy.part.hollow and -copy.reach(down) < level:
             points = _crossing(mesh_of(copy.shape), copy.matrix, level)
             if len(points):
                 found.append((i, points))

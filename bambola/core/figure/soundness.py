@@ -131,6 +131,8 @@ def _reference_faults(figure: Pieces) -> Iterator[Fact]:
     parts = {part.id: part for part in figure.parts}
     if figure.datum.part is not None and figure.datum.part not in parts:
         yield _no_part("datum, part", figure.datum.part)
+    elif figure.datum.part is not None and parts[figure.datum.part].hollow:
+        yield fact("fault.hollow-datum", id=figure.datum.part)
     for label, things in (
         ("fittings", figure.fittings),
         ("nodes", figure.nodes),

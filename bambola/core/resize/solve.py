@@ -99,7 +99,11 @@ def _tower(figure: Figure, brief: Brief, made: Placement) -> Figure:
     for part in figure.parents_first:
         if rules_for(part, brief) or part.shape.flat or part.parent in own_way:
             own_way.add(part.id)
-    even = [k for k, copy in enumerate(made.copies) if copy.part.id not in own_way]
+    even = [
+        k
+        for k, copy in enumerate(made.copies)
+        if copy.part.id not in own_way and not copy.part.hollow
+    ]
     wanted = own_way | {figure.datum.part or figure.parts[0].id}
     for way in (0, 1):
         ends = [(float(made.down_up[k, way]), made.copies[k].part.id) for k in even]

@@ -139,10 +139,12 @@ def place(figure: Figure) -> Placement:
     )
     # A hanging figure is measured from the loop, which is at its top, down to its lowest foot.
     reaches = _down_up(copies)
-    ground = -float(reaches[:, 0].max())
+    filled = np.array([not copy.part.hollow for copy in copies])
+    ground = -float(reaches[filled, 0].max())
     top = max(
         up
         for copy, up in zip(copies, reaches[:, 1].tolist(), strict=True)
+        if not copy.part.hollow
         if figure.datum.part in (None, copy.part.id)
     )
     nodes = {node.id: _node_point(node, of[node.part]) for node in figure.nodes}

@@ -80,6 +80,14 @@ SENTENCES: dict[str, str | Plural] = {
         "It is bought, {round} round; stretched to {stretched} it does not pass over the {over:lower}, which "
         "is {passes} round."
     ),
+    "dress.cut-passes": N_(
+        "It is cut {round} round; stretched to {stretched} it passes over the {over:lower}, which is "
+        "{passes} round."
+    ),
+    "dress.cut-stops": N_(
+        "It is cut {round} round; stretched to {stretched} it does not pass over the {over:lower}, which is "
+        "{passes} round: it is closed where it is worn, or put on before."
+    ),
     "dress.felt-passes": N_(
         "Its felt goes {round} round; stretched to {stretched} it passes over the {over:lower}, which is "
         "{passes} round."

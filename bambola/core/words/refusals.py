@@ -49,6 +49,7 @@ SENTENCES: dict[str, str | Plural] = {
         "parts, {id}, hollow: a hollow lies in another part, and is no sheet, no cloth, no garment and has "
         "no places"
     ),
+    "fault.hollow-datum": N_("datum, part: {id} is a hollow, up to which no height is taken"),
     "fault.fixing": N_("{kind} cannot be {fixed}; it is one of {known}"),
     "fault.stuff": N_(
         "parts, {id}, stuff: what is not wool sits on another part, and has no coat, no places, no eye "

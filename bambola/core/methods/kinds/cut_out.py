@@ -14,9 +14,6 @@ from bambola.core.methods.values import Card, Method
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
 from bambola.core.wool.mending import close
 
-_SHOWN_MM = 160.0
-"""A longer band is drawn broken off, so that its width can still be seen."""
-
 
 def _pattern(at: At) -> tuple[PatternPlan, PatternPiece]:
     row = at.plan.pattern_of(at.row.id)
@@ -91,7 +88,7 @@ def _fits(at: At) -> bool:
 
 def _picture(at: At, card_: Card) -> Drawing:
     """The piece to cut, with the line it is sewn on inside the line to cut; a long band or a length lies
-    across the page, broken off."""
+    across the page."""
     row, piece = _pattern(at)
     if row.kind == "clay":
         along, wide, _ = at.finished
@@ -104,23 +101,18 @@ def _picture(at: At, card_: Card) -> Drawing:
             )
         )
     wide, long = piece.wide_mm, piece.long_mm
-    pieces: list[Piece]
     if not piece.cut_mm or long > 4 * wide:
-        shown = min(long, max(_SHOWN_MM, 4 * wide))
-        pieces = [Area(box(shown, wide), "wool")]
-        if shown < long:
-            for x in (-wide * 0.2, wide * 0.2):
-                gap = np.array([(x - wide * 0.1, -wide * 0.7), (x + wide * 0.1, wide * 0.7)])
-                pieces.append(Line(gap, "cut"))
-        clear = max(wide, shown * 0.06)
-        pieces += [
-            across((-shown / 2, -wide / 2), (shown / 2, -wide / 2), long, -clear),
-            across((shown / 2, -wide / 2), (shown / 2, wide / 2), wide, -clear),
-            Number((-shown * 0.3, 0.0), 1),
-        ]
-        return Drawing(tuple(pieces))
+        clear = max(2 * wide, long * 0.05)
+        return Drawing(
+            (
+                Area(box(long, wide), "wool"),
+                across((-long / 2, 0.0), (long / 2, 0.0), long, -clear),
+                across((0.0, -wide / 2), (0.0, wide / 2), wide, -clear / 2),
+                Number((-long * 0.3, 0.0), 1),
+            )
+        )
     cut, sewn = np.array(piece.cut_mm), np.array(piece.sewn_mm)
-    pieces = [Area(cut, "wool", "cut")]
+    pieces: list[Piece] = [Area(cut, "wool", "cut")]
     if row.seam_mm or row.hem_mm:
         pieces.append(Line(np.vstack([sewn, sewn[:1]]), "hidden"))
     pieces += [

@@ -312,6 +312,8 @@ def _shapes(found: Findings) -> Iterator[Notice]:
 def _soft_centres(found: Findings) -> Iterator[Notice]:
     """An offer, not a question: in a thick core much wool lies where nobody feels it."""
     for part in found.resized.figure.parts:
+        if part.stuff or part.hollow:
+            continue
         wool = found.wool[part.id]
         thick = part.shape.smallest_mm - 2 * wool.coat_mm
         share = soft_share(part.shape, thick)

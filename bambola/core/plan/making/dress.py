@@ -32,7 +32,7 @@ class DressPlan:
     is worn under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm``
     the same stretched. ``cut_mm`` is the length to cut, of each of ``strips``; nought where it is bought.
     ``over`` are the parts it lies over, whose skin it hides; ``before`` are those that would be in its way
-    and come on after it."""
+    and come on after it. One that ``is_cut`` is of no wool."""
 
     part: str
     kind: Literal["pulled over", "wrap", "sash", "skirt"]
@@ -49,6 +49,7 @@ class DressPlan:
     bought: bool
     over: tuple[str, ...]
     before: tuple[str, ...] = ()
+    is_cut: bool = False
 
 
 def dress_plans(figure: Figure) -> tuple[DressPlan, ...]:
@@ -160,6 +161,7 @@ def dress_of(part: Part, figure: Figure) -> DressPlan:
         dress.bought,
         tuple(dict.fromkeys((*part.over, *((part.parent,) if part.parent else ())))),
         before,
+        part.stuff is not None,
     )
 
 
@@ -171,12 +173,12 @@ def dress_fact(row: DressPlan, names: Mapping[str, str]) -> Fact:
     elif row.kind in ("wrap", "sash"):
         said.append(fact("dress.tied" if row.bought else "dress.cut-and-tie", cut=cut))
     else:
-        of = "bought" if row.bought else "felt"
+        of = "bought" if row.bought else "cut" if row.is_cut else "felt"
         goes = "passes" if row.passes_over else "stops"
         said.append(
             fact(
                 f"dress.{of}-{goes}",
-                round=Mm(row.opening_mm) if row.bought else cut,
+                round=cut if of == "felt" else Mm(row.opening_mm),
                 stretched=Mm(row.stretched_mm),
                 over=names[row.passes],
                 passes=Mm(row.passes_mm),

@@ -39,6 +39,8 @@ KNOTTED_MM, WOUND = 10.0, 0.1
 Judged. See craft.md, 5."""
 STITCHES = 3.0
 """A back stitch takes so much of the thread as its line is long. Judged. See craft.md, 6."""
+LEFT = 0.5
+"""A hem at the inner edge of a ring leaves so much of that edge's radius. Judged. See craft.md, 6."""
 _CLOSED_MM = 1.0
 
 Form = Literal["panel", "gore", "band", "sheet", "strip", "outline", "length", "lump"]
@@ -102,8 +104,8 @@ class PatternPlan:
 
 @dataclass(frozen=True, slots=True)
 class MaterialTotal:
-    """All that is used of a material for all figures, ``left`` of it there is and ``buy`` is missing, mm of
-    its width, or g of clay; what is not counted is not bought. ``cost`` is that of what is used."""
+    """All that is used of a material for all figures, ``left`` of it there is (None: not counted) and ``buy``
+    is missing, mm of its width, or g of clay. ``cost`` is that of what is used."""
 
     material: str
     name: Fact
@@ -144,7 +146,7 @@ def material_totals(
         left = material.left if material else None
         per = 100.0 if rows[name].kind == "clay" else 1000.0
         cost = uses / per * material.price if material and material.price is not None else None
-        buy = max(0.0, uses - left) if left is not None else 0.0
+        buy = max(0.0, uses - (left or 0.0))
         found.append(MaterialTotal(name, rows[name].name, rows[name].kind, uses, left, buy, cost))
     return tuple(found)
 
@@ -235,7 +237,7 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
         piece = _box("strip", worn.strips, part.garment.strip, worn.cut_mm)
         return replace(row, pieces=(piece,), seam_mm=0.0, hem_mm=0.0)
     if isinstance(shape, ChainShape) and chain(shape).closed:
-        return _band(part, row, worn)
+        return _band(part, row)
     if isinstance(shape, ProfileShape):
         girths, run = _meridian(shape)
     else:
@@ -257,11 +259,11 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
     return replace(row, pieces=(_developed(part, girths, run, row),))
 
 
-def _band(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPlan:
+def _band(part: Part, row: PatternPlan) -> PatternPlan:
     """What goes once round: as wide as the ring is thick; what frays is folded lengthwise, its edges in."""
     assert part.stuff is not None
     round_ = row.round_mm or part.shape.measures()["length"]
-    tied = row.fixed in ("tied", "knotted") or (worn is not None and worn.kind in ("wrap", "sash"))
+    tied = row.fixed in ("tied", "knotted")
     tails = part.garment.tails if part.garment else 0.0
     closes = KNOT_MM + 2 * tails if tied else row.overlap_mm or 2 * row.seam_mm
     high = part.shape.extents()[1]
@@ -282,19 +284,29 @@ def _developed(part: Part, girths: Array, run: Array, row: PatternPlan) -> Patte
     hems = [row.hem_mm if end > _CLOSED_MM else 0.0 for end in (girths[0], girths[-1])]
     sides = (row.overlap_mm / 2 if pieces == 1 else row.overlap_mm) or row.seam_mm
     if is_cone:
-        opens = abs(float(girths[-1] - girths[0])) / float(run[-1])
-        if math.degrees(opens) / pieces > MOST_DEG:
-            pieces = 2
-        ends = (float(girths[0]) / pieces, float(girths[-1]) / pieces)
-        sewn = _ring_part(*ends, float(run[-1]), 0.0, (0.0, 0.0))
-        cut = _ring_part(*ends, float(run[-1]), sides, (hems[0], hems[1]))
+        narrow, wide = sorted((float(girths[0]), float(girths[-1])))
+        while _overlaps(narrow / pieces, wide / pieces, float(run[-1]), sides):
+            pieces += 1
+        low, high = float(girths[0]) / pieces, float(girths[-1]) / pieces
+        sewn = _ring_part(low, high, float(run[-1]), 0.0, (0.0, 0.0))
+        cut = _ring_part(low, high, float(run[-1]), sides, (hems[0], hems[1]))
         return _piece("panel", pieces * stuff.layers, sewn, cut)
     pieces = max(2, pieces)  # what is curved both ways lies flat in no one piece
     half = girths / pieces / 2
     sewn = _both_sides(half, run)
-    high = np.concatenate([[run[0] - hems[0]], run, [run[-1] + hems[1]]])
-    cut = _both_sides(np.concatenate([half[:1], half, half[-1:]]) + sides, high)
+    hemmed = np.concatenate([[run[0] - hems[0]], run, [run[-1] + hems[1]]])
+    cut = _both_sides(np.concatenate([half[:1], half, half[-1:]]) + sides, hemmed)
     return _piece("gore", pieces * stuff.layers, sewn, cut)
+
+
+def _overlaps(low: float, high: float, slant: float, side: float) -> bool:
+    """Whether part of a ring with so much on at its sides would lie over itself."""
+    opens = (high - low) / slant
+    if opens <= math.pi:
+        return False
+    inner = low / opens * LEFT
+    crosses = -side * math.cos(opens / 2) >= inner * math.sin(opens / 2)
+    return math.degrees(opens) > MOST_DEG or crosses
 
 
 def _ring_part(
@@ -311,7 +323,7 @@ def _ring_part(
     inner, angles = low / opens, np.linspace(-opens / 2, opens / 2, 97)
     ways = np.column_stack([np.cos(angles), -np.sin(angles)])
     arcs = []
-    for radius in (max(0.0, inner - hems[0]), inner + slant + hems[1]):
+    for radius in (max(LEFT * inner, inner - hems[0]), inner + slant + hems[1]):
         arc = radius * np.column_stack([np.sin(angles), np.cos(angles)])
         arcs.append(np.vstack([arc[:1] - side * ways[:1], arc, arc[-1:] + side * ways[-1:]]))
     return np.vstack([arcs[0], arcs[1][::-1]])

@@ -18,6 +18,7 @@ class Fields(QGroupBox):
         super().__init__(title)
         self.studio = studio
         self.form = QFormLayout(self)
+        self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
 
     def row(self, words: str, field: QWidget) -> None:
         """A field with its name before it."""

@@ -130,7 +130,7 @@ class ClothingFields(Fields):
         for n in range(11):
             self.layers.addItem(str(n) if n else tr("none"), n)
         self.layers.setCurrentIndex(dress.layers if dress else 0)
-        self.bought = QCheckBox(tr("ready made: it keeps its size"))
+        self.bought = QCheckBox(tr("it keeps its size"))
         self.bought.setChecked(bool(dress and dress.bought))
         self.mass = QLineEdit(show_mass(dress.mass if dress else 0.0, units))
         self.over = QPushButton()
@@ -189,6 +189,11 @@ class ClothingFields(Fields):
             action.setChecked(other.id in part.over)
             action.toggled.connect(lambda _: self.changed.emit())
             self._menu.addAction(action)
+
+    def leave_cloth(self, left: bool) -> None:
+        """Do not ask how it stretches where its material says so."""
+        is_pulled = self.kind.currentData() == "pulled over"
+        self.show_rows({self.cloth: is_pulled and not left})
 
     def lies_over(self) -> tuple[str, ...]:
         """The parts it lies over, as ticked."""
@@ -262,7 +267,8 @@ class OutfitDialog(QDialog):
         column.addLayout(row)
         column.addWidget(self.told)
         column.addWidget(self.buttons)
-        self.setMinimumWidth(720)
+        wide = self.fontMetrics().averageCharWidth() * 100
+        self.setMinimumWidth(min(wide, max(480, parent.width())))
         every: tuple[Fields, ...] = (self.fur, self.clothing, self.stuff)
         for fields in every:
             fields.changed.connect(self.tell)
@@ -275,6 +281,10 @@ class OutfitDialog(QDialog):
             over = self.clothing.lies_over() if garment else self.part.over
             stuff = self.stuff.value() if self.part.parent is not None else None
             self.fur.setVisible(stuff is None and not self.stuff.is_hollow)
+            material = self.stuff.material if stuff is not None else None
+            if garment is not None and material is not None:
+                garment = garment.replaced(stretch=material.stretches)
+            self.clothing.leave_cloth(material is not None)
             if self.stuff.is_hollow and garment is None and self.part.parent is not None:
                 bare = of_wool(self.part, self.studio.bench)
                 new = bare.replaced(hollow=True, places=())

@@ -30,6 +30,8 @@ class StuffFields(Fields):
         of = HOLLOW if part.hollow else now.id if now else None
         self.of.setCurrentIndex(max(0, self.of.findData(of)))
         self.pieces, self.layers = QSpinBox(), QSpinBox()
+        for spin in (self.pieces, self.layers):
+            spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.pieces.setRange(1, 12)
         self.layers.setRange(1, 6)
         self.pieces.setValue(stuff.pieces if stuff else 1)

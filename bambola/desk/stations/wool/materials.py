@@ -73,7 +73,10 @@ def _read_price(text: str, material: Material, units: Units) -> float | None:
 
 
 def _length(field: str) -> Callable[[Material, Units], str]:
-    return lambda material, units: show_length(getattr(material, field), units)
+    """Shows a length; clay has none."""
+    return lambda material, units: (
+        "–" if material.kind == "clay" else show_length(getattr(material, field), units)
+    )
 
 
 def _read_length(text: str, material: Material, units: Units) -> float:
@@ -147,7 +150,8 @@ class MaterialsModel(QAbstractTableModel):
             if not column.field:
                 return self._taken(material)
             if column.field == "name" and role == Qt.ItemDataRole.DisplayRole:
-                return self.studio.say(material.called)
+                told = self.studio.say(material.called)
+                return told[:1].upper() + told[1:]
             return column.shown(material, self.studio.units)
         return None
 

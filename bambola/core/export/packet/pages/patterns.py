@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, line
+from bambola.core.export.drawn import INK, MADDER, Item, Page, Stroke, box, line
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, TITLE, Block, packed, titled
 from bambola.core.plan.making.patterns import PatternPiece, PatternPlan
@@ -15,6 +15,7 @@ from bambola.core.plan.reading.stuff import added_fact, piece_fact
 
 SEWN_DASH = (3.0, 1.5)
 """How the line to sew on is drawn, mm. Judged."""
+_SHOWN_MM = 40.0
 
 
 def pages(job: Job) -> Iterator[Page]:
@@ -38,19 +39,28 @@ def _block(job: Job, row: PatternPlan, piece: PatternPiece) -> Block:
     added = words.say(added_fact(row))
     if added:
         titles.append((added, SMALL))
-    return titled(list(_items(row, piece)), titles, words.say(row.name))
+    room = job.paper.room[0]
+    is_half = room < piece.wide_mm <= 2 * room
+    if is_half:
+        titles.append((words.tr("half of it: lay its left edge on a fold"), SMALL))
+    return titled(list(_items(row, piece, is_half)), titles, words.say(row.name))
 
 
-def _items(row: PatternPlan, piece: PatternPiece) -> Iterator[Item]:
+def _items(row: PatternPlan, piece: PatternPiece, is_half: bool) -> Iterator[Item]:
     flip = np.array([1.0, -1.0])
     if not piece.cut_mm:
-        # A length needs no pattern; a line as long as fits shows how wide it is.
-        yield line(0.0, 0.0, 40.0, 0.0, colour=INK, width=max(0.4, min(piece.wide_mm, 8.0)))
+        # A length needs no pattern: a piece of it shows how wide it is.
+        wide, long = min(piece.wide_mm, _SHOWN_MM), _SHOWN_MM
+        yield box(0.0, 0.0, long, wide, colour=INK, width=0.3)
         return
     cut, sewn = np.array(piece.cut_mm), np.array(piece.sewn_mm)
+    if is_half:  # it is its own mirror image
+        cut, sewn = (
+            np.column_stack([np.maximum(run[:, 0], 0.0), run[:, 1]]) for run in (cut, sewn)
+        )
     yield Stroke(cut * flip, INK, 0.4, closed=True, what=f"pattern-{row.part}")
     if row.seam_mm or row.hem_mm or row.overlap_mm:
         yield Stroke(sewn * flip, MADDER, 0.25, closed=True, dash=SEWN_DASH, what="sewn")
     if row.kind in ("cloth", "net"):
-        half = min(20.0, piece.long_mm * 0.3)
-        yield line(0.0, -half, 0.0, half, colour=MADDER, width=0.25, what="grain")
+        half, x = min(20.0, piece.long_mm * 0.3), piece.wide_mm / 4 if is_half else 0.0
+        yield line(x, -half, x, half, colour=MADDER, width=0.25, what="grain")
