@@ -356,8 +356,9 @@ def _offset(outline: Array, by: float) -> Array:
     off at twice that."""
     ways = np.roll(outline, -1, axis=0) - outline
     ways = ways / np.maximum(np.linalg.norm(ways, axis=1, keepdims=True), 1e-12)
-    area = 0.5 * float(np.cross(outline, np.roll(outline, -1, axis=0)).sum())
-    out = np.column_stack([ways[:, 1], -ways[:, 0]]) * math.copysign(1.0, area)
+    x, y = outline.T
+    turning = float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum())
+    out = np.column_stack([ways[:, 1], -ways[:, 0]]) * math.copysign(1.0, turning)
     both = out + np.roll(out, 1, axis=0)
     size = np.maximum((both**2).sum(axis=1, keepdims=True), 0.5)
     found: Array = outline + both * (2 * by / size)
