@@ -22,7 +22,8 @@ from bambola.core.wool.amounts import amount, is_plain_core, kept_by, pinch_mm
 from bambola.core.wool.bundles import as_read, heap_across, loose_size, ring_size
 from bambola.core.wool.layers import tuck_mm
 from bambola.core.wool.pan import aim_for
-from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, band, fur_rows
+from bambola.core.wool.portion import band
+from bambola.core.wool.portions import SOFT_DETAIL, SOFT_FACTOR, fur_rows
 from bambola.core.wool.shelf import wool_totals
 from bambola.core.wool.tearing import Tear, tear_of
 from tests.effort import examples

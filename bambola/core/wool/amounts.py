@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from bambola.core.facts import Fact, Grams, Mm, Sizes, fact
-from bambola.core.wool.portions import CAP_DETAIL, SOFT_DETAIL, WISP_DETAIL, Portion
+from bambola.core.wool.portion import Portion
+from bambola.core.wool.portions import CAP_DETAIL, SOFT_DETAIL, WISP_DETAIL
 
 MOST_TOLD = 24
 """A lump torn into more parts than this is no way to come by a pinch at the table. Judged. See

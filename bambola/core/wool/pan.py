@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from bambola.core.wool.mending import PAIR_WEIGHT
-from bambola.core.wool.portions import Portion
+from bambola.core.wool.portion import Portion
 
 HOLD_S = 1.0
 """A weight steady within its band for so long is taken down. Judged. See craft.md, 7."""

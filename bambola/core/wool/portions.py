@@ -10,20 +10,17 @@ from __future__ import annotations
 import math
 from collections.abc import Container, Iterator, Mapping
 from dataclasses import dataclass, replace
-from statistics import NormalDist
-from typing import Literal
 
-from bambola.core.bench import Bench, Role, Wool
+from bambola.core.bench import Bench, Wool
 from bambola.core.bench.materials import Material
 from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
-from bambola.core.figure import Figure, Firmness, Part, Place, Shape, StartForm
+from bambola.core.figure import Figure, Part, Place, Shape
 from bambola.core.figure.shapes import ChainShape
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.solids.regions import share_along
 from bambola.core.solids.shares import alone_worth
 from bambola.core.wool.bundles import (
-    Size,
     core_size,
     extents,
     form_of,
@@ -32,11 +29,15 @@ from bambola.core.wool.bundles import (
     shown,
 )
 from bambola.core.wool.layers import asked_cover, layers_of
+from bambola.core.wool.portion import (
+    LEAST_G,
+    Portion,
+    at_least,
+    layer,
+    portion_of,
+    weighable,
+)
 from bambola.core.wool.seams import seam_cover, wide_mm
-from bambola.core.wool.tearing import Tear, tear_of
-
-TAKE_Z = NormalDist().inv_cdf(0.20)
-KEEP_Z = NormalDist().inv_cdf(0.90)
 
 SOFT_FROM_MM = 90.0
 SHELL_MM = 20.0
@@ -51,38 +52,8 @@ CAP_DETAIL = "cap"
 """What the core of a part is called of which so little shows that it is laid on as a cap of wool."""
 WISP_DETAIL = "wisp"
 """What the core is called where wire and coat leave no room for a bundle."""
-LEAST_G = 0.001
-"""Less wool than this is no pinch any more: about twenty hairs. See craft.md, 1."""
-
 NO_CORE_G, NO_CORE_MM = 0.1, 2.5
 """Where a coat leaves less than this for a core, its wool does for both. See craft.md, 1."""
-
-
-@dataclass(frozen=True, slots=True)
-class Portion:
-    """Wool for one copy of a part.
-
-    ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
-    handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
-    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
-    may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
-    ``tear`` says how to come by it when it is too small for the maker's scale, ``laid`` how fur is laid.
-    """
-
-    wool: str
-    role: Role
-    grams: float
-    take_g: float
-    keep_by_g: float
-    form: StartForm | Literal["veil"]
-    loose_mm: dict[str, float]
-    finished_mm: dict[str, float]
-    why: Fact
-    detail: str = ""
-    spread: float = 0.0
-    pieces: int = 0
-    tear: Tear | None = None
-    laid: Fact | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -207,7 +178,7 @@ def _one_part(
     face = sum(grams for _, _, grams, inset, _ in layers if inset in faces)
     share = min(1.0, max(0.0, total - face) / asked) if asked > 0 else 0.0
     portions = [
-        _layer(wool, role, grams * (1.0 if inset in faces else share), inset, why)
+        layer(wool, role, grams * (1.0 if inset in faces else share), inset, why)
         for wool, role, grams, inset, why in layers
     ]
     laid, coat_mm = face + asked * share, 0.0
@@ -247,7 +218,7 @@ def _one_part(
             solid.net_mm3 / 1000.0, exposed, 0.0, 0.0, (), solid.shows,
             left_out=True, is_cap=solid.is_cap,
         )  # fmt: skip
-    weighed = tuple(_weighable(portion, bench.scale_g) for portion in told or portions)
+    weighed = tuple(weighable(portion, bench.scale_g) for portion in told or portions)
     return PartWool(
         solid.net_mm3 / 1000.0,
         exposed,
@@ -269,8 +240,8 @@ def _lining(part: Part, solid: CopySolid, bench: Bench, cover_factor: float) -> 
         wool = bench.wool_by_id[part.coat.wool]
         cover = asked_cover(part.coat.cover, cover_factor) * wool.cover
         why = fact("wool.coat", cover=Cover(cover), area=Area(area))
-        laid = _at_least(_layer(wool, "coat", cover * area, "", why))
-        portions = (_weighable(laid, bench.scale_g),)
+        laid = at_least(layer(wool, "coat", cover * area, "", why))
+        portions = (weighable(laid, bench.scale_g),)
     return PartWool(0.0, area, 0.0, 0.0, portions, solid.shows)
 
 
@@ -292,7 +263,7 @@ def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
     hairs are seen."""
     faces = {place.id for place in part.patches if place.face}
     kept = [
-        _at_least(portion)
+        at_least(portion)
         for portion in portions
         if portion.take_g >= LEAST_G / 2 or (portion.role == "inset" and portion.detail in faces)
     ]
@@ -311,35 +282,7 @@ def _pinches(part: Part, portions: list[Portion]) -> list[Portion]:
         keep_by_g=most.keep_by_g * share,
         detail=WISP_DETAIL,
     )
-    return [_at_least(pinch), *(p for p in kept if p.role not in ("core", "coat", "inset"))]
-
-
-def _at_least(portion: Portion) -> Portion:
-    """A portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
-    return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
-
-
-def _weighable(portion: Portion, step: float) -> Portion:
-    tear = tear_of(portion.take_g, step)
-    if tear is None:
-        return portion
-    p = portion  # by hand: this runs for every portion of every frame of a pull
-    return Portion(
-        p.wool,
-        p.role,
-        p.grams,
-        p.take_g,
-        p.keep_by_g,
-        p.form,
-        p.loose_mm,
-        p.finished_mm,
-        p.why,
-        p.detail,
-        p.spread,
-        p.pieces,
-        tear,
-        p.laid,
-    )
+    return [at_least(pinch), *(p for p in kept if p.role not in ("core", "coat", "inset"))]
 
 
 def _core(
@@ -362,15 +305,15 @@ def _core(
     )
     if cap:
         heap = {"across": heap_across(grams, wool)}
-        return _portion(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
+        return portion_of(wool, "core", grams, "veil", heap, {}, why, CAP_DETAIL, part.firmness)
     form = form_of(part, solid)
     finished = core_size(part, solid, coat_mm, grams / density, wound)
     loose = loose_size(finished, form, wool, density, grams)
     if math.prod(loose.values()) <= math.prod(finished.values()):
         # Wire and coat are nearly all of it: what is left is wound on, not rolled.
         heap = {"across": heap_across(grams, wool)}
-        return _portion(wool, "core", grams, "veil", heap, {}, why, WISP_DETAIL, part.firmness)
-    return _portion(wool, "core", grams, form, loose, finished, why, firmness=part.firmness)
+        return portion_of(wool, "core", grams, "veil", heap, {}, why, WISP_DETAIL, part.firmness)
+    return portion_of(wool, "core", grams, form, loose, finished, why, firmness=part.firmness)
 
 
 def soft_share(shape: Shape, core_mm: float) -> float:
@@ -392,14 +335,7 @@ def _soft_centre(part: Part, wool: Wool, grams: float) -> Portion:
     form = part.shape.start_form
     tight = SOFT_FACTOR * wool.start_density
     size = loose_size(size, form, wool, tight, grams, SOFT_FACTOR)
-    return _portion(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
-
-
-def _layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact) -> Portion:
-    """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
-    return _portion(
-        wool, role, grams, "veil", {"across": heap_across(grams, wool)}, {}, why, detail
-    )
+    return portion_of(wool, "core", grams, form, size, size, why, SOFT_DETAIL, part.firmness)
 
 
 def _seam(
@@ -410,45 +346,7 @@ def _seam(
     wool = bench.wool_by_id[part.seam_wool or (part.coat.wool if part.coat else part.core)]
     line, width, cover = seam_cover(part, solid, join, beside_mm)
     why = fact(f"wool.seam-{join}", cover=Cover(cover), round=Mm(10 * line), wide=Mm(10 * width))
-    return _layer(wool, "seam", cover * line * width, join, why)
-
-
-def _portion(
-    wool: Wool,
-    role: Role,
-    grams: float,
-    form: StartForm | Literal["veil"],
-    loose: Size,
-    finished: Size,
-    why: Fact,
-    detail: str = "",
-    firmness: Firmness = "medium",
-) -> Portion:
-    spread = wool.spread(role, firmness)
-    take, high = band(grams, wool.lost(role), spread)
-    return Portion(
-        wool.id,
-        role,
-        grams,
-        take,
-        high - take,
-        form,
-        loose,
-        finished,
-        why,
-        detail,
-        spread,
-        wool.pieces(role, firmness),
-    )
-
-
-def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
-    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
-
-    ``lost`` is the share of what is taken that does not stay, ``spread`` one sd in log.
-    """
-    taken = grams / (1 - lost)
-    return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
+    return layer(wool, "seam", cover * line * width, join, why)
 
 
 def _furs(
@@ -470,8 +368,8 @@ def _furs(
         laid_in = fact(f"wool.rows-{fur.lie}", n=fur_rows(part, place, covered_mm), hair=hair)
         grams = cover * (scale if fur.lengthens else 1.0) * area
         detail = "" if place.is_whole else place.id
-        layer = _layer(bench.wool_by_id[fur.wool], "fur", grams, detail, why)
-        yield replace(layer, laid=laid_in)
+        laid = layer(bench.wool_by_id[fur.wool], "fur", grams, detail, why)
+        yield replace(laid, laid=laid_in)
 
 
 def fur_rows(part: Part, place: Place, covered_mm: float) -> int:

@@ -14,7 +14,7 @@ from typing import Protocol, TypeVar
 from bambola.core.bench import Bench, Wool
 from bambola.core.wool.blending import Mix, mix_of, shares_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
-from bambola.core.wool.portions import Portion
+from bambola.core.wool.portion import Portion
 
 
 @dataclass(slots=True)

@@ -13,7 +13,8 @@ from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Solids
 from bambola.core.wool import PartWool, Portion
 from bambola.core.wool.bundles import heap_across
-from bambola.core.wool.portions import SOFT_DETAIL, band
+from bambola.core.wool.portion import band
+from bambola.core.wool.portions import SOFT_DETAIL
 from bambola.core.wool.tearing import tear_of
 
 END_COVER = 0.02

@@ -1,0 +1,122 @@
+"""One portion of wool: what stays, what to take, what to keep at hand, and whether it can be weighed."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from statistics import NormalDist
+from typing import Literal
+
+from bambola.core.bench import Role, Wool
+from bambola.core.facts import Fact
+from bambola.core.figure import Firmness, StartForm
+from bambola.core.wool.bundles import Size, heap_across
+from bambola.core.wool.tearing import Tear, tear_of
+
+TAKE_Z = NormalDist().inv_cdf(0.20)
+KEEP_Z = NormalDist().inv_cdf(0.90)
+
+LEAST_G = 0.001
+"""Less wool than this is no pinch any more: about twenty hairs. See craft.md, 1."""
+
+
+@dataclass(frozen=True, slots=True)
+class Portion:
+    """Wool for one copy of a part.
+
+    ``grams`` is what stays in the figure; ``take_g`` and ``keep_by_g`` are what to lay ready, with
+    handling loss: the 20th percentile, and the rest up to the 90th. ``loose_mm`` is the size of the
+    hand-rolled bundle before felting, ``finished_mm`` what it becomes. ``spread`` is how far the weight
+    may be off (one sd in log), from so many of the maker's ``pieces`` (0: the craft's starting values).
+    ``tear`` says how to come by it when it is too small for the maker's scale, ``laid`` how fur is laid.
+    """
+
+    wool: str
+    role: Role
+    grams: float
+    take_g: float
+    keep_by_g: float
+    form: StartForm | Literal["veil"]
+    loose_mm: dict[str, float]
+    finished_mm: dict[str, float]
+    why: Fact
+    detail: str = ""
+    spread: float = 0.0
+    pieces: int = 0
+    tear: Tear | None = None
+    laid: Fact | None = None
+
+
+def portion_of(
+    wool: Wool,
+    role: Role,
+    grams: float,
+    form: StartForm | Literal["veil"],
+    loose: Size,
+    finished: Size,
+    why: Fact,
+    detail: str = "",
+    firmness: Firmness = "medium",
+) -> Portion:
+    """``grams`` of a wool that stay in the figure, and what is taken so that they do."""
+    spread = wool.spread(role, firmness)
+    take, high = band(grams, wool.lost(role), spread)
+    return Portion(
+        wool.id,
+        role,
+        grams,
+        take,
+        high - take,
+        form,
+        loose,
+        finished,
+        why,
+        detail,
+        spread,
+        wool.pieces(role, firmness),
+    )
+
+
+def band(grams: float, lost: float, spread: float) -> tuple[float, float]:
+    """The 20th and 90th percentile (g) of wool to take so that ``grams`` stay in the figure.
+
+    ``lost`` is the share of what is taken that does not stay, ``spread`` one sd in log.
+    """
+    taken = grams / (1 - lost)
+    return taken * math.exp(TAKE_Z * spread), taken * math.exp(KEEP_Z * spread)
+
+
+def layer(wool: Wool, role: Role, grams: float, detail: str, why: Fact) -> Portion:
+    """A coat or patch: its loose size is that of a ball of the wool, to judge it by eye."""
+    return portion_of(
+        wool, role, grams, "veil", {"across": heap_across(grams, wool)}, {}, why, detail
+    )
+
+
+def at_least(portion: Portion) -> Portion:
+    """A portion of which no less is taken than can be pinched: it is drawn out longer, and trimmed."""
+    return portion if portion.take_g >= LEAST_G else replace(portion, take_g=LEAST_G)
+
+
+def weighable(portion: Portion, step: float) -> Portion:
+    """A portion with how it is torn off, where a scale in steps of ``step`` g does not show it."""
+    tear = tear_of(portion.take_g, step)
+    if tear is None:
+        return portion
+    p = portion  # by hand: this runs for every portion of every frame of a pull
+    return Portion(
+        p.wool,
+        p.role,
+        p.grams,
+        p.take_g,
+        p.keep_by_g,
+        p.form,
+        p.loose_mm,
+        p.finished_mm,
+        p.why,
+        p.detail,
+        p.spread,
+        p.pieces,
+        tear,
+        p.laid,
+    )
