@@ -75,7 +75,7 @@ SPHERE = 4 * math.pi * 20**2
 def test_a_place_is_as_large_as_geometry_has_it(
     shape: Shape, where: Where, area: float, edge: float | None
 ) -> None:
-    assert place_area(shape, skin_of(shape), where) == pytest.approx(area, rel=0.012)
+    assert place_area(shape, skin_of(shape), where) == pytest.approx(area, rel=0.01)
     if edge is not None:
         assert place_edge(shape, where) == pytest.approx(edge, rel=0.02)
 
@@ -123,7 +123,7 @@ def test_patches_that_overlap_are_laid_once() -> None:
     half = patch("half", "madder", ((-2, -2), (0, -2), (0, 2), (-2, 2)))
     solid = measure_solids(furred(band, half)).measured[0]
     zone = math.tau * 20 * 20
-    assert solid.patches_mm2 == pytest.approx((zone * 3 / 4, SPHERE / 4), rel=0.012)
+    assert solid.patches_mm2 == pytest.approx((zone * 3 / 4, SPHERE / 4), rel=0.01)
 
 
 def steps_of(plan: Plan) -> list[str]:
@@ -134,8 +134,8 @@ def test_every_place_has_its_wool_rows_and_steps(bench: Bench) -> None:
     plan = make_plan(furred(ALL, BELLY, FACE), Brief(), bench)
     fur = {p.detail: p for p in plan.parts[0].portions if p.role == "fur"}
     cm2 = SPHERE / 100
-    assert fur[""].grams == pytest.approx(0.10 * 0.4 * cm2, rel=0.012)
-    assert fur["belly"].grams == pytest.approx(0.06 * 0.4 * cm2, rel=0.012)
+    assert fur[""].grams == pytest.approx(0.10 * 0.4 * cm2, rel=0.01)
+    assert fur["belly"].grams == pytest.approx(0.06 * 0.4 * cm2, rel=0.01)
     # All the ball's 40 mm in rows of 8 for the long hair, 16 of them in rows of 4 for the short.
     rows = [key for key in steps_of(plan) if key.startswith("fur:")]
     assert rows == [f"fur:body:{n}" for n in range(1, 6)] + [

@@ -72,7 +72,7 @@ SENTENCES: dict[str, str | Plural] = {
     "step.put-on-felt": N_("Put on {part} and felt it down"),
     "step.pair": N_("Join {part} to each other"),
     "step.join": N_("Join {part}"),
-    "step.join-peg": N_("Join {part} on its peg"),
+    "step.join-peg": N_("Join {part}, on a peg"),
     "step.join-wire": N_("Join {part} over the wire"),
     "step.furrows": NN_(
         "Pull {n} furrow into {part} with thread{pair}",

@@ -19,6 +19,9 @@ OFF_MIDLINE = 0.15
 """A line whose middle lies this share of its own size beside the midline is one of a pair.
 See craft.md, 9."""
 
+LEVEL_MM = 1.0
+"""Places of an axis that a view sees no farther apart than this are one to it. See craft.md, 9."""
+
 
 def proposed_kind(trace: Trace) -> str:
     """The kind of shape a trace most likely is."""
@@ -63,7 +66,7 @@ def with_new_part(
     built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair)
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
-    base = built.base if carrier.side is None else _level_with(carrier, built.base, drawn.view)
+    base = _level_with(carrier, built.base, drawn.view)
     bearer = figure.by_id[parent]
     core = bearer.core if bearer.stuff is None else bench.wools[0].id
     coat = bearer.coat or Coat(wool=_coat_wool(bench))
@@ -83,12 +86,14 @@ def with_new_part(
 
 
 def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
-    """``base`` (3,) moved along the way that the view cannot see until it is level with a limb beside the
-    midline that bears it: a foot drawn from the side lies under its own leg."""
+    """``base`` (3,) moved along the way that the view cannot see until it is level with the axis of what bears
+    it: a foot drawn from the side lies under its own leg, a leg drawn from the front under the middle of a
+    long body."""
     axis = np.array([carrier.point(along) for along in np.linspace(0.0, 1.0, 21)])
     seen, depth = AXES[view][:2], AXES[view][2]
-    near = axis[int(np.argmin(np.linalg.norm((axis - base) @ seen.T, axis=1)))]
-    moved: Array = base + depth * float(depth @ (near - base))
+    off = np.linalg.norm((axis - base) @ seen.T, axis=1)
+    near = axis[off <= off.min() + LEVEL_MM]
+    moved: Array = base + depth * float(np.median(near @ depth) - depth @ base)
     return moved
 
 
