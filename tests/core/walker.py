@@ -144,7 +144,7 @@ class Walker:
             return "no card left it a fringe"
         if unmarked := self._unmarked(job):
             return unmarked
-        return self._under_cloth(parent) if parent is not None else ""
+        return self._under_cloth(parent, job.id) if parent is not None else ""
 
     def _at_pair(self, step: Step, job: PartJob | None) -> str:
         return "" if job is not None and self._is_firm(job) else "there are no two yet"
@@ -256,9 +256,11 @@ class Walker:
         ]
         return f"the wires {loose} are not bent" if loose else ""
 
-    def _under_cloth(self, job: PartJob) -> str:
+    def _under_cloth(self, job: PartJob, joined: str = "") -> str:
+        """What lies over a part; what goes on before something ``joined`` to it leaves that place free."""
         worn = [
             g.id for g in self.plan.work.parts
             if g.garment and not g.built_round and job.id in g.over and f"join:{g.id}" in self.done
+            and joined not in (g.passes, *g.before)
         ]  # fmt: skip
         return f"{worn} lies over it" if worn else ""
