@@ -3,16 +3,17 @@ threaded through."""
 
 from __future__ import annotations
 
-import math
+import numpy as np
 
 from bambola.core.facts import Fact, Mm, fact
 from bambola.core.methods.at import At
-from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, box, line, oval
+from bambola.core.methods.drawing import Area, Drawing, Line, Number, Piece, line
 from bambola.core.methods.parts import card, check
 from bambola.core.methods.sketch import across
 from bambola.core.methods.values import Card, Method
 from bambola.core.order.work import called
 from bambola.core.plan.making.patterns import PatternPlan
+from bambola.core.solids import outline_of_copy
 
 COUCHED_MM = 5.0
 """Yarn laid along a line is caught so often. Judged. See craft.md, 6."""
@@ -109,26 +110,28 @@ def _fits(at: At) -> bool:
 
 
 def _picture(at: At, card_: Card) -> Drawing:
-    """It, where it is worn or set, with the line of its seam and its true size."""
-    long, wide, _ = at.body.shape.extents()
-    closed = at.is_ring
-    if closed:
-        round_ = at.body.shape.measures().get("length", wide * math.pi)
-        long, wide = min(long, wide), round_ / math.pi
-    pieces: list[Piece] = [Area(oval(wide * 0.8, long * 2.4, (0.0, long * 0.45)), "under")]
-    if closed:
-        pieces.append(Area(box(wide, long), "wool"))
-    else:
-        low, high = wide / 2, wide * 0.36
-        run = line((-low, -long / 2), (low, -long / 2), (high, long / 2), (-high, long / 2))
-        pieces.append(Area(run, "wool"))
-    seam = line((0.0, -long / 2), (wide * 0.03, 0.0), (0.0, long / 2))
+    """It and what bears it as they are seen from the front, or from the side where more of it is seen."""
+    copy = at.placed[0]
+    view = max(
+        ("front", "side"),
+        key=lambda view: float(np.ptp(outline_of_copy(copy, view), axis=0).prod()),
+    )
+    under, worn = (outline_of_copy(one, view) for one in (at.bearer, copy))
+    (left, low), (right, high) = worn.min(axis=0).tolist(), worn.max(axis=0).tolist()
+    wide, long = right - left, high - low
+    away = 0.1 * max(wide, long)
+    middle, level = (left + right) / 2, (low + high) / 2
+    behind = Area(under, "under")
+    pieces: list[Piece] = [behind, Area(worn, "wool")]
+    if at.body.garment is not None:
+        pieces.append(
+            Line(line((middle, low), (middle + wide * 0.03, level), (middle, high)), "thread")
+        )
     pieces += [
-        Line(seam, "thread"),
-        across((-wide / 2, -long / 2), (wide / 2, -long / 2), wide, -max(long, wide) * 0.12),
-        across((wide / 2, -long / 2), (wide / 2, long / 2), long, -wide * 0.12),
-        Number((-wide * 0.25, 0.0), 1),
-        Number((0.0, long * 0.25), 2),
+        across((left, low), (right, low), wide, -away),
+        across((right, low), (right, high), long, -away),
+        Number((middle - wide * 0.25, level), 1),
+        Number((middle + wide * 0.2, level), 2),
     ]
     return Drawing(tuple(pieces))
 

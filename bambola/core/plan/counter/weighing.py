@@ -208,5 +208,9 @@ def _laid(copies: int, portion: Portion, share: float, bench: Bench) -> Fact:
 def dress_told(plan: Plan, step: Step) -> Fact:
     """What to cut for the garment that a step puts on and what that goes over; else nothing."""
     names = {part.id: part.name for part in plan.parts}
-    rows = [row for row in plan.dress if step.kind == "dress" and row.part == step.part]
+    rows = [
+        row
+        for row in plan.dress
+        if step.kind == "dress" and row.part == step.part and not row.is_cut  # its own step cut it
+    ]
     return together(*(dress_fact(row, names) for row in rows)) if rows else NOTHING

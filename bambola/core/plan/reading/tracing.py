@@ -86,9 +86,9 @@ def with_new_part(
 
 
 def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
-    """``base`` (3,) moved along the way that the view cannot see until it is level with the axis of what bears
-    it: a foot drawn from the side lies under its own leg, a leg drawn from the front under the middle of a
-    long body."""
+    """``base`` (3,) moved along the way that the view cannot see until it is level with the axis of what
+    bears it: a foot drawn from the side lies under its own leg, a leg drawn from the front under the middle
+    of a long body."""
     axis = np.array([carrier.point(along) for along in np.linspace(0.0, 1.0, 21)])
     seen, depth = AXES[view][:2], AXES[view][2]
     off = np.linalg.norm((axis - base) @ seen.T, axis=1)
