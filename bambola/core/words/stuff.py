@@ -36,6 +36,8 @@ SENTENCES: dict[str, str | Plural] = {
     "pattern.seam": N_("{mm} at each seam, sewn on the dashed line"),
     "pattern.hem": N_("{mm} turned in at free edges"),
     "pattern.gathered": N_("gathered to {round}, {times:.1f} times as wide"),
-    "material.takes": N_("{name:capital}: {uses}"),
-    "material.buys": N_("{name:capital}: {uses}, buy {buy}"),
+    "material.takes": N_("{name:capital}, {wide} wide: {much}"),
+    "material.takes-clay": N_("{name:capital}: {much}"),
+    "material.buy": N_("{much} of {name:lower}, {wide} wide"),
+    "material.buy-clay": N_("{much} of {name:lower}"),
 }

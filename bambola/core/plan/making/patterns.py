@@ -104,12 +104,14 @@ class PatternPlan:
 
 @dataclass(frozen=True, slots=True)
 class MaterialTotal:
-    """All that is used of a material for all figures, ``left`` of it there is (None: not counted) and ``buy``
-    is missing, mm of its width, or g of clay. ``cost`` is that of what is used."""
+    """All that is used of a material ``wide_mm`` wide (0: clay) for all figures, ``left`` of it there is
+    (None: not counted) and ``buy`` is missing, mm of its width, or g of clay. ``cost`` is that of what is
+    used."""
 
     material: str
     name: Fact
     kind: StuffKind
+    wide_mm: float
     uses: float
     left: float | None
     buy: float
@@ -147,7 +149,9 @@ def material_totals(
         per = 100.0 if rows[name].kind == "clay" else 1000.0
         cost = uses / per * material.price if material and material.price is not None else None
         buy = max(0.0, uses - (left or 0.0))
-        found.append(MaterialTotal(name, rows[name].name, rows[name].kind, uses, left, buy, cost))
+        row, wide = rows[name], material.wide if material else 0.0
+        wide = 0.0 if row.kind == "clay" else wide
+        found.append(MaterialTotal(name, row.name, row.kind, wide, uses, left, buy, cost))
     return tuple(found)
 
 

@@ -38,8 +38,16 @@ def added_fact(row: PatternPlan) -> Fact:
 
 
 def material_fact(row: MaterialTotal) -> Fact:
-    """What all figures take of a material, and what of that is to buy."""
-    amount = Grams if row.kind == "clay" else Mm
-    if row.buy > 0:
-        return fact("material.buys", name=row.name, uses=amount(row.uses), buy=amount(row.buy))
-    return fact("material.takes", name=row.name, uses=amount(row.uses))
+    """What all figures take of a material."""
+    return _told("takes", row, row.uses)
+
+
+def to_buy_fact(row: MaterialTotal) -> Fact:
+    """What is to be bought of it."""
+    return _told("buy", row, row.buy)
+
+
+def _told(what: str, row: MaterialTotal, much: float) -> Fact:
+    if row.wide_mm <= 0:
+        return fact(f"material.{what}-clay", name=row.name, much=Grams(much))
+    return fact(f"material.{what}", name=row.name, wide=Mm(row.wide_mm), much=Mm(much))

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 from bambola.core.bench import Wool
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
-from bambola.core.plan.reading.stuff import material_fact
+from bambola.core.plan.reading.stuff import to_buy_fact
 from bambola.core.quantities import (
     QuantityError,
     Units,
@@ -363,7 +363,7 @@ class ShoppingSlip(Paper):
             price = "" if total.price is None else f", {_price(total.price, money)}"
             lines.append(f"{total.packs} × {pack} {total.name}{price}")
         others = [row for row in plan.materials if row.buy > 0]
-        lines += [self.studio.say(material_fact(row)) for row in others]
+        lines += [self.studio.say(to_buy_fact(row)) for row in others]
         cost = sum(total.price or 0.0 for total in wanted)
         if cost:
             whole = all(total.price is not None for total in wanted)

@@ -123,7 +123,10 @@ def _taken(job: Job) -> list[str]:
         size = fitting_size(plan, fitting, fitting.use_mm, words.units)
         stock = fitting_stock(fitting, words)
         found.append(f"{fitting.count} × {fitting.name}, {size}{stock}")
-    found += [words.say(material_fact(row)) for row in plan.materials]
+    for row in plan.materials:
+        show = show_mass if row.kind == "clay" else show_length
+        short = words.tr(", {much} to buy", much=show(row.buy, words.units)) if row.buy > 0 else ""
+        found.append(words.say(material_fact(row)) + short)
     return [*found, *_wire(plan, words)]
 
 
