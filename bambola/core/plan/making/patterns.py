@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -135,7 +135,7 @@ def pattern_plans(
 
 
 def material_totals(
-    patterns: Iterable[PatternPlan], figures: int, bench: Bench
+    patterns: Sequence[PatternPlan], figures: int, bench: Bench
 ) -> tuple[MaterialTotal, ...]:
     """What all patterns use up of each material, in the order in which they come."""
     used: dict[str, float] = {}
@@ -146,11 +146,12 @@ def material_totals(
     for name, uses in used.items():
         material = bench.material_by_id.get(name)
         left = material.left if material else None
-        per = 100.0 if rows[name].kind == "clay" else 1000.0
+        row = rows[name]
+        per, wide = (
+            (100.0, 0.0) if row.kind == "clay" else (1000.0, material.wide if material else 0.0)
+        )
         cost = uses / per * material.price if material and material.price is not None else None
         buy = max(0.0, uses - (left or 0.0))
-        row, wide = rows[name], material.wide if material else 0.0
-        wide = 0.0 if row.kind == "clay" else wide
         found.append(MaterialTotal(name, row.name, row.kind, wide, uses, left, buy, cost))
     return tuple(found)
 
@@ -247,9 +248,8 @@ def _of_sheet(part: Part, row: PatternPlan, worn: DressPlan | None) -> PatternPl
     else:
         girths, run = _along_chain(shape)
     if row.fixed == "gathered":
-        wide = float(min(girths[0], girths[-1])) * row.fullness
         row = replace(row, round_mm=float(min(girths[0], girths[-1])), drop_mm=float(run[-1]))
-        pieces = stuff.pieces
+        wide, pieces = (row.round_mm + row.ease_mm) * row.fullness, stuff.pieces
         piece = _box(
             "sheet",
             pieces * stuff.layers,
