@@ -123,6 +123,9 @@ def test_a_gathered_skirt_and_one_of_strips_take_what_the_law_says(bench: Bench)
     (piece,) = row.pieces
     assert piece.wide_mm == pytest.approx(2.5 * math.pi * 50 + 2 * row.seam_mm, abs=0.5)
     assert row.hem_mm == 0 and row.fullness == 2.5
+    over = net.replaced(garment=net.garment.replaced(layers=2))  # type: ignore[union-attr]
+    eased = cut_of(bench, over)[1].pieces[0].wide_mm
+    assert eased - piece.wide_mm == pytest.approx(2.5 * 2 * math.pi * 3 * 2, abs=1e-6)
     strips = net.replaced(
         stuff=Stuff(kind="cloth", fixed="knotted"), core="cotton",
         garment=Garment(opening=50, passes="body", kind="skirt", strip=10.0, fullness=2.0),
