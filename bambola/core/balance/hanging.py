@@ -22,6 +22,8 @@ def loop_point(
     way = np.array([0.0, math.sin(nod), math.cos(nod)])
     best: tuple[float, int] | None = None
     for i, copy in enumerate(placement.copies):
+        if copy.part.hollow:
+            continue
         mesh = mesh_of(copy.shape)
         points = mesh.vertices @ copy.matrix[:3, :3].T + copy.matrix[:3, 3]
         far = _furthest_hit(points[mesh.faces], centre, way)

@@ -30,7 +30,8 @@ def outlines(
 
     Axes of the result: to the right as seen, and up (for the top view, away from the viewer).
     """
-    sections = [_shadow(copy, view, _NOWHERE, detail) for copy in placement.copies]
+    filled = (copy for copy in placement.copies if not copy.part.hollow)
+    sections = [_shadow(copy, view, _NOWHERE, detail) for copy in filled]
     whole = m3.CrossSection.batch_boolean(sections, m3.OpType.Add)
     return [np.asarray(run, dtype=np.float64) for run in whole.to_polygons()]
 

@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from bambola.core.bench import Bench
-from bambola.core.bench.materials import Material
+from bambola.core.bench.materials import COMMON, Material
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Part
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
@@ -140,17 +140,15 @@ def material_totals(
     """What all patterns use up of each material, in the order in which they come."""
     used: dict[str, float] = {}
     rows = {row.material: row for row in patterns}
+    known = {one.id: one for one in (*COMMON, *bench.materials)}
     for row in patterns:
         used[row.material] = used.get(row.material, 0.0) + row.uses * row.count * figures
     found = []
     for name, uses in used.items():
-        material = bench.material_by_id.get(name)
-        left = material.left if material else None
-        row = rows[name]
-        per, wide = (
-            (100.0, 0.0) if row.kind == "clay" else (1000.0, material.wide if material else 0.0)
-        )
-        cost = uses / per * material.price if material and material.price is not None else None
+        row, material = rows[name], known[name]
+        left = material.left
+        per, wide = (100.0, 0.0) if row.kind == "clay" else (1000.0, material.wide)
+        cost = uses / per * material.price if material.price is not None else None
         buy = max(0.0, uses - (left or 0.0))
         found.append(MaterialTotal(name, row.name, row.kind, wide, uses, left, buy, cost))
     return tuple(found)

@@ -104,7 +104,7 @@ def _parts(plan: Plan, view: str, laid: Laid) -> Iterator[Item]:
     jobs = {job.id: job for job in plan.work.parts}
     for copy in plan.solids.placement.copies:
         run = outline_of_copy(copy, view, detail=Detail.CLOSE)
-        if len(run):
+        if len(run) and not copy.part.hollow:
             yield Stroke(laid(run), QUIET, 0.2, closed=True, what="part")
         job = jobs.get(copy.part.id)
         if (
