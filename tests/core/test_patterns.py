@@ -269,3 +269,20 @@ def test_shopping_counts_what_there_is(bench: Bench) -> None:
     one = make_plan(figure, Brief(), bench).patterns[0].uses
     assert row.uses == pytest.approx(3 * one) and row.buy == pytest.approx(3 * one - 100)
     assert row.cost == pytest.approx(3 * one / 1000 * 2)
+
+
+def test_wool_on_cloth_is_sewn_there(bench: Bench) -> None:
+    figure, skirt = with_worn(figure_of(BODY), "body", "cape", "madder", "Cape")
+    button = Part(
+        id="button", name="Button", shape=ball(4), parent=skirt, seat=Seat(along=0.5, sink=2),
+        core="core-batt", join="peg",
+    )  # fmt: skip
+    plan = make_plan(figure_of(*figure.parts, button), Brief(), bench)
+    mine = [step.key for step in plan.steps if step.part == "button"]
+    assert mine == ["core:button:1", "join:button"] and plan.part("button").fringe_mm == 0
+    on = next(step for step in plan.steps if step.key == "join:button")
+    assert on.kind == "dress" and on.needle is None
+    assert any("thread" in said(how) for how in sheet_for(plan, on, bench).card.how)
+    assert not any(row.part == "button" for row in plan.joins)
+    assert not any(wire.id.startswith("peg") for wire in plan.wires)
+    assert Walker(plan, bench).walk() == ""

@@ -88,7 +88,7 @@ def join_stresses(
         by_copy.setdefault(copy.part.id, []).append((copy, solid))
     found = []
     for part in figure.parts:
-        if part.parent is None or part.garment or part.stuff:
+        if part.parent is None or part.garment or part.stuff or figure.by_id[part.parent].stuff:
             continue
         carries_all, kind = part.id in lifted, joins.get(part.id, part.join)
         copies = by_copy.get(part.id, [])

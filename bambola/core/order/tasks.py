@@ -225,7 +225,7 @@ def _rows(fur: FurJob, part: PartJob) -> Iterator[Task]:
 def _joining(part: PartJob, work: Work) -> Iterator[Task]:
     if part.parent is None or part.made in ("detail", "in place"):
         return
-    if part.join == "peg" and part.made == "apart":
+    if part.join == "peg" and part.made == "apart" and not part.fixed:
         yield Task(key_of("peg", part.id), "mark", part.id, fact("step.peg-hole", part=part.name),
                    cautions=(AWL_CARE,))  # fmt: skip
     called = _called(part)
@@ -236,7 +236,7 @@ def _joining(part: PartJob, work: Work) -> Iterator[Task]:
             checks=(fact("check.all-sides"),),
         )  # fmt: skip
         return
-    if part.made == "cut":
+    if part.fixed:
         care = {"sewn": SEW_CARE, "gathered": SEW_CARE, "threaded": SEW_CARE, "glued": GLUE_CARE}
         yield Task(key_of("join", part.id), "dress", part.id, fact(f"step.{part.fixed}", part=called),
                    checks=(fact("check.all-sides"),),

@@ -66,7 +66,8 @@ class PartJob:
     are those of its insets that are so narrow that they are drawn with a thread. It is felted round what is
     ``hard`` in it. One that is ``creased`` is a limb folded to sit; ``furrows`` are pulled in with thread. A
     ``sheet`` of several colours is so thin that they go into one blank. What is of ``stuff`` that is no wool
-    is cut and ``fixed``, and counts as a garment: it is put on over what is finished.
+    is cut and ``fixed``, and counts as a garment: it is put on over what is finished; what
+    is of wool and sits on such is ``fixed`` by sewing.
     A ``hollow`` is pressed into its parent.
     What comes on after it, since it could not be pulled over that, it is put on ``before``.
     """

@@ -269,6 +269,8 @@ def way_of_making(
         return "cut"
     if part.hollow:
         return "detail"
+    if part.parent is not None and figure.by_id[part.parent].stuff is not None:
+        return "apart"  # nothing is felted on to cloth
     if part.id in figure.wired:
         return "on wire"
     if cap and part.parent is not None and part.garment is None:

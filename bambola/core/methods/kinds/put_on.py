@@ -21,8 +21,9 @@ COUCHED_MM = 5.0
 
 def _card(at: At) -> Card:
     row = at.plan.pattern_of(at.row.id)
-    assert row is not None
     on = fact("the", name=at.bearer.part.name)
+    if row is None:
+        return _of_wool(at, on)
     worn = at.body.garment is not None
     cut = bool(row.pieces[0].cut_mm)
     tried = row.fixed not in ("wrapped", "threaded") and (cut or not worn)
@@ -38,6 +39,19 @@ def _card(at: At) -> Card:
         start=fact("put-on.start", on=on),
         until=Fact(f"put-on.until-{'worn' if worn else 'set'}"),
         checks=(check("sits"), check("four-sides")),
+        scale=Fact("put-on.scale"),
+    )
+
+
+def _of_wool(at: At, on: Fact) -> Card:
+    """What is felted and sits on cloth: it is sewn there."""
+    return card(
+        at,
+        "put-on",
+        (fact("put-on.hold", part=at.called), fact("put-on.sew-felt", on=on)),
+        start=Fact("put-on.start-felt"),
+        until=Fact("put-on.until-set"),
+        checks=(check("four-sides"),),
         scale=Fact("put-on.scale"),
     )
 
@@ -106,7 +120,7 @@ def _fixed(at: At, row: PatternPlan, on: Fact) -> tuple[Fact | None, ...]:
 
 
 def _fits(at: At) -> bool:
-    return at.step.kind == "dress" and bool(at.job and at.job.stuff)
+    return at.step.kind == "dress" and bool(at.job and at.job.fixed)
 
 
 def _picture(at: At, card_: Card) -> Drawing:

@@ -42,7 +42,7 @@ from bambola.core.figure.questions import (
 from bambola.core.order import Work, followed
 from bambola.core.order.schools import ChoiceId
 from bambola.core.plan.making.jobs import PartOverrides, work_of
-from bambola.core.plan.making.loose_ends import loose_ends, with_loose_ends
+from bambola.core.plan.making.loose_ends import is_on_cloth, loose_ends, with_loose_ends
 from bambola.core.plan.making.made import BuildOptions, OriginalAnalysis, Prepared, Prints
 from bambola.core.plan.making.masses import fitting_masses, held_by, wool_masses
 from bambola.core.plan.making.reaching import arms_made_longer
@@ -332,6 +332,7 @@ def _wished(
         if part.parent is None:
             continue
         grown = ways[part.id] in ("in place", "detail") or bool(part.garment or part.stuff)
+        grown |= is_on_cloth(part, figure)
         found[part.id] = "fringe" if grown else _chosen_join(made, brief, part.id) or part.join
     return found
 

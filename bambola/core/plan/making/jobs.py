@@ -17,6 +17,7 @@ from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
 from bambola.core.order.work import FurJob, PatchJob
 from bambola.core.plan.making.dress import ancestors, dress_of, is_closed_on
+from bambola.core.plan.making.loose_ends import is_on_cloth
 from bambola.core.plan.making.ways import in_one_mass
 from bambola.core.resize import Made, rounds
 from bambola.core.solids import CopySolid, Solids
@@ -227,7 +228,7 @@ def _job(
         built_round=built_round,
         hollow=part.hollow,
         stuff=part.stuff.kind if part.stuff else "",
-        fixed=part.stuff.fixed if part.stuff else "",
+        fixed=part.stuff.fixed if part.stuff else "sewn" if is_on_cloth(part, figure) else "",
     )
 
 

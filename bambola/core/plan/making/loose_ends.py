@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Area, Cover, fact
-from bambola.core.figure import Figure, Join
+from bambola.core.figure import Figure, Join, Part
 from bambola.core.resize import Made
 from bambola.core.resize.laws import FRINGE_MM
 from bambola.core.solids import Solids
@@ -24,15 +24,22 @@ END_COVER = 0.02
 def loose_ends(
     figure: Figure, ways: Mapping[str, Made], joins: Mapping[str, Join]
 ) -> dict[str, float]:
-    """How long the loose end of each part is, mm. What is pegged, set on wire, built on its place or put on
-    as a garment has none; one for which no fringe was drawn has the least that holds."""
+    """How long the loose end of each part is, mm. What is pegged, set on wire, built on its place, put on
+    as a garment or sewn on cloth has none; one for which no fringe was drawn has the least that holds."""
     return {
         part: figure.by_id[part].fringe or FRINGE_MM[0]
         for part, join in joins.items()
         if ways[part] == "apart"
         and figure.by_id[part].garment is None
+        and not is_on_cloth(figure.by_id[part], figure)
         and join not in ("peg", "wire")
     }
+
+
+def is_on_cloth(part: Part, figure: Figure) -> bool:
+    """Whether a part of wool sits on what is not: there it is sewn, and nothing holds a fringe."""
+    bearer = figure.by_id[part.parent] if part.parent else None
+    return part.stuff is None and bearer is not None and bearer.stuff is not None
 
 
 def with_loose_ends(

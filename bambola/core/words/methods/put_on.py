@@ -60,6 +60,10 @@ SENTENCES: dict[str, str | Plural] = {
         "Close the last seam on the figure, from top to hem, in small stitches of its own colour."
     ),
     "put-on.sew": N_("Catch it to {on} in four places, each stitch deep in the wool."),
+    "put-on.sew-felt": N_(
+        "Sew it to {on} with a thread of its own colour, through both, the knot on the wrong side."
+    ),
+    "put-on.start-felt": N_("Cloth takes no wool: what is felted is sewn on it."),
     "put-on.start": N_(
         "{on:capital} is finished: what lies under cloth is neither needled nor brushed again."
     ),
