@@ -103,3 +103,9 @@ def test_a_thin_sheet_of_two_colours_is_one_blank(
         shown = standing_after(plan, step.n).made
         assert shown is not None and shown.copies[0].part.patches
     assert Walker(plan, bench).walk() == ""
+
+
+@pytest.mark.parametrize("length", [0.05, 0.17, 2.0])
+def test_a_sheet_far_shorter_than_it_is_thick_has_a_body(length: float) -> None:
+    stub = Leaf(length=length, width=16.0, thickness=5.4, curl=60.0)
+    assert 0.6 < mesh_of(stub).volume / (length * 16.0 * 5.4) < 1.0

@@ -160,7 +160,7 @@ def _within_leaf(shape: Leaf, points: Array) -> Mask:
     inside: Mask = np.abs(flat[:, 1]) <= r
     outline = leaf_outline(shape)
     inside[inside] = encloses(outline, flat[inside][:, [0, 2]])
-    edge = min(r, 0.2 * shape.width)
+    edge = min(r, 0.2 * shape.width, 0.2 * shape.length)
     needed = edge * (1 - np.sqrt(np.maximum(0.0, 1 - (flat[inside][:, 1] / r) ** 2)))
     inside[inside] = distance(outline, flat[inside][:, [0, 2]], edge) >= needed
     return inside

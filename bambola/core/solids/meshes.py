@@ -364,7 +364,7 @@ def _leaf(shape: Leaf, fine: bool) -> Mesh:
         outline = middle + (few - middle) * math.sqrt(_enclosed(outline) / _enclosed(few))
     steps = 9 if fine else 4
     angle = np.linspace(0, math.pi / 2, steps + 1)
-    edge = min(r, 0.2 * shape.width)
+    edge = min(r, 0.2 * shape.width, 0.2 * shape.length)
     # An edge of few facets holds less than the half round; moved out a little it holds the same.
     out = edge * (math.pi / 2 - steps * math.sin(math.pi / (2 * steps))) / 2
     levels = _levels(outline, edge * (1 - np.cos(angle)) - out)
