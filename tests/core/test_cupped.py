@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from bambola.core.bench import Bench
-from bambola.core.figure import Brief, Coat, Leaf, Part, Seat, Tilt
+from bambola.core.figure import Brief, Coat, Joint, Leaf, Limb, Part, Seat, Tilt
 from bambola.core.methods import sheet_for
 from bambola.core.piece import pieces
 from bambola.core.plan import make_plan
@@ -16,6 +16,7 @@ from bambola.core.plan.counter.standing_after import standing_after
 from bambola.core.solids import mesh_of
 from bambola.core.solids.forms import curled, flattened, seat_point, supports
 from bambola.core.solids.inside import thrown, within
+from bambola.core.solids.lengthwise import slices
 from bambola.core.solids.seating import located
 from tests.core.walker import Walker
 from tests.figures import ball, figure_of, patch
@@ -109,3 +110,10 @@ def test_a_thin_sheet_of_two_colours_is_one_blank(
 def test_a_sheet_far_shorter_than_it_is_thick_has_a_body(length: float) -> None:
     stub = Leaf(length=length, width=16.0, thickness=5.4, curl=60.0)
     assert 0.6 < mesh_of(stub).volume / (length * 16.0 * 5.4) < 1.0
+
+
+def test_two_joints_in_one_place_are_one() -> None:
+    knee, ankle = (Joint(x=0, y=0, z=z, diameter=d) for z, d in ((0.0, 14.0), (-30.0, 8.0)))
+    once, twice = (slices(Limb(joints=joints)) for joints in ((knee, ankle), (knee, ankle, ankle)))
+    assert twice.wide == pytest.approx(once.wide)
+    assert twice.points == pytest.approx(once.points)

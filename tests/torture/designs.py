@@ -13,21 +13,26 @@ from typing import Any
 
 from bambola.core.bench import check_wools
 from bambola.core.export.json_plan import plan_json
-from bambola.core.figure import DocumentError, load_document
+from bambola.core.figure import Brief, DocumentError, dump_document, load_document
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import make_plan
 from bambola.core.relief import Camera, portrait, stage_of
 from bambola.core.resize import ResizeError
 from bambola.demo import BADGER, HERON, TOAD
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
 from tests.torture.tally import Tally
 
-SOURCES = [json.loads(path.read_text()) for path in (BADGER, HERON, TOAD)]
+SOURCES = [json.loads(path.read_text()) for path in (BADGER, HERON, TOAD)] + [
+    json.loads(dump_document(plan.figure, Brief()))
+    for plan in body_plans()
+    if plan.figure.id in ("dressed-doll", "cub", "long-haired-animal")
+]
 WORDS = [
     "body", "head", "arm", "leg", "tail", "ear", "eye", "fringe", "patch", "scarf", "peg", "wire", "apart",
     "in place", "detail", "on wire", "ball", "soft", "hard", "both", "left", "right", "a\nb", "x" * 120,
     "core-batt", "cream", "front", "top", "standing", "hanging", "loop to foot", "crown", "hold", "floor",
     "ceiling", "multiply", "length", "thickness", "ready-made", "nose", "whisker", "shoe", "pulled over",
+    "cloth", "ribbon", "clay", "chenille", "sewn", "tied", "threaded", "knotted", "wrapped", "gathered",
 ]  # fmt: skip
 PLAN_S = 10.0
 _HANGS_S = 300.0

@@ -111,6 +111,10 @@ def _disc() -> Array:
     return found
 
 
+SAME_PLACE_MM = 1e-9
+"""Rounds no farther apart are in one place."""
+
+
 def _chain_slices(shape: ChainShape, share: Array) -> Slices:
     """Along the middle line, and on straight ahead through the round ends."""
     form = chain(shape)
@@ -118,6 +122,9 @@ def _chain_slices(shape: ChainShape, share: Array) -> Slices:
     if form.closed:
         places, radii = np.vstack([places, places[:1]]), np.append(radii, radii[0])
     steps = np.linalg.norm(np.diff(places, axis=0), axis=1)
+    if (steps <= SAME_PLACE_MM).any():  # two joints in one place lead nowhere
+        moved = np.append(True, steps > SAME_PLACE_MM)
+        places, radii, steps = places[moved], radii[moved], steps[moved[1:]]
     run = np.concatenate([[0.0], np.cumsum(steps)])
     first, last = (0.0, 0.0) if form.closed else (float(radii[0]), float(radii[-1]))
     length = first + float(run[-1]) + last
