@@ -218,6 +218,8 @@ def _looked_under(copies: Sequence[Copy]) -> NDArray[np.bool_]:
 def _empty_beside(copies: Sequence[Copy]) -> NDArray[np.bool_]:
     """Which copy is nothing to which, (copies, copies): a hollow is empty but for what bears it."""
     empty = np.array([copy.part.hollow for copy in copies])
+    if not empty.any():
+        return np.zeros((len(copies), len(copies)), dtype=bool)
     bears = np.array([[copy.part.id == other.part.parent for other in copies] for copy in copies])
     found: NDArray[np.bool_] = (empty[None, :] & ~bears) | (empty[:, None] & ~bears.T)
     return found
