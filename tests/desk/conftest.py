@@ -24,10 +24,13 @@ from bambola.desk.session import bench_desk
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell import files
+from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.order import make_view
 from bambola.desk.stations.resize import figure_table
 from bambola.store import Journal
+from tests.desk.outfits import Ask
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -146,3 +149,22 @@ def answers(monkeypatch: pytest.MonkeyPatch) -> list[QMessageBox.StandardButton]
     waiting: list[QMessageBox.StandardButton] = []
     monkeypatch.setattr(QMessageBox, "exec", lambda self: waiting.pop(0))
     return waiting
+
+
+@pytest.fixture
+def ask(window: Window, monkeypatch: pytest.MonkeyPatch) -> Ask:
+    """Open the dialog of a part's fur and clothes, use it, and take it unless ``use`` says no."""
+    window.go_to(MEASURE)
+
+    def opened(part: str, use: Callable[[OutfitDialog], object]) -> None:
+        def run(dialog: OutfitDialog) -> int:
+            dialog.show()
+            taken = use(dialog) is not False
+            dialog.hide()
+            return int(taken)
+
+        monkeypatch.setattr(OutfitDialog, "exec", run)
+        window.studio.selection.take_part(part)
+        window.actions_["outfit"].trigger()
+
+    return opened

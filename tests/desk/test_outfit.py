@@ -2,44 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
-import pytest
 from PyQt6.QtWidgets import QDialogButtonBox
 from pytestqt.qtbot import QtBot
 
-from bambola.desk.shell.stations import MEASURE, ORDER
+from bambola.desk.shell.stations import ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.measure.wearing import fur_on
-
-
-@pytest.fixture
-def ask(
-    window: Window, monkeypatch: pytest.MonkeyPatch
-) -> Callable[[str, Callable[[OutfitDialog], bool]], None]:
-    """Open the dialog for a part, use it, and take it if ``use`` says so."""
-    window.go_to(MEASURE)
-
-    def opened(part: str, use: Callable[[OutfitDialog], bool]) -> None:
-        def run(dialog: OutfitDialog) -> int:
-            dialog.show()
-            taken = use(dialog)
-            dialog.hide()
-            return int(taken)
-
-        monkeypatch.setattr(OutfitDialog, "exec", run)
-        window.studio.selection.take_part(part)
-        window.actions_["outfit"].trigger()
-
-    return opened
-
-
-def choose(box: object, data: object) -> None:
-    box.setCurrentIndex(box.findData(data))  # type: ignore[attr-defined]
-
-
-Ask = Callable[[str, Callable[[OutfitDialog], bool]], None]
+from tests.desk.outfits import Ask, choose
 
 
 def test_fur_is_given_counted_and_undone(window: Window, ask: Ask, qtbot: QtBot) -> None:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -15,34 +13,10 @@ from bambola.desk.stations.measure.bent import BentDialog
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.measure.stuff_fields import HOLLOW
 from bambola.desk.stations.wool.materials import COLUMNS, MaterialsDialog
+from tests.desk.outfits import Ask, choose
 
 
-@pytest.fixture
-def ask(window: Window, monkeypatch: pytest.MonkeyPatch) -> Callable[..., None]:
-    """Open the dialog of a part, use it and take it."""
-    window.go_to(MEASURE)
-
-    def opened(part: str, use: Callable[[OutfitDialog], None]) -> None:
-        def run(dialog: OutfitDialog) -> int:
-            dialog.show()
-            use(dialog)
-            dialog.hide()
-            return 1
-
-        monkeypatch.setattr(OutfitDialog, "exec", run)
-        window.studio.selection.take_part(part)
-        window.actions_["outfit"].trigger()
-
-    return opened
-
-
-def choose(box: object, data: object) -> None:
-    box.setCurrentIndex(box.findData(data))  # type: ignore[attr-defined]
-
-
-def test_a_part_becomes_cloth_clay_a_hollow_and_wool_again(
-    window: Window, ask: Callable[..., None]
-) -> None:
+def test_a_part_becomes_cloth_clay_a_hollow_and_wool_again(window: Window, ask: Ask) -> None:
     def cloth(dialog: OutfitDialog) -> None:
         choose(dialog.stuff.of, "cotton")
         assert not dialog.fur.isVisible() and "Its coat" in dialog.told.text()
