@@ -86,6 +86,22 @@ TUBE_TO, CAPE_LONG, BOW_WIDE, WHISKER_OUT, HOLLOW_WIDE = 0.9, 0.6, 0.9, 1.1, 0.3
 """A bodice ends here; a cape's length beside its part's; a bow beside half its part, how far whiskers
 reach beyond the middle beside half of it, and how wide a hollow is beside its part. Judged.
 See craft.md, 6."""
+DOME_HIGH, DOME_EASE = 1.15, 1.02
+"""A hat in halves beside what of the head is above its place, and beside its width there. Judged.
+See craft.md, 6."""
+TUBE_OFF_MM = 0.3
+"""So far off the skin a bodice lies all round. Judged. See craft.md, 6."""
+BOW_DEEP, BOW_HIGH, BOW_SINK = 0.3, 0.45, 0.22
+"""A bow's depth and height, and how far in it sits, beside its width. Judged. See craft.md, 6."""
+HOLLOW_DEEP, HOLLOW_SINK = 0.6, 0.42
+"""How deep a hollow is beside its width, and how much of that lies in the part. Judged.
+See craft.md, 6."""
+WHISKER_FRONT, WHISKER_BACK, WHISKER_MM = 0.55, 0.2, 0.5
+"""Whiskers pass so far before the middle and bend so far back, beside half the depth there; and their
+thread. Judged. See craft.md, 6."""
+MOUTH_DEG, MOUTH_LIFT, MOUTH_MM = 32.0, 0.08, 0.8
+"""A stitched mouth goes so far to either side, its corners up by so much of the part; and its thread.
+Judged. See craft.md, 6."""
 _PLACES = 12
 """By way of so many points a ring runs: the smooth line by them leaves a
 circle by less than two thousandths."""
@@ -185,25 +201,25 @@ def _laid(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
             down = cut.turned @ np.diag([1.0, -1.0, -1.0])
             return Turned(length=long, stations=stations), on.replaced(tilt=tilt_of(down))
         case "dome":
-            high = 1.15 * (1 - ready.along) * body.shape.extents()[0]
+            high = DOME_HIGH * (1 - ready.along) * body.shape.extents()[0]
             stations = tuple(
-                Station(along=t, width=2.04 * cut.wide * w, depth=2.04 * cut.deep * w)
+                Station(along=t, width=2 * cut.wide * w, depth=2 * cut.deep * w)
                 for t in (0.0, 0.25, 0.5, 0.75, 0.92, 1.0)
-                for w in (math.sqrt(1 - t * t),)
+                for w in (DOME_EASE * math.sqrt(1 - t * t),)
             )
             return Turned(length=high, stations=stations), on.replaced(tilt=tilt_of(cut.turned))
         case "tube":
             return _tube(body, ready, cut)
         case "bow":
             wide = BOW_WIDE * min(cut.wide, cut.deep)
-            bow = Ball(width=wide, depth=0.3 * wide, height=0.45 * wide)
-            return bow, Seat(along=ready.along, sink=0.22 * wide)
+            bow = Ball(width=wide, depth=BOW_DEEP * wide, height=BOW_HIGH * wide)
+            return bow, Seat(along=ready.along, sink=BOW_SINK * wide)
         case "hollow":
             wide = HOLLOW_WIDE * 2 * cut.wide
-            bowl = Ball(width=wide, depth=0.6 * wide, height=0.6 * wide)
+            bowl = Ball(width=wide, depth=HOLLOW_DEEP * wide, height=HOLLOW_DEEP * wide)
             out = np.cross(cut.turned[:, 0], cut.turned[:, 2])
             turned = np.column_stack([cut.turned[:, 0], np.cross(out, cut.turned[:, 0]), out])
-            seat = Seat(along=ready.along, sink=0.42 * wide, tilt=tilt_of(turned))
+            seat = Seat(along=ready.along, sink=HOLLOW_SINK * wide, tilt=tilt_of(turned))
             return bowl, seat
         case "strands" | "line":
             return _thread(body, ready, cut)
@@ -222,7 +238,8 @@ def _tube(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     stations = []
     for t in np.linspace(0.0, 1.0, 7).tolist():
         here = _section(body.shape, ready.along + (TUBE_TO - ready.along) * t)
-        stations.append(Station(along=t, width=2 * here.wide + 0.6, depth=2 * here.deep + 0.6))
+        wide, deep = (2 * (half + TUBE_OFF_MM) for half in (here.wide, here.deep))
+        stations.append(Station(along=t, width=wide, depth=deep))
     long = float(np.linalg.norm(ends[1] - ends[0]))
     seat = Seat(along=ready.along, out=0.0, tilt=tilt_of(cut.turned))
     return Turned(length=long, stations=tuple(stations)), seat
@@ -232,19 +249,19 @@ def _thread(body: Part, ready: Ready, cut: _Section) -> tuple[Shape, Seat]:
     """Thread that goes through a part from side to side, or lies on its front as a mouth does."""
     if ready.form == "strands":
         out = WHISKER_OUT * 2 * cut.wide
-        front = -0.55 * cut.deep
+        front = -WHISKER_FRONT * cut.deep
         points = tuple(
-            (x * out, front - (abs(x) - 0.5) * 0.2 * cut.deep, 0.0) for x in (-1, -0.5, 0, 0.5, 1)
+            (x * out, front - (abs(x) - 0.5) * WHISKER_BACK * cut.deep, 0.0)
+            for x in (-1, -0.5, 0, 0.5, 1)
         )
-        return Rope(points=points, thickness=0.5), Seat(along=ready.along, out=0.0)
+        return Rope(points=points, thickness=WHISKER_MM), Seat(along=ready.along, out=0.0)
     base = seat_point(body.shape, 0.0, 0.0, 0.0)
-    lift = 0.08
     curve = [
-        seat_point(body.shape, ready.along + lift * (t / 32) ** 2, t, 1.0) - base
-        for t in (-32, -16, 0, 16, 32)
+        seat_point(body.shape, ready.along + MOUTH_LIFT * t**2, MOUTH_DEG * t, 1.0) - base
+        for t in (-1, -0.5, 0, 0.5, 1)
     ]
     points = tuple((float(x), float(y), float(z)) for x, y, z in curve)
-    return Rope(points=points, thickness=0.8), Seat(along=0.0, out=0.0)
+    return Rope(points=points, thickness=MOUTH_MM), Seat(along=0.0, out=0.0)
 
 
 def _under(figure: Figure, body: Part, ready: Ready) -> tuple[str, ...]:
