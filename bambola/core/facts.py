@@ -6,92 +6,93 @@ Facts are made in every plan, so they are cheap; words are made for what is read
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, TypeAlias
+
+from bambola.core.frozen import frozen
 
 if TYPE_CHECKING:
     from pydantic import GetCoreSchemaHandler
     from pydantic_core import CoreSchema
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mm:
     """A length (mm) as a hand can work to it."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Sizes:
     """The sides (mm) of something, as a hand can work to them."""
 
     values: tuple[float, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Exact:
     """A length (mm) that is compared with another: told more finely than a hand works."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Bought:
     """A size (mm) as it is sold: of eyes, beads, wire."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Grams:
     """A weight, g."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Degrees:
     """An angle."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Area:
     """A surface, cm²."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Volume:
     """A volume, cm³."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Cover:
     """Wool laid on a surface, g/cm²."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Density:
     """How close wool is packed, g/cm³."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Share:
     """A part of a whole, told in per cent."""
 
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Holds:
     """How many times over something holds its load."""
 
@@ -104,7 +105,7 @@ Value: TypeAlias = (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Fact:
     """One thing that is so: its kind, and what it is about by name. A text is what people have written
     themselves, such as a part's name."""

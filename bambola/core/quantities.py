@@ -9,11 +9,12 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
 from bambola.core.facts import Fact, RefusedError, fact
+from bambola.core.frozen import frozen
 
 LengthUnit = Literal["mm", "cm", "in"]
 MassUnit = Literal["g", "oz"]
@@ -97,7 +98,7 @@ class QuantityError(RefusedError):
     """A text that is not a length or mass."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Units:
     """How a maker reads lengths and masses.
 

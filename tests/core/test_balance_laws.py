@@ -164,11 +164,11 @@ def test_of_a_pair_the_arm_that_bears_more_is_told(heavy: str) -> None:
         ("arm", heavy, 10.0, hung), ("arm", "left" if heavy == "right" else "right", 2.0, tuple(other)),
         ("arm", None, 7.0, (float(seat[0]), float(seat[1]), 0.0)),
     ]  # fmt: skip
-    (told,) = join_stresses(solids, lumps, {})  # type: ignore[arg-type]
+    (told,) = join_stresses(solids, lumps, {}, {})  # type: ignore[arg-type]
     # Its own ten grams and half of the seven that are on both, jerked; the ten on their lever.
     lever = abs(float(seat[0])) * 2
     d = math.sqrt(4 * area / math.pi)
     by_hand = 3 * 13.5 * 9.81 / area + 10 * 9.81 * lever * 32 / (math.pi * d**3)
     assert told.stress_kpa == pytest.approx(by_hand, rel=1e-3) and told.area_mm2 == area
-    (idle,) = join_stresses(solids, [], {})
+    (idle,) = join_stresses(solids, [], {}, {})
     assert idle.stress_kpa == 0

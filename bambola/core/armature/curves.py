@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from bambola.core.armature.cuts import Bend
 from bambola.core.facts import Degrees, Fact, Mm, Value, fact
+from bambola.core.frozen import frozen
 
 HAND_DEG = 5.0
 """A hand sets an angle to so much. Judged. See craft.md, 3."""
@@ -14,7 +14,7 @@ SMALL_DEG, NEAR_MM = 30.0, 30.0
 """Bends this small and this near to each other, all the same way, are one curve. Judged."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class HandBend:
     """A bend at ``start_mm``, or a curve from there to ``end_mm``: by ``angle_deg`` in all, rolled by
     ``twist_deg`` first. Both to five degrees."""

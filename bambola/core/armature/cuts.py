@@ -10,7 +10,6 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.armature.gauge import Gauge, stock_name
@@ -20,6 +19,7 @@ from bambola.core.armature.strength import METAL_DENSITY, take_up
 from bambola.core.bench import Bench
 from bambola.core.facts import NOTHING, Fact, fact
 from bambola.core.figure import Wire
+from bambola.core.frozen import frozen
 from bambola.core.solids import Placement
 
 TURN_BACK_MM = 6.0
@@ -34,7 +34,7 @@ LEAST_BEND_DEG = 1.0
 Point = tuple[float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Allowance:
     """Extra length and what it is for, mm."""
 
@@ -42,7 +42,7 @@ class Allowance:
     mm: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Bend:
     """A bend: distance along the cut wire from its first end (mm) and the angle turned (degrees).
 
@@ -56,7 +56,7 @@ class Bend:
     node: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stretch:
     """One stretch of the straight wire, from ``start_mm`` to ``end_mm``, and what it is for.
 
@@ -78,7 +78,7 @@ class Stretch:
         return self.end_mm - self.start_mm
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class CutWire:
     """One wire to cut. ``cut_mm`` = path + twist take-up + allowances, splices among them.
 

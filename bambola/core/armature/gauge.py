@@ -30,6 +30,7 @@ from bambola.core.armature.strength import (
 from bambola.core.bench import Bench, WireStock
 from bambola.core.facts import Fact, fact
 from bambola.core.figure import Figure, Metal, Wire
+from bambola.core.frozen import frozen
 
 OWN_WEIGHT, FINGERS, SPRINGS, AS_STEADY, AS_DRAWN, AS_MADE, HIDDEN = (
     Fact(f"wire.for-{of}")
@@ -59,7 +60,7 @@ BY_HAND_MM: dict[Metal, float] = {
 """The stoutest wire of each metal that fingers bend; beyond it pliers do. Judged. See craft.md, 3."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Gauge:
     """What a wire is made of: stock, the diameter it needs (mm) and why; ``cores`` wires in one.
 
@@ -117,7 +118,7 @@ def growth(old: BoneLoad, new: BoneLoad) -> float:
     return max(weight, fingers)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Need:
     """What the wires of one bone must bear (N·mm), and why; what is ``enough`` for their ``cause``, and
     ``steady``, as steady as before (None where there was no wire)."""
@@ -213,7 +214,7 @@ def gauge_wires(
     return found
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Asked:
     """Diameters (mm) of one wire: what it should be and why, what is enough, what is as steady as before."""
 

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 
 from bambola.core.armature.skeleton import Pair, Skeleton, bone_part, skeleton_of
 from bambola.core.figure import Figure, Node
+from bambola.core.frozen import frozen
 from bambola.core.quantities import GRAVITY
 from bambola.core.solids import Copy, Placement
 
@@ -30,7 +31,7 @@ angle, at which a figure that still stands is called unsafe. A leg in line with 
 other moment to be compared by. See craft.md, 3."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mass:
     """A lump of the figure: grams, its centre in mm, and the copy of a part it belongs to.
 
@@ -44,7 +45,7 @@ class Mass:
     bone: Pair | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Support:
     """Where the figure is held up: a point (mm) on a copy of a part."""
 
@@ -53,7 +54,7 @@ class Support:
     side: str | None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class BoneLoad:
     """One bone and the moments (N·mm) at its inner node.
 

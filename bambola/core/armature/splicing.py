@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from bambola.core.frozen import frozen
 
 SPLICE_MM = 30.0
 """Two pieces are bound side by side over this length. See craft.md, 3."""
@@ -13,7 +14,7 @@ CLEAR_MM = 5.0
 See craft.md, 3."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class CutPiece:
     """One piece from stock: from where to where along the straight wire, mm.
 

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
 from bambola.core.armature.skeleton import Pair, bone_part
 from bambola.core.figure import Figure, Firmness, Part
+from bambola.core.frozen import frozen
 from bambola.core.solids import Copy, Placement
 
 FELT_MPA: dict[Firmness, float] = {"soft": 0.04, "medium": 0.10, "firm": 0.20, "hard": 0.30}
@@ -25,7 +25,7 @@ POSED_LENGTHS = 1.5
 """A part so many times as long as it is thick is a limb, neck or tail: it is posed. Judged."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Felt:
     """The felt round one bone that does not lie in the trunk: its part, how thick that is (``part_mm``), the
     mean radius along the bone (mm), and whether it is posed."""

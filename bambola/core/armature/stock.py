@@ -11,13 +11,13 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.armature.strength import metal_name
 from bambola.core.bench import WireStock
 from bambola.core.facts import Bought, Fact, fact
 from bambola.core.figure import Metal
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 
 BUY_WEIGHT = 1000.0
@@ -32,7 +32,7 @@ GRAIN_MM = 0.5
 """Pieces are cut no finer than this: their lengths are rounded up to it. See craft.md, 3."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Piece:
     """A piece to cut: what of, how long (mm), and for which wire."""
 
@@ -43,7 +43,7 @@ class Piece:
     wire: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class StockCut:
     """What is cut from one length of stock. ``wires`` names the wire of each of the ``cuts`` (mm).
 

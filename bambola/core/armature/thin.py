@@ -5,7 +5,6 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from bambola.core.armature.gauge import Gauge
 from bambola.core.armature.loads import BoneLoad
@@ -20,10 +19,11 @@ from bambola.core.armature.strength import (
 )
 from bambola.core.bench import Bench
 from bambola.core.figure import Figure, Metal
+from bambola.core.frozen import frozen
 from bambola.core.solids import Placement
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class ThinLimb:
     """A limb too thin for its wire: thickness there and thickness needed, mm.
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from bambola.core.figure import Figure, Join
+from bambola.core.frozen import frozen
 from bambola.core.quantities import GRAVITY
 from bambola.core.solids import Copy, CopySolid, Solids
 
@@ -16,7 +16,7 @@ ALLOWED_KPA = {"fringe": 4.0, "patch": 10.0, "scarf": 10.0, "peg": 40.0, "wire":
 """What each kind of join bears (judged; to be corrected by the maker's tug tests). See craft.md, 4."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class JoinStress:
     """A join and what it bears, kPa; ``carries_all`` if the whole figure hangs from it.
 
@@ -70,9 +70,12 @@ _Hung = tuple[str | None, float, tuple[float, float, float]]
 
 
 def join_stresses(
-    solids: Solids, masses: Sequence[Lump], joins: Mapping[str, Join]
+    solids: Solids,
+    masses: Sequence[Lump],
+    joins: Mapping[str, Join],
+    before: Mapping[str, JoinStress],
 ) -> tuple[JoinStress, ...]:
-    """Stress of every join; of a pair or more, of the copy that bears most.
+    """Stress of every join, and what it bore ``before``; of a pair or more, of the copy that bears most.
 
     The part that bears the datum (a head, as a rule) is what a figure is picked up by: the joins between it
     and what everything sits on carry all that hangs below them. Any other carries its part with what hangs
@@ -109,7 +112,11 @@ def join_stresses(
         ]
         if borne:
             stress, area = max(borne, key=lambda b: b[0])
-            found.append(JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all))
+            was = before.get(part.id)
+            told = (was.stress_kpa, was.kind) if was else (0.0, None)
+            found.append(
+                JoinStress(part.id, kind, stress, ALLOWED_KPA[kind], area, carries_all, *told)
+            )
     return tuple(found)
 
 

@@ -7,10 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
+
+from bambola.core.frozen import frozen
 
 MOST_GROWTH = 4.0
 """Feet are not proposed larger than so many times their size, nor ballast heavier than the figure
@@ -26,7 +28,7 @@ BALLAST_HEIGHT = 0.12
 See craft.md, 4."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Remedy:
     """One way to make a figure steady. ``value`` is a factor for feet, or its underside where there are none,
     g for ballast, mm otherwise.

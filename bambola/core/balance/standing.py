@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from bambola.core.balance.ground import hull_of, nearest_edge
 from bambola.core.balance.remedies import Remedy
+from bambola.core.frozen import frozen
 from bambola.core.solids import Mesh, Placement, mesh_of
 
 WARN_DEG = 8.0
@@ -19,7 +19,7 @@ SOLE_SHARE = 0.02
 Judged, not measured; a maker's tip test corrects it. See craft.md, 4."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Balance:
     """Centre of mass (mm), the polygon it must stay over, and how far the figure may lean.
 

@@ -9,7 +9,7 @@ import base64
 import io
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 from xml.sax.saxutils import escape
 
@@ -21,6 +21,7 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from bambola.core.export.paper import BODY, BODY_BOLD, TITLE, register_fonts
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array
 
@@ -31,7 +32,7 @@ Face = Literal["text", "bold", "title"]
 FACES = {"text": BODY, "bold": BODY_BOLD, "title": TITLE}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stroke:
     """A line or outline (n, 2); ``dash`` are lengths drawn and left out. ``what`` names it in an SVG."""
 
@@ -44,7 +45,7 @@ class Stroke:
     what: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Words:
     """A line of words, ``size`` mm high, at its baseline."""
 
@@ -57,7 +58,7 @@ class Words:
     at: Literal["left", "middle", "right"] = "left"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Picture:
     """A PNG or JPEG in a box."""
 
@@ -68,7 +69,7 @@ class Picture:
     png: bytes
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Clip:
     """Items of which only what lies in a box is seen."""
 
@@ -82,7 +83,7 @@ class Clip:
 Item = Stroke | Words | Picture | Clip
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Page:
     """What stands on one page ``wide`` by ``high`` mm; ``told`` names it to a reader. A sheet of labels has
     no ``foot`` with name and number: there is no room for it."""

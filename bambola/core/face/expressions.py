@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from bambola.core.face.marks import Face, Mark, faces_of, piece_of
 from bambola.core.figure import Figure, Leaf, Limb, PoseBend, Tilt
 from bambola.core.figure.variants import Alteration, Shift
+from bambola.core.frozen import frozen
 from bambola.core.solids import Placement, place
 from bambola.core.solids.forms import Array
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Expression:
     """How much everything moves: eyes, corners of the mouth, lids and ears up the head (share of it), ears
     leaning out and the head nodding and leaning (degrees). Judged. See craft.md, 9."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -15,6 +15,7 @@ from bambola.core.facts import Fact, fact
 from bambola.core.figure import Leaf, Part
 from bambola.core.figure.places import Line
 from bambola.core.figure.shapes import ProfileShape
+from bambola.core.frozen import frozen
 from bambola.core.solids import Copy, Placement, located, own_copy
 from bambola.core.solids.forms import Array, curled, leaf_outline, seat_point
 from bambola.core.solids.inside import Mask, within
@@ -48,7 +49,7 @@ _STEPS = 20
 """Into so many pieces each side of an outline is cut to find where it leaves what it sits on. Judged."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mark:
     """A mark of a face, on the figure's left where it is on both sides. ``about`` is the mark, fitting or
     part of the figure that it is of, ``kind`` which of these; it ``is_of_eyes`` where it is an eye's, or a
@@ -67,7 +68,7 @@ class Mark:
     is_of_eyes: bool
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Thread:
     """A thread laid round at one level: all round, and how far from the midline each mark lies on it, mm."""
 
@@ -76,7 +77,7 @@ class Thread:
     ticks: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Face:
     """The marks on one part. ``crown`` is where the strip begins; ``strip_mm`` how long it is down the front
     to the chin. A snout or a brow, which sits on another face, is no head: it has no chin."""
@@ -114,7 +115,7 @@ def _is_same(a: Mark, b: Mark) -> bool:
     return abs(down) < SAME_MM and abs(aside) < SAME_MM
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Raw:
     id: str
     name: Fact

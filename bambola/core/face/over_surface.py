@@ -11,11 +11,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 
 import numpy as np
 
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape, Shape
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain, profile, seat_point
 from bambola.core.solids.inside import Mask
@@ -37,7 +37,7 @@ Place = tuple[float, float]
 """Where on the skin of a part: along it (0 to 1) and around it (degrees), as a seat has it."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Round:
     """A part with elliptical sections by the angle τ (0 to π) of z = h/2 (1 − cos τ), in which its half
     widths are smooth even where it closes."""

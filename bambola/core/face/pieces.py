@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from bambola.core.figure.additions import face_bearer
 from bambola.core.figure.places import FaceKind, Laid, Line
 from bambola.core.figure.places import Place as Piece
 from bambola.core.figure.placing import with_place
+from bambola.core.frozen import frozen
 from bambola.core.solids import place
 from bambola.core.solids.forms import box_of, seat_point
 
@@ -30,7 +30,7 @@ LINE_MM = 1.2
 """A new mouth is so wide, as a drawn line is at least. Judged. See craft.md, 9."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Plan:
     """Where the eyes of a face are, how large; how many degrees and shares of its length a mm is there."""
 
@@ -50,7 +50,7 @@ class _Plan:
         return self.around / self.degrees
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Preset:
     """A piece by its name: what it is, how it runs by the plan of the face, and how it is laid."""
 

@@ -8,11 +8,11 @@ notice that asks it, and its words.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import ClassVar, Generic, Self, TypeVar, cast, get_args
 
 from bambola.core.figure.fields import Metal
+from bambola.core.frozen import frozen
 
 
 class Thin(StrEnum):
@@ -169,7 +169,7 @@ A = TypeVar("A", bound=Answer)
 A_co = TypeVar("A_co", bound=Answer, covariant=True)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Question(Generic[A_co]):
     """A question about something, by its id. ``answers`` are those that have a name; where a ``sizes`` may be
     answered as well, it is a number (mm)."""

@@ -5,12 +5,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact
+from bambola.core.frozen import frozen
 from bambola.core.solids.forms import Array
 from bambola.core.solids.lengthwise import NEAR_END
 
@@ -20,7 +20,7 @@ Stroke = Literal["skin", "hidden", "cut", "wire", "thread", "hair", "ground"]
 Point = tuple[float, float]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Area:
     """A closed outline (n, 2)."""
 
@@ -29,7 +29,7 @@ class Area:
     stroke: Stroke = "skin"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Line:
     """An open line (n, 2); ``mm`` is how thick it really is, 0 for a pen's."""
 
@@ -38,7 +38,7 @@ class Line:
     mm: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Measure:
     """A number on the thing that it measures, from ``a`` to ``b``; ``away`` moves its line clear, mm."""
 
@@ -48,7 +48,7 @@ class Measure:
     away: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Needle:
     """A needle with its tip at ``tip``, come from ``angle`` degrees (0 from the right, 90 from above), in by
     ``depth`` mm."""
@@ -59,7 +59,7 @@ class Needle:
     told: Fact = NOTHING
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Number:
     """Where sentence ``n`` of the card happens."""
 
@@ -70,7 +70,7 @@ class Number:
 Piece = Area | Line | Measure | Needle | Number
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Drawing:
     """A step's picture, what lies behind first."""
 

@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from bambola.core.facts import NOTHING, Fact
+from bambola.core.frozen import frozen
 from bambola.core.methods.drawing import Area, Drawing, Line, Measure, Needle, Number, moved
 from bambola.core.solids.forms import Array
 
@@ -22,7 +23,7 @@ _WIDE = 0.6
 """How wide a letter is beside its size, on an average."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stroked:
     """A polygon or line (n, 2); ``fill`` and ``stroke`` are roles of colour, ``width`` that of the pen."""
 
@@ -34,7 +35,7 @@ class Stroked:
     dashed: bool = False
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Written:
     """Words about a point, ``size`` high; on a patch of paper where they lie on something."""
 
@@ -46,7 +47,7 @@ class Written:
     bold: bool = False
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Disc:
     """A number in a disc."""
 
@@ -59,7 +60,7 @@ class Disc:
 Mark = Stroked | Written | Disc
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Page:
     wide: float
     high: float

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from bambola.core.facts import Fact
+from bambola.core.frozen import frozen
 from bambola.core.methods.values import Card
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Told:
     """A card's sentences. ``needles`` is one of each run, ``stop`` sizes and what is felt, ``checks`` how to
     look with what to do where it is not right, ``why`` the reason behind it all, ``scale`` what another

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.facts import NOTHING, Fact
+from bambola.core.frozen import frozen
 from bambola.core.methods.at import At
 from bambola.core.methods.drawing import Drawing
 
@@ -15,7 +15,7 @@ PLACES = ("at-base", "at-middle", "at-tip")
 Unit = Literal["mm", "deg", "g", "count"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class NeedleRun:
     """Stabs with ``count`` needles of a gauge at once, so deep (mm), at so many degrees to the surface."""
 
@@ -26,7 +26,7 @@ class NeedleRun:
     told: Fact
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stop:
     """When to stop: ``what`` lies between ``low`` and ``high``; ``told`` says so."""
 
@@ -37,7 +37,7 @@ class Stop:
     told: Fact
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Check:
     """Something to look at or feel: how, what is right, and what to do where it is not."""
 
@@ -46,7 +46,7 @@ class Check:
     failed: Fact
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Card:
     """How one step is done. ``minutes_range`` is what it is likely to take; ``scale`` what another size
     of the figure would change in it."""
@@ -80,7 +80,7 @@ class Card:
         return Fact(f"{self.method}.why")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Sheet:
     """One step with its card and its picture, both of the same numbers."""
 
@@ -89,7 +89,7 @@ class Sheet:
     drawing: Drawing
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Method:
     """A way of doing a step: for which steps it is, what it makes of one, and its picture."""
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from collections.abc import Sequence as Places
-from dataclasses import dataclass
 
 from bambola.core.figure import Move
+from bambola.core.frozen import frozen
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.rules import RULE_BY_ID
 from bambola.core.order.sequence import Edge, Sequence, Shut, explained
@@ -16,7 +16,7 @@ OWN = "own-move"
 """The reason of a step that stands where the maker put it."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Refusal:
     """Why a step may not go to a place.
 

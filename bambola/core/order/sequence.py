@@ -10,13 +10,13 @@ from __future__ import annotations
 import math
 from bisect import insort
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from bambola.core.bench import Weights
 from bambola.core.facts import RefusedError, fact
+from bambola.core.frozen import frozen
 from bambola.core.memo import memory
 from bambola.core.order.beam import beamed
 from bambola.core.order.book import Book
@@ -31,7 +31,7 @@ class OrderConflictError(RefusedError):
     """A design whose rules contradict each other; what is told names the parts."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Edge:
     """``before`` must come before ``after``, by ``rule``."""
 
@@ -40,7 +40,7 @@ class Edge:
     rule: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Sequence:
     """Tasks in order, and every rule that was used.
 
@@ -201,7 +201,7 @@ def colour_change(was: str, now: str, lightness: Mapping[str, float], weights: W
     return weights.colour + (weights.dark_to_light if lighter else 0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Shut:
     """Between the keys ``start`` (glued) and ``end`` (cured), none of ``kept_out`` may come."""
 

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from bambola.core.bench import FreeTime
 from bambola.core.facts import RefusedError, fact
+from bambola.core.frozen import frozen
 from bambola.core.order.steps import Step
 
 WHOLE = ("join", "pre-join", "blend", "dress", "fit")
@@ -29,7 +29,7 @@ class SittingError(RefusedError):
     """Free times that the work cannot be laid into; the message is one sentence."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Piece:
     """So many ``minutes`` of step ``n`` from ``start`` on; ``more`` if the rest comes in a later sitting."""
 
@@ -39,7 +39,7 @@ class Piece:
     more: bool
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Sitting:
     """One time at the table: what is done in it. ``end`` is that of the free time."""
 
@@ -53,7 +53,7 @@ class Sitting:
         return (self.end - self.start).total_seconds() / 60 - sum(p.minutes for p in self.pieces)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Calendar:
     """All sittings, and between which days (10th and 90th percentile) the work will be finished."""
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bambola.core.bench import Pace, round_shares
 from bambola.core.facts import NOTHING, Fact, Value, fact
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.order.keys import FINISH, SECOND, TaskKey
 from bambola.core.order.rules import RULES
@@ -15,7 +16,7 @@ from bambola.core.order.tasks import left_soft
 from bambola.core.order.work import PartJob, Task, Work
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Why:
     """A rule that holds a step, and its sentence."""
 
@@ -32,7 +33,7 @@ def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
     return tuple(WHY[rule] for rule in rules)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Step:
     """One numbered step. ``after`` are the numbers of the steps it must follow."""
 
@@ -65,7 +66,7 @@ def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], .
     return tuple(found)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Change:
     """A difference in making from the figure as made; ``cause`` gives the numbers it comes from."""
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from bambola.core.bench import Weights
+from bambola.core.frozen import frozen
 from bambola.core.order.sequence import Lightness
 from bambola.core.order.work import Task
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Tally:
     """How often the needle, the wool on the pad and the piece of work change, how often from dark to light,
     and how often work stops for glue."""

@@ -12,6 +12,7 @@ from typing import Literal
 
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.stuff import NOT_FELTED
+from bambola.core.frozen import frozen
 from bambola.core.order.keys import Sort, TaskKey, key_of
 from bambola.core.order.schools import ChoiceId, SchoolId, school_for
 
@@ -30,7 +31,7 @@ def called(name: str | Fact, plural: str | None, count: int) -> Fact:
     return fact("both", name=plural) if count == 2 else fact("all", n=count, name=plural)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PatchJob:
     """A patch of another wool as the order sees it, or the piece of a ``face`` that it is."""
 
@@ -40,7 +41,7 @@ class PatchJob:
     face: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FurJob:
     """Rows of fur on a place as the order sees them; one that is all of the part has no ``place``, no name.
     They begin at the end of the part that the hair's ``lie`` tells."""
@@ -52,7 +53,7 @@ class FurJob:
     lie: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PartJob:
     """What the order needs to know of a part at one size; lists run in the order of the figure.
 
@@ -133,7 +134,7 @@ class PartJob:
         return self.name if isinstance(self.name, Fact) else fact("named", name=self.name)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FittingJob:
     """A fitting as the order sees it."""
 
@@ -150,7 +151,7 @@ class FittingJob:
         return self.how in ("glued", "clay", "pinned")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WireJob:
     """A wire as the order sees it; ``pegs`` is the part it joins, if it is a straight peg; it is bound on to
     the wires ``onto``."""
@@ -161,7 +162,7 @@ class WireJob:
     onto: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Work:
     """Everything to be put in order. ``neck`` is the part whose join may be made in more than one way
     and bears the whole figure when it is lifted; ``feet`` are the parts it stands on, ``marked`` those with

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bambola.core.bench import Bench, round_shares
 from bambola.core.figure import Firmness
 from bambola.core.figure.additions import core_of
+from bambola.core.frozen import frozen
 from bambola.core.order import PartJob, Step
 from bambola.core.order.keys import SECOND
 from bambola.core.order.steps import base_part
@@ -30,7 +31,7 @@ _WHOLE = frozenset({"check", "finish", "skin"})
 """Work on the figure as it stands, of which the part that all others sit on is told."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class InHand:
     """The piece in hand before and after a step; at a join the part that is joined, then what bears it."""
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from bambola.core.figure import Firmness
+from bambola.core.frozen import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Piece:
     """A piece, one of ``count``, as it is just then; see craft.md, 10. Lengths mm, volume cm³ of its wool
     alone, weight g without its loose end, seam wool and fur.

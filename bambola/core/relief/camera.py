@@ -12,6 +12,7 @@ from embreex.rtcore_scene import EmbreeScene
 from numpy.typing import NDArray
 
 from bambola.core.figure import Part, Piece, Shape
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids import Detail, Mesh, Placement, mesh_of
 from bambola.core.solids.meshes import detail_for, from_manifold, to_manifold
@@ -23,7 +24,7 @@ Float32 = NDArray[np.float32]
 Int32 = NDArray[np.int32]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Camera:
     """Where the figure is looked at from: turned about its own height, and tipped towards the top.
 
@@ -58,7 +59,7 @@ _KEPT_BYTES = 8_000_000
 """Of normals that are remembered: those of the parts of two large figures. Judged."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Actor:
     """One mesh on the stage: a copy of a part, or a piece of a fitting, and what it belongs to.
 
@@ -97,7 +98,7 @@ class Stage:
         return float(x.min()), float(x.max()), float(y.min()), float(y.max())
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Hits:
     """What the rays of a picture met; arrays of shape (rows, columns) or (found, ...).
 

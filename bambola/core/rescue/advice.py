@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bambola.core.bench import Bench
 from bambola.core.facts import Exact, Fact, Grams, Mm, RefusedError, Value, fact
+from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.rescue.piece import (
     HARDEST,
@@ -48,7 +49,7 @@ class ReadingMissingError(RefusedError):
     """A symptom that cannot be judged without a reading."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Advice:
     """What to do about a symptom: whether it is within what is right already, the actions in order, the piece
     before and after them, remedies in words where there is nothing to measure, and what ``follows``."""

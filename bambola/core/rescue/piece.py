@@ -11,13 +11,14 @@ wool. See craft.md, 7.
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import PACKED_DENSITY
 from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Firmness
+from bambola.core.frozen import frozen
 from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.piece import whole_sizes
@@ -33,7 +34,7 @@ Do = Literal[
 ]  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Reading:
     """What was read off the piece; None where it was not. Length over all and thickness mm, weight g, and how
     it feels; of the twin, where two are compared."""
@@ -46,7 +47,7 @@ class Reading:
     twin_thickness: float | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Piece:
     """A piece now: length and thickness mm, wool g, and cm³ for each mm of length and mm² of thickness, or
     where it is ``flat`` mm of thickness."""
@@ -73,7 +74,7 @@ class Piece:
         return self.grams / max(self.volume, 1e-12)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Wanted:
     """How a piece should be: its sizes, how close it is felted, whether it is joined at its base (and may
     sink there), whether it is flat (its thickness is what is told, and it grows no wider by being thicker),
@@ -110,7 +111,7 @@ class Wanted:
         return low <= piece.length <= high and thin <= piece.thick <= stout
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Action:
     """One thing to do, where, by how many mm, with how many grams added or taken off; ``told`` says it."""
 

@@ -4,9 +4,9 @@ shows. A new symptom is an entry here and its sentences in the words."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal
 
+from bambola.core.frozen import frozen
 from bambola.core.order import PartJob, Step
 from bambola.core.order.keys import SECOND
 from bambola.core.plan import Plan
@@ -58,7 +58,7 @@ def _limb(job: PartJob, plan: Plan) -> bool:
     return job.limb
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Symptom:
     """One: its id, what it is about, how many remedies there are in words, what must be read (``needs``) and
     what may be (``reads``); ``sized`` ones are worked out, ``firmness`` says that it is about how it feels,

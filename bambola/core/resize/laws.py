@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from bambola.core.bench import Bench
@@ -27,6 +27,7 @@ from bambola.core.figure.questions import (
     Sized,
     Worn,
 )
+from bambola.core.frozen import frozen
 from bambola.core.resize.features import fitting_times
 
 LIGHT_STOP_MM = 2.0
@@ -45,7 +46,7 @@ EYE_TOLERANCE = 0.12
 Made = Literal["apart", "in place", "detail", "on wire", "bought", "cut"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SizedPart:
     """One part's measures before and after (mm), and the rules that bent them.
 

@@ -7,13 +7,13 @@ stations are far off (Cauchy loss, as SciPy has it), and lets the line lie a lit
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes.ball import fullest
 from bambola.core.figure.survey import Trace
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.sight.profile import FAR, along
 
@@ -31,7 +31,7 @@ GOOD = 0.035
 """A fit whose typical miss is below this share of the width is good enough to be proposed."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Fit:
     """A shape's profile laid on a trace. ``start`` and ``end`` are the axis's ends (mm, in the view);
     ``across`` names widths (mm): one for a straight shape, the stations' for a turned one. ``miss``
@@ -189,7 +189,7 @@ def _free(kind: str, trace: Trace) -> Fit:
     return Fit(kind, start, end, across, 0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class ChainFit:
     """Centres (n, 2) and thicknesses (n,) of a limb or rope along a trace, mm in the view."""
 

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes import ChainShape, Leaf, Shape
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.buried import Placed, covered
 from bambola.core.solids.forms import Array, chain, curled, leaf_outline, profile
@@ -54,7 +55,7 @@ class Slices:
     points: Array
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Shown:
     """What shows of a shape: from ``low`` to ``high`` along its line (mm), its greatest width and thickness,
     its widths at base, middle and tip, as much of it as stays ``hollow``, and how far it is round outside

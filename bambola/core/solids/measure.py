@@ -20,6 +20,7 @@ from bambola.core.figure.model import Part
 from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import ChainShape, ProfileShape, Shape
 from bambola.core.figure.whole import Figure
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, chain
 from bambola.core.solids.lengthwise import Shown, shown_of
@@ -48,7 +49,7 @@ _SIDES = np.vstack([_WAYS, -_WAYS])
 """Two copies whose shadows along one of these ways do not meet cannot touch."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class CopySolid:
     """One copy in numbers. ``centre`` is the centroid of the net volume in the copy's own axes.
 
@@ -279,7 +280,7 @@ def _normal_places(part: Part, figure: Figure, scale: float) -> tuple[Place, ...
     return tuple(place.scaled(1 / scale, GRID) for place in places) if scale != 1.0 else places
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Sight:
     """Another copy's shape and place in a copy's own axes, at the size at which results are remembered."""
 

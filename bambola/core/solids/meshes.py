@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import itertools
 import math
-from dataclasses import dataclass
 from enum import IntEnum
 
 import manifold3d as m3
 import numpy as np
 
 from bambola.core.figure.shapes import Chain, ChainShape, Leaf, Profile, Shape
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.facets import Faces, areas, crosses
 from bambola.core.solids.forms import (
@@ -39,7 +39,7 @@ def _bytes_of(solid: m3.Manifold) -> int:
     return _FACET_BYTES * int(solid.num_tri()) + 1000
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mesh:
     """Vertices (n, 3) in mm and outward-facing triangles (m, 3)."""
 

@@ -13,6 +13,7 @@ from bambola.core.figure.fields import Side
 from bambola.core.figure.model import Fitting, Node, Part, PoseBend, Seat, Tilt
 from bambola.core.figure.shapes import Joint, Limb, Shape
 from bambola.core.figure.whole import Figure
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.forms import Array, seat_point, supports
 
@@ -22,7 +23,7 @@ GRID = 1e-6
 MIRROR = np.diag([-1.0, 1.0, 1.0, 1.0])
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Copy:
     """One placed copy of a part: ``matrix`` (4, 4) takes its own axes to the figure's."""
 
@@ -46,7 +47,7 @@ class Copy:
         return placed + self.matrix[:3, 3]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PlacedFitting:
     """One placed copy of a fitting; ``matrix`` (4, 4) takes its axes to the figure's."""
 

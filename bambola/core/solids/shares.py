@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from bambola.core.figure.places import Place
 from bambola.core.figure.shapes import Shape
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.solids.buried import THRONG, Placed, buried_skin, covered, seen_by
 from bambola.core.solids.facets import areas, edges, lengths, middles, quartered
@@ -52,7 +53,7 @@ weigh far more than what it tells. Judged."""
 OPEN: Box = (-math.inf,) * 3 + (math.inf,) * 3
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Worth:
     """Volume, its first moment, skin, patches and what of the skin is under each fur: of a shape alone, or of
     what it shares; then ``hidden`` is as much of each of its slices."""

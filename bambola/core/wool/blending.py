@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from bambola.core.bench import Wool
+from bambola.core.frozen import frozen
 
 MOST_HANDFULS = 12
 CLOSE = 0.10
@@ -12,7 +11,7 @@ CLOSE = 0.10
 See craft.md, 7."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mix:
     """One blend to be mixed: grams of it, and of each ingredient (wool, grams, handfuls)."""
 

@@ -26,6 +26,7 @@ from bambola.core.bench.wools import (
     SPREAD_CALIBRATED,
     START_DENSITY,
 )
+from bambola.core.frozen import frozen
 
 Array = NDArray[np.float64]
 
@@ -38,7 +39,7 @@ WILD_FACTOR = 10.0
 See craft.md, 8."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Belief:
     """What is known beforehand: ``mean`` and its ``sd``; ``scatter`` of single records (its own log is
     known to ``SCATTER_SD``)."""
@@ -60,7 +61,7 @@ _MEANS, _SCATTERS = 201, 41
 _Z90 = NormalDist().inv_cdf(0.9)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Posterior:
     """A learned mean with its sd, its central 90 % interval, and for each record how likely it is wild.
 
@@ -158,7 +159,7 @@ def _wild(x: Array, mean: float, scatter: float, belief: Belief) -> tuple[float,
     return tuple((wild / (good + wild)).tolist())
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Estimate:
     """One learned number of one wool. ``what`` is as in ``Wool.known_from``; ``wool`` is empty for pace.
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from bambola.core.bench.records import Size3
 from bambola.core.bench.wools import PACKED_DENSITY
+from bambola.core.frozen import frozen
 
 HARD = PACKED_DENSITY["hard"]
 """g/cm³: the practical maximum by hand. What is felted as hard as this does not get smaller."""
@@ -20,7 +20,7 @@ PAIR_WEIGHT = 0.08
 Repair = Literal["right", "felt on", "add", "take off"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mending:
     """What to do with a piece: ``grams`` to add or take off (0 otherwise). ``density_now`` and the
     density it is to end at in g/cm³, ``too_big`` how much too large it is, as a share of its size."""

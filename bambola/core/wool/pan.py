@@ -6,9 +6,10 @@ is a new value.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
+from bambola.core.frozen import frozen
 from bambola.core.wool.mending import PAIR_WEIGHT
 from bambola.core.wool.portion import Portion
 
@@ -27,7 +28,7 @@ See craft.md, 7."""
 Standing = Literal["lift off", "empty", "more", "hold still", "right", "less", "over"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Aim:
     """What is weighed: between ``least`` and ``most``, best at ``best`` (g). ``parts`` > 1: a lump that
     is torn into so many equal parts, since the scale cannot show one."""
@@ -62,7 +63,7 @@ def aim_for(portion: Portion, step: float, twin_g: float | None = None) -> Aim:
     return Aim(portion.take_g, most, best)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PanState:
     """The pan between two readings. ``zero`` is what an empty pan shows, ``grams`` what lies on it,
     ``since`` when it came to be steady in its band (s), ``lying`` what was taken down and is not lifted

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from statistics import NormalDist
 from typing import Literal
 
 from bambola.core.bench import Role, Wool
 from bambola.core.facts import Fact
 from bambola.core.figure import Firmness, StartForm
+from bambola.core.frozen import frozen
 from bambola.core.wool.bundles import Size, heap_across
 from bambola.core.wool.tearing import Tear, tear_of
 
@@ -20,7 +21,7 @@ LEAST_G = 0.001
 """Less wool than this is no pinch any more: about twenty hairs. See craft.md, 1."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Portion:
     """Wool for one copy of a part.
 

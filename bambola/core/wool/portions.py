@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bambola.core.bench import Bench, Wool
 from bambola.core.bench.materials import Material
@@ -17,6 +17,7 @@ from bambola.core.bench.wools import FUR_COVER
 from bambola.core.facts import Area, Cover, Density, Fact, Mm, Share, Volume, fact
 from bambola.core.figure import Figure, Part, Place, Shape
 from bambola.core.figure.shapes import ChainShape
+from bambola.core.frozen import frozen
 from bambola.core.solids import CopySolid, Solids
 from bambola.core.solids.regions import share_along
 from bambola.core.solids.shares import alone_worth
@@ -56,7 +57,7 @@ NO_CORE_G, NO_CORE_MM = 0.1, 2.5
 """Where a coat leaves less than this for a core, its wool does for both. See craft.md, 1."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PartWool:
     """What one part (each copy of it) needs. Volumes cm³, areas cm², thickness mm. ``shows`` is the share of
     its shape that lies in no other part, ``long_mm`` as much of the length of a furred one; a

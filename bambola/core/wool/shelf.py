@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from typing import Protocol, TypeVar
 
 from bambola.core.bench import Bench, Wool
+from bambola.core.frozen import frozen
 from bambola.core.wool.blending import Mix, mix_of, shares_of
 from bambola.core.wool.colour import LIKE_COLOUR, difference, lab_of
 from bambola.core.wool.portion import Portion
@@ -46,7 +47,7 @@ class Laid(Protocol):
     def coat_mm(self) -> float: ...
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WoolTotal:
     """One wool over the whole order, g.
 

@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.facts import Fact, Grams, RefusedError, fact
+from bambola.core.frozen import frozen
 
 CLOSE = 0.08
 """Each portion is met within 8 %. See craft.md, 7."""
@@ -37,7 +38,7 @@ class SplitError(RefusedError):
     """Portions that no hank can be split into."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Wanted:
     """A portion to be split off: ``grams`` each for ``count`` copies, which are given the same pieces."""
 
@@ -46,7 +47,7 @@ class Wanted:
     count: int = 1
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Piece:
     """A piece of the tree, the hank first. ``parent`` is its index; ``into`` what it is split into (0:
     not), by act ``act``; otherwise it goes to copy ``copy`` of portion ``to``, or is left over (None)."""
@@ -64,7 +65,7 @@ class Piece:
         return share_of(self.size)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SplitPlan:
     """A tree over a hank of ``hank_g``. ``proved`` says that no tree with fewer splits exists.
 

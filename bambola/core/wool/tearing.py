@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 
 BLUR = 0.20
@@ -16,7 +15,7 @@ MOST_PARTS = 1024
 """Nobody halves a lump more than ten times. Judged. See craft.md, 7."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Tear:
     """Weigh ``weigh_g`` and tear it into ``parts`` equal parts, by halves and thirds."""
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from bambola.core.armature.skeleton import Skeleton
 from bambola.core.armature.walks import Route
+from bambola.core.frozen import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class School:
     """A way of laying wires over a skeleton.
 

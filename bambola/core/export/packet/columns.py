@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 
 from bambola.core.export.drawn import INK, WOAD, Face, Item, Page, Words, box, shifted, wrapped
 from bambola.core.export.packet.papers import Paper
 from bambola.core.export.packet.sheet import sheet
+from bambola.core.frozen import frozen
 from bambola.core.words import Words as Maker
 
 GAP_MM = 8.0
@@ -16,7 +16,7 @@ LEADING = 1.28
 SIZE = 3.3
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Line:
     """So ``high`` a piece of a column, its items from its own upper left corner; a heading stays with what
     follows."""

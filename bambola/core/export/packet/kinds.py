@@ -4,10 +4,10 @@ of them together are a packet in short, a work sheet and others (:mod:`.formats`
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from importlib import import_module
 from typing import TYPE_CHECKING, cast
 
+from bambola.core.frozen import frozen
 from bambola.core.words.marked import N_
 
 if TYPE_CHECKING:
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from bambola.core.export.packet.job import Job
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Kind:
     """One kind of page: its id on the command line, its words, and the module that makes its pages, loaded
     only where something is put on paper."""

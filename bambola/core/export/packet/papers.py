@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from bambola.core.frozen import frozen
 
 MARGIN_MM, FOOT_MM = 11.0, 15.0
 """Printers leave about a centimetre bare; the foot holds ruler, name and number."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Paper:
     """A size of paper, mm, upright."""
 
@@ -34,7 +34,7 @@ PAPERS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class LabelSheet:
     """A sheet of labels on a paper, mm: ``columns`` by ``rows`` of them, each ``wide`` by ``high``, the first
     ``left`` and ``top`` from the sheet's corner, ``gap`` between columns. They lie upon each other without a

@@ -6,7 +6,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rectpack import SORT_LSIDE, MaxRectsBssf, PackingMode, newPacker
 
@@ -26,6 +26,7 @@ from bambola.core.export.drawn import (
     text_wide,
 )
 from bambola.core.export.packet.papers import FOOT_MM, MARGIN_MM, Paper
+from bambola.core.frozen import frozen
 from bambola.core.quantities import show_bought
 from bambola.core.words import Words as Maker
 
@@ -37,7 +38,7 @@ TITLE, SMALL = 3.4, 2.7
 """The title of what is drawn and the words under it."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Block:
     """Something ``wide`` by ``high`` mm, its items from its own upper left corner; at true size it is not
     shrunk but cut into sheets where it is too large."""

@@ -6,18 +6,18 @@ import itertools
 import math
 from abc import abstractmethod
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes.base import Point3, ShapeBase
+from bambola.core.frozen import frozen
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Chain:
     """Round sections of ``radii`` (n,) centred on ``points`` (n, 3), all mm."""
 

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import math
 from abc import abstractmethod
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from bambola.core.figure.shapes.base import ShapeBase
+from bambola.core.frozen import frozen
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Profile:
     """Half width and half depth (mm) at rising heights ``z`` (mm); all arrays of shape (n,)."""
 

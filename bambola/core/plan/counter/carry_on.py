@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
 
 from bambola.core.bench import Bench, Making, Wool
 from bambola.core.figure import Brief, Figure, Part, SizeRule
+from bambola.core.frozen import frozen
 from bambola.core.order import Step
 from bambola.core.plan.making.values import Plan
 from bambola.core.resize import ResizeError, placed_at
@@ -18,7 +18,7 @@ from bambola.core.wool.shelf import substitutes
 _LENGTHS = ("length", "height")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Onward:
     """The two ways to go on with a part as it is: ``fit`` the rest to it, so that the height asked for is met
     (None where it cannot be), or ``leave`` the rest, which gives another height. ``fitted`` and ``left`` are

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from bambola.core.armature import SCHOOLS, school_of
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
+from bambola.core.frozen import frozen
 from bambola.core.plan.make import make_plan
 
 Point = tuple[float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SchoolChoice:
     """One school: its wires as polylines (mm), joints (bindings and splices), mm of wire, and of bone
     passed more often than asked; whether wire must be bought for it, and whether it is the one in use.

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
+from bambola.core.frozen import frozen
 from bambola.core.order import Choice, Step
 from bambola.core.plan.making.values import Plan
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Difference:
     """From one plan to another, by keys of steps: those that are ``moved`` or ``new``, ``gone``, and done
     ``otherwise`` where they were; the ``parts`` it is seen on; more wool (g) and minutes, or less."""

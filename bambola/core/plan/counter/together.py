@@ -12,6 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.face.level import LEVEL_MM
 from bambola.core.facts import Fact, fact, together
 from bambola.core.figure import Brief, Figure
+from bambola.core.frozen import frozen
 from bambola.core.order import Step
 from bambola.core.plan.counter.weighing import Bag, bags_by_figure, portion_named, split_wishes
 from bambola.core.plan.make import make_plan
@@ -25,7 +26,7 @@ ALIKE, ALIKE_G = 0.02, 0.06
 Judged. See craft.md, 6."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Made:
     """What a step makes: by which key, needle and wools; sizes, mm; weights, g; where marks lie, mm."""
 
@@ -35,7 +36,7 @@ class _Made:
     marks: tuple[float, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Act:
     """A step of the common order: the step as each figure has it, by the figure's place in the list."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from bambola.core.bench import Bench
 from bambola.core.bench.wools import COVER
 from bambola.core.facts import NOTHING, Fact, Grams, fact, together
+from bambola.core.frozen import frozen
 from bambola.core.order import Step
 from bambola.core.plan.making.dress import dress_fact
 from bambola.core.plan.making.values import PartPlan, Plan
@@ -15,7 +15,7 @@ from bambola.core.wool import Portion
 from bambola.core.wool.splitting import Wanted
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Weighing:
     """One portion for one copy of a part in one figure: what is put on the pan in one go.
 
@@ -108,7 +108,7 @@ def portion_named(plan: Plan, name: str) -> tuple[PartPlan, Portion]:
     raise KeyError(name)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Bag:
     """A bag of a kit: its label, and what goes in."""
 

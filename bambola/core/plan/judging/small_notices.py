@@ -78,6 +78,8 @@ def _faces(found: Findings) -> Iterator[Notice]:
     """Pieces of a face too small to be made, and what a larger face has besides."""
     figure, was = found.resized.figure, found.resized.was
     for part in figure.parts:
+        if not was.by_id[part.id].places:
+            continue
         drawn = was.by_id[part.id].replaced(shape=part.shape)
         gone = too_small(drawn, figure.fittings, figure.parts)
         if not gone:

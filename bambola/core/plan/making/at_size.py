@@ -373,16 +373,11 @@ def _joined(
     pegged = pegs(solids, apart, masses, made.bench)
     root = solids.placement.figure.parents_first[0].id
     masses += [Mass(peg.grams, peg.points_mm[0], root, None) for peg in pegged]
-    found = join_stresses(
+    stresses = join_stresses(
         solids,
         [(m.part, m.side, m.grams, m.centre) for m in masses],
         held_by(solids.placement.figure, joins),
-    )
-    stresses = tuple(
-        replace(row, was_kpa=was.stress_kpa, was_kind=was.kind)
-        if (was := made.joins.get(row.part))
-        else row
-        for row in found
+        made.joins,
     )
     return _Joined(wired, joins, pegged, masses, stresses)
 

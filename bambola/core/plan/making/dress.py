@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -12,6 +11,7 @@ import numpy as np
 from bambola.core.facts import Fact, Mm, fact, together
 from bambola.core.figure import Figure, Part, Rope, Turned
 from bambola.core.figure.shapes import ChainShape
+from bambola.core.frozen import frozen
 from bambola.core.order import OrderConflictError
 from bambola.core.solids import place
 from bambola.core.wool import extents
@@ -26,7 +26,7 @@ KNOT_MM = 60.0
 """What a knot takes of a strip. See craft.md, 6."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class DressPlan:
     """One garment, mm. ``worn_mm`` is the girth it closes round, ``girth_mm`` that with the ease for what
     is worn under it; ``passes_mm`` the girth it must pass over, ``opening_mm`` its opening, ``stretched_mm``

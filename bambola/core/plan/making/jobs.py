@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from bambola.core.armature import CutWire
@@ -12,6 +12,7 @@ from bambola.core.bench import Bench
 from bambola.core.facts import fact
 from bambola.core.figure import Figure, Fitting, Limb, Part
 from bambola.core.figure.additions import core_of
+from bambola.core.frozen import frozen
 from bambola.core.order import FittingJob, OrderConflictError, PartJob, WireJob, Work, needle_for
 from bambola.core.order.schools import ChoiceId, Followed, school_for
 from bambola.core.order.tasks import STOUT_NEEDLE
@@ -37,7 +38,7 @@ SMALL_MM = 12.0
 flat ones, which keep their outline only if they are firm, nor those that bear others. See craft.md, 2."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PartOverrides:
     """What the order has to be told of single parts: bought garments that the maker would build what they sit
     on round, limbs whose wool the maker would wind on with glue, thin all along or not, and those with so
@@ -59,9 +60,9 @@ def work_of(
     feet: frozenset[str],
     schools: Followed,
     bench: Bench,
-    pegs: Sequence[CutWire] = (),
-    neck: str | None = None,
-    marked: PartOverrides = PartOverrides(),
+    pegs: Sequence[CutWire],
+    neck: str | None,
+    marked: PartOverrides,
 ) -> Work:
     """The order's view of a figure at one size; ``ways`` says how each part is made, ``feet`` which bear on
     the ground, ``pegs`` are the wires that join parts, ``neck`` the part by which it is lifted."""

@@ -254,7 +254,7 @@ def _old_joins(figure: Figure, solids: Solids, lumps: list[Mass]) -> dict[str, J
     masses = lumps + fitting_masses(solids)
     masses += gauged_masses(solids.placement, gauges)
     rows = join_stresses(
-        solids, [(m.part, m.side, m.grams, m.centre) for m in masses], held_by(figure, joins)
+        solids, [(m.part, m.side, m.grams, m.centre) for m in masses], held_by(figure, joins), {}
     )
     return {row.part: row for row in rows}
 

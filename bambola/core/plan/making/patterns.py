@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -15,6 +15,7 @@ from bambola.core.facts import Fact
 from bambola.core.figure import Figure, Part
 from bambola.core.figure.shapes import ChainShape, Leaf, ProfileShape
 from bambola.core.figure.stuff import Fixing, StuffKind
+from bambola.core.frozen import frozen
 from bambola.core.plan.making.dress import EASE_MM, KNOT_MM, DressPlan
 from bambola.core.solids.forms import Array, chain, leaf_outline, profile
 from bambola.core.tape.girth import ellipse_girth
@@ -46,7 +47,7 @@ _CLOSED_MM = 1.0
 Form = Literal["panel", "gore", "band", "sheet", "strip", "outline", "length", "lump"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PatternPiece:
     """One piece to cut, for one copy of its part, ``count`` times. ``cut_mm`` is the closed line to cut
     along and ``sewn_mm`` that to sew on, both about the middle of the piece, x across and y along it; empty
@@ -60,7 +61,7 @@ class PatternPiece:
     sewn_mm: tuple[tuple[float, float], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PatternPlan:
     """What one part is cut of. ``count`` copies are made of ``pieces``; lengths mm. ``round_mm`` is the girth
     it closes round without what is added to it: ``ease_mm`` for what is worn beneath, ``overlap_mm`` where
@@ -102,7 +103,7 @@ class PatternPlan:
                 return self.round_mm + self.drop_mm * piece.count
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class MaterialTotal:
     """All that is used of a material ``wide_mm`` wide (0: clay) for all figures, ``left`` of it there is
     (None: not counted) and ``buy`` is missing, mm of its width, or g of clay. ``cost`` is that of what is

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -24,6 +23,7 @@ from bambola.core.figure import (
 from bambola.core.figure.graft import free_id, with_part
 from bambola.core.figure.model import GoesOn
 from bambola.core.figure.stuff import Stuff
+from bambola.core.frozen import frozen
 from bambola.core.plan.making.dress import STRETCH, girth, is_closed_on, stiff_on, worn_mm
 from bambola.core.solids.forms import Array, seat_point
 from bambola.core.solids.seating import tilt_of
@@ -35,7 +35,7 @@ Worn = Literal[
 Form = Literal["ring", "ball", "bell", "dome", "tube", "cone", "bow", "strands", "line", "hollow"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Ready:
     """Where along its part something lies, how thick it is beside half the part there, how it goes on, and
     what form it has. What is not of wool is ``of`` a material that every bench begins with; what does not go
@@ -107,7 +107,7 @@ _PLACES = 12
 circle by less than two thousandths."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Section:
     """A cut through a part: half widths (mm), and the turn (3, 3) that lays a ring square to its axis."""
 

@@ -21,6 +21,7 @@ from bambola.core.face import Face, faces_of
 from bambola.core.facts import Fact
 from bambola.core.figure.questions import Answer
 from bambola.core.figure.stuff import NOT_FELTED
+from bambola.core.frozen import frozen
 from bambola.core.order import Change, PartJob, Sequence, Step, Work
 from bambola.core.order.keys import SECOND, TaskKey
 from bambola.core.order.work import in_blank
@@ -32,7 +33,7 @@ from bambola.core.solids import Solids
 from bambola.core.wool import Mix, Portion, WoolTotal
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PartPlan:
     """One part at its new size. Portions and grams are for each one of ``count`` copies."""
 
@@ -72,7 +73,7 @@ class PartPlan:
         return end_share(self.portions)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FittingPlan:
     """A fitting: the size wanted by the scale, the size used, and how far off that is. Of what comes in sizes
     of its own ``have`` are in the box, and ``buy`` are missing for all the figures that are made."""
@@ -88,7 +89,7 @@ class FittingPlan:
     buy: int = 0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class BonePlan:
     """One bone: strands asked and there, and moments in N·mm at its inner node.
 
@@ -118,7 +119,7 @@ Said = Annotated[Answer, GetPydanticSchema(_as_text)]
 """An answer, which is exported as the text that it is."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Option:
     """One answer to a question and what it leads to."""
 
@@ -127,7 +128,7 @@ class Option:
     effect: Fact
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Notice:
     """Something the maker must know (note), decide (choose) or mend (stop)."""
 

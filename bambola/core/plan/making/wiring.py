@@ -89,11 +89,13 @@ def wire_up(
     """
     figure, placement, bench = solids.placement.figure, solids.placement, made.bench
 
-    def wool_with(gauges: Mapping[str, Gauge]) -> dict[str, PartWool]:
-        return _wool(made, solids, gauges, brief, joins, scale)
+    def wool_with(
+        hidden: Mapping[str, float], only: Container[str] | None = None
+    ) -> dict[str, PartWool]:
+        return _wool(made, solids, hidden, brief, joins, scale, only)
 
     if prepared.rigging is None:
-        bare = wool_with({})
+        bare = wool_with(hidden_in_parts(placement, {}))
         return Wired({}, (), (), {}, {}, bare, wool_masses(solids, bare, brief.found))
     old = prepared.yardstick
     springs = spring_backs(old.felts, figure, placement)
@@ -106,7 +108,8 @@ def wire_up(
         return gauge_wires(figure, needs, old, bench, scale, limbs, choices)
 
     likely = gauged(needed(_grown(old.loads, scale)))
-    wool = wool_with(likely)
+    hidden = hidden_in_parts(placement, likely)
+    wool = wool_with(hidden)
     lumps, fittings = wool_masses(solids, wool, brief.found), fitting_masses(solids)
     supports = made.supports(solids, prints, centre_of(lumps + fittings), brief.hang_tilt)
     loads = bone_loads(
@@ -119,8 +122,10 @@ def wire_up(
     )
     needs = needed(loads)
     gauges = gauged(needs)
-    if any(gauges[w].diameter != likely[w].diameter for w in gauges):
-        wool = wool_with(gauges)
+    truly = hidden_in_parts(placement, gauges)
+    if truly != hidden:
+        otherwise = {part for part, mm3 in truly.items() if mm3 != hidden[part]}
+        wool |= wool_with(truly, otherwise)
         lumps = wool_masses(solids, wool, brief.found)
     limits = {
         name: longest_piece(bench.wire_stock, g.metal, g.diameter, g.cores)
@@ -142,24 +147,24 @@ def recompute_wool(
 ) -> dict[str, PartWool]:
     """The wool of a wired figure of which some parts are joined ``otherwise``. The wires stay as they are:
     so little is the wool of a seam."""
-    anew = _wool(made, solids, wired.gauges, brief, joins, scale, otherwise)
+    hidden = hidden_in_parts(solids.placement, wired.gauges)
+    anew = _wool(made, solids, hidden, brief, joins, scale, otherwise)
     return {part: anew.get(part, known) for part, known in wired.wool.items()}
 
 
 def _wool(
     made: OriginalAnalysis,
     solids: Solids,
-    gauges: Mapping[str, Gauge],
+    hidden: Mapping[str, float],
     brief: Brief,
     joins: Mapping[str, str],
     scale: float,
-    only: Container[str] | None = None,
+    only: Container[str] | None,
 ) -> dict[str, PartWool]:
-    placement = solids.placement
     cover = scale if brief.thicken_coat else 1.0
     soft = {part for part, said in answered(brief.answers, SoftCentre) if said == Centre.SOFT}
-    hidden = hidden_in_parts(placement, gauges)
-    return part_wool(placement.figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
+    figure = solids.placement.figure
+    return part_wool(figure, solids, made.bench, hidden, cover, joins, scale, soft, only)
 
 
 def _grown(loads: Mapping[Pair, BoneLoad], s: float) -> dict[Pair, BoneLoad]:

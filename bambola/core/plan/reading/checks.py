@@ -15,6 +15,7 @@ from bambola.core.facts import Bought, Exact, Fact, Grams, Share, fact
 from bambola.core.figure import Figure
 from bambola.core.figure.questions import TooThin, question_of
 from bambola.core.figure.survey import Framing, Sight, Survey, Trace
+from bambola.core.frozen import frozen
 from bambola.core.plan.making.values import Plan
 from bambola.core.plan.reading.weigh import weigh
 from bambola.core.sight.build import origin_of
@@ -39,7 +40,7 @@ PLAY_MM = 1.5
 See craft.md, 9."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Doubt:
     """Two things measured that do not go together. ``code`` stays the same while it lasts."""
 

@@ -4,15 +4,15 @@ sizes."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from bambola.core.face import Face, Mark, faces_of, over_surface
 from bambola.core.facts import Fact
+from bambola.core.frozen import frozen
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import place
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class MarkRow:
     """One mark: from the crown and from the midline, over the surface, now and as made (``was_mm``).
     ``moved_mm`` is how much farther from the midline it is than the figure's own growth would have put it.
@@ -27,7 +27,7 @@ class MarkRow:
     both: bool
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FaceRow:
     """The marks on one part, from the crown down; ``strip_mm`` is how far it is from crown to chin."""
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from bambola.core.figure import Figure, Shape
 from bambola.core.figure.survey import DOUBT, How, Survey
+from bambola.core.frozen import frozen
 from bambola.core.memo import remembered
 from bambola.core.plan.making.values import Plan
 from bambola.core.solids import mesh_of
@@ -13,7 +12,7 @@ from bambola.core.solids import mesh_of
 _STEP = 0.02
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Effect:
     """One measure of one part: how it was taken, and what its doubt does to the wool.
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, shifted, wrapped
 from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.papers import LabelSheet
 from bambola.core.export.packet.sheet import Block, packed
+from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Bag, bags_by_colour, bags_by_figure, with_reserve
 from bambola.core.quantities import show_bought, show_length
@@ -22,7 +22,7 @@ _IN_MM, _SIZE = 3.0, 2.7
 """On a sheet of labels print begins so far in from the edge, as sheets slip, and is so high."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Label:
     title: str
     rows: tuple[str, ...]
