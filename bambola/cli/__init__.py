@@ -10,7 +10,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import mend, packet, plan, schema, step, together
+from bambola.cli import cost, mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -30,6 +30,7 @@ COMMANDS = {
     "packet": packet,
     "together": together,
     "mend": mend,
+    "cost": cost,
     "schema": schema,
 }
 _REFUSALS = (

@@ -1,7 +1,7 @@
-"""Lengths and masses as makers write them.
+"""Lengths, masses and sums of money as makers write them.
 
-Inside the core a length is a float in millimetres and a mass a float in grams. This module is the
-only place where text becomes such a number and where such a number becomes text again.
+Inside the core a length is a float in millimetres, a mass a float in grams and money an exact decimal. This
+module is the only place where text becomes such a number and where such a number becomes text again.
 """
 
 from __future__ import annotations
@@ -10,6 +10,7 @@ import math
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from decimal import Decimal, InvalidOperation
 from fractions import Fraction
 from typing import Literal
 
@@ -185,6 +186,27 @@ def _number(digits: str, text: str, expected: Fact) -> float:
         ) from None
 
 
+def parse_money(text: str, currency: str) -> Decimal:
+    """The amount in ``text``, with the sign of the ``currency`` or without. Raises :class:`QuantityError`."""
+    plain = text.strip()
+    number = (plain.replace(currency, "") if currency else plain).replace(",", ".").strip()
+    try:
+        amount = Decimal(number[:MOST_CHARACTERS])
+        if 0 <= amount <= MOST_MONEY:
+            return amount
+    except InvalidOperation:  # no number, or one that compares with nothing
+        pass
+    raise QuantityError(fact("typed.price", text=plain[:20], example="4.50"))
+
+
+def show_money(amount: Decimal, currency: str, coin: Decimal, units: Units | None = None) -> str:
+    """``amount`` with as many decimals as the smallest ``coin`` has, and the sign of the ``currency``."""
+    exponent = coin.normalize().as_tuple().exponent
+    places = max(0, -exponent) if isinstance(exponent, int) else 0
+    number = f"{amount:.{places}f}".replace(".", (units or Units()).decimal)
+    return f"{number} {currency}".strip()
+
+
 def show_length(mm: float, units: Units | None = None, with_unit: bool = True) -> str:
     """``mm`` in the maker's unit: whole millimetres from 20 up, tenths below; inches as fractions."""
     units = units or Units()
@@ -204,6 +226,8 @@ def show_read(mm: float, units: Units | None = None) -> str:
     return f"{_decimal(mm / MM_PER[units.length], places, units)} {units.length}"
 
 
+MOST_MONEY = 1_000_000
+"""No price is higher."""
 _FINEST = 128
 """Parts of an inch: no rule has finer ones. Judged."""
 LEAST_G, LEAST_OZ = 0.005, 0.1

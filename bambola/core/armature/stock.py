@@ -93,6 +93,17 @@ def _called(stock: WireStock) -> Fact:
     return fact("named", name=stock.name)
 
 
+def stock_called(called: Fact, stock: Sequence[WireStock]) -> WireStock | None:
+    """The stock that a cutting plan calls so; where its own price is not known, another of its kind that has
+    one."""
+    kinds = {one.id: (one.metal, one.diameter, one.cores) for one in stock}
+    meant = next((s for s in stock if called in (_called(s), _label(kinds[s.id]))), None)
+    if meant is None:
+        return None
+    alike = (s for s in (meant, *stock) if kinds[s.id] == kinds[meant.id])
+    return next((s for s in alike if s.price is not None), meant)
+
+
 def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: Fact) -> list[StockCut]:
     pieces = sorted(pieces, key=lambda piece: (-piece.mm, piece.wire))
     coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]

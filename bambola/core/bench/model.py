@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.bench.glues import CURE_MIN, Glue
-from bambola.core.bench.materials import COMMON, Material
+from bambola.core.bench.materials import COMMON, Amount, Material
+from bambola.core.bench.money import Money, exact
 from bambola.core.bench.wools import KERATIN, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.fields import Firmness, Metal, Name, Slug
@@ -16,13 +18,15 @@ from bambola.core.figure.model import MOST_STRANDS, Part
 from bambola.core.figure.shapes import Frozen, Length, few
 from bambola.core.figure.whole import Figure
 from bambola.core.memo import remembered
+from bambola.core.quantities import Units, show_money
 
 
 class WireStock(Frozen):
     """Wire on the shelf: ``count`` pieces, each ``length`` mm long.
 
     A coil is cut from until it is used up, stems come in one length, an offcut is what an earlier
-    cut left. A chenille stem has ``cores`` wires twisted into it and grips the wool by itself.
+    cut left. A chenille stem has ``cores`` wires twisted into it and grips the wool by itself. ``price`` is
+    that of one piece.
     """
 
     id: Slug
@@ -33,6 +37,7 @@ class WireStock(Frozen):
     cores: Annotated[int, Field(ge=1, le=MOST_STRANDS)] = 1
     length: Length
     count: Annotated[int, Field(ge=0, le=10_000)] = 1
+    price: Amount | None = None
 
 
 @remembered(128)
@@ -107,10 +112,11 @@ class FreeTime(Frozen):
 
 
 class EyeStock(Frozen):
-    """Eyes of one size (mm) that lie in the box, each counted."""
+    """Eyes of one size (mm) that lie in the box, each counted, and the ``price`` of one."""
 
     size: Annotated[float, Field(gt=0, le=100)]
     count: Annotated[int, Field(ge=0, le=100_000)]
+    price: Amount | None = None
 
 
 class Bench(Frozen):
@@ -118,7 +124,8 @@ class Bench(Frozen):
 
     ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
     ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
-    where there is none. ``glue`` is what eyes and pegs are set with; ``eyes`` are those there are.
+    where there is none. ``glue`` is what eyes and pegs are set with; ``eyes`` are those there are, and
+    ``materials`` all that is not wool. ``money`` is how a price is reckoned.
     """
 
     wools: tuple[Wool, ...]
@@ -140,6 +147,7 @@ class Bench(Frozen):
         FreeTime(weekday=5, start="14:00", minutes=150),
     )
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
+    money: Money = Money()
 
     @model_validator(mode="after")
     def _sizes_in_order(self) -> Bench:
@@ -171,12 +179,30 @@ class Bench(Frozen):
 
     def eyes_of(self, size: float) -> int:
         """How many eyes of a size (mm) there are."""
-        return sum(eyes.count for eyes in self.eyes if abs(eyes.size - size) < 1e-6)
+        known = self._eye_stock(size)
+        return known.count if known else 0
+
+    def eye_price(self, size: float) -> float | None:
+        """What one eye of a size (mm) costs, if that is known."""
+        known = self._eye_stock(size)
+        return known.price if known else None
+
+    def _eye_stock(self, size: float) -> EyeStock | None:
+        return next((eyes for eyes in self.eyes if abs(eyes.size - size) < 1e-6), None)
 
     def with_eyes(self, size: float, count: int) -> Bench:
         """With so many eyes of a size (mm) in the box."""
-        others = [eyes for eyes in self.eyes if abs(eyes.size - size) >= 1e-6]
-        new = [*others, EyeStock(size=size, count=count)] if count else others
+        return self._with_eye_stock(size, count=count)
+
+    def with_eye_price(self, size: float, price: float | None) -> Bench:
+        """With another price of one eye of a size (mm); None: not known."""
+        return self._with_eye_stock(size, price=price)
+
+    def _with_eye_stock(self, size: float, **changes: object) -> Bench:
+        known = self._eye_stock(size)
+        changed = (known or EyeStock(size=size, count=0)).replaced(**changes)
+        others = [eyes for eyes in self.eyes if eyes is not known]
+        new = [*others, changed] if changed.count or changed.price is not None else others
         return self.replaced(eyes=tuple(sorted(new, key=lambda eyes: eyes.size)))
 
     def with_wool(self, wool: Wool) -> Bench:
@@ -189,6 +215,11 @@ class Bench(Frozen):
     def cure_min(self) -> float:
         """For how many minutes a glued place is left alone."""
         return CURE_MIN[self.glue]
+
+    def told(self, amount: Decimal | float, units: Units | None = None) -> str:
+        """A sum of money as the maker writes it."""
+        exactly = amount if isinstance(amount, Decimal) else exact(amount)
+        return show_money(exactly, self.currency, self.money.coin, units)
 
     @cached_property
     def chenille(self) -> WireStock | None:

@@ -219,6 +219,11 @@ class Fitting(Frozen):
     glued: bool = False
     fixed: Literal["sewn", "felted", "clay", "pinned"] | None = None
 
+    @property
+    def is_bought(self) -> bool:
+        """Whether it comes in sizes of its own."""
+        return self.follows == "ready-made" and self.fixed != "felted"
+
 
 class Node(Frozen):
     """A bend or joint of the armature, anchored inside a part (see :class:`Seat` for the numbers).

@@ -248,9 +248,8 @@ def _fittings(new: SizedAnalysis, brief: Brief, bench: Bench) -> tuple[FittingPl
         wanted = wanted_size(old, new.resized.parts[old.part].carries, brief.corrected)
         off = (used.size / wanted - 1) * 100
         n = counts.get(used.id, 0)
-        is_bought = used.follows == "ready-made" and used.fixed != "felted"
-        have = bench.eyes_of(used.size) if is_bought else 0
-        buy = max(0, n * brief.count - have) if is_bought else 0
+        have = bench.eyes_of(used.size) if used.is_bought else 0
+        buy = max(0, n * brief.count - have) if used.is_bought else 0
         rows.append(
             FittingPlan(used.id, used.name, wanted, used.size, off, n, used.mass, have, buy)
         )

@@ -112,6 +112,9 @@ SENTENCES: dict[str, str | Plural] = {
     # What is typed.
     "typed.length": N_("Write a length such as {example}."),
     "typed.weight": N_("Write a weight such as {example}."),
+    "typed.price": N_(
+        "“{text}” is not a price. Write it such as {example}; it lies from 0 to a million."
+    ),
     "typed.long": N_("“{text}…” is too long for a length or a weight. {expected}"),
     "typed.empty": N_("There is no number here. {expected}"),
     "typed.cannot": N_("“{text}”: cannot read “{rest}”. {expected}"),

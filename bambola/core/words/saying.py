@@ -37,6 +37,7 @@ from bambola.core.quantities import (
     show_volume,
 )
 from bambola.core.words import (
+    book,
     changes,
     doubts,
     face,
@@ -71,6 +72,7 @@ SENTENCES: Mapping[str, str | Plural] = {
     **stuff.SENTENCES,
     **methods.SENTENCES,
     **refusals.SENTENCES,
+    **book.SENTENCES,
 }
 """A sentence for every kind of fact. What is in braces is a slot; ``:lower`` has it within a sentence,
 ``:capital`` at its head."""

@@ -22,6 +22,7 @@ from bambola.core.quantities import (
     QuantityError,
     Units,
     parse_mass,
+    parse_money,
     show_density,
     show_mass,
     show_number,
@@ -147,9 +148,7 @@ class WoolCard(Paper):
         self.metre.setPlaceholderText(tr("weigh one"))
         for widget in (self._names[-1], self.metre):
             widget.setVisible(wool.form == "top")
-        self.price.setText(
-            "" if wool.price is None else _price(wool.price, self.desk.base.currency)
-        )
+        self.price.setText("" if wool.price is None else self.desk.base.told(wool.price, units))
         self.form.setCurrentIndex(FORMS.index(wool.form))
         show_switch(self.scraps, wool.scraps)
         show_switch(self.felts, wool.felts)
@@ -235,17 +234,8 @@ class WoolCard(Paper):
         return parse_mass(text, self.studio.units.mass) if text else empty
 
     def _money(self) -> float | None:
-        text = self.price.text().replace(self.desk.base.currency, "").replace(",", ".").strip()
-        try:
-            return float(text) if text else None
-        except ValueError:
-            raise QuantityError(
-                tr("“{text}” is not a price. Write it such as 4.50.", text=self.price.text())
-            ) from None
-
-
-def _price(price: float, currency: str) -> str:
-    return tr("{price:.2f} {currency}", price=price, currency=currency)
+        text = self.price.text().strip()
+        return float(parse_money(text, self.desk.base.currency)) if text else None
 
 
 def _known_words(found: Estimate, studio: EditorSession) -> str:
@@ -355,19 +345,19 @@ class ShoppingSlip(Paper):
 
     def _to_buy(self, plan: Plan, units: Units) -> str:
         """What is to be bought, a line each, and what it costs."""
-        names, money = self.studio.bench.wool_by_id, self.studio.bench.currency
+        bench = self.studio.bench
         wanted = [total for total in plan.wools if total.buy_g > 0]
         lines = []
         for total in wanted:
-            pack = show_mass(names[total.wool].pack_g, units)
-            price = "" if total.price is None else f", {_price(total.price, money)}"
+            pack = show_mass(bench.wool_by_id[total.wool].pack_g, units)
+            price = "" if total.price is None else f", {bench.told(total.price, units)}"
             lines.append(f"{total.packs} × {pack} {total.name}{price}")
         others = [row for row in plan.materials if row.buy > 0]
         lines += [self.studio.say(to_buy_fact(row)) for row in others]
         cost = sum(total.price or 0.0 for total in wanted)
         if cost:
             whole = all(total.price is not None for total in wanted)
-            price = _price(cost, money)
+            price = bench.told(cost, units)
             lines.append(
                 tr("together {price}", price=price)
                 if whole

@@ -113,7 +113,7 @@ def _shopping(plan: Plan, job: Job) -> Iterator[str]:
             scraps = show_mass(t.scraps_g, words.units)
             told.append(words.tr("{scraps} of scraps into cores", scraps=scraps))
         if t.packs:
-            price = "" if t.price is None else f", {t.price:.2f} {bench.currency}"
+            price = "" if t.price is None else f", {bench.told(t.price, words.units)}"
             pack = show_mass(bench.wool_by_id[t.wool].pack_g, words.units)
             told.append(
                 words.tr("buy {packs} × {pack}{price}", packs=t.packs, pack=pack, price=price)

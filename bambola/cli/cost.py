@@ -1,0 +1,122 @@
+"""What a figure costs, the price that covers it, and what is left at a price."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterator
+from decimal import Decimal
+from typing import Any
+
+from bambola.cli.asked import CommandError, Commands, asked_for, design_options, say, say_json
+from bambola.core.bench import Bench
+from bambola.core.book.costing import Cost, Sale, cost_of
+from bambola.core.plan import make_plan
+from bambola.core.quantities import QuantityError, parse_money
+from bambola.core.words import ENGLISH, Words, error_words
+from bambola.language import tr
+
+MOST = 1000
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    cost = commands.add_parser("cost", help=tr("what a figure costs, and the price that covers it"))
+    design_options(cost)
+    cost.add_argument("--count", type=int, metavar="N", help=tr("how many of it are made"))
+    cost.add_argument("--rate", metavar="PRICE", help=tr("what an hour is to earn"))
+    cost.add_argument("--price", metavar="PRICE", help=tr("the price at which all are sold"))
+    cost.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    document, brief, bench = asked_for(args, words)
+    if args.count is not None:
+        if not 1 <= args.count <= MOST:
+            raise CommandError(tr("--count: {n} is not allowed; use 1 to 1000.", n=args.count))
+        brief = brief.replaced(count=args.count)
+    if args.rate is not None:
+        rate = _price(args.rate, "--rate", bench, words)
+        bench = bench.replaced(money=bench.money.replaced(rate=rate))
+    cost = cost_of(make_plan(document.figure, brief, bench), bench)
+    sale = None if args.price is None else cost.sold_at(_price(args.price, "--price", bench, words))
+    if args.json:
+        data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency)}
+        say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
+    else:
+        say("\n".join(_told(cost, sale, bench, words)) + "\n")
+
+
+def _price(text: str, option: str, bench: Bench, words: Words) -> Decimal:
+    try:
+        return parse_money(text, bench.currency)
+    except QuantityError as error:
+        raise CommandError(f"{option}: {error_words(error, words)}") from None
+
+
+def _number(amount: Decimal | None) -> float | None:
+    return None if amount is None else float(amount)
+
+
+def cost_data(cost: Cost, sale: Sale | None, currency: str) -> dict[str, Any]:
+    """The cost as plain values, amounts in the currency; null where no price is known."""
+    found: dict[str, Any] = {
+        "currency": currency,
+        "count": cost.count,
+        "lines": [
+            {
+                "kind": line.kind,
+                "id": line.id,
+                "what": ENGLISH.say(line.what),
+                "used": ENGLISH.say(line.used),
+                "price": _number(line.price),
+            }
+            for line in cost.lines
+        ],
+        "minutes": cost.minutes,
+        "work": _number(cost.work),
+        "small": _number(cost.small),
+        "packing": _number(cost.packing),
+        "overheads": _number(cost.overheads),
+        "total": _number(cost.total),
+        "covers": _number(cost.covers),
+        "unpriced": [*(f"{line.kind}:{line.id}" for line in cost.unpriced), *_hour(cost)],
+    }
+    if sale is not None:
+        found["sale"] = {
+            "price": _number(sale.price),
+            "fees": _number(sale.fees),
+            "margin": _number(sale.margin),
+            "hourly": None if sale.hourly is None else round(float(sale.hourly), 2),
+        }
+    return found
+
+
+def _hour(cost: Cost) -> list[str]:
+    return ["hour"] if cost.work is None else []
+
+
+def _told(cost: Cost, sale: Sale | None, bench: Bench, words: Words) -> Iterator[str]:
+    def money(amount: Decimal | None) -> str:
+        if amount is None:
+            return tr("no price")
+        return bench.told(amount, words.units)
+
+    rows = [(f"{words.say(line.what)}, {words.say(line.used)}", line.price) for line in cost.lines]
+    rows += [(tr("{hours:.1f} h of work", hours=cost.minutes / 60), cost.work)]
+    more = (
+        (tr("glue and small things"), cost.small),
+        (tr("packing"), cost.packing),
+        (tr("overheads"), cost.overheads),
+    )
+    rows += [row for row in more if row[1]]
+    rows += [(tr("together"), cost.total), (tr("the price that covers it"), cost.covers)]
+    if sale is not None:
+        rows += [(tr("fees"), sale.fees), (tr("beyond the cost"), sale.margin)]
+        rows += [(tr("an hour earns"), sale.hourly)] if sale.hourly is not None else []
+    wide = max(len(told) for told, _ in rows)
+    for told, amount in rows:
+        yield f"{told:<{wide}}  {money(amount):>12}"
+    if cost.unpriced or cost.work is None:
+        yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")

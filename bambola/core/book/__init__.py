@@ -1,0 +1,1 @@
+"""The book: what makings cost and what became of them."""
