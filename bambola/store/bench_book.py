@@ -18,12 +18,12 @@ from platformdirs import user_data_path
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bambola.core.bench import Bench, Making, Record, Wool
-from bambola.core.bench.records import merged
+from bambola.core.bench.making import merged
 from bambola.core.figure.document import describe
 from bambola.language import tr
 from bambola.store.told import told
 
-VERSION = 3
+VERSION = 4
 BUSY_S = 0.25
 """How long another program that holds the book is waited for: the window stands still meanwhile."""
 _TABLES = """
@@ -38,6 +38,9 @@ CREATE TABLE weighed (
 """
 
 _MAKING = "CREATE TABLE making (figure TEXT PRIMARY KEY, json TEXT NOT NULL)"
+"""``figure`` is the id of the making, which for the first of a design is the design's own."""
+_BEGUN = "CREATE TABLE begun (making TEXT PRIMARY KEY, json TEXT NOT NULL)"
+"""The designs that makings were begun with, apart: a list of all makings need not read them."""
 
 State = Literal["weighed", "booked"]
 
@@ -104,16 +107,25 @@ class BenchBook:
                 for table in filter(None, map(str.strip, _TABLES.split(";"))):
                     self._db.execute(table)
                 self._db.execute(_MAKING)
+                self._db.execute(_BEGUN)
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
                 self._put_bench(start)
         elif version < VERSION:
             with self._change():
-                if version == 1:  # before there was a make view
-                    self._db.execute(_MAKING)
-                # What was booked till then took all it weighed.
-                self._db.execute("ALTER TABLE weighed ADD COLUMN taken REAL")
-                self._db.execute("UPDATE weighed SET taken = grams WHERE state = 'booked'")
+                self._bring_up_from(version)
                 self._db.execute(f"PRAGMA user_version = {VERSION}")
+
+    def _bring_up_from(self, version: int) -> None:
+        """What an earlier version has written, as it is kept now."""
+        if version == 1:  # before there was a make view
+            self._db.execute(_MAKING)
+        if version < 3:  # What was booked till then took all it weighed.
+            self._db.execute("ALTER TABLE weighed ADD COLUMN taken REAL")
+            self._db.execute("UPDATE weighed SET taken = grams WHERE state = 'booked'")
+        self._db.execute(_BEGUN)
+        for making, text in self._rows("SELECT figure, json FROM making"):
+            with contextlib.suppress(ValidationError):  # one that is damaged is left as it is
+                self._put_making(making, Making.model_validate_json(text))
 
     @contextlib.contextmanager
     def _change(self) -> Iterator[None]:
@@ -277,27 +289,56 @@ class BenchBook:
                     f"INSERT OR REPLACE INTO weighed ({', '.join(_COLUMNS)}) VALUES ({marks})",
                     astuple(found),
                 )
-            for figure, kept in making.items():
-                self._db.execute(
-                    "INSERT OR REPLACE INTO making VALUES (?, ?)", (figure, _dump(kept))
-                )
+            for name, kept in making.items():
+                self._put_making(name, kept)
 
-    # How far a figure is made
+    # Makings
 
-    def making(self, figure: str) -> Making:
-        """How far the maker is with a figure; from the beginning if nothing is known."""
-        rows = self._rows("SELECT json FROM making WHERE figure = ?", figure)
+    def makings(self) -> dict[str, Making]:
+        """All makings by their ids, without the designs they were begun with; one that cannot be read is left
+        out."""
+        found = {}
+        for name, text in self._rows("SELECT figure, json FROM making"):
+            with contextlib.suppress(ValidationError):
+                found[str(name)] = Making.model_validate_json(text)
+        return found
+
+    def making(self, name: str) -> Making:
+        """A making by its id; one from the beginning if nothing is known of it."""
+        rows = self._rows("SELECT json FROM making WHERE figure = ?", name)
+        begun = self._rows("SELECT json FROM begun WHERE making = ?", name)
         with contextlib.suppress(ValidationError):
-            return Making.model_validate_json(rows[0][0]) if rows else Making()
+            found = Making.model_validate_json(rows[0][0]) if rows else Making()
+            return found.replaced(begun=begun[0][0]) if begun else found
         return Making()
 
-    def change_making(self, figure: str, before: Making, after: Making) -> Making:
+    def change_making(self, name: str, before: Making, after: Making) -> Making:
         """Keep what was changed from ``before`` to ``after``; what another window has written in the meantime
-        stays. How far the maker is then."""
+        stays. How the making is then."""
         with self._change():
-            making = merged(self.making(figure), before, after)
-            self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (figure, _dump(making)))
+            making = merged(self.making(name), before, after)
+            self._put_making(name, making)
         return making
+
+    def put_makings(self, makings: Mapping[str, Making]) -> None:
+        """Keep whole makings, such as come from another book."""
+        with self._change():
+            for name, making in makings.items():
+                self._put_making(name, making)
+
+    def drop_making(self, name: str) -> None:
+        """Strike a making out."""
+        with self._change():
+            self._db.execute("DELETE FROM making WHERE figure = ?", (name,))
+            self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
+
+    def _put_making(self, name: str, making: Making) -> None:
+        text = _dump(making.replaced(begun=""))
+        self._db.execute("INSERT OR REPLACE INTO making VALUES (?, ?)", (name, text))
+        if making.begun:
+            self._db.execute("INSERT OR REPLACE INTO begun VALUES (?, ?)", (name, making.begun))
+        else:
+            self._db.execute("DELETE FROM begun WHERE making = ?", (name,))
 
     # What was weighed out
 

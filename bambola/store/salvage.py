@@ -108,6 +108,7 @@ _SORTS = {
     "record": "record",
     "weighed": "weighing",
     "making": N_("page of making"),
+    "begun": N_("page of making"),
 }
 
 
@@ -135,7 +136,20 @@ def _sound(db: sqlite3.Connection) -> _Sound:
     for figure, text in _all(db, "figure, json", "making", sound):
         with _losing(tr("page of making"), sound):
             sound.making[str(figure)] = Making.model_validate_json(text)
+    if "begun" in _tables(db):  # earlier books have none
+        for making, text in _all(db, "making, json", "begun", sound):
+            known = sound.making.get(str(making), Making())
+            sound.making[str(making)] = known.replaced(begun=str(text))
     return sound
+
+
+def _tables(db: sqlite3.Connection) -> frozenset[str]:
+    try:
+        return frozenset(
+            str(row[0]) for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+        )
+    except TROUBLE:
+        return frozenset()
 
 
 @contextlib.contextmanager

@@ -20,7 +20,7 @@ from bambola.core.bench import (
     nearest_needle,
     round_shares,
 )
-from bambola.core.bench.records import Sitting, merged
+from bambola.core.bench.making import Sitting, merged
 from bambola.core.figure import Brief, Coat, DocumentError, Figure, Fur
 from bambola.core.figure.places import fur_all_over
 from bambola.core.plan import make_plan

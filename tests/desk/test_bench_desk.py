@@ -93,6 +93,7 @@ def test_a_book_from_before_the_make_view_is_taken_on(tmp_path: Path) -> None:
     book.close()
     db = sqlite3.connect(path)
     db.execute("DROP TABLE making")
+    db.execute("DROP TABLE begun")
     db.execute("ALTER TABLE weighed DROP COLUMN taken")
     db.execute("PRAGMA user_version = 1")
     db.commit()

@@ -246,3 +246,30 @@ def test_a_change_that_fails_changes_nothing(path: Path) -> None:
     other.execute("ROLLBACK")
     assert book.bench().wool_by_id["woad"].grams == 20.0
     assert book.weighed()[0].state == "weighed"
+
+
+def test_what_a_making_was_begun_with_is_kept_apart_and_brought_there_from_older_books(
+    tmp_path: Path,
+) -> None:
+    path = tmp_path / "bench.sqlite"
+    made = Making(at="finish", minutes={"a": 3.0}, begun="{}" * 1000, price="12.50")
+    book = BenchBook(path, default_bench())
+    book.change_making("toad", Making(), made)
+    book.change_making("toad#2", Making(), Making(at="core:body:1"))
+    book.close()
+    db = sqlite3.connect(path)  # as the version before wrote it
+    db.execute("DROP TABLE begun")
+    db.execute("UPDATE making SET json = ? WHERE figure = 'toad'", (made.model_dump_json(),))
+    db.execute("INSERT INTO making VALUES ('heron', 'no json')")
+    db.execute("PRAGMA user_version = 3")
+    db.commit()
+    db.close()
+    again = BenchBook(path, default_bench())
+    assert again.making("toad") == made
+    assert again.makings() == {
+        "toad": made.replaced(begun=""),
+        "toad#2": Making(at="core:body:1"),
+    }
+    again.drop_making("toad")
+    assert again.making("toad") == Making() and list(again.makings()) == ["toad#2"]
+    again.close()

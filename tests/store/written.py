@@ -10,7 +10,7 @@ from pathlib import Path
 
 from bambola import __version__
 from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Sitting
+from bambola.core.bench.making import Sitting
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.figure import Brief, SizeRule
 from bambola.core.figure.document import dump_document

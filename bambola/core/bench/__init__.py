@@ -1,6 +1,7 @@
 """What the maker has and knows: wools, wire stock, pace, weights and records."""
 
 from bambola.core.bench.document import check_wools, load_bench, with_wools_of
+from bambola.core.bench.making import Making
 from bambola.core.bench.model import (
     Bench,
     FreeTime,
@@ -10,5 +11,5 @@ from bambola.core.bench.model import (
     nearest_needle,
     round_shares,
 )
-from bambola.core.bench.records import Making, Record
+from bambola.core.bench.records import Record
 from bambola.core.bench.wools import Ingredient, Role, Wool

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated
 
-from pydantic import BeforeValidator, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
 from bambola.core.bench.wools import Role
-from bambola.core.figure.fields import Firmness, Name, Note, Slug, in_letters
-from bambola.core.figure.shapes import Frozen, Length, StartForm, few
+from bambola.core.figure.fields import Firmness, Name, Note, Slug
+from bambola.core.figure.shapes import Frozen, Length, StartForm
 
 Size3 = tuple[Length, Length, Length]
 """Along, across and through, mm."""
@@ -52,65 +52,6 @@ class Record(Frozen):
     def grams(self) -> float:
         """What stayed in the piece, g."""
         return max(0.0, self.grams_in - (self.grams_trimmed or 0.0))
-
-
-Outcome = Literal["passed", "failed", "skipped"]
-
-
-class Sitting(Frozen):
-    """One sitting as it really was: its day, minutes, and the first and last step done."""
-
-    day: Day
-    minutes: Annotated[float, Field(ge=0, le=100_000)]
-    first: Annotated[str, StringConstraints(max_length=200)] = ""
-    last: Annotated[str, StringConstraints(max_length=200)] = ""
-
-
-class Making(Frozen):
-    """How far the maker is with a figure: the step in hand, those ``behind`` it in their order, minutes and
-    notes by step, the parts whose minutes went into records, what every check of a step came to, how what
-    failed was mended, and the sittings as they really were. ``where`` is the file of the design, as far as it
-    has one, and ``begun`` the design as JSON, as it was when this was begun or its changes last taken."""
-
-    where: Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=4096)] = ""
-    at: Annotated[str, StringConstraints(max_length=200)] = ""
-    behind: Annotated[tuple[str, ...], few(4000)] = ()
-    minutes: dict[str, Annotated[float, Field(ge=0, le=100_000)]] = {}
-    notes: dict[str, Note] = {}
-    recorded: tuple[str, ...] = ()
-    checks: dict[str, dict[str, Outcome]] = {}
-    mended: dict[str, tuple[Note, ...]] = {}
-    sittings: tuple[Sitting, ...] = ()
-    begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
-
-
-def merged(theirs: Making, before: Making, after: Making) -> Making:
-    """A making in which ``theirs``, what others have written since, stays, and what was changed from
-    ``before`` to ``after`` is changed: minutes are added up, of the rest each entry counts by itself."""
-    minutes = {
-        step: theirs.minutes.get(step, 0.0)
-        + after.minutes.get(step, 0.0)
-        - before.minutes.get(step, 0.0)
-        for step in {**theirs.minutes, **before.minutes, **after.minutes}
-    }
-    changes: dict[str, object] = {
-        "minutes": {step: max(0.0, spent) for step, spent in minutes.items() if spent > 0}
-    }
-    for name in ("at", "behind", "where", "begun"):
-        was, now = getattr(before, name), getattr(after, name)
-        changes[name] = now if now != was else getattr(theirs, name)
-    for name in ("notes", "checks", "mended"):
-        was, now = getattr(before, name), getattr(after, name)
-        mine = {step: now[step] for step in now if now[step] != was.get(step)}
-        kept = {
-            step: v for step, v in getattr(theirs, name).items() if step in now or step not in was
-        }
-        changes[name] = {**kept, **mine}
-    for name in ("recorded", "sittings"):
-        was, now = getattr(before, name), getattr(after, name)
-        stay = [one for one in getattr(theirs, name) if one in now or one not in was]
-        changes[name] = (*stay, *(one for one in now if one not in was and one not in stay))
-    return after.replaced(**changes)
 
 
 def volume_of(form: StartForm, size: Size3) -> float:

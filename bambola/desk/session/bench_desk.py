@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
-from bambola.core.bench.records import merged
+from bambola.core.bench.making import making_id, merged, nth_of
 from bambola.core.figure.fields import in_letters
 from bambola.core.wool.learning import Estimate, estimates, learned
 from bambola.desk.session.studio import EditorSession
@@ -34,7 +34,7 @@ class BenchDesk(QObject):
         self.base: Bench = self.book.bench()
         self.records: tuple[Record, ...] = ()
         self.estimates: tuple[Estimate, ...] = ()
-        self._making, self._making_of = Making(), ""
+        self._making, self._making_of, self._chosen = Making(), "", ""
         self._rows: tuple[Weighed, ...] = ()
         self._edition = self.book.edition()
         self._learn()
@@ -90,15 +90,15 @@ class BenchDesk(QObject):
     @property
     def weighed(self) -> dict[str, Weighed]:
         """What was weighed out for the figure on the table, by portion."""
-        return {row.portion: row for row in self._rows if row.figure == self.studio.design}
+        return {row.portion: row for row in self._rows if row.figure == self.in_hand}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
         """Take down that a portion was weighed."""
-        design = self.studio.design
-        if not design:
+        making = self.in_hand
+        if not making:
             return False
         day = date.today().isoformat()
-        return self._do(lambda: self.book.weigh(day, design, portion, wool, grams))
+        return self._do(lambda: self.book.weigh(day, making, portion, wool, grams))
 
     def unweigh(self, rows: Iterable[Weighed]) -> bool:
         """Strike out what was weighed."""
@@ -126,14 +126,65 @@ class BenchDesk(QObject):
         """Strike a record out."""
         return self._do(lambda: self.book.drop_record(record.n))
 
-    # Making
+    # Makings
+
+    @property
+    def in_hand(self) -> str:
+        """The id of the making in hand: of those of the design on the table the one that was chosen, else the
+        first that is not finished, else the last. Empty where there is no design."""
+        design = self.studio.design
+        if design and nth_of(self._chosen)[0] != design:
+            known = self.of_design
+            open_ones = (name for name, making in known.items() if not making.finished)
+            self._chosen = next(open_ones, [design, *known][-1])
+        return self._chosen if design else ""
+
+    @property
+    def of_design(self) -> dict[str, Making]:
+        """The makings of the design on the table by their ids, the first first."""
+        own = {n: m for n, m in self.makings.items() if nth_of(n)[0] == self.studio.design}
+        return dict(sorted(own.items(), key=lambda one: nth_of(one[0])[1]))
+
+    @property
+    def makings(self) -> dict[str, Making]:
+        """All makings in the book by their ids, without the designs they were begun with."""
+        try:
+            return self.book.makings()
+        except BenchBookError as error:
+            self.studio.refuse(error)
+            return {}
+
+    def choose_making(self, name: str) -> None:
+        """Take another making of the design on the table in hand."""
+        self._chosen = name
+        self.changed.emit()
+
+    def make_another(self) -> None:
+        """Begin one more figure of the design on the table."""
+        design = self.studio.design
+        last = max((nth_of(name)[1] for name in self.of_design), default=1)
+        self.choose_making(making_id(design, last + 1))
+
+    def change_making(self, name: str, **changes: object) -> bool:
+        """Change what is kept of a making."""
+
+        def change() -> None:
+            before = self.book.making(name)
+            kept = self.book.change_making(name, before, before.replaced(**changes))
+            if name == self._making_of:
+                self._making = kept
+
+        return self._do(change)
+
+    def drop_making(self, name: str) -> bool:
+        """Strike a making out."""
+        return self._do(lambda: self.book.drop_making(name))
 
     @property
     def making(self) -> Making:
         """How far the figure on the table is made, as the book has it."""
-        design = self.studio.design
         try:
-            return self.book.making(design) if design else Making()
+            return self.book.making(self.in_hand) if self.in_hand else Making()
         except BenchBookError as error:
             self.studio.refuse(error)
             return Making()
@@ -141,13 +192,13 @@ class BenchDesk(QObject):
     @property
     def last_making(self) -> Making:
         """How far it is made, as it was taken up or kept last."""
-        if self.studio.design != self._making_of:
+        if self.in_hand != self._making_of:
             self.take_making()
         return self._making
 
     def take_making(self) -> Making:
         """Take up how far it is made: what is kept next is told against this."""
-        self._making, self._making_of = self.making, self.studio.design
+        self._making, self._making_of = self.making, self.in_hand
         return self._making
 
     def keep_making(self, making: Making) -> Making | None:
@@ -156,14 +207,15 @@ class BenchDesk(QObject):
         studio = self.studio
         if not studio.design:
             return None
-        where = self._home() or making.where
-        after = making.replaced(where=where)
+        told: dict[str, object] = {"where": self._home() or making.where}
+        if studio.figure is not None and studio.plan is not None and not making.finished:
+            told |= {"figure": studio.figure.name, "height_mm": studio.plan.to_height_mm}
         try:
-            kept = self.book.change_making(studio.design, self.last_making, after)
+            kept = self.book.change_making(self.in_hand, self.last_making, making.replaced(**told))
         except BenchBookError as error:
             studio.refuse(error)
             return None
-        self._making, self._making_of = kept, studio.design
+        self._making, self._making_of = kept, self.in_hand
         return kept
 
     def follow_making(self, mine: Making) -> Making:
@@ -187,11 +239,12 @@ class BenchDesk(QObject):
     def _copied(self, before: str) -> None:
         """What was made of a design is made of its copy, too, until the two part ways."""
         try:
-            made = self.book.making(before)
+            held = self._chosen if nth_of(self._chosen)[0] == before else before
+            made = self.book.making(held)
         except BenchBookError as error:
             self.studio.refuse(error)
         else:
-            self._making, self._making_of = Making(), self.studio.design
+            self._making, self._making_of = Making(), self.in_hand
             self.keep_making(made)
 
     def set_free(self, free: tuple[FreeTime, ...]) -> bool:

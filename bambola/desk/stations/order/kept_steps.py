@@ -10,7 +10,8 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making, Record
-from bambola.core.bench.records import Sitting, Size3, merged
+from bambola.core.bench.making import Sitting, merged
+from bambola.core.bench.records import Size3
 from bambola.core.order import Step
 from bambola.core.wool import Portion
 from bambola.desk.kit.theme import Theme

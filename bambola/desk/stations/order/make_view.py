@@ -11,7 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from bambola.core.bench import Making
-from bambola.core.bench.records import Outcome
+from bambola.core.bench.making import Outcome
 from bambola.core.facts import Fact
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey

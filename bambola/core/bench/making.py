@@ -1,0 +1,133 @@
+"""A making: one figure as it is made, from the first step to what became of it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BeforeValidator, Field, StringConstraints
+
+from bambola.core.bench.money import Sum
+from bambola.core.bench.records import Day
+from bambola.core.figure.fields import Note, in_letters
+from bambola.core.figure.shapes import Frozen, Length, few
+
+Minutes = Annotated[float, Field(ge=0, le=100_000)]
+Key = Annotated[str, StringConstraints(max_length=200)]
+
+Outcome = Literal["passed", "failed", "skipped"]
+
+
+class Sitting(Frozen):
+    """One sitting as it really was: its day, minutes, and the first and last step done."""
+
+    day: Day
+    minutes: Annotated[float, Field(ge=0, le=100_000)]
+    first: Annotated[str, StringConstraints(max_length=200)] = ""
+    last: Annotated[str, StringConstraints(max_length=200)] = ""
+
+
+class Making(Frozen):
+    """One figure in the making, or made. The plan it is made by: ``figure`` and ``height_mm``, ``where`` the
+    file of the design, as far as it has one, and ``begun`` the design as JSON, as it was when this was begun
+    or its changes last taken. How far it is: the step in hand, those ``behind`` it in their order, minutes
+    and notes by step, the parts whose minutes went into records, what every check of a step came to, how
+    what failed was mended, and the sittings as they really were.
+
+    What became of it: the day it was ``finished``, how high it is, what its parts weigh (g) and measure (mm)
+    as they came out, ``photographs`` by the names of their files, ``next_time`` what to do otherwise, the
+    ``price`` asked or got for it, and the day it was ``sold``.
+    """
+
+    figure: Key = ""
+    height_mm: Length | None = None
+    where: Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=4096)] = ""
+    at: Key = ""
+    behind: Annotated[tuple[str, ...], few(4000)] = ()
+    minutes: dict[str, Minutes] = {}
+    notes: dict[str, Note] = {}
+    recorded: tuple[str, ...] = ()
+    checks: dict[str, dict[str, Outcome]] = {}
+    mended: dict[str, tuple[Note, ...]] = {}
+    sittings: tuple[Sitting, ...] = ()
+    begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
+    finished: Day | None = None
+    reached_mm: Length | None = None
+    weights: dict[str, Annotated[float, Field(gt=0, le=1_000_000)]] = {}
+    sizes: dict[str, dict[str, Length]] = {}
+    photographs: Annotated[tuple[Key, ...], few(200)] = ()
+    next_time: Note = ""
+    price: Sum | None = None
+    sold: Day | None = None
+
+    @property
+    def is_begun(self) -> bool:
+        """Whether anything was done for it."""
+        return bool(self.behind or self.minutes or self.finished)
+
+    @property
+    def spent(self) -> float:
+        """Minutes of work, all together."""
+        return sum(self.minutes.values())
+
+    @property
+    def first_day(self) -> str:
+        """The day of its first sitting, or the one it was finished; empty where none is known."""
+        return self.sittings[0].day if self.sittings else self.finished or ""
+
+    @property
+    def failed(self) -> tuple[str, ...]:
+        """The steps of which a check failed, or which were mended."""
+        keys = [step for step, came in self.checks.items() if "failed" in came.values()]
+        return tuple(dict.fromkeys((*keys, *(step for step, how in self.mended.items() if how))))
+
+
+NTH = "#"
+"""Stands between the id of a design and the number of a making of it, from the second on."""
+
+
+def making_id(design: str, nth: int) -> str:
+    """The id of the ``nth`` making of a design; the first has the design's own."""
+    return design if nth == 1 else f"{design}{NTH}{nth}"
+
+
+def nth_of(making: str) -> tuple[str, int]:
+    """The design that a making is of, by its id, and which of its makings it is."""
+    design, _, nth = making.rpartition(NTH)
+    return (design, int(nth)) if design and nth.isdecimal() else (making, 1)
+
+
+_SINGLE = (
+    "figure", "height_mm", "where", "at", "behind", "begun", "finished", "reached_mm", "next_time", "price",
+    "sold",
+)  # fmt: skip
+_BY_KEY = ("notes", "checks", "mended", "weights", "sizes")
+_IN_ROWS = ("recorded", "sittings", "photographs")
+
+
+def merged(theirs: Making, before: Making, after: Making) -> Making:
+    """A making in which ``theirs``, what others have written since, stays, and what was changed from
+    ``before`` to ``after`` is changed: minutes are added up, of the rest each entry counts by itself."""
+    minutes = {
+        step: theirs.minutes.get(step, 0.0)
+        + after.minutes.get(step, 0.0)
+        - before.minutes.get(step, 0.0)
+        for step in {**theirs.minutes, **before.minutes, **after.minutes}
+    }
+    changes: dict[str, object] = {
+        "minutes": {step: max(0.0, spent) for step, spent in minutes.items() if spent > 0}
+    }
+    for name in _SINGLE:
+        was, now = getattr(before, name), getattr(after, name)
+        changes[name] = now if now != was else getattr(theirs, name)
+    for name in _BY_KEY:
+        was, now = getattr(before, name), getattr(after, name)
+        mine = {step: now[step] for step in now if now[step] != was.get(step)}
+        kept = {
+            step: v for step, v in getattr(theirs, name).items() if step in now or step not in was
+        }
+        changes[name] = {**kept, **mine}
+    for name in _IN_ROWS:
+        was, now = getattr(before, name), getattr(after, name)
+        stay = [one for one in getattr(theirs, name) if one in now or one not in was]
+        changes[name] = (*stay, *(one for one in now if one not in was and one not in stay))
+    return after.replaced(**changes)
