@@ -10,7 +10,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import cost, mend, packet, plan, schema, step, together
+from bambola.cli import book, cost, mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -31,6 +31,7 @@ COMMANDS = {
     "together": together,
     "mend": mend,
     "cost": cost,
+    "book": book,
     "schema": schema,
 }
 _REFUSALS = (

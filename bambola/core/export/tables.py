@@ -34,7 +34,7 @@ def plan_tables(plan: Sheet, words: Words) -> dict[str, str]:
         "cutting.csv": _cutting(plan.cutting, words, scale),
         "steps.csv": _steps(plan, words),
     }
-    return {name: _written(*table) for name, table in tables.items()}
+    return {name: written(*table) for name, table in tables.items()}
 
 
 class _Scale:
@@ -219,7 +219,8 @@ def _steps(plan: Sheet, words: Words) -> Table:
     )
 
 
-def _written(head: Row, rows: Iterable[Row]) -> str:
+def written(head: Row, rows: Iterable[Row]) -> str:
+    """A table as CSV text."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(head)

@@ -1,0 +1,143 @@
+"""The book of makings: listed, one of them shown, all written out or brought in."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from bambola.cli.asked import CommandError, Commands, read_file, say, say_json
+from bambola.core.bench import Making
+from bambola.core.book.document import dump_book, load_book
+from bambola.core.export.makings import makings_csv
+from bambola.core.quantities import show_length
+from bambola.core.words import Words
+from bambola.files import write_made
+from bambola.language import tr, trn
+from bambola.shipped import default_bench
+from bambola.store.bench_book import BenchBook, BenchBookError, bench_path
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    book = commands.add_parser("book", help=tr("the book of all figures made"))
+    book.add_argument(
+        "--bench-book",
+        type=Path,
+        metavar="FILE",
+        help=tr("another bench book than the maker’s own"),
+    )
+    book.add_argument(
+        "--units",
+        default="mm",
+        metavar="UNITS",
+        help=tr("read and written in: mm, cm or in; JSON stays in mm"),
+    )
+    deeds = book.add_subparsers(dest="deed", required=True)
+    listed = deeds.add_parser("list", help=tr("all makings, a line each"))
+    listed.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
+    shown = deeds.add_parser("show", help=tr("one making, whole"))
+    shown.add_argument("making", metavar="ID")
+    shown.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
+    out = deeds.add_parser(
+        "export", help=tr("write all makings into a file: JSON, or CSV by its ending")
+    )
+    out.add_argument("-o", "--output", type=Path, metavar="FILE", required=True)
+    brought = deeds.add_parser("import", help=tr("bring in makings from a file of JSON"))
+    brought.add_argument("file", type=Path, metavar="FILE")
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    path = args.bench_book or bench_path()
+    if args.bench_book and not path.exists() and args.deed != "import":
+        raise CommandError(tr("{file}: there is no bench book.", file=path.name))
+    try:
+        # Who only reads begins no book.
+        book = BenchBook(path if path.exists() or args.deed == "import" else None, default_bench())
+        try:
+            _DEEDS[args.deed](book, args, words)
+        finally:
+            book.close()
+    except BenchBookError as error:
+        raise CommandError(str(error)) from None
+
+
+def _list(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+    found = {name: m for name, m in book.makings().items() if m.is_begun}
+    if args.json:
+        rows = [{"id": name, **_data(making)} for name, making in found.items()]
+        say_json(json.dumps(rows, ensure_ascii=False, indent=1) + "\n")
+        return
+    lines = [_line(name, making, words) for name, making in found.items()]
+    say("\n".join(lines or [tr("Nothing has been made yet.")]) + "\n")
+
+
+def _show(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+    making = book.makings().get(args.making)
+    if making is None:
+        raise CommandError(tr("{id}: there is no such making.", id=args.making))
+    if args.json:
+        data = {"id": args.making, **_data(making)}
+        say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
+    else:
+        say("\n".join((_line(args.making, making, words), *_told(making))) + "\n")
+
+
+def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+    found = book.makings()
+    if args.output.suffix.lower() == ".csv":
+        write_made(args.output, makings_csv(found, words).encode())
+    else:
+        whole = {name: book.making(name) for name in found}
+        write_made(args.output, dump_book(whole).encode())
+
+
+def _import(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
+    found = load_book(read_file(args.file, tr("a book of makings")), args.file.name)
+    book.put_makings(found)
+    say(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
+
+
+_DEEDS = {"list": _list, "show": _show, "export": _export, "import": _import}
+
+
+def _data(making: Making) -> dict[str, Any]:
+    """A making as plain values, with what follows from them."""
+    data = making.model_dump(mode="json", exclude={"begun"})
+    return {**data, "hours": round(making.spent / 60, 3), "failed": list(making.failed)}
+
+
+def _line(name: str, making: Making, words: Words) -> str:
+    said = [name, making.figure or tr("unnamed")]
+    high = making.reached_mm or making.height_mm
+    said += [show_length(high, words.units)] if high else []
+    said += [tr("{hours:.1f} h", hours=making.spent / 60)]
+    said += [
+        tr("finished {day}", day=making.finished)
+        if making.finished
+        else tr("at {step}", step=making.at)
+    ]
+    return "  ".join(said)
+
+
+def _told(making: Making) -> Iterator[str]:
+    for sitting in making.sittings:
+        yield tr(
+            "{day}: {minutes:.0f} min, {first} to {last}",
+            day=sitting.day,
+            minutes=sitting.minutes,
+            first=sitting.first,
+            last=sitting.last,
+        )
+    for step in making.failed:
+        yield tr(
+            "{step} failed: {how}", step=step, how=", ".join(making.mended.get(step, ())) or "–"
+        )
+    for step, note in making.notes.items():
+        if note:
+            yield f"{step}: {note}"
+    if making.next_time:
+        yield tr("Next time: {what}", what=making.next_time)

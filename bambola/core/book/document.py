@@ -1,0 +1,42 @@
+"""The book as a file: every making whole, to be kept elsewhere or brought into another book."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Any, Literal
+
+from pydantic import StringConstraints, ValidationError
+
+from bambola.core.bench import Making
+from bambola.core.facts import Fact
+from bambola.core.figure.document import describe, fault_in, read_json
+from bambola.core.figure.shapes import Frozen
+
+MakingId = Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class BookDocument(Frozen):
+    """All makings by their ids: that of the design, and from its second making on ``#2``, ``#3`` after it."""
+
+    book: Literal[1] = 1
+    makings: dict[MakingId, Making] = {}
+
+
+def book_schema() -> dict[str, Any]:
+    """The published JSON Schema of a book's file."""
+    return BookDocument.model_json_schema()
+
+
+def dump_book(makings: Mapping[str, Making]) -> str:
+    """The makings as text, without what is left at its default."""
+    found = BookDocument(makings=dict(makings))
+    return found.model_dump_json(exclude_defaults=True, indent=1) + "\n"
+
+
+def load_book(data: str | bytes, file: str) -> dict[str, Making]:
+    """The makings in ``data``. Raises :class:`DocumentError`."""
+    found = read_json(data, file, Fact("document.book"))
+    try:
+        return BookDocument.model_validate(found).makings
+    except ValidationError as error:
+        raise fault_in(file, describe(error, found)) from None

@@ -1,0 +1,116 @@
+"""The book: how a figure came out, and makings written out and brought in."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from datetime import date
+from pathlib import Path
+
+import pytest
+
+from bambola.cli import main
+from bambola.core.bench import Making
+from bambola.core.bench.making import Sitting, making_id, nth_of
+from bambola.core.book.came_out import as_it_came, came_off
+from bambola.core.book.document import dump_book, load_book
+from bambola.core.figure import Brief, DocumentError
+from bambola.core.plan import make_plan
+from bambola.demo import BADGER, load_demo
+from bambola.shipped import default_bench
+from bambola.store.bench_book import BenchBook
+
+MADE = Making(
+    figure="Lamplighter badger", height_mm=220.0, at="finish", behind=("core:body:1",),
+    minutes={"core:body:1": 45.0, "coat:body": 30.0}, notes={"coat:body": "thinner, next time"},
+    checks={"core:body:1": {"1": "failed"}}, mended={"core:body:1": ("felt on",)},
+    sittings=(Sitting(day="2026-11-02", minutes=75.0, first="core:body:1", last="coat:body"),),
+    finished="2026-11-09", reached_mm=216.0, sizes={"head": {"width": 60.0}},
+    weights={"head": 9.0}, next_time="a lighter head", price="95.00", sold="2026-12-01",
+    begun='{"figure": "as it was"}',
+)  # fmt: skip
+
+
+def test_the_figure_stands_as_it_came_out() -> None:
+    """Higher and lower as a whole, or in one part, by the sizes it was found to have."""
+    bench = default_bench()
+    plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), bench)
+    assert as_it_came(plan, Making(), bench).height == pytest.approx(220.0, rel=1e-6)
+    assert as_it_came(plan, Making(reached_mm=213.0), bench).height == pytest.approx(
+        213.0, abs=0.01
+    )
+    wide = plan.part("tail").to_mm["thickness"] * 1.2
+    came = as_it_came(plan, Making(sizes={"tail": {"thickness": wide}}, reached_mm=213.0), bench)
+    tail, body = (came.figure.by_id[name].shape.measures() for name in ("tail", "body"))
+    assert tail["thickness"] == pytest.approx(wide)
+    # What was not measured has come out in proportion to the height.
+    share = came.height / plan.to_height_mm
+    assert body["height"] == pytest.approx(plan.part("body").to_mm["height"] * share, rel=2e-3)
+    # No figure of 20 m can be had: it is shown so high all the same.
+    assert as_it_came(plan, Making(reached_mm=20_000.0), bench).height == pytest.approx(20_000.0)
+
+
+def test_only_what_is_off_by_more_than_is_let_pass_is_told() -> None:
+    plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), default_bench())
+    head = plan.part("head")
+    name, mm = next(iter(head.to_mm.items()))
+    for share, told in ((1.05, False), (0.95, False), (1.07, True), (0.9, True)):
+        off = came_off(plan, Making(sizes={"head": {name: mm * share}, "gone": {"width": 9.0}}))
+        assert [(row.part, row.what) for row in off] == ([("head", name)] if told else [])
+        assert not told or off[0].share == pytest.approx(share - 1)
+    for share, told in ((1.07, False), (1.1, True), (0.85, True)):
+        off = came_off(plan, Making(weights={"head": head.grams * share}))
+        assert [row.kind for row in off] == (["weight"] if told else [])
+
+
+def test_the_makings_of_a_design_are_counted() -> None:
+    for n in (1, 2, 31):
+        assert nth_of(making_id("toad-17", n)) == ("toad-17", n)
+    assert nth_of("toad#last") == ("toad#last", 1) and nth_of("") == ("", 1)
+    assert MADE.spent == 75.0 and MADE.first_day == "2026-11-02" and MADE.failed == ("core:body:1",)
+    assert not Making(at="a").is_begun and Making(finished="2026-01-01").is_begun
+
+
+def test_a_book_is_written_out_and_brought_in_whole() -> None:
+    makings = {"badger": MADE, "badger#2": Making()}
+    assert load_book(dump_book(makings), "book.json") == makings
+    for wrong, says in (
+        ("[]", "no-object"),
+        ('{"book": 2}', "book"),
+        ('{"makings": {"": {}}}', ""),
+    ):
+        with pytest.raises(DocumentError) as refused:
+            load_book(wrong, "book.json")
+        assert says in str(refused.value)
+
+
+def test_the_command_lists_shows_and_exports(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "bench.sqlite"
+    book = BenchBook(path, default_bench())
+    book.put_makings({"badger": MADE, "badger#2": Making(figure="Lamplighter badger", at="a")})
+    book.close()
+    own = ["book", "--bench-book", str(path)]
+
+    def told(*asked: str) -> str:
+        assert main([*own, *asked]) == 0
+        return capsys.readouterr().out
+
+    (row,) = json.loads(told("list", "--json"))  # the second is not begun
+    assert row["id"] == "badger" and row["hours"] == 1.25 and row["failed"] == ["core:body:1"]
+    assert date.fromisoformat(row["finished"]) and row["price"] == "95.00"
+    shown = told("show", "badger")
+    assert "216 mm" in shown and "felt on" in shown and "a lighter head" in shown
+    whole, table = tmp_path / "all.json", tmp_path / "all.csv"
+    told("export", "-o", str(whole))
+    told("export", "-o", str(table))
+    assert load_book(whole.read_bytes(), "all.json")["badger"] == MADE
+    head, one, _ = csv.reader(io.StringIO(table.read_text(encoding="utf-8")))
+    assert dict(zip(head, one, strict=True))["reached, mm"] == "216.000"
+    other = ["book", "--bench-book", str(tmp_path / "other.sqlite")]
+    assert main([*other, "list"]) == 2 and "no bench book" in capsys.readouterr().err
+    assert main([*other, "import", str(whole)]) == 0
+    assert "2 makings" in capsys.readouterr().out
+    assert main([*other, "show", "nobody"]) == 2 and "nobody" in capsys.readouterr().err
