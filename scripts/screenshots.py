@@ -6,22 +6,25 @@ import json
 import sys
 import tempfile
 from datetime import date
+from decimal import Decimal
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bambola.core.bench import Record
-from bambola.core.figure import Stroke, Taken
+from bambola.core.bench import Making, Record
+from bambola.core.bench.making import Sitting
+from bambola.core.bench.money import Money
+from bambola.core.figure import Document, Stroke, Taken
 from bambola.core.solids import own_copy
-from bambola.demo import HERON, PICTURES, sample_shelf
+from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo, sample_shelf
 from bambola.desk.kit.theme import Theme, load_faces
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.packet_dialog import PacketDialog
-from bambola.desk.shell.stations import FACE, MEASURE, ORDER, WIRE, WOOL
+from bambola.desk.shell.stations import BOOK, FACE, MEASURE, ORDER, WIRE, WOOL
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.face.station import FaceStation
 from bambola.desk.stations.measure.menu import PARTS
@@ -42,9 +45,9 @@ SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
     ("wool-splitting", {"station": WOOL, "wool": "splitting", "dark": True}),
     ("wool-shelf", {"station": WOOL, "wool": "shelf"}),
     ("order", {"station": ORDER, "height": 320.0, "step": "join:muffler"}),
-    ("order-refused", {"station": ORDER, "step": "coat:head", "put": "core:head:1"}),
     ("make", {"station": ORDER, "step": "coat:arm", "make": True}),
     ("ways", {"station": ORDER, "ways": "firmness"}),
+    ("book", {"station": BOOK, "book": "lamplighter-badger"}),
     ("measure-picture", {"pose": "picture"}),
     ("measure-shape", {"pose": "shape"}),
     ("measure-round", {"pose": "round", "dark": True}),
@@ -97,12 +100,12 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     if "step" in look:
         window.order_station.begin_on(date(2026, 3, 2))
         window.thread_strip.take(_index(window, look["step"]))
-    if "put" in look:
-        window.order_station.long.beads.put(_index(window, look["put"]))
     if "make" in look:
         window.order_station.show_make(True)
         window.thread_strip.take(_index(window, look["step"]))
         window.order_station.make.refresh()
+    if "book" in look:
+        _lay_book(window, str(look["book"]))
     if "mark" in look:
         page = window.pages[FACE]
         assert isinstance(page, FaceStation)
@@ -116,6 +119,35 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     window.grab().save(str(path))
     window.studio.undo_stack.setClean()
     window.close()
+
+
+def _lay_book(window: Window, name: str) -> None:
+    """A shelf of made-up makings, the page of one of them, and prices."""
+    desk = window.bench_desk
+    bench = sample_shelf(desk.base).with_eye_price(8.0, 0.35)
+    for stock in bench.wire_stock:
+        bench = bench.with_wire_price(stock.id, 4.2 if stock.form == "coil" else None)
+    told = {"rate": "18", "small": "0.5", "packing": "2.4", "overheads": "10", "fees": "12.5"}
+    desk.put_bench(bench.replaced(money=Money.model_validate(told)))
+    shelf = ((BADGER, 220.0, 214.0), (HERON, 120.0, 121.0), (TOAD, 140.0, 140.0))
+    for day, (path, planned, reached) in enumerate(shelf, 1):
+        document = load_demo(path)
+        brief = document.brief.at(planned)
+        making = Making(
+            figure=document.figure.name,
+            height_mm=planned,
+            begun=Document(figure=document.figure, brief=brief).model_dump_json(),
+            minutes={"core:body:1": 300.0 + 90.0 * day},
+            sittings=(Sitting(day=f"2026-02-{20 - day}", minutes=90.0),),
+            finished=f"2026-02-{20 - day}",
+            reached_mm=reached,
+            price=Decimal(480),
+            next_time="a smaller core in the head, rolled tighter",
+        )
+        if document.figure.id == name:
+            making = making.replaced(sizes={"head": {"width": 91.0, "height": 80.0}})
+        desk.put_makings({document.figure.id: making})
+    window.book_station.take(name)
 
 
 def _shoot_dialog(window: Window, look: dict[str, object], path: Path) -> bool:

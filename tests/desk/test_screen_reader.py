@@ -15,7 +15,7 @@ def test_the_badger_is_made_ready_by_names_and_roles_alone(tmp_path: Path) -> No
     with reading(tmp_path) as reader:
         reader.find("push button", "Look at the badger").press()
         stations = reader.find("list", "Stations")
-        assert stations.items == ["Measure", "Resize", "Face", "Wire", "Wool", "Order"]
+        assert stations.items == ["Measure", "Resize", "Face", "Wire", "Wool", "Order", "Book"]
 
         # What is to be decided, and what is only told.
         marks = reader.find("list", "Things to decide")

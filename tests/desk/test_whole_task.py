@@ -75,7 +75,7 @@ def test_resizing_with_the_mouse_only(
     qtbot.mouseClick(window.resize_station.views.buttons["back"], LEFT)
     assert window.resize_station.table.camera.turn == 180
     path_ = window.header.path
-    qtbot.mouseClick(path_.cloth, LEFT, pos=QPoint(path_.width() * 13 // 14, 16))
+    qtbot.mouseClick(path_.cloth, LEFT, pos=QPoint(path_.width() * 11 // 14, 16))
     assert window.order_station.isVisible()
     beads = window.order_station.long.beads
     qtbot.mouseClick(beads.cloth, LEFT, pos=beads.spot(6).toPoint())

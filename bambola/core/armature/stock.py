@@ -94,14 +94,14 @@ def _called(stock: WireStock) -> Fact:
 
 
 def stock_called(called: Fact, stock: Sequence[WireStock]) -> WireStock | None:
-    """The stock that a cutting plan calls so; where its own price is not known, another of its kind that has
-    one."""
+    """The stock that a cutting plan calls so, by which it is paid for: one of its kind with a price, else one
+    that can be bought again, before an offcut."""
     kinds = {one.id: (one.metal, one.diameter, one.cores) for one in stock}
     meant = next((s for s in stock if called in (_called(s), _label(kinds[s.id]))), None)
     if meant is None:
         return None
-    alike = (s for s in (meant, *stock) if kinds[s.id] == kinds[meant.id])
-    return next((s for s in alike if s.price is not None), meant)
+    alike = [s for s in stock if kinds[s.id] == kinds[meant.id]]
+    return min(alike, key=lambda s: (s.price is None, s.form == "offcut"))
 
 
 def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: Fact) -> list[StockCut]:

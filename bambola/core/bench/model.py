@@ -205,6 +205,19 @@ class Bench(Frozen):
         new = [*others, changed] if changed.count or changed.price is not None else others
         return self.replaced(eyes=tuple(sorted(new, key=lambda eyes: eyes.size)))
 
+    def with_wire_price(self, stock: str, price: float | None) -> Bench:
+        """With another price of a piece of stock; None: not known."""
+        rows = (s.replaced(price=price) if s.id == stock else s for s in self.wire_stock)
+        return self.replaced(wire_stock=tuple(rows))
+
+    def with_material_price(self, material: str, price: float | None) -> Bench:
+        """With another price of what is not wool; what was only known as common is the bench's own then."""
+        own = self.materials
+        if material not in self.material_by_id:
+            own += tuple(one for one in COMMON if one.id == material)
+        rows = (m.replaced(price=price) if m.id == material else m for m in own)
+        return self.replaced(materials=tuple(rows))
+
     def with_wool(self, wool: Wool) -> Bench:
         """With ``wool`` in place of the one of its id, or added."""
         if wool.id not in self.wool_by_id:

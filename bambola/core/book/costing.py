@@ -119,12 +119,12 @@ def _lines(plan: Plan, bench: Bench, wool_g: Mapping[str, float]) -> Iterator[Co
         called, used = fact("cost.eyes", size=Bought(size)), fact("cost.pieces", n=count)
         price = None if one is None else exact(one) * count
         yield CostLine("eyes", f"{size:g}", called, used, priced(price))
-    for stock, mm in _wire(plan).items():
-        known, price = stock_called(stock, bench.wire_stock), None
+    for (stock, called), mm in _wire(plan, bench).items():
+        known = next((s for s in bench.wire_stock if s.id == stock), None)
+        price = None
         if known is not None and known.price is not None:
             price = exact(known.price) * exact(mm) / exact(known.length)
-        used = fact("cost.length", long=Mm(mm))
-        yield CostLine("wire", known.id if known else "", stock, used, priced(price))
+        yield CostLine("wire", stock, called, fact("cost.length", long=Mm(mm)), priced(price))
     for row in plan.materials:
         price = None if row.cost is None else exact(row.cost)
         clay = row.kind == "clay"
@@ -146,9 +146,12 @@ def _eyes(plan: Plan) -> dict[float, int]:
     return found
 
 
-def _wire(plan: Plan) -> dict[Fact, float]:
-    """How much of each stock is used for all figures, mm."""
-    found: dict[Fact, float] = {}
+def _wire(plan: Plan, bench: Bench) -> dict[tuple[str, Fact], float]:
+    """How much of each stock is used for all figures, mm: by its id, and what it is called; without an id
+    where the bench has none of its kind."""
+    found: dict[tuple[str, Fact], float] = {}
     for cut in plan.cutting:
-        found[cut.stock] = found.get(cut.stock, 0.0) + sum(cut.cuts)
+        known = stock_called(cut.stock, bench.wire_stock)
+        key = (known.id, fact("named", name=known.name)) if known else ("", cut.stock)
+        found[key] = found.get(key, 0.0) + sum(cut.cuts)
     return found

@@ -19,6 +19,11 @@ def day_words(day: date) -> str:
     return _here().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
 
 
+def date_words(day: date) -> str:
+    """A day of any year: “2 Mar 2026”."""
+    return _here().toString(QDate(day.year, day.month, day.day), "d MMM yyyy")
+
+
 def clock_words(when: time | datetime) -> str:
     """An hour: “19:30”, or “7:30 PM” where that is usual."""
     return _here().toString(QTime(when.hour, when.minute), QLocale.FormatType.ShortFormat)

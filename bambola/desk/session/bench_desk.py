@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 from pathlib import Path
 
@@ -92,6 +92,14 @@ class BenchDesk(QObject):
         """What was weighed out for the figure on the table, by portion."""
         return {row.portion: row for row in self._rows if row.figure == self.in_hand}
 
+    def wool_spent(self, making: str) -> dict[str, float]:
+        """What was weighed out for a making, g by wool."""
+        found: dict[str, float] = {}
+        for row in self._rows:
+            if row.figure == making:
+                found[row.wool] = found.get(row.wool, 0.0) + row.grams
+        return found
+
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
         """Take down that a portion was weighed."""
         making = self.in_hand
@@ -175,6 +183,10 @@ class BenchDesk(QObject):
                 self._making = kept
 
         return self._do(change)
+
+    def put_makings(self, makings: Mapping[str, Making]) -> bool:
+        """Keep whole makings, such as come from another book."""
+        return self._do(lambda: self.book.put_makings(makings))
 
     def drop_making(self, name: str) -> bool:
         """Strike a making out."""

@@ -39,7 +39,17 @@ from bambola.desk.shell.files import FileDesk
 from bambola.desk.shell.header import Header
 from bambola.desk.shell.looks import Looks
 from bambola.desk.shell.message import MessageStrip
-from bambola.desk.shell.stations import MEASURE, ORDER, RESIZE, STATIONS, WIRE, WOOL, Pages, Shared
+from bambola.desk.shell.stations import (
+    BOOK,
+    MEASURE,
+    ORDER,
+    RESIZE,
+    STATIONS,
+    WIRE,
+    WOOL,
+    Pages,
+    Shared,
+)
 from bambola.desk.shell.welcome import Welcome
 from bambola.desk.stations.measure.menu import PICTURE
 from bambola.desk.stations.measure.start import StartPage
@@ -50,6 +60,7 @@ from bambola.store import Journal, new_design
 from bambola.store.bench_book import BenchBook
 
 if TYPE_CHECKING:
+    from bambola.desk.stations.book.station import BookStation
     from bambola.desk.stations.measure.station import MeasureStation
     from bambola.desk.stations.order.station import OrderStation
     from bambola.desk.stations.resize.station import ResizeStation
@@ -135,6 +146,11 @@ class Frame(QMainWindow):
         """In what order it is made."""
         return cast("OrderStation", self.pages[ORDER])
 
+    @property
+    def book_station(self) -> BookStation:
+        """What was made."""
+        return cast("BookStation", self.pages[BOOK])
+
     def _compose(self) -> None:
         page = QWidget()
         column = QVBoxLayout(page)
@@ -165,6 +181,8 @@ class Frame(QMainWindow):
         WearsSheet(page, self.theme)
         page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(self.learn)
+        page.making_asked.connect(self.make_it)
+        page.book_asked.connect(self.open_page)
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
             self.studio.plan_changed.emit()
@@ -225,6 +243,11 @@ class Frame(QMainWindow):
         """One step at a time, in large type."""
         self.go_to(ORDER)
         self.order_station.show_make(True)
+
+    def open_page(self, making: str) -> None:
+        """Open the page of a making in the book."""
+        self.go_to(BOOK)
+        self.book_station.take(making)
 
     def type_height(self) -> None:
         """Open the flag for typing."""

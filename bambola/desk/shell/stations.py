@@ -14,6 +14,7 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.sittings import Sittings
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book import menu as book_menu
 from bambola.desk.stations.measure import menu as measure_menu
 from bambola.desk.stations.order import menu as order_menu
 from bambola.desk.stations.page import Page, StationMenu
@@ -89,6 +90,12 @@ def _order(s: Shared) -> Page:
     )
 
 
+def _book(s: Shared) -> Page:
+    from bambola.desk.stations.book.station import BookStation
+
+    return BookStation(s.studio, s.theme, s.darkroom, s.bench_desk)
+
+
 STATIONS = (
     Station(N_("M&easure"), _measure, measure_menu.MENU),
     Station(N_("&Resize"), _resize),
@@ -96,8 +103,9 @@ STATIONS = (
     Station(N_("&Wire"), _wire, wire_menu.MENU),
     Station(N_("W&ool"), _wool, wool_menu.MENU),
     Station(N_("&Order"), _order, order_menu.MENU),
+    Station(N_("&Book"), _book, book_menu.MENU),
 )
-MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER = range(6)
+MEASURE, RESIZE, FACE, WIRE, WOOL, ORDER, BOOK = range(7)
 """Those that the window itself goes to."""
 
 

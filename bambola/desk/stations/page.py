@@ -38,6 +38,10 @@ class Page(QWidget):
     """Its figure is seen from another side."""
     true_size_wished = pyqtSignal(bool)
     """What is under the hand is to be shown at true size, or as before."""
+    making_asked = pyqtSignal()
+    """The figure is to be made, step by step."""
+    book_asked = pyqtSignal(str)
+    """The page of a making is to be opened, by its id."""
     lesson_asked = pyqtSignal(int)
     """Another lesson is to begin, by its number."""
 

@@ -69,7 +69,7 @@ class KeptSteps(QWidget):
     _since: float | None
     _past: list[tuple[Making, Making]]
     _sitting: tuple[float, str, tuple[Sitting, ...]]
-    _design: str
+    _of: str
     _before_note: Making | None
 
     @property
@@ -245,13 +245,13 @@ class KeptSteps(QWidget):
 
     def _keep(self) -> None:
         # Before anything was taken up here, or when another figure came, there is nothing of it to keep.
-        if self.studio.design and self.studio.design == self._design and self.steps:
+        if self._of and self.desk.in_hand == self._of and self.steps:
             mine = self._with_sitting()
             self._took(self.desk.keep_making(mine) or mine, mine)
 
     def _follow(self) -> None:
         """Another window may have gone on with the same figure."""
-        if self._design == self.studio.design and self.desk.making != self.desk.last_making:
+        if self._of == self.desk.in_hand and self.desk.making != self.desk.last_making:
             mine = self._with_sitting()
             self._took(self.desk.follow_making(mine), mine)
 

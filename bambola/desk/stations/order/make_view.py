@@ -37,6 +37,7 @@ from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
 from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
 from bambola.desk.stations.order.rescue_box import RescueBox
+from bambola.desk.stations.order.which_one import WhichOne
 from bambola.language import tr
 
 KEEP_MS, NOTE_MS = 10_000, 1000
@@ -50,6 +51,8 @@ class MakeView(KeptSteps):
 
     left = pyqtSignal()
     lesson_ended = pyqtSignal()
+    finished = pyqtSignal(str)
+    """All its steps are done: the id of the making."""
 
     def __init__(
         self,
@@ -68,7 +71,7 @@ class MakeView(KeptSteps):
         self._unfolded: str | None = None
         self._is_mending = False
         self._cautioned: dict[Fact, TaskKey] = {}
-        self._design = ""
+        self._of = ""
         self._before_note: Making | None = None
         self._since: float | None = None
         self._was_tight = False
@@ -78,6 +81,8 @@ class MakeView(KeptSteps):
         self.figure = AsItStands(studio, theme, darkroom, "make")
         self.sheets = StepSheets(studio)
         self.picture, self.words = StepPicture(studio, theme, true_size), StepWords(theme)
+        self.which = WhichOne(desk)
+        self.which.chosen.connect(self.take_other)
         self._count, self._text, self._clock, self.welcome = (QLabel() for _ in range(4))
         for label in (self._text, self._count, self.welcome):
             label.setWordWrap(True)
@@ -137,6 +142,7 @@ class MakeView(KeptSteps):
         words = QVBoxLayout()
         head = QHBoxLayout()
         head.addWidget(self._count, 1)
+        head.addWidget(self.which)
         head.addWidget(self._clock)
         words.addLayout(head)
         words.addWidget(self.welcome)
@@ -213,7 +219,8 @@ class MakeView(KeptSteps):
     def resume(self) -> None:
         """Go on where the maker stopped."""
         self.making = self.desk.take_making()
-        self._design, self._before_note = self.studio.design, None
+        self._of, self._before_note = self.desk.in_hand, None
+        self.which.refresh()
         if self.steps:
             take_up(self.studio, self.steps[place_in(self.steps, self.making)])
         self.pause.setChecked(False)
@@ -234,7 +241,7 @@ class MakeView(KeptSteps):
         figure = self.studio.figure
         if not self.isVisible() or figure is None:
             return
-        if self.studio.design != self._design:  # another has come to the table meanwhile
+        if self.desk.in_hand != self._of:  # another has come to the table meanwhile
             self._since = None
             self.resume()
         if self._is_mending:  # the maker has just said how it goes on
@@ -269,9 +276,25 @@ class MakeView(KeptSteps):
         if by > 0 and left and left.key == self.steps[-1].key and self.lesson.is_on:
             self.lesson_ended.emit()
             return
+        if by > 0 and left and left.key == self.steps[-1].key:
+            self._finish()
+            return
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
+
+    def _finish(self) -> None:
+        """All is done: what became of it is told in the book."""
+        self._enter(self.making.replaced(finished=self.today().isoformat()))
+        self.finished.emit(self.desk.in_hand)
+
+    def take_other(self, name: str) -> None:
+        """Go on with another figure of the same design."""
+        self._keep_note()
+        self._stop_clock()
+        self._keep()
+        self.desk.choose_making(name)
+        self.resume()
 
     def _followed(self) -> None:
         """Another window may have written into the book."""
@@ -281,7 +304,7 @@ class MakeView(KeptSteps):
 
     def _copied(self, _: str) -> None:
         """The design has another name now; what is made of it goes on."""
-        self._design = self.studio.design
+        self._of = self.desk.in_hand
 
     def _note_full(self) -> None:
         self.studio.refused.emit(tr("A note holds {most} characters.", most=MOST_NOTE))

@@ -76,6 +76,7 @@ class OrderStation(Page):
         self.reasons.unmove_asked.connect(self._unmove)
         self.make.left.connect(lambda: self.show_make(False))
         self.make.lesson_ended.connect(self._lesson_ended)
+        self.make.finished.connect(self._finished)
         studio.selection.step_changed.connect(self._tell)
         studio.plan_changed.connect(self._tell)
         theme.changed.connect(self._restyle)
@@ -169,6 +170,10 @@ class OrderStation(Page):
             self.make.setFocus()
         else:
             self.long.setFocus()
+
+    def _finished(self, making: str) -> None:
+        self.show_make(False)
+        self.book_asked.emit(making)
 
     def _lesson_ended(self) -> None:
         """Tell what the hands have taught, and offer what comes next."""

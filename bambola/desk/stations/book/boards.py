@@ -1,0 +1,217 @@
+"""The shelf of figures made: each stands on a board, the newest first, found by its name, day or height."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import date
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
+
+from bambola.core.bench import Making
+from bambola.core.bench.making import nth_of
+from bambola.core.quantities import show_length
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.desk.kit.lists import ListModel, PaintedList
+from bambola.desk.kit.locale import date_words
+from bambola.desk.kit.painted import paint_ring
+from bambola.desk.kit.pictures import RenderQueue, RenderRequest, RenderResult
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.reading import BookReader
+from bambola.language import tr, trn
+
+ON_THE_TABLE = ""
+"""The key of the figure on the table, which comes first: what it would cost."""
+SEEN = "book:shelf:"
+MOST_PICTURES = 200
+_CAMERA = Camera(turn=14, tip=3)
+_FIGURE_PX = 108
+
+
+class MadeBoards(PaintedList):
+    """Makings on boards; pictures are made of those that are seen."""
+
+    def __init__(
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        desk: BenchDesk,
+        reader: BookReader,
+    ) -> None:
+        super().__init__(theme, tr("Figures made"), ListModel(self._said))
+        self.studio, self.darkroom, self.desk, self.reader = studio, darkroom, desk, reader
+        self.makings: Mapping[str, Making] = {}
+        self._pictures: dict[str, QPixmap] = {}
+        self._asked: set[str] = set()
+        reader.placed.connect(self._wish)
+        darkroom.developed.connect(self._developed)
+
+    def lay(self, makings: Mapping[str, Making], words: str) -> None:
+        """Lay these makings on the boards, those of which every one of ``words`` is said."""
+        self.makings = makings
+        wanted = words.lower().split()
+        begun = [name for name, making in makings.items() if making.is_begun]
+        begun.sort(key=lambda name: (_last_day(makings[name]), name), reverse=True)
+        found = [n for n in begun if all(word in self._known_by(n) for word in wanted)]
+        self.rows.lay([ON_THE_TABLE, *found] if not wanted else found)
+        self._fit()
+        self.redraw()
+
+    def _fit(self) -> None:
+        lines = -(-self.rows.rowCount() // self._columns())
+        lines = max(2, lines)  # words have room where nothing stands
+        self.setMinimumHeight(round(lines * self._cell().height() + self.theme.px(12)))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    @property
+    def in_hand(self) -> str:
+        """The key in hand."""
+        return self.rows.keys[self.at] if self.rows.keys else ON_THE_TABLE
+
+    def _known_by(self, name: str) -> str:
+        """What a making is found by: what is said of it, its days as they are sorted, its notes."""
+        making = self.makings[name]
+        days = making.finished or "", making.sold or "", *(s.day for s in making.sittings)
+        return " ".join((self._said(name), *days, making.next_time)).lower()
+
+    def _said(self, key: str) -> str:
+        return ", ".join(part for part in self._lines(key) if part)
+
+    def _lines(self, key: str) -> tuple[str, str, str]:
+        """What is said under a figure: its name, how high, and how far it is."""
+        units, plan = self.studio.units, self.studio.plan
+        if key == ON_THE_TABLE:
+            high = show_length(plan.to_height_mm, units) if plan else ""
+            name = self.studio.figure.name if self.studio.figure else ""
+            return name, high, tr("on the table")
+        making = self.makings.get(key)
+        if making is None:
+            return "", "", ""
+        nth = nth_of(key)[1]
+        name = making.figure or tr("unnamed")
+        tall = making.reached_mm or making.height_mm
+        high = show_length(tall, units) if tall else ""
+        if making.sold:
+            state = tr("sold {day}", day=date_words(date.fromisoformat(making.sold)))
+        elif making.finished:
+            state = tr("finished {day}", day=date_words(date.fromisoformat(making.finished)))
+        else:
+            n = len(making.behind)
+            state = trn("{n} step done", "{n} steps done", n)
+        return (tr("{name}, no. {n}", name=name, n=nth) if nth > 1 else name), high, state
+
+    # Where each stands
+
+    def _columns(self) -> int:
+        return max(1, self.width() // self.theme.px(138))
+
+    def _cell(self) -> QRectF:
+        return QRectF(0, 0, self.width() / self._columns(), self.theme.px(_FIGURE_PX + 74))
+
+    def box(self, row: int) -> QRectF:
+        cell, columns = self._cell(), self._columns()
+        down, right = divmod(row, columns)
+        return cell.translated(right * cell.width(), down * cell.height() + self.theme.px(4))
+
+    def beside(self, row: int, right: int, down: int) -> int:
+        return row + right + down * self._columns()
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.theme.px(290), self.theme.px(360))
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self.cloth)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        seen = QRectF(self.cloth.rect() if event is None else event.rect())
+        for row, key in enumerate(self.rows.keys):
+            if self.box(row).intersects(seen):
+                self._paint(painter, row, key)
+        if self.rows.keys in ((), (ON_THE_TABLE,)):
+            painter.setFont(self.theme.text(15))
+            painter.setPen(self.theme.dyes.quiet)
+            words = (
+                tr(
+                    "Make it, step by step: it stands here then, with its hours and what became of it."
+                )
+                if self.rows.keys
+                else tr("No figure in the book is known by that.")
+            )
+            top = self.box(len(self.rows.keys) - 1).bottom() if self.rows.keys else 0.0
+            inside = QRectF(self.cloth.rect()).adjusted(12, top + 14, -12, 0)
+            flags = int(Qt.AlignmentFlag.AlignHCenter) | int(Qt.TextFlag.TextWordWrap)
+            painter.drawText(inside, flags, words)
+
+    def _paint(self, painter: QPainter, row: int, key: str) -> None:
+        d, px, cell = self.theme.dyes, self.theme.px, self.box(row)
+        if row == self.at:
+            ring = cell.adjusted(px(4), px(2), -px(4), -px(4))
+            paint_ring(painter, ring, self.theme, self.hasFocus())
+        board = cell.top() + px(_FIGURE_PX + 10)
+        painter.setPen(QPen(d.weld, px(4)))
+        painter.drawLine(QPointF(cell.left(), board), QPointF(cell.right(), board))
+        picture = self._pictures.get(key)
+        if picture is None:
+            self._ask(key)
+        else:
+            room = QRectF(0, 0, cell.width() - px(24), px(_FIGURE_PX))
+            share = min(room.width() / picture.width(), room.height() / picture.height())
+            wide, high = picture.width() * share, picture.height() * share
+            spot = QRectF(cell.center().x() - wide / 2, board - px(2) - high, wide, high)
+            painter.drawPixmap(spot, picture, QRectF(picture.rect()))
+        line = QRectF(cell.left() + px(8), board + px(7), cell.width() - px(16), px(19))
+        fonts = self.theme.text(14, bold=True), self.theme.text(13), self.theme.text(13)
+        for n, (words, font) in enumerate(zip(self._lines(key), fonts, strict=True)):
+            painter.setFont(font)
+            painter.setPen(d.ink if n == 0 else d.quiet)
+            cut = Qt.TextElideMode.ElideRight
+            fit = painter.fontMetrics().elidedText(words, cut, int(line.width()))
+            painter.drawText(line.translated(0, n * px(17)), Qt.AlignmentFlag.AlignCenter, fit)
+
+    # Pictures
+
+    def forget_table(self) -> None:
+        """Another figure lies on the table, or it has changed."""
+        self._pictures.pop(ON_THE_TABLE, None)
+        self._asked.discard(ON_THE_TABLE)
+        if self.isVisible():
+            self.redraw()
+
+    def _ask(self, key: str) -> None:
+        if key in self._asked:
+            return
+        self._asked.add(key)
+        if key == ON_THE_TABLE:
+            if self.studio.figure is not None:
+                self._wish(key, self.studio.placement_as_made())
+        else:
+            self.reader.picture(key, self.desk.book.making(key))
+
+    def _wish(self, key: str, placement: Placement) -> None:
+        step = 1.2 * placement.height / self.theme.px(_FIGURE_PX) / self.devicePixelRatioF()
+        self.darkroom.wish(f"{SEEN}{key}", RenderRequest(placement, _CAMERA, step, 2, kept=True))
+
+    def _developed(self, name: str, made: RenderResult) -> None:
+        if not name.startswith(SEEN):
+            return
+        self._pictures[name.removeprefix(SEEN)] = made.pixmap
+        while len(self._pictures) > MOST_PICTURES:
+            gone = next(iter(self._pictures))
+            del self._pictures[gone]
+            self._asked.discard(gone)
+        self.darkroom.keep(made)
+        self.redraw()
+
+
+def _last_day(making: Making) -> str:
+    """The day a making was last worked on, or finished."""
+    days = [sitting.day for sitting in making.sittings]
+    return max([*days, making.finished or ""])

@@ -1,0 +1,209 @@
+"""What became of a making: hours, what failed and helped, sizes and weights, and what to do next time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from bambola.core.bench import Making
+from bambola.core.plan import Plan
+from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
+from bambola.core.words import error_words, kind
+from bambola.desk.kit.locale import day_words
+from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.reading import OpenPage
+from bambola.language import tr, trn
+
+MOST_NOTE = 2000
+MOST_TOLD = 6
+"""So many sittings, or steps that failed, are told; the others are counted."""
+
+
+class CameSheet(Paper):
+    """The making in hand; what is typed is kept at once."""
+
+    another = pyqtSignal()
+
+    def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:
+        super().__init__(theme, tr("What became of it"))
+        self.studio, self.desk = studio, desk
+        self.page: OpenPage | None = None
+        self.part = ""
+        self._title, self._facts = self.label(), self.label()
+        self.another_one = QPushButton(tr("Make another"))
+        self.another_one.clicked.connect(lambda _=False: self.another.emit())
+        self.box.addWidget(self.another_one, 0, Qt.AlignmentFlag.AlignLeft)
+        self.form = QFormLayout()
+        self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+        self.reached = self._field(tr("&How high it came out"), self._height)
+        self.next_time = self._field(tr("&Next time"), self._next)
+        self.next_time.setMaxLength(MOST_NOTE)
+        self.next_time.setPlaceholderText(tr("what to do otherwise"))
+        self.box.addLayout(self.form)
+        self._part_name = self.label()
+        self.measures = QWidget()
+        self._measures = QFormLayout(self.measures)
+        self._measures.setContentsMargins(0, 0, 0, 0)
+        self.box.addWidget(self.measures)
+        self.fields: dict[str, QLineEdit] = {}
+        """By measure; the weight under an empty name."""
+        self.fault = self.label()
+        self.fault.hide()
+        self._dress()
+
+    def _field(self, name: str, keep: Callable[[str], None]) -> QLineEdit:
+        field = QLineEdit()
+        field.setAccessibleName(name.replace("&", ""))
+        field.editingFinished.connect(lambda: self._typed(field, keep))
+        label = QLabel(name)
+        label.setBuddy(field)
+        self.form.addRow(label)
+        self.form.addRow(field)
+        return field
+
+    def restyle(self) -> None:
+        self._title.setFont(self.theme.title(20))
+        self._part_name.setFont(self.theme.title(16))
+        self._facts.setFont(self.theme.text(14))
+        self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
+
+    # What is shown
+
+    def show_page(self, page: OpenPage) -> None:
+        """Show a making."""
+        self.page = page
+        making, units = page.making, self.studio.units
+        self._title.setText(making.figure or tr("unnamed"))
+        self._facts.setText("\n".join(self._told(making, page.plan)))
+        if not self.reached.hasFocus():
+            high = making.reached_mm
+            self.reached.setText("" if high is None else show_length(high, units))
+        planned = making.height_mm
+        self.reached.setPlaceholderText(
+            tr("planned {height}", height=show_length(planned, units)) if planned else ""
+        )
+        if not self.next_time.hasFocus():
+            self.next_time.setText(making.next_time)
+            self.next_time.setCursorPosition(0)
+        self.show_part(self.part)
+
+    def _told(self, making: Making, plan: Plan | None) -> list[str]:
+        steps = {str(s.key): self.studio.say(s.text) for s in plan.steps} if plan else {}
+        told = [tr("{hours:.1f} h of work", hours=making.spent / 60)]
+        if plan is not None and making.spent > 0 and making.finished:
+            told[0] += tr(", {hours:.1f} h planned", hours=plan.minutes / plan.count / 60)
+        if making.sittings:
+            said = ", ".join(
+                tr(
+                    "{day} {minutes:.0f} min",
+                    day=day_words(date.fromisoformat(sitting.day)),
+                    minutes=sitting.minutes,
+                )
+                for sitting in making.sittings[-MOST_TOLD:]
+            )
+            n = len(making.sittings)
+            told.append(trn("{n} sitting: {said}", "{n} sittings, the last: {said}", n, said=said))
+        for key in making.failed[:MOST_TOLD]:
+            helped = "; ".join(making.mended.get(key, ()))
+            words = {"step": steps.get(key, key), "how": helped}
+            told.append(
+                tr("Failed: {step}. What helped: {how}", **words)
+                if helped
+                else tr("Failed: {step}.", **words)
+            )
+        told += [
+            tr("{step}: “{note}”", step=steps.get(key, key), note=note)
+            for key, note in making.notes.items()
+            if note
+        ]
+        return told
+
+    def show_part(self, part: str) -> None:
+        """Ask for the sizes and weight of a part as it came out."""
+        self.part, page = part, self.page
+        plan = page.plan if page else None
+        here = next((row for row in plan.parts if row.id == part), None) if plan else None
+        for shown in (self._part_name, self.measures):
+            shown.setVisible(here is not None)
+        if page is None or here is None:
+            return
+        self._part_name.setText(tr("{part} as it came out", part=here.name))
+        if list(self.fields) != [*here.to_mm, ""]:
+            self._lay_fields([*here.to_mm, ""])
+        units, making = self.studio.units, page.making
+        for name, mm in here.to_mm.items():
+            known = making.sizes.get(part, {}).get(name)
+            told = "" if known is None else show_length(known, units)
+            self._fill(name, told, show_length(mm, units))
+        grams = making.weights.get(part)
+        told = "" if grams is None else show_mass(grams, units)
+        self._fill("", told, show_mass(here.grams, units))
+
+    def _lay_fields(self, names: list[str]) -> None:
+        """Lay a field for each measure, and one for the weight."""
+        while self._measures.rowCount():
+            self._measures.removeRow(0)
+        self.fields.clear()
+        for name in names:
+            words = self.studio.say(kind("measure", name)) if name else tr("weight")
+            field, label = QLineEdit(), QLabel(words)
+            field.setAccessibleName(words)
+            field.editingFinished.connect(
+                lambda f=field, n=name: self._typed(f, lambda text: self._measured(n, text))
+            )
+            label.setBuddy(field)
+            self._measures.addRow(label, field)
+            self.fields[name] = field
+
+    def _fill(self, name: str, text: str, planned: str) -> None:
+        field = self.fields[name]
+        field.setPlaceholderText(tr("planned {size}", size=planned))
+        if not (field.hasFocus() and field.isModified()):  # what is being typed stays
+            field.setText(text)
+
+    # What is typed
+
+    def _typed(self, field: QLineEdit, keep: Callable[[str], None]) -> None:
+        if self.page is None or not field.isModified():
+            return
+        field.setModified(False)
+        try:
+            keep(field.text().strip())
+        except QuantityError as error:
+            self.fault.setText(error_words(error, self.studio.words))
+            self.fault.show()
+        else:
+            self.fault.hide()
+
+    def _length(self, text: str) -> float | None:
+        return parse_length(text, self.studio.units.length) if text else None
+
+    def _change(self, **changes: object) -> None:
+        assert self.page is not None
+        self.desk.change_making(self.page.name, **changes)
+
+    def _height(self, text: str) -> None:
+        self._change(reached_mm=self._length(text))
+
+    def _next(self, text: str) -> None:
+        self._change(next_time=text)
+
+    def _measured(self, name: str, text: str) -> None:
+        assert self.page is not None
+        making = self.page.making
+        if not name:
+            grams = parse_mass(text, self.studio.units.mass) if text else None
+            weights = {k: v for k, v in making.weights.items() if k != self.part}
+            self._change(weights=weights if grams is None else {**weights, self.part: grams})
+            return
+        mm = self._length(text)
+        own = {k: v for k, v in making.sizes.get(self.part, {}).items() if k != name}
+        own |= {} if mm is None else {name: mm}
+        others = {k: v for k, v in making.sizes.items() if k != self.part}
+        self._change(sizes={**others, self.part: own} if own else others)

@@ -1,0 +1,17 @@
+"""What the menu of the book does. The window reads it before any page is made."""
+
+from __future__ import annotations
+
+from bambola.desk.stations.page import PageDeed, StationMenu
+from bambola.language import N_
+
+MENU: StationMenu = (
+    N_("&Book"),
+    (
+        PageDeed("another", N_("Make &another"), lambda page: page.make_another()),
+        PageDeed("strike_out", N_("&Strike out…"), lambda page: page.strike_out()),
+        None,
+        PageDeed("book_out", N_("&Write the book out…"), lambda page: page.ask_export()),
+        PageDeed("book_in", N_("&Bring makings in…"), lambda page: page.ask_import()),
+    ),
+)

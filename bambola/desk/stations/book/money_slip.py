@@ -1,0 +1,288 @@
+"""What it costs, line by line, each with its price; the price that covers it, and what an hour earns."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from decimal import Decimal
+
+from pydantic import ValidationError
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QWidget
+
+from bambola.core.bench import Bench
+from bambola.core.bench.money import Money
+from bambola.core.book.costing import Cost, CostLine, cost_of
+from bambola.core.plan import Plan
+from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
+from bambola.core.words import error_words
+from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.switch import make_switch, show_switch
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.reading import OpenPage
+from bambola.language import N_, tr
+
+_SHORT = {
+    "wool": N_("a pack"),
+    "eyes": N_("one"),
+    "wire": N_("a piece"),
+    "stuff": N_("a metre"),
+    "rate": N_("an hour"),
+}
+"""What an empty field waits for the price of."""
+
+
+class MoneySlip(Paper):
+    """The slip of a making, or of the figure on the table. Prices are kept on the bench, for all figures."""
+
+    def __init__(self, studio: EditorSession, theme: Theme, desk: BenchDesk) -> None:
+        super().__init__(theme, tr("What it costs"))
+        self.studio, self.desk = studio, desk
+        self.page: OpenPage | None = None
+        self._plan: Plan | None = None
+        self.asked: Decimal | None = None
+        """The price that is tried for the figure on the table."""
+        self._title = self.label(tr("What it costs"))
+        self._table = QWidget()
+        self._grid = QGridLayout(self._table)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setColumnStretch(0, 1)
+        self.box.addWidget(self._table)
+        self.fields: dict[str, QLineEdit] = {}
+        """What can be typed, by ``wool:woad``, ``rate``, ``price`` and the like."""
+        self.told: dict[str, QLabel] = {}
+        """The amounts, by the same names, and by ``total``, ``covers``, ``margin``, ``hourly``."""
+        self.sold = QCheckBox(tr("sold"))
+        make_switch(self.sold, self._sold)
+        self.box.addWidget(self.sold)
+        self.unpriced = self.label()
+        self.fault = self.label()
+        self.fault.hide()
+        self.box.addStretch(1)
+        self._shape: tuple[str, ...] = ()
+        self._dress()
+
+    def restyle(self) -> None:
+        self._title.setFont(self.theme.title(20))
+        self._grid.setHorizontalSpacing(self.theme.px(8))
+        self._grid.setVerticalSpacing(self.theme.px(3))
+        room = self.fontMetrics().horizontalAdvance(self.desk.base.told(9999.0)) + self.theme.px(22)
+        for field in self.fields.values():
+            field.setFixedWidth(room)
+        for name in ("total", "covers", "hourly"):
+            if name in self.told:
+                self.told[name].setFont(self.theme.text(16, bold=True))
+        self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
+        self.unpriced.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
+
+    # What is shown
+
+    def show_plan(self, plan: Plan | None, page: OpenPage | None) -> None:
+        """Show what a plan costs; of a making, what was really spent."""
+        if (page and page.name) != (self.page and self.page.name):
+            self.asked = None
+        self._plan, self.page = plan, page
+        self.setVisible(plan is not None)
+        self.refresh()
+
+    def cost(self) -> Cost | None:
+        """What is told."""
+        plan, bench = self._plan, self.desk.base
+        if plan is None:
+            return None
+        making = self.page.making if self.page else None
+        if making is None or not making.finished or not making.spent:
+            return cost_of(plan, bench)
+        weighed = self.desk.wool_spent(self.page.name) if self.page else {}
+        return cost_of(plan, bench, making.spent, weighed)
+
+    def refresh(self) -> None:
+        """Tell it anew."""
+        cost, bench = self.cost(), self.desk.base
+        if cost is None:
+            return
+        self._lay(cost)
+        units, money = self.studio.units, cost.money
+
+        def tell(name: str, amount: Decimal | None) -> None:
+            self.told[name].setText("–" if amount is None else bench.told(amount, units))
+
+        for line in cost.lines:
+            name = _name(line)
+            self._show(name, _unit_price(line, bench))
+            tell(name, line.price)
+        self._show("rate", money.rate)
+        tell("rate", cost.work)
+        for name, amount in (("small", cost.small), ("packing", cost.packing)):
+            self._show(name, getattr(money, name))
+            tell(name, amount)
+        self._show("overheads", money.overheads, tr("%"))
+        tell("overheads", cost.overheads)
+        tell("total", cost.total)
+        self._show("fees", money.fees, tr("%"))
+        tell("fees", cost.sold_at(cost.covers).fees)
+        tell("covers", cost.covers)
+        price = self.page.making.price if self.page else self.asked
+        self._show("price", price)
+        sale = cost.sold_at(price) if price is not None else None
+        fees = bench.told(sale.fees, units) if sale else ""
+        self.told["price"].setText(tr("fees {amount}", amount=fees) if sale else "")
+        tell("margin", sale.margin if sale else None)
+        tell("hourly", sale.hourly if sale else None)
+        for name in ("margin", "hourly"):
+            self.told[name].setVisible(sale is not None)
+            self._names[name].setVisible(sale is not None)
+        self.sold.setVisible(self.page is not None and bool(self.page.making.finished))
+        show_switch(self.sold, self.page is not None and self.page.making.sold is not None)
+        missing = bool(cost.unpriced) or cost.work is None
+        self.unpriced.setVisible(missing)
+        self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
+
+    def _lay(self, cost: Cost) -> None:
+        """Lay the rows, where they are others than before."""
+        say = self.studio.say
+        rows: list[tuple[str, str, str]] = []
+        for line in cost.lines:
+            words = tr("{what}, {used}", what=say(line.what), used=say(line.used))
+            rows.append((_name(line), words, self._per(line)))
+        hours = tr("{hours:.1f} h of work", hours=cost.minutes / 60)
+        rows += [
+            ("rate", hours, tr("an hour")),
+            ("small", tr("glue and small things"), tr("a figure")),
+            ("packing", tr("packing"), tr("a figure")),
+            ("overheads", tr("overheads"), tr("all stuff and work, per cent")),
+            ("total", tr("together"), ""),
+            ("fees", tr("fees on the price"), tr("selling, per cent of it")),
+            ("covers", tr("the price that covers it"), ""),
+            ("price", tr("sold at"), tr("all of them")),
+            ("margin", tr("beyond the cost"), ""),
+            ("hourly", tr("an hour earns"), ""),
+        ]
+        shape = tuple(name for name, *_ in rows)
+        if shape != self._shape:
+            self._shape = shape
+            self._clear()
+            for n, (name, _, per) in enumerate(rows):
+                self._row(n, name, per)
+            self.restyle()
+        for name, words, per in rows:
+            self._names[name].setText(words)
+            if name in self.fields:
+                self.fields[name].setAccessibleName(f"{words}: {per}")
+                self.fields[name].setToolTip(tr("the price of {what}", what=per))
+                self.fields[name].setPlaceholderText(tr(_SHORT.get(name.partition(":")[0], "")))
+
+    def _clear(self) -> None:
+        while self._grid.count():
+            item = self._grid.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.deleteLater()
+        self.fields, self.told = {}, {}
+        self._names: dict[str, QLabel] = {}
+
+    def _row(self, n: int, name: str, per: str) -> None:
+        words, amount = QLabel(), QLabel()
+        words.setWordWrap(True)
+        amount.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self._grid.addWidget(words, n, 0)
+        if per:
+            field = QLineEdit()
+            field.setAlignment(Qt.AlignmentFlag.AlignRight)
+            field.editingFinished.connect(lambda: self._typed(name, field))
+            self._grid.addWidget(field, n, 1)
+            self.fields[name] = field
+        self._grid.addWidget(amount, n, 2)
+        self._names[name] = words
+        self.told[name] = amount
+
+    def _per(self, line: CostLine) -> str:
+        """What a price is the price of."""
+        bench, units = self.desk.base, self.studio.units
+        if line.kind == "wool":
+            return tr("a pack of {grams}", grams=show_mass(bench.wool_by_id[line.id].pack_g, units))
+        if line.kind == "eyes":
+            return tr("one eye")
+        if line.kind == "wire":
+            stock = next((s for s in bench.wire_stock if s.id == line.id), None)
+            return tr("a piece of {long}", long=show_length(stock.length, units)) if stock else ""
+        return tr("a metre, or 100 g")
+
+    def _show(self, name: str, amount: Decimal | float | None, unit: str = "") -> None:
+        field = self.fields.get(name)
+        if field is None or field.hasFocus():
+            return
+        if amount is None:
+            field.setText("")
+        elif unit:
+            field.setText(f"{amount.normalize():f} {unit}" if isinstance(amount, Decimal) else "")
+        else:
+            field.setText(self.desk.base.told(amount, self.studio.units))
+
+    # What is typed
+
+    def _typed(self, name: str, field: QLineEdit) -> None:
+        if not field.isModified():
+            return
+        field.setModified(False)
+        try:
+            text = field.text().replace("%", "").strip()
+            amount = parse_money(text, self.desk.base.currency) if text else None
+            self._keep(name, amount)
+        except QuantityError as error:
+            self._refuse(error_words(error, self.studio.words))
+            return
+        except ValidationError:
+            self._refuse(tr("Fees lie from 0 to below 100 per cent, overheads up to 1000."))
+            return
+        self.fault.hide()
+        self.refresh()
+
+    def _refuse(self, words: str) -> None:
+        self.fault.setText(words)
+        self.fault.show()
+
+    def _keep(self, name: str, amount: Decimal | None) -> None:
+        bench = self.desk.base
+        if name == "price":
+            self.asked = amount
+            if self.page is not None:
+                self.desk.change_making(self.page.name, price=amount)
+            return
+        if name in Money.model_fields:
+            told = amount if amount is not None or name == "rate" else Decimal(0)
+            money = Money.model_validate({**bench.money.model_dump(), name: told})
+            self.desk.put_bench(bench.replaced(money=money))
+            return
+        sort, _, of = name.partition(":")
+        price = None if amount is None else float(amount)
+        change: dict[str, Callable[[], Bench]] = {
+            "wool": lambda: bench.with_wool(bench.wool_by_id[of].replaced(price=price)),
+            "eyes": lambda: bench.with_eye_price(float(of), price),
+            "wire": lambda: bench.with_wire_price(of, price),
+            "stuff": lambda: bench.with_material_price(of, price),
+        }
+        self.desk.put_bench(change[sort]())
+
+    def _sold(self, on: bool) -> None:
+        if self.page is not None:
+            day = date.today().isoformat() if on else None
+            self.desk.change_making(self.page.name, sold=day)
+
+
+def _name(line: CostLine) -> str:
+    return f"{line.kind}:{line.id}"
+
+
+def _unit_price(line: CostLine, bench: Bench) -> float | None:
+    """The price that is kept on the bench for what a line is of."""
+    if line.kind == "wool":
+        return bench.wool_by_id[line.id].price
+    if line.kind == "eyes":
+        return bench.eye_price(float(line.id))
+    if line.kind == "wire":
+        return next((s.price for s in bench.wire_stock if s.id == line.id), None)
+    known = bench.material_by_id.get(line.id)
+    return known.price if known else None

@@ -1,0 +1,103 @@
+"""A making opened at its page: what was planned, and how it came out, worked out off the interface thread."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.bench import Making
+from bambola.core.book.came_out import Off, as_it_came, came_off
+from bambola.core.facts import RefusedError
+from bambola.core.figure import Document
+from bambola.core.plan import Plan, make_plan
+from bambola.core.solids import Placement, place
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
+from bambola.desk.session.changes import REFUSALS
+from bambola.desk.session.studio import EditorSession
+
+
+@dataclass(frozen=True)
+class OpenPage:
+    """A making with its plan, where that can still be made, how it came out and where that is otherwise."""
+
+    name: str
+    making: Making
+    plan: Plan | None
+    came: Placement | None
+    off: tuple[Off, ...]
+
+
+class BookReader(QObject):
+    """Opens pages, and tells of every making how its figure looks."""
+
+    opened = pyqtSignal(object)
+    placed = pyqtSignal(str, object)
+    """The figure of a making, as it was drawn: its id and the placement."""
+
+    def __init__(self, studio: EditorSession) -> None:
+        super().__init__()
+        self._studio = studio
+        self._background = Background("book")
+        self._job: Job | None = None
+        self._plan: tuple[str, float | None, Plan] | None = None
+
+    def open(self, name: str, making: Making) -> None:
+        """Open the page of a making: it comes by ``opened``, and only the newest that was asked for."""
+        if self._job is not None:
+            self._job.stop.set()
+        bench, known = self._studio.bench, self._plan
+        at_hand = known[2] if known and known[:2] == (making.begun, making.height_mm) else None
+
+        def read() -> OpenPage:
+            document = begun_document(making)
+            if document is None:
+                return OpenPage(name, making, None, None, ())
+            brief = document.brief.at(making.height_mm) if making.height_mm else document.brief
+            plan = at_hand or make_plan(document.figure, brief, bench)
+            told = making.finished or making.reached_mm or making.sizes or making.weights
+            came = as_it_came(plan, making, bench) if told else None
+            return OpenPage(name, making, plan, came, came_off(plan, making))
+
+        def opened(page: OpenPage) -> None:
+            if self._job is job:
+                if page.plan is not None:
+                    self._plan = making.begun, making.height_mm, page.plan
+                self.opened.emit(page)
+
+        def failed(error: Exception) -> None:
+            if self._job is job and not isinstance(error, CalledOffError):
+                if not isinstance(error, REFUSALS):
+                    noted(error)
+                self.opened.emit(OpenPage(name, making, None, None, ()))
+
+        job = self._job = self._background.do(read, opened, failed)
+
+    def picture(self, name: str, making: Making) -> None:
+        """Find how the figure of a making looks: it comes by ``placed``."""
+
+        def read() -> Placement | None:
+            document = begun_document(making)
+            return place(document.figure) if document else None
+
+        self._background.do(
+            read,
+            lambda placement: self.placed.emit(name, placement) if placement else None,
+            lambda _: None,  # it stays without a picture
+        )
+
+    def close(self) -> None:
+        """Read no more."""
+        self._background.close()
+
+
+def begun_document(making: Making) -> Document | None:
+    """The design that a making was begun with; None where it is not known, or from another version."""
+    if not making.begun:
+        return None
+    try:
+        return Document.model_validate_json(making.begun)
+    except (ValidationError, RefusedError):
+        return None

@@ -1,0 +1,231 @@
+"""Book: all figures made on a shelf, the one in hand as planned and as it came out, and what it cost."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QMessageBox,
+    QScrollArea,
+    QStyle,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.bench import Making
+from bambola.core.book.document import dump_book, load_book
+from bambola.core.export.makings import makings_csv
+from bambola.core.figure import DocumentError
+from bambola.core.figure.document import MAX_BYTES
+from bambola.desk.kit.pictures import RenderQueue
+from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.boards import ON_THE_TABLE, MadeBoards
+from bambola.desk.stations.book.came_sheet import CameSheet
+from bambola.desk.stations.book.made_view import MadeView
+from bambola.desk.stations.book.money_slip import MoneySlip
+from bambola.desk.stations.book.reading import BookReader, OpenPage
+from bambola.desk.stations.page import Page
+from bambola.files import ExportError, FileRefusedError, read_regular, write_made
+from bambola.language import tr
+from bambola.store.bench_book import BenchBookError
+
+
+class BookStation(Page):
+    """The shelf on the left, the figure in the middle, its sheet and slip on the right."""
+
+    has_thread = False
+
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, desk: BenchDesk
+    ) -> None:
+        super().__init__()
+        self.studio, self.theme, self.desk = studio, theme, desk
+        self.reader = BookReader(studio)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText(tr("find: a name, a day, a height"))
+        self.search.setAccessibleName(tr("Find in the book"))
+        self.search.setClearButtonEnabled(True)
+        self.boards = MadeBoards(studio, theme, darkroom, desk, self.reader)
+        self.view = MadeView(studio, theme, darkroom)
+        self.sheet = CameSheet(studio, theme, desk)
+        self.slip = MoneySlip(studio, theme, desk)
+        self._in_hand = ON_THE_TABLE
+        self._compose()
+        self.search.textChanged.connect(lambda _: self._lay())
+        self.boards.taken.connect(lambda _, key: self.take(key))
+        self.reader.opened.connect(self._opened)
+        self.view.part_taken.connect(self.sheet.show_part)
+        self.sheet.another.connect(self.make_another)
+        desk.changed.connect(self._changed)
+        for signal in (studio.plan_changed, studio.units_changed):
+            signal.connect(self._planned)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _compose(self) -> None:
+        self._row = QHBoxLayout(self)
+        left = self._left = QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.search)
+        shelf = QScrollArea()
+        shelf.setWidgetResizable(True)
+        shelf.setFrameShape(QScrollArea.Shape.NoFrame)
+        shelf.setWidget(self.boards)
+        shelf.setFocusProxy(self.boards)
+        column.addWidget(shelf, 1)
+        papers = self._papers = QWidget()
+        sheets = QVBoxLayout(papers)
+        sheets.setContentsMargins(0, 0, 0, 0)
+        sheets.addWidget(self.sheet)
+        sheets.addWidget(self.slip)
+        sheets.addStretch(1)
+        self._side = scrolled(papers)
+        self._row.addWidget(left)
+        self._row.addWidget(self.view, 1)
+        self._row.addWidget(self._side)
+
+    def _restyle(self) -> None:
+        px = self.theme.px
+        self._row.setContentsMargins(px(20), px(4), px(20), px(8))
+        self._row.setSpacing(px(14))
+        edge = self.theme.dyes.edge.name()
+        self.search.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
+        self._fit()
+
+    def _fit(self) -> None:
+        px, wide = self.theme.px, self.width()
+        self._left.setFixedWidth(min(px(300), max(px(150), round(wide * 0.24))))
+        style = self.style()
+        bar = 0 if style is None else style.pixelMetric(QStyle.PixelMetric.PM_ScrollBarExtent)
+        least = self._papers.minimumSizeHint().width() + bar + 2
+        self._side.setFixedWidth(max(least, min(px(400), round(wide * 0.34))))
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def showEvent(self, event: object) -> None:
+        self._changed()
+
+    def take_keys(self) -> None:
+        self.boards.setFocus()
+
+    def close_down(self) -> None:
+        """Read no more."""
+        self.reader.close()
+
+    # What is shown
+
+    def _changed(self) -> None:
+        if self.isVisible():
+            self._lay()
+            self._open()
+
+    def _planned(self) -> None:
+        self.boards.forget_table()
+        self._changed()
+
+    def _lay(self) -> None:
+        self.boards.lay(self.desk.makings, self.search.text())
+        row = self.boards.rows.row_of(self._in_hand)
+        if self.boards.rows.keys:
+            self.boards.show_row(max(0, row))
+
+    def take(self, key: str) -> None:
+        """Take a making in hand, or the figure on the table."""
+        self._in_hand = key
+        self.boards.show_row(self.boards.rows.row_of(key))
+        self._open()
+
+    def _open(self) -> None:
+        if self._in_hand == ON_THE_TABLE or self._in_hand not in self.boards.makings:
+            plan = self.studio.plan
+            self.sheet.hide()
+            self.view.show_page(OpenPage(ON_THE_TABLE, Making(), plan, None, ()))
+            self.slip.show_plan(plan, None)
+            self._fit()
+            return
+        try:
+            making = self.desk.book.making(self._in_hand)
+        except BenchBookError as error:
+            self.studio.refuse(error)
+            return
+        self.reader.open(self._in_hand, making)
+
+    def _opened(self, page: OpenPage) -> None:
+        if page.name != self._in_hand:
+            return
+        self._shown(page)
+        self._fit()
+
+    def _shown(self, page: OpenPage) -> None:
+        self.sheet.show()
+        self.sheet.part = self.view.part
+        self.view.show_page(page)
+        self.sheet.part = self.view.part
+        self.sheet.show_page(page)
+        self.slip.show_plan(page.plan, page)
+
+    # What is done
+
+    def make_another(self) -> None:
+        """Begin one more of the design on the table, step by step."""
+        self.desk.make_another()
+        self.making_asked.emit()
+
+    def strike_out(self) -> None:
+        """Strike the making in hand out of the book."""
+        name = self._in_hand
+        making = self.boards.makings.get(name)
+        if making is None:
+            self.studio.refused.emit(tr("Take a making on the shelf in hand first."))
+            return
+        sure = QMessageBox.question(
+            self,
+            tr("Strike out"),
+            tr("Strike {figure} out of the book, with its hours and notes?", figure=making.figure),
+        )
+        if sure == QMessageBox.StandardButton.Yes:
+            self._in_hand = ON_THE_TABLE
+            self.desk.drop_making(name)
+
+    def ask_export(self) -> None:
+        """Write the whole book into a file."""
+        kinds = tr("Book as JSON (*.json);;Table for a spreadsheet (*.csv)")
+        path, _ = QFileDialog.getSaveFileName(self, tr("Write the book out"), "book.json", kinds)
+        if path:
+            self.export_to(Path(path))
+
+    def export_to(self, path: Path) -> None:
+        """Write the whole book into a file: a table where its name ends so, else JSON."""
+        found = self.desk.makings
+        try:
+            if path.suffix.lower() == ".csv":
+                write_made(path, makings_csv(found, self.studio.words).encode())
+            else:
+                whole = {name: self.desk.book.making(name) for name in found}
+                write_made(path, dump_book(whole).encode())
+        except (ExportError, BenchBookError) as error:
+            self.studio.refuse(error)
+
+    def ask_import(self) -> None:
+        """Bring in the makings of a file."""
+        path, _ = QFileDialog.getOpenFileName(
+            self, tr("Bring makings in"), "", tr("Book as JSON (*.json)")
+        )
+        if path:
+            self.import_from(Path(path))
+
+    def import_from(self, path: Path) -> None:
+        """Bring in the makings of a file; one that is here already is as the file has it."""
+        try:
+            data = read_regular(path, MAX_BYTES, tr("a book of makings"))
+            self.desk.put_makings(load_book(data, path.name))
+        except (FileRefusedError, DocumentError) as error:
+            self.studio.refuse(error)

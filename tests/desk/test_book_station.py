@@ -1,0 +1,213 @@
+"""The book at work: what is finished stands on the shelf, what came out otherwise is seen, prices kept."""
+
+from __future__ import annotations
+
+import json
+from decimal import Decimal
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtWidgets import QLineEdit, QMessageBox
+from pytestqt.qtbot import QtBot
+
+from bambola.core.bench import Making
+from bambola.core.book.costing import cost_of
+from bambola.core.figure import Brief, Document
+from bambola.desk.shell.stations import BOOK, ORDER
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.book.made_view import CAME, PLANNED
+from tests.figures import one_ball
+
+
+def ball_on_the_table(window: Window) -> None:
+    window.studio.take(Document(figure=one_ball(40.0), brief=Brief(height=60.0)), None)
+
+
+def typed(qtbot: QtBot, field: QLineEdit, text: str) -> None:
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClick(field, Qt.Key.Key_Delete)
+    qtbot.keyClicks(field, text)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+
+
+def opened(qtbot: QtBot, window: Window, name: str) -> None:
+    book = window.book_station
+    qtbot.waitUntil(
+        lambda: book.view.page is not None and book.view.page.name == name, timeout=20_000
+    )
+
+
+def test_a_figure_is_made_to_its_end_and_a_second_one_beside_it(
+    window: Window, qtbot: QtBot
+) -> None:
+    """By keys: every step done, then the page of the making; another of the same design has pages, hours and
+    wool of its own, and either is gone on with at the pad."""
+    ball_on_the_table(window)
+    plan, desk = window.studio.plan, window.bench_desk
+    assert plan is not None
+    pad, seconds = window.order_station.make, [0.0]
+    pad.clock = lambda: seconds[0]
+    window.make_it()
+    first = desk.in_hand
+    assert desk.weigh("body/core/1/0", plan.parts[0].portions[0].wool, 3.0)
+    for _ in plan.steps:
+        seconds[0] += 120
+        qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert window.station == BOOK
+    opened(qtbot, window, first)
+    book = window.book_station
+    assert book.boards.in_hand == first and book.sheet.isVisible()
+    made = desk.book.making(first)
+    assert made.finished and made.spent == pytest.approx(2 * len(plan.steps))
+    qtbot.mouseClick(book.sheet.another_one, Qt.MouseButton.LeftButton)
+    assert window.station == ORDER and window.order_station.is_making
+    second = desk.in_hand
+    assert second == f"{first}#2" and not desk.weighed and pad.which.isVisible()
+    seconds[0] += 60
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert desk.book.making(first) == made  # of the first nothing is another
+    assert desk.book.making(second).behind == (plan.steps[0].key,)
+    pad.which.activated.emit(0)
+    assert desk.in_hand == first and desk.weighed and pad.at == len(plan.steps) - 1
+    pad.which.activated.emit(1)
+    assert pad.at == 1
+    window.go_to(BOOK)
+    assert set(book.boards.rows.keys) == {"", first, second}
+
+
+@pytest.fixture
+def made(window: Window, qtbot: QtBot) -> str:
+    """A badger in the book, 6 mm too low, and its page open; its id."""
+    studio, desk = window.studio, window.bench_desk
+    studio.set_height(220.0)
+    assert studio.figure is not None
+    begun = Document(figure=studio.figure, brief=studio.brief).model_dump_json()
+    name = desk.in_hand
+    making = Making(
+        figure="Lamplighter badger", height_mm=220.0, begun=begun, finished="2026-11-21",
+        minutes={"core:body:1": 600.0}, next_time="a smaller head",
+    )  # fmt: skip
+    assert desk.put_makings({name: making, "toad": Making(figure="Toad", finished="2025-02-03")})
+    window.go_to(BOOK)
+    book = window.book_station
+    qtbot.keyClick(book.boards, Qt.Key.Key_Right)
+    opened(qtbot, window, name)
+    return name
+
+
+def test_what_came_out_otherwise_is_seen_on_the_part_it_is_about(
+    window: Window, made: str, qtbot: QtBot
+) -> None:
+    book, desk = window.book_station, window.bench_desk
+    view, sheet = book.view, book.sheet
+    typed(qtbot, sheet.reached, "214")
+    qtbot.waitUntil(lambda: {PLANNED, CAME} <= view._prints.keys(), timeout=20_000)
+    qtbot.waitUntil(lambda: view._placements[CAME].height == pytest.approx(214.0, abs=0.1))
+    planned, came = view._boxes()[PLANNED], view._boxes()[CAME]
+    assert came.height() / planned.height() == pytest.approx(214 / 220, rel=0.02)
+    assert planned.right() < came.left()  # beside each other, by the mouse as well
+    seen = view._prints[CAME].picture
+    spot = view._spot(view._prints[CAME], "cape", came)
+    assert seen.parts and came.contains(spot)
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPointF(spot).toPoint())
+    assert view.part == sheet.part == "cape"
+    while view.part != "head":
+        qtbot.keyClick(view, Qt.Key.Key_Right)
+    typed(qtbot, sheet.fields["width"], "95")
+    typed(qtbot, sheet.fields[""], "31 g")
+    qtbot.waitUntil(lambda: len(view.page.off if view.page else ()) == 2, timeout=20_000)
+    assert "width 95 for 83 mm" in view.accessibleDescription()
+    kept = desk.book.making(made)
+    assert kept.reached_mm == 214.0 and kept.sizes == {"head": {"width": 95.0}}
+    assert kept.weights == {"head": 31.0}
+    typed(qtbot, sheet.reached, "tall")
+    assert "tall" in sheet.fault.text() and desk.book.making(made).reached_mm == 214.0
+    typed(qtbot, sheet.fields["width"], "")
+    assert desk.book.making(made).sizes == {}
+
+
+def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtbot: QtBot) -> None:
+    book, desk = window.book_station, window.bench_desk
+    slip = book.slip
+    assert slip.told["rate"].text() == "–" and slip.unpriced.isVisible()
+    for name, text in (
+        ("rate", "18"),
+        ("eyes:8", "0,35"),
+        ("fees", "12.5 %"),
+        ("wool:woad", "3.60"),
+    ):
+        typed(qtbot, slip.fields[name], text)
+    steel = next(name for name in slip.fields if name.startswith("wire:"))
+    typed(qtbot, slip.fields[steel], "4.2")
+    typed(qtbot, slip.fields["price"], "300")
+    qtbot.waitUntil(lambda: "hourly" in slip.told and slip.told["hourly"].isVisible())
+    assert slip.told["rate"].text() == "180.00 €"  # ten hours were spent, whatever was planned
+    assert book.view.page and book.view.page.plan
+    cost = cost_of(book.view.page.plan, desk.base, 600.0)
+    assert slip.told["total"].text() == desk.base.told(cost.total)
+    assert slip.told["margin"].text() == desk.base.told(cost.sold_at(Decimal(300)).margin)
+    qtbot.keyClick(slip.sold, Qt.Key.Key_Space)
+    kept = desk.book.making(made)
+    assert kept.price == Decimal(300) and kept.sold
+    typed(qtbot, slip.fields["rate"], "a lot")
+    assert "a lot" in slip.fault.text() and desk.base.money.rate == Decimal(18)
+    typed(qtbot, slip.fields["fees"], "100")
+    assert "100" in slip.fault.text() and desk.base.money.fees == Decimal("12.5")
+    qtbot.keyClick(book.boards, Qt.Key.Key_Home)
+    qtbot.keyClick(book.boards, Qt.Key.Key_Left)
+    assert book.boards.in_hand == "" and not book.sheet.isVisible()
+    assert window.studio.plan is not None  # the figure on the table: by what is planned
+    assert slip.told["total"].text() == desk.base.told(cost_of(window.studio.plan, desk.base).total)
+
+
+def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
+    window: Window,
+    made: str,
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    book, desk = window.book_station, window.bench_desk
+    for words, found in (("toad 2025", ("toad",)), ("smaller head", (made,)), ("heron", ())):
+        book.search.setText(words)
+        assert book.boards.rows.keys == found
+        book.boards.grab()
+    book.search.clear()
+    path, table = tmp_path / "book.json", tmp_path / "book.csv"
+    book.export_to(path)
+    book.export_to(table)
+    assert json.loads(path.read_text(encoding="utf-8"))["makings"].keys() == {made, "toad"}
+    assert len(table.read_text(encoding="utf-8").splitlines()) == 3
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    book.take(made)
+    book.strike_out()
+    assert set(desk.makings) == {"toad"} and book.boards.in_hand == ""
+    refused: list[str] = []
+    window.studio.refused.connect(refused.append)
+    book.strike_out()
+    book.import_from(table)
+    book.export_to(tmp_path / "nowhere" / "book.json")
+    assert len(refused) == 3 and set(desk.makings) == {"toad"}
+    book.import_from(path)
+    assert set(desk.makings) == {made, "toad"}
+
+
+def test_a_page_without_its_design_tells_so_and_a_thousand_are_laid_at_once(
+    window: Window, qtbot: QtBot
+) -> None:
+    makings = {
+        f"toad#{n}": Making(figure=f"Toad {n}", finished=f"2024-{1 + n % 12:02d}-01", begun="{}")
+        for n in range(2, 1002)
+    }
+    assert window.bench_desk.put_makings(makings)
+    window.go_to(BOOK)
+    book = window.book_station
+    assert book.boards.rows.rowCount() == 1001
+    seen = sum(book.boards.box(n).top() < book.height() for n in range(1001))
+    book.boards.grab()
+    assert len(book.boards._asked) <= 1001 and seen < 40
+    book.take("toad#7")
+    opened(qtbot, window, "toad#7")
+    assert "not kept" in book.view.accessibleDescription() and not book.slip.isVisible()
