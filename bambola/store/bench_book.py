@@ -79,6 +79,7 @@ class BenchBook:
         """Open the book at ``path`` (None: in memory only), begun from ``start``. Raises
         :class:`BenchBookError`."""
         self.path = path
+        self._read: dict[str, tuple[str, Making]] = {}
         where = str(path) if path else ":memory:"
         try:
             if path:
@@ -297,11 +298,15 @@ class BenchBook:
     def makings(self) -> dict[str, Making]:
         """All makings by their ids, without the designs they were begun with; one that cannot be read is left
         out."""
-        found = {}
+        found: dict[str, tuple[str, Making]] = {}
         for name, text in self._rows("SELECT figure, json FROM making"):
+            known = self._read.get(name)
             with contextlib.suppress(ValidationError):
-                found[str(name)] = Making.model_validate_json(text)
-        return found
+                same = known is not None and known[0] == text
+                making = known[1] if known and same else Making.model_validate_json(text)
+                found[str(name)] = text, making
+        self._read = found  # of a thousand few have changed when they are asked for again
+        return {name: making for name, (_, making) in found.items()}
 
     def making(self, name: str) -> Making:
         """A making by its id; one from the beginning if nothing is known of it."""

@@ -132,9 +132,10 @@ class MadeBoards(PaintedList):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         seen = QRectF(self.cloth.rect() if event is None else event.rect())
-        for row, key in enumerate(self.rows.keys):
-            if self.box(row).intersects(seen):
-                self._paint(painter, row, key)
+        columns, high = self._columns(), self._cell().height()
+        first, last = (int(y // high) * columns for y in (seen.top() - high, seen.bottom() + high))
+        for row in range(max(0, first), min(len(self.rows.keys), last + columns)):
+            self._paint(painter, row, self.rows.keys[row])
         if self.rows.keys in ((), (ON_THE_TABLE,)):
             painter.setFont(self.theme.text(15))
             painter.setPen(self.theme.dyes.quiet)

@@ -57,6 +57,7 @@ class BookStation(Page):
         self.slip = MoneySlip(studio, theme, desk)
         self._in_hand = ON_THE_TABLE
         self._compose()
+        self.boards.makings = desk.makings  # read while the window is at rest, where there are many
         self.search.textChanged.connect(lambda _: self._lay())
         self.boards.taken.connect(lambda _, key: self.take(key))
         self.reader.opened.connect(self._opened)
