@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import dataclasses
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 
 import icalendar
 import pytest
@@ -12,10 +13,11 @@ from hypothesis import strategies as st
 
 from bambola.core.bench import FreeTime
 from bambola.core.export.ics import calendar_ics
-from bambola.core.figure import Document
+from bambola.core.figure import Brief, Document
 from bambola.core.order import Step
 from bambola.core.order.sittings import WHOLE, Calendar, SittingError, calendar
 from bambola.core.plan import make_plan
+from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.effort import examples
 from tests.said import refused, said
@@ -31,7 +33,11 @@ frees = st.lists(
 
 
 def check(
-    found: Calendar, steps: tuple[Step, ...], free: list[FreeTime], cure_min: float = 480.0
+    found: Calendar,
+    steps: tuple[Step, ...],
+    free: list[FreeTime],
+    cure_min: float = 480.0,
+    figures: int = 1,
 ) -> None:
     by_n = {s.n: s for s in steps}
     spent: dict[int, float] = {}
@@ -47,7 +53,11 @@ def check(
             now = piece.start + timedelta(minutes=piece.minutes)
             assert now <= sitting.end + timedelta(seconds=1)
             step = by_n[piece.n]
-            assert not (piece.more and step.kind in WHOLE)
+            if (
+                piece.more and step.kind in WHOLE
+            ):  # of several figures' joins some are left, each whole
+                joined = piece.minutes / step.minutes
+                assert figures > 1 and joined == pytest.approx(round(joined), abs=1e-6)
             for before in step.after:
                 if by_n[before].kind == "wait":
                     glued = [n for n in by_n[before].after if by_n[n].kind == "fit"]
@@ -62,18 +72,40 @@ def check(
                 ended[piece.n] = now
     for step in steps:
         if step.kind != "wait":
-            assert spent[step.n] == pytest.approx(step.minutes, abs=1e-6)
+            assert spent[step.n] == pytest.approx(step.minutes_of(figures), abs=1e-6)
     assert found.earliest <= found.finish.date() <= found.latest
 
 
 @examples(25)
-@given(frees)
-def test_every_step_is_done_in_the_free_times(free: list[FreeTime]) -> None:
-    from bambola.demo import load_demo
-
+@given(frees, st.sampled_from([1, 3]))
+def test_every_step_is_done_in_the_free_times(free: list[FreeTime], figures: int) -> None:
     document = load_demo()
     plan = make_plan(document.figure, document.brief, default_bench())
-    check(calendar(plan.steps, free, FIRST, 480.0), plan.steps, free)
+    found = calendar(plan.steps, free, FIRST, 480.0, figures=figures)
+    check(found, plan.steps, free, figures=figures)
+
+
+@pytest.mark.parametrize(("path", "height"), [(BADGER, 220.0), (TOAD, 140.0), (HERON, 120.0)])
+def test_three_at_once_take_what_a_maker_takes_who_goes_over_them_step_by_step(
+    path: Path, height: float
+) -> None:
+    """She lays tools and wool ready once, as the bench has it for that kind of work, and then does the same
+    for one figure after the other."""
+    document, bench = load_demo(path), default_bench()
+    one, three = (make_plan(document.figure, Brief(height=height, count=n), bench) for n in (1, 3))
+    at_the_pad, pace = 0.0, bench.pace
+    for step in one.steps:
+        copies = one.part(step.part).count if step.part else 1
+        ready = {
+            "join": 0.25 * pace.join, "blend": 0.25 * pace.setup, "cut wire": 0.0, "finish": 0.0,
+            "bend and bind": 0.0, "wait": 0.0, "dress": 0.0,
+        }.get(step.kind, pace.setup) * copies  # fmt: skip
+        at_the_pad += min(ready, step.minutes)
+        for _ in range(3):
+            at_the_pad += step.minutes - min(ready, step.minutes)
+    assert three.minutes == pytest.approx(at_the_pad, rel=0.1)
+    assert 2 * one.minutes < three.minutes < 3 * one.minutes
+    assert all(step.minutes_of(1) == pytest.approx(step.minutes) for step in one.steps)
 
 
 def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Document) -> None:

@@ -114,7 +114,11 @@ def _ics(asked: Asked) -> Made:
 
     try:
         found = asked.sittings or calendar(
-            asked.plan.steps, asked.bench.free, asked.today, asked.bench.cure_min
+            asked.plan.steps,
+            asked.bench.free,
+            asked.today,
+            asked.bench.cure_min,
+            figures=asked.plan.count,
         )
     except SittingError as error:
         raise ExportRefusedError(error_words(error, asked.words)) from None

@@ -183,6 +183,6 @@ def card(
         stops,
         until,
         checks,
-        slots.time_range(at.step.minutes),
+        slots.time_range(at.step.minutes_of(at.plan.count)),
         scale,
     )

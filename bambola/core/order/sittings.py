@@ -85,9 +85,11 @@ def calendar(
     first: date,
     cure_min: float,
     done: int = 0,
+    figures: int = 1,
 ) -> Calendar:
-    """The making of ``steps`` but for the first ``done`` of them, in the free times from ``first`` on, with
-    glue that cures in ``cure_min`` minutes. Raises :class:`SittingError`."""
+    """The making of ``steps`` but for the first ``done`` of them, each for so many ``figures`` at once, in
+    the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. Raises
+    :class:`SittingError`."""
     if not free:
         raise SittingError(fact("refused.no-free-times"))
     longest = max(slot.minutes for slot in free)
@@ -98,9 +100,9 @@ def calendar(
         )
         raise SittingError(told)
     cure = timedelta(minutes=cure_min)
-    likely = _laid(steps, free, first, cure, 1.0, done=done)
+    likely = _laid(steps, free, first, cure, 1.0, math.inf, done, figures)
     early, late = (
-        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done)
+        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done, figures)
         for z in (EARLY_Z, LATE_Z)
     )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
@@ -117,13 +119,16 @@ def _laid(
     first: date,
     cure: timedelta,
     pace: float,
-    longest: float = math.inf,
-    done: int = 0,
+    longest: float,
+    done: int,
+    figures: int,
 ) -> tuple[Sitting, ...]:
-    """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``."""
-    left = {
-        s.n: min(s.minutes * pace, longest) if s.kind in WHOLE else s.minutes * pace for s in steps
-    }
+    """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``. Of
+    several figures' joins some are left for another sitting, but each is done whole."""
+    left = {s.n: s.minutes_of(figures) * pace for s in steps}
+    whole = {s.n: min(s.minutes * pace, longest) for s in steps if s.kind in WHOLE}
+    if figures == 1:
+        left |= whole
     done_at = {s.n: datetime.min for s in steps[:done]}
     waits = {s.n for s in steps if s.kind == "wait"}
     todo = list(steps[done:])
@@ -132,7 +137,7 @@ def _laid(
         pieces: list[Piece] = []
         now = start
         while todo:
-            step = _next(todo, left, done_at, waits, now, end)
+            step = _next(todo, left, whole, done_at, waits, now, end)
             if step is None:
                 # Glue that is soon hard is waited for at the table.
                 soonest = min((at for at in done_at.values() if at > now), default=end)
@@ -142,6 +147,8 @@ def _laid(
                 continue
             room = (end - now).total_seconds() / 60
             spent = min(left[step.n], room)
+            if spent < left[step.n] and step.n in whole:
+                spent = whole[step.n] * math.floor(room / whole[step.n] + 1e-9)
             rest = left[step.n] - spent
             if step.n in waits:
                 # It begins to cure as soon as it is glued; nobody sits beside it.
@@ -163,6 +170,7 @@ def _laid(
 def _next(
     todo: Iterable[Step],
     left: dict[int, float],
+    whole: dict[int, float],
     done_at: dict[int, datetime],
     waits: set[int],
     now: datetime,
@@ -179,7 +187,6 @@ def _next(
             return None
         if left[step.n] <= room + 1e-9:
             return step
-        whole = step.kind in WHOLE
-        if not whole and room >= min(left[step.n], 10.0):
+        if room >= whole.get(step.n, min(left[step.n], 10.0)):
             return step
     return None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 
 from bambola.core.bench import Pace, round_shares
@@ -35,7 +35,8 @@ def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
 
 @frozen
 class Step:
-    """One numbered step. ``after`` are the numbers of the steps it must follow."""
+    """One numbered step. ``after`` are the numbers of the steps it must follow. Of the ``minutes`` that it
+    takes for one figure ``set_up`` go by before the first piece: several figures need them once."""
 
     n: int
     kind: str
@@ -49,6 +50,22 @@ class Step:
     checks: tuple[Fact, ...]
     cautions: tuple[Fact, ...]
     key: TaskKey
+    set_up: float = 0.0
+
+    def minutes_of(self, figures: int) -> float:
+        """What it takes for so many figures, done for one after the other."""
+        return self.set_up + figures * (self.minutes - self.set_up)
+
+
+def lasting(steps: Iterable[Step], figures: int) -> Fact:
+    """How long steps take for so many figures, as a sentence has it."""
+    found = tuple(steps)
+    if found[0].kind == "wait":
+        return Fact("lasts.overnight")
+    minutes = round(sum(step.minutes_of(figures) for step in found))
+    if figures == 1:
+        return fact("lasts", minutes=minutes)
+    return fact("lasts.all", minutes=minutes, n=figures)
 
 
 def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:
@@ -90,19 +107,19 @@ def minutes_for(
     pace: Pace,
     firmness: str,
     line_mm: float,
-) -> float:
-    """Working minutes of ``task``; ``grams`` is keyed ``core:part``, ``coat:part`` and so on. ``line_mm`` is
-    how long the line is at which the part is joined.
+) -> tuple[float, float]:
+    """Working minutes of ``task``, and how many of them go by in setting up. ``grams`` is keyed
+    ``core:part``, ``coat:part`` and so on. ``line_mm`` is how long the line is at which the part is joined.
 
     A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
     and blending take as long as that line is, and so does the foot of what is built in place. What is
     smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
-        return 0.0
+        return 0.0, 0.0
     sort = task.sort
     if task.kind in ("cut wire", "bend and bind"):
-        return pace.wire
+        return pace.wire, 0.0
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.of_first, 0.0)
@@ -112,12 +129,15 @@ def minutes_for(
         mass /= max(1, job.fur_at(task.key).rows)
     factor = pace.firmness[firmness] if sort == "core" else 1.0  # type: ignore[index]
     start = pace.join if sort in ("join", "pair") else pace.setup
+    set_up = pace.setup
     round_ = (1 - SETTING_UP) * line_mm / JOIN_MM
     if sort in ("join", "pair", "blend") and (task.kind != "dress" or (job and job.fixed)):
+        set_up = SETTING_UP * start
         start *= SETTING_UP + round_
     elif sort == "core" and job and job.made == "in place":
         start += pace.join * round_  # its foot is felted down all round, as a join is
-    return float(copies * (start + pace.per_gram * mass**0.8 * factor))
+    whole = float(copies * (start + pace.per_gram * mass**0.8 * factor))
+    return whole, min(whole, copies * set_up)
 
 
 JOIN_MM, SETTING_UP = 100.0, 0.25
@@ -150,6 +170,7 @@ def number_steps(
     ):
         part = base_part(task.part)
         firm, line = firmness.get(part or "", "medium"), lines_mm.get(part or "", 0.0)
+        minutes, set_up = minutes_for(task, jobs, grams, pace, firm, line)
         steps.append(
             Step(
                 n,
@@ -160,15 +181,16 @@ def number_steps(
                 _reasons(rules),
                 task.needle,
                 task.wool,
-                minutes_for(task, jobs, grams, pace, firm, line),
+                minutes,
                 task.checks,
                 task.cautions,
                 task.key,
+                set_up,
             )
         )
     rest = sum(step.minutes for step in steps if step.key != FINISH)
     return tuple(
-        replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace))
+        replace(step, minutes=smoothing_minutes(rest, skin_cm2, pace), set_up=0.0)
         if step.key == FINISH
         else step
         for step in steps

@@ -106,7 +106,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         scale=new.resized.scale,
         count=brief.count,
         wool_g=sum(total.grams for total in totals),
-        minutes=sum(step.minutes for step in steps) * brief.count,
+        minutes=sum(step.minutes_of(brief.count) for step in steps),
         parts=tuple(
             _part_plan(part.id, new, wool[part.id], counts, ends)
             for part in new.resized.figure.parts

@@ -5,6 +5,9 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, NN_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
+    "lasts": N_("about {minutes} min"),
+    "lasts.all": N_("about {minutes} min for all {n}"),
+    "lasts.overnight": N_("leave it overnight"),
     # What is in hand.
     "the": N_("the {name:lower}"),
     "both": N_("both {name:lower}"),

@@ -47,7 +47,7 @@ class Sittings:
         self._known = plan, free, self.first_day, done
         try:
             cure_min = self.studio.bench.cure_min
-            self._found = calendar(plan.steps, free, self.first_day, cure_min, done)
+            self._found = calendar(plan.steps, free, self.first_day, cure_min, done, plan.count)
             self._trouble = ""
         except SittingError as error:
             self._found, self._trouble = None, error_words(error, self.studio.words)

@@ -15,7 +15,7 @@ from bambola.core.bench.making import Outcome
 from bambola.core.facts import Fact
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
-from bambola.core.order.steps import base_part
+from bambola.core.order.steps import base_part, lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
@@ -339,10 +339,13 @@ class MakeView(KeptSteps):
         folded = self._is_folded(step, sheet.card.method)
         self.picture.show_sheet(sheet, new_in(sheet.card) if folded else None)
         low, high = sheet.card.minutes_range
+        told = {"low": low, "high": high}
         lasts = (
-            tr("leave it overnight")
+            say(lasting((step,), plan.count))
             if step.kind == "wait"
-            else tr("{low:.0f} to {high:.0f} min", low=low, high=high)
+            else tr("{low:.0f} to {high:.0f} min", **told)
+            if plan.count == 1
+            else tr("{low:.0f} to {high:.0f} min for all {n}", n=plan.count, **told)
         )
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))

@@ -19,6 +19,7 @@ from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.pages.steps import alike_steps
 from bambola.core.facts import Fact
 from bambola.core.order import Step
+from bambola.core.order.steps import lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import laid_fact
 
@@ -46,11 +47,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
 def _step(steps: list[Step], plan: Plan, job: Job, wide: float) -> Line:
     """A step, or rows of fur that differ in nothing but their number."""
     words, step, last = job.words, steps[0], steps[-1]
-    lasts = (
-        words.tr("about {minutes:.0f} min", minutes=sum(one.minutes for one in steps))
-        if step.kind != "wait"
-        else words.tr("leave it overnight")
-    )
+    lasts = words.say(lasting(steps, plan.count))
     told = (
         words.say(laid_fact(plan, step, job.bench)),
         words.tr("needle {needle}", needle=step.needle) if step.needle else "",

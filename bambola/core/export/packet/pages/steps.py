@@ -34,6 +34,7 @@ from bambola.core.methods.fills import fills_of
 from bambola.core.methods.told import told
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey, key_of
+from bambola.core.order.steps import lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.core.words import Words as Maker
@@ -142,11 +143,7 @@ def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact
     plan, step, bench = drawn.at.plan, group[0], drawn.at.bench
     said = told(drawn.card, words.say)
     amount = said.amount or words.say(laid_fact(plan, step, bench))
-    lasts = (
-        words.tr("leave it overnight")
-        if step.kind == "wait"
-        else words.tr("about {minutes:.0f} min", minutes=step.minutes)
-    )
+    lasts = words.say(lasting((step,), plan.count))
     title = words.say(step.text)
     if len(group) > 1:
         title += words.tr(", and so to row {row}", row=group[-1].key.nth)
