@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
+from datetime import date
 from decimal import Decimal
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QDate, QPointF, Qt
 from PyQt6.QtWidgets import QLineEdit, QMessageBox
 from pytestqt.qtbot import QtBot
 
@@ -17,6 +18,7 @@ from bambola.core.figure import Brief, Document
 from bambola.desk.shell.stations import BOOK, ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.book.made_view import CAME, PLANNED
+from bambola.desk.stations.order.ready_by import ReadyDialog
 from tests.figures import one_ball
 
 
@@ -211,3 +213,34 @@ def test_a_page_without_its_design_tells_so_and_a_thousand_are_laid_at_once(
     book.take("toad#7")
     opened(qtbot, window, "toad#7")
     assert "not kept" in book.view.accessibleDescription() and not book.slip.isVisible()
+
+
+def test_the_order_tells_when_it_must_be_begun_and_that_it_is_too_late(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.studio.set_height(220.0)
+    window.go_to(ORDER)
+    button, desk = window.order_station.ready, window.bench_desk
+    button.today = lambda: date(2026, 3, 2)
+    dialog = ReadyDialog(window, window.theme, desk, date(2026, 3, 2))
+    dialog.day.setDate(QDate(2026, 6, 1))
+    assert "Begin by" in dialog.told.text() and "Order what is missing" in dialog.told.text()
+    dialog.day.setDate(QDate(2026, 3, 9))
+    assert "Too late" in dialog.told.text() and "left out" in dialog.told.text()
+    due = dialog.due
+    assert due == date(2026, 3, 9)
+    assert desk.change_making(desk.in_hand, due=due.isoformat())
+    button.refresh()
+    assert button.text() == "Too late for Mon 9 Mar"
+    dialog.wanted.setChecked(False)
+    assert dialog.due is None and dialog.told.text() == "" and not dialog.day.isEnabled()
+    desk.change_making(desk.in_hand, due="2026-06-01")
+    assert button.text() == "Ready by Mon 1 Jun"
+    desk.set_free(())
+    button.refresh()
+    assert (
+        button.text() == "Ready by Mon 1 Jun"
+    )  # that there are no free times is told at the thread
+    dialog.wanted.setChecked(True)
+    assert "free times" in dialog.told.text()
+    dialog.reject()

@@ -33,9 +33,9 @@ class Making(Frozen):
     and notes by step, the parts whose minutes went into records, what every check of a step came to, how
     what failed was mended, and the sittings as they really were.
 
-    What became of it: the day it was ``finished``, how high it is, what its parts weigh (g) and measure (mm)
-    as they came out, ``photographs`` by the names of their files, ``next_time`` what to do otherwise, the
-    ``price`` asked or got for it, and the day it was ``sold``.
+    What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
+    weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
+    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``.
     """
 
     figure: Key = ""
@@ -50,6 +50,7 @@ class Making(Frozen):
     mended: dict[str, tuple[Note, ...]] = {}
     sittings: tuple[Sitting, ...] = ()
     begun: Annotated[str, StringConstraints(max_length=8_000_000)] = ""
+    due: Day | None = None
     finished: Day | None = None
     reached_mm: Length | None = None
     weights: dict[str, Annotated[float, Field(gt=0, le=1_000_000)]] = {}
@@ -97,8 +98,8 @@ def nth_of(making: str) -> tuple[str, int]:
 
 
 _SINGLE = (
-    "figure", "height_mm", "where", "at", "behind", "begun", "finished", "reached_mm", "next_time", "price",
-    "sold",
+    "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
+    "price", "sold",
 )  # fmt: skip
 _BY_KEY = ("notes", "checks", "mended", "weights", "sizes")
 _IN_ROWS = ("recorded", "sittings", "photographs")

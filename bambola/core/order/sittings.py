@@ -10,7 +10,7 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from datetime import date, datetime, timedelta
 
-from bambola.core.bench import FreeTime
+from bambola.core.bench import Bench, FreeTime
 from bambola.core.facts import RefusedError, fact
 from bambola.core.frozen import frozen
 from bambola.core.order.steps import Step
@@ -90,15 +90,7 @@ def calendar(
     """The making of ``steps`` but for the first ``done`` of them, each for so many ``figures`` at once, in
     the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. Raises
     :class:`SittingError`."""
-    if not free:
-        raise SittingError(fact("refused.no-free-times"))
-    longest = max(slot.minutes for slot in free)
-    whole = [s for s in steps[done:] if s.kind in WHOLE and s.minutes > longest]
-    if whole:
-        told = fact(
-            "refused.too-long", step=whole[0].text, minutes=round(whole[0].minutes), longest=longest
-        )
-        raise SittingError(told)
+    longest = _longest(steps[done:], free)
     cure = timedelta(minutes=cure_min)
     likely = _laid(steps, free, first, cure, 1.0, math.inf, done, figures)
     early, late = (
@@ -106,6 +98,29 @@ def calendar(
         for z in (EARLY_Z, LATE_Z)
     )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
+
+
+def finish_of(steps: Sequence[Step], bench: Bench, first: date, pace: float, figures: int) -> date:
+    """The day on which ``steps`` are done for so many figures, begun on the ``first``, where everything takes
+    ``pace`` times as long. Raises :class:`SittingError`."""
+    longest = _longest(steps, bench.free)
+    cure = timedelta(minutes=bench.cure_min)
+    return _finish(_laid(steps, bench.free, first, cure, pace, longest, 0, figures)).date()
+
+
+def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
+    """The longest free time, minutes. Raises :class:`SittingError` where there is none, or a step that is not
+    left half done is longer."""
+    if not free:
+        raise SittingError(fact("refused.no-free-times"))
+    longest = max(slot.minutes for slot in free)
+    whole = next((s for s in steps if s.kind in WHOLE and s.minutes > longest), None)
+    if whole is not None:
+        minutes = round(whole.minutes)
+        raise SittingError(
+            fact("refused.too-long", step=whole.text, minutes=minutes, longest=longest)
+        )
+    return longest
 
 
 def _finish(sittings: Sequence[Sitting]) -> datetime:

@@ -9,4 +9,7 @@ SENTENCES: dict[str, str | Plural] = {
     "cost.length": N_("{long}"),
     "cost.pieces": N_("{n}"),
     "cost.eyes": N_("Eyes {size}"),
+    "spare.garment": N_("{part}: leave it off"),
+    "spare.fur": N_("{part}: no fur"),
+    "spare.inset": N_("{part}: in one colour"),
 }

@@ -19,9 +19,13 @@ def day_words(day: date) -> str:
     return _here().toString(QDate(day.year, day.month, day.day), "ddd d MMM")
 
 
+ANY_YEAR = "d MMM yyyy"
+"""How a day of any year is written."""
+
+
 def date_words(day: date) -> str:
     """A day of any year: “2 Mar 2026”."""
-    return _here().toString(QDate(day.year, day.month, day.day), "d MMM yyyy")
+    return _here().toString(QDate(day.year, day.month, day.day), ANY_YEAR)
 
 
 def clock_words(when: time | datetime) -> str:

@@ -21,6 +21,7 @@ from bambola.desk.stations.order.lesson_boxes import EndBox, taught
 from bambola.desk.stations.order.long_thread import LongThread
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.minding import Minding
+from bambola.desk.stations.order.ready_by import ReadyButton
 from bambola.desk.stations.order.reasons import Reasons
 from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
@@ -63,6 +64,7 @@ class OrderStation(Page):
         self.free.setToolTip(tr("When you sit down to work: the sittings follow"))
         self.free.clicked.connect(lambda _=False: self.ask_free())
         self.wheel_over(self.picture, self.figure, self.make.picture)
+        self.ready = ReadyButton(desk, theme)
         self.minding = QPushButton(tr("What counts…"))
         self.minding.setToolTip(
             tr("How much you mind changing needles, colours and pieces of work")
@@ -79,6 +81,7 @@ class OrderStation(Page):
         self.make.finished.connect(self._finished)
         studio.selection.step_changed.connect(self._tell)
         studio.plan_changed.connect(self._tell)
+        desk.changed.connect(self._desk_changed)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -89,6 +92,7 @@ class OrderStation(Page):
         bar.addWidget(self.ways)
         bar.addStretch(1)
         bar.addWidget(self.minding)
+        bar.addWidget(self.ready)
         bar.addWidget(self.free)
         bar.addWidget(self.start_making)
         column.addLayout(bar)
@@ -122,12 +126,19 @@ class OrderStation(Page):
     def showEvent(self, event: object) -> None:
         self._tell()
 
+    def _desk_changed(self) -> None:
+        """Another figure may be in hand, or another window has gone on."""
+        if self.isVisible() and not self.is_making:
+            self.long.beads.relay()
+            self._tell()
+
     def _tell(self) -> None:
         """Show the step in hand everywhere."""
         plan = self.studio.plan
         if plan is None or not plan.steps or not self.isVisible():
             return
         self._tell_ways()
+        self.ready.refresh()
         step = plan.steps[place_in_hand(self.studio)]
         self.figure.show_step(step.n)
         self.picture.show_sheet(self.make.sheets.of(step))

@@ -1,0 +1,127 @@
+"""Back from a date: when a figure must be begun, and what could be left out where it is too late."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import replace
+from datetime import date, timedelta
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, fact
+from bambola.core.frozen import frozen
+from bambola.core.order import Step
+from bambola.core.order.sittings import LONGEST_DAYS, SittingError, finish_of
+from bambola.core.plan.making.values import Plan
+
+DRY_DAYS, MEND_DAYS = 1, 1
+"""Days to dry and to mend before the date. See craft.md, 5."""
+RESERVE = 0.2
+"""So much longer than planned the work is taken to last. Judged. See craft.md, 5."""
+DELIVERY_DAYS = 10
+"""What is ordered is there after so many days at most. See craft.md, 5."""
+
+
+@frozen
+class Spare:
+    """Something that could be left out: what, and the minutes it takes for all figures; whether it is then in
+    time, if all before it are left out as well."""
+
+    what: Fact
+    minutes: float
+    is_enough: bool
+
+
+@frozen
+class InTime:
+    """A figure back from the day it is ``due``: the last day on which what is left can be begun (None: on
+    none), and by when what is missing must be ordered. Where that is past ``today``, what could be left out,
+    what takes longest first."""
+
+    due: date
+    today: date
+    begin: date | None
+    order_by: date | None
+    spare: tuple[Spare, ...]
+
+    @property
+    def is_late(self) -> bool:
+        """Whether it can no longer be ready."""
+        return self.begin is None or self.begin < self.today
+
+
+def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> InTime:
+    """When the rest of ``plan``, but for its first ``done`` steps, must be begun to be ready on a day: a day
+    dry, a day mended before, with a reserve. Raises :class:`SittingError` where there are no free times."""
+    steps, last = plan.steps[done:], due - timedelta(days=DRY_DAYS + MEND_DAYS)
+    numbers = {step.n for step in steps}
+    steps = tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in steps)
+
+    def begun_by(rest: Sequence[Step]) -> date | None:
+        return _last_begin(rest, bench, last, plan.count)
+
+    begin = begun_by(steps)
+    needs = any(w.buy_g > 0 for w in plan.wools) or any(f.buy for f in plan.fittings)
+    order_by = begin - timedelta(days=DELIVERY_DAYS) if begin and needs else None
+    spare: list[Spare] = []
+    if begin is None or begin < today:
+        gone: set[str] = set()
+        for what, keys in sorted(
+            _spare(plan, steps), key=lambda s: -_minutes(steps, s[1], plan.count)
+        ):
+            gone |= keys
+            then = begun_by(_without(steps, gone))
+            enough = then is not None and then >= today
+            spare.append(Spare(what, _minutes(steps, keys, plan.count), enough))
+            if enough:
+                break
+    return InTime(due, today, begin, order_by, tuple(spare))
+
+
+def _last_begin(steps: Sequence[Step], bench: Bench, last: date, figures: int) -> date | None:
+    """The last day from which on ``steps`` are done by the evening of the ``last`` one."""
+
+    def is_done(first: date) -> bool:
+        try:
+            return finish_of(steps, bench, first, 1 + RESERVE, figures) <= last
+        except SittingError as error:
+            if "no-free-times" in str(error) or "too-long" in str(error):
+                raise
+            return False
+
+    if not steps:
+        return last
+    days = 1
+    while not is_done(last - timedelta(days=days)):
+        days *= 2
+        if days > LONGEST_DAYS:
+            return None
+    early, late = days, days // 2  # done from so many days before; not from so many
+    while early - late > 1:
+        middle = (early + late) // 2
+        early, late = (middle, late) if is_done(last - timedelta(days=middle)) else (early, middle)
+    return last - timedelta(days=early)
+
+
+def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[str]]]:
+    """What a figure can do without: clothes, fur, and what is laid on its face or skin; with its steps."""
+    worn = {part.id for part in plan.resized.figure.parts if part.garment}
+    for part in plan.parts:
+        own = [step for step in steps if step.part == part.id]
+        if part.id in worn:
+            yield fact("spare.garment", part=part.name), frozenset(s.key for s in own)
+            continue
+        for sort, told in (("fur", "spare.fur"), ("inset", "spare.inset")):
+            keys = frozenset(step.key for step in own if step.key.sort == sort)
+            if keys:
+                yield fact(told, part=part.name), keys
+
+
+def _minutes(steps: Sequence[Step], keys: Collection[str], figures: int) -> float:
+    return sum(step.minutes_of(figures) for step in steps if step.key in keys)
+
+
+def _without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:
+    """The steps but for some; what waited for those waits for nothing in their stead."""
+    kept = [step for step in steps if step.key not in keys]
+    numbers = {step.n for step in kept}
+    return tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in kept)

@@ -1,0 +1,157 @@
+"""Ready by a day: when it must be begun for that, and what could be left out where it is too late."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date, timedelta
+
+from PyQt6.QtCore import QDate
+from PyQt6.QtWidgets import QCheckBox, QDateEdit, QDialog, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from bambola.core.order.sittings import SittingError
+from bambola.core.plan.counter.carry_on import place_in
+from bambola.core.plan.counter.in_time import InTime, in_time
+from bambola.core.words import error_words
+from bambola.desk.kit.locale import ANY_YEAR, day_words
+from bambola.desk.kit.ok_cancel import lead, ok_cancel
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.language import tr
+
+AHEAD = timedelta(days=28)
+"""Where the date stands to begin with."""
+
+
+def found_for(desk: BenchDesk, due: date, today: date) -> InTime | None:
+    """The figure on the table back from a day. Raises :class:`SittingError`."""
+    plan = desk.studio.plan
+    if plan is None:
+        return None
+    done = place_in(plan.steps, desk.last_making)
+    return in_time(plan, desk.studio.bench, due, today, done)
+
+
+class ReadyButton(QPushButton):
+    """Tells by when it is to be ready, and asks."""
+
+    def __init__(self, desk: BenchDesk, theme: Theme) -> None:
+        super().__init__()
+        self.desk, self.theme = desk, theme
+        self.today = date.today
+        self.setToolTip(tr("When it must be begun to be ready on a day"))
+        self.clicked.connect(lambda _=False: self.ask())
+
+    def refresh(self) -> None:
+        """Tell what there is to tell now: from the first evening on that it is too late, that it is."""
+        due = self.desk.last_making.due
+        told, late = tr("Ready by…"), False
+        if due is not None:
+            day = date.fromisoformat(due)
+            told = tr("Ready by {day}", day=day_words(day))
+            try:
+                found = found_for(self.desk, day, self.today())
+                late = found is not None and found.is_late
+            except SittingError:
+                pass  # the thread tells why there are no sittings
+            if late:
+                told = tr("Too late for {day}", day=day_words(day))
+        self.setText(told)
+        madder = self.theme.dyes.madder.name()
+        dress = f"QPushButton {{ color: {madder}; border-color: {madder}; }}"
+        self.setStyleSheet(dress if late else "")
+
+    def ask(self) -> None:
+        """Ask for the day."""
+        dialog = ReadyDialog(self, self.theme, self.desk, self.today())
+        if dialog.exec():
+            due = dialog.due
+            self.desk.change_making(self.desk.in_hand, due=due.isoformat() if due else None)
+            self.refresh()
+
+
+class ReadyDialog(QDialog):
+    """A day, and what follows from it, told as it is chosen."""
+
+    def __init__(self, parent: QWidget, theme: Theme, desk: BenchDesk, today: date) -> None:
+        super().__init__(parent)
+        self.desk, self.today = desk, today
+        self.setWindowTitle(tr("Ready by"))
+        self.wanted = QCheckBox(tr("It is to be ready on a day"))
+        self.day = QDateEdit()
+        self.day.setCalendarPopup(True)
+        self.day.setDisplayFormat(ANY_YEAR)
+        self.day.setAccessibleName(tr("The day it is to be ready"))
+        self.day.setMinimumDate(QDate(today.year, today.month, today.day))
+        known = desk.last_making.due
+        day = date.fromisoformat(known) if known else today + AHEAD
+        self.day.setDate(QDate(day.year, day.month, day.day))
+        self.wanted.setChecked(True)
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setMinimumWidth(theme.px(420))
+        self.told.setFont(theme.text(16))
+        column = QVBoxLayout(self)
+        told = tr(
+            "Reckoned back from that day over your free times: a day to dry, a day to mend, and a fifth more "
+            "time than planned."
+        )
+        for widget in (lead(told), self.wanted, self.day, self.told):
+            column.addWidget(widget)
+        column.addStretch()
+        column.addWidget(ok_cancel(self))
+        self.wanted.toggled.connect(lambda _: self._tell())
+        self.day.dateChanged.connect(lambda _: self._tell())
+        self._tell()
+        self.day.setFocus()
+
+    @property
+    def due(self) -> date | None:
+        """The day that was chosen; None where there is to be none."""
+        chosen = self.day.date()
+        found = date(chosen.year(), chosen.month(), chosen.day())
+        return found if self.wanted.isChecked() else None
+
+    def _tell(self) -> None:
+        due = self.due
+        self.day.setEnabled(due is not None)
+        if due is None:
+            self.told.setText("")
+            return
+        try:
+            found = found_for(self.desk, due, self.today)
+        except SittingError as error:
+            self.told.setText(error_words(error, self.desk.studio.words))
+            return
+        if found is not None:
+            self.told.setText("\n".join(self._lines(found)))
+
+    def _lines(self, found: InTime) -> Iterator[str]:
+        if found.begin is not None and not found.is_late:
+            yield tr("Begin by {day}.", day=day_words(found.begin))
+            if found.order_by is not None:
+                late = found.order_by < self.today
+                yield (
+                    tr(
+                        "What is missing may come too late: order it today, and by the quickest way."
+                    )
+                    if late
+                    else tr("Order what is missing by {day}.", day=day_words(found.order_by))
+                )
+            return
+        yield (
+            tr("Too late: it had to be begun by {day}.", day=day_words(found.begin))
+            if found.begin is not None
+            else tr("Too late: there is not enough free time before that day.")
+        )
+        for n, spare in enumerate(found.spare):
+            what, hours = self.desk.studio.say(spare.what), spare.minutes / 60
+            line = tr("{what}, {hours:.1f} h", what=what, hours=hours)
+            yield (
+                tr("Could be left out: {what}", what=line)
+                if n == 0
+                else tr("and: {what}", what=line)
+            )
+            if spare.is_enough:
+                yield tr("Then it is in time.")
+                return
+        yield tr("Leaving out is not enough: another day, or more free time.")
