@@ -10,7 +10,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import book, cost, mend, packet, plan, schema, step, together
+from bambola.cli import book, cost, fair, mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -32,6 +32,7 @@ COMMANDS = {
     "mend": mend,
     "cost": cost,
     "book": book,
+    "fair": fair,
     "schema": schema,
 }
 _REFUSALS = (

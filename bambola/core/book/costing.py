@@ -114,7 +114,8 @@ def _lines(plan: Plan, bench: Bench, wool_g: Mapping[str, float]) -> Iterator[Co
             price = None if of.price is None else exact(of.price) * exact(grams) / exact(of.pack_g)
             called, used = fact("named", name=of.name), fact("cost.grams", grams=Grams(grams))
             yield CostLine("wool", wool, called, used, priced(price))
-    for size, count in _eyes(plan).items():
+    for size, each in eyes_of(plan).items():
+        count = each * plan.count
         one = bench.eye_price(size)
         called, used = fact("cost.eyes", size=Bought(size)), fact("cost.pieces", n=count)
         price = None if one is None else exact(one) * count
@@ -136,13 +137,13 @@ def _lines(plan: Plan, bench: Bench, wool_g: Mapping[str, float]) -> Iterator[Co
         yield CostLine("stuff", row.material, row.name, used, priced(price))
 
 
-def _eyes(plan: Plan) -> dict[float, int]:
-    """How many eyes of each size (mm) that come in sizes go into all figures."""
+def eyes_of(plan: Plan) -> dict[float, int]:
+    """How many eyes of each size (mm) that come in sizes go into one figure."""
     sold = {one.id for one in plan.resized.figure.fittings if one.is_bought}
     found: dict[float, int] = {}
     for row in plan.fittings:
         if row.id in sold:
-            found[row.use_mm] = found.get(row.use_mm, 0) + row.count * plan.count
+            found[row.use_mm] = found.get(row.use_mm, 0) + row.count
     return found
 
 

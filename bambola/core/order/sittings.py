@@ -7,8 +7,9 @@ glue, a later one that may come already fills it. A step longer than any sitting
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date, datetime, timedelta
+from typing import TypeAlias
 
 from bambola.core.bench import Bench, FreeTime
 from bambola.core.facts import RefusedError, fact
@@ -22,6 +23,8 @@ PACE_SPREAD = 0.25
 EARLY_Z, LATE_Z = -1.2816, 1.2816
 """The 10th and 90th percentile. See craft.md, 5."""
 LONGEST_DAYS = 3650
+Figures: TypeAlias = "int | Mapping[int, int]"
+"""How many figures are made at once: at every step, or by the number of the step."""
 SMALLEST_MIN = 1.0
 
 
@@ -85,7 +88,7 @@ def calendar(
     first: date,
     cure_min: float,
     done: int = 0,
-    figures: int = 1,
+    figures: Figures = 1,
 ) -> Calendar:
     """The making of ``steps`` but for the first ``done`` of them, each for so many ``figures`` at once, in
     the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. Raises
@@ -100,7 +103,9 @@ def calendar(
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
 
 
-def finish_of(steps: Sequence[Step], bench: Bench, first: date, pace: float, figures: int) -> date:
+def finish_of(
+    steps: Sequence[Step], bench: Bench, first: date, pace: float, figures: Figures
+) -> date:
     """The day on which ``steps`` are done for so many figures, begun on the ``first``, where everything takes
     ``pace`` times as long. Raises :class:`SittingError`."""
     longest = _longest(steps, bench.free)
@@ -136,14 +141,14 @@ def _laid(
     pace: float,
     longest: float,
     done: int,
-    figures: int,
+    figures: Figures,
 ) -> tuple[Sitting, ...]:
     """``steps`` at ``pace`` times their minutes; a join is never taken to last longer than ``longest``. Of
     several figures' joins some are left for another sitting, but each is done whole."""
-    left = {s.n: s.minutes_of(figures) * pace for s in steps}
+    at_once = {s.n: figures if isinstance(figures, int) else figures[s.n] for s in steps}
     whole = {s.n: min(s.minutes * pace, longest) for s in steps if s.kind in WHOLE}
-    if figures == 1:
-        left |= whole
+    left = {s.n: s.minutes_of(at_once[s.n]) * pace for s in steps}
+    left |= {n: minutes for n, minutes in whole.items() if at_once[n] == 1}
     done_at = {s.n: datetime.min for s in steps[:done]}
     waits = {s.n for s in steps if s.kind == "wait"}
     todo = list(steps[done:])

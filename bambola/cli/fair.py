@@ -1,0 +1,143 @@
+"""A fair: how many of which figures to make by a day, what must be bought, and the calendar of all."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterator
+from datetime import UTC, date, datetime
+from pathlib import Path
+from typing import Any
+
+from bambola.cli.asked import (
+    CommandError,
+    Commands,
+    design_of,
+    length_of,
+    read_file,
+    say,
+    say_json,
+)
+from bambola.core.bench import Bench, check_wools, load_bench
+from bambola.core.book.fair import Fair, FairError, Ware, plan_fair
+from bambola.core.export.ics import calendar_ics
+from bambola.core.figure import load_document
+from bambola.core.order.sittings import SittingError
+from bambola.core.plan import make_plan
+from bambola.core.quantities import QuantityError, parse_money, show_bought
+from bambola.core.words import Words, error_words
+from bambola.files import write_made
+from bambola.language import tr
+from bambola.shipped import default_bench
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    fair = commands.add_parser("fair", help=tr("how many of which figures to make by a day"))
+    fair.add_argument(
+        "--ware",
+        nargs=3,
+        action="append",
+        required=True,
+        dest="wares",
+        metavar=("FIGURE", "LENGTH", "PRICE"),
+        help=tr(
+            "a figure that could be sold, its height, and the price of one; several may be given"
+        ),
+    )
+    fair.add_argument("--by", required=True, metavar="DATE", help=tr("the day, such as 2026-12-12"))
+    fair.add_argument("--from", dest="first", metavar="DATE", help=tr("begun on; else today"))
+    fair.add_argument(
+        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
+    )
+    fair.add_argument("--ics", type=Path, metavar="FILE", help=tr("the sittings, as a calendar"))
+    fair.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
+    fair.add_argument(
+        "--units", default="mm", metavar="UNITS", help=tr("read and written in: mm, cm or in")
+    )
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    bench = default_bench()
+    if args.bench:
+        bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
+    first = _day(args.first, "--from") if args.first else date.today()
+    wares = [_ware(told, bench, words) for told in args.wares]
+    try:
+        fair = plan_fair(wares, bench, first, _day(args.by, "--by"))
+    except (FairError, SittingError) as error:
+        raise CommandError(error_words(error, words)) from None
+    if args.ics and fair.calendar is not None:
+        stamp = datetime.now(UTC)
+        write_made(args.ics, calendar_ics(tr("Fair"), fair.steps, fair.calendar, stamp, words))
+    if args.json:
+        say_json(json.dumps(fair_data(fair, wares, bench), ensure_ascii=False, indent=1) + "\n")
+    else:
+        say("\n".join(_told(fair, wares, bench, words)) + "\n")
+
+
+def _day(text: str, option: str) -> date:
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        told = tr(
+            "{option}: “{text}” is not a day; write it such as 2026-12-12.",
+            option=option,
+            text=text,
+        )
+        raise CommandError(told) from None
+
+
+def _ware(told: list[str], bench: Bench, words: Words) -> Ware:
+    figure, height, price = told
+    path = Path(figure)
+    document = load_document(design_of(path), path.name)
+    check_wools(document.figure, bench, path.name)
+    mm = length_of(height, "--ware", words)
+    assert mm is not None
+    try:
+        money = parse_money(price, bench.currency)
+    except QuantityError as error:
+        raise CommandError(f"--ware: {error_words(error, words)}") from None
+    brief = document.brief.at(mm).replaced(count=1)
+    return Ware(make_plan(document.figure, brief, bench), money)
+
+
+def fair_data(fair: Fair, wares: list[Ware], bench: Bench) -> dict[str, Any]:
+    """The fair as plain values: minutes, and amounts in the bench's currency."""
+    sittings = fair.calendar.sittings if fair.calendar else ()
+    return {
+        "currency": bench.currency,
+        "wares": [
+            {
+                "figure": ware.plan.figure,
+                "height_mm": ware.plan.to_height_mm,
+                "price": float(ware.price),
+                "count": count,
+            }
+            for ware, count in zip(wares, fair.counts, strict=True)
+        ],
+        "brings": float(fair.brings),
+        "hourly": None if fair.hourly is None else round(float(fair.hourly), 2),
+        "minutes": fair.minutes,
+        "free_minutes": fair.free_min,
+        "proved": fair.is_proved,
+        "buy_packs": fair.buys,
+        "buy_eyes": [{"size_mm": size, "count": n} for size, n in fair.eyes.items()],
+        "sittings": [{"start": s.start.isoformat(), "end": s.end.isoformat()} for s in sittings],
+    }
+
+
+def _told(fair: Fair, wares: list[Ware], bench: Bench, words: Words) -> Iterator[str]:
+    for ware, count in zip(wares, fair.counts, strict=True):
+        yield f"{count:>3} × {ware.plan.figure}"
+    told = {"brings": bench.told(fair.brings, words.units), "hours": fair.minutes / 60}
+    yield tr("brings {brings} for {hours:.1f} h of work", **told)
+    for wool, packs in fair.buys.items():
+        yield tr("buy {packs} × {wool}", packs=packs, wool=bench.wool_by_id[wool].name)
+    for size, n in fair.eyes.items():
+        yield tr("buy {n} eyes {size}", n=n, size=show_bought(size, words.units))
+    if fair.calendar is not None:
+        yield tr("last sitting {day}", day=fair.calendar.finish.date().isoformat())
+    yield tr("No other choice brings more.") if fair.is_proved else tr("A better one may be found.")

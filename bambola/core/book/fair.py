@@ -1,0 +1,251 @@
+"""A fair: how many of which figures to make by a day, so that they earn most; and the calendar of all."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from decimal import Decimal
+
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.bench.money import exact
+from bambola.core.book.costing import HUNDRED, eyes_of
+from bambola.core.facts import RefusedError, fact
+from bambola.core.frozen import frozen
+from bambola.core.order import Step
+from bambola.core.order.sittings import Calendar, calendar, finish_of, free_slots
+from bambola.core.plan import Plan
+from bambola.core.plan.counter.in_time import DRY_DAYS, MEND_DAYS, RESERVE
+
+MOST_OF_ONE = 60
+"""More of one design than this are not thought of. Judged. See craft.md, 5."""
+MOST_TRIES = 200
+"""So many choices that do not fit into the sittings are ruled out before it is given up. Judged. See
+craft.md, 5."""
+
+
+class FairError(RefusedError):
+    """A fair for which nothing can be planned; the message is one sentence."""
+
+
+@frozen
+class Ware:
+    """A figure that could be sold: its ``plan`` for one, the price of each, and how many at ``most``."""
+
+    plan: Plan
+    price: Decimal
+    most: int = MOST_OF_ONE
+
+
+@frozen
+class Fair:
+    """What to make: ``counts`` of the wares in their order, what they bring after fees, packing and what must
+    be bought (``buys``: packs by wool, ``eyes`` by size, mm). No other choice brings more: that is proved
+    where ``is_proved``. ``steps`` are those of all wares, each for as many figures as ``figures`` says by its
+    number; without any there is no ``calendar``."""
+
+    counts: tuple[int, ...]
+    brings: Decimal
+    minutes: float
+    free_min: float
+    buys: dict[str, int]
+    eyes: dict[float, int]
+    is_proved: bool
+    steps: tuple[Step, ...]
+    figures: dict[int, int]
+    calendar: Calendar | None
+
+    @property
+    def hourly(self) -> Decimal | None:
+        """What an hour of it earns."""
+        return self.brings / (exact(self.minutes) / 60) if self.minutes > 0 else None
+
+
+def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fair:
+    """How many of each ware to make from ``first`` on to be ready on the day it is ``due``, a day dry and a
+    day mended before, in the free times, with a reserve, of what lies on the shelf or is bought in packs.
+
+    An integer programme that HiGHS solves to its proved optimum. The j-th figure of a design is a yes or no
+    of its own, since only the first sets up: they come in order. A choice that does not fit into the sittings
+    (joins are not left half done, glue is waited for) is ruled out, and with it all that are more of
+    everything. Raises :class:`FairError` and :class:`SittingError`.
+    """
+    last = due - timedelta(days=DRY_DAYS + MEND_DAYS)
+    end = datetime(last.year, last.month, last.day) + timedelta(days=1)
+    free_min = 0.0
+    for start, stop in free_slots(bench.free, first):
+        if stop > end:
+            break
+        free_min += (stop - start).total_seconds() / 60
+    if free_min <= 0:
+        raise FairError(fact("fair.no-time"))
+    programme = _Programme(wares, bench, free_min / (1 + RESERVE))
+    ruled_out: list[tuple[int, ...]] = []
+    for _ in range(MOST_TRIES):
+        counts, proved = programme.solve(ruled_out)
+        steps, figures = batch_steps(wares, counts)
+        if not steps:
+            return _told(wares, bench, counts, proved, free_min, steps, figures, None)
+        if finish_of(steps, bench, first, 1 + RESERVE, figures) <= last:
+            laid = calendar(steps, bench.free, first, bench.cure_min, figures=figures)
+            return _told(wares, bench, counts, proved, free_min, steps, figures, laid)
+        ruled_out.append(counts)
+    raise FairError(fact("fair.no-end", n=MOST_TRIES))
+
+
+def batch_steps(
+    wares: Sequence[Ware], counts: Sequence[int]
+) -> tuple[tuple[Step, ...], dict[int, int]]:
+    """The steps of all wares, batch after batch and numbered through, and how many figures each is for."""
+    steps: list[Step] = []
+    figures: dict[int, int] = {}
+    for ware, count in zip(wares, counts, strict=True):
+        before = len(steps)
+        for step in ware.plan.steps if count else ():
+            told = fact("fair.step", figure=ware.plan.figure, step=step.text)
+            after = tuple(n + before for n in step.after)
+            steps.append(replace(step, n=step.n + before, after=after, text=told))
+            figures[step.n + before] = count
+    return tuple(steps), figures
+
+
+def _minutes(plan: Plan, count: int) -> float:
+    return sum(step.minutes_of(count) for step in plan.steps) if count else 0.0
+
+
+def _net(ware: Ware, bench: Bench) -> Decimal:
+    """What one of a ware brings, after fees and what goes into each."""
+    money = bench.money
+    return ware.price * (1 - money.fees / HUNDRED) - money.packing - money.small
+
+
+def _taken(plan: Plan, wool: str) -> float:
+    return sum(t.taken_g for t in plan.wools if t.wool == wool)
+
+
+class _Programme:
+    """The integer programme: a yes or no for every figure of every ware, packs of wool, eyes to buy."""
+
+    def __init__(self, wares: Sequence[Ware], bench: Bench, minutes: float) -> None:
+        self.wares, self.bench = wares, bench
+        self.most = [self._most(ware, minutes) for ware in wares]
+        self.at = np.concatenate(([0], np.cumsum(self.most))).astype(int)
+        self.wools = sorted({t.wool for ware in wares for t in ware.plan.wools})
+        self.sizes = sorted({size for ware in wares for size in eyes_of(ware.plan)})
+        self.n = int(self.at[-1]) + len(self.wools) + len(self.sizes)
+        self.rows: list[np.ndarray] = []
+        self.limits: list[float] = []
+        self._time(minutes)
+        self._in_turn()
+        self._stuff()
+
+    def _most(self, ware: Ware, minutes: float) -> int:
+        most = min(ware.most, MOST_OF_ONE)
+        while most and _minutes(ware.plan, most) > minutes:
+            most -= 1
+        return most
+
+    def _row(self, limit: float) -> np.ndarray:
+        row = np.zeros(self.n)
+        self.rows.append(row)
+        self.limits.append(limit)
+        return row
+
+    def _time(self, minutes: float) -> None:
+        row = self._row(minutes)
+        for ware, start, most in zip(self.wares, self.at[:-1], self.most, strict=True):
+            for j in range(most):
+                row[start + j] = _minutes(ware.plan, j + 1) - _minutes(ware.plan, j)
+
+    def _in_turn(self) -> None:
+        """No second one without the first."""
+        for start, most in zip(self.at[:-1], self.most, strict=True):
+            for j in range(1, most):
+                row = self._row(0.0)
+                row[start + j], row[start + j - 1] = 1.0, -1.0
+
+    def _stuff(self) -> None:
+        """What is used is on the shelf or bought; what was never counted is there."""
+        packs = int(self.at[-1])
+        eyes = packs + len(self.wools)
+        for k, name in enumerate(self.wools):
+            wool = self.bench.wool_by_id[name]
+            if wool.grams is not None:
+                row = self._row(wool.grams)
+                self._each(row, [_taken(ware.plan, name) for ware in self.wares])
+                row[packs + k] = -wool.pack_g
+        for k, size in enumerate(self.sizes):
+            row = self._row(float(self.bench.eyes_of(size)))
+            self._each(row, [float(eyes_of(ware.plan).get(size, 0)) for ware in self.wares])
+            row[eyes + k] = -1.0
+
+    def _each(self, row: np.ndarray, amounts: Sequence[float]) -> None:
+        for amount, start, most in zip(amounts, self.at[:-1], self.most, strict=True):
+            row[start : start + most] = amount
+
+    def solve(self, ruled_out: Sequence[tuple[int, ...]]) -> tuple[tuple[int, ...], bool]:
+        """The counts that bring most, but for what is ``ruled_out``, and whether that is proved."""
+        from scipy.optimize import Bounds, LinearConstraint, milp
+
+        rows, limits = list(self.rows), list(self.limits)
+        for counts in ruled_out:
+            row = np.zeros(self.n)
+            for start, count in zip(self.at[:-1], counts, strict=True):
+                if count:
+                    row[start + count - 1] = 1.0
+            rows.append(row)
+            limits.append(float(sum(c > 0 for c in counts) - 1))
+        yes_no = int(self.at[-1])
+        if not yes_no:  # not one of anything can be made
+            return tuple(0 for _ in self.wares), True
+        upper = np.concatenate((np.ones(yes_no), np.full(self.n - yes_no, np.inf)))
+        found = milp(
+            -self._worth(),
+            constraints=LinearConstraint(np.array(rows), -np.inf, np.array(limits)),
+            integrality=np.ones(self.n),
+            bounds=Bounds(np.zeros(self.n), upper),
+        )
+        chosen = np.round(found.x[:yes_no]).astype(int)
+        ends = zip(self.at[:-1], self.at[1:], strict=True)
+        return tuple(int(chosen[a:b].sum()) for a, b in ends), bool(found.status == 0)
+
+    def _worth(self) -> np.ndarray:
+        """What each yes brings, and each pack costs; what costs nothing is bought for no reason, either."""
+        worth = np.zeros(self.n)
+        self._each(worth, [float(_net(ware, self.bench)) for ware in self.wares])
+        prices = [self.bench.wool_by_id[name].price or 0.0 for name in self.wools]
+        prices += [self.bench.eye_price(size) or 0.0 for size in self.sizes]
+        worth[int(self.at[-1]) :] = -np.array(prices) - 1e-6
+        return worth
+
+
+def _told(
+    wares: Sequence[Ware],
+    bench: Bench,
+    counts: tuple[int, ...],
+    proved: bool,
+    free_min: float,
+    steps: tuple[Step, ...],
+    figures: dict[int, int],
+    laid: Calendar | None,
+) -> Fair:
+    """The choice in exact decimals, with what must be bought for it."""
+    buys: dict[str, int] = {}
+    eyes: dict[float, int] = {}
+    pairs = [(ware, count) for ware, count in zip(wares, counts, strict=True) if count]
+    brings = sum((_net(ware, bench) * count for ware, count in pairs), Decimal(0))
+    for wool in bench.wools:
+        short = sum(_taken(ware.plan, wool.id) * n for ware, n in pairs) - (wool.grams or 0.0)
+        if wool.grams is not None and short > 1e-6:
+            buys[wool.id] = int(np.ceil(short / wool.pack_g - 1e-9))
+            brings -= exact(wool.price or 0.0) * buys[wool.id]
+    for size in sorted({size for ware, _ in pairs for size in eyes_of(ware.plan)}):
+        there = bench.eyes_of(size)
+        missing = sum(eyes_of(ware.plan).get(size, 0) * n for ware, n in pairs) - there
+        if missing > 0:
+            eyes[size] = missing
+            brings -= exact(bench.eye_price(size) or 0.0) * missing
+    minutes = sum(_minutes(ware.plan, count) for ware, count in pairs)
+    return Fair(counts, brings, minutes, free_min, buys, eyes, proved, steps, figures, laid)
