@@ -17,6 +17,7 @@ from bambola.core.book.costing import cost_of
 from bambola.core.figure import Brief, Document
 from bambola.desk.shell.stations import BOOK, ORDER
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.book.fair_dialog import FairDialog
 from bambola.desk.stations.book.made_view import CAME, PLANNED
 from bambola.desk.stations.order.ready_by import ReadyDialog
 from tests.figures import one_ball
@@ -244,3 +245,40 @@ def test_the_order_tells_when_it_must_be_begun_and_that_it_is_too_late(
     dialog.wanted.setChecked(True)
     assert "free times" in dialog.told.text()
     dialog.reject()
+
+
+def test_a_fair_is_planned_from_the_book(
+    window: Window, made: str, qtbot: QtBot, tmp_path: Path
+) -> None:
+    book, desk = window.book_station, window.bench_desk
+    assert desk.change_making(made, price=Decimal(300))
+    window.studio.set_height(160.0)
+    offered = book.offered()
+    assert set(offered) == {"", made} and offered[made].price == Decimal(300)
+    dialog = FairDialog(book, window.studio, window.theme, offered)
+    for row in dialog.rows.values():
+        row.taken.setChecked(False)
+    dialog.work_out()
+    assert "price" in dialog.told.text()
+    own = dialog.rows[""]
+    qtbot.keyClicks(own.price, "dear")
+    dialog.work_out()
+    assert own.taken.isChecked() and "dear" in dialog.told.text()
+    own.price.setText("150")
+    dialog.rows[made].taken.setChecked(True)
+    dialog.day.setDate(dialog.day.date().addDays(20))
+    dialog.work_out()
+    qtbot.waitUntil(lambda: dialog.fair is not None, timeout=30_000)
+    assert dialog.fair is not None and "No other choice" in dialog.told.text()
+    told = [row.count.text() for row in dialog.rows.values()]
+    assert sorted(told) == sorted(f"× {n}" for n in dialog.fair.counts) and sum(dialog.fair.counts)
+    path = tmp_path / "fair.ics"
+    dialog.write_calendar(path)
+    assert path.read_text().count("BEGIN:VEVENT") == len(dialog.fair.calendar.sittings)  # type: ignore[union-attr]
+    dialog.write_calendar(tmp_path / "nowhere" / "fair.ics")
+    assert "nowhere" in dialog.told.text()
+    dialog.day.setDate(dialog.day.minimumDate())
+    dialog.work_out()
+    qtbot.waitUntil(lambda: "free time" in dialog.told.text(), timeout=30_000)
+    dialog.work_out()
+    dialog.reject()  # while it is looked for

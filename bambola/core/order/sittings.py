@@ -23,7 +23,7 @@ PACE_SPREAD = 0.25
 EARLY_Z, LATE_Z = -1.2816, 1.2816
 """The 10th and 90th percentile. See craft.md, 5."""
 LONGEST_DAYS = 3650
-Figures: TypeAlias = "int | Mapping[int, int]"
+Figures: TypeAlias = int | Mapping[int, int]
 """How many figures are made at once: at every step, or by the number of the step."""
 SMALLEST_MIN = 1.0
 

@@ -179,6 +179,10 @@ class MadeBoards(PaintedList):
 
     # Pictures
 
+    def picture_of(self, key: str) -> QPixmap | None:
+        """The picture of a figure, if it has been seen."""
+        return self._pictures.get(key)
+
     def forget_table(self) -> None:
         """Another figure lies on the table, or it has changed."""
         self._pictures.pop(ON_THE_TABLE, None)

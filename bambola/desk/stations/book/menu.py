@@ -9,6 +9,7 @@ MENU: StationMenu = (
     N_("&Book"),
     (
         PageDeed("another", N_("Make &another"), lambda page: page.make_another()),
+        PageDeed("fair", N_("Plan a &fair…"), lambda page: page.ask_fair()),
         PageDeed("strike_out", N_("&Strike out…"), lambda page: page.strike_out()),
         None,
         PageDeed("book_out", N_("&Write the book out…"), lambda page: page.ask_export()),

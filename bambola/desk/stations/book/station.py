@@ -16,9 +16,10 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Making
+from bambola.core.bench.making import nth_of
 from bambola.core.book.document import dump_book, load_book
 from bambola.core.export.makings import makings_csv
-from bambola.core.figure import DocumentError
+from bambola.core.figure import Document, DocumentError
 from bambola.core.figure.document import MAX_BYTES
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
@@ -27,9 +28,10 @@ from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.boards import ON_THE_TABLE, MadeBoards
 from bambola.desk.stations.book.came_sheet import CameSheet
+from bambola.desk.stations.book.fair_dialog import FairDialog, Offered
 from bambola.desk.stations.book.made_view import MadeView
 from bambola.desk.stations.book.money_slip import MoneySlip
-from bambola.desk.stations.book.reading import BookReader, OpenPage
+from bambola.desk.stations.book.reading import BookReader, OpenPage, begun_document
 from bambola.desk.stations.page import Page
 from bambola.files import ExportError, FileRefusedError, read_regular, write_made
 from bambola.language import tr
@@ -179,6 +181,32 @@ class BookStation(Page):
         """Begin one more of the design on the table, step by step."""
         self.desk.make_another()
         self.making_asked.emit()
+
+    def ask_fair(self) -> None:
+        """Ask how many of which figures to make by a day."""
+        FairDialog(self, self.studio, self.theme, self.offered()).exec()
+
+    def offered(self) -> dict[str, Offered]:
+        """The figures that could be made for a fair: the one on the table, and every design and height in the
+        book, by its last making."""
+        found: dict[str, Offered] = {}
+        known: set[tuple[str, float]] = set()
+        for name in self.boards.rows.keys:
+            making = self.desk.book.making(name) if name != ON_THE_TABLE else Making()
+            what = nth_of(name)[0], round(making.height_mm or 0.0, 1)
+            document = begun_document(making) if what not in known else None
+            if document is not None and making.height_mm is not None:
+                known.add(what)
+                picture = self.boards.picture_of(name)
+                found[name] = Offered(document, making.height_mm, making.price, picture)
+        studio, plan = self.studio, self.studio.plan
+        if studio.figure is None or plan is None:
+            return found
+        if (studio.design, round(plan.to_height_mm, 1)) in known:
+            return found
+        here = Document(figure=studio.figure, brief=studio.brief)
+        picture, price = self.boards.picture_of(ON_THE_TABLE), self.slip.asked
+        return {ON_THE_TABLE: Offered(here, plan.to_height_mm, price, picture), **found}
 
     def strike_out(self) -> None:
         """Strike the making in hand out of the book."""

@@ -1,0 +1,268 @@
+"""A fair: figures with their prices, a day, and how many of each to make by then."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, timedelta
+from decimal import Decimal
+from pathlib import Path
+
+from PyQt6.QtCore import QDate, QSize, Qt
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QDateEdit,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.bench import Bench
+from bambola.core.book.fair import MOST_OF_ONE, Fair, FairError, Ware, plan_fair
+from bambola.core.export.ics import calendar_ics
+from bambola.core.figure import Document
+from bambola.core.order.sittings import SittingError
+from bambola.core.plan import make_plan
+from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
+from bambola.core.words import error_words
+from bambola.desk.kit.locale import ANY_YEAR, day_words
+from bambola.desk.kit.ok_cancel import lead
+from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
+from bambola.desk.session.changes import REFUSALS
+from bambola.desk.session.studio import EditorSession
+from bambola.files import ExportError, write_made
+from bambola.language import tr, trn
+
+AHEAD = timedelta(days=28)
+"""Where the date stands to begin with."""
+_PICTURE_PX = 72
+
+
+@dataclass(frozen=True)
+class Offered:
+    """A figure that could be made for the fair: its design as it was made, and the price it had."""
+
+    document: Document
+    height_mm: float
+    price: Decimal | None
+    picture: QPixmap | None
+
+
+class _Row:
+    """What is asked of one figure, and how many of it come out."""
+
+    def __init__(
+        self, grid: QGridLayout, n: int, offered: Offered, theme: Theme, told: str
+    ) -> None:
+        self.offered = offered
+        self.picture, self.count = QLabel(), QLabel()
+        if offered.picture is not None:
+            size = QSize(theme.px(_PICTURE_PX), theme.px(_PICTURE_PX))
+            keep, smooth = (
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
+            )
+            self.picture.setPixmap(offered.picture.scaled(size, keep, smooth))
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.taken = QCheckBox(told)
+        self.taken.setChecked(offered.price is not None)
+        self.price = QLineEdit("" if offered.price is None else str(offered.price))
+        self.price.setPlaceholderText(tr("the price of one"))
+        self.price.setAccessibleName(tr("{figure}: the price of one", figure=told))
+        self.price.setFixedWidth(theme.px(96))
+        self.price.textEdited.connect(lambda text: self.taken.setChecked(bool(text.strip())))
+        self.most = QSpinBox()
+        self.most.setRange(1, MOST_OF_ONE)
+        self.most.setValue(MOST_OF_ONE)
+        self.most.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.most.setAccessibleName(tr("{figure}: no more than", figure=told))
+        self.count.setFont(theme.title(26))
+        self.count.setMinimumWidth(theme.px(64))
+        widgets = self.picture, self.taken, self.price, self.most, self.count
+        for column, widget in enumerate(widgets):
+            grid.addWidget(widget, n, column)
+
+
+class FairDialog(QDialog):
+    """Asks for prices and a day; what comes out stands beside each figure."""
+
+    def __init__(
+        self, parent: QWidget, studio: EditorSession, theme: Theme, offered: Mapping[str, Offered]
+    ) -> None:
+        super().__init__(parent)
+        self.studio = studio
+        self.fair: Fair | None = None
+        self._background = Background("fair")
+        self._waiting: Job | None = None
+        self.setWindowTitle(tr("Plan a fair"))
+        table = QWidget()
+        grid = QGridLayout(table)
+        grid.setColumnStretch(1, 1)
+        for n, words in enumerate((tr("one costs"), tr("at most"), tr("make")), 2):
+            grid.addWidget(QLabel(words), 0, n)
+        self.rows: dict[str, _Row] = {}
+        for n, (key, one) in enumerate(offered.items(), 1):
+            high = show_length(one.height_mm, studio.units)
+            told = tr("{figure}, {height}", figure=one.document.figure.name, height=high)
+            self.rows[key] = _Row(grid, n, one, theme, told)
+        grid.setRowStretch(len(offered) + 1, 1)
+        self.day = QDateEdit()
+        self.day.setCalendarPopup(True)
+        self.day.setDisplayFormat(ANY_YEAR)
+        self.day.setAccessibleName(tr("The day of the fair"))
+        then = date.today() + AHEAD
+        self.day.setDate(QDate(then.year, then.month, then.day))
+        self.plan = QPushButton(tr("How many of which?"))
+        self.plan.setDefault(True)
+        self.plan.clicked.connect(lambda _=False: self.work_out())
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setFont(theme.text(16))
+        self.ics = QPushButton(tr("Write the calendar…"))
+        self.ics.clicked.connect(lambda _=False: self.ask_calendar())
+        self.ics.setEnabled(False)
+        line = QHBoxLayout()
+        line.addWidget(QLabel(tr("ready by")))
+        line.addWidget(self.day)
+        line.addWidget(self.plan)
+        line.addStretch(1)
+        line.addWidget(self.ics)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.addWidget(
+            lead(
+                tr(
+                    "Your hours, free times, shelf and prices tell how many of which figures bring most by "
+                    "that day. A day to dry, a day to mend and a fifth more time than planned are kept back."
+                )
+            )
+        )
+        column.addWidget(scrolled(table), 1)
+        column.addLayout(line)
+        column.addWidget(self.told)
+        column.addWidget(buttons)
+        self.resize(theme.px(640), theme.px(560))
+        self.setStyleSheet(f"QLineEdit:!focus {{ border-color: {theme.dyes.edge.name()}; }}")
+        self.finished.connect(lambda _: self._close_down())
+        self.finished.connect(self.deleteLater)
+
+    def _close_down(self) -> None:
+        if self._waiting is not None:
+            self._waiting.stop.set()
+        self._background.close()
+
+    def work_out(self) -> None:
+        """Plan it, off the interface thread."""
+        bench, words = self.studio.bench, self.studio.words
+        chosen = self.day.date()
+        due = date(chosen.year(), chosen.month(), chosen.day())
+        asked: list[tuple[str, Offered, Decimal, int]] = []
+        try:
+            for key, row in self.rows.items():
+                if row.taken.isChecked():
+                    price = parse_money(row.price.text(), bench.currency)
+                    asked.append((key, row.offered, price, row.most.value()))
+        except QuantityError as error:
+            self.told.setText(error_words(error, words))
+            return
+        if not asked:
+            self.told.setText(tr("Type the price of a figure that could be made."))
+            return
+        self.told.setText(tr("Trying what fits into your evenings…"))
+        self.plan.setEnabled(False)
+        wanted = tuple((offered, price, most) for _, offered, price, most in asked)
+        keys = [key for key, *_ in asked]
+        self._waiting = self._background.do(
+            lambda: plan_fair(_wares(wanted, bench), bench, date.today(), due),
+            lambda fair: self._found(keys, fair),
+            self._failed,
+        )
+
+    def _failed(self, error: Exception) -> None:
+        if isinstance(error, CalledOffError):
+            return
+        self.plan.setEnabled(True)
+        known = isinstance(error, (FairError, SittingError, *REFUSALS))
+        self.told.setText(error_words(error, self.studio.words) if known else noted(error))
+
+    def _found(self, keys: list[str], fair: Fair) -> None:
+        self.fair = fair
+        self.plan.setEnabled(True)
+        self.ics.setEnabled(fair.calendar is not None)
+        counts = dict(zip(keys, fair.counts, strict=True))
+        for key, row in self.rows.items():
+            row.count.setText(f"× {counts[key]}" if key in counts else "")
+        self.told.setText("\n".join(self._lines(fair)))
+
+    def _lines(self, fair: Fair) -> list[str]:
+        bench, units = self.studio.bench, self.studio.units
+        told = {"brings": bench.told(fair.brings, units), "hours": fair.minutes / 60}
+        lines = [tr("Brings {brings} for {hours:.1f} h of work.", **told)]
+        if fair.hourly is not None:
+            lines[0] += " " + tr("An hour earns {amount}.", amount=bench.told(fair.hourly, units))
+        buys = [f"{packs} × {bench.wool_by_id[wool].name}" for wool, packs in fair.buys.items()]
+        buys += [
+            trn("{n} eye {size}", "{n} eyes {size}", n, size=show_bought(size, units))
+            for size, n in fair.eyes.items()
+        ]
+        if buys:
+            lines.append(tr("To buy: {things}.", things=tr(", ").join(buys)))
+        if fair.calendar is not None:
+            day = day_words(fair.calendar.finish.date())
+            n = len(fair.calendar.sittings)
+            lines.append(
+                trn("{n} sitting, on {day}.", "{n} sittings, the last on {day}.", n, day=day)
+            )
+        lines.append(
+            tr("No other choice that fits brings more.")
+            if fair.is_proved
+            else tr("A better choice may be found.")
+        )
+        return lines
+
+    def ask_calendar(self) -> None:
+        """Write the sittings into a file."""
+        kinds = tr("Calendar (*.ics)")
+        path, _ = QFileDialog.getSaveFileName(self, tr("Write the calendar"), "fair.ics", kinds)
+        if path:
+            self.write_calendar(Path(path))
+
+    def write_calendar(self, path: Path) -> None:
+        """Write the sittings of all that is made for the fair."""
+        if self.fair is None or self.fair.calendar is None:
+            return
+        stamp, words = datetime.now(UTC), self.studio.words
+        try:
+            write_made(
+                path, calendar_ics(tr("Fair"), self.fair.steps, self.fair.calendar, stamp, words)
+            )
+        except ExportError as error:
+            self.told.setText(str(error))
+
+
+def _wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:
+    return [
+        Ware(
+            make_plan(
+                offered.document.figure,
+                offered.document.brief.at(offered.height_mm).replaced(count=1),
+                bench,
+            ),
+            price,
+            most,
+        )
+        for offered, price, most in asked
+    ]
