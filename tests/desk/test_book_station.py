@@ -64,6 +64,14 @@ def test_a_figure_is_made_to_its_end_and_a_second_one_beside_it(
     assert book.boards.in_hand == first and book.sheet.isVisible()
     made = desk.book.making(first)
     assert made.finished and made.spent == pytest.approx(2 * len(plan.steps))
+    assert made.planned.keys() == made.minutes.keys() and book.sheet.learned.isVisible()
+    hours = {e.what: e for e in desk.estimates if e.what.startswith("pace:")}
+    assert hours and desk.studio.bench.pace.sorts.keys() == {w.partition(":")[2] for w in hours}
+    assert book.slip.hours.text().count("at the clock") >= len(hours)
+    qtbot.keyClick(book.sheet.learned, Qt.Key.Key_Space)
+    assert desk.book.making(first).aside and not desk.studio.bench.pace.sorts
+    qtbot.keyClick(book.sheet.learned, Qt.Key.Key_Space)
+    made = desk.book.making(first)
     qtbot.mouseClick(book.sheet.another_one, Qt.MouseButton.LeftButton)
     assert window.station == ORDER and window.order_station.is_making
     second = desk.in_hand

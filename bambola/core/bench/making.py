@@ -30,12 +30,14 @@ class Making(Frozen):
     """One figure in the making, or made. The plan it is made by: ``figure`` and ``height_mm``, ``where`` the
     file of the design, as far as it has one, and ``begun`` the design as JSON, as it was when this was begun
     or its changes last taken. How far it is: the step in hand, those ``behind`` it in their order, minutes
-    and notes by step, the parts whose minutes went into records, what every check of a step came to, how
-    what failed was mended, and the sittings as they really were.
+    and notes by step, what those that were begun are ``planned`` to take by the bench's starting values, the
+    parts whose minutes went into records, what every check of a step came to, how what failed was mended,
+    and the sittings as they really were.
 
     What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
     weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
-    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``.
+    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. Nothing is
+    learned from the hours of one that is put ``aside``.
     """
 
     figure: Key = ""
@@ -44,6 +46,7 @@ class Making(Frozen):
     at: Key = ""
     behind: Annotated[tuple[str, ...], few(4000)] = ()
     minutes: dict[str, Minutes] = {}
+    planned: dict[str, Minutes] = {}
     notes: dict[str, Note] = {}
     recorded: tuple[str, ...] = ()
     checks: dict[str, dict[str, Outcome]] = {}
@@ -59,6 +62,7 @@ class Making(Frozen):
     next_time: Note = ""
     price: Sum | None = None
     sold: Day | None = None
+    aside: bool = False
 
     @property
     def is_begun(self) -> bool:
@@ -99,9 +103,9 @@ def nth_of(making: str) -> tuple[str, int]:
 
 _SINGLE = (
     "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
-    "price", "sold",
+    "price", "sold", "aside",
 )  # fmt: skip
-_BY_KEY = ("notes", "checks", "mended", "weights", "sizes")
+_BY_KEY = ("planned", "notes", "checks", "mended", "weights", "sizes")
 _IN_ROWS = ("recorded", "sittings", "photographs")
 
 

@@ -73,6 +73,14 @@ class Pace(Frozen):
         "firm": 1.4,
         "hard": 2.0,
     }
+    sorts: Annotated[
+        dict[str, Annotated[float, Field(gt=0, le=100)]],
+        Field(description="how many times as long each sort of work takes, where that is learned"),
+    ] = {}
+
+    def of_sort(self, sort: str) -> float:
+        """How many times as long as the other numbers say a sort of work takes."""
+        return self.sorts.get(sort, 1.0)
 
     def times(self, slower: float) -> Pace:
         """The pace of someone who takes ``slower`` times as long for everything."""

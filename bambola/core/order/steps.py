@@ -119,7 +119,7 @@ def minutes_for(
         return 0.0, 0.0
     sort = task.sort
     if task.kind in ("cut wire", "bend and bind"):
-        return pace.wire, 0.0
+        return pace.wire * pace.of_sort(sort), 0.0
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.of_first, 0.0)
@@ -137,7 +137,8 @@ def minutes_for(
     elif sort == "core" and job and job.made == "in place":
         start += pace.join * round_  # its foot is felted down all round, as a join is
     whole = float(copies * (start + pace.per_gram * mass**0.8 * factor))
-    return whole, min(whole, copies * set_up)
+    slower = pace.of_sort(sort)
+    return whole * slower, min(whole, copies * set_up) * slower
 
 
 JOIN_MM, SETTING_UP = 100.0, 0.25
@@ -149,7 +150,7 @@ SMOOTHING_SHARE = 0.1
 
 def smoothing_minutes(rest: float, skin_cm2: float, pace: Pace) -> float:
     """Minutes to smooth ``skin_cm2`` of skin, where all else takes ``rest`` minutes."""
-    return min(pace.smooth * skin_cm2, SMOOTHING_SHARE * rest)
+    return min(pace.smooth * skin_cm2, SMOOTHING_SHARE * rest) * pace.of_sort(FINISH.sort)
 
 
 def number_steps(

@@ -16,7 +16,7 @@ from statistics import NormalDist
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.bench import Bench, Record, Wool
+from bambola.core.bench import Bench, Making, Record, Wool
 from bambola.core.bench.records import volume_of
 from bambola.core.bench.wools import (
     LOSS,
@@ -289,6 +289,27 @@ def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
     )
 
 
+LEAST_MIN = 0.5
+"""Less than this on the clock is no work, but a step that was passed over. Judged. See craft.md, 8."""
+
+
+def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
+    """How many times as long as by the starting values each sort of work takes, by what the clock said at the
+    pad. It rests on single steps; ``records`` counts them."""
+    told: dict[str, list[float]] = {}
+    for making in makings:
+        for key, minutes in making.minutes.items() if not making.aside else ():
+            planned = making.planned.get(key, 0.0)
+            if planned >= LEAST_MIN and minutes >= LEAST_MIN:
+                sort = key.partition(":")[0]
+                told.setdefault(f"pace:{sort}", []).append(math.log(minutes / planned))
+    kind = _log_kind(lambda _: None, 1.0, 0.4, 0.3)
+    return tuple(
+        _estimate("", what, kind, list(enumerate(values, 1)))
+        for what, values in sorted(told.items())
+    )
+
+
 def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
     found = posterior_of([value for _, value in rows], kind.belief)
     doubtful = tuple(n for (n, _), wild in zip(rows, found.wild, strict=True) if wild > 0.5)
@@ -305,16 +326,19 @@ def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) 
     )
 
 
-def learned(bench: Bench, found: Iterable[Estimate]) -> Bench:
-    """``bench`` with the learned numbers in place of its starting values."""
+def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
+    """``bench`` with the learned numbers in place of its starting values. What is known of a sort of work by
+    itself counts for it instead of the pace of all."""
     wools = dict(bench.wool_by_id)
     pace = bench.pace
+    sorts = {e.what.partition(":")[2]: e.value for e in found if e.what.startswith("pace:")}
     for estimate in found:
         if estimate.what == "pace":
             pace = pace.times(estimate.value)
+            sorts = {sort: slower / estimate.value for sort, slower in sorts.items()}
         elif estimate.wool in wools:
             wools[estimate.wool] = _with(wools[estimate.wool], estimate)
-    return bench.replaced(wools=tuple(wools.values()), pace=pace)
+    return bench.replaced(wools=tuple(wools.values()), pace=pace.replaced(sorts=sorts))
 
 
 def _with(wool: Wool, found: Estimate) -> Wool:

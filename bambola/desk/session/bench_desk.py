@@ -13,7 +13,8 @@ from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.making import making_id, merged, nth_of
 from bambola.core.figure.fields import in_letters
-from bambola.core.wool.learning import Estimate, estimates, learned
+from bambola.core.order import Step
+from bambola.core.wool.learning import Estimate, estimates, learned, step_estimates
 from bambola.desk.session.studio import EditorSession
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
 
@@ -49,7 +50,10 @@ class BenchDesk(QObject):
     def _learn(self) -> None:
         self.base, self.records = self.book.bench(), self.book.records()
         self._rows = self.book.weighed()
-        self.estimates = estimates(self.base, self.records)
+        self.estimates = (
+            *estimates(self.base, self.records),
+            *step_estimates(self.book.makings().values()),
+        )
         self.studio.use_bench(learned(self.base, self.estimates))
 
     def look(self) -> None:
@@ -161,6 +165,12 @@ class BenchDesk(QObject):
         except BenchBookError as error:
             self.studio.refuse(error)
             return {}
+
+    def by_the_start(self, step: Step) -> float:
+        """What a step is planned to take by the starting values, min, for all the figures."""
+        now, start = self.studio.bench.pace, self.base.pace
+        slower = now.per_gram / start.per_gram * now.of_sort(step.key.sort)
+        return step.minutes_of(self.studio.brief.count) / slower
 
     def choose_making(self, name: str) -> None:
         """Take another making of the design on the table in hand."""

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import date
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making
 from bambola.core.plan import Plan
@@ -14,6 +14,7 @@ from bambola.core.quantities import QuantityError, parse_length, parse_mass, sho
 from bambola.core.words import error_words, kind
 from bambola.desk.kit.locale import day_words
 from bambola.desk.kit.paper import Paper
+from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
@@ -36,6 +37,9 @@ class CameSheet(Paper):
         self.page: OpenPage | None = None
         self.part = ""
         self._title, self._facts = self.label(), self.label()
+        self.learned = QCheckBox(tr("learn from its hours"))
+        make_switch(self.learned, lambda on: self._change(aside=not on))
+        self.box.addWidget(self.learned)
         self.another_one = QPushButton(tr("Make another"))
         self.another_one.clicked.connect(lambda _=False: self.another.emit())
         self.box.addWidget(self.another_one, 0, Qt.AlignmentFlag.AlignLeft)
@@ -81,6 +85,8 @@ class CameSheet(Paper):
         making, units = page.making, self.studio.units
         self._title.setText(making.figure or tr("unnamed"))
         self._facts.setText("\n".join(self._told(making, page.plan)))
+        self.learned.setVisible(bool(making.planned))
+        show_switch(self.learned, not making.aside)
         if not self.reached.hasFocus():
             high = making.reached_mm
             self.reached.setText("" if high is None else show_length(high, units))
@@ -185,8 +191,8 @@ class CameSheet(Paper):
         return parse_length(text, self.studio.units.length) if text else None
 
     def _change(self, **changes: object) -> None:
-        assert self.page is not None
-        self.desk.change_making(self.page.name, **changes)
+        if self.page is not None:
+            self.desk.change_making(self.page.name, **changes)
 
     def _height(self, text: str) -> None:
         self._change(reached_mm=self._length(text))

@@ -15,6 +15,7 @@ from bambola.core.bench.money import Money
 from bambola.core.book.costing import Cost, CostLine, cost_of
 from bambola.core.plan import Plan
 from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
+from bambola.core.wool.learning import Estimate
 from bambola.core.words import error_words
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
@@ -22,7 +23,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.book.reading import OpenPage
-from bambola.language import N_, tr
+from bambola.language import N_, tr, trn
 
 _SHORT = {
     "wool": N_("a pack"),
@@ -57,7 +58,7 @@ class MoneySlip(Paper):
         self.sold = QCheckBox(tr("sold"))
         make_switch(self.sold, self._sold)
         self.box.addWidget(self.sold)
-        self.unpriced = self.label()
+        self.unpriced, self.hours = self.label(), self.label()
         self.fault = self.label()
         self.fault.hide()
         self.box.addStretch(1)
@@ -75,6 +76,8 @@ class MoneySlip(Paper):
             if name in self.told:
                 self.told[name].setFont(self.theme.text(16, bold=True))
         self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
+        self.hours.setFont(self.theme.text(14))
+        self.hours.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
         self.unpriced.setStyleSheet(f"color: {self.theme.dyes.quiet.name()};")
 
     # What is shown
@@ -136,6 +139,9 @@ class MoneySlip(Paper):
             self._names[name].setVisible(sale is not None)
         self.sold.setVisible(self.page is not None and bool(self.page.making.finished))
         show_switch(self.sold, self.page is not None and self.page.making.sold is not None)
+        known = [e for e in self.desk.estimates if e.what.partition(":")[0] == "pace"]
+        self.hours.setText("\n".join([tr("What your hours rest on"), *map(_hours_words, known)]))
+        self.hours.setVisible(bool(known))
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
@@ -270,6 +276,39 @@ class MoneySlip(Paper):
         if self.page is not None:
             day = date.today().isoformat() if on else None
             self.desk.change_making(self.page.name, sold=day)
+
+
+_SORTS = {
+    "": N_("all work"),
+    "core": N_("cores"),
+    "coat": N_("coats"),
+    "inset": N_("colours laid on"),
+    "face": N_("the face"),
+    "fur": N_("fur"),
+    "join": N_("joins"),
+    "pair": N_("pairs joined"),
+    "blend": N_("blending joins"),
+    "cut": N_("cutting wire"),
+    "bend": N_("bending wire"),
+    "fit": N_("setting eyes and the like"),
+    "mark": N_("marking"),
+    "check": N_("looking it over"),
+    "finish": N_("smoothing"),
+    "pattern": N_("cutting out"),
+}
+
+
+def _hours_words(found: Estimate) -> str:
+    """One learned number of the hours: how sure it is, and from how many steps or pieces."""
+    return trn(
+        "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
+        "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
+        len(found.records),
+        sort=tr(_SORTS.get(found.what.partition(":")[2], N_("other work"))),
+        value=found.value,
+        low=found.low,
+        high=found.high,
+    )
 
 
 def _name(line: CostLine) -> str:

@@ -202,7 +202,8 @@ class KeptSteps(QWidget):
                 **self.making.minutes,
                 step.key: self.making.minutes.get(step.key, 0.0) + spent,
             }
-            self.making = self.making.replaced(minutes=minutes, at=step.key)
+            planned = {**self.making.planned, step.key: self.desk.by_the_start(step)}
+            self.making = self.making.replaced(minutes=minutes, planned=planned, at=step.key)
         self._since = None
 
     @property
