@@ -290,3 +290,24 @@ def test_a_fair_is_planned_from_the_book(
     qtbot.waitUntil(lambda: "free time" in dialog.told.text(), timeout=30_000)
     dialog.work_out()
     dialog.reject()  # while it is looked for
+
+
+def test_what_was_noted_before_is_told_again_at_its_step(window: Window, qtbot: QtBot) -> None:
+    ball_on_the_table(window)
+    plan, desk = window.studio.plan, window.bench_desk
+    assert plan is not None
+    one, two = (str(step.key) for step in plan.steps[:2])
+    before = Making(
+        notes={two: "with the fine needle"}, checks={one: {"1": "failed"}}, finished="2026-01-02",
+        mended={two: ("felted on",)}, next_time="a firmer core",
+    )  # fmt: skip
+    desk.put_makings({window.studio.design: before})
+    desk.make_another()
+    window.make_it()
+    pad = window.order_station.make
+    assert pad.last_time.isVisible()
+    assert "a firmer core" in pad.last_time.text() and "check failed" in pad.last_time.text()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert "with the fine needle" in pad.last_time.text() and "felted on" in pad.last_time.text()
+    qtbot.keyClick(pad, Qt.Key.Key_Space)
+    assert not pad.last_time.isVisible()

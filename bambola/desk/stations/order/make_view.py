@@ -36,6 +36,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
 from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
+from bambola.desk.stations.order.last_time import LastTime
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.desk.stations.order.which_one import WhichOne
 from bambola.language import tr
@@ -88,6 +89,7 @@ class MakeView(KeptSteps):
             label.setWordWrap(True)
             label.setTextFormat(Qt.TextFormat.PlainText)
         self.welcome.hide()
+        self.last_time = LastTime(desk, theme)
         self.begun = BegunSlip(theme)
         self.begun.taken.connect(self.take_plan)
         self.begun.gone_back.connect(self.go_back)
@@ -146,6 +148,7 @@ class MakeView(KeptSteps):
         head.addWidget(self._clock)
         words.addLayout(head)
         words.addWidget(self.welcome)
+        words.addWidget(self.last_time)
         words.addWidget(self.begun)
         words.addWidget(self._text)
         words.addWidget(self.words, 1)
@@ -179,6 +182,7 @@ class MakeView(KeptSteps):
             f"padding: {px(8)}px;"
         )
         self.begun.restyle()
+        self.last_time.restyle()
         self.note.setFont(self.theme.text(16))
         self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
         self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
@@ -318,6 +322,7 @@ class MakeView(KeptSteps):
             told.setVisible(self.begun.isHidden())
         say = self.studio.say
         self._text.setText(say(step.text))
+        self.last_time.show_step(step)
         self._tell_sheet(step, plan)
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
