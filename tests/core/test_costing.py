@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import json
+from datetime import date
 from decimal import Decimal
 from fractions import Fraction
 from pathlib import Path
@@ -10,11 +12,13 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pypdf import PdfReader
 
 from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
 from bambola.core.book.costing import cost_of
+from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
 from bambola.core.quantities import QuantityError, parse_money, show_money
@@ -161,3 +165,19 @@ def test_the_command_tells_the_cost(capsys: pytest.CaptureFixture[str], tmp_path
     for wrong in (["--price", "-3"], ["--rate", "much"], ["--count", "0"]):
         assert main([*asked, *wrong]) == 2
         assert wrong[0] in capsys.readouterr().err
+
+
+def test_stall_labels_and_the_commission_slip_tell_the_price_that_covers() -> None:
+    """One label for each figure; where hours or stuff have no price, there is room to write it."""
+    demo, day = load_demo(BADGER), date(2026, 11, 2)
+    for bench, told in ((priced(rate="18", fees="10"), True), (default_bench(), False)):
+        plan = badger(bench, 3)
+        job = Job((plan,), demo.figure, bench, day, pages=("selling",), maker="Ada")
+        reader = PdfReader(io.BytesIO(packet_pdf(job)))
+        text = " ".join(page.extract_text() for page in reader.pages)
+        assert text.count("An ornament and no toy") == text.count("Ada") == 3
+        assert "3 × Lamplighter badger, 220 mm high" in text and "as local law has it" in text
+        cost = cost_of(plan, bench)
+        each = bench.told(bench.money.no_less(cost.covers / 3))
+        assert text.count(each) == (3 if told else 0)
+        assert (f"Price: {bench.told(cost.covers)}" in text) == told

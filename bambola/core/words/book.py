@@ -5,6 +5,16 @@ from __future__ import annotations
 from bambola.core.words.marked import N_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
+    "care.ornament": N_(
+        "An ornament and no toy: small parts, wire and beads can come off. Keep it from small children and "
+        "pets."
+    ),
+    "care.law": N_(
+        "It is sold as an ornament. As a toy it would have to be tested by who is qualified, "
+        "as local law has it."
+    ),
+    "care.keep": N_("Keep it dry, out of the sun, and from moths."),
+    "care.clean": N_("Dust it with a soft brush; do not wash it, or squeeze it."),
     "cost.grams": N_("{grams}"),
     "cost.length": N_("{long}"),
     "cost.pieces": N_("{n}"),

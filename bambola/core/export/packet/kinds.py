@@ -45,11 +45,13 @@ KINDS = (
     Kind("order", N_("The order, to tick off"), "order"),
     Kind("steps", N_("The steps"), "steps"),
     Kind("happened", N_("What happened"), "happened"),
+    Kind("selling", N_("Stall labels and commission slip"), "selling"),
 )
 KIND_BY_ID = {kind.id: kind for kind in KINDS}
 
 SHORT = ("figure", "sizes", "order")
 """A packet in short: on four sheets, where the figure is no larger than a sheet."""
-WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order"))
-"""All at length: what it says is on the short pages too, and bundles are drawn round the templates."""
+WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order", "selling"))
+"""All at length: what it says is on the short pages too, bundles are drawn round the templates, and not
+everyone sells."""
 WORK_SHEET = ("cover", "sizes", "order")
