@@ -8,18 +8,25 @@ from decimal import Decimal
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QDate, QPointF, Qt
+from PIL import Image
+from PyQt6.QtCore import QDate, QPointF, QSettings, Qt
 from PyQt6.QtWidgets import QLineEdit, QMessageBox
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
 from bambola.core.book.costing import cost_of
 from bambola.core.figure import Brief, Document
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.settings import Settings
+from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.stations import BOOK, ORDER
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.book.fair_dialog import FairDialog
 from bambola.desk.stations.book.made_view import CAME, PLANNED
 from bambola.desk.stations.order.ready_by import ReadyDialog
+from bambola.store import Journal
+from bambola.store.bench_book import BenchBook
+from bambola.store.photographs import MOST_PX
 from tests.figures import one_ball
 
 
@@ -311,3 +318,43 @@ def test_what_was_noted_before_is_told_again_at_its_step(window: Window, qtbot: 
     assert "with the fine needle" in pad.last_time.text() and "felted on" in pad.last_time.text()
     qtbot.keyClick(pad, Qt.Key.Key_Space)
     assert not pad.last_time.isVisible()
+
+
+def test_photographs_are_copied_beside_the_book_smaller(tmp_path: Path, qtbot: QtBot) -> None:
+    studio = EditorSession()
+    book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
+    name = "toad"
+    book.put_makings({name: Making(figure="Toad", finished="2026-01-02")})
+    settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    window = Window(studio, Theme(), settings, Journal(tmp_path / "journal"), book)
+    qtbot.addWidget(window)
+    window.resize(1280, 800)
+    window.open_demo()
+    window.show()
+    window.open_page(name)
+    opened(qtbot, window, name)
+    strip = window.book_station.sheet.photos
+    large, note = tmp_path / "large.png", tmp_path / "note.png"
+    Image.new("RGB", (3200, 1600), "#7c8a55").save(large)
+    note.write_text("no picture")
+    strip.take(large)
+    qtbot.waitUntil(lambda: len(book.making(name).photographs) == 1, timeout=30_000)
+    qtbot.waitUntil(lambda: strip.list.count() == 1, timeout=10_000)
+    (kept,) = book.making(name).photographs
+    path = strip.photographs.path(kept)
+    assert path is not None and max(Image.open(path).size) <= MOST_PX
+    refused: list[str] = []
+    studio.refused.connect(refused.append)
+    strip.take(note)
+    qtbot.waitUntil(lambda: refused != [], timeout=30_000)
+    assert "note.png" in refused[0] and book.making(name).photographs == (kept,)
+    path.unlink()
+    assert strip.photographs.path(kept) is None and strip.photographs.path("../s.ini") is None
+    strip.list.clear()
+    strip.show_names((kept,))
+    assert strip.list.item(0).text() == "photograph 1: gone"
+    strip.list.setCurrentRow(0)
+    qtbot.keyClick(strip, Qt.Key.Key_Delete)
+    assert book.making(name).photographs == ()
+    window.studio.undo_stack.setClean()
+    window.close()

@@ -20,17 +20,16 @@ from bambola.core.figure import DocumentError
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, PICTURES, TOAD
 from bambola.desk.kit import pictures
-from bambola.desk.running import mishap
+from bambola.desk.running import intake, mishap
 from bambola.desk.running.background import CalledOffError
-from bambola.desk.shell.window import Window
-from bambola.desk.stations.measure import intake
-from bambola.desk.stations.measure.intake import read_picture
-from bambola.desk.stations.measure.picture_job import (
+from bambola.desk.running.intake import read_picture
+from bambola.desk.running.picture_job import (
     PictureError,
     from_photograph,
     from_svg,
     self_contained,
 )
+from bambola.desk.shell.window import Window
 from bambola.shipped import default_bench
 from bambola.store import open_design
 from tests.effort import tries

@@ -12,8 +12,8 @@ from pathlib import Path
 
 from PIL import Image
 
-from bambola.desk.stations.measure.intake import PATIENCE_S, read_picture
-from bambola.desk.stations.measure.picture_job import PictureError
+from bambola.desk.running.intake import PATIENCE_S, read_picture
+from bambola.desk.running.picture_job import PictureError
 from tests.torture.tally import Tally
 
 SVG = (

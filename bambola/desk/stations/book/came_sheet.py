@@ -18,8 +18,10 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.photo_strip import PhotoStrip
 from bambola.desk.stations.book.reading import OpenPage
 from bambola.language import tr, trn
+from bambola.store.photographs import Photographs
 
 MOST_NOTE = 2000
 MOST_TOLD = 6
@@ -43,6 +45,10 @@ class CameSheet(Paper):
         self.another_one = QPushButton(tr("Make another"))
         self.another_one.clicked.connect(lambda _=False: self.another.emit())
         self.box.addWidget(self.another_one, 0, Qt.AlignmentFlag.AlignLeft)
+        self.photos = PhotoStrip(theme, Photographs(desk.book.path))
+        self.photos.changed.connect(lambda names: self._change(photographs=names))
+        self.photos.refused.connect(studio.refused)
+        self.box.addWidget(self.photos)
         self.form = QFormLayout()
         self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
         self.reached = self._field(tr("&How high it came out"), self._height)
@@ -75,6 +81,7 @@ class CameSheet(Paper):
         self._title.setFont(self.theme.title(20))
         self._part_name.setFont(self.theme.title(16))
         self._facts.setFont(self.theme.text(14))
+        self.photos.restyle()
         self.fault.setStyleSheet(f"color: {self.theme.dyes.madder.name()};")
 
     # What is shown
@@ -85,6 +92,7 @@ class CameSheet(Paper):
         making, units = page.making, self.studio.units
         self._title.setText(making.figure or tr("unnamed"))
         self._facts.setText("\n".join(self._told(making, page.plan)))
+        self.photos.show_names(making.photographs)
         self.learned.setVisible(bool(making.planned))
         show_switch(self.learned, not making.aside)
         if not self.reached.hasFocus():

@@ -122,6 +122,7 @@ class BookStation(Page):
     def close_down(self) -> None:
         """Read no more."""
         self.reader.close()
+        self.sheet.photos.close_down()
 
     # What is shown
 

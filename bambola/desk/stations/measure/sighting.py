@@ -14,10 +14,10 @@ from PyQt6.QtGui import QImage, QPixmap
 
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
+from bambola.desk.running.intake import Taken, read_picture
 from bambola.desk.running.mishap import noted
+from bambola.desk.running.picture_job import PictureError
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.measure.intake import Taken, read_picture
-from bambola.desk.stations.measure.picture_job import PictureError
 from bambola.language import tr
 
 if TYPE_CHECKING:

@@ -29,6 +29,7 @@ from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
+from bambola.desk.running.intake import FILTER
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
@@ -49,7 +50,6 @@ from bambola.desk.stations.measure.hands.dress import dress_chips, worn_now
 from bambola.desk.stations.measure.hands.face import THINGS
 from bambola.desk.stations.measure.hands.places import place_chips
 from bambola.desk.stations.measure.hard_core import ask_core
-from bambola.desk.stations.measure.intake import FILTER
 from bambola.desk.stations.measure.menu import (
     DRESS,
     FACE,

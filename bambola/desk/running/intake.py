@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bambola.desk.running.background import CalledOffError
-from bambola.desk.stations.measure.picture_job import PictureError
+from bambola.desk.running.picture_job import PictureError
 from bambola.files import FileRefusedError, read_regular
 from bambola.files.limited import StoppedError, ask
 from bambola.language import N_, tr
@@ -24,7 +24,7 @@ FILTER = N_("Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
 MOST_BYTES = 80_000_000
 PATIENCE_S = 25.0
 """As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
-_JOB = "bambola.desk.stations.measure.picture_job"
+_JOB = "bambola.desk.running.picture_job"
 
 
 @dataclass(frozen=True, eq=False)
