@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 from PyQt6.QtCore import QDate, QPointF, QSettings, Qt
-from PyQt6.QtWidgets import QLineEdit, QMessageBox
+from PyQt6.QtWidgets import QLineEdit, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
@@ -358,3 +358,22 @@ def test_photographs_are_copied_beside_the_book_smaller(tmp_path: Path, qtbot: Q
     assert book.making(name).photographs == ()
     window.studio.undo_stack.setClean()
     window.close()
+
+
+def test_tab_goes_through_the_book_in_the_order_it_is_read(
+    window: Window, made: str, qtbot: QtBot
+) -> None:
+    book = window.book_station
+    sheet, slip = book.sheet, book.slip
+    wanted = [
+        book.boards, book.view, sheet.another_one, sheet.photos.add, sheet.reached, sheet.next_time,
+        *sheet.fields.values(), *slip.fields.values(), slip.sold,
+    ]  # fmt: skip
+    window.activateWindow()
+    book.boards.setFocus()
+    met: list[QWidget | None] = [window.focusWidget()]
+    for _ in wanted[1:]:
+        window.focusNextChild()
+        met.append(window.focusWidget())
+    assert met == wanted
+    assert all(widget.accessibleName() or hasattr(widget, "text") for widget in wanted)

@@ -164,6 +164,7 @@ class CameSheet(Paper):
         while self._measures.rowCount():
             self._measures.removeRow(0)
         self.fields.clear()
+        last = self.next_time
         for name in names:
             words = self.studio.say(kind("measure", name)) if name else tr("weight")
             field, label = QLineEdit(), QLabel(words)
@@ -173,7 +174,8 @@ class CameSheet(Paper):
             )
             label.setBuddy(field)
             self._measures.addRow(label, field)
-            self.fields[name] = field
+            QWidget.setTabOrder(last, field)
+            last = self.fields[name] = field
 
     def _fill(self, name: str, text: str, planned: str) -> None:
         field = self.fields[name]

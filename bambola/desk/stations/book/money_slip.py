@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Callable
 from datetime import date
 from decimal import Decimal
@@ -172,6 +173,8 @@ class MoneySlip(Paper):
             self._clear()
             for n, (name, _, per) in enumerate(rows):
                 self._row(n, name, per)
+            for one, following in itertools.pairwise([*self.fields.values(), self.sold]):
+                QWidget.setTabOrder(one, following)
             self.restyle()
         for name, words, per in rows:
             self._names[name].setText(words)

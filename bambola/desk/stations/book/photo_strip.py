@@ -47,6 +47,7 @@ class PhotoStrip(QWidget):
         self.list.setWrapping(False)
         self.list.setMovement(QListWidget.Movement.Static)
         self.list.setAccessibleName(tr("Photographs"))
+        self.list.hide()
         self.list.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.itemActivated.connect(lambda item: self.look(self.list.row(item)))
         self.add = QPushButton(tr("Photograph…"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -77,7 +78,7 @@ class BookStation(Page):
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.search)
-        shelf = QScrollArea()
+        shelf = self._shelf = QScrollArea()
         shelf.setWidgetResizable(True)
         shelf.setFrameShape(QScrollArea.Shape.NoFrame)
         shelf.setWidget(self.boards)
@@ -90,6 +91,9 @@ class BookStation(Page):
         sheets.addWidget(self.slip)
         sheets.addStretch(1)
         self._side = scrolled(papers)
+        self._side.setFocusPolicy(
+            Qt.FocusPolicy.NoFocus
+        )  # its fields come into view as they are gone to
         self._row.addWidget(left)
         self._row.addWidget(self.view, 1)
         self._row.addWidget(self._side)
@@ -144,7 +148,10 @@ class BookStation(Page):
     def take(self, key: str) -> None:
         """Take a making in hand, or the figure on the table."""
         self._in_hand = key
-        self.boards.show_row(self.boards.rows.row_of(key))
+        row = self.boards.rows.row_of(key)
+        self.boards.show_row(row)
+        box = self.boards.box(max(0, row))
+        self._shelf.ensureVisible(0, round(box.center().y()), 0, round(box.height() / 2))
         self._open()
 
     def _open(self) -> None:
