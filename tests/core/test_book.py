@@ -13,12 +13,13 @@ import pytest
 from bambola.cli import main
 from bambola.core.bench import Making
 from bambola.core.bench.making import Sitting, making_id, nth_of
+from bambola.core.book.booking import booked_off, put_back, there, used
 from bambola.core.book.came_out import as_it_came, came_off
 from bambola.core.book.document import dump_book, load_book
 from bambola.core.figure import Brief, DocumentError
 from bambola.core.plan import make_plan
 from bambola.demo import BADGER, load_demo
-from bambola.shipped import default_bench
+from bambola.shipped import body_plans, default_bench
 from bambola.store.bench_book import BenchBook
 
 MADE = Making(
@@ -114,3 +115,27 @@ def test_the_command_lists_shows_and_exports(
     assert main([*other, "import", str(whole)]) == 0
     assert "2 makings" in capsys.readouterr().out
     assert main([*other, "show", "nobody"]) == 2 and "nobody" in capsys.readouterr().err
+
+
+def test_eyes_and_stuff_are_booked_off_and_laid_back_to_the_last() -> None:
+    """As much as is there, and no more; what was taken comes back, whatever happened in between."""
+    doll = next(plan.figure for plan in body_plans() if plan.figure.id == "dressed-doll")
+    bench = default_bench()
+    plan = make_plan(doll, Brief(height=160.0, count=2), bench)
+    wanted = used(plan)
+    assert any(key.startswith("stuff:") for key in wanted) and min(wanted.values()) > 0
+    assert booked_off(bench, wanted) == (bench, {})  # nothing of it is counted
+    sizes = [float(key.partition(":")[2]) for key in wanted if key.startswith("eyes:")]
+    counted = bench.replaced(materials=tuple(m.replaced(left=5_000.0) for m in bench.materials))
+    for size in sizes:
+        counted = counted.with_eyes(size, 3)
+    less, taken = booked_off(counted, wanted)
+    assert taken == {
+        key: min(amount, 3.0 if key.startswith("eyes") else 5_000.0)
+        for key, amount in wanted.items()
+    }
+    assert all(there(less, key) == there(counted, key) - amount for key, amount in taken.items())
+    assert put_back(less, taken) == counted
+    again, more = booked_off(less, dict.fromkeys(wanted, 1000000.0))
+    assert all(there(again, key) == 0 for key in wanted)
+    assert put_back(put_back(again, more), taken) == counted

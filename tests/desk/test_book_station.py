@@ -167,6 +167,13 @@ def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtb
     assert slip.told["total"].text() == desk.base.told(cost.total)
     assert slip.told["margin"].text() == desk.base.told(cost.sold_at(Decimal(300)).margin)
     qtbot.keyClick(slip.sold, Qt.Key.Key_Space)
+    assert not slip.booked.isVisible() and desk.set_eyes(8.0, 5)
+    qtbot.waitUntil(slip.booked.isVisible, timeout=10_000)
+    qtbot.keyClick(slip.booked, Qt.Key.Key_Space)
+    assert desk.base.eyes_of(8.0) == 3 and desk.book.making(made).booked == {"eyes:8": 2.0}
+    qtbot.waitUntil(slip.booked.isChecked, timeout=10_000)
+    qtbot.keyClick(slip.booked, Qt.Key.Key_Space)
+    assert desk.base.eyes_of(8.0) == 5 and not desk.book.making(made).booked
     kept = desk.book.making(made)
     assert kept.price == Decimal(300) and kept.sold
     typed(qtbot, slip.fields["rate"], "a lot")

@@ -36,8 +36,9 @@ class Making(Frozen):
 
     What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
     weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
-    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. Nothing is
-    learned from the hours of one that is put ``aside``.
+    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. What
+    was ``booked`` off the shelf besides wool stands by what it is. Nothing is learned from the hours of one
+    that is put ``aside``.
     """
 
     figure: Key = ""
@@ -62,6 +63,7 @@ class Making(Frozen):
     next_time: Note = ""
     price: Sum | None = None
     sold: Day | None = None
+    booked: dict[str, Annotated[float, Field(gt=0, le=1_000_000)]] = {}
     aside: bool = False
 
     @property
@@ -105,7 +107,7 @@ _SINGLE = (
     "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
     "price", "sold", "aside",
 )  # fmt: skip
-_BY_KEY = ("planned", "notes", "checks", "mended", "weights", "sizes")
+_BY_KEY = ("planned", "notes", "checks", "mended", "weights", "sizes", "booked")
 _IN_ROWS = ("recorded", "sittings", "photographs")
 
 

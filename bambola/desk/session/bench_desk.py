@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.making import making_id, merged, nth_of
+from bambola.core.book.booking import booked_off, put_back
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
 from bambola.core.wool.learning import Estimate, estimates, learned, step_estimates
@@ -197,6 +198,18 @@ class BenchDesk(QObject):
     def put_makings(self, makings: Mapping[str, Making]) -> bool:
         """Keep whole makings, such as come from another book."""
         return self._do(lambda: self.book.put_makings(makings))
+
+    def book_stuff(self, name: str, wanted: Mapping[str, float]) -> bool:
+        """Book what a making used besides wool off the shelf; what was booked before is laid back first."""
+
+        def book() -> None:
+            before = self.book.making(name)
+            base = self.book.bench()
+            bench, taken = booked_off(put_back(base, before.booked), wanted)
+            self.book.change_bench(base, bench)
+            self.book.change_making(name, before, before.replaced(booked=taken))
+
+        return self._do(book)
 
     def drop_making(self, name: str) -> bool:
         """Strike a making out."""

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QWidget
 
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
+from bambola.core.book.booking import there, used
 from bambola.core.book.costing import Cost, CostLine, cost_of
 from bambola.core.plan import Plan
 from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
@@ -59,6 +60,9 @@ class MoneySlip(Paper):
         self.sold = QCheckBox(tr("sold"))
         make_switch(self.sold, self._sold)
         self.box.addWidget(self.sold)
+        self.booked = QCheckBox(tr("eyes and stuff are off the shelf"))
+        make_switch(self.booked, self._booked)
+        self.box.addWidget(self.booked)
         self.unpriced, self.hours = self.label(), self.label()
         self.fault = self.label()
         self.fault.hide()
@@ -140,6 +144,11 @@ class MoneySlip(Paper):
             self._names[name].setVisible(sale is not None)
         self.sold.setVisible(self.page is not None and bool(self.page.making.finished))
         show_switch(self.sold, self.page is not None and self.page.making.sold is not None)
+        page, plan = self.page, self._plan
+        wanted = used(plan) if plan is not None and page is not None else {}
+        counted = any(there(bench, key) > 0 for key in wanted) or bool(page and page.making.booked)
+        self.booked.setVisible(bool(page and page.making.finished) and counted)
+        show_switch(self.booked, bool(page and page.making.booked))
         known = [e for e in self.desk.estimates if e.what.partition(":")[0] == "pace"]
         self.hours.setText("\n".join([tr("What your hours rest on"), *map(_hours_words, known)]))
         self.hours.setVisible(bool(known))
@@ -173,7 +182,9 @@ class MoneySlip(Paper):
             self._clear()
             for n, (name, _, per) in enumerate(rows):
                 self._row(n, name, per)
-            for one, following in itertools.pairwise([*self.fields.values(), self.sold]):
+            for one, following in itertools.pairwise(
+                [*self.fields.values(), self.sold, self.booked]
+            ):
                 QWidget.setTabOrder(one, following)
             self.restyle()
         for name, words, per in rows:
@@ -274,6 +285,10 @@ class MoneySlip(Paper):
             "stuff": lambda: bench.with_material_price(of, price),
         }
         self.desk.put_bench(change[sort]())
+
+    def _booked(self, on: bool) -> None:
+        if self.page is not None and self._plan is not None:
+            self.desk.book_stuff(self.page.name, used(self._plan) if on else {})
 
     def _sold(self, on: bool) -> None:
         if self.page is not None:
