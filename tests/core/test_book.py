@@ -6,18 +6,24 @@ import csv
 import io
 import json
 from datetime import date
+from decimal import Decimal
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 
 from bambola.cli import main
 from bambola.core.bench import Making
 from bambola.core.bench.making import Sitting, making_id, nth_of
 from bambola.core.book.booking import booked_off, put_back, there, used
 from bambola.core.book.came_out import as_it_came, came_off
+from bambola.core.book.costing import cost_of
 from bambola.core.book.document import dump_book, load_book
+from bambola.core.export.made_page import made_pdf
+from bambola.core.export.packet.papers import PAPERS
 from bambola.core.figure import Brief, DocumentError
 from bambola.core.plan import make_plan
+from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, load_demo
 from bambola.shipped import body_plans, default_bench
 from bambola.store.bench_book import BenchBook
@@ -139,3 +145,26 @@ def test_eyes_and_stuff_are_booked_off_and_laid_back_to_the_last() -> None:
     again, more = booked_off(less, dict.fromkeys(wanted, 1000000.0))
     assert all(there(again, key) == 0 for key in wanted)
     assert put_back(put_back(again, more), taken) == counted
+
+
+def test_a_page_of_the_book_is_put_on_paper() -> None:
+    bench = default_bench()
+    plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), bench)
+    making = MADE.replaced(
+        notes={str(plan.steps[0].key): "thinner, next time"},
+        sittings=tuple(Sitting(day=f"2026-11-{n:02d}", minutes=10.0 * n) for n in range(1, 28)),
+    )
+    came, off = as_it_came(plan, making, bench), came_off(plan, making)
+    priced = bench.replaced(money=bench.money.replaced(rate=Decimal(20)))
+    cost = cost_of(plan, priced, making.spent)
+    for paper in PAPERS.values():
+        data = made_pdf(making, plan, came, off, cost, priced, ENGLISH, paper)
+        reader = PdfReader(io.BytesIO(data))
+        assert abs(float(reader.pages[0].mediabox.width) / 72 * 25.4 - paper.wide) < 0.1
+        text = " ".join(" ".join(p.extract_text() for p in reader.pages).split())
+        for words in (
+            "Lamplighter badger", "220 mm", "216 mm", "2026-11-27: 270 min", "felt on",
+            "thinner, next time", "a lighter head", "Head, width: 60 mm for 83 mm",
+            f"together {cost.total} €", "price 95.00 €", "an hour earned",
+        ):  # fmt: skip
+            assert words in text, (paper.id, words)

@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 from PyQt6.QtCore import QDate, QPointF, QSettings, Qt
-from PyQt6.QtWidgets import QLineEdit, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFileDialog, QLineEdit, QMessageBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
@@ -205,6 +205,11 @@ def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
     book.export_to(table)
     assert json.loads(path.read_text(encoding="utf-8"))["makings"].keys() == {made, "toad"}
     assert len(table.read_text(encoding="utf-8").splitlines()) == 3
+    paper = tmp_path / "page.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(paper), ""))
+    with qtbot.waitSignal(book.reader.written, timeout=30_000):
+        book.ask_page()
+    assert paper.read_bytes().startswith(b"%PDF")
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     book.take(made)
     book.strike_out()
@@ -212,9 +217,10 @@ def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
     refused: list[str] = []
     window.studio.refused.connect(refused.append)
     book.strike_out()
+    book.ask_page()
     book.import_from(table)
     book.export_to(tmp_path / "nowhere" / "book.json")
-    assert len(refused) == 3 and set(desk.makings) == {"toad"}
+    assert len(refused) == 4 and set(desk.makings) == {"toad"}
     book.import_from(path)
     assert set(desk.makings) == {made, "toad"}
 

@@ -12,6 +12,7 @@ MENU: StationMenu = (
         PageDeed("fair", N_("Plan a &fair…"), lambda page: page.ask_fair()),
         PageDeed("strike_out", N_("&Strike out…"), lambda page: page.strike_out()),
         None,
+        PageDeed("made_page", N_("&Page as PDF…"), lambda page: page.ask_page()),
         PageDeed("book_out", N_("&Write the book out…"), lambda page: page.ask_export()),
         PageDeed("book_in", N_("&Bring makings in…"), lambda page: page.ask_import()),
     ),

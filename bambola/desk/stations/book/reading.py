@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
 from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.bench import Making
 from bambola.core.book.came_out import Off, as_it_came, came_off
+from bambola.core.book.costing import Cost
 from bambola.core.facts import RefusedError
 from bambola.core.figure import Document
 from bambola.core.plan import Plan, make_plan
@@ -17,6 +19,7 @@ from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.running.mishap import noted
 from bambola.desk.session.changes import REFUSALS
 from bambola.desk.session.studio import EditorSession
+from bambola.files import ExportError, write_made
 
 
 @dataclass(frozen=True)
@@ -34,6 +37,7 @@ class BookReader(QObject):
     """Opens pages, and tells of every making how its figure looks."""
 
     opened = pyqtSignal(object)
+    written = pyqtSignal(str)
     placed = pyqtSignal(str, object)
     """The figure of a making, as it was drawn: its id and the placement."""
 
@@ -87,6 +91,28 @@ class BookReader(QObject):
             lambda placement: self.placed.emit(name, placement) if placement else None,
             lambda _: None,  # it stays without a picture
         )
+
+    def write(self, page: OpenPage, cost: Cost, path: Path) -> None:
+        """Put a page on paper, off the interface thread; what goes wrong is told by the studio."""
+        plan, bench, words, refused = (
+            page.plan,
+            self._studio.bench,
+            self._studio.words,
+            self._studio.refused,
+        )
+        assert plan is not None
+
+        def written() -> None:
+            from bambola.core.export.made_page import made_pdf
+
+            made = made_pdf(page.making, plan, page.came, page.off, cost, bench, words)
+            write_made(path, made)
+
+        def failed(error: Exception) -> None:
+            if not isinstance(error, CalledOffError):
+                refused.emit(str(error) if isinstance(error, ExportError) else noted(error))
+
+        self._background.do(written, lambda _: self.written.emit(str(path)), failed)
 
     def close(self) -> None:
         """Read no more."""

@@ -232,6 +232,17 @@ class BookStation(Page):
             self._in_hand = ON_THE_TABLE
             self.desk.drop_making(name)
 
+    def ask_page(self) -> None:
+        """Put the page of the making in hand on paper."""
+        page, cost = self.slip.page, self.slip.cost()
+        if page is None or page.plan is None or cost is None:
+            self.studio.refused.emit(tr("Take a making on the shelf in hand first."))
+            return
+        name = f"{page.making.figure or page.plan.figure}.pdf"
+        path, _ = QFileDialog.getSaveFileName(self, tr("Page as PDF"), name, tr("PDF (*.pdf)"))
+        if path:
+            self.reader.write(page, cost, Path(path))
+
     def ask_export(self) -> None:
         """Write the whole book into a file."""
         kinds = tr("Book as JSON (*.json);;Table for a spreadsheet (*.csv)")

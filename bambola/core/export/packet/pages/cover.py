@@ -4,39 +4,29 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from PIL import Image
-
 from bambola.core.export.drawn import (
     FAINT,
-    INK,
     MADDER,
     QUIET,
     Face,
     Item,
     Page,
-    Picture,
     Words,
     line,
     shifted,
     wrapped,
 )
-from bambola.core.export.felt import bounds, felt, jpeg
 from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
+from bambola.core.export.on_ground import on_ground
 from bambola.core.export.packet.job import Job
 from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import material_fact
 from bambola.core.quantities import show_bought, show_length, show_mass
-from bambola.core.relief import Camera
 from bambola.core.solids import place
 from bambola.core.words import Words as Maker
 
-DOTS = 4.0
-"""Dots to the millimetre of a picture that is only looked at."""
-_SEEN_FROM = Camera(turn=14, tip=3)
-_BESIDE_MM = 8.0
-"""Between figures that stand beside each other."""
 _CAUTIONS = ("care.needle", "care.wire", "care.small")
 _MOST_CHANGES = 9
 
@@ -61,7 +51,8 @@ def pages(job: Job) -> Iterator[Page]:
             y += 4.6
     below, text_high = _text(job, wide)
     picture_high = max(60.0, high - y - text_high - 14)
-    items += _figures(job, y, wide, picture_high)
+    shown = [place(job.figure), *(each.solids.placement for each in job.plans)]
+    items += on_ground(shown, job.bench, words, y, wide, picture_high)
     items += shifted(below, 0, y + picture_high + 9)
     yield sheet(paper, items, "cover", words.tr("cover"), words)
 
@@ -179,43 +170,6 @@ def _table(items: list[Item], job: Job, y: float, wide: float) -> float:
             told = " × ".join(show_length(mm, words.units, with_unit=False) for mm in sizes)
             items.append(Words(x, y, told, 3.2))
     return y + 3
-
-
-def _figures(job: Job, top: float, wide: float, high: float) -> list[Item]:
-    """As made and at every new height, on one ground line."""
-    words = job.words
-    figures = [job.figure, *(plan.resized.figure for plan in job.plans)]
-    placements = [place(job.figure), *(plan.solids.placement for plan in job.plans)]
-    seen = [bounds(figure, _SEEN_FROM) for figure in figures]
-    # All by one measure: the tallest fills the height, or all side by side the width.
-    gaps = _BESIDE_MM * (len(seen) - 1)
-    scale = min(
-        (high - 4) / max(above - below for _, _, below, above in seen),
-        (wide - gaps) / sum(right - left for left, right, _, _ in seen),
-    )
-    ground = top + high
-    x = (wide - gaps - scale * sum(right - left for left, right, _, _ in seen)) / 2
-    found: list[Item] = []
-    for figure, placement, (left, right, _, _) in zip(figures, placements, seen, strict=True):
-        made = felt(figure, _SEEN_FROM, 1 / (scale * DOTS), job.bench, 2)
-        rows, columns = made.owner.shape
-        w, h = columns * made.step * scale, rows * made.step * scale
-        above = (made.top - placement.ground) * scale
-        found.append(
-            Picture(
-                x + (made.left - left) * scale,
-                ground - above,
-                w,
-                h,
-                jpeg(Image.fromarray(made.pixels)),
-            )
-        )
-        middle = x + (right - left) * scale / 2
-        told = show_length(placement.height, words.units)
-        found.append(Words(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
-        x += (right - left) * scale + _BESIDE_MM
-    found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
-    return found
 
 
 def grey_safe(words: Maker) -> str:

@@ -1,0 +1,55 @@
+"""Figures beside each other on one ground line, by one measure, with how high each is."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PIL import Image
+
+from bambola.core.bench import Bench
+from bambola.core.export.drawn import INK, QUIET, Item, Picture, Words, line
+from bambola.core.export.felt import bounds, felt, jpeg
+from bambola.core.quantities import show_length
+from bambola.core.relief import Camera
+from bambola.core.solids import Placement
+from bambola.core.words import Words as Maker
+
+DOTS = 4.0
+"""Dots to the millimetre of a picture that is only looked at."""
+_SEEN_FROM = Camera(turn=14, tip=3)
+_BESIDE_MM = 8.0
+"""Between figures that stand beside each other."""
+
+
+def on_ground(
+    placements: Sequence[Placement],
+    bench: Bench,
+    words: Maker,
+    top: float,
+    wide: float,
+    high: float,
+) -> list[Item]:
+    """The figures in a box ``wide`` by ``high`` mm; what is said under them stands below it."""
+    seen = [bounds(placement.figure, _SEEN_FROM) for placement in placements]
+    # All by one measure: the tallest fills the height, or all side by side the width.
+    gaps = _BESIDE_MM * (len(seen) - 1)
+    scale = min(
+        (high - 4) / max(above - below for _, _, below, above in seen),
+        (wide - gaps) / sum(right - left for left, right, _, _ in seen),
+    )
+    ground = top + high
+    x = (wide - gaps - scale * sum(right - left for left, right, _, _ in seen)) / 2
+    found: list[Item] = []
+    for placement, (left, right, _, _) in zip(placements, seen, strict=True):
+        made = felt(placement.figure, _SEEN_FROM, 1 / (scale * DOTS), bench, 2)
+        rows, columns = made.owner.shape
+        w, h = columns * made.step * scale, rows * made.step * scale
+        above = (made.top - placement.ground) * scale
+        at = x + (made.left - left) * scale
+        found.append(Picture(at, ground - above, w, h, jpeg(Image.fromarray(made.pixels))))
+        middle = x + (right - left) * scale / 2
+        told = show_length(placement.height, words.units)
+        found.append(Words(middle, ground + 5, told, 3.8, "bold", INK, "middle"))
+        x += (right - left) * scale + _BESIDE_MM
+    found.append(line(0, ground, wide, ground, colour=QUIET, width=0.3))
+    return found
