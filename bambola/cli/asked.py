@@ -185,10 +185,10 @@ def units_of(said: str) -> Units:
     return replace(known, decimal=decimal(), wisp=tr("a wisp"))
 
 
-def read_file(path: Path, what: str) -> bytes:
-    """What a file holds; ``what`` it is to be."""
+def read_file(path: Path, what: str, most: int = MAX_BYTES) -> bytes:
+    """What a file of ``most`` bytes holds; ``what`` it is to be."""
     try:
-        return read_regular(path, MAX_BYTES, what)
+        return read_regular(path, most, what)
     except FileRefusedError as error:
         raise CommandError(str(error)) from None
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from bambola.cli.asked import CommandError, Commands, read_file, say, say_json
 from bambola.core.bench import Making
-from bambola.core.book.document import dump_book, load_book
+from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.makings import makings_csv
 from bambola.core.quantities import show_length
 from bambola.core.words import Words
@@ -96,7 +96,7 @@ def _export(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
 
 
 def _import(book: BenchBook, args: argparse.Namespace, words: Words) -> None:
-    found = load_book(read_file(args.file, tr("a book of makings")), args.file.name)
+    found = load_book(read_file(args.file, tr("a book of makings"), MAX_BYTES), args.file.name)
     book.put_makings(found)
     say(trn("{n} making brought in.", "{n} makings brought in.", len(found)) + "\n")
 

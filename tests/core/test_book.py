@@ -82,6 +82,9 @@ def test_the_makings_of_a_design_are_counted() -> None:
 def test_a_book_is_written_out_and_brought_in_whole() -> None:
     makings = {"badger": MADE, "badger#2": Making()}
     assert load_book(dump_book(makings), "book.json") == makings
+    # A book of many makings is larger than any design, and is brought in all the same.
+    many = {f"badger#{n}": Making(begun="x" * 100_000) for n in range(2, 252)}
+    assert len(dump_book(many)) > 20_000_000 and load_book(dump_book(many), "book.json") == many
     for wrong, says in (
         ("[]", "no-object"),
         ('{"book": 2}', "book"),

@@ -9,10 +9,16 @@ from pydantic import StringConstraints, ValidationError
 
 from bambola.core.bench import Making
 from bambola.core.facts import Fact
+from bambola.core.figure.document import MAX_BYTES as A_FIGURE
 from bambola.core.figure.document import describe, fault_in, read_json
 from bambola.core.figure.shapes import Frozen
 
 MakingId = Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+_TIMES = 10
+MAX_BYTES = _TIMES * A_FIGURE
+"""A book may be so large: each making has the design it was begun with. Judged."""
 
 
 class BookDocument(Frozen):
@@ -35,7 +41,7 @@ def dump_book(makings: Mapping[str, Making]) -> str:
 
 def load_book(data: str | bytes, file: str) -> dict[str, Making]:
     """The makings in ``data``. Raises :class:`DocumentError`."""
-    found = read_json(data, file, Fact("document.book"))
+    found = read_json(data, file, Fact("document.book"), _TIMES)
     try:
         return BookDocument.model_validate(found).makings
     except ValidationError as error:

@@ -169,13 +169,14 @@ def _unlike(name: Any, known: set[str]) -> Any:
     return found
 
 
-def read_json(data: str | bytes, file: str, what: Fact) -> dict[str, Any]:
-    """The object in ``data``, which is to be ``what``. Raises :class:`DocumentError`."""
-    if len(data) > MAX_BYTES:
-        raise fault_in(file, fact("document.large", most=MAX_BYTES // 1_000_000, what=what))
+def read_json(data: str | bytes, file: str, what: Fact, times: int = 1) -> dict[str, Any]:
+    """The object in ``data``, which is to be ``what`` and may hold ``times`` as much as one figure. Raises
+    :class:`DocumentError`."""
+    if len(data) > times * MAX_BYTES:
+        raise fault_in(file, fact("document.large", most=times * MAX_BYTES // 1_000_000, what=what))
     try:
         text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
-        if any(text.count(mark) > most for mark, most in _MOST.items()):
+        if any(text.count(mark) > times * most for mark, most in _MOST.items()):
             raise fault_in(file, fact("document.full", what=what))
         found = json.loads(text, parse_constant=_no_constant)
         if "\\ud" in text.lower():  # half a pair that stands for one letter cannot be written again

@@ -18,10 +18,9 @@ from PyQt6.QtWidgets import (
 
 from bambola.core.bench import Making
 from bambola.core.bench.making import nth_of
-from bambola.core.book.document import dump_book, load_book
+from bambola.core.book.document import MAX_BYTES, dump_book, load_book
 from bambola.core.export.makings import makings_csv
 from bambola.core.figure import Document, DocumentError
-from bambola.core.figure.document import MAX_BYTES
 from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
