@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
+from bambola.core.bench.making import nth_of
 from bambola.core.figure.graft import without_part
 from bambola.core.plan import Plan
 from bambola.demo import BADGER
@@ -220,3 +221,20 @@ def test_a_making_goes_on_with_its_plan_until_the_maker_takes_the_new_one(
     window.make_it()
     qtbot.waitUntil(asked, timeout=20_000)
     assert "Height: 220 mm, it was 240 mm" in pad.begun.accessibleName()
+
+
+def test_two_windows_that_begin_another_one_each_begin_two(
+    started: Callable[[], Window], qtbot: QtBot
+) -> None:
+    one, two = started(), started()
+    for window in (one, two):
+        window.open_demo()
+        window.bench_desk.make_another()
+    first, second = one.bench_desk.in_hand, two.bench_desk.in_hand
+    assert first != second and nth_of(first)[0] == nth_of(second)[0] == one.studio.design
+    for window, at in ((one, "coat:cape"), (two, "finish")):
+        desk = window.bench_desk
+        desk.keep_making(desk.making.replaced(at=at))
+    assert one.bench_desk.making.at == "coat:cape" and two.bench_desk.making.at == "finish"
+    one.bench_desk.choose_making(second)  # either sees the other's
+    assert one.bench_desk.making.at == "finish"

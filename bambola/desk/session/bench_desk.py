@@ -180,9 +180,11 @@ class BenchDesk(QObject):
 
     def make_another(self) -> None:
         """Begin one more figure of the design on the table."""
-        design = self.studio.design
         last = max((nth_of(name)[1] for name in self.of_design), default=1)
-        self.choose_making(making_id(design, last + 1))
+        name = making_id(self.studio.design, last + 1)
+        # It is entered at once: another window that begins one as well takes the next number.
+        if self._do(lambda: self.book.put_makings({name: Making()})):
+            self.choose_making(name)
 
     def change_making(self, name: str, **changes: object) -> bool:
         """Change what is kept of a making."""
