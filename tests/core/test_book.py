@@ -54,6 +54,9 @@ def test_the_figure_stands_as_it_came_out() -> None:
     # What was not measured has come out in proportion to the height.
     share = came.height / plan.to_height_mm
     assert body["height"] == pytest.approx(plan.part("body").to_mm["height"] * share, rel=2e-3)
+    # What the design does not have any more is passed over.
+    gone = Making(sizes={"wing": {"width": 9.0}, "head": {"length": 9.0}})
+    assert as_it_came(plan, gone, bench).height == pytest.approx(220.0, rel=1e-6)
     # No figure of 20 m can be had: it is shown so high all the same.
     assert as_it_came(plan, Making(reached_mm=20_000.0), bench).height == pytest.approx(20_000.0)
 

@@ -195,6 +195,12 @@ def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     book, desk = window.book_station, window.bench_desk
+    assert book.sheet.another_one.isVisible()
+    book.take("toad")
+    opened(qtbot, window, "toad")  # which does not lie on the table
+    assert not book.sheet.another_one.isVisible()
+    book.take(made)
+    opened(qtbot, window, made)
     for words, found in (("toad 2025", ("toad",)), ("smaller head", (made,)), ("heron", ())):
         book.search.setText(words)
         assert book.boards.rows.keys == found

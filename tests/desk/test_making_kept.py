@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
 from bambola.core.bench.making import nth_of
+from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.figure.graft import without_part
 from bambola.core.plan import Plan
 from bambola.demo import BADGER
@@ -20,7 +21,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.order.make_view import MOST_NOTE, MakeView
+from bambola.desk.stations.order.make_view import MakeView
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
 

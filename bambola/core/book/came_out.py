@@ -38,9 +38,11 @@ def as_it_came(plan: Plan, making: Making, bench: Bench) -> Placement:
     free = tuple(part.replaced(rules=()) for part in figure.parts)
     planned = figure.replaced(parts=free)
     brief = Brief()
-    for part, measures in making.sizes.items():
-        known = {n: mm for n, mm in measures.items() if n in figure.by_id[part].shape.measure_names}
-        brief = with_found(brief, part, known)
+    for part in figure.parts:
+        names = part.shape.measure_names
+        known = {n: mm for n, mm in making.sizes.get(part.id, {}).items() if n in names}
+        if known:
+            brief = with_found(brief, part.id, known)
     height = making.reached_mm
     try:
         if height is None:

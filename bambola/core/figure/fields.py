@@ -23,7 +23,9 @@ def in_letters(text: Any) -> Any:
     return text.encode("utf-8", "replace").decode() if isinstance(text, str) else text
 
 
-Note = Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=2000)]
+MOST_NOTE = 2000
+"""Characters of a note. Judged."""
+Note = Annotated[str, BeforeValidator(in_letters), StringConstraints(max_length=MOST_NOTE)]
 Name = Annotated[str, BeforeValidator(on_one_line), StringConstraints(min_length=1, max_length=120)]
 Colour = Annotated[str, StringConstraints(pattern=r"^#[0-9a-fA-F]{6}$")]
 Angle = Annotated[float, Field(ge=-360, le=360)]

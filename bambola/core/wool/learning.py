@@ -27,6 +27,7 @@ from bambola.core.bench.wools import (
     START_DENSITY,
 )
 from bambola.core.frozen import frozen
+from bambola.core.memo import remembered
 
 Array = NDArray[np.float64]
 
@@ -289,6 +290,9 @@ def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
     )
 
 
+NEWEST_STEPS = 30
+"""So many steps of a sort of work, the last at the pad, tell how fast it goes: hands change. Judged. See
+craft.md, 8."""
 LEAST_MIN = 0.5
 """Less than this on the clock is no work, but a step that was passed over. Judged. See craft.md, 8."""
 
@@ -305,13 +309,19 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
                 told.setdefault(f"pace:{sort}", []).append(math.log(minutes / planned))
     kind = _log_kind(lambda _: None, 1.0, 0.4, 0.3)
     return tuple(
-        _estimate("", what, kind, list(enumerate(values, 1)))
+        _estimate("", what, kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
         for what, values in sorted(told.items())
     )
 
 
+@remembered(128)
+def _known_posterior(values: tuple[float, ...], belief: Belief) -> Posterior:
+    """The bench is learned anew at every entry, and most of what it rests on is as it was."""
+    return posterior_of(values, belief)
+
+
 def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) -> Estimate:
-    found = posterior_of([value for _, value in rows], kind.belief)
+    found = _known_posterior(tuple(value for _, value in rows), kind.belief)
     doubtful = tuple(n for (n, _), wild in zip(rows, found.wild, strict=True) if wild > 0.5)
     return Estimate(
         wool,

@@ -180,6 +180,8 @@ class BenchDesk(QObject):
 
     def make_another(self) -> None:
         """Begin one more figure of the design on the table."""
+        if not self.studio.design:
+            return
         last = max((nth_of(name)[1] for name in self.of_design), default=1)
         name = making_id(self.studio.design, last + 1)
         # It is entered at once: another window that begins one as well takes the next number.

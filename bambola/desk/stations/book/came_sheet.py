@@ -9,6 +9,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from bambola.core.bench import Making
+from bambola.core.bench.making import nth_of
+from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.plan import Plan
 from bambola.core.quantities import QuantityError, parse_length, parse_mass, show_length, show_mass
 from bambola.core.words import error_words, kind
@@ -23,9 +25,8 @@ from bambola.desk.stations.book.reading import OpenPage
 from bambola.language import tr, trn
 from bambola.store.photographs import Photographs
 
-MOST_NOTE = 2000
 MOST_TOLD = 6
-"""So many sittings, or steps that failed, are told; the others are counted."""
+"""So many sittings and steps that failed are told: of sittings the last, and how many there were."""
 
 
 class CameSheet(Paper):
@@ -92,6 +93,7 @@ class CameSheet(Paper):
         making, units = page.making, self.studio.units
         self._title.setText(making.figure or tr("unnamed"))
         self._facts.setText("\n".join(self._told(making, page.plan)))
+        self.another_one.setVisible(nth_of(page.name)[0] == self.studio.design)
         self.photos.show_names(making.photographs)
         self.learned.setVisible(bool(making.planned))
         show_switch(self.learned, not making.aside)

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, with_wools_of
 from bambola.core.book.fair import MOST_OF_ONE, Fair, FairError, Ware, plan_fair
 from bambola.core.export.ics import calendar_ics
 from bambola.core.figure import Document
@@ -257,7 +257,7 @@ def _wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> lis
     return [
         Ware(
             make_plan(
-                offered.document.figure,
+                with_wools_of(offered.document.figure, bench),
                 offered.document.brief.at(offered.height_mm).replaced(count=1),
                 bench,
             ),

@@ -8,7 +8,7 @@ from pathlib import Path
 from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from bambola.core.bench import Making
+from bambola.core.bench import Making, with_wools_of
 from bambola.core.book.came_out import Off, as_it_came, came_off
 from bambola.core.book.costing import Cost
 from bambola.core.facts import RefusedError
@@ -60,7 +60,7 @@ class BookReader(QObject):
             if document is None:
                 return OpenPage(name, making, None, None, ())
             brief = document.brief.at(making.height_mm) if making.height_mm else document.brief
-            plan = at_hand or make_plan(document.figure, brief, bench)
+            plan = at_hand or make_plan(with_wools_of(document.figure, bench), brief, bench)
             told = making.finished or making.reached_mm or making.sizes or making.weights
             came = as_it_came(plan, making, bench) if told else None
             return OpenPage(name, making, plan, came, came_off(plan, making))

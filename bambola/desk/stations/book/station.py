@@ -90,9 +90,8 @@ class BookStation(Page):
         sheets.addWidget(self.slip)
         sheets.addStretch(1)
         self._side = scrolled(papers)
-        self._side.setFocusPolicy(
-            Qt.FocusPolicy.NoFocus
-        )  # its fields come into view as they are gone to
+        # Its fields come into view as they are gone to.
+        self._side.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._row.addWidget(left)
         self._row.addWidget(self.view, 1)
         self._row.addWidget(self._side)
@@ -171,16 +170,12 @@ class BookStation(Page):
     def _opened(self, page: OpenPage) -> None:
         if page.name != self._in_hand:
             return
-        self._shown(page)
-        self._fit()
-
-    def _shown(self, page: OpenPage) -> None:
         self.sheet.show()
-        self.sheet.part = self.view.part
         self.view.show_page(page)
         self.sheet.part = self.view.part
         self.sheet.show_page(page)
         self.slip.show_plan(page.plan, page)
+        self._fit()
 
     # What is done
 

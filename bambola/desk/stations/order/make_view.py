@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
 from bambola.core.facts import Fact
+from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import base_part, lasting
@@ -43,8 +44,6 @@ from bambola.language import tr
 
 KEEP_MS, NOTE_MS = 10_000, 1000
 """The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
-MOST_NOTE = 2000
-"""Characters of a note, as the book takes them."""
 
 
 class MakeView(KeptSteps):

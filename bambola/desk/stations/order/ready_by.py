@@ -38,27 +38,41 @@ class ReadyButton(QPushButton):
         super().__init__()
         self.desk, self.theme = desk, theme
         self.today = date.today
+        self._known: tuple[object, ...] = ()
+        self._late = False
         self.setToolTip(tr("When it must be begun to be ready on a day"))
         self.clicked.connect(lambda _=False: self.ask())
 
     def refresh(self) -> None:
         """Tell what there is to tell now: from the first evening on that it is too late, that it is."""
         due = self.desk.last_making.due
-        told, late = tr("Ready by…"), False
-        if due is not None:
-            day = date.fromisoformat(due)
-            told = tr("Ready by {day}", day=day_words(day))
-            try:
-                found = found_for(self.desk, day, self.today())
-                late = found is not None and found.is_late
-            except SittingError:
-                pass  # the thread tells why there are no sittings
-            if late:
-                told = tr("Too late for {day}", day=day_words(day))
-        self.setText(told)
+        day = date.fromisoformat(due) if due is not None else None
+        late = day is not None and self._is_late(day)
+        if day is None:
+            self.setText(tr("Ready by…"))
+        elif late:
+            self.setText(tr("Too late for {day}", day=day_words(day)))
+        else:
+            self.setText(tr("Ready by {day}", day=day_words(day)))
         madder = self.theme.dyes.madder.name()
         dress = f"QPushButton {{ color: {madder}; border-color: {madder}; }}"
         self.setStyleSheet(dress if late else "")
+
+    def _is_late(self, day: date) -> bool:
+        """Worked out anew only where something it rests on is another: it is asked at every step."""
+        plan, bench = self.desk.studio.plan, self.desk.studio.bench
+        key = (plan, bench.free, bench.glue, day, self.today(), self.desk.last_making.at)
+        same = (
+            len(self._known) == len(key) and self._known[0] is plan and self._known[1:] == key[1:]
+        )
+        if not same:
+            self._known = key
+            try:
+                found = found_for(self.desk, day, self.today())
+                self._late = found is not None and found.is_late
+            except SittingError:
+                self._late = False  # the thread tells why there are no sittings
+        return self._late
 
     def ask(self) -> None:
         """Ask for the day."""
