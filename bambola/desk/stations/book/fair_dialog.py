@@ -79,7 +79,9 @@ class _Row:
         self.taken = QCheckBox(told)
         self.taken.setChecked(offered.price is not None)
         self.price = QLineEdit("" if offered.price is None else str(offered.price))
-        self.price.setPlaceholderText(tr("the price of one"))
+        self.price.setPlaceholderText(tr("price"))
+        edge = theme.dyes.edge.name()
+        self.price.setStyleSheet(f"QLineEdit:!focus {{ border-color: {edge}; }}")
         self.price.setAccessibleName(tr("{figure}: the price of one", figure=told))
         self.price.setFixedWidth(theme.px(96))
         self.price.textEdited.connect(lambda text: self.taken.setChecked(bool(text.strip())))
@@ -155,7 +157,6 @@ class FairDialog(QDialog):
         column.addWidget(self.told)
         column.addWidget(buttons)
         self.resize(theme.px(640), theme.px(560))
-        self.setStyleSheet(f"QLineEdit:!focus {{ border-color: {theme.dyes.edge.name()}; }}")
         self.finished.connect(lambda _: self._close_down())
         self.finished.connect(self.deleteLater)
 
