@@ -37,6 +37,7 @@ def step(n: int, kind: str, minutes: float, after: tuple[int, ...] = ()) -> Step
         (),
         (),
         f"{kind}:{n}",
+        kind,
     )
 
 

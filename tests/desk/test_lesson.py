@@ -157,14 +157,18 @@ def test_a_size_that_is_none_keeps_the_box_open_with_one_sentence(window: Window
         ("abc", "abc"),
         ("3 × 4", "One size"),
         ("0 mm", "above 0"),
-        ("", "One size"),
+        ("", "its size or its weight"),
     ):
         box.line.setText(typed)
         box.accept()
         assert box.size_mm is None and says in box.fault.text(), typed
-    box.line.setText("40 x 30 x 20 mm")
+    box.weight.setText("-2 g")
     box.accept()
-    assert box.size_mm == (40.0, 30.0, 20.0)
+    assert box.grams is None and box.fault.text()
+    box.line.setText("40 x 30 x 20 mm")
+    box.weight.setText("2.5 g")
+    box.accept()
+    assert (box.size_mm, box.grams) == ((40.0, 30.0, 20.0), 2.5)
 
 
 @pytest.mark.parametrize("scale", [1.0, 1.5])

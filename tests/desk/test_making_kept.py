@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QCoreApplication, QEvent, QSettings, Qt
-from PyQt6.QtWidgets import QFileDialog
+from PyQt6.QtCore import QCoreApplication, QEvent, QSettings, Qt, QTimer
+from PyQt6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Making
@@ -16,11 +16,14 @@ from bambola.core.bench.making import nth_of
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.figure.graft import without_part
 from bambola.core.plan import Plan
+from bambola.core.plan.counter.felted import felted_at
+from bambola.core.plan.counter.weighing import weighings
 from bambola.demo import BADGER
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.settings import Settings
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell.window import Window
+from bambola.desk.stations.order.lesson_boxes import SizeBox
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
@@ -239,3 +242,54 @@ def test_two_windows_that_begin_another_one_each_begin_two(
     assert one.bench_desk.making.at == "coat:cape" and two.bench_desk.making.at == "finish"
     one.bench_desk.choose_making(second)  # either sees the other's
     assert one.bench_desk.making.at == "finish"
+
+
+def test_size_and_weight_read_at_the_pad_teach_as_a_swatch_does(
+    started: Callable[[], Window], qtbot: QtBot
+) -> None:
+    """A core that took 4 g of the pan and weighs 3.6, larger than it was to be: its density and what was lost
+    are learned. Typed once more, the second reading counts. Its coat is what it weighs more then."""
+    window, seconds = started(), [0.0]
+    window.open_demo()
+    pad = pad_of(window, seconds)
+    plan, desk = window.studio.plan, pad.desk
+    assert plan is not None
+    felted = {step.n: felted_at(plan, step) for step in plan.steps}
+    n, core = next((n, f) for n, f in felted.items() if f and f.has_size and f.can_be_weighed)
+    key = next(w.key for w in weighings(plan) if w.part == core.part and w.portion == core.portion)
+    assert desk.weigh(key, core.portion.wool, 4.0)
+    pad.step(n - 1)
+    assert pad.came_out.isVisible()
+    size = [mm * 1.1 for mm in core.portion.finished_mm.values()]
+
+    def read(weight: str, sizes: str) -> None:
+        def type_in() -> None:
+            box = QApplication.activeModalWidget()
+            assert isinstance(box, SizeBox)
+            qtbot.keyClicks(box.line, sizes)
+            box.weight.setFocus()
+            qtbot.keyClicks(box.weight, weight)
+            qtbot.keyClick(box.weight, Qt.Key.Key_Return)
+
+        QTimer.singleShot(50, type_in)
+        qtbot.keyClick(pad, Qt.Key.Key_M)
+
+    before = len(desk.records)
+    bench, figure = window.studio.bench, plan.resized.figure
+    wanted = core.portion.grams / bench.packed_density(figure, figure.by_id[core.part])
+    read("9 g", " x ".join(f"{mm:.2f}" for mm in size) + " mm")
+    read("3.6 g", " x ".join(f"{mm:.2f}" for mm in size) + " mm")
+    assert len(desk.records) == before + 1
+    record, end = desk.records[-1], plan.part(core.part).end_share
+    assert (record.grams_in, record.grams) == pytest.approx((4.0 * (1 - end), 3.6 * (1 - end)))
+    assert record.volume_cm3 == pytest.approx(wanted * 1.1**3, rel=0.02)
+    assert pad.making.weights[core.part] == 3.6 and core.part in pad.making.recorded
+    assert {"loss:core"} <= {e.what for e in desk.estimates if not e.wool}
+    seconds[0] += 600
+    pad.step(1)
+    assert len(desk.records) == before + 1  # it is not told twice
+    # What nothing is felted at, or is wound on its wire, is not weighed.
+    pad.step(-100)
+    assert not pad.came_out.isVisible()
+    pad.read_piece()
+    assert len(desk.records) == before + 1

@@ -30,7 +30,8 @@ class Making(Frozen):
     """One figure in the making, or made. The plan it is made by: ``figure`` and ``height_mm``, ``where`` the
     file of the design, as far as it has one, and ``begun`` the design as JSON, as it was when this was begun
     or its changes last taken. How far it is: the step in hand, those ``behind`` it in their order, minutes
-    and notes by step, what those that were begun are ``planned`` to take by the bench's starting values, the
+    and notes by step, what those that were begun are ``planned`` to take by the bench's starting values and
+    their ``sorts`` by firmness and size, the
     parts whose minutes went into records, what every check of a step came to, how what failed was mended,
     and the sittings as they really were.
 
@@ -48,6 +49,7 @@ class Making(Frozen):
     behind: Annotated[tuple[str, ...], few(4000)] = ()
     minutes: dict[str, Minutes] = {}
     planned: dict[str, Minutes] = {}
+    sorts: dict[str, Key] = {}
     notes: dict[str, Note] = {}
     recorded: tuple[str, ...] = ()
     checks: dict[str, dict[str, Outcome]] = {}
@@ -107,7 +109,7 @@ _SINGLE = (
     "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
     "price", "sold", "aside",
 )  # fmt: skip
-_BY_KEY = ("planned", "notes", "checks", "mended", "weights", "sizes", "booked")
+_BY_KEY = ("planned", "sorts", "notes", "checks", "mended", "weights", "sizes", "booked")
 _IN_ROWS = ("recorded", "sittings", "photographs")
 
 

@@ -79,8 +79,10 @@ class Pace(Frozen):
     ] = {}
 
     def of_sort(self, sort: str) -> float:
-        """How many times as long as the other numbers say a sort of work takes."""
-        return self.sorts.get(sort, 1.0)
+        """How many times as long as the other numbers say a sort of work takes: by its firmness and size,
+        such as ``core:firm:large``, where that is known, else by all of its sort."""
+        known = self.sorts.get(sort)
+        return self.sorts.get(sort.partition(":")[0], 1.0) if known is None else known
 
     def times(self, slower: float) -> Pace:
         """The pace of someone who takes ``slower`` times as long for everything."""

@@ -36,7 +36,8 @@ def _reasons(rules: tuple[str, ...]) -> tuple[Why, ...]:
 @frozen
 class Step:
     """One numbered step. ``after`` are the numbers of the steps it must follow. Of the ``minutes`` that it
-    takes for one figure ``set_up`` go by before the first piece: several figures need them once."""
+    takes for one figure ``set_up`` go by before the first piece: several figures need them once. ``sort`` is
+    the sort of its work by firmness and size, such as ``core:firm:large``: by it hours are learned."""
 
     n: int
     kind: str
@@ -50,6 +51,7 @@ class Step:
     checks: tuple[Fact, ...]
     cautions: tuple[Fact, ...]
     key: TaskKey
+    sort: str
     set_up: float = 0.0
 
     def minutes_of(self, figures: int) -> float:
@@ -107,19 +109,20 @@ def minutes_for(
     pace: Pace,
     firmness: str,
     line_mm: float,
-) -> tuple[float, float]:
-    """Working minutes of ``task``, and how many of them go by in setting up. ``grams`` is keyed
-    ``core:part``, ``coat:part`` and so on. ``line_mm`` is how long the line is at which the part is joined.
+) -> tuple[float, float, str]:
+    """Working minutes of ``task``, how many of them go by in setting up, and the sort of its work by firmness
+    and size. ``grams`` is keyed ``core:part``, ``coat:part`` and so on. ``line_mm`` is how long the line is
+    at which the part is joined.
 
     A few minutes to set up, then minutes per gram to the power 0.8, longer when firm; pairs twice. Joining
     and blending take as long as that line is, and so does the foot of what is built in place. What is
     smoothed at the end depends on all the rest: :func:`smoothing_minutes`.
     """
     if task.kind == "wait":
-        return 0.0, 0.0
+        return 0.0, 0.0, task.sort
     sort = task.sort
     if task.kind in ("cut wire", "bend and bind"):
-        return pace.wire * pace.of_sort(sort), 0.0
+        return pace.wire * pace.of_sort(sort), 0.0, sort
     job = jobs.get(task.part or "")
     copies = job.count if job else 1
     mass = grams.get(task.weighed_by.of_first, 0.0)
@@ -131,14 +134,30 @@ def minutes_for(
     start = pace.join if sort in ("join", "pair") else pace.setup
     set_up = pace.setup
     round_ = (1 - SETTING_UP) * line_mm / JOIN_MM
+    narrow: str = sort
+    if sort == "core":
+        narrow = f"core:{firmness}:{_size_of(mass, SIZES_G)}"
+    elif mass > 0:
+        narrow = f"{sort}:{_size_of(mass, SIZES_G)}"
+    elif sort in ("join", "pair", "blend"):
+        narrow = f"{sort}:{_size_of(line_mm, SIZES_MM)}"
     if sort in ("join", "pair", "blend") and (task.kind != "dress" or (job and job.fixed)):
         set_up = SETTING_UP * start
         start *= SETTING_UP + round_
     elif sort == "core" and job and job.made == "in place":
         start += pace.join * round_  # its foot is felted down all round, as a join is
     whole = float(copies * (start + pace.per_gram * mass**0.8 * factor))
-    slower = pace.of_sort(sort)
-    return whole * slower, min(whole, copies * set_up) * slower
+    slower = pace.of_sort(narrow)
+    return whole * slower, min(whole, copies * set_up) * slower, narrow
+
+
+SIZES_G, SIZES_MM = (1.0, 5.0), (40.0, 100.0)
+"""Work is small, middling or large by the wool (g) that one piece takes, a join by its line (mm). Judged.
+See craft.md, 5."""
+
+
+def _size_of(amount: float, bounds: tuple[float, float]) -> str:
+    return "small" if amount < bounds[0] else "middling" if amount < bounds[1] else "large"
 
 
 JOIN_MM, SETTING_UP = 100.0, 0.25
@@ -171,7 +190,7 @@ def number_steps(
     ):
         part = base_part(task.part)
         firm, line = firmness.get(part or "", "medium"), lines_mm.get(part or "", 0.0)
-        minutes, set_up = minutes_for(task, jobs, grams, pace, firm, line)
+        minutes, set_up, sort = minutes_for(task, jobs, grams, pace, firm, line)
         steps.append(
             Step(
                 n,
@@ -186,6 +205,7 @@ def number_steps(
                 task.checks,
                 task.cautions,
                 task.key,
+                sort,
                 set_up,
             )
         )

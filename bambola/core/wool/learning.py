@@ -9,8 +9,8 @@ summed on a grid, so the stated interval is the posterior's own and no wild reco
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 
 import numpy as np
@@ -162,9 +162,11 @@ def _wild(x: Array, mean: float, scatter: float, belief: Belief) -> tuple[float,
 
 @frozen
 class Estimate:
-    """One learned number of one wool. ``what`` is as in ``Wool.known_from``; ``wool`` is empty for pace.
+    """One learned number of one wool. ``what`` is as in ``Wool.known_from``; ``wool`` is empty for pace, and
+    for what is lost of whatever wool by a way of working.
 
-    ``low`` and ``high`` hold it with 90 %; ``start`` is the craft's starting value; ``spread`` how far
+    ``low`` and ``high`` hold it with 90 %; ``start`` is what was believed before: the craft's starting value
+    or, of a firmness and size, what is known of its sort; ``spread`` how far
     the next piece may stray from it (sd in log). ``records`` are those it rests on, ``doubtful`` those that
     look wild.
     """
@@ -250,11 +252,12 @@ def _kinds(bench: Bench, record: Record) -> Iterable[tuple[str, str, _Kind]]:
     yield wool, "start", _log_kind(_start_density, START_DENSITY, 0.15, 0.15)
     yield wool, "cover", _log_kind(_cover, 1.0, PRIOR_SD, 0.15)
     lost = LOSS[role]
-    yield (
+    loses = _Kind(_loss, Belief(math.log(lost / (1 - lost)), 0.5, 0.5), _sigmoid)
+    for of in (
         wool,
-        f"loss:{role}",
-        _Kind(_loss, Belief(math.log(lost / (1 - lost)), 0.5, 0.5), _sigmoid),
-    )
+        "",
+    ):  # what is lost is the hand's as much as the wool's: the way of working by itself
+        yield of, f"loss:{role}", loses
     if record.form in ("sausage", "cone", "sheet"):
         yield (
             wool,
@@ -293,25 +296,52 @@ def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
 NEWEST_STEPS = 30
 """So many steps of a sort of work, the last at the pad, tell how fast it goes: hands change. Judged. See
 craft.md, 8."""
+LEAST_STEPS = 3
+"""So many steps of a sort at a firmness and size, before they are told by themselves. Judged. See craft.md,
+8."""
+APART_SD = 0.2
+"""How far (in log) work of another firmness or size strays from its sort. Judged. See craft.md, 8."""
 LEAST_MIN = 0.5
 """Less than this on the clock is no work, but a step that was passed over. Judged. See craft.md, 8."""
 
 
 def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
     """How many times as long as by the starting values each sort of work takes, by what the clock said at the
-    pad. It rests on single steps; ``records`` counts them."""
-    told: dict[str, list[float]] = {}
+    pad: all of the sort, and by firmness and size where enough was made so. It rests on single steps;
+    ``records`` counts them."""
+    told: dict[str, list[tuple[str, float]]] = {}
     for making in makings:
         for key, minutes in making.minutes.items() if not making.aside else ():
             planned = making.planned.get(key, 0.0)
             if planned >= LEAST_MIN and minutes >= LEAST_MIN:
                 sort = key.partition(":")[0]
-                told.setdefault(f"pace:{sort}", []).append(math.log(minutes / planned))
+                row = making.sorts.get(key, sort), math.log(minutes / planned)
+                told.setdefault(sort, []).append(row)
     kind = _log_kind(lambda _: None, 1.0, 0.4, 0.3)
     return tuple(
-        _estimate("", what, kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
-        for what, values in sorted(told.items())
+        _estimate("", f"pace:{sort}", of_kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
+        for whole, rows in sorted(told.items())
+        for sort, of_kind, values in _paces(whole, rows, kind)
     )
+
+
+def _paces(
+    whole: str, rows: Sequence[tuple[str, float]], kind: _Kind
+) -> Iterator[tuple[str, _Kind, list[float]]]:
+    """A sort of work, and those of its firmnesses and sizes of which enough is known. What is believed of one
+    beforehand is what the others of its sort say, each of which strays from the sort as this one does."""
+    yield whole, kind, [value for _, value in rows]
+    narrow: dict[str, list[float]] = {}
+    for sort, value in rows:
+        narrow.setdefault(sort, []).append(value)
+    for sort, values in sorted(narrow.items()):
+        others = [value for other, value in rows if other != sort]
+        if sort == whole or not others or len(values) < LEAST_STEPS:
+            continue
+        said = _known_posterior(tuple(others[-NEWEST_STEPS:]), kind.belief)
+        apart = APART_SD**2 * (1 + 1 / (len(narrow) - 1))
+        belief = Belief(said.mean, math.sqrt(said.sd**2 + apart), kind.belief.scatter)
+        yield sort, replace(kind, belief=belief), values
 
 
 @remembered(128)
@@ -338,7 +368,8 @@ def _estimate(wool: str, what: str, kind: _Kind, rows: list[tuple[int, float]]) 
 
 def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
     """``bench`` with the learned numbers in place of its starting values. What is known of a sort of work by
-    itself counts for it instead of the pace of all."""
+    itself counts for it instead of the pace of all, and what is lost of whatever wool for those of which
+    nothing was weighed."""
     wools = dict(bench.wool_by_id)
     pace = bench.pace
     sorts = {e.what.partition(":")[2]: e.value for e in found if e.what.startswith("pace:")}
@@ -348,6 +379,10 @@ def learned(bench: Bench, found: Sequence[Estimate]) -> Bench:
             sorts = {sort: slower / estimate.value for sort, slower in sorts.items()}
         elif estimate.wool in wools:
             wools[estimate.wool] = _with(wools[estimate.wool], estimate)
+        elif estimate.what.startswith("loss:"):
+            own = {e.wool for e in found if e.what == estimate.what}
+            others = (wool for id, wool in wools.items() if id not in own)
+            wools |= {wool.id: _with(wool, estimate) for wool in others}
     return bench.replaced(wools=tuple(wools.values()), pace=pace.replaced(sorts=sorts))
 
 

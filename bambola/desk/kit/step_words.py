@@ -95,6 +95,11 @@ class StepWords(QTextBrowser):
         self._html = "".join(paragraphs)
         self._fit()
 
+    def clear(self) -> None:
+        """Show no card; another size of this does not bring the last one back."""
+        self._html = ""
+        super().clear()
+
     def _mark(self, beside: Beside, n: int) -> str:
         """The key of a check and what it came to."""
         if beside.outcomes is None:

@@ -170,7 +170,7 @@ class BenchDesk(QObject):
     def by_the_start(self, step: Step) -> float:
         """What a step is planned to take by the starting values, min, for all the figures."""
         now, start = self.studio.bench.pace, self.base.pace
-        slower = now.per_gram / start.per_gram * now.of_sort(step.key.sort)
+        slower = now.per_gram / start.per_gram * now.of_sort(step.sort)
         return step.minutes_of(self.studio.brief.count) / slower
 
     def choose_making(self, name: str) -> None:

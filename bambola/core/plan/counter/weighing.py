@@ -170,10 +170,10 @@ def pair_advice(part: PartPlan, portion: Portion) -> Fact:
     return Fact("twins.strip" if portion.form == "sheet" else "twins.weigh")
 
 
-def covered(plan: Plan, bench: Bench, weighing: Weighing) -> tuple[float, float] | None:
-    """The skin (cm²) a coat or patch covers, tucked edges too, and the cover (g/cm²) asked of it; None
-    for anything else."""
-    part, portion = plan.resized.figure.by_id[weighing.part], weighing.portion
+def covered(plan: Plan, bench: Bench, part_id: str, portion: Portion) -> tuple[float, float] | None:
+    """The skin (cm²) a coat or patch of a part covers, tucked edges too, and the cover (g/cm²) asked of it;
+    None for anything else."""
+    part = plan.resized.figure.by_id[part_id]
     if portion.role == "coat" and part.coat:
         asked = part.coat.cover
     elif portion.role == "inset":

@@ -316,13 +316,27 @@ _SORTS = {
 }
 
 
+_NARROW = {
+    "soft": N_("soft"),
+    "medium": N_("medium"),
+    "firm": N_("firm"),
+    "hard": N_("hard"),
+    "small": N_("small ones"),
+    "middling": N_("middling ones"),
+    "large": N_("large ones"),
+}
+"""Of what firmness and size."""
+
+
 def _hours_words(found: Estimate) -> str:
     """One learned number of the hours: how sure it is, and from how many steps or pieces."""
+    sort, *narrow = found.what.split(":")[1:] or [""]
+    named = [tr(_SORTS.get(sort, N_("other work"))), *(tr(_NARROW[word]) for word in narrow)]
     return trn(
         "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
         "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
         len(found.records),
-        sort=tr(_SORTS.get(found.what.partition(":")[2], N_("other work"))),
+        sort=", ".join(named),
         value=found.value,
         low=found.low,
         high=found.high,

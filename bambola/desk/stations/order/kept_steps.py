@@ -13,7 +13,9 @@ from bambola.core.bench import Making, Record
 from bambola.core.bench.making import Sitting, merged
 from bambola.core.bench.records import Size3
 from bambola.core.order import Step
-from bambola.core.wool import Portion
+from bambola.core.order.keys import TaskKey
+from bambola.core.plan.counter.felted import Felted, felted_at, record_of
+from bambola.core.plan.counter.weighing import weighings
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
@@ -71,6 +73,7 @@ class KeptSteps(QWidget):
     _sitting: tuple[float, str, tuple[Sitting, ...]]
     _of: str
     _before_note: Making | None
+    _read: dict[TaskKey, Record]
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -203,7 +206,10 @@ class KeptSteps(QWidget):
                 step.key: self.making.minutes.get(step.key, 0.0) + spent,
             }
             planned = {**self.making.planned, step.key: self.desk.by_the_start(step)}
-            self.making = self.making.replaced(minutes=minutes, planned=planned, at=step.key)
+            sorts = {**self.making.sorts, step.key: step.sort}
+            self.making = self.making.replaced(
+                minutes=minutes, planned=planned, sorts=sorts, at=step.key
+            )
         self._since = None
 
     @property
@@ -265,48 +271,109 @@ class KeptSteps(QWidget):
         self.making = making
 
     def _record(self, step: Step) -> None:
-        """When the core of a part is done, its minutes go into a record: the pace is learned from it."""
-        part_id, plan = step.part, self.studio.plan
-        minutes = self._core_minutes(step)
-        if part_id is None or plan is None or minutes < LEAST_MIN:
+        """When the core of a part is done, its minutes go into a record: the pace is learned from it. One who
+        learns is asked for its size."""
+        plan = self.studio.plan
+        felted = felted_at(plan, step) if plan is not None else None
+        if felted is None or step.part in self.making.recorded:
             return
-        part = plan.part(part_id)
-        core = next((p for p in part.portions if p.role == "core" and p.take_g > 0), None)
-        if core is None:
+        if self._core_minutes(step) < LEAST_MIN:
             return
-        weighed = self.desk.weighed.items()
-        rows = [w.grams for key, w in weighed if key.startswith(f"{part_id}/core/")]
-        grams = sum(rows) / len(rows) * (1 - part.end_share) if rows else core.take_g
-        size = self._size_of(part.name, core) if self.lesson.is_on else None
-        kept = self.desk.add_record(
-            Record(
-                day=date.today().isoformat(),
-                figure=plan.figure,
-                part=part.name,
-                wool=core.wool,
-                firmness=plan.resized.figure.by_id[part_id].firmness,
-                grams_in=grams,
-                form=core.form if size else None,
-                finished_mm=size,
-                minutes=minutes / part.count,
-                note=tr("by the clock"),
-            )
-        )
-        if kept:
-            self.making = self.making.replaced(recorded=(*self.making.recorded, part_id))
+        size = self._ask_piece(felted, is_taught=True)[0] if self.lesson.is_on else None
+        self._keep_record(step, felted, size, None)
 
-    def _size_of(self, part: str, core: Portion) -> Size3 | None:
-        """Ask how large a piece came out that was made to learn on."""
-        if core.form == "veil" or not core.finished_mm:
-            return None
-        along, across, through = core.finished_mm.values()
-        wanted = (along, across, through)
-        box = SizeBox(self, self.theme, self.studio.words, part.lower(), wanted)
-        return box.size_mm if box.exec() else None
+    def read_piece(self) -> None:
+        """Read how large and heavy the piece in hand came out, as a swatch is."""
+        step, plan = self.now, self.studio.plan
+        felted = felted_at(plan, step) if step is not None and plan is not None else None
+        if step is None or felted is None or not felted.can_be_read:
+            return
+        self._stop_clock()
+        size, grams = self._ask_piece(felted, is_taught=False)
+        if size is not None or grams is not None:
+            self._keep_record(step, felted, size, grams)
+        if not self.pause.isChecked():
+            self._since = self.clock()
+        self.refresh()
+
+    def _ask_piece(self, felted: Felted, is_taught: bool) -> tuple[Size3 | None, float | None]:
+        """Ask for size and weight of a piece; None, of what is not told."""
+        plan, words = self.studio.plan, self.studio.words
+        assert plan is not None
+        part = plan.part(felted.part)
+        wanted: Size3 | None = None
+        if felted.has_size:
+            along, across, through = felted.portion.finished_mm.values()
+            wanted = along, across, through
+        planned = None
+        if felted.can_be_weighed and not is_taught:
+            under = (p.grams for p in part.portions if p.role == "core")
+            planned = felted.portion.grams + (sum(under) if felted.portion.role != "core" else 0.0)
+        if wanted is None and planned is None:
+            return None, None
+        box = SizeBox(self, self.theme, words, part.name.lower(), wanted, planned, is_taught)
+        return (box.size_mm, box.grams) if box.exec() else (None, None)
+
+    def _keep_record(
+        self, step: Step, felted: Felted, size: Size3 | None, grams: float | None
+    ) -> None:
+        """Keep what is known of a piece as a record, in place of what was read of it before."""
+        plan = self.studio.plan
+        assert plan is not None
+        part, portion = plan.part(felted.part), felted.portion
+        laid, trimmed = self._laid(felted), None
+        if grams is not None:
+            before = self.making.weights.get(part.id, 0.0) if portion.role != "core" else 0.0
+            self.making = self.making.replaced(weights={**self.making.weights, part.id: grams})
+            stays = (grams - before) * (1 - part.end_share)
+            if stays > 0 and (portion.role == "core" or before):
+                laid = max(laid or stays, stays)
+                trimmed = laid - stays if self._laid(felted) else None
+        minutes = self._core_minutes(step)
+        try:
+            record = record_of(
+                plan,
+                self.studio.bench,
+                felted,
+                laid or portion.take_g,
+                self.today().isoformat(),
+                trimmed,
+                size,
+                minutes / part.count if minutes >= LEAST_MIN else None,
+                tr("by the clock"),
+            )
+        except ValueError:
+            self.studio.refused.emit(
+                tr("A piece of such size and weight cannot be: look at the numbers.")
+            )
+            return
+        read_before = self._read.pop(step.key, None)
+        if read_before is not None:
+            self.desk.drop_record(read_before)
+        if self.desk.add_record(record):
+            self._read[step.key] = self.desk.records[-1]
+            if portion.role == "core" and part.id not in self.making.recorded:
+                recorded = (*self.making.recorded, part.id)
+                self.making = self.making.replaced(recorded=recorded)
+        self._keep()
+
+    def _laid(self, felted: Felted) -> float | None:
+        """What was weighed out for one piece without its loose end, g; None where it was not weighed."""
+        plan = self.studio.plan
+        assert plan is not None
+        keys = {
+            w.key
+            for w in weighings(plan)
+            if w.part == felted.part
+            and (w.portion.role, w.portion.detail) == (felted.portion.role, felted.portion.detail)
+        }
+        rows = [w.grams for key, w in self.desk.weighed.items() if key in keys]
+        end = plan.part(felted.part).end_share if felted.portion.role == "core" else 0.0
+        return sum(rows) / len(rows) * (1 - end) if rows else None
 
     def _core_minutes(self, step: Step) -> float:
-        """Minutes by the clock on the core that ``step`` ends; nought if it ends none, or they are kept."""
-        if step.key.sort != "core" or step.part in self.making.recorded:
+        """Minutes by the clock on the core that ``step`` ends; nought if it ends none."""
+        if step.key.sort != "core":
             return 0.0
         mine = [s for s in self.steps if s.part == step.part and s.key.sort == "core"]
         if step is not mine[-1]:

@@ -1,77 +1,130 @@
-"""What a lesson asks and tells: how large a piece came out, and what the hands have taught by the end."""
+"""What is asked of a piece: how large and heavy it came out; and what the hands have taught by the end."""
 
 from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from bambola.core.bench.records import Size3
-from bambola.core.quantities import QuantityError, Units, parse_sides, show_length
+from bambola.core.quantities import (
+    QuantityError,
+    Units,
+    parse_mass,
+    parse_sides,
+    show_length,
+    show_mass,
+)
 from bambola.core.wool.learning import Estimate
 from bambola.core.words import Words, error_words
 from bambola.desk.kit.ok_cancel import take_or_leave
 from bambola.desk.kit.theme import Theme
 from bambola.language import tr, trn
 
+MOST_G = 1_000_000
+"""No piece weighs more than this."""
 _LIKE = 0.05
 """Nearer than this to the usual number it is the usual one. Judged."""
 
 
 class SizeBox(QDialog):
-    """Asks for the three sizes of the piece that has just been felted; one alone is a ball's."""
+    """Asks for the three sizes of the piece that has just been felted, of which one alone is a ball's, and
+    for its weight; either may be left open. What it was to be is told: ``wanted`` (mm) and ``planned_g``,
+    None where it cannot be measured or weighed. ``is_taught`` begins with the size it was to have."""
 
     def __init__(
-        self, parent: QWidget, theme: Theme, words: Words, part: str, wanted: Size3
+        self,
+        parent: QWidget,
+        theme: Theme,
+        words: Words,
+        part: str,
+        wanted: Size3 | None,
+        planned_g: float | None = None,
+        is_taught: bool = True,
     ) -> None:
         super().__init__(parent)
         self.words = words
         self.size_mm: Size3 | None = None
-        self.setWindowTitle(tr("How large did it come out?"))
-        self.is_round = max(wanted) - min(wanted) < 0.02 * max(wanted)
-        across = show_length(wanted[0], words.units)
-        shown = across if self.is_round else _three(wanted, words.units)
-        ask = (
-            tr("Measure the {part} across, with a tape or a ruler. It was to be {size}.",
-               part=part, size=shown)
-            if self.is_round
-            else tr("Measure the {part}: along, across, through. It was to be {size}.",
-                    part=part, size=shown)
-        )  # fmt: skip
-        told = QLabel(ask + " " + tr("From this Bambola learns how close your hands felt."))
-        told.setWordWrap(True)
-        told.setMinimumWidth(theme.px(380))
-        told.setFont(theme.text(16))
-        self.line = QLineEdit(shown)
-        self.line.setFont(theme.text(20))
-        self.line.setAccessibleName(tr("Size"))
-        self.line.selectAll()
+        self.grams: float | None = None
+        self.setWindowTitle(tr("How did it come out?"))
+        self.line, self.weight = QLineEdit(), QLineEdit()
         self.fault = QLabel()
         self.fault.setWordWrap(True)
-        buttons = take_or_leave(self, tr("Keep it"), tr("Not now"))
         column = QVBoxLayout(self)
-        for widget in (told, self.line, self.fault, buttons):
-            column.addWidget(widget)
-        self.line.setFocus()
+        asked = []
+        if wanted is not None:
+            asked.append((_ask_size(part, wanted, words.units), self.line, tr("Size")))
+            size = _shown_size(wanted, words.units)
+            self.line.setPlaceholderText(size)
+            if is_taught:
+                self.line.setText(size)
+                self.line.selectAll()
+        if planned_g is not None:
+            grams = show_mass(planned_g, words.units)
+            ask = tr("Lay it on the scale. It was to weigh {grams}.", grams=grams)
+            asked.append((ask, self.weight, tr("Weight")))
+            self.weight.setPlaceholderText(grams)
+        for ask, line, name in asked:
+            told = QLabel(ask)
+            told.setWordWrap(True)
+            told.setMinimumWidth(theme.px(380))
+            told.setFont(theme.text(16))
+            line.setFont(theme.text(20))
+            line.setAccessibleName(name)
+            column.addWidget(told)
+            column.addWidget(line)
+        why = QLabel(tr("From this Bambola learns how close your hands felt, and what they lose."))
+        why.setWordWrap(True)
+        column.addWidget(why)
+        column.addWidget(self.fault)
+        column.addWidget(take_or_leave(self, tr("Keep it"), tr("Not now")))
+        asked[0][1].setFocus()
 
     def accept(self) -> None:
         try:
-            self.size_mm = self._read()
+            size, grams = self._read_size(), self._read_grams()
         except QuantityError as error:
             self.fault.setText(error_words(error, self.words))
             return
-        if self.size_mm is None:
-            self.fault.setText(
-                tr("One size, of a ball, or three, along × across × through; each above 0.")
-            )
+        if size is None and grams is None:
+            self.fault.setText(tr("Write its size or its weight, or choose “Not now”."))
             return
+        self.size_mm, self.grams = size, grams
         super().accept()
 
-    def _read(self) -> Size3 | None:
-        sizes = parse_sides(self.line.text(), self.words.units.length)
-        if any(mm <= 0 for mm in sizes):
+    def _read_size(self) -> Size3 | None:
+        if not self.line.text().strip():
             return None
-        if len(sizes) == 1:
-            return sizes[0], sizes[0], sizes[0]
-        return (sizes[0], sizes[1], sizes[2]) if len(sizes) == 3 else None
+        sizes = parse_sides(self.line.text(), self.words.units.length)
+        if len(sizes) not in (1, 3) or any(mm <= 0 for mm in sizes):
+            raise QuantityError(
+                tr("One size, of a ball, or three, along × across × through; each above 0.")
+            )
+        return sizes[0], sizes[-2 if len(sizes) == 3 else 0], sizes[-1]
+
+    def _read_grams(self) -> float | None:
+        if not self.weight.text().strip():
+            return None
+        grams = parse_mass(self.weight.text(), self.words.units.mass)
+        if not 0 < grams <= MOST_G:
+            raise QuantityError(tr("A weight must lie above 0 and up to 1000 kg."))
+        return grams
+
+
+def _ask_size(part: str, wanted: Size3, units: Units) -> str:
+    told = {"part": part, "size": _shown_size(wanted, units)}
+    if _is_round(wanted):
+        return tr("Measure the {part} across, with a tape or a ruler. It was to be {size}.", **told)
+    return tr("Measure the {part}: along, across, through. It was to be {size}.", **told)
+
+
+def _is_round(size: Size3) -> bool:
+    return max(size) - min(size) < 0.02 * max(size)
+
+
+def _shown_size(size: Size3, units: Units) -> str:
+    """Across, of a ball; else its three sizes."""
+    if _is_round(size):
+        return show_length(size[0], units)
+    return " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(size))
 
 
 class EndBox(QDialog):
@@ -132,7 +185,3 @@ def taught(
             )
         )
     return told
-
-
-def _three(size: Size3, units: Units) -> str:
-    return " × ".join(show_length(mm, units, with_unit=i == 2) for i, mm in enumerate(size))

@@ -19,6 +19,7 @@ from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import base_part, lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
+from bambola.core.plan.counter.felted import felted_at
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.hold_view import HoldView
@@ -73,6 +74,7 @@ class MakeView(KeptSteps):
         self._cautioned: dict[Fact, TaskKey] = {}
         self._of = ""
         self._before_note: Making | None = None
+        self._read = {}
         self._since: float | None = None
         self._was_tight = False
         self.today, self._past, self._sitting = date.today, [], (0.0, "", ())
@@ -119,11 +121,15 @@ class MakeView(KeptSteps):
         self.hold.clicked.connect(lambda _=False: self.hold_here())
         self.fold = QPushButton()
         self.fold.clicked.connect(lambda _=False: self.turn_fold())
-        buttons = self.done, self.fold, self.wrong, self.hold, self.back, self.pause, self.leave
+        self.came_out = QPushButton()
+        self.came_out.clicked.connect(lambda _=False: self.read_piece())
+        marks = self.wrong, self.came_out, self.hold
+        buttons = self.done, self.fold, *marks, self.back, self.pause, self.leave
         for button in buttons:
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.under = ButtonRow(*buttons)
         self.under.tell(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
+        self.under.tell(self.came_out, tr("How it came out (M)"), tr("Came out (M)"))
         self._compose()
         self._tick = QTimer(self)
         self._tick.setInterval(1000)
@@ -222,7 +228,7 @@ class MakeView(KeptSteps):
     def resume(self) -> None:
         """Go on where the maker stopped."""
         self.making = self.desk.take_making()
-        self._of, self._before_note = self.desk.in_hand, None
+        self._of, self._before_note, self._read = self.desk.in_hand, None, {}
         self.which.refresh()
         if self.steps:
             take_up(self.studio, self.steps[place_in(self.steps, self.making)])
@@ -323,6 +329,10 @@ class MakeView(KeptSteps):
         self._text.setText(say(step.text))
         self.last_time.show_step(step)
         self._tell_sheet(step, plan)
+        felted = felted_at(plan, step)
+        # One who learns is asked anyway.
+        can_be_read = felted is not None and felted.can_be_read
+        self.came_out.setVisible(can_be_read and not self.lesson.is_on)
         if not self.note.hasFocus() or self._before_note is None:
             self.note.setText(self.making.notes.get(step.key, ""))
         self.back.setEnabled(self.at > 0)
@@ -451,27 +461,29 @@ class MakeView(KeptSteps):
         key = Qt.Key(event.key())
         if presses_button(event):
             return
-        if key in (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.step(1)
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Backspace):
-            self.step(-1)
-        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self.words.turn(1 if key == Qt.Key.Key_PageDown else -1)
-        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
+        if Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
             self.answer(int(key) - int(Qt.Key.Key_0))
-        elif key == Qt.Key.Key_U:
-            self.undo()
-        elif key == Qt.Key.Key_W:
-            self.ask_rescue()
-        elif key == Qt.Key.Key_T:
-            self.hold_here()
-        elif key == Qt.Key.Key_H:
-            self.turn_fold()
-        elif key == Qt.Key.Key_P:
-            self.pause.toggle()
-        elif key == Qt.Key.Key_N:
-            self.note.setFocus()
-        elif key == Qt.Key.Key_Escape:
-            self.left.emit()
+        elif key in _KEYS:
+            _KEYS[key](self)
         else:
             super().keyPressEvent(event)
+
+
+_KEYS: dict[Qt.Key, Callable[[MakeView], object]] = {
+    **dict.fromkeys(
+        (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_Return, Qt.Key.Key_Enter),
+        lambda view: view.step(1),
+    ),
+    **dict.fromkeys((Qt.Key.Key_Left, Qt.Key.Key_Backspace), lambda view: view.step(-1)),
+    Qt.Key.Key_PageDown: lambda view: view.words.turn(1),
+    Qt.Key.Key_PageUp: lambda view: view.words.turn(-1),
+    Qt.Key.Key_U: MakeView.undo,
+    Qt.Key.Key_W: MakeView.ask_rescue,
+    Qt.Key.Key_M: MakeView.read_piece,
+    Qt.Key.Key_T: MakeView.hold_here,
+    Qt.Key.Key_H: MakeView.turn_fold,
+    Qt.Key.Key_P: lambda view: view.pause.toggle(),
+    Qt.Key.Key_N: lambda view: view.note.setFocus(),
+    Qt.Key.Key_Escape: lambda view: view.left.emit(),
+}
+"""What a key does at the pad; digits answer the checks."""

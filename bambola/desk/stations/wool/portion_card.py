@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from datetime import date
 
 from PyQt6.QtCore import Qt
@@ -13,7 +12,8 @@ from bambola.core.bench.records import Size3
 from bambola.core.facts import Fact
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.piece import is_pad
-from bambola.core.plan.counter.weighing import Weighing, covered, pair_advice
+from bambola.core.plan.counter.felted import Felted, record_of
+from bambola.core.plan.counter.weighing import Weighing, pair_advice
 from bambola.core.quantities import (
     QuantityError,
     parse_length,
@@ -333,26 +333,21 @@ class PortionCard(Paper):
             raise QuantityError(
                 tr("Write the grams that were laid; less is trimmed off than was laid.")
             )
-        known: dict[str, object] = {
-            "day": date.today().isoformat(),
-            "figure": plan.figure,
-            "part": now.part_name,
-            "wool": now.portion.wool,
-            "role": now.portion.role,
-            "grams_in": laid,
-            "grams_trimmed": trimmed,
-            "firmness": plan.resized.figure.by_id[now.part].firmness,
-            "minutes": self._minutes(),
-        }
-        skin = covered(plan, self.studio.bench, now)
-        if skin is not None:
-            known |= {"area_cm2": skin[0], "asked_cover": skin[1]}
-        else:
-            size, (wanted, volume) = self._sizes(), self._wanted(now)
-            grown = math.prod(size) / math.prod(wanted)
-            known |= {"form": now.portion.form, "finished_mm": size, "volume_cm3": volume * grown}
+        felted = Felted(now.part, now.portion, can_be_weighed=True)
+        size = self._sizes() if felted.has_size else None
         try:
-            return Record.model_validate(known)
+            return record_of(
+                plan,
+                self.studio.bench,
+                felted,
+                laid,
+                date.today().isoformat(),
+                trimmed,
+                size,
+                self._minutes(),
+            )
+        except QuantityError:
+            raise
         except ValueError:
             raise QuantityError(
                 tr("A piece of such size and weight cannot be: look at the numbers.")

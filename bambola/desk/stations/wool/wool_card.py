@@ -153,8 +153,14 @@ class WoolCard(Paper):
         show_switch(self.scraps, wool.scraps)
         show_switch(self.felts, wool.felts)
         mine = [e for e in self.desk.estimates if e.wool == wool.id]
+        named = {e.what for e in mine}
+        of_any = [
+            e
+            for e in self.desk.estimates
+            if not e.wool and e.what.startswith("loss") and e.what not in named
+        ]
         self._known.setText(
-            "\n".join(_known_words(e, self.studio) for e in mine)
+            "\n".join(_known_words(e, self.studio) for e in (*mine, *of_any))
             or (
                 tr(
                     "Starting values so far, good to a fifth. Felt a swatch or log a piece, and your own "
@@ -247,7 +253,7 @@ def _known_words(found: Estimate, studio: EditorSession) -> str:
         return f"{x * 100:.0f} %" if name == "loss" else show_number(x, studio.units)
 
     kind = f"{'portion' if name == 'loss' else 'firmness'}.{of.replace(' ', '-')}"
-    what = tr(_WORDS[name])
+    what = tr(_WORDS[name]) if found.wool else tr("lost of any wool")
     if of and Fact(kind).kind in SENTENCES:
         what = tr("{what} ({of})", what=what, of=studio.say(Fact(kind)))
     return trn(
