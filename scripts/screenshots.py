@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QApplication
 from bambola.core.bench import Making, Record
 from bambola.core.bench.making import Sitting
 from bambola.core.bench.money import Money
+from bambola.core.bench.shelved import with_shelved
 from bambola.core.figure import Document, Stroke, Taken
 from bambola.core.solids import own_copy
 from bambola.demo import BADGER, HERON, PICTURES, TOAD, load_demo, sample_shelf
@@ -124,9 +125,10 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
 def _lay_book(window: Window, name: str) -> None:
     """A shelf of made-up makings, the page of one of them, and prices."""
     desk = window.bench_desk
-    bench = sample_shelf(desk.base).with_eye_price(8.0, 0.35)
+    bench = with_shelved(sample_shelf(desk.base), "eyes:8", price=0.35)
     for stock in bench.wire_stock:
-        bench = bench.with_wire_price(stock.id, 4.2 if stock.form == "coil" else None)
+        price = 4.2 if stock.form == "coil" else None
+        bench = with_shelved(bench, f"wire:{stock.id}", price=price)
     told = {"rate": "18", "small": "0.5", "packing": "2.4", "overheads": "10", "fees": "12.5"}
     desk.put_bench(bench.replaced(money=Money.model_validate(told)))
     shelf = ((BADGER, 220.0, 214.0), (HERON, 120.0, 121.0), (TOAD, 140.0, 140.0))

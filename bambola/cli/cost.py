@@ -66,8 +66,8 @@ def cost_data(cost: Cost, sale: Sale | None, currency: str) -> dict[str, Any]:
         "count": cost.count,
         "lines": [
             {
-                "kind": line.kind,
-                "id": line.id,
+                "kind": line.key.partition(":")[0],
+                "id": line.key.partition(":")[2],
                 "what": ENGLISH.say(line.what),
                 "used": ENGLISH.say(line.used),
                 "price": _number(line.price),
@@ -81,7 +81,7 @@ def cost_data(cost: Cost, sale: Sale | None, currency: str) -> dict[str, Any]:
         "overheads": _number(cost.overheads),
         "total": _number(cost.total),
         "covers": _number(cost.covers),
-        "unpriced": [*(f"{line.kind}:{line.id}" for line in cost.unpriced), *_hour(cost)],
+        "unpriced": [*(line.key for line in cost.unpriced), *_hour(cost)],
     }
     if sale is not None:
         found["sale"] = {

@@ -135,6 +135,26 @@ def parse_mass(text: str, unit: MassUnit = "g") -> float:
     return _parse(text, unit, G_PER, "weight", {"g": "12.5 g", "oz": "0.35 oz"}[unit])
 
 
+def parse_amount(text: str, unit: str, units: Units) -> float:
+    """What is typed of something that is counted in ``unit``: g, mm or whole pieces. Raises
+    :class:`QuantityError`."""
+    if unit == "g":
+        return parse_mass(text, units.mass)
+    if unit == "mm":
+        return parse_length(text, units.length)
+    plain = text.strip()
+    if not plain.isdecimal() or len(plain) > MOST_CHARACTERS:
+        raise QuantityError(fact("typed.pieces", text=plain[:20], example="3"))
+    return float(plain)
+
+
+def show_amount(amount: float, unit: str, units: Units) -> str:
+    """The same as it is read."""
+    if unit == "g":
+        return show_mass(amount, units)
+    return show_length(amount, units) if unit == "mm" else str(round(amount))
+
+
 def _parse(text: str, unit: str, table: dict[str, float], what: str, example: str) -> float:
     expected = fact(f"typed.{what}", example=example)
     plain = text.strip()

@@ -9,24 +9,28 @@ from datetime import date
 from decimal import Decimal
 from pathlib import Path
 
+import numpy as np
 import pytest
 from pypdf import PdfReader
 
 from bambola.cli import main
-from bambola.core.bench import Making
+from bambola.core.bench import Making, WireStock
 from bambola.core.bench.making import Sitting, making_id, nth_of
-from bambola.core.book.booking import booked_off, put_back, there, used
+from bambola.core.bench.shelved import left_of, with_shelved
+from bambola.core.book.booking import booked_off, put_back, to_book
 from bambola.core.book.came_out import as_it_came, came_off
 from bambola.core.book.costing import cost_of
 from bambola.core.book.document import dump_book, load_book
+from bambola.core.book.held import joins_held
 from bambola.core.export.made_page import made_pdf
 from bambola.core.export.packet.papers import PAPERS
 from bambola.core.figure import Brief, DocumentError
 from bambola.core.plan import make_plan
 from bambola.core.words import ENGLISH
-from bambola.demo import BADGER, load_demo
+from bambola.demo import BADGER, load_demo, sample_shelf
 from bambola.shipped import body_plans, default_bench
 from bambola.store.bench_book import BenchBook
+from tests.effort import tries
 
 MADE = Making(
     figure="Lamplighter badger", height_mm=220.0, at="finish", behind=("core:body:1",),
@@ -129,28 +133,79 @@ def test_the_command_lists_shows_and_exports(
     assert main([*other, "show", "nobody"]) == 2 and "nobody" in capsys.readouterr().err
 
 
-def test_eyes_and_stuff_are_booked_off_and_laid_back_to_the_last() -> None:
+def test_eyes_stuff_and_glue_are_booked_off_and_laid_back_to_the_last() -> None:
     """As much as is there, and no more; what was taken comes back, whatever happened in between."""
     doll = next(plan.figure for plan in body_plans() if plan.figure.id == "dressed-doll")
-    bench = default_bench()
+    bench = default_bench().replaced(wire_stock=())
     plan = make_plan(doll, Brief(height=160.0, count=2), bench)
-    wanted = used(plan)
+    wanted = to_book(plan, bench, {})
     assert any(key.startswith("stuff:") for key in wanted) and min(wanted.values()) > 0
     assert booked_off(bench, wanted) == (bench, {})  # nothing of it is counted
-    sizes = [float(key.partition(":")[2]) for key in wanted if key.startswith("eyes:")]
     counted = bench.replaced(materials=tuple(m.replaced(left=5_000.0) for m in bench.materials))
-    for size in sizes:
-        counted = counted.with_eyes(size, 3)
+    for key in wanted:
+        if key.startswith("eyes:"):
+            counted = with_shelved(counted, key, left=3)
+    counted = with_shelved(with_shelved(counted, "glue:white", left=8.0), "needle:38", left=4)
+    wanted = to_book(plan, counted, {"needle:38": 1.0})
+    drops = wanted["glue:white"] / 0.05
+    assert drops == round(drops) > 0  # a drop for each place that is glued
     less, taken = booked_off(counted, wanted)
     assert taken == {
-        key: min(amount, 3.0 if key.startswith("eyes") else 5_000.0)
+        key: min(amount, {"eyes": 3.0, "glue": 8.0, "need": 4.0}.get(key[:4], 5_000.0))
         for key, amount in wanted.items()
     }
-    assert all(there(less, key) == there(counted, key) - amount for key, amount in taken.items())
+    assert all(
+        left_of(less, key) == pytest.approx(left_of(counted, key) - amount)
+        for key, amount in taken.items()
+    )
     assert put_back(less, taken) == counted
     again, more = booked_off(less, dict.fromkeys(wanted, 1000000.0))
-    assert all(there(again, key) == 0 for key in wanted)
+    assert all(left_of(again, key) == 0 for key in wanted)
     assert put_back(put_back(again, more), taken) == counted
+
+
+def test_wire_is_booked_off_by_what_is_cut_and_its_ends_are_offcuts() -> None:
+    """Of a coil the millimetres that are cut; a stem that was opened is gone, and what is left of it lies on
+    the shelf to be cut from next."""
+    bench = sample_shelf(default_bench())
+    plan = make_plan(load_demo(BADGER).figure, Brief(height=220.0), bench)
+    wanted = to_book(plan, bench, {})
+    cut = sum(sum(c.cuts) for c in plan.cutting if c.form == "coil" and not c.to_buy)
+    coils = {f"wire:{s.id}" for s in bench.wire_stock if s.form == "coil"}
+    assert cut > 0 and sum(wanted[key] for key in coils & wanted.keys()) == pytest.approx(cut)
+    less, taken = booked_off(bench, wanted)
+    before, after = (sum(s.metres_mm for s in b.wire_stock) for b in (bench, less))
+    gone = sum(c.length_mm - (c.waste_mm if c.waste_mm >= 30 else 0) for c in plan.cutting)
+    assert before - after == pytest.approx(gone, abs=1.0 * len(plan.cutting))
+    assert put_back(less, taken) == bench
+    stems = WireStock(id="stems", name="Stems", metal="soft steel", diameter=2.0, form="stem",
+                      length=300.0, count=2)  # fmt: skip
+    two = bench.replaced(wire_stock=(stems,))
+    taken = {"wire:stems": 1.0, "offcut:stems:120": -1.0}
+    opened, booked = booked_off(two, taken)
+    assert booked == taken
+    assert [(s.id, s.form, s.length, s.count) for s in opened.wire_stock] == [
+        ("stems", "stem", 300.0, 1), ("stems-120", "offcut", 120.0, 1),
+    ]  # fmt: skip
+    more, _ = booked_off(opened, {"offcut:stems:120": -1.0})
+    assert more.wire_stock[1].count == 2 and put_back(opened, booked) == two
+
+
+def test_which_joins_held_is_learned_and_the_intervals_are_honest() -> None:
+    random, inside, told = np.random.default_rng(12), 0, 0
+    for _ in range(tries(4000)):
+        true = {kind: random.beta(0.5, 0.5) for kind in ("fringe", "peg")}
+        held = {
+            f"part-{n}:{kind}": bool(random.random() < share)
+            for kind, share in true.items()
+            for n in range(int(random.integers(1, 20)))
+        }
+        for found in joins_held([Making(held=held)]):
+            rows = [h for key, h in held.items() if key.endswith(found.kind)]
+            assert (found.held, found.of) == (sum(rows), len(rows))
+            inside += found.low <= true[found.kind] <= found.high
+            told += 1
+    assert told >= 500 and inside / told == pytest.approx(0.92, abs=0.03)  # open where all held
 
 
 def test_a_page_of_the_book_is_put_on_paper() -> None:

@@ -17,10 +17,12 @@ from pypdf import PdfReader
 from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
-from bambola.core.book.costing import cost_of
+from bambola.core.bench.shelved import with_shelved
+from bambola.core.book.costing import cost_of, wool_used
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
+from bambola.core.plan.counter.weighing import weighings
 from bambola.core.quantities import QuantityError, parse_money, show_money
 from bambola.demo import BADGER, load_demo, sample_shelf
 from bambola.shipped import default_bench
@@ -29,7 +31,7 @@ from tests.effort import examples
 
 def priced(**money: str) -> Bench:
     """A bench on which everything that the badger takes has a price."""
-    bench = sample_shelf(default_bench()).with_eye_price(8.0, 0.35)
+    bench = with_shelved(sample_shelf(default_bench()), "eyes:8", price=0.35)
     coils = (s.replaced(price=4.2) if s.form == "coil" else s for s in bench.wire_stock)
     told = Money.model_validate(money)
     return bench.replaced(wire_stock=tuple(coils), money=told)
@@ -60,7 +62,7 @@ def test_every_line_is_what_is_used_times_its_price() -> None:
     told: dict[str, Decimal] = {}
     for line in cost.lines:
         assert line.price is not None
-        key = f"{line.kind}:{line.id}"
+        key = line.key
         told[key] = told.get(key, Decimal(0)) + line.price
     assert told.keys() == asked.keys()
     for key, price in told.items():
@@ -123,10 +125,24 @@ def test_the_price_that_covers_is_the_least_and_pays_the_hour(
 def test_what_was_really_spent_counts_and_what_has_no_price_is_told() -> None:
     bench = priced(rate="20")
     plan = badger(bench)
-    spent = cost_of(plan, bench, 90.0, {"woad": 50.0})
+    spent = cost_of(plan, bench, 90.0, {"wool:woad": 50.0, "needle:38": 2.0})
     assert spent.work == Decimal("30.00")
-    woad = next(line for line in spent.lines if line.id == "woad")
+    woad = next(line for line in spent.lines if line.key == "wool:woad")
     assert woad.price == Decimal("7.20")  # 50 g of packs of 25 g at 3.60
+    needles = next(line for line in spent.lines if line.key == "needle:38")
+    assert needles.price is None and needles.amount == 2.0
+    # Of a wool of which one portion was weighed that one counts as it is, all others as planned.
+    (first, *_) = (w for w in weighings(plan) if w.portion.wool == "woad")
+    total = next(t.taken_g for t in plan.wools if t.wool == "woad")
+    planned = first.portion.grams / (1 - bench.wool_by_id["woad"].lost(first.portion.role))
+    used = wool_used(plan, bench, {first.key: planned + 5.0, "gone/core/1/0": 9.0})
+    assert used == {"wool:woad": pytest.approx(total + 5.0)}
+    every = {
+        w.key: 1.0 + w.portion.grams / (1 - bench.wool_by_id[w.portion.wool].lost(w.portion.role))
+        for w in weighings(plan)
+    }
+    taken = sum(t.taken_g for t in plan.wools if f"wool:{t.wool}" in wool_used(plan, bench, every))
+    assert sum(wool_used(plan, bench, every).values()) == pytest.approx(taken + len(every))
     bare = default_bench()
     cost = cost_of(badger(bare), bare)
     assert len(cost.unpriced) == len(cost.lines) and cost.work is None and cost.total == 0

@@ -7,6 +7,7 @@ import math
 import pytest
 
 from bambola.core.bench import Bench
+from bambola.core.bench.shelved import with_shelved
 from bambola.core.face import faces_of
 from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed
 from bambola.core.face.moving import with_mark_at
@@ -203,14 +204,21 @@ def test_every_piece_to_begin_with_lies_by_the_eyes_on_the_front(
     assert f"face:head:{id}" in keys(plan) and Walker(plan, bench).walk() == ""
 
 
+def boxed(bench: Bench, eyes: dict[int, int]) -> Bench:
+    """The bench with so many eyes of these sizes in the box."""
+    for size, n in eyes.items():
+        bench = with_shelved(bench, f"eyes:{size}", left=n)
+    return bench
+
+
 def test_eyes_in_the_box_are_counted_and_the_rest_is_to_buy(bench: Bench) -> None:
     figure = head(eye=5.0)
     for there, made, left in ((0, 1, 2), (1, 1, 1), (2, 1, 0), (2, 3, 4), (50, 3, 0)):
-        plan = make_plan(figure, Brief(height=50.0, count=made), bench.with_eyes(5.0, there))
+        plan = make_plan(figure, Brief(height=50.0, count=made), boxed(bench, {5: there}))
         assert (plan.fittings[0].have, plan.fittings[0].buy) == (there, left)
-    other = make_plan(figure, Brief(height=100.0), bench.with_eyes(5.0, 2).with_eyes(12.0, 9))
+    other = make_plan(figure, Brief(height=100.0), boxed(bench, {5: 2, 12: 9}))
     assert other.fittings[0].use_mm == 10.0 and other.fittings[0].buy == 2
-    assert bench.with_eyes(5.0, 2).with_eyes(5.0, 0) == bench
+    assert boxed(boxed(bench, {5: 2}), {5: 0}).eyes_of(5.0) == 0
 
 
 def test_a_face_teaches_no_cover_and_is_no_patch_to_choose_about(bench: Bench) -> None:
@@ -218,4 +226,4 @@ def test_a_face_teaches_no_cover_and_is_no_patch_to_choose_about(bench: Bench) -
     plan = make_plan(figure, Brief(), bench)
     assert "insets" not in plan.choices
     pieces = [w for w in weighings(plan) if w.portion.role == "inset"]
-    assert len(pieces) == 2 and all(covered(plan, bench, w) is None for w in pieces)
+    assert len(pieces) == 2 and all(covered(plan, bench, w.part, w.portion) is None for w in pieces)

@@ -15,6 +15,7 @@ import pytest
 from bambola.cli import main
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
+from bambola.core.bench.shelved import shelved, with_shelved
 from bambola.core.book.costing import eyes_of
 from bambola.core.book.fair import Fair, FairError, Ware, batch_steps, plan_fair
 from bambola.core.export.ics import calendar_ics
@@ -31,7 +32,7 @@ DOLL = next(plan.figure for plan in body_plans() if "doll" in plan.figure.id)
 
 
 def priced() -> Bench:
-    bench = sample_shelf(default_bench()).with_eye_price(4.0, 0.3)
+    bench = with_shelved(sample_shelf(default_bench()), "eyes:4", price=0.3)
     money = Money.model_validate({"fees": "10", "packing": "1.5"})
     return bench.replaced(money=money)
 
@@ -60,8 +61,10 @@ def brought(counts: tuple[int, ...], wares: list[Ware], bench: Bench) -> float:
             sold -= math.ceil((used - wool.grams) / wool.pack_g) * (wool.price or 0.0)
     sizes = {size for w in wares for size in eyes_of(w.plan)}
     for size in sizes:
+        eyes = shelved(bench, f"eyes:{size:g}")
+        price = eyes.price or 0.0 if eyes else 0.0
         used = sum(n * eyes_of(w.plan).get(size, 0) for w, n in zip(wares, counts, strict=True))
-        sold -= max(0.0, used - bench.eyes_of(size)) * (bench.eye_price(size) or 0.0)
+        sold -= max(0.0, used - bench.eyes_of(size)) * price
     return sold
 
 

@@ -140,6 +140,12 @@ def test_what_came_out_otherwise_is_seen_on_the_part_it_is_about(
     kept = desk.book.making(made)
     assert kept.reached_mm == 214.0 and kept.sizes == {"head": {"width": 95.0}}
     assert kept.weights == {"head": 31.0}
+    assert not sheet.join.isHidden()
+    sheet.join.setFocus()
+    qtbot.keyClicks(sheet.join, "came")
+    sheet.join.activated.emit(sheet.join.currentIndex())
+    (join,) = desk.book.making(made).held.items()
+    assert join[0].startswith("head:") and join[1] is False
     typed(qtbot, sheet.reached, "tall")
     assert "tall" in sheet.fault.text() and desk.book.making(made).reached_mm == 214.0
     typed(qtbot, sheet.fields["width"], "")
@@ -167,12 +173,22 @@ def test_prices_are_typed_beside_what_they_are_of(window: Window, made: str, qtb
     assert slip.told["total"].text() == desk.base.told(cost.total)
     assert slip.told["margin"].text() == desk.base.told(cost.sold_at(Decimal(300)).margin)
     qtbot.keyClick(slip.sold, Qt.Key.Key_Space)
-    assert not slip.booked.isVisible() and desk.set_eyes(8.0, 5)
-    qtbot.waitUntil(slip.booked.isVisible, timeout=10_000)
+    assert desk.set_eyes(8.0, 5)
+    whole = desk.base
+    typed(qtbot, slip.amounts["eyes:8"], "3")  # one rolled away
+    typed(qtbot, slip.amounts[steel], "1200 mm")
+    assert desk.book.making(made).used == {"eyes:8": 3.0, steel: 1200.0}
+    qtbot.waitUntil(lambda: slip.told["eyes:8"].text() == "1.05 €", timeout=10_000)
+    typed(qtbot, slip.amounts["eyes:8"], "some")
+    assert "some" in slip.fault.text() and desk.book.making(made).used["eyes:8"] == 3.0
+    typed(qtbot, slip.amounts["wool:woad"], "12.5 g")
+    qtbot.waitUntil(lambda: slip.told["wool:woad"].text() == "1.80 €", timeout=10_000)
     qtbot.keyClick(slip.booked, Qt.Key.Key_Space)
-    assert desk.base.eyes_of(8.0) == 3 and desk.book.making(made).booked == {"eyes:8": 2.0}
+    booked = desk.book.making(made).booked
+    assert desk.base.eyes_of(8.0) == 2 and booked["eyes:8"] == 3.0 and booked[steel] > 0
     qtbot.waitUntil(slip.booked.isChecked, timeout=10_000)
     qtbot.keyClick(slip.booked, Qt.Key.Key_Space)
+    assert desk.base == whole
     assert desk.base.eyes_of(8.0) == 5 and not desk.book.making(made).booked
     kept = desk.book.making(made)
     assert kept.price == Decimal(300) and kept.sold
@@ -384,9 +400,11 @@ def test_tab_goes_through_the_book_in_the_order_it_is_read(
 ) -> None:
     book = window.book_station
     sheet, slip = book.sheet, book.slip
+    sheet.show_part("head")
     wanted = [
         book.boards, book.view, sheet.another_one, sheet.photos.add, sheet.reached, sheet.next_time,
-        *sheet.fields.values(), *slip.fields.values(), slip.sold,
+        *sheet.fields.values(), sheet.join,
+        *(f for name in slip.fields for f in (slip.amounts.get(name), slip.fields[name]) if f), slip.sold,
     ]  # fmt: skip
     window.activateWindow()
     book.boards.setFocus()

@@ -10,10 +10,11 @@ from collections.abc import Iterator
 import pytest
 from PyQt6.QtCore import QPoint, QSettings, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QInputDialog, QMenu
+from PyQt6.QtWidgets import QInputDialog, QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import Record
+from bambola.core.bench.shelved import with_shelved
 from bambola.core.quantities import Units
 from bambola.demo import sample_shelf
 from bambola.desk.kit.card_rows import how_sure
@@ -24,6 +25,8 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.wool.hand import in_few_signs
 from bambola.desk.stations.wool.menu import PAN, SHELF, TABLE
 from bambola.desk.stations.wool.station import WoolStation
+from bambola.desk.stations.wool.whole_shelf import LEFT as THERE
+from bambola.desk.stations.wool.whole_shelf import LOT, PRICE, SHOP, WholeShelf
 from bambola.devices.protocol import weight_line
 
 LEFT = Qt.MouseButton.LeftButton
@@ -97,7 +100,11 @@ def test_scraps_that_do_not_felt_are_of_no_use(
 def test_what_would_do_instead_and_the_price_are_on_the_slip(
     stocked: WoolStation, window: Window
 ) -> None:
-    slip = stocked.slip
+    slip, desk = stocked.slip, window.bench_desk
+    assert slip._list.text().splitlines() == [
+        "1 × 25 g Woad teal, 3.60 €", "2 × Eyes, 8 mm", "at least 3.60 €",
+    ]  # fmt: skip
+    assert desk.set_eyes(8.0, 2)
     assert slip._list.text().splitlines() == ["1 × 25 g Woad teal, 3.60 €", "together 3.60 €"]
     assert slip._instead.text() == "Sea teal on the shelf would do for woad teal."
     window.bench_desk.put_wool(window.bench_desk.base.wool_by_id["woad"].replaced(price=None))
@@ -297,3 +304,56 @@ def test_a_blend_says_how_to_mix_it(stocked: WoolStation, window: Window) -> Non
     plan = window.studio.plan
     assert plan is not None and plan.mixes[0].wool == "badger-grey"
     assert not any(t.wool == "badger-grey" and t.buy_g > 0 for t in plan.wools)
+
+
+def test_the_whole_shelf_is_typed_and_shopping_follows_shop_by_shop(
+    stocked: WoolStation, window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Wool, eyes, wire, cloth, needles and glue in one table, by keys; what is short is told under its shop
+    with its lot, and a needle of which none is left."""
+    told: list[str] = []
+    window.studio.refused.connect(told.append)
+
+    def type_in(dialog: WholeShelf) -> int:
+        dialog.show()
+        model, table = dialog.model, dialog.table
+
+        def typed(key: str, column: int, text: str) -> bool:
+            row = next(i for i, one in enumerate(model.rows) if one.key == key)
+            index = model.index(row, column)
+            table.setCurrentIndex(index)
+            table.edit(index)
+            editor = table.findChildren(QLineEdit)[-1]
+            editor.setText(text)
+            qtbot.keyClick(editor, Qt.Key.Key_Return)
+            qtbot.wait(10)
+            return model.data(model.index(row, column), Qt.ItemDataRole.EditRole) != ""
+
+        sorts = {one.key.partition(":")[0] for one in model.rows}
+        assert sorts == {"wool", "eyes", "wire", "stuff", "needle", "glue"}
+        assert typed("wool:woad", SHOP, "the mill") and typed("wool:woad", LOT, "17")
+        assert typed("eyes:8", SHOP, "Bead stall") and typed("eyes:8", PRICE, "0,35")
+        assert typed("glue:white", THERE, "0 g") and typed("needle:38", PRICE, "1.20")
+        typed("needle:38", THERE, "two")
+        typed("wool:woad", PRICE, "-3")
+        typed("eyes:8", SHOP, "x" * 81)
+        return 1
+
+    monkeypatch.setattr(WholeShelf, "exec", type_in)
+    qtbot.mouseClick(stocked.whole, Qt.MouseButton.LeftButton)
+    assert ["two" in told[0], "-3" in told[1], "80 letters" in told[2]] == [True] * 3
+    lines = stocked.slip._list.text().splitlines()
+    assert lines[:3] == ["From Bead stall:", "2 × Eyes, 8 mm, 0.70 €", "From the mill:"]
+    assert lines[3] == "1 × 25 g Woad teal, of lot 17 if it is had, 3.60 €"
+    assert lines[4:6] == ["From wherever it is had:", "White glue, 20 g"]
+    desk = window.bench_desk
+    assert desk.put_bench(with_shelved(desk.base, "needle:38", left=0))
+    assert "Needles 38" in stocked.slip._list.text()
+    # What is gone of a heap since it was counted was used for the figure in hand.
+    window.studio.selection.take_wool("woad")
+    heap = desk.base.wool_by_id["woad"].grams
+    assert heap is not None
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_: (f"{heap - 2.5:g} g", True))
+    qtbot.mouseClick(stocked.wool_card.heap, Qt.MouseButton.LeftButton)
+    assert desk.making.used == {"wool:woad": pytest.approx(2.5)}
+    assert desk.base.wool_by_id["woad"].grams == pytest.approx(heap - 2.5)

@@ -289,7 +289,7 @@ def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
 def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:
     """The diameters (mm) of single wires of a metal that lie on the shelf."""
     stock = bench.wire_stock
-    return frozenset(s.diameter for s in stock if s.metal == metal and s.cores == 1 and s.count)
+    return frozenset(s.diameter for s in stock if s.metal == metal and s.cores == 1 and s.metres_mm)
 
 
 def _from_shelf(metal: Metal, needed: float, room: float, bench: Bench) -> float:

@@ -109,7 +109,7 @@ def _cut_kind(pieces: Sequence[Piece], have: Sequence[WireStock], label: Fact) -
     coils, fixed = [s for s in have if s.form == "coil"], [s for s in have if s.form != "coil"]
     if not have:
         return [_from(pieces, label, "coil", to_buy=True)]
-    metres = sum(s.length * s.count for s in coils)
+    metres = sum(s.metres_mm for s in coils)
     if not fixed and sum(p.mm for p in pieces) <= metres:
         return [_from(pieces, _called(coils[0]), "coil")]
     stems = [s.length for s in fixed if s.form == "stem"]

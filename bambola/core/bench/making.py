@@ -37,9 +37,10 @@ class Making(Frozen):
 
     What became of it: the day it is ``due``, and the one it was ``finished``, how high it is, what its parts
     weigh (g) and measure (mm) as they came out, ``photographs`` by the names of their files, ``next_time``
-    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. What
-    was ``booked`` off the shelf besides wool stands by what it is. Nothing is learned from the hours of one
-    that is put ``aside``.
+    what to do otherwise, the ``price`` asked or got for it, and the day it was ``sold``. What of wire, glue,
+    cloth and the like was really ``used``, needles that broke among it, and what was ``booked`` off the shelf
+    besides wool stand by the keys of the shelf. Whether a join ``held`` stands by its part and how it was
+    joined (``head:peg``). Nothing is learned from the hours of one that is put ``aside``.
     """
 
     figure: Key = ""
@@ -65,7 +66,9 @@ class Making(Frozen):
     next_time: Note = ""
     price: Sum | None = None
     sold: Day | None = None
-    booked: dict[str, Annotated[float, Field(gt=0, le=1_000_000)]] = {}
+    used: dict[str, Annotated[float, Field(ge=0, le=1_000_000)]] = {}
+    booked: dict[str, Annotated[float, Field(ge=-10_000, le=1_000_000)]] = {}
+    held: dict[str, bool] = {}
     aside: bool = False
 
     @property
@@ -109,7 +112,18 @@ _SINGLE = (
     "figure", "height_mm", "where", "at", "behind", "begun", "due", "finished", "reached_mm", "next_time",
     "price", "sold", "aside",
 )  # fmt: skip
-_BY_KEY = ("planned", "sorts", "notes", "checks", "mended", "weights", "sizes", "booked")
+_BY_KEY = (
+    "planned",
+    "sorts",
+    "notes",
+    "checks",
+    "mended",
+    "weights",
+    "sizes",
+    "used",
+    "booked",
+    "held",
+)
 _IN_ROWS = ("recorded", "sittings", "photographs")
 
 

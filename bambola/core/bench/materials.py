@@ -6,15 +6,16 @@ from typing import Annotated
 
 from pydantic import Field
 
+from bambola.core.bench.wools import Kept
 from bambola.core.facts import Fact, fact
 from bambola.core.figure.fields import Colour, Name, Slug
-from bambola.core.figure.shapes import Frozen, Length
+from bambola.core.figure.shapes import Length
 from bambola.core.figure.stuff import SHEETS, StuffKind
 
 Amount = Annotated[float, Field(ge=0, le=1_000_000)]
 
 
-class Material(Frozen):
+class Material(Kept):
     """A stuff that is not wool. Its ``thickness`` (mm) is the same at every height; ``wide`` (mm) is how wide
     it comes: the bolt, the sheet, the ribbon; what has no width is as wide as it is thick. It ``stretches``
     by a share, and ``frays`` at a cut edge or does not. ``weighs`` is g/m² of a sheet, g/m of what comes by
@@ -30,7 +31,6 @@ class Material(Frozen):
     stretches: Annotated[float, Field(ge=0, le=2)] = 0.0
     frays: bool = False
     weighs: Annotated[float, Field(ge=0, le=10_000)]
-    price: Amount | None = None
     left: Amount | None = None
 
     @property

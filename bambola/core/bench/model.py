@@ -9,9 +9,9 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.bench.glues import CURE_MIN, Glue
-from bambola.core.bench.materials import COMMON, Amount, Material
+from bambola.core.bench.materials import COMMON, Material
 from bambola.core.bench.money import Money, exact
-from bambola.core.bench.wools import KERATIN, Wool
+from bambola.core.bench.wools import KERATIN, Kept, Wool
 from bambola.core.facts import RefusedError, fact
 from bambola.core.figure.fields import Firmness, Metal, Name, Slug
 from bambola.core.figure.model import MOST_STRANDS, Part
@@ -21,12 +21,13 @@ from bambola.core.memo import remembered
 from bambola.core.quantities import Units, show_money
 
 
-class WireStock(Frozen):
+class WireStock(Kept):
     """Wire on the shelf: ``count`` pieces, each ``length`` mm long.
 
     A coil is cut from until it is used up, stems come in one length, an offcut is what an earlier
-    cut left. A chenille stem has ``cores`` wires twisted into it and grips the wool by itself. ``price`` is
-    that of one piece.
+    cut left. Of coils that were cut from there are ``left`` mm all together (None: they are whole). A
+    chenille stem has ``cores`` wires twisted into it and grips the wool by itself. ``price`` is that of one
+    piece.
     """
 
     id: Slug
@@ -37,7 +38,12 @@ class WireStock(Frozen):
     cores: Annotated[int, Field(ge=1, le=MOST_STRANDS)] = 1
     length: Length
     count: Annotated[int, Field(ge=0, le=10_000)] = 1
-    price: Amount | None = None
+    left: Annotated[float, Field(ge=0, le=1e9)] | None = None
+
+    @property
+    def metres_mm(self) -> float:
+        """How much of it there is, all pieces together."""
+        return self.length * self.count if self.left is None else self.left
 
 
 @remembered(128)
@@ -121,12 +127,27 @@ class FreeTime(Frozen):
     minutes: Annotated[int, Field(ge=10, le=960)]
 
 
-class EyeStock(Frozen):
-    """Eyes of one size (mm) that lie in the box, each counted, and the ``price`` of one."""
+class Counted(Kept):
+    """Eyes of one size (mm), or needles of one gauge, that lie in the box: how many (None: not counted); the
+    ``price`` is that of one."""
 
     size: Annotated[float, Field(gt=0, le=100)]
-    count: Annotated[int, Field(ge=0, le=100_000)]
-    price: Amount | None = None
+    count: Annotated[int, Field(ge=0, le=100_000)] | None = None
+
+    @property
+    def is_kept(self) -> bool:
+        """Whether anything is known of them."""
+        known = self.count is not None or self.price is not None
+        return known or bool(self.shop or self.lot)
+
+
+class GlueBottle(Kept):
+    """A glue: a bottle ``holds`` so many g, there are ``left`` g of it (None: not weighed); the ``price`` is
+    that of a full bottle."""
+
+    glue: Glue
+    holds: Annotated[float, Field(gt=0, le=100_000)] = 20.0
+    left: Annotated[float, Field(ge=0, le=100_000)] | None = None
 
 
 class Bench(Frozen):
@@ -134,14 +155,17 @@ class Bench(Frozen):
 
     ``scale_g`` is the step of the maker's scale: 1 g, 0.1 g or 0.01 g. ``currency`` is what prices are in.
     ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
-    where there is none. ``glue`` is what eyes and pegs are set with; ``eyes`` are those there are, and
-    ``materials`` all that is not wool. ``money`` is how a price is reckoned.
+    where there is none; ``needle_box`` counts those that lie ready. ``glue`` is what eyes and pegs are set
+    with, of which there are ``bottles``; ``eyes`` are those there are, and ``materials`` all that is not
+    wool. ``money`` is how a price is reckoned.
     """
 
     wools: tuple[Wool, ...]
     materials: Annotated[tuple[Material, ...], few(200)] = COMMON
     eye_sizes: tuple[float, ...] = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18)
-    eyes: Annotated[tuple[EyeStock, ...], few(100)] = ()
+    eyes: Annotated[tuple[Counted, ...], few(100)] = ()
+    needle_box: Annotated[tuple[Counted, ...], few(100)] = ()
+    bottles: Annotated[tuple[GlueBottle, ...], few(20)] = ()
     wire_sizes: tuple[float, ...] = (0.4, 0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0)
     wire_stock: tuple[WireStock, ...] = ()
     scale_g: Annotated[float, Field(gt=0, le=100)] = 0.1
@@ -189,44 +213,7 @@ class Bench(Frozen):
 
     def eyes_of(self, size: float) -> int:
         """How many eyes of a size (mm) there are."""
-        known = self._eye_stock(size)
-        return known.count if known else 0
-
-    def eye_price(self, size: float) -> float | None:
-        """What one eye of a size (mm) costs, if that is known."""
-        known = self._eye_stock(size)
-        return known.price if known else None
-
-    def _eye_stock(self, size: float) -> EyeStock | None:
-        return next((eyes for eyes in self.eyes if abs(eyes.size - size) < 1e-6), None)
-
-    def with_eyes(self, size: float, count: int) -> Bench:
-        """With so many eyes of a size (mm) in the box."""
-        return self._with_eye_stock(size, count=count)
-
-    def with_eye_price(self, size: float, price: float | None) -> Bench:
-        """With another price of one eye of a size (mm); None: not known."""
-        return self._with_eye_stock(size, price=price)
-
-    def _with_eye_stock(self, size: float, **changes: object) -> Bench:
-        known = self._eye_stock(size)
-        changed = (known or EyeStock(size=size, count=0)).replaced(**changes)
-        others = [eyes for eyes in self.eyes if eyes is not known]
-        new = [*others, changed] if changed.count or changed.price is not None else others
-        return self.replaced(eyes=tuple(sorted(new, key=lambda eyes: eyes.size)))
-
-    def with_wire_price(self, stock: str, price: float | None) -> Bench:
-        """With another price of a piece of stock; None: not known."""
-        rows = (s.replaced(price=price) if s.id == stock else s for s in self.wire_stock)
-        return self.replaced(wire_stock=tuple(rows))
-
-    def with_material_price(self, material: str, price: float | None) -> Bench:
-        """With another price of what is not wool; what was only known as common is the bench's own then."""
-        own = self.materials
-        if material not in self.material_by_id:
-            own += tuple(one for one in COMMON if one.id == material)
-        rows = (m.replaced(price=price) if m.id == material else m for m in own)
-        return self.replaced(materials=tuple(rows))
+        return next((eyes.count or 0 for eyes in self.eyes if abs(eyes.size - size) < 1e-6), 0)
 
     def with_wool(self, wool: Wool) -> Bench:
         """With ``wool`` in place of the one of its id, or added."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure.fields import Colour, Firmness, Name, Slug
@@ -49,8 +49,18 @@ SHRINK_ALONG: dict[StartForm, float] = {"ball": 1 / 3, "sausage": 0.22, "cone": 
 """Share of the shrinkage (in log) taken along a start form. Across and through share the rest; a sheet
 shrinks across as it does along. See craft.md, 1."""
 
+ShortText = Annotated[str, StringConstraints(max_length=80)]
 Spread = Annotated[float, Field(gt=0, le=2)]
 """A standard deviation in log."""
+
+
+class Kept(Frozen):
+    """Something on the shelf: its ``price``, and the ``shop`` and ``lot`` it came from, which is asked for
+    when more of it is bought."""
+
+    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    shop: ShortText = ""
+    lot: ShortText = ""
 
 
 class Ingredient(Frozen):
@@ -60,7 +70,7 @@ class Ingredient(Frozen):
     share: Annotated[float, Field(gt=0, le=1000)]
 
 
-class Wool(Frozen):
+class Wool(Kept):
     """A wool: its form and colour, what the maker has measured of it, and what lies on the shelf.
 
     ``densities`` (g/cm³) and ``spreads`` (of a weight, in log) are by firmness; ``along`` is how it
@@ -88,7 +98,6 @@ class Wool(Frozen):
     pack_g: Annotated[float, Field(gt=0, le=100_000)] = 25.0
     metre_g: Annotated[float, Field(gt=0, le=10_000)] | None = None
     grams: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
-    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     recipe: Annotated[tuple[Ingredient, ...], few(20)] = ()
     scraps: bool = False
     felts: bool = True

@@ -1,52 +1,95 @@
-"""What a figure took off the shelf besides wool: eyes from the box, cloth and the like that are counted."""
+"""What a figure took off the shelf besides wool: eyes, cloth, glue that are counted, wire and its offcuts."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
-from bambola.core.bench import Bench
-from bambola.core.book.costing import eyes_of
+from bambola.core.armature import stock_called
+from bambola.core.bench import Bench, WireStock
+from bambola.core.bench.shelved import left_of, shelved, with_shelved
+from bambola.core.book.costing import planned_use
 from bambola.core.plan import Plan
 
-EYES, STUFF = "eyes", "stuff"
+OFFCUT = "offcut"
+LEAST_OFFCUT_MM = 30.0
+"""A shorter end of wire is no offcut that anything is made of. Judged. See craft.md, 3."""
 
 
-def used(plan: Plan) -> dict[str, float]:
-    """What all figures of a plan use: ``eyes:8`` pieces of a size (mm), ``stuff:cotton`` mm of its width, or
-    g of clay."""
-    found = {f"{EYES}:{size:g}": float(n * plan.count) for size, n in eyes_of(plan).items()}
-    return found | {f"{STUFF}:{row.material}": row.uses for row in plan.materials}
+def to_book(plan: Plan, bench: Bench, used: Mapping[str, float]) -> dict[str, float]:
+    """What all figures of a plan took, by its key on the shelf: as planned, or as it was really ``used``.
+    Wool is booked by itself, as it was weighed. Of coils so many mm, of stems and offcuts pieces; what is
+    left of those goes back as an offcut (``offcut:stems:85``, less than nothing is taken of it)."""
+    planned = {key: amount for key, _, amount in planned_use(plan, bench)}
+    found = {
+        key: amount
+        for key, amount in {**planned, **used}.items()
+        if key.partition(":")[0] not in ("wool", "wire")
+    }
+    return found | dict(_wire(plan, bench))
+
+
+def _wire(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
+    found: dict[str, float] = {}
+    for cut in plan.cutting:
+        stock = stock_called(cut.stock, bench.wire_stock) if not cut.to_buy else None
+        alike = [s for s in bench.wire_stock if stock and _kind(s) == _kind(stock)]
+        opened = next(
+            (
+                s
+                for s in alike
+                if s.form == cut.form and cut.form != "coil" and s.length == cut.length_mm
+            ),
+            next((s for s in alike if s.form == cut.form), None),
+        )
+        if opened is None:
+            continue
+        key = f"wire:{opened.id}"
+        found[key] = found.get(key, 0.0) + (sum(cut.cuts) if cut.form == "coil" else 1)
+        if cut.form != "coil" and cut.waste_mm >= LEAST_OFFCUT_MM:
+            key = f"{OFFCUT}:{opened.id}:{cut.waste_mm:.0f}"
+            found[key] = found.get(key, 0.0) - 1
+    yield from found.items()
+
+
+def _kind(stock: WireStock) -> tuple[str, float, int]:
+    return stock.metal, stock.diameter, stock.cores
 
 
 def booked_off(bench: Bench, wanted: Mapping[str, float]) -> tuple[Bench, dict[str, float]]:
     """The bench without what is ``wanted``, and what was really there to be taken: nothing falls below
     nothing, and of what is not counted nothing is taken."""
-    taken = {key: min(amount, there(bench, key)) for key, amount in wanted.items()}
-    taken = {key: amount for key, amount in taken.items() if amount > 0}
+    taken = {}
+    for key, amount in wanted.items():
+        there_is = min(amount, left_of(bench, key)) if not key.startswith(OFFCUT) else amount
+        if there_is:
+            taken[key] = there_is
     return put_back(bench, {key: -amount for key, amount in taken.items()}), taken
 
 
 def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
     """The bench with what was ``taken`` laid back."""
     for key, amount in taken.items():
-        sort, _, name = key.partition(":")
-        if sort == EYES:
-            bench = bench.with_eyes(float(name), max(0, bench.eyes_of(float(name)) + round(amount)))
+        if key.startswith(OFFCUT):
+            bench = _with_offcuts(bench, key, round(amount))
             continue
-        rows = tuple(
-            one.replaced(left=max(0.0, one.left + amount))
-            if one.id == name and one.left is not None
-            else one
-            for one in bench.materials
-        )
-        bench = bench.replaced(materials=rows)
+        known = shelved(bench, key)
+        if known is not None and known.left is not None:
+            bench = with_shelved(bench, key, left=max(0.0, known.left + amount))
     return bench
 
 
-def there(bench: Bench, key: str) -> float:
-    """How much there is of something that is counted."""
-    sort, _, name = key.partition(":")
-    if sort == EYES:
-        return float(bench.eyes_of(float(name)))
-    known = bench.material_by_id.get(name)
-    return known.left or 0.0 if known else 0.0
+def _with_offcuts(bench: Bench, key: str, more: int) -> Bench:
+    """The bench with so many offcuts ``more`` of a length, or fewer; none is fewer than none."""
+    _, of, length = key.split(":")
+    name = f"{of}-{length}"[:60]
+    stock = next((s for s in bench.wire_stock if s.id == of), None)
+    known = next((s for s in bench.wire_stock if s.id == name), None)
+    if stock is None and known is None:
+        return bench
+    if known is None and stock is not None:
+        told = {"id": name, "form": "offcut", "length": float(length), "count": 0, "price": None}
+        known = WireStock.model_validate({**stock.model_dump(), **told})
+    assert known is not None
+    count = max(0, known.count + more)
+    rows = tuple(s for s in bench.wire_stock if s.id != name)
+    return bench.replaced(wire_stock=(*rows, *([known.replaced(count=count)] if count else [])))

@@ -4,29 +4,42 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from decimal import Decimal
-from typing import Literal
 
 from bambola.core.armature import stock_called
 from bambola.core.bench import Bench
 from bambola.core.bench.money import Money, exact
-from bambola.core.facts import Bought, Fact, Grams, Mm, fact
+from bambola.core.bench.shelved import Unit, shelved
+from bambola.core.facts import Fact, Grams, Mm, fact
 from bambola.core.frozen import frozen
 from bambola.core.plan import Plan
+from bambola.core.plan.counter.weighing import weighings
 
-LineKind = Literal["wool", "eyes", "wire", "stuff"]
 HUNDRED, HOUR = Decimal(100), Decimal(60)
+GLUE_G = 0.05
+"""A drop of glue, for each eye, peg or piece of cloth that is glued, g. Judged. See craft.md, 5."""
 
 
 @frozen
 class CostLine:
-    """What is used of one thing: how it is called, how much, and for how much; None: no price is known.
-    ``id`` is the wool, the material, the stock, or the size of the eyes."""
+    """What is used of one thing, by the ``key`` it has on the shelf: how it is called, the ``amount`` in its
+    ``unit``, and for how much; None: no price is known."""
 
-    kind: LineKind
-    id: str
+    key: str
     what: Fact
-    used: Fact
+    amount: float
+    unit: Unit
     price: Decimal | None
+
+    @property
+    def used(self) -> Fact:
+        """How much of it, as it is said."""
+        match self.unit:
+            case "g":
+                return fact("cost.grams", grams=Grams(self.amount))
+            case "mm":
+                return fact("cost.length", long=Mm(self.amount))
+            case _:
+                return fact("cost.pieces", n=round(self.amount))
 
 
 @frozen
@@ -81,17 +94,17 @@ def cost_of(
     plan: Plan,
     bench: Bench,
     minutes: float | None = None,
-    wool_g: Mapping[str, float] | None = None,
+    used: Mapping[str, float] | None = None,
 ) -> Cost:
     """What all figures of ``plan`` cost, by what is used of everything: wool with what is lost in handling,
-    wire without its offcuts. ``minutes`` and ``wool_g`` (g by wool) are what was really spent, where that is
-    known.
+    wire without its offcuts. ``minutes`` and what was ``used`` (by the key on the shelf, in its unit) are
+    what was really spent, where that is known.
 
     Overheads are a share of stuff and work; the price that covers is (stuff + work + overheads + packing) /
     (1 - fees), up to the next coin.
     """
     money = bench.money
-    lines = tuple(_lines(plan, bench, {} if wool_g is None else wool_g))
+    lines = tuple(_lines(plan, bench, used or {}))
     spent = plan.minutes if minutes is None else minutes
     hours = exact(spent) / HOUR
     work = None if money.rate is None else money.in_coins(money.rate * hours)
@@ -103,38 +116,65 @@ def cost_of(
     return Cost(plan.count, lines, spent, work, small, packing, overheads, total, covers, money)
 
 
-def _lines(plan: Plan, bench: Bench, wool_g: Mapping[str, float]) -> Iterator[CostLine]:
-    def priced(amount: Decimal | None) -> Decimal | None:
-        return None if amount is None else bench.money.in_coins(amount)
+def _lines(plan: Plan, bench: Bench, used: Mapping[str, float]) -> Iterator[CostLine]:
+    planned = tuple(planned_use(plan, bench))
+    known = {key for key, *_ in planned}
+    others = ((key, None, amount) for key, amount in used.items() if key not in known)
+    for key, called, amount in (*planned, *others):
+        one, amount = shelved(bench, key), used.get(key, amount)
+        if amount <= 0:
+            continue
+        if one is None:  # wire that the bench does not have, or what it has no more
+            what = called or fact("named", name=key.partition(":")[2])
+            yield CostLine(key, what, amount, "mm" if key.startswith("wire") else "g", None)
+            continue
+        unit: Unit = "mm" if key.startswith("wire") else one.unit
+        each = one.unit_price
+        if each is not None and unit != one.unit:
+            each /= exact(_length_of(bench, key))
+        price = None if each is None else bench.money.in_coins(each * exact(amount))
+        yield CostLine(key, called or one.what, amount, unit, price)
 
-    totals = {total.wool: total.taken_g for total in plan.wools} | dict(wool_g)
-    for wool, grams in totals.items():
-        of = bench.wool_by_id.get(wool)
-        if of is not None and grams > 0:
-            price = None if of.price is None else exact(of.price) * exact(grams) / exact(of.pack_g)
-            called, used = fact("named", name=of.name), fact("cost.grams", grams=Grams(grams))
-            yield CostLine("wool", wool, called, used, priced(price))
+
+def _length_of(bench: Bench, key: str) -> float:
+    """How long a piece of some wire stock is, mm."""
+    return next(s.length for s in bench.wire_stock if f"wire:{s.id}" == key)
+
+
+def planned_use(plan: Plan, bench: Bench) -> Iterator[tuple[str, Fact | None, float]]:
+    """What all figures of ``plan`` use: its key on the shelf, how it is called where the shelf does not know
+    it, and how much, in its unit; of wire mm of whatever stock."""
+    for total in plan.wools:
+        if total.wool in bench.wool_by_id:
+            yield f"wool:{total.wool}", None, total.taken_g
     for size, each in eyes_of(plan).items():
-        count = each * plan.count
-        one = bench.eye_price(size)
-        called, used = fact("cost.eyes", size=Bought(size)), fact("cost.pieces", n=count)
-        price = None if one is None else exact(one) * count
-        yield CostLine("eyes", f"{size:g}", called, used, priced(price))
+        yield f"eyes:{size:g}", None, float(each * plan.count)
     for (stock, called), mm in _wire(plan, bench).items():
-        known = next((s for s in bench.wire_stock if s.id == stock), None)
-        price = None
-        if known is not None and known.price is not None:
-            price = exact(known.price) * exact(mm) / exact(known.length)
-        yield CostLine("wire", stock, called, fact("cost.length", long=Mm(mm)), priced(price))
+        yield f"wire:{stock}", None if stock else called, mm
     for row in plan.materials:
-        price = None if row.cost is None else exact(row.cost)
-        clay = row.kind == "clay"
-        used = (
-            fact("cost.grams", grams=Grams(row.uses))
-            if clay
-            else fact("cost.length", long=Mm(row.uses))
-        )
-        yield CostLine("stuff", row.material, row.name, used, priced(price))
+        yield f"stuff:{row.material}", row.name, row.uses
+    drops = sum(step.key.sort in ("wait", "dry", "peg") for step in plan.steps)
+    if drops and any(bottle.glue == bench.glue for bottle in bench.bottles):
+        yield f"glue:{bench.glue}", None, drops * GLUE_G * plan.count
+
+
+def wool_used(plan: Plan, bench: Bench, weighed: Mapping[str, float]) -> dict[str, float]:
+    """What is used of the wools of which portions were ``weighed`` (g by their keys), by the key on the
+    shelf: those as weighed, all others as planned."""
+    off: dict[str, float] = {}
+    taken = {total.wool: total.taken_g for total in plan.wools}
+    for one in weighings(plan):
+        if one.key in weighed:
+            wool, portion = bench.wool_by_id[one.portion.wool], one.portion
+            more = weighed[one.key] - portion.grams / (1 - wool.lost(portion.role))
+            whole = sum(part.share for part in wool.recipe)
+            # A blend is mixed of others, unless all of it lies ready.
+            shares = {part.wool: part.share / whole for part in wool.recipe} or {wool.id: 1.0}
+            for name, share in (
+                shares if shares.keys() <= taken.keys() else {wool.id: 1.0}
+            ).items():
+                off[name] = off.get(name, 0.0) + more * share
+    return {f"wool:{name}": max(0.0, taken.get(name, 0.0) + more) for name, more in off.items()}
 
 
 def eyes_of(plan: Plan) -> dict[float, int]:

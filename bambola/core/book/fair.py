@@ -11,6 +11,7 @@ import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.bench.money import exact
+from bambola.core.bench.shelved import shelved
 from bambola.core.book.costing import HUNDRED, eyes_of
 from bambola.core.facts import RefusedError, fact
 from bambola.core.frozen import frozen
@@ -216,7 +217,7 @@ class _Programme:
         worth = np.zeros(self.n)
         self._each(worth, [float(_net(ware, self.bench)) for ware in self.wares])
         prices = [self.bench.wool_by_id[name].price or 0.0 for name in self.wools]
-        prices += [self.bench.eye_price(size) or 0.0 for size in self.sizes]
+        prices += [float(_eye_price(self.bench, size)) for size in self.sizes]
         worth[int(self.at[-1]) :] = -np.array(prices) - 1e-6
         return worth
 
@@ -246,6 +247,12 @@ def _told(
         missing = sum(eyes_of(ware.plan).get(size, 0) * n for ware, n in pairs) - there
         if missing > 0:
             eyes[size] = missing
-            brings -= exact(bench.eye_price(size) or 0.0) * missing
+            brings -= _eye_price(bench, size) * missing
     minutes = sum(_minutes(ware.plan, count) for ware, count in pairs)
     return Fair(counts, brings, minutes, free_min, buys, eyes, proved, steps, figures, laid)
+
+
+def _eye_price(bench: Bench, size: float) -> Decimal:
+    """What one eye of a size (mm) costs; nothing where that is not known."""
+    known = shelved(bench, f"eyes:{size:g}")
+    return known.unit_price or Decimal(0) if known else Decimal(0)

@@ -116,6 +116,7 @@ SENTENCES: dict[str, str | Plural] = {
     "typed.price": N_(
         "“{text}” is not a price. Write it such as {example}; it lies from 0 to a million."
     ),
+    "typed.pieces": N_("“{text}” is no number of pieces. Write it such as {example}."),
     "typed.long": N_("“{text}…” is too long for a length or a weight. {expected}"),
     "typed.empty": N_("There is no number here. {expected}"),
     "typed.cannot": N_("“{text}”: cannot read “{rest}”. {expected}"),

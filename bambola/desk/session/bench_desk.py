@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.making import making_id, merged, nth_of
+from bambola.core.bench.shelved import with_shelved
 from bambola.core.book.booking import booked_off, put_back
 from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
@@ -90,6 +91,21 @@ class BenchDesk(QObject):
         old = self.base
         return self._do(lambda: self.book.change_bench(old, bench))
 
+    def weigh_heap(self, wool: str, grams: float) -> float:
+        """Keep what a heap weighs now. What is gone of it was used for the making in hand: how much, g."""
+        before = self.base.wool_by_id[wool].grams
+        gone = max(0.0, (before or 0.0) - grams)
+        if (
+            self.put_wool(self.base.wool_by_id[wool].replaced(grams=grams))
+            and self.in_hand
+            and gone
+        ):
+            key, making = f"wool:{wool}", self.making
+            booked = sum(row.taken or 0.0 for row in self.weighed.values() if row.wool == wool)
+            used = {**making.used, key: making.used.get(key, booked) + gone}
+            self.change_making(self.in_hand, used=used)
+        return gone
+
     # What is weighed out
 
     @property
@@ -97,13 +113,9 @@ class BenchDesk(QObject):
         """What was weighed out for the figure on the table, by portion."""
         return {row.portion: row for row in self._rows if row.figure == self.in_hand}
 
-    def wool_spent(self, making: str) -> dict[str, float]:
-        """What was weighed out for a making, g by wool."""
-        found: dict[str, float] = {}
-        for row in self._rows:
-            if row.figure == making:
-                found[row.wool] = found.get(row.wool, 0.0) + row.grams
-        return found
+    def weighed_for(self, making: str) -> dict[str, float]:
+        """What was weighed out for a making, g by portion."""
+        return {row.portion: row.grams for row in self._rows if row.figure == making}
 
     def weigh(self, portion: str, wool: str, grams: float) -> bool:
         """Take down that a portion was weighed."""
@@ -301,7 +313,7 @@ class BenchDesk(QObject):
 
     def set_eyes(self, size: float, count: int) -> bool:
         """Keep how many eyes of a size there are."""
-        return self.put_bench(self.base.with_eyes(size, count))
+        return self.put_bench(with_shelved(self.base, f"eyes:{size:g}", left=count))
 
     def close(self) -> None:
         """Let go of the book."""

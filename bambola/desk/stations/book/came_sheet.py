@@ -6,7 +6,15 @@ from collections.abc import Callable
 from datetime import date
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QWidget,
+)
 
 from bambola.core.bench import Making
 from bambola.core.bench.making import nth_of
@@ -62,6 +70,20 @@ class CameSheet(Paper):
         self._measures = QFormLayout(self.measures)
         self._measures.setContentsMargins(0, 0, 0, 0)
         self.box.addWidget(self.measures)
+        self.join = QComboBox()
+        self.join.setAccessibleName(tr("its join"))
+        for words, held in (
+            (tr("not looked at"), None),
+            (tr("held"), True),
+            (tr("came loose"), False),
+        ):
+            self.join.addItem(words, held)
+        self._join_row = QWidget()
+        join_row = QFormLayout(self._join_row)
+        join_row.setContentsMargins(0, 0, 0, 0)
+        join_row.addRow(tr("its join"), self.join)
+        self.box.addWidget(self._join_row)
+        self.join.activated.connect(lambda _: self._joined())
         self.fields: dict[str, QLineEdit] = {}
         """By measure; the weight under an empty name."""
         self.fault = self.label()
@@ -145,7 +167,7 @@ class CameSheet(Paper):
         self.part, page = part, self.page
         plan = page.plan if page else None
         here = next((row for row in plan.parts if row.id == part), None) if plan else None
-        for shown in (self._part_name, self.measures):
+        for shown in (self._part_name, self.measures, self._join_row):
             shown.setVisible(here is not None)
         if page is None or here is None:
             return
@@ -160,6 +182,9 @@ class CameSheet(Paper):
         grams = making.weights.get(part)
         told = "" if grams is None else show_mass(grams, units)
         self._fill("", told, show_mass(here.grams, units))
+        join = self._join_key()
+        self._join_row.setVisible(join is not None)
+        self.join.setCurrentIndex(self.join.findData(making.held.get(join or "")))
 
     def _lay_fields(self, names: list[str]) -> None:
         """Lay a field for each measure, and one for the weight."""
@@ -178,6 +203,7 @@ class CameSheet(Paper):
             self._measures.addRow(label, field)
             QWidget.setTabOrder(last, field)
             last = self.fields[name] = field
+        QWidget.setTabOrder(last, self.join)
 
     def _fill(self, name: str, text: str, planned: str) -> None:
         field = self.fields[name]
@@ -202,6 +228,11 @@ class CameSheet(Paper):
     def _length(self, text: str) -> float | None:
         return parse_length(text, self.studio.units.length) if text else None
 
+    def _now(self) -> Making:
+        """The making as the book has it: its page may still be worked out anew."""
+        assert self.page is not None
+        return self.desk.book.making(self.page.name)
+
     def _change(self, **changes: object) -> None:
         if self.page is not None:
             self.desk.change_making(self.page.name, **changes)
@@ -213,8 +244,7 @@ class CameSheet(Paper):
         self._change(next_time=text)
 
     def _measured(self, name: str, text: str) -> None:
-        assert self.page is not None
-        making = self.page.making
+        making = self._now()
         if not name:
             grams = parse_mass(text, self.studio.units.mass) if text else None
             weights = {k: v for k, v in making.weights.items() if k != self.part}
@@ -225,3 +255,18 @@ class CameSheet(Paper):
         own |= {} if mm is None else {name: mm}
         others = {k: v for k, v in making.sizes.items() if k != self.part}
         self._change(sizes={**others, self.part: own} if own else others)
+
+    def _join_key(self) -> str | None:
+        """How the part in hand is joined, as the book has it; None for what is not joined."""
+        plan = self.page.plan if self.page else None
+        joins = (j for j in plan.joins if j.part == self.part) if plan is not None else iter(())
+        return next((f"{j.part}:{j.kind}" for j in joins), None)
+
+    def _joined(self) -> None:
+        """Whether its join held."""
+        join = self._join_key()
+        if join is None:
+            return
+        held = {k: v for k, v in self._now().held.items() if k.rpartition(":")[0] != self.part}
+        found = self.join.currentData()
+        self._change(held=held if found is None else {**held, join: found})

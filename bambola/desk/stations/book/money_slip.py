@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
 from datetime import date
 from decimal import Decimal
 
@@ -11,30 +10,40 @@ from pydantic import ValidationError
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QWidget
 
-from bambola.core.bench import Bench
 from bambola.core.bench.money import Money
-from bambola.core.book.booking import there, used
-from bambola.core.book.costing import Cost, CostLine, cost_of
+from bambola.core.bench.shelved import left_of, shelved, with_shelved
+from bambola.core.book.booking import to_book
+from bambola.core.book.costing import Cost, CostLine, cost_of, wool_used
+from bambola.core.book.held import joins_held
 from bambola.core.plan import Plan
-from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
-from bambola.core.wool.learning import Estimate
+from bambola.core.quantities import (
+    QuantityError,
+    parse_amount,
+    parse_money,
+    show_length,
+    show_mass,
+)
 from bambola.core.words import error_words
 from bambola.desk.kit.paper import Paper
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.book.learned import held_words, hours_words
 from bambola.desk.stations.book.reading import OpenPage
-from bambola.language import N_, tr, trn
+from bambola.language import N_, tr
 
 _SHORT = {
     "wool": N_("a pack"),
     "eyes": N_("one"),
     "wire": N_("a piece"),
     "stuff": N_("a metre"),
+    "needle": N_("one"),
+    "glue": N_("a bottle"),
     "rate": N_("an hour"),
 }
 """What an empty field waits for the price of."""
+MOST_USED = 1_000_000
 
 
 class MoneySlip(Paper):
@@ -54,13 +63,15 @@ class MoneySlip(Paper):
         self._grid.setColumnStretch(0, 1)
         self.box.addWidget(self._table)
         self.fields: dict[str, QLineEdit] = {}
-        """What can be typed, by ``wool:woad``, ``rate``, ``price`` and the like."""
+        """The prices that can be typed, by ``wool:woad``, ``rate``, ``price`` and the like."""
+        self.amounts: dict[str, QLineEdit] = {}
+        """What was really used of a thing, by the same names; only of what was made."""
         self.told: dict[str, QLabel] = {}
         """The amounts, by the same names, and by ``total``, ``covers``, ``margin``, ``hourly``."""
         self.sold = QCheckBox(tr("sold"))
         make_switch(self.sold, self._sold)
         self.box.addWidget(self.sold)
-        self.booked = QCheckBox(tr("eyes and stuff are off the shelf"))
+        self.booked = QCheckBox(tr("what it took besides wool is off the shelf"))
         make_switch(self.booked, self._booked)
         self.box.addWidget(self.booked)
         self.unpriced, self.hours = self.label(), self.label()
@@ -103,8 +114,9 @@ class MoneySlip(Paper):
         making = self.page.making if self.page else None
         if making is None or not making.finished or not making.spent:
             return cost_of(plan, bench)
-        weighed = self.desk.wool_spent(self.page.name) if self.page else {}
-        return cost_of(plan, bench, making.spent, weighed)
+        weighed = self.desk.weighed_for(self.page.name) if self.page else {}
+        used = wool_used(plan, self.studio.bench, weighed) | making.used
+        return cost_of(plan, bench, making.spent, used)
 
     def refresh(self) -> None:
         """Tell it anew."""
@@ -118,9 +130,12 @@ class MoneySlip(Paper):
             self.told[name].setText("–" if amount is None else bench.told(amount, units))
 
         for line in cost.lines:
-            name = _name(line)
-            self._show(name, _unit_price(line, bench))
-            tell(name, line.price)
+            known = shelved(bench, line.key)
+            self._show(line.key, known.price if known else None)
+            tell(line.key, line.price)
+            used = self.amounts.get(line.key)
+            if used is not None and not (used.hasFocus() and used.isModified()):
+                used.setText(self.studio.say(line.used))
         self._show("rate", money.rate)
         tell("rate", cost.work)
         for name, amount in (("small", cost.small), ("packing", cost.packing)):
@@ -145,13 +160,18 @@ class MoneySlip(Paper):
         self.sold.setVisible(self.page is not None and bool(self.page.making.finished))
         show_switch(self.sold, self.page is not None and self.page.making.sold is not None)
         page, plan = self.page, self._plan
-        wanted = used(plan) if plan is not None and page is not None else {}
-        counted = any(there(bench, key) > 0 for key in wanted) or bool(page and page.making.booked)
+        wanted = self._to_book() if plan is not None and page is not None else {}
+        counted = any(left_of(bench, key) > 0 for key in wanted if key.count(":") == 1)
+        counted = counted or bool(page and page.making.booked)
         self.booked.setVisible(bool(page and page.making.finished) and counted)
         show_switch(self.booked, bool(page and page.making.booked))
-        known = [e for e in self.desk.estimates if e.what.partition(":")[0] == "pace"]
-        self.hours.setText("\n".join([tr("What your hours rest on"), *map(_hours_words, known)]))
-        self.hours.setVisible(bool(known))
+        learned = [e for e in self.desk.estimates if e.what.partition(":")[0] == "pace"]
+        told = [
+            *map(hours_words, learned),
+            *map(held_words, joins_held(self.desk.makings.values())),
+        ]
+        self.hours.setText("\n".join([tr("What your makings have taught"), *told]))
+        self.hours.setVisible(bool(told))
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
@@ -160,9 +180,10 @@ class MoneySlip(Paper):
         """Lay the rows, where they are others than before."""
         say = self.studio.say
         rows: list[tuple[str, str, str]] = []
+        was_made = self.page is not None and bool(self.page.making.finished)
         for line in cost.lines:
             words = tr("{what}, {used}", what=say(line.what), used=say(line.used))
-            rows.append((_name(line), words, self._per(line)))
+            rows.append((line.key, say(line.what) if was_made else words, self._per(line)))
         hours = tr("{hours:.1f} h of work", hours=cost.minutes / 60)
         rows += [
             ("rate", hours, tr("an hour")),
@@ -176,19 +197,26 @@ class MoneySlip(Paper):
             ("margin", tr("beyond the cost"), ""),
             ("hourly", tr("an hour earns"), ""),
         ]
-        shape = tuple(name for name, *_ in rows)
+        shape = (str(was_made), *(name for name, *_ in rows))
         if shape != self._shape:
             self._shape = shape
             self._clear()
+            lines = {line.key: line for line in cost.lines if was_made}
             for n, (name, _, per) in enumerate(rows):
-                self._row(n, name, per)
-            for one, following in itertools.pairwise(
-                [*self.fields.values(), self.sold, self.booked]
-            ):
+                self._row(n, name, per, lines.get(name))
+            row_by_row = (
+                field
+                for name in self.fields
+                for field in (self.amounts.get(name), self.fields[name])
+                if field is not None
+            )
+            for one, following in itertools.pairwise([*row_by_row, self.sold, self.booked]):
                 QWidget.setTabOrder(one, following)
             self.restyle()
         for name, words, per in rows:
             self._names[name].setText(words)
+            if name in self.amounts:
+                self.amounts[name].setAccessibleName(tr("used: {what}", what=words))
             if name in self.fields:
                 self.fields[name].setAccessibleName(f"{words}: {per}")
                 self.fields[name].setToolTip(tr("the price of {what}", what=per))
@@ -200,35 +228,49 @@ class MoneySlip(Paper):
             widget = item.widget() if item else None
             if widget is not None:
                 widget.deleteLater()
-        self.fields, self.told = {}, {}
+        self.fields, self.amounts, self.told = {}, {}, {}
         self._names: dict[str, QLabel] = {}
 
-    def _row(self, n: int, name: str, per: str) -> None:
+    def _row(self, n: int, name: str, per: str, line: CostLine | None) -> None:
         words, amount = QLabel(), QLabel()
         words.setWordWrap(True)
         amount.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._grid.addWidget(words, n, 0)
+        if line is not None:
+            used = QLineEdit()
+            used.setAlignment(Qt.AlignmentFlag.AlignRight)
+            used.setToolTip(tr("how much was really used; empty, as planned or weighed"))
+            used.editingFinished.connect(lambda: self._used(line, used))
+            self._grid.addWidget(used, n, 1)
+            self.amounts[name] = used
         if per:
             field = QLineEdit()
             field.setAlignment(Qt.AlignmentFlag.AlignRight)
             field.editingFinished.connect(lambda: self._typed(name, field))
-            self._grid.addWidget(field, n, 1)
+            self._grid.addWidget(field, n, 2)
             self.fields[name] = field
-        self._grid.addWidget(amount, n, 2)
+        self._grid.addWidget(amount, n, 3)
         self._names[name] = words
         self.told[name] = amount
 
     def _per(self, line: CostLine) -> str:
         """What a price is the price of."""
         bench, units = self.desk.base, self.studio.units
-        if line.kind == "wool":
-            return tr("a pack of {grams}", grams=show_mass(bench.wool_by_id[line.id].pack_g, units))
-        if line.kind == "eyes":
-            return tr("one eye")
-        if line.kind == "wire":
-            stock = next((s for s in bench.wire_stock if s.id == line.id), None)
-            return tr("a piece of {long}", long=show_length(stock.length, units)) if stock else ""
-        return tr("a metre, or 100 g")
+        known, sort = shelved(bench, line.key), line.key.partition(":")[0]
+        if known is None:
+            return ""
+        match sort:
+            case "wool":
+                return tr("a pack of {grams}", grams=show_mass(known.per, units))
+            case "wire":
+                long = next(s.length for s in bench.wire_stock if f"wire:{s.id}" == line.key)
+                return tr("a piece of {long}", long=show_length(long, units))
+            case "stuff":
+                return tr("a metre, or 100 g")
+            case "glue":
+                return tr("a bottle of {grams}", grams=show_mass(known.per, units))
+            case _:
+                return tr("one of them")
 
     def _show(self, name: str, amount: Decimal | float | None, unit: str = "") -> None:
         field = self.fields.get(name)
@@ -276,84 +318,38 @@ class MoneySlip(Paper):
             money = Money.model_validate({**bench.money.model_dump(), name: told})
             self.desk.put_bench(bench.replaced(money=money))
             return
-        sort, _, of = name.partition(":")
         price = None if amount is None else float(amount)
-        change: dict[str, Callable[[], Bench]] = {
-            "wool": lambda: bench.with_wool(bench.wool_by_id[of].replaced(price=price)),
-            "eyes": lambda: bench.with_eye_price(float(of), price),
-            "wire": lambda: bench.with_wire_price(of, price),
-            "stuff": lambda: bench.with_material_price(of, price),
-        }
-        self.desk.put_bench(change[sort]())
+        self.desk.put_bench(with_shelved(bench, name, price=price))
+
+    def _used(self, line: CostLine, field: QLineEdit) -> None:
+        """What was really used of a thing."""
+        if not field.isModified() or self.page is None:
+            return
+        field.setModified(False)
+        text = field.text().strip()
+        kept = self.desk.book.making(self.page.name).used
+        used = {key: much for key, much in kept.items() if key != line.key}
+        try:
+            if text:
+                used[line.key] = parse_amount(text, line.unit, self.studio.units)
+            if not 0 <= used.get(line.key, 0.0) <= MOST_USED:
+                raise QuantityError(tr("What was used lies from 0 up to 1000 kg or 1000 m."))
+        except QuantityError as error:
+            self._refuse(error_words(error, self.studio.words))
+            return
+        self.fault.hide()
+        self.desk.change_making(self.page.name, used=used)
+
+    def _to_book(self) -> dict[str, float]:
+        """What the making in hand took off the shelf besides wool."""
+        assert self._plan is not None and self.page is not None
+        return to_book(self._plan, self.desk.base, self.page.making.used)
 
     def _booked(self, on: bool) -> None:
         if self.page is not None and self._plan is not None:
-            self.desk.book_stuff(self.page.name, used(self._plan) if on else {})
+            self.desk.book_stuff(self.page.name, self._to_book() if on else {})
 
     def _sold(self, on: bool) -> None:
         if self.page is not None:
             day = date.today().isoformat() if on else None
             self.desk.change_making(self.page.name, sold=day)
-
-
-_SORTS = {
-    "": N_("all work"),
-    "core": N_("cores"),
-    "coat": N_("coats"),
-    "inset": N_("colours laid on"),
-    "face": N_("the face"),
-    "fur": N_("fur"),
-    "join": N_("joins"),
-    "pair": N_("pairs joined"),
-    "blend": N_("blending joins"),
-    "cut": N_("cutting wire"),
-    "bend": N_("bending wire"),
-    "fit": N_("setting eyes and the like"),
-    "mark": N_("marking"),
-    "check": N_("looking it over"),
-    "finish": N_("smoothing"),
-    "pattern": N_("cutting out"),
-}
-
-
-_NARROW = {
-    "soft": N_("soft"),
-    "medium": N_("medium"),
-    "firm": N_("firm"),
-    "hard": N_("hard"),
-    "small": N_("small ones"),
-    "middling": N_("middling ones"),
-    "large": N_("large ones"),
-}
-"""Of what firmness and size."""
-
-
-def _hours_words(found: Estimate) -> str:
-    """One learned number of the hours: how sure it is, and from how many steps or pieces."""
-    sort, *narrow = found.what.split(":")[1:] or [""]
-    named = [tr(_SORTS.get(sort, N_("other work"))), *(tr(_NARROW[word]) for word in narrow)]
-    return trn(
-        "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
-        "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
-        len(found.records),
-        sort=", ".join(named),
-        value=found.value,
-        low=found.low,
-        high=found.high,
-    )
-
-
-def _name(line: CostLine) -> str:
-    return f"{line.kind}:{line.id}"
-
-
-def _unit_price(line: CostLine, bench: Bench) -> float | None:
-    """The price that is kept on the bench for what a line is of."""
-    if line.kind == "wool":
-        return bench.wool_by_id[line.id].price
-    if line.kind == "eyes":
-        return bench.eye_price(float(line.id))
-    if line.kind == "wire":
-        return next((s.price for s in bench.wire_stock if s.id == line.id), None)
-    known = bench.material_by_id.get(line.id)
-    return known.price if known else None

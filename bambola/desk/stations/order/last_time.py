@@ -52,3 +52,6 @@ def _told(making: Making, step: Step) -> Iterator[str]:
         yield tr("Last time it went wrong. What helped: {how}", how=helped)
     elif failed:
         yield tr("Last time a check failed here.")
+    loose = (join for join, held in making.held.items() if not held)
+    if step.key.sort == "join" and any(join.rpartition(":")[0] == step.part for join in loose):
+        yield tr("Last time this join came loose.")

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.quantities import QuantityError, parse_mass
+from bambola.core.quantities import QuantityError, parse_mass, show_mass
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.face_bar import FaceBar
 from bambola.desk.kit.pictures import RenderQueue
@@ -36,6 +36,7 @@ from bambola.desk.stations.wool.splitting import SplitView
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from bambola.desk.stations.wool.table import TableView
 from bambola.desk.stations.wool.weigher import Weigher
+from bambola.desk.stations.wool.whole_shelf import WholeShelf
 from bambola.desk.stations.wool.wool_card import ShoppingSlip, WoolCard
 from bambola.language import tr
 
@@ -65,6 +66,7 @@ class WoolStation(Page):
         self.wool_card = WoolCard(studio, theme, desk, self.shelf.boards)
         self.slip = ShoppingSlip(studio, theme, desk, self.shelf.boards)
         self.wool_card.swatch.clicked.connect(lambda _=False: self.ask_swatch())
+        self.wool_card.heap.clicked.connect(lambda _=False: self.ask_heap())
         self._compose()
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -104,6 +106,11 @@ class WoolStation(Page):
             tr("Not wool…"),
             tr("Cloth, ribbon, yarn and the like: what there is and what the plan takes"),
             self.ask_materials,
+        )
+        self.whole = self._button(
+            tr("Whole shelf…"),
+            tr("All there is, with price, shop and lot: wool, eyes, wire, cloth, needles, glue"),
+            self.ask_shelf,
         )
         self.at_scale = QLabel()
         self._bar.offer(self.at_scale)
@@ -196,7 +203,7 @@ class WoolStation(Page):
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),
             ((self.typed, self.nought, self.strike), PAN),
-            ((self.fewer, self.count, self.more, self.others), SHELF),
+            ((self.fewer, self.count, self.more, self.others, self.whole), SHELF),
         )
         for widgets, on in shown:
             for widget in widgets:
@@ -235,22 +242,41 @@ class WoolStation(Page):
         """Show what is not wool, to be counted and changed."""
         MaterialsDialog(self, self.studio, self.desk).exec()
 
+    def ask_shelf(self) -> None:
+        """Show all that lies on the shelf, to be typed over."""
+        WholeShelf(self, self.studio, self.desk).exec()
+
     def ask_weight(self) -> None:
         """Take a typed weight for the portion in hand."""
         now = self.hand.now
         if now is None:
             return
-        text, taken = QInputDialog.getText(self, self.studio.say(now.title), tr("It weighs"))
+        grams = self._asked_grams(self.studio.say(now.title), least=1e-6)
+        if grams is not None:
+            self.weigher.enter(grams)
+
+    def ask_heap(self) -> None:
+        """Take down what the heap of the wool in hand weighs; what is gone of it went into the figure."""
+        wool = self.shelf.boards.wool
+        grams = self._asked_grams(wool.name, least=0.0) if wool is not None else None
+        if wool is not None and grams is not None:
+            gone, units = self.desk.weigh_heap(wool.id, grams), self.studio.units
+            used = {"wool": wool.name, "grams": show_mass(gone, units)}
+            self.studio.refused.emit(tr("{wool}: {grams} used for the figure in hand.", **used))
+
+    def _asked_grams(self, title: str, least: float) -> float | None:
+        """A weight that is typed; None where none was."""
+        text, taken = QInputDialog.getText(self, title, tr("It weighs"))
         if not taken:
-            return
+            return None
         try:
             grams = parse_mass(text, self.studio.units.mass)
-            if not 0 < grams <= 1_000_000:
+            if not least <= grams <= 1_000_000:
                 raise QuantityError(tr("A weight must lie above 0 and up to 1000 kg."))
         except QuantityError as error:
             self.studio.refuse(error)
-            return
-        self.weigher.enter(grams)
+            return None
+        return grams
 
     def ask_swatch(self) -> None:
         """Log a swatch of the wool in hand."""

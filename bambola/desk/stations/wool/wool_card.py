@@ -15,12 +15,11 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Wool
+from bambola.core.export.shopping_text import shopping_lines
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
-from bambola.core.plan.reading.stuff import to_buy_fact
 from bambola.core.quantities import (
     QuantityError,
-    Units,
     parse_mass,
     parse_money,
     show_density,
@@ -102,6 +101,11 @@ class WoolCard(Paper):
             tr("Roll 2 g, measure, felt it, measure: your own numbers in ten minutes")
         )
         self.box.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignLeft)
+        self.heap = QPushButton(tr("Weigh the heap…"))
+        self.heap.setToolTip(
+            tr("What is gone of it since it was counted was used for the figure in hand")
+        )
+        self.box.addWidget(self.heap, 0, Qt.AlignmentFlag.AlignLeft)
         self.box.addStretch(1)
         self.rows: list[QCheckBox] = []
         studio.selection.wool_changed.connect(self.refresh)
@@ -317,7 +321,7 @@ class ShoppingSlip(Paper):
         plan, units = self.studio.plan, self.studio.units
         if plan is None or not self.isVisible():
             return
-        self._list.setText(self._to_buy(plan, units))
+        self._list.setText(self._to_buy(plan))
         names = self.studio.bench.wool_by_id
         instead = [
             tr(
@@ -349,24 +353,7 @@ class ShoppingSlip(Paper):
         self.book.setVisible(waiting > 0)
         self.back.setVisible(booked > 0)
 
-    def _to_buy(self, plan: Plan, units: Units) -> str:
+    def _to_buy(self, plan: Plan) -> str:
         """What is to be bought, a line each, and what it costs."""
-        bench = self.studio.bench
-        wanted = [total for total in plan.wools if total.buy_g > 0]
-        lines = []
-        for total in wanted:
-            pack = show_mass(bench.wool_by_id[total.wool].pack_g, units)
-            price = "" if total.price is None else f", {bench.told(total.price, units)}"
-            lines.append(f"{total.packs} × {pack} {total.name}{price}")
-        others = [row for row in plan.materials if row.buy > 0]
-        lines += [self.studio.say(to_buy_fact(row)) for row in others]
-        cost = sum(total.price or 0.0 for total in wanted)
-        if cost:
-            whole = all(total.price is not None for total in wanted)
-            price = bench.told(cost, units)
-            lines.append(
-                tr("together {price}", price=price)
-                if whole
-                else tr("at least {price}", price=price)
-            )
+        lines = shopping_lines(plan, self.studio.bench, self.studio.words)
         return "\n".join(lines) or tr("Nothing: everything is on the shelf.")

@@ -17,7 +17,7 @@ from bambola.core.export.drawn import (
     shifted,
     wrapped,
 )
-from bambola.core.export.fitting_sizes import fitting_size, fitting_stock
+from bambola.core.export.fitting_sizes import fitting_size
 from bambola.core.export.packet.columns import (
     GAP_MM,
     Line,
@@ -30,6 +30,7 @@ from bambola.core.export.packet.columns import (
 )
 from bambola.core.export.packet.job import Job, each_plan
 from bambola.core.export.packet.sheet import SMALL, Block, packed, sheet
+from bambola.core.export.shopping_text import shopping_lines
 from bambola.core.export.split_text import split_lines, split_title
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.weighing import Weighing, pair_advice, weighings
@@ -79,9 +80,13 @@ def _lines(plan: Plan, job: Job, wide: float) -> Iterator[Line]:
             known = job.bench.wool_by_id[wool]
             yield head(known.name, known.colour)
         yield ticked(_line(weighing, plan, job, wide))
-    yield head(words.tr("From the shelf, and to buy"))
-    for text in _shopping(plan, job):
-        yield words_in(text, wide)
+    for title, lines in (
+        (words.tr("From the shelf"), list(_from_the_shelf(plan, job))),
+        (words.tr("To buy"), list(shopping_lines(plan, job.bench, words))),
+    ):
+        if lines:
+            yield head(title)
+            yield from (words_in(text, wide) for text in lines)
     for name, split in (job.splits or {}).items():
         yield head(split_title(job.bench.wool_by_id[name].name, split, words))
         for text in split_lines(plan, split, words):
@@ -102,8 +107,8 @@ def _line(w: Weighing, plan: Plan, job: Job, wide: float) -> Line:
     return together(rows)
 
 
-def _shopping(plan: Plan, job: Job) -> Iterator[str]:
-    """Where each wool comes from, and what is mixed of which."""
+def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
+    """What each wool gives, and what is mixed of which."""
     words, bench = job.words, job.bench
     for t in plan.wools:
         told = []
@@ -112,18 +117,13 @@ def _shopping(plan: Plan, job: Job) -> Iterator[str]:
         if t.scraps_g > 0:
             scraps = show_mass(t.scraps_g, words.units)
             told.append(words.tr("{scraps} of scraps into cores", scraps=scraps))
-        if t.packs:
-            price = "" if t.price is None else f", {bench.told(t.price, words.units)}"
-            pack = show_mass(bench.wool_by_id[t.wool].pack_g, words.units)
-            told.append(
-                words.tr("buy {packs} × {pack}{price}", packs=t.packs, pack=pack, price=price)
-            )
-        yield f"{t.name}: {'; '.join(told) or words.tr('none')}"
+        if told:
+            yield f"{t.name}: {'; '.join(told)}"
     for row in plan.fittings:
-        stock = fitting_stock(row, words)
-        if stock:
+        if row.have:
             size = fitting_size(plan, row, row.use_mm, words.units)
-            yield f"{row.count * plan.count} × {row.name}, {size}{stock}"
+            words_told = words.tr("in the box")
+            yield f"{min(row.have, row.count * plan.count)} × {row.name}, {size}, {words_told}"
     names = bench.wool_by_id
     for mix in plan.mixes:
         parts = ", ".join(

@@ -1,0 +1,149 @@
+"""Everything on the shelf alike: what there is of it, what it costs, from which shop and lot it came."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from decimal import Decimal
+from typing import Any, Literal, cast
+
+from bambola.core.bench.glues import Glue
+from bambola.core.bench.materials import COMMON, Material
+from bambola.core.bench.model import Bench, Counted, GlueBottle, WireStock
+from bambola.core.bench.money import exact
+from bambola.core.bench.wools import Wool
+from bambola.core.facts import Bought, Fact, fact
+from bambola.core.frozen import frozen
+
+Unit = Literal["g", "mm", "pieces"]
+_ROWS: dict[str, tuple[str, str]] = {
+    "wool": ("wools", "id"),
+    "eyes": ("eyes", "size"),
+    "wire": ("wire_stock", "id"),
+    "stuff": ("materials", "id"),
+    "needle": ("needle_box", "size"),
+    "glue": ("bottles", "glue"),
+}
+"""Where the bench has each sort, and the field that names one of it."""
+SORTS = tuple(_ROWS)
+_METRE_MM, _CLAY_G = 1000, 100
+"""What the price of cloth and the like, and of clay, is for."""
+
+Thing = Wool | Counted | WireStock | Material | GlueBottle
+
+
+@frozen
+class Shelved:
+    """One thing: how it is called, what is ``left`` of it in its ``unit`` (None: not counted), and what
+    ``per`` of it costs ``price``. Its ``key`` is such as ``wool:woad``, ``eyes:8``, ``needle:38``."""
+
+    key: str
+    what: Fact
+    unit: Unit
+    left: float | None
+    per: float
+    price: float | None
+    shop: str
+    lot: str
+
+    @property
+    def unit_price(self) -> Decimal | None:
+        """What one of its unit costs, where that is known."""
+        return None if self.price is None else exact(self.price) / exact(self.per)
+
+
+def shelf(bench: Bench) -> Iterator[Shelved]:
+    """All there is, sort by sort."""
+    for sort, (field, name) in _ROWS.items():
+        for thing in getattr(bench, field):
+            yield _told(f"{sort}:{_name(getattr(thing, name))}", thing)
+
+
+def shelved(bench: Bench, key: str) -> Shelved | None:
+    """What the shelf has of ``key``: what is common at least, or None."""
+    thing = _thing(bench, key)
+    return None if thing is None else _told(key, thing)
+
+
+def with_shelved(bench: Bench, key: str, **changes: Any) -> Bench:
+    """The bench with another ``left``, ``price``, ``shop`` or ``lot`` of something; as it is where nothing of
+    the kind can be. Raises ValidationError for what no shelf can have."""
+    sort, _, name = key.partition(":")
+    thing = _thing(bench, key)
+    if thing is None:
+        return bench
+    if "left" in changes:
+        left = changes.pop("left")
+        changes |= _with_left(thing, left)
+    field, of = _ROWS[sort]
+    changed = type(thing).model_validate({**thing.model_dump(), **changes})
+    rows: list[Any] = list(getattr(bench, field))
+    at = next((i for i, row in enumerate(rows) if _name(getattr(row, of)) == name), len(rows))
+    rows[at : at + 1] = [changed]
+    if sort in ("eyes", "needle"):
+        rows = sorted((row for row in rows if row.is_kept), key=lambda row: row.size)
+    return bench.replaced(**{field: tuple(rows)})
+
+
+def left_of(bench: Bench, key: str) -> float:
+    """How much there is of something that is counted; nought of what is not."""
+    found = shelved(bench, key)
+    return found.left or 0.0 if found else 0.0
+
+
+def _name(value: object) -> str:
+    return f"{value:g}" if isinstance(value, int | float) else str(value)
+
+
+def _thing(bench: Bench, key: str) -> Thing | None:
+    sort, _, name = key.partition(":")
+    field, of = _ROWS[sort]
+    rows: tuple[Thing, ...] = getattr(bench, field)
+    known = next((row for row in rows if _name(getattr(row, of)) == name), None)
+    if known is not None:
+        return known
+    if sort in ("eyes", "needle"):
+        return Counted(size=float(name))
+    if sort == "glue":
+        return GlueBottle(glue=cast(Glue, name))
+    if sort == "stuff":
+        return next((one for one in COMMON if one.id == name), None)
+    return None
+
+
+def _told(key: str, thing: Thing) -> Shelved:
+    what, unit, left, per = _amount(key, thing)
+    return Shelved(key, what, unit, left, per, thing.price, thing.shop, thing.lot)
+
+
+def _amount(key: str, thing: Thing) -> tuple[Fact, Unit, float | None, float]:
+    """How a thing is called, its unit, what is left of it, and how much its price is for."""
+    match thing:
+        case Wool():
+            return fact("named", name=thing.name), "g", thing.grams, thing.pack_g
+        case WireStock() if thing.form == "coil":
+            return fact("named", name=thing.name), "mm", thing.metres_mm, thing.length
+        case WireStock():
+            return fact("named", name=thing.name), "pieces", thing.count, 1
+        case Material():
+            clay = thing.kind == "clay"
+            return thing.called, "g" if clay else "mm", thing.left, _CLAY_G if clay else _METRE_MM
+        case GlueBottle():
+            return Fact(f"glue.{thing.glue}"), "g", thing.left, thing.holds
+        case Counted() if key.startswith("needle"):
+            return fact("cost.needles", gauge=f"{thing.size:g}"), "pieces", thing.count, 1
+        case _:
+            return fact("cost.eyes", size=Bought(thing.size)), "pieces", thing.count, 1
+
+
+def _with_left(thing: Thing, left: float | None) -> dict[str, object]:
+    match thing:
+        case Wool():
+            return {"grams": left}
+        case WireStock() if thing.form == "coil":
+            return {"left": None if left == thing.length * thing.count else left}
+        case WireStock():
+            return {"count": max(0, round(left or 0.0))}
+        case Counted():
+            return {"count": max(0, round(left)) if left is not None else None}
+        case _:
+            return {"left": left}
