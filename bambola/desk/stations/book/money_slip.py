@@ -8,7 +8,7 @@ from decimal import Decimal
 
 from pydantic import ValidationError
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QToolButton, QWidget
 
 from bambola.core.bench.money import Money
 from bambola.core.bench.shelved import left_of, shelved, with_shelved
@@ -74,7 +74,14 @@ class MoneySlip(Paper):
         self.booked = QCheckBox(tr("what it took besides wool is off the shelf"))
         make_switch(self.booked, self._booked)
         self.box.addWidget(self.booked)
-        self.unpriced, self.hours = self.label(), self.label()
+        self.unpriced = self.label()
+        self.taught = QToolButton()
+        self.taught.setText(tr("What your makings have taught"))
+        self.taught.setCheckable(True)
+        self.taught.toggled.connect(lambda on: self.hours.setVisible(on))
+        self.box.addWidget(self.taught)
+        self.hours = self.label()
+        self.hours.hide()
         self.fault = self.label()
         self.fault.hide()
         self.box.addStretch(1)
@@ -88,6 +95,10 @@ class MoneySlip(Paper):
         room = self.fontMetrics().horizontalAdvance(self.desk.base.told(9999.0)) + self.theme.px(22)
         for field in self.fields.values():
             field.setFixedWidth(room)
+        for field in self.amounts.values():
+            field.setFixedWidth(
+                self.fontMetrics().horizontalAdvance("99999 mm") + self.theme.px(14)
+            )
         for name in ("total", "covers", "hourly"):
             if name in self.told:
                 self.told[name].setFont(self.theme.text(16, bold=True))
@@ -170,8 +181,8 @@ class MoneySlip(Paper):
             *map(hours_words, learned),
             *map(held_words, joins_held(self.desk.makings.values())),
         ]
-        self.hours.setText("\n".join([tr("What your makings have taught"), *told]))
-        self.hours.setVisible(bool(told))
+        self.hours.setText("\n".join(told))
+        self.taught.setVisible(bool(told))
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -90,6 +90,7 @@ class BookStation(Page):
         sheets.addWidget(self.slip)
         sheets.addStretch(1)
         self._side = scrolled(papers)
+        papers.installEventFilter(self)
         # Its fields come into view as they are gone to.
         self._side.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._row.addWidget(left)
@@ -114,6 +115,12 @@ class BookStation(Page):
 
     def resizeEvent(self, event: object) -> None:
         self._fit()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """What is laid on the papers may ask for more width at any time."""
+        if watched is self._papers and event and event.type() == QEvent.Type.LayoutRequest:
+            self._fit()
+        return super().eventFilter(watched, event)
 
     def showEvent(self, event: object) -> None:
         self._changed()
