@@ -11,6 +11,7 @@ from typing import Any
 from bambola.cli.asked import CommandError, Commands, asked_for, design_options, say, say_json
 from bambola.core.bench import Bench
 from bambola.core.book.costing import Cost, Sale, cost_of
+from bambola.core.book.likely import likely_cost
 from bambola.core.plan import make_plan
 from bambola.core.quantities import QuantityError, parse_money
 from bambola.core.words import ENGLISH, Words, error_words
@@ -39,13 +40,15 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.rate is not None:
         rate = _price(args.rate, "--rate", bench, words)
         bench = bench.replaced(money=bench.money.replaced(rate=rate))
-    cost = cost_of(make_plan(document.figure, brief, bench), bench)
+    plan = make_plan(document.figure, brief, bench)
+    cost = cost_of(plan, bench)
+    likely = likely_cost(plan, bench, cost, ())
     sale = None if args.price is None else cost.sold_at(_price(args.price, "--price", bench, words))
     if args.json:
-        data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency)}
+        data = {"figure": document.figure.name, **cost_data(cost, sale, bench.currency, likely)}
         say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
     else:
-        say("\n".join(_told(cost, sale, bench, words)) + "\n")
+        say("\n".join(_told(cost, sale, likely, bench, words)) + "\n")
 
 
 def _price(text: str, option: str, bench: Bench, words: Words) -> Decimal:
@@ -59,8 +62,11 @@ def _number(amount: Decimal | None) -> float | None:
     return None if amount is None else float(amount)
 
 
-def cost_data(cost: Cost, sale: Sale | None, currency: str) -> dict[str, Any]:
-    """The cost as plain values, amounts in the currency; null where no price is known."""
+def cost_data(
+    cost: Cost, sale: Sale | None, currency: str, likely: tuple[Decimal, Decimal] | None = None
+) -> dict[str, Any]:
+    """The cost as plain values, amounts in the currency; null where no price is known. ``likely`` holds the
+    total nine times in ten."""
     found: dict[str, Any] = {
         "currency": currency,
         "count": cost.count,
@@ -80,6 +86,7 @@ def cost_data(cost: Cost, sale: Sale | None, currency: str) -> dict[str, Any]:
         "packing": _number(cost.packing),
         "overheads": _number(cost.overheads),
         "total": _number(cost.total),
+        "likely": None if likely is None else [_number(amount) for amount in likely],
         "covers": _number(cost.covers),
         "unpriced": [*(line.key for line in cost.unpriced), *_hour(cost)],
     }
@@ -97,7 +104,9 @@ def _hour(cost: Cost) -> list[str]:
     return ["hour"] if cost.work is None else []
 
 
-def _told(cost: Cost, sale: Sale | None, bench: Bench, words: Words) -> Iterator[str]:
+def _told(
+    cost: Cost, sale: Sale | None, likely: tuple[Decimal, Decimal], bench: Bench, words: Words
+) -> Iterator[str]:
     def money(amount: Decimal | None) -> str:
         if amount is None:
             return tr("no price")
@@ -118,5 +127,8 @@ def _told(cost: Cost, sale: Sale | None, bench: Bench, words: Words) -> Iterator
     wide = max(len(told) for told, _ in rows)
     for told, amount in rows:
         yield f"{told:<{wide}}  {money(amount):>12}"
+    low, high = (bench.told(amount, words.units) for amount in likely)
+    if low != high:
+        yield tr("Nine times in ten it costs from {low} to {high}.", low=low, high=high)
     if cost.unpriced or cost.work is None:
         yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")

@@ -6,6 +6,7 @@ import argparse
 import json
 from collections.abc import Iterator
 from datetime import UTC, date, datetime
+from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
@@ -21,9 +22,11 @@ from bambola.cli.asked import (
 from bambola.core.bench import Bench, check_wools, load_bench
 from bambola.core.book.fair import Fair, FairError, Ware, plan_fair
 from bambola.core.export.ics import calendar_ics
+from bambola.core.export.together_sheets import kits_pdf
 from bambola.core.figure import load_document
 from bambola.core.order.sittings import SittingError
 from bambola.core.plan import make_plan
+from bambola.core.plan.counter.together import Asked, make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought
 from bambola.core.words import Words, error_words
 from bambola.files import write_made
@@ -51,6 +54,12 @@ def options(commands: Commands) -> None:
         "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
     )
     fair.add_argument("--ics", type=Path, metavar="FILE", help=tr("the sittings, as a calendar"))
+    fair.add_argument(
+        "--kits",
+        type=Path,
+        metavar="FILE",
+        help=tr("the wool of all split, and a bag for each: a PDF"),
+    )
     fair.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
     fair.add_argument(
         "--units", default="mm", metavar="UNITS", help=tr("read and written in: mm, cm or in")
@@ -63,7 +72,8 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
     first = _day(args.first, "--from") if args.first else date.today()
-    wares = [_ware(told, bench, words) for told in args.wares]
+    asked = [_asked(told, bench, words) for told in args.wares]
+    wares = [Ware(make_plan(figure, brief, bench), price) for (_, figure, brief), price in asked]
     try:
         fair = plan_fair(wares, bench, first, _day(args.by, "--by"))
     except (FairError, SittingError) as error:
@@ -71,6 +81,13 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.ics and fair.calendar is not None:
         stamp = datetime.now(UTC)
         write_made(args.ics, calendar_ics(tr("Fair"), fair.steps, fair.calendar, stamp, words))
+    made = [
+        (name, figure, brief.replaced(count=n))
+        for ((name, figure, brief), _), n in zip(asked, fair.counts, strict=True)
+        if n
+    ]
+    if args.kits and made:
+        write_made(args.kits, kits_pdf(make_together(made, bench), bench, words))
     if args.json:
         say_json(json.dumps(fair_data(fair, wares, bench), ensure_ascii=False, indent=1) + "\n")
     else:
@@ -89,7 +106,8 @@ def _day(text: str, option: str) -> date:
         raise CommandError(told) from None
 
 
-def _ware(told: list[str], bench: Bench, words: Words) -> Ware:
+def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:
+    """A ware: its design for one of it, and the price of that."""
     figure, height, price = told
     path = Path(figure)
     document = load_document(design_of(path), path.name)
@@ -101,7 +119,7 @@ def _ware(told: list[str], bench: Bench, words: Words) -> Ware:
     except QuantityError as error:
         raise CommandError(f"--ware: {error_words(error, words)}") from None
     brief = document.brief.at(mm).replaced(count=1)
-    return Ware(make_plan(document.figure, brief, bench), money)
+    return (document.figure.name, document.figure, brief), money
 
 
 def fair_data(fair: Fair, wares: list[Ware], bench: Bench) -> dict[str, Any]:

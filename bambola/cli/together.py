@@ -1,4 +1,4 @@
-"""Variants of a figure made at once: one weigh-out and one order, as PDF or JSON."""
+"""Several figures made at once, variants or other designs: one weigh-out and one order, as PDF or JSON."""
 
 from __future__ import annotations
 
@@ -7,22 +7,35 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import CommandError, Commands, asked_for, design_options
-from bambola.core.export.packet.papers import PAPERS
-from bambola.core.export.together_sheets import act_words, together_pdf
-from bambola.core.plan.counter.together import Together, make_together, splits_together
+from bambola.cli.asked import (
+    CommandError,
+    Commands,
+    asked_for,
+    design_of,
+    design_options,
+    length_of,
+)
+from bambola.core.bench import Bench, check_wools
+from bambola.core.export.together_sheets import act_words, kits_pdf
+from bambola.core.figure import load_document
+from bambola.core.plan.counter.together import (
+    Asked,
+    Together,
+    make_together,
+    variants,
+)
 from bambola.core.words import Words
 from bambola.files import write_made
 from bambola.language import tr
 
-PATIENCE_S = 3.0
-"""So long a colour's tree is looked for."""
+MOST = 1000
+"""More of one figure are not made at once."""
 
 
 def options(commands: Commands) -> None:
     """What it understands."""
     together = commands.add_parser(
-        "together", help=tr("make several variants of a figure at once: one weigh-out, one order")
+        "together", help=tr("make several variants or figures at once: one weigh-out, one order")
     )
     design_options(together)
     together.add_argument(
@@ -37,6 +50,15 @@ def options(commands: Commands) -> None:
         "--without-made", action="store_true", help=tr("leave out the figure as it was made")
     )
     together.add_argument(
+        "--with",
+        nargs=3,
+        action="append",
+        default=[],
+        dest="others",
+        metavar=("FIGURE", "LENGTH", "N"),
+        help=tr("another figure that is made too, its height, and how many of it"),
+    )
+    together.add_argument(
         "-o", "--output", type=Path, metavar="FILE", help=tr("the PDF to be written; else JSON")
     )
 
@@ -45,7 +67,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
     document, brief, bench = asked_for(args, words)
     known = [variant.name for variant in brief.variants]
-    if not known:
+    if not known and not args.others:
         raise CommandError(tr("{figure} has no variants.", figure=args.figure.name))
     for name in args.variants:
         if name not in known:
@@ -57,19 +79,41 @@ def run(args: argparse.Namespace, words: Words) -> None:
                 )
             )
     names = ([] if args.without_made else [""]) + (args.variants or known)
-    both = make_together(document.figure, brief.taking(""), bench, names)
+    asked = list(variants(document.figure, brief.taking(""), names))
+    if args.others:
+        if not known:
+            asked = [(document.figure.name, document.figure, brief)]
+        asked += [_other(told, bench, words) for told in args.others]
+    both = make_together(asked, bench)
     if args.output is None:
         print(json.dumps(together_data(both, words), ensure_ascii=False, indent=1))
         return
-    splits = splits_together(both, bench, PATIENCE_S)
-    write_made(args.output, together_pdf(both, bench, words, splits, PAPERS["a4"]))
+    write_made(args.output, kits_pdf(both, bench, words))
+
+
+def _other(told: list[str], bench: Bench, words: Words) -> Asked:
+    """Another figure: its file, height and how many of it."""
+    path, height, n = Path(told[0]), told[1], told[2]
+    document = load_document(design_of(path), path.name)
+    check_wools(document.figure, bench, path.name)
+    mm = length_of(height, "--with", words)
+    assert mm is not None
+    if not (n.isdecimal() and 1 <= int(n) <= MOST):
+        raise CommandError(tr("--with: {n} is not allowed; use 1 to 1000.", n=n))
+    return document.figure.name, document.figure, document.brief.at(mm).replaced(count=int(n))
 
 
 def together_data(both: Together, words: Words) -> dict[str, Any]:
     """What is common, as plain values: mm, g, minutes."""
     return {
         "figures": [
-            {"variant": name, "height_mm": plan.to_height_mm, "wool_g": plan.wool_g}
+            {
+                "figure": plan.figure,
+                "variant": name,
+                "count": plan.count,
+                "height_mm": plan.to_height_mm,
+                "wool_g": plan.wool_g,
+            }
             for name, plan in zip(both.names, both.plans, strict=True)
         ],
         "wools": [

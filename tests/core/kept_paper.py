@@ -22,7 +22,7 @@ from bambola.core.face.expressions import EXPRESSION_BY_ID, expressed, posed_as
 from bambola.core.figure import Brief
 from bambola.core.figure.variants import Alteration
 from bambola.core.plan import make_plan
-from bambola.core.plan.counter.together import make_together
+from bambola.core.plan.counter.together import make_together, variants
 from bambola.core.quantities import Units
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD, load_demo
@@ -125,6 +125,6 @@ def paper_now(cards: bytes) -> dict[str, Any]:
     made["cards"] = cards
     made["large"] = files_of(HERON, inches, {"wool": True, "other": False}, 900.0)["wool"]
     figure, bench = load_demo(BADGER).figure, default_bench()
-    both = make_together(figure, three_badgers(), bench, ["", "Sad", "Sitting"])
+    both = make_together(variants(figure, three_badgers(), ["", "Sad", "Sitting"]), bench)
     made["together"] = together_pdf(both, bench, Words(inches), {})
     return {name: read(data) for name, data in made.items()}

@@ -4,29 +4,34 @@ from __future__ import annotations
 
 import io
 import json
+import math
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from bambola.cli import main
-from bambola.core.bench import Bench
+from bambola.core.bench import Bench, Making
 from bambola.core.bench.money import Money
 from bambola.core.bench.shelved import with_shelved
 from bambola.core.book.costing import cost_of, wool_used
+from bambola.core.book.likely import likely_cost
 from bambola.core.export.packet import Job, packet_pdf
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.counter.weighing import weighings
 from bambola.core.quantities import QuantityError, parse_money, show_money
-from bambola.demo import BADGER, load_demo, sample_shelf
+from bambola.core.wool.learning import APART_SD, learned, step_estimates
+from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import default_bench
-from tests.effort import examples
+from tests.effort import examples, tries
 
 
 def priced(**money: str) -> Bench:
@@ -146,6 +151,52 @@ def test_what_was_really_spent_counts_and_what_has_no_price_is_told() -> None:
     bare = default_bench()
     cost = cost_of(badger(bare), bare)
     assert len(cost.unpriced) == len(cost.lines) and cost.work is None and cost.total == 0
+
+
+def test_nine_figures_in_ten_cost_what_is_told_before_they_are_made() -> None:
+    """Makers with a hidden pace at every sort of work, and for each of its sizes, make three toads by the
+    clock; the fourth then costs what it costs: hours that scatter step by step, wool as the hand lays it."""
+    random, held, told = np.random.default_rng(7), 0, 0
+    figure = load_demo(TOAD).figure
+    bench = priced(rate="15", overheads="10", packing="2")
+    start = make_plan(figure, Brief(height=90.0), bench)
+    timed = [step for step in start.steps if step.minutes > 0]
+    for n in range(tries(4000)):
+        pace = {s.key.sort: math.exp(random.normal(0, 0.4)) for s in timed}
+        of = {s.sort: pace[s.key.sort] * math.exp(random.normal(0, APART_SD)) for s in timed}
+        made = []
+        for _ in range(n % 4):
+            spent = {
+                str(s.key): s.minutes * of[s.sort] * math.exp(random.normal(0, 0.3)) for s in timed
+            }
+            planned, sorts = (
+                {str(s.key): getattr(s, name) for s in timed} for name in ("minutes", "sort")
+            )
+            made.append(Making(minutes=spent, planned=planned, sorts=sorts))
+        known = step_estimates(made)
+        # What is planned with what is known, without planning anew: only the minutes are others.
+        own = learned(bench, known).pace
+        steps = tuple(
+            replace(
+                s, minutes=s.minutes * own.of_sort(s.sort), set_up=s.set_up * own.of_sort(s.sort)
+            )
+            for s in start.steps
+        )
+        plan = replace(start, steps=steps, minutes=sum(s.minutes for s in steps))
+        cost = cost_of(plan, bench)
+        low, high = likely_cost(plan, bench, cost, known)
+        minutes = sum(s.minutes * of[s.sort] * math.exp(random.normal(0, 0.3)) for s in timed)
+        used = {f"wool:{t.wool}": t.taken_g * math.exp(random.normal(0, 0.2)) for t in plan.wools}
+        held += low <= cost_of(plan, bench, minutes, used).total <= high
+        told += 1
+        assert low < cost.total < high
+    assert told >= 500 and held / told == pytest.approx(0.9, abs=0.03)
+    certain = bench.replaced(money=bench.money.replaced(rate=None))
+    for line in (bare := cost_of(start, default_bench())).lines:
+        assert line.price is None
+    assert likely_cost(start, default_bench(), bare, ()) == (bare.total, bare.total)
+    low, high = likely_cost(start, certain, cost_of(start, certain), ())
+    assert high - low < Decimal(10)  # without hours only the wool is in doubt
 
 
 @pytest.mark.parametrize(

@@ -74,7 +74,7 @@ def fits(counts: tuple[int, ...], bench: Bench) -> bool:
         return True
     slow = bench.replaced(pace=bench.pace.times(1.2))
     steps, figures = batch_steps(wares_on(slow), counts)
-    found = calendar(steps, bench.free, FIRST, bench.cure_min, figures=figures)
+    found = calendar(steps, bench.free, FIRST, bench.cure_min, runs=(figures,))
     return found.finish.date() <= DUE - timedelta(days=2)
 
 

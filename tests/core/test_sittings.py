@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+import re
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
@@ -14,9 +15,12 @@ from hypothesis import strategies as st
 from bambola.core.bench import FreeTime
 from bambola.core.export.ics import calendar_ics
 from bambola.core.figure import Brief, Document
+from bambola.core.methods import sheet_for
 from bambola.core.order import Step
 from bambola.core.order.sittings import WHOLE, Calendar, SittingError, calendar
+from bambola.core.order.steps import lasting
 from bambola.core.plan import make_plan
+from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo
 from bambola.shipped import default_bench
 from tests.effort import examples
@@ -81,7 +85,7 @@ def check(
 def test_every_step_is_done_in_the_free_times(free: list[FreeTime], figures: int) -> None:
     document = load_demo()
     plan = make_plan(document.figure, document.brief, default_bench())
-    found = calendar(plan.steps, free, FIRST, 480.0, figures=figures)
+    found = calendar(plan.steps, free, FIRST, 480.0, runs=(figures,))
     check(found, plan.steps, free, figures=figures)
 
 
@@ -106,6 +110,51 @@ def test_three_at_once_take_what_a_maker_takes_who_goes_over_them_step_by_step(
     assert three.minutes == pytest.approx(at_the_pad, rel=0.1)
     assert 2 * one.minutes < three.minutes < 3 * one.minutes
     assert all(step.minutes_of(1) == pytest.approx(step.minutes) for step in one.steps)
+
+
+def test_a_trial_is_made_to_its_end_before_the_others_are_begun(badger: Document) -> None:
+    bench, brief = default_bench(), badger.brief.replaced(count=4)
+    assert brief.runs == (4,) and brief.replaced(count=1, trial=True).runs == (1,)
+    trial = make_plan(badger.figure, brief.replaced(trial=True), bench)
+    alone, three = (make_plan(badger.figure, brief.replaced(count=n), bench) for n in (1, 3))
+    assert trial.runs == (1, 3) and trial.minutes == pytest.approx(alone.minutes + three.minutes)
+    assert [t.taken_g for t in trial.wools] == [
+        t.taken_g for t in make_plan(badger.figure, brief, bench).wools
+    ]  # the wool of all is bought at once
+    found = calendar(trial.steps, bench.free, FIRST, 480.0, runs=trial.runs)
+    first = calendar(trial.steps, bench.free, FIRST, 480.0)
+    begun = first.finish.date() + timedelta(days=1)
+    rest = calendar(trial.steps, bench.free, begun, 480.0, runs=(3,))
+    assert found.sittings == first.sittings + rest.sittings and found.finish == rest.finish
+    assert found.earliest <= found.finish.date() <= found.latest
+    words = ENGLISH.say(lasting(trial.steps[:3], trial.runs))
+    assert "for the trial" in words and "for the other 3" in words
+    assert brief.replaced(trial=True).for_run(1).runs == (1,)
+    assert brief.replaced(trial=True).for_run(2).count == 3 == brief.for_run(5).count - 1
+
+
+def test_a_card_tells_what_all_figures_take(badger: Document) -> None:
+    """Of the steps that lay wool: for each, and in grams for all, as a scale shows it."""
+    bench = default_bench()
+    plan = make_plan(badger.figure, badger.brief.replaced(count=3), bench)
+    alone = make_plan(badger.figure, badger.brief, bench)
+    told = 0
+    for step in plan.steps:
+        laid = plan.laid_by(step)
+        same = next((s for s in alone.steps if s.key == step.key), None)
+        if step.key.sort not in ("core", "coat") or len(laid) != 1 or same is None:
+            continue
+        now = ENGLISH.say(sheet_for(plan, step, bench).card.amount)
+        one = ENGLISH.say(sheet_for(alone, same, bench).card.amount)
+        assert now.startswith(one)
+        (portion, share), copies = laid[0], plan.job_of(step)
+        every = portion.take_g * share * (copies.count if copies else 1) * 3
+        grams = re.search(r"for all 3 figures ([\d.]+) g", now)
+        assert (grams is None) == (every < 3 * bench.scale_g), (step.key, now, every)
+        if grams:
+            assert float(grams[1]) == pytest.approx(every, abs=max(0.26, 0.05 * every))
+            told += 1
+    assert told > 10
 
 
 def test_the_calendar_opens_elsewhere_and_lies_in_the_free_times(badger: Document) -> None:

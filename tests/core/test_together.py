@@ -28,12 +28,13 @@ from bambola.core.plan.counter.together import (
     _Made,
     make_together,
     split_together,
+    variants,
 )
 from bambola.core.plan.counter.weighing import split_wishes
 from bambola.core.quantities import Units
 from bambola.core.wool.splitting import share_of, split_plan
 from bambola.core.words import Words
-from bambola.demo import BADGER, load_demo
+from bambola.demo import BADGER, TOAD, load_demo
 from tests.core.kept_paper import three_badgers
 from tests.pseudo import Pseudo
 from tests.said import IMPERIAL, METRIC, SOLD_OR_SMALL
@@ -43,7 +44,7 @@ BADGER_ = load_demo(BADGER).figure
 
 @pytest.fixture(scope="module")
 def both(bench: Bench) -> Together:
-    return make_together(BADGER_, three_badgers(), bench, ["", "Sad", "Sitting"])
+    return make_together(variants(BADGER_, three_badgers(), ["", "Sad", "Sitting"]), bench)
 
 
 def test_every_figure_is_made_in_its_own_order(both: Together) -> None:
@@ -71,7 +72,7 @@ def test_what_is_alike_is_done_at_once_and_what_differs_is_not(both: Together) -
 
 
 def test_the_same_figure_twice_is_made_step_by_step_for_both(bench: Bench) -> None:
-    twice = make_together(BADGER_, Brief(height=200.0), bench, ["", ""])
+    twice = make_together(variants(BADGER_, Brief(height=200.0), ["", ""]), bench)
     assert all(act.of == (0, 1) for act in twice.acts)
     count = make_plan(BADGER_, Brief(height=200.0, count=2), bench)
     assert [w.grams for w in twice.wools] == pytest.approx([w.grams for w in count.wools])
@@ -188,3 +189,34 @@ def test_what_is_alike_is_so_within_what_a_maker_would_not_tell_apart() -> None:
         (replace(one, grams=(4.26,)), False),
     ):
         assert _is_alike(one, other) is alike and _is_alike(other, one) is alike, other
+
+
+def test_different_designs_are_packed_together_and_their_wool_is_split_once(
+    bench: Bench, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Two badgers and a toad: each in its own order, wool and wire in the sums, a bag for every figure."""
+    toad = load_demo(TOAD).figure
+    asked = [
+        (BADGER_.name, BADGER_, Brief(height=150.0, count=2)),
+        (toad.name, toad, Brief(height=90.0)),
+    ]
+    both = make_together(asked, bench)
+    for i, plan in enumerate(both.plans):
+        assert [dict(act.steps)[i] for act in both.acts if i in act.of] == list(plan.steps)
+    for total in both.wools:
+        each = (t.taken_g for plan in both.plans for t in plan.wools if t.wool == total.wool)
+        assert total.taken_g == pytest.approx(sum(each))
+    assert [Words().say(bag.title) for bag in both.bags] == [
+        "1 of 2: Lamplighter badger", "2 of 2: Lamplighter badger", toad.name,
+    ]  # fmt: skip
+    wishes = split_together(both, "core-batt", bench)
+    single = [w for plan in both.plans for w in split_wishes(plan, "core-batt", bench)]
+    assert sum(w.count * w.grams for w in wishes) == pytest.approx(
+        sum(w.count * w.grams for w in single), rel=0.06
+    )
+    out = tmp_path / "kits.pdf"
+    own = ["together", str(BADGER), "--height", "150mm", "--with", str(TOAD), "90mm"]
+    assert main([*own, "2", "-o", str(out)]) == 0
+    text = " ".join(p.extract_text() for p in PdfReader(out).pages)
+    assert f"{BADGER_.name}, {toad.name}" in text and f"2 of 2: {toad.name}" in text
+    assert main([*own, "none"]) == 2 and "none is not allowed" in capsys.readouterr().err

@@ -61,7 +61,7 @@ def test_what_a_coat_covers_is_its_exposed_skin(bench: Bench, badger: Document) 
     for used in (bench, own):
         plan = make_plan(badger.figure, badger.brief, used)
         for w in weighings(plan):
-            found = covered(plan, used, w)
+            found = covered(plan, used, w.part, w.portion)
             if w.portion.role == "coat":
                 part = plan.resized.figure.by_id[w.part]
                 patches = sum(

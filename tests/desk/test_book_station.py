@@ -327,6 +327,10 @@ def test_a_fair_is_planned_from_the_book(
     assert path.read_text().count("BEGIN:VEVENT") == len(dialog.fair.calendar.sittings)  # type: ignore[union-attr]
     dialog.write_calendar(tmp_path / "nowhere" / "fair.ics")
     assert "nowhere" in dialog.told.text()
+    kits = tmp_path / "kits.pdf"
+    dialog.write_kits(kits)
+    qtbot.waitUntil(lambda: dialog.kits.isEnabled(), timeout=60_000)
+    assert kits.read_bytes().startswith(b"%PDF")
     dialog.day.setDate(dialog.day.minimumDate())
     dialog.work_out()
     qtbot.waitUntil(lambda: "free time" in dialog.told.text(), timeout=30_000)
@@ -344,6 +348,9 @@ def test_what_was_noted_before_is_told_again_at_its_step(window: Window, qtbot: 
         mended={two: ("felted on",)}, next_time="a firmer core",
     )  # fmt: skip
     desk.put_makings({window.studio.design: before})
+    window.open_demo()
+    ball_on_the_table(window)  # opened again, it says so at once
+    assert "a firmer core" in window.message.text
     desk.make_another()
     window.make_it()
     pad = window.order_station.make

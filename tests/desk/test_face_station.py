@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
+from bambola.core.export import together_sheets
 from bambola.core.face import faces_of, over_surface
 from bambola.core.solids.forms import seat_point
 from bambola.demo import TOAD
@@ -190,7 +191,7 @@ def test_variants_are_made_together_and_put_on_paper(
     looks.expression.setCurrentIndex(2)
     looks.expression.activated.emit(2)
     studio.keep_variant("Sad")
-    monkeypatch.setattr(together_dialog, "PATIENCE_S", 0.2)
+    monkeypatch.setattr(together_sheets, "SPLIT_S", 0.2)
     shown: list[together_dialog.TogetherDialog] = []
     monkeypatch.setattr(together_dialog.TogetherDialog, "exec", lambda self: shown.append(self))
     page.heads.setFocus()

@@ -118,6 +118,11 @@ class Weights(Frozen):
     leaving: Annotated[float, Field(ge=0, le=100)] = 3.0
     glue: Annotated[float, Field(ge=0, le=100)] = 2.0
 
+    def for_batch(self, figures: int) -> Weights:
+        """What is minded where several figures are made at once: dark hairs left on the pad get into the pale
+        wool of every one of them."""
+        return self.replaced(dark_to_light=self.dark_to_light * figures) if figures > 1 else self
+
 
 class FreeTime(Frozen):
     """When the maker sits down: a weekday (0 Monday), from a time of day, for so many minutes."""

@@ -89,8 +89,8 @@ def plan_fair(wares: Sequence[Ware], bench: Bench, first: date, due: date) -> Fa
         steps, figures = batch_steps(wares, counts)
         if not steps:
             return _told(wares, bench, counts, proved, free_min, steps, figures, None)
-        if finish_of(steps, bench, first, 1 + RESERVE, figures) <= last:
-            laid = calendar(steps, bench.free, first, bench.cure_min, figures=figures)
+        if finish_of(steps, bench, first, 1 + RESERVE, (figures,)) <= last:
+            laid = calendar(steps, bench.free, first, bench.cure_min, runs=(figures,))
             return _told(wares, bench, counts, proved, free_min, steps, figures, laid)
         ruled_out.append(counts)
     raise FairError(fact("fair.no-end", n=MOST_TRIES))

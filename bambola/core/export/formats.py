@@ -118,7 +118,7 @@ def _ics(asked: Asked) -> Made:
             asked.bench.free,
             asked.today,
             asked.bench.cure_min,
-            figures=asked.plan.count,
+            runs=asked.plan.runs,
         )
     except SittingError as error:
         raise ExportRefusedError(error_words(error, asked.words)) from None

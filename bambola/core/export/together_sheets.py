@@ -3,7 +3,7 @@ which stock, one order with a box for each figure, and labels for their bags."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from bambola.core.bench import Bench
 from bambola.core.export.drawn import (
@@ -25,7 +25,7 @@ from bambola.core.export.packet.pages.labels import bag_label
 from bambola.core.export.packet.papers import PAPERS, Paper
 from bambola.core.export.packet.sheet import numbered, packed, sheet
 from bambola.core.export.split_text import split_title, tearing_lines
-from bambola.core.plan.counter.together import Act, Together, wish_of
+from bambola.core.plan.counter.together import Act, Together, splits_together, wish_of
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.wool import called as portion_called
 from bambola.core.wool.splitting import SplitPlan
@@ -52,7 +52,19 @@ def together_pdf(
 ) -> bytes:
     """All of it as PDF; ``splits`` are the trees over the portions of all figures, by wool."""
     pages = together_pages(both, bench, words, splits, paper)
-    return pdf_of(pages, words.tr("{figure}: made together", figure=both.plans[0].figure))
+    return pdf_of(pages, words.tr("{figure}: made together", figure=both.title))
+
+
+SPLIT_S = 3.0
+"""So long the tree of a colour is looked for."""
+
+
+def kits_pdf(
+    both: Together, bench: Bench, words: Maker, stopped: Callable[[], bool] = lambda: False
+) -> bytes:
+    """The same with the wool of every colour split once for all. What is ``stopped`` splits no more."""
+    splits = splits_together(both, bench, SPLIT_S, stopped)
+    return together_pdf(both, bench, words, splits)
 
 
 def together_pages(
@@ -64,7 +76,7 @@ def together_pages(
 ) -> list[Page]:
     """The same as pages, with name and number."""
     pages = list(_pages(both, bench, words, splits or {}, paper))
-    return numbered(pages, both.plans[0].figure, words)
+    return numbered(pages, both.title, words)
 
 
 def _pages(

@@ -25,7 +25,7 @@ class Move(Frozen):
 
 
 class Brief(Frozen):
-    """What is asked: the height, held sizes, schools, and answers to open questions.
+    """What is asked: the height, how many, held sizes, schools, and answers to open questions.
 
     ``height`` None means *as made*: nothing is resized and no rule applies. ``rules`` overlay the
     figure's own size rules, part by part. ``answers`` maps a question's code to the chosen option.
@@ -33,6 +33,7 @@ class Brief(Frozen):
     ``altered`` is what is made otherwise than the figure, ``variants`` are such changes kept by name, and
     ``variant`` is the one in hand. ``found`` is what finished parts really weigh (g, each), where that was
     taken over.
+    ``trial``: of several one is made first, and shows what is to be done otherwise.
     ``corrected``: small features of the face are set right for the size, not only scaled.
     ``steady`` is the lean (degrees) a standing figure is wished to bear before it tips; ``hang_tilt``
     how far (degrees) a hanging one is to nod forwards.
@@ -40,6 +41,7 @@ class Brief(Frozen):
 
     height: Length | None = None
     count: Annotated[int, Field(ge=1, le=1000)] = 1
+    trial: bool = False
     rules: Annotated[
         dict[Slug, Annotated[tuple[SizeRule, ...], few(40)]], Field(max_length=400)
     ] = {}
@@ -54,6 +56,16 @@ class Brief(Frozen):
     corrected: bool = False
     steady: Annotated[float, Field(ge=0, le=45)] = 8.0
     hang_tilt: Annotated[float, Field(ge=-90, le=90)] = 0.0
+
+    @property
+    def runs(self) -> tuple[int, ...]:
+        """How many figures are made at once, run after run."""
+        return (1, self.count - 1) if self.trial and self.count > 1 else (self.count,)
+
+    def for_run(self, nth: int) -> Brief:
+        """The brief of one run alone: of a trial, or of all that are made after it."""
+        runs = self.runs
+        return self.replaced(count=runs[min(nth, len(runs)) - 1], trial=False)
 
     def at(self, height: float) -> Brief:
         """The same brief at another height (mm)."""

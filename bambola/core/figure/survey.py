@@ -105,7 +105,8 @@ class Framing(Frozen):
 class Trace(Frozen):
     """A line along a part, from its base to its tip, in one view (mm), and the widths across it.
 
-    ``left`` and ``right`` are the reaches (mm) to either side at equal steps along the line.
+    ``left`` and ``right`` are the reaches (mm) to either side at equal steps along the line. Those that were
+    ``pulled`` by hand, each by its side and step, are the truth, whatever their neighbours say.
     """
 
     part: Slug
@@ -114,6 +115,9 @@ class Trace(Frozen):
     left: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
     right: Annotated[tuple[Annotated[float, Field(ge=0, le=1e6)], ...], few(200)]
     edges: Literal["outline", "hand"] = "outline"
+    pulled: Annotated[
+        tuple[tuple[Literal["left", "right"], Annotated[int, Field(ge=0, lt=200)]], ...], few(400)
+    ] = ()
 
     @property
     def key(self) -> tuple[str, str, bool]:

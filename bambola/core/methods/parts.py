@@ -6,9 +6,9 @@ import math
 from dataclasses import replace
 
 from bambola.core.bench import Bench
-from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Mm, Share, fact
+from bambola.core.facts import NOTHING, Degrees, Exact, Fact, Grams, Mm, Share, fact
 from bambola.core.methods import slots
-from bambola.core.methods.amounts import by_hand
+from bambola.core.methods.amounts import LEADS, by_hand, rounded
 from bambola.core.methods.at import At
 from bambola.core.methods.values import PLACES, Card, Check, NeedleRun, Stop
 from bambola.core.resize import NEEDLE_REACH_MM
@@ -138,8 +138,23 @@ def amount(at: At) -> Fact:
         return NOTHING
     told = fact("amount.of", amount=one, wool=at.wool.name)
     if at.copies > 2:
-        return fact("amount.each", amount=told, n=at.copies)
-    return fact("amount.twice", amount=told) if at.copies == 2 else told
+        told = fact("amount.each", amount=told, n=at.copies)
+    elif at.copies == 2:
+        told = fact("amount.twice", amount=told)
+    return _for_all(told, at)
+
+
+def _for_all(told: Fact, at: At) -> Fact:
+    """What one figure takes, and all that are made at once, or after the trial."""
+    first, *rest = at.plan.runs
+    figures = rest[0] if rest else first
+    if figures == 1 and not rest:
+        return told
+    every = at.take_g * at.copies * figures
+    if every < LEADS * at.bench.scale_g:
+        return fact("amount.so-each", amount=told, n=at.plan.count)
+    sort = "amount.for-others" if rest else "amount.for-all"
+    return fact(sort, amount=told, n=figures, all=Grams(rounded(every)))
 
 
 UNEVEN = 0.06
@@ -183,6 +198,6 @@ def card(
         stops,
         until,
         checks,
-        slots.time_range(at.step.minutes_of(at.plan.count)),
+        slots.time_range(sum(map(at.step.minutes_of, at.plan.runs))),
         scale,
     )

@@ -88,29 +88,30 @@ def calendar(
     first: date,
     cure_min: float,
     done: int = 0,
-    figures: Figures = 1,
+    runs: Sequence[Figures] = (1,),
 ) -> Calendar:
-    """The making of ``steps`` but for the first ``done`` of them, each for so many ``figures`` at once, in
-    the free times from ``first`` on, with glue that cures in ``cure_min`` minutes. Raises
+    """The making of ``steps`` but for the first ``done`` of them, each for so many figures at once, in the
+    free times from ``first`` on, with glue that cures in ``cure_min`` minutes. What is made in several
+    ``runs``, such as a trial and then the others, goes on the day after the run before is finished. Raises
     :class:`SittingError`."""
     longest = _longest(steps[done:], free)
     cure = timedelta(minutes=cure_min)
-    likely = _laid(steps, free, first, cure, 1.0, math.inf, done, figures)
+    likely = _run_by_run(steps, free, first, cure, 1.0, math.inf, done, runs)
     early, late = (
-        _laid(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done, figures)
+        _run_by_run(steps, free, first, cure, math.exp(z * PACE_SPREAD), longest, done, runs)
         for z in (EARLY_Z, LATE_Z)
     )
     return Calendar(likely, _finish(likely), _finish(early).date(), _finish(late).date())
 
 
 def finish_of(
-    steps: Sequence[Step], bench: Bench, first: date, pace: float, figures: Figures
+    steps: Sequence[Step], bench: Bench, first: date, pace: float, runs: Sequence[Figures]
 ) -> date:
-    """The day on which ``steps`` are done for so many figures, begun on the ``first``, where everything takes
-    ``pace`` times as long. Raises :class:`SittingError`."""
+    """The day on which ``steps`` are done for so many figures, run after run, begun on the ``first``, where
+    everything takes ``pace`` times as long. Raises :class:`SittingError`."""
     longest = _longest(steps, bench.free)
     cure = timedelta(minutes=bench.cure_min)
-    return _finish(_laid(steps, bench.free, first, cure, pace, longest, 0, figures)).date()
+    return _finish(_run_by_run(steps, bench.free, first, cure, pace, longest, 0, runs)).date()
 
 
 def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
@@ -131,6 +132,24 @@ def _longest(steps: Sequence[Step], free: Sequence[FreeTime]) -> float:
 def _finish(sittings: Sequence[Sitting]) -> datetime:
     last = sittings[-1].pieces[-1]
     return last.start + timedelta(minutes=last.minutes)
+
+
+def _run_by_run(
+    steps: Sequence[Step],
+    free: Sequence[FreeTime],
+    first: date,
+    cure: timedelta,
+    pace: float,
+    longest: float,
+    done: int,
+    runs: Sequence[Figures],
+) -> tuple[Sitting, ...]:
+    """All runs, one after the other; only of the first of them steps are ``done``."""
+    found: tuple[Sitting, ...] = ()
+    for figures in runs:
+        found += _laid(steps, free, first, cure, pace, longest, done, figures)
+        first, done = _finish(found).date() + timedelta(days=1), 0
+    return found
 
 
 def _laid(

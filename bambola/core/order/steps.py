@@ -59,15 +59,19 @@ class Step:
         return self.set_up + figures * (self.minutes - self.set_up)
 
 
-def lasting(steps: Iterable[Step], figures: int) -> Fact:
-    """How long steps take for so many figures, as a sentence has it."""
+def lasting(steps: Iterable[Step], runs: Iterable[int]) -> Fact:
+    """How long steps take as a sentence has it: for so many figures at once, or for a trial first and then
+    for so many others."""
     found = tuple(steps)
     if found[0].kind == "wait":
         return Fact("lasts.overnight")
-    minutes = round(sum(step.minutes_of(figures) for step in found))
+    minutes = [(n, round(sum(step.minutes_of(n) for step in found))) for n in runs]
+    (figures, first), *others = minutes
+    for n, rest in others:
+        return fact("lasts.trial", minutes=first, rest=rest, n=n)
     if figures == 1:
-        return fact("lasts", minutes=minutes)
-    return fact("lasts.all", minutes=minutes, n=figures)
+        return fact("lasts", minutes=first)
+    return fact("lasts.all", minutes=first, n=figures)
 
 
 def waiting_for(order: Sequence, n: int) -> tuple[tuple[int, tuple[Why, ...]], ...]:

@@ -50,7 +50,8 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     dress = dress_plans(new.resized.figure)
     refuse_unwearable(dress, new.resized.figure)
     usual = _usual(made, brief, new)
-    order = with_moves(sequence(new.work, lightness(bench), bench.weights, usual), brief.moves)
+    minded = bench.weights.for_batch(brief.count)
+    order = with_moves(sequence(new.work, lightness(bench), minded, usual), brief.moves)
     wool = new.wired.wool
     counts = _counts(new.solids)
     patterns = pattern_plans(
@@ -106,7 +107,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         scale=new.resized.scale,
         count=brief.count,
         wool_g=sum(total.grams for total in totals),
-        minutes=sum(step.minutes_of(brief.count) for step in steps),
+        minutes=sum(step.minutes_of(run) for run in brief.runs for step in steps),
         parts=tuple(
             _part_plan(part.id, new, wool[part.id], counts, ends)
             for part in new.resized.figure.parts
@@ -134,6 +135,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         resized=new.resized,
         solids=new.solids,
         gauges=new.wired.gauges,
+        runs=brief.runs,
     )
 
 

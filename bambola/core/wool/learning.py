@@ -301,6 +301,9 @@ LEAST_STEPS = 3
 8."""
 APART_SD = 0.2
 """How far (in log) work of another firmness or size strays from its sort. Judged. See craft.md, 8."""
+PACE_BELIEF = Belief(0.0, 0.4, 0.3)
+"""How far (in log) makers' paces at a sort of work stray from the starting value, and single steps from
+that. Judged. See craft.md, 8."""
 LEAST_MIN = 0.5
 """Less than this on the clock is no work, but a step that was passed over. Judged. See craft.md, 8."""
 
@@ -317,7 +320,7 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
                 sort = key.partition(":")[0]
                 row = making.sorts.get(key, sort), math.log(minutes / planned)
                 told.setdefault(sort, []).append(row)
-    kind = _log_kind(lambda _: None, 1.0, 0.4, 0.3)
+    kind = _Kind(lambda _: None, PACE_BELIEF, math.exp)
     return tuple(
         _estimate("", f"pace:{sort}", of_kind, list(enumerate(values[-NEWEST_STEPS:], 1)))
         for whole, rows in sorted(told.items())

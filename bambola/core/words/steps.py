@@ -7,6 +7,7 @@ from bambola.core.words.marked import N_, NN_, Plural
 SENTENCES: dict[str, str | Plural] = {
     "lasts": N_("about {minutes} min"),
     "lasts.all": N_("about {minutes} min for all {n}"),
+    "lasts.trial": N_("about {minutes} min for the trial, {rest} for the other {n}"),
     "lasts.overnight": N_("leave it overnight"),
     # What is in hand.
     "the": N_("the {name:lower}"),

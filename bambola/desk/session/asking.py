@@ -75,6 +75,10 @@ class Asking(QObject):
         count = max(1, min(MOST_FIGURES, count))
         return self._ask(lambda brief: brief.replaced(count=count), tr("Change how many"), gesture)
 
+    def set_trial(self, on: bool) -> bool:
+        """Make one of several first, or all at once."""
+        return self._ask(lambda brief: brief.replaced(trial=on), tr("Make a trial first"))
+
     def hold(self, part: str, held: bool) -> bool:
         """Hold a part at the size it was made, or let it follow the height again."""
         rules = (SizeRule(rule="hold"),) if held else ()

@@ -18,6 +18,7 @@ from bambola.core.figure.fields import in_letters
 from bambola.core.order import Step
 from bambola.core.wool.learning import Estimate, estimates, learned, step_estimates
 from bambola.desk.session.studio import EditorSession
+from bambola.language import tr
 from bambola.store.bench_book import BenchBook, BenchBookError, Weighed
 
 _WATCH_MS = 1000
@@ -39,6 +40,7 @@ class BenchDesk(QObject):
         self.estimates: tuple[Estimate, ...] = ()
         self._making, self._making_of, self._chosen = Making(), "", ""
         self._rows: tuple[Weighed, ...] = ()
+        self._reminded = studio.design
         self._edition = self.book.edition()
         self._learn()
         studio.figure_changed.connect(self._find_design)
@@ -179,11 +181,18 @@ class BenchDesk(QObject):
             self.studio.refuse(error)
             return {}
 
+    @property
+    def runs(self) -> tuple[int, ...]:
+        """How many figures are made at once in the making in hand, and in those that follow: of a batch with
+        a trial the first making is the trial, the second all others."""
+        runs = self.studio.brief.runs
+        return runs[1:] if len(runs) > 1 and nth_of(self.in_hand)[1] > 1 else runs
+
     def by_the_start(self, step: Step) -> float:
-        """What a step is planned to take by the starting values, min, for all the figures."""
+        """What a step is planned to take by the starting values, min, for all the figures in hand."""
         now, start = self.studio.bench.pace, self.base.pace
         slower = now.per_gram / start.per_gram * now.of_sort(step.sort)
-        return step.minutes_of(self.studio.brief.count) / slower
+        return step.minutes_of(self.runs[0]) / slower
 
     def choose_making(self, name: str) -> None:
         """Take another making of the design on the table in hand."""
@@ -281,6 +290,11 @@ class BenchDesk(QObject):
         if studio.path is not None and home and home != self._home() and Path(home).exists():
             told = hashlib.sha256(bytes(studio.path.resolve())).hexdigest()
             studio.design = f"{studio.design[:70]}-{told[:8]}"
+        if studio.design != self._reminded:
+            self._reminded = studio.design
+            wanted = [m.next_time for m in self.of_design.values() if m.next_time]
+            if wanted:
+                studio.refused.emit(tr("Last time you wanted: {what}", what=wanted[-1]))
         self.changed.emit()
 
     def _home(self) -> str:

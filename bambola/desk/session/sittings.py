@@ -19,7 +19,7 @@ class Sittings:
     def __init__(self, desk: BenchDesk) -> None:
         self.desk, self.studio = desk, desk.studio
         self.first_day = date.today()
-        self._known: tuple[Plan, tuple[FreeTime, ...], date, int] | None = None
+        self._known: tuple[Plan, tuple[FreeTime, ...], date, int, tuple[int, ...]] | None = None
         self._found: Calendar | None = None
         self._trouble = ""
 
@@ -41,13 +41,18 @@ class Sittings:
             self._known, self._found, self._trouble = None, None, ""
             return
         done = place_in(plan.steps, self.desk.last_making)
+        runs = self.desk.runs
         known = self._known
-        if known is not None and known[0] is plan and known[1:] == (free, self.first_day, done):
+        if (
+            known is not None
+            and known[0] is plan
+            and known[1:] == (free, self.first_day, done, runs)
+        ):
             return
-        self._known = plan, free, self.first_day, done
+        self._known = plan, free, self.first_day, done, runs
         try:
             cure_min = self.studio.bench.cure_min
-            self._found = calendar(plan.steps, free, self.first_day, cure_min, done, plan.count)
+            self._found = calendar(plan.steps, free, self.first_day, cure_min, done, runs)
             self._trouble = ""
         except SittingError as error:
             self._found, self._trouble = None, error_words(error, self.studio.words)

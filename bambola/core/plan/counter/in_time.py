@@ -57,7 +57,7 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
     steps = tuple(replace(s, after=tuple(n for n in s.after if n in numbers)) for s in steps)
 
     def begun_by(rest: Sequence[Step]) -> date | None:
-        return _last_begin(rest, bench, last, plan.count)
+        return _last_begin(rest, bench, last, plan.runs)
 
     begin = begun_by(steps)
     needs = any(w.buy_g > 0 for w in plan.wools) or any(f.buy for f in plan.fittings)
@@ -66,23 +66,25 @@ def in_time(plan: Plan, bench: Bench, due: date, today: date, done: int = 0) -> 
     if begin is None or begin < today:
         gone: set[str] = set()
         for what, keys in sorted(
-            _spare(plan, steps), key=lambda s: -_minutes(steps, s[1], plan.count)
+            _spare(plan, steps), key=lambda s: -_minutes(steps, s[1], plan.runs)
         ):
             gone |= keys
             then = begun_by(_without(steps, gone))
             enough = then is not None and then >= today
-            spare.append(Spare(what, _minutes(steps, keys, plan.count), enough))
+            spare.append(Spare(what, _minutes(steps, keys, plan.runs), enough))
             if enough:
                 break
     return InTime(due, today, begin, order_by, tuple(spare))
 
 
-def _last_begin(steps: Sequence[Step], bench: Bench, last: date, figures: int) -> date | None:
+def _last_begin(
+    steps: Sequence[Step], bench: Bench, last: date, runs: Sequence[int]
+) -> date | None:
     """The last day from which on ``steps`` are done by the evening of the ``last`` one."""
 
     def is_done(first: date) -> bool:
         try:
-            return finish_of(steps, bench, first, 1 + RESERVE, figures) <= last
+            return finish_of(steps, bench, first, 1 + RESERVE, runs) <= last
         except SittingError as error:
             if "no-free-times" in str(error) or "too-long" in str(error):
                 raise
@@ -116,8 +118,8 @@ def _spare(plan: Plan, steps: Sequence[Step]) -> Iterator[tuple[Fact, frozenset[
                 yield fact(told, part=part.name), keys
 
 
-def _minutes(steps: Sequence[Step], keys: Collection[str], figures: int) -> float:
-    return sum(step.minutes_of(figures) for step in steps if step.key in keys)
+def _minutes(steps: Sequence[Step], keys: Collection[str], runs: Sequence[int]) -> float:
+    return sum(step.minutes_of(run) for run in runs for step in steps if step.key in keys)
 
 
 def _without(steps: Sequence[Step], keys: Collection[str]) -> tuple[Step, ...]:

@@ -1,10 +1,12 @@
-"""Several variants of one figure made at once: one weigh-out, one order, the pieces cut together."""
+"""Several figures made at once, variants of one or of different designs: one weigh-out, one order, the wire
+cut together."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 
 from bambola.core.armature import StockCut, cutting_plan
 from bambola.core.armature.curves import HAND_DEG
@@ -55,7 +57,7 @@ class Act:
 
 @dataclass(frozen=True)
 class Together:
-    """Variants by their names (empty: the figure as it was made) with their plans, and what is common: the
+    """What is made by its names (empty: the figure as it was made) with the plans, and what is common: the
     wool over all (``wools``), the stock it takes (``cutting``), the order (``acts``), and a bag for each
     figure."""
 
@@ -66,14 +68,29 @@ class Together:
     acts: tuple[Act, ...]
     bags: tuple[Bag, ...]
 
+    @property
+    def title(self) -> str:
+        """What is made, design by design."""
+        return ", ".join(dict.fromkeys(plan.figure for plan in self.plans))
+
     def grams(self, i: int, wool: str) -> float:
         """What figure ``i`` takes of a wool (g), with what is lost in the hand."""
         return sum(total.taken_g for total in self.plans[i].wools if total.wool == wool)
 
 
-def make_together(figure: Figure, brief: Brief, bench: Bench, names: Sequence[str]) -> Together:
-    """The variants called ``names`` made at once. What cannot be planned raises as in :func:`make_plan`."""
-    plans = tuple(make_plan(figure, brief.taking(name), bench) for name in names)
+Asked: TypeAlias = tuple[str, Figure, Brief]
+"""One of what is made at once: what it is called among the others, its design, and how it is to be."""
+
+
+def variants(figure: Figure, brief: Brief, names: Sequence[str]) -> tuple[Asked, ...]:
+    """The variants of a figure called ``names``."""
+    return tuple((name, figure, brief.taking(name)) for name in names)
+
+
+def make_together(asked: Sequence[Asked], bench: Bench) -> Together:
+    """All that is ``asked`` made at once. What cannot be planned raises as in :func:`make_plan`."""
+    names = [name for name, *_ in asked]
+    plans = tuple(make_plan(figure, brief, bench) for _, figure, brief in asked)
     parts = {(i, part.id): part for i, plan in enumerate(plans) for part in plan.parts}
     counts = {(i, id): part.count * plans[i].count for (i, id), part in parts.items()}
     wools, _ = wool_totals(parts, counts, bench)
@@ -98,7 +115,7 @@ def make_together(figure: Figure, brief: Brief, bench: Bench, names: Sequence[st
 
 
 def _bag_title(name: str, bag: Bag, plan: Plan) -> Fact:
-    if not name:
+    if name in ("", plan.figure):
         return bag.title
     called = fact("named", name=name)
     return together(called, bag.title) if plan.count > 1 else called

@@ -185,7 +185,8 @@ class Sheet:
 @dataclass(frozen=True)
 class Plan(Sheet):
     """A sheet and what it was made from: the figure, the work put in ``order``, and the work as it would be
-    by the usual schools if the maker has others."""
+    by the usual schools if the maker has others; ``runs`` tells how many figures are made at once, run after
+    run."""
 
     order: Sequence
     work: Work
@@ -194,6 +195,7 @@ class Plan(Sheet):
     resized: Resized
     solids: Solids
     gauges: Mapping[str, Gauge]
+    runs: tuple[int, ...]
 
     @cached_property
     def faces(self) -> tuple[Face, ...]:

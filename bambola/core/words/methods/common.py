@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bambola.core.words.marked import N_, Plural
+from bambola.core.words.marked import N_, NN_, Plural
 
 SENTENCES: dict[str, str | Plural] = {
     "run.single": N_("{when}: a {gauge} needle, {depth} deep, {angle} to the surface"),
@@ -45,6 +45,11 @@ SENTENCES: dict[str, str | Plural] = {
     ),
     "amount.of": N_("{wool}: {amount}"),
     "amount.each": N_("For each of the {n}, {amount:first lower}"),
+    "amount.for-all": N_("{amount}; for all {n} figures {all}"),
+    "amount.for-others": NN_(
+        "{amount}; for the one after the trial {all}", "{amount}; for the {n} after the trial {all}"
+    ),
+    "amount.so-each": N_("{amount}; so for each of the {n} figures"),
     "amount.twice": N_("For each of the two, {amount:first lower}"),
     "by-hand.weight": N_("{weight}, a loose ball {ball} across"),
     "by-hand.weight-strip": N_("{weight}, or {long} of a top split in four"),

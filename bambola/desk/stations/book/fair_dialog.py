@@ -32,6 +32,7 @@ from bambola.core.export.ics import calendar_ics
 from bambola.core.figure import Document
 from bambola.core.order.sittings import SittingError
 from bambola.core.plan import make_plan
+from bambola.core.plan.counter.together import make_together
 from bambola.core.quantities import QuantityError, parse_money, show_bought, show_length
 from bambola.core.words import error_words
 from bambola.desk.kit.locale import ANY_YEAR, day_words
@@ -106,6 +107,7 @@ class FairDialog(QDialog):
         super().__init__(parent)
         self.studio = studio
         self.fair: Fair | None = None
+        self.counts: dict[str, int] = {}
         self._background = Background("fair")
         self._waiting: Job | None = None
         self.setWindowTitle(tr("Plan a fair"))
@@ -135,11 +137,18 @@ class FairDialog(QDialog):
         self.ics = QPushButton(tr("Write the calendar…"))
         self.ics.clicked.connect(lambda _=False: self.ask_calendar())
         self.ics.setEnabled(False)
+        self.kits = QPushButton(tr("Pack the kits…"))
+        self.kits.setToolTip(
+            tr("The wool of all split once, the wire cut, and a bag for each: as PDF")
+        )
+        self.kits.clicked.connect(lambda _=False: self.ask_kits())
+        self.kits.setEnabled(False)
         line = QHBoxLayout()
         line.addWidget(QLabel(tr("ready by")))
         line.addWidget(self.day)
         line.addWidget(self.plan)
         line.addStretch(1)
+        line.addWidget(self.kits)
         line.addWidget(self.ics)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
@@ -204,6 +213,8 @@ class FairDialog(QDialog):
         self.plan.setEnabled(True)
         self.ics.setEnabled(fair.calendar is not None)
         counts = dict(zip(keys, fair.counts, strict=True))
+        self.counts = {key: n for key, n in counts.items() if n}
+        self.kits.setEnabled(bool(self.counts))
         for key, row in self.rows.items():
             row.count.setText(f"× {counts[key]}" if key in counts else "")
         self.told.setText("\n".join(self._lines(fair)))
@@ -252,6 +263,46 @@ class FairDialog(QDialog):
             )
         except ExportError as error:
             self.told.setText(str(error))
+
+    def ask_kits(self) -> None:
+        """Put the kits of all that is made for the fair on paper."""
+        kinds = tr("PDF (*.pdf)")
+        path, _ = QFileDialog.getSaveFileName(self, tr("Pack the kits"), "kits.pdf", kinds)
+        if path:
+            self.write_kits(Path(path))
+
+    def write_kits(self, path: Path) -> None:
+        """Split the wool and write the kits, off the interface thread."""
+        bench, words = self.studio.bench, self.studio.words
+        asked = [
+            (
+                offered.document.figure.name,
+                with_wools_of(offered.document.figure, bench),
+                offered.document.brief.at(offered.height_mm).replaced(count=n, trial=False),
+            )
+            for key, n in self.counts.items()
+            for offered in [self.rows[key].offered]
+        ]
+        self.kits.setEnabled(False)
+        before = self.told.text()
+        self.told.setText(tr("Splitting the wool of all…"))
+
+        def written() -> None:
+            from bambola.core.export.together_sheets import kits_pdf
+
+            made = make_together(asked, bench)
+            write_made(path, kits_pdf(made, bench, words, job.stop.is_set))
+
+        def done(_: None) -> None:
+            self.kits.setEnabled(True)
+            self.told.setText(before)
+
+        def failed(error: Exception) -> None:
+            if not isinstance(error, CalledOffError):
+                self.kits.setEnabled(True)
+                self.told.setText(str(error) if isinstance(error, ExportError) else noted(error))
+
+        job = self._waiting = self._background.do(written, done, failed)
 
 
 def _wares(asked: tuple[tuple[Offered, Decimal, int], ...], bench: Bench) -> list[Ware]:

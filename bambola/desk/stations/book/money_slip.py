@@ -15,6 +15,7 @@ from bambola.core.bench.shelved import left_of, shelved, with_shelved
 from bambola.core.book.booking import to_book
 from bambola.core.book.costing import Cost, CostLine, cost_of, wool_used
 from bambola.core.book.held import joins_held
+from bambola.core.book.likely import likely_cost
 from bambola.core.plan import Plan
 from bambola.core.quantities import (
     QuantityError,
@@ -74,7 +75,7 @@ class MoneySlip(Paper):
         self.booked = QCheckBox(tr("what it took besides wool is off the shelf"))
         make_switch(self.booked, self._booked)
         self.box.addWidget(self.booked)
-        self.unpriced = self.label()
+        self.range, self.unpriced = self.label(), self.label()
         self.taught = QToolButton()
         self.taught.setText(tr("What your makings have taught"))
         self.taught.setCheckable(True)
@@ -155,6 +156,9 @@ class MoneySlip(Paper):
         self._show("overheads", money.overheads, tr("%"))
         tell("overheads", cost.overheads)
         tell("total", cost.total)
+        self.told["total"].setToolTip(self._likely(cost))
+        self.range.setText(self._likely(cost))
+        self.range.setVisible(bool(self._likely(cost)))
         self._show("fees", money.fees, tr("%"))
         tell("fees", cost.sold_at(cost.covers).fees)
         tell("covers", cost.covers)
@@ -186,6 +190,17 @@ class MoneySlip(Paper):
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
+
+    def _likely(self, cost: Cost) -> str:
+        """Between which sums it lies; nothing where it was really spent, or nothing of it is in doubt."""
+        if self._plan is None or (self.page is not None and self.page.making.finished):
+            return ""
+        bench, units = self.desk.base, self.studio.units
+        low, high = likely_cost(self._plan, self.studio.bench, cost, self.desk.estimates)
+        if low == high:
+            return ""
+        told = {"low": bench.told(low, units), "high": bench.told(high, units)}
+        return tr("Nine times in ten it costs from {low} to {high}.", **told)
 
     def _lay(self, cost: Cost) -> None:
         """Lay the rows, where they are others than before."""

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from bambola.core.bench import Making, with_wools_of
+from bambola.core.bench.making import nth_of
 from bambola.core.book.came_out import Off, as_it_came, came_off
 from bambola.core.book.costing import Cost
 from bambola.core.facts import RefusedError
@@ -59,7 +60,8 @@ class BookReader(QObject):
             document = begun_document(making)
             if document is None:
                 return OpenPage(name, making, None, None, ())
-            brief = document.brief.at(making.height_mm) if making.height_mm else document.brief
+            brief = document.brief.for_run(nth_of(name)[1])
+            brief = brief.at(making.height_mm) if making.height_mm else brief
             plan = at_hand or make_plan(with_wools_of(document.figure, bench), brief, bench)
             told = making.finished or making.reached_mm or making.sizes or making.weights
             came = as_it_came(plan, making, bench) if told else None

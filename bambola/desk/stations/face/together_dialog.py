@@ -18,7 +18,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.counter.together import Together, make_together, splits_together
+from bambola.core.plan.counter.together import (
+    Together,
+    make_together,
+    variants,
+)
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import lead
@@ -27,9 +31,6 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError, Job
 from bambola.desk.session.studio import EditorSession
 from bambola.language import tr
-
-PATIENCE_S = 2.0
-"""So long a colour's tree is looked for: what has none till then is weighed one by one."""
 
 
 class TogetherDialog(QDialog):
@@ -114,13 +115,13 @@ class TogetherDialog(QDialog):
         self.progress.show()
 
         def made() -> tuple[Together, bytes]:
-            from bambola.core.export.together_sheets import together_pdf
+            from bambola.core.export.together_sheets import kits_pdf
 
-            both = make_together(figure, brief, bench, names)
-            splits = splits_together(both, bench, PATIENCE_S, job.stop.is_set)
+            both = make_together(variants(figure, brief, names), bench)
+            pdf = kits_pdf(both, bench, words, job.stop.is_set)
             if job.stop.is_set():
                 raise CalledOffError
-            return both, together_pdf(both, bench, words, splits)
+            return both, pdf
 
         job = self._making = self._background.do(made, self._made, self._spoilt)
 

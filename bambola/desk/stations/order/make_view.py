@@ -15,6 +15,7 @@ from bambola.core.bench.making import Outcome
 from bambola.core.bench.shelved import shelved
 from bambola.core.facts import Fact
 from bambola.core.figure.fields import MOST_NOTE
+from bambola.core.methods.slots import time_range
 from bambola.core.order import Step
 from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import base_part, lasting
@@ -353,15 +354,18 @@ class MakeView(KeptSteps):
             return
         folded = self._is_folded(step, sheet.card.method)
         self.picture.show_sheet(sheet, new_in(sheet.card) if folded else None)
-        low, high = sheet.card.minutes_range
+        figures = self.desk.runs[0]
+        low, high = time_range(step.minutes_of(figures))
         told = {"low": low, "high": high}
         lasts = (
-            say(lasting((step,), plan.count))
+            say(lasting((step,), (figures,)))
             if step.kind == "wait"
             else tr("{low:.0f} to {high:.0f} min", **told)
-            if plan.count == 1
-            else tr("{low:.0f} to {high:.0f} min for all {n}", n=plan.count, **told)
+            if figures == 1
+            else tr("{low:.0f} to {high:.0f} min for all {n}", n=figures, **told)
         )
+        if plan.runs != (figures,) and len(self.desk.runs) > 1:
+            lasts = tr("{lasts}, the trial", lasts=lasts)
         self._count.setText(" · ".join((tr("{n} of {of}", n=step.n, of=len(self.steps)), lasts)))
         amount = say(sheet.card.amount) or say(laid_fact(plan, step, self.studio.bench))
         care = " ".join(map(say, plan.cautions_at(step, self._cautioned)))

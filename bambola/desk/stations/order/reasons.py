@@ -96,7 +96,7 @@ class Reasons(QScrollArea):
         told = [f'<div style="{head}">{step.n}. {escape(say(step.text))}</div>']
         facts = [
             tr("needle {needle}", needle=step.needle) if step.needle else "",
-            say(lasting((step,), self.studio.brief.count)),
+            say(lasting((step,), self.studio.brief.runs)),
         ]
         told.append(f"<p style='color:{quiet}'>{' · '.join(f for f in facts if f)}</p>")
         told += self._refused()

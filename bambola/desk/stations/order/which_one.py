@@ -29,6 +29,10 @@ class WhichOne(QComboBox):
         self.clear()
         for name in names:
             n = nth_of(name)[1]
+            runs = self.desk.studio.brief.runs
+            told = tr("No. {n}", n=n)
+            if len(runs) > 1:
+                told = tr("the trial") if n == 1 else tr("the other {n}", n=runs[1])
             finished = name in known and known[name].finished
-            self.addItem(tr("No. {n}, finished", n=n) if finished else tr("No. {n}", n=n), name)
+            self.addItem(tr("{which}, finished", which=told) if finished else told, name)
         self.setCurrentIndex(names.index(in_hand))

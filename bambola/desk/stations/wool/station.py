@@ -82,6 +82,8 @@ class WoolStation(Page):
         self.count.blockSignals(True)
         self.count.setValue(self.studio.brief.count)
         self.count.blockSignals(False)
+        self.trial.setEnabled(self.studio.brief.count > 1)
+        self.trial.setChecked(self.studio.brief.trial)
 
     def _tell_scale(self) -> None:
         share = self.table.cloth.scale / self.true_size.px_per_mm(self)
@@ -102,6 +104,13 @@ class WoolStation(Page):
         self.fewer = self._button("−", tr("One figure less"), self.count.stepDown)
         self._bar.offer(self.count)
         self.more = self._button("+", tr("One figure more"), self.count.stepUp)
+        self.trial = self._button(
+            tr("a trial first"),
+            tr("One is made first, and the others at once when it has shown what to do otherwise"),
+            lambda: None,
+        )
+        self.trial.setCheckable(True)
+        self.trial.clicked.connect(lambda on: self.studio.set_trial(on))
         self.others = self._button(
             tr("Not wool…"),
             tr("Cloth, ribbon, yarn and the like: what there is and what the plan takes"),
@@ -203,7 +212,7 @@ class WoolStation(Page):
             ((self.at_scale, self.one_to_one, self.screen_size), TABLE),
             ((self.stop, self.from_pack), SPLITTING),
             ((self.typed, self.nought, self.strike), PAN),
-            ((self.fewer, self.count, self.more, self.others, self.whole), SHELF),
+            ((self.fewer, self.count, self.more, self.trial, self.others, self.whole), SHELF),
         )
         for widgets, on in shown:
             for widget in widgets:

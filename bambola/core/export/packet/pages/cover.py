@@ -23,6 +23,7 @@ from bambola.core.export.packet.sheet import sheet
 from bambola.core.facts import Fact
 from bambola.core.plan import Plan
 from bambola.core.plan.reading.stuff import material_fact
+from bambola.core.plan.reading.tools import tools
 from bambola.core.quantities import show_bought, show_length, show_mass
 from bambola.core.solids import place
 from bambola.core.words import Words as Maker
@@ -73,6 +74,8 @@ def _text(job: Job, wide: float) -> tuple[list[Item], float]:
     open_ = [words.say(n.title) for n in plan.waiting]
     if open_:
         right = _list(items, half + 8, right + 3, half, words.tr("Not decided yet"), open_)
+    laid_out = [words.say(tool) for tool in tools(plan, job.bench)]
+    right = _list(items, half + 8, right + 3, half, words.tr("Lay out"), laid_out)
     y = max(left, right)
     if len(job.plans) > 1:
         y = _table(items, job, y + 4, wide)

@@ -47,7 +47,7 @@ def _lines(plan: Plan, job: Job) -> Iterator[Line]:
 def _step(steps: list[Step], plan: Plan, job: Job, wide: float) -> Line:
     """A step, or rows of fur that differ in nothing but their number."""
     words, step, last = job.words, steps[0], steps[-1]
-    lasts = words.say(lasting(steps, plan.count))
+    lasts = words.say(lasting(steps, plan.runs))
     told = (
         words.say(laid_fact(plan, step, job.bench)),
         words.tr("needle {needle}", needle=step.needle) if step.needle else "",

@@ -143,7 +143,7 @@ def _said(drawn: Sheet, group: list[Step], words: Maker, cautions: Sequence[Fact
     plan, step, bench = drawn.at.plan, group[0], drawn.at.bench
     said = told(drawn.card, words.say)
     amount = said.amount or words.say(laid_fact(plan, step, bench))
-    lasts = words.say(lasting((step,), plan.count))
+    lasts = words.say(lasting((step,), plan.runs))
     title = words.say(step.text)
     if len(group) > 1:
         title += words.tr(", and so to row {row}", row=group[-1].key.nth)
