@@ -7,6 +7,7 @@ stations are far off (Cauchy loss, as SciPy has it), and lets the line lie a lit
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +28,8 @@ BESIDE = 0.06
 """The axis may lie this share of the width beside the line."""
 WITHIN = 2.5
 """A part lies within the silhouette: a fit that reaches beyond it misses this many times over."""
+PULLED = 3.0
+"""A width that was pulled by hand counts so many times, and is never taken for another part's. Judged."""
 GOOD = 0.035
 """A fit whose typical miss is below this share of the width is good enough to be proposed."""
 
@@ -73,6 +76,7 @@ def fit(kind: str, trace: Trace) -> Fit:
     from scipy.optimize import least_squares
 
     t, left, right, trusted = _sides(trace)
+    by_hand = _by_hand(trace)
     length = math.dist(trace.points[0], trace.points[-1])
     full = max(float(np.percentile((left + right)[trusted], 75)), 1e-3 * length)
     names, first, low, high = _UNKNOWNS[kind]
@@ -94,11 +98,14 @@ def fit(kind: str, trace: Trace) -> Fit:
         beside = (c0 + (c1 - c0) * t) * full
         off = np.concatenate([left - half - beside, right - half + beside]) / full
         off = np.where(off < 0, WITHIN * off, off) if drawn else off
+        off = np.where(by_hand, PULLED * off, off)
         # A short wide part would be tilted by the slightest unevenness of its sides.
         drift = np.array([e0, e1, 0.5 * c0, (c1 - c0) * full / length]) * 2
-        return np.concatenate([off[np.concatenate([trusted, trusted])], drift])
+        return np.concatenate([off[both], drift])
 
-    found = least_squares(residual, begin, bounds=bounds, loss="cauchy", f_scale=LOOSE)
+    both = np.concatenate([trusted, trusted])
+    loss = _loss(np.concatenate([by_hand[both], np.zeros(4, dtype=bool)]))
+    found = least_squares(residual, begin, bounds=bounds, loss=loss, f_scale=LOOSE)
     shape, (e0, e1, c0, c1) = found.x[: len(names)], found.x[len(names) :]
     start, end = _axis(trace, e0, e1, c0 * full, c1 * full)
     across = dict(zip(names, shape, strict=True))
@@ -167,6 +174,30 @@ def _sides(trace: Trace) -> tuple[Array, Array, Array, NDArray[np.bool_]]:
     return np.linspace(0, 1, len(left)), left, right, trusted
 
 
+def _by_hand(trace: Trace) -> NDArray[np.bool_]:
+    """Which reaches (2n,), all left ones and then all right ones, were pulled by hand."""
+    n = len(trace.left)
+    found = np.zeros(2 * n, dtype=bool)
+    found[[at + n * (side == "right") for side, at in trace.pulled if at < n]] = True
+    return found
+
+
+def _loss(sure: NDArray[np.bool_]) -> Callable[[Array], Array]:
+    """Cauchy's loss, as SciPy wants it, but for what is ``sure``: that is never far off by mistake."""
+
+    def rho(z: Array) -> Array:
+        far = 1 + z
+        return np.array(
+            [
+                np.where(sure, z, np.log(far)),
+                np.where(sure, 1.0, 1 / far),
+                np.where(sure, 0.0, -1 / far**2),
+            ]
+        )
+
+    return rho
+
+
 def _widths(trace: Trace) -> Array:
     widths: Array = np.array(trace.left) + np.array(trace.right)
     return widths
@@ -209,12 +240,15 @@ def fit_chain(trace: Trace, rounds: int = 0) -> ChainFit:
     widths = left + right
     typical = max(float(np.median(widths[trusted])), 1e-3 * trace.length)
     ts, ws = t[trusted], widths[trusted]
-    # Ends of a limb round off or run into other parts: the middle says most.
+    # Ends of a limb round off or run into other parts: the middle says most, and what was pulled by hand.
+    left_sure, right_sure = np.split(_by_hand(trace), 2)
+    by_hand = (left_sure | right_sure)[trusted]
     weight = np.where((ts > 0.08) & (ts < 0.92), 1.0, 0.25)
+    weight = np.where(by_hand, PULLED, weight)
     found = least_squares(
         lambda p: (p[0] + p[1] * ts + p[2] * ts**2 - ws) / typical * weight,
         [typical, 0.0, 0.0],
-        loss="cauchy",
+        loss=_loss(by_hand),
         f_scale=LOOSE,
     )
     points = np.array(trace.points)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
+from typing import Literal
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
@@ -259,7 +260,8 @@ def _station(trace: Trace, i: int) -> tuple[np.ndarray, np.ndarray]:
 
 
 def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
-    """``trace`` with one handle pulled to a place (mm); stations between follow."""
+    """``trace`` with one handle pulled to a place (mm). A width that was pulled is the truth: those between
+    it and the beads beside it lie on a line to them, however wild they were read."""
     kind, i = bead
     if kind == "point":
         points = tuple(to if k == i else p for k, p in enumerate(trace.points))
@@ -268,13 +270,16 @@ def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> T
     reach = float((np.array(to) - centre) @ aside) * (1 if kind == "left" else -1)
     sides = list(trace.left if kind == "left" else trace.right)
     last = len(sides) - 1
-    change = max(0.0, reach) - sides[i]
-    span = max(1.0, last / 8)
-    for k in range(len(sides)):
-        sides[k] = max(0.0, sides[k] + change * max(0.0, 1 - abs(k - i) / span))
-    new = tuple(sides)
-    pulled = trace.replaced(left=new) if kind == "left" else trace.replaced(right=new)
-    return pulled.replaced(edges="hand")
+    sides[i] = max(0.0, reach)
+    span = max(1, round(last / 8))
+    for sense in (-1, 1):
+        end = min(max(i + sense * span, 0), last)
+        for k in range(i + sense, end, sense):
+            share = (k - i) / (end - i)
+            sides[k] = sides[i] + (sides[end] - sides[i]) * share
+    side: Literal["left", "right"] = "left" if kind == "left" else "right"
+    known = dict.fromkeys((*trace.pulled, (side, i)))
+    return trace.replaced(**{side: tuple(sides)}, pulled=tuple(known))
 
 
 def _apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
