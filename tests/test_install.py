@@ -42,6 +42,7 @@ def test_pages_and_completion_tell_of_every_option(prefix: Path) -> None:
         "bambola-gui": "new",
         "bambola-scale": "step",
         "bambola-caliper": "plain",
+        "bambola-camera": "every",
     }
     for command, option in options.items():
         page = (prefix / f"share/man/man1/{command}.1").read_text(encoding="utf-8")

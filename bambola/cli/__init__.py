@@ -10,10 +10,11 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import book, cost, fair, mend, packet, plan, schema, step, together
+from bambola.cli import book, cost, fair, judge, mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
+from bambola.core.facts import RefusedError
 from bambola.core.figure import DocumentError
 from bambola.core.methods import SlotError
 from bambola.core.order import OrderConflictError
@@ -21,6 +22,7 @@ from bambola.core.rescue import ReadingMissingError
 from bambola.core.resize import ResizeError
 from bambola.core.words import Words, error_words
 from bambola.files import ExportError
+from bambola.files.picture_job import PictureError
 from bambola.language import UnknownLanguageError, learn, spoken, tr
 
 BAD_INPUT = 2
@@ -30,6 +32,7 @@ COMMANDS = {
     "packet": packet,
     "together": together,
     "mend": mend,
+    "judge": judge,
     "cost": cost,
     "book": book,
     "fair": fair,
@@ -46,6 +49,8 @@ _REFUSALS = (
     SlotError,
     UnknownPageError,
     ReadingMissingError,
+    PictureError,
+    RefusedError,
 )
 
 

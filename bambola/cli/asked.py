@@ -32,9 +32,16 @@ class CommandError(Exception):
     """Bad input, in one sentence."""
 
 
-def design_options(command: argparse.ArgumentParser, several: bool = False) -> None:
-    """A design, and how it is to be planned: at one height, or at ``several``."""
-    command.add_argument("figure", type=Path, metavar="FIGURE")
+def design_options(
+    command: argparse.ArgumentParser, several: bool = False, named: bool = False
+) -> None:
+    """A design, ``named`` by an option or first on the line, and how it is to be planned: at one height, or
+    at ``several``."""
+    if named:
+        design = tr("the design")
+        command.add_argument("--figure", type=Path, metavar="FIGURE", required=True, help=design)
+    else:
+        command.add_argument("figure", type=Path, metavar="FIGURE")
     told = tr("finished height, such as 220mm or '8 1/2 in'")
     if several:
         command.add_argument(

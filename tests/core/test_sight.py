@@ -41,7 +41,7 @@ from bambola.core.plan.reading.tracing import (
 )
 from bambola.core.sight.build import build, likely_parent, with_traces
 from bambola.core.sight.fit import fit, fit_chain, half_width, propose
-from bambola.core.sight.profile import by_hand, read_trace
+from bambola.core.sight.profile import by_hand, corrected, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate, tidied
 from bambola.core.solids import AXES, Copy, place
 from bambola.core.solids.forms import profile
@@ -659,3 +659,38 @@ def test_an_even_figure_is_its_own_trace() -> None:
     new, _ = with_traces(figure, survey_of(trace))
     assert new.by_id["body"].shape.measures()["width"] == pytest.approx(50, rel=0.01)
     assert math.isclose(place(new).height, 50, rel_tol=0.01)
+
+
+@pytest.mark.parametrize("kind", ["ball", "sausage", "cone", "turned"])
+def test_pulling_a_bead_in_makes_a_part_narrower_and_out_wider(kind: str) -> None:
+    """A flipper crosses the outline of a body, and is read as wide as both: beads that are pulled to where the
+    body ends bring it there, wild neighbours give way; and pulled in it grows narrower, pulled out wider."""
+
+    def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
+        body = (u / 25) ** 2 + ((v - 60) / 55) ** 2 <= 1
+        return body | ((u > 0) & (np.abs(v - 62) < 16) & (u < 60))
+
+    trace = read_trace(drawn(inside), to_px, "part", "front", [(0, 6), (0, 114)])
+
+    def width(t: Trace) -> float:
+        if kind == "turned":
+            return max(a + b for a, b in zip(t.left, t.right, strict=True))
+        return max(mm for name, mm in fit(kind, t).across.items() if name != "taper")
+
+    last, pulled = len(trace.left) - 1, trace
+    widths = [width(trace)]
+    for i in (round(last / 2), round(last * 0.4), round(last * 0.6)):
+        share = i / last
+        true = 25 * math.sqrt(max(0.0, 1 - (2 * share - 1) ** 2))
+        pulled = corrected(pulled, ("right", i), (true, 6 + share * 108))
+        widths.append(width(pulled))
+    assert pulled.edges == "outline" and len(pulled.pulled) == 3
+    assert abs(widths[-1] - 50) <= max(1.0, abs(widths[0] - 50)), widths
+    # Both sides pulled in by a third, or out: whatever the outline says.
+    plain, at = trace.replaced(right=trace.left), round(last / 2)
+    before = width(plain)
+    for u, sense in ((16.0, -1), (34.0, 1)):
+        pulled = plain
+        for side, way in (("right", 1), ("left", -1)):
+            pulled = corrected(pulled, (side, at), (way * u, 60.0))
+        assert sense * (width(pulled) - before) >= (0 if kind == "turned" else 2.0), (u, before)

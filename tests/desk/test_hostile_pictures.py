@@ -20,16 +20,17 @@ from bambola.core.figure import DocumentError
 from bambola.core.relief import Camera
 from bambola.demo import BADGER, HERON, PICTURES, TOAD
 from bambola.desk.kit import pictures
-from bambola.desk.running import intake, mishap
-from bambola.desk.running.background import CalledOffError
-from bambola.desk.running.intake import read_picture
-from bambola.desk.running.picture_job import (
+from bambola.desk.running import mishap
+from bambola.desk.shell.window import Window
+from bambola.files import pictures as intake
+from bambola.files.limited import StoppedError
+from bambola.files.picture_job import (
     PictureError,
     from_photograph,
     from_svg,
     self_contained,
 )
-from bambola.desk.shell.window import Window
+from bambola.files.pictures import read_picture
 from bambola.shipped import default_bench
 from bambola.store import open_design
 from tests.effort import tries
@@ -168,7 +169,7 @@ def test_a_picture_that_never_ends_is_ended(
     monkeypatch.undo()
     stop = threading.Event()
     threading.Timer(0.3, stop.set).start()
-    with pytest.raises(CalledOffError):
+    with pytest.raises(StoppedError):
         read_picture(path, stop)
     assert time.monotonic() - start < 8
 

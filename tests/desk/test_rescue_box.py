@@ -9,6 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PIL import Image
 from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
@@ -16,7 +17,7 @@ from pytestqt.qtbot import QtBot
 
 from bambola.core.bench import FreeTime
 from bambola.core.methods import sheet_for
-from bambola.core.quantities import show_mass
+from bambola.core.quantities import parse_length, show_mass
 from bambola.core.rescue import SYMPTOM_BY_ID, Wanted, wanted_at, wanted_of
 from bambola.demo import TOAD
 from bambola.desk.kit.theme import Theme
@@ -27,6 +28,7 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.order.make_view import MakeView
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.desk.stations.order.symptom_marks import MARKS, mark, mark_size
+from bambola.devices import simulated_camera
 from bambola.devices.protocol import Weight
 from bambola.store import Journal
 from bambola.store.bench_book import BenchBook
@@ -385,3 +387,48 @@ def test_a_window_that_is_killed_in_make_comes_back_to_its_last_entry(
     for window in (first, second):
         window.studio.undo_stack.setClean()
         window.close()
+
+
+def test_a_piece_is_read_off_its_picture_and_the_picture_is_kept(
+    tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A folder is watched that a telephone fills; what it shows stands in the boxes, with what to do; a
+    picture of nothing says what to do about it. The picture goes to the making."""
+    studio, folder = EditorSession(), tmp_path / "phone"
+    folder.mkdir()
+    settings = Settings(QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    book = BenchBook(tmp_path / "bench.sqlite", studio.bench)
+    window = Window(studio, Theme(), settings, Journal(tmp_path / "journal"), book)
+    window.show()
+    window.open_demo()
+    window.make_it()
+    pad = window.order_station.make
+    assert isinstance(pad, MakeView)
+    pad.step([step.key for step in pad.steps].index("core:snout:1") - pad.at)
+    wanted = wanted_now(pad)
+    told: list[str] = []
+
+    def from_pictures(box: RescueBox) -> None:
+        Image.new("RGB", (400, 300), (150, 120, 90)).save(folder / "before.png")
+        box.photo.follow(folder)
+        Image.new("RGB", (400, 300), (150, 120, 90)).save(folder / "nothing.png")
+        qtbot.waitUntil(lambda: "bank card" in box.photo.told.text(), timeout=30_000)
+        assert box.fields["length"].text() == "" and box.picture is None
+        sizes = ["--length", f"{wanted.length * 1.2:.1f}", "--width", f"{wanted.thick:.1f}"]
+        assert simulated_camera.main([str(folder), *sizes]) == 0
+        qtbot.waitUntil(lambda: box.picture is not None, timeout=60_000)
+        assert box.symptom is not None and box.symptom.id == "too-long"
+        read = parse_length(box.fields["length"].text())
+        assert read == pytest.approx(wanted.length * 1.2, rel=0.03)
+        assert box.advice is not None and box.outlines._seen is not None
+        assert "too long" in box.photo.told.text()
+        box.mend.click()
+        told.append(box.mended)
+
+    opened(monkeypatch, from_pictures)
+    qtbot.keyClick(pad, Qt.Key.Key_W)
+    assert told[0].startswith("too long")
+    (name,) = pad.making.photographs
+    assert (tmp_path / "photographs" / name).exists()
+    studio.undo_stack.setClean()
+    window.close()

@@ -12,8 +12,8 @@ from pathlib import Path
 
 from PIL import Image
 
-from bambola.desk.running.intake import PATIENCE_S, read_picture
-from bambola.desk.running.picture_job import PictureError
+from bambola.files.picture_job import PictureError
+from bambola.files.pictures import PATIENCE_S, read_picture
 from tests.torture.tally import Tally
 
 SVG = (

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -152,3 +152,42 @@ def _reaches(sight: _Sight, line: Array) -> tuple[Array, Array]:
 
 def _run(line: Array) -> float:
     return float(sum(math.dist(a, b) for a, b in itertools.pairwise(line.tolist())))
+
+
+def station(trace: Trace, i: int) -> tuple[Array, Array]:
+    """The place on the line at a station, and the direction to its left."""
+    share = np.array([i / (len(trace.left) - 1)])
+    places, ahead = along(np.array(trace.points), share)
+    return places[0], np.array([-ahead[0, 1], ahead[0, 0]])
+
+
+def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
+    """``trace`` with one handle pulled to a place (mm). A width that was pulled is the truth: those between
+    it and the beads beside it lie on a line to them, however wild they were read."""
+    kind, i = bead
+    if kind == "point":
+        points = tuple(to if k == i else p for k, p in enumerate(trace.points))
+        return trace.replaced(points=points) if len(apart(list(points))) == len(points) else trace
+    centre, aside = station(trace, i)
+    reach = float((np.array(to) - centre) @ aside) * (1 if kind == "left" else -1)
+    sides = list(trace.left if kind == "left" else trace.right)
+    last = len(sides) - 1
+    sides[i] = max(0.0, reach)
+    span = max(1, round(last / 8))
+    for sense in (-1, 1):
+        end = min(max(i + sense * span, 0), last)
+        for k in range(i + sense, end, sense):
+            share = (k - i) / (end - i)
+            sides[k] = sides[i] + (sides[end] - sides[i]) * share
+    side: Literal["left", "right"] = "left" if kind == "left" else "right"
+    known = dict.fromkeys((*trace.pulled, (side, i)))
+    return trace.replaced(**{side: tuple(sides)}, pulled=tuple(known))
+
+
+def apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Without points on top of one another."""
+    kept = points[:1]
+    for point in points[1:]:
+        if math.dist(point, kept[-1]) > 1e-6:
+            kept.append(point)
+    return kept

@@ -20,10 +20,10 @@ from PyQt6.QtWidgets import (
 from bambola.desk.kit.ok_cancel import take_or_leave
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.intake import FILTER, read_picture
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.picture_job import PictureError
 from bambola.files import ExportError
+from bambola.files.picture_job import PictureError
+from bambola.files.pictures import FILTER, read_picture
 from bambola.language import tr
 from bambola.store.photographs import Photographs
 

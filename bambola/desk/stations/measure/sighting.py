@@ -14,10 +14,11 @@ from PyQt6.QtGui import QImage, QPixmap
 
 from bambola.core.figure import Framing, Sight
 from bambola.desk.running.background import Background, CalledOffError
-from bambola.desk.running.intake import Taken, read_picture
 from bambola.desk.running.mishap import noted
-from bambola.desk.running.picture_job import PictureError
 from bambola.desk.session.studio import EditorSession
+from bambola.files.limited import StoppedError
+from bambola.files.picture_job import PictureError
+from bambola.files.pictures import Taken, read_picture
 from bambola.language import tr
 
 if TYPE_CHECKING:
@@ -111,7 +112,7 @@ class Sighting(QObject):
         self.progress.emit(view, 1.0)
         if isinstance(error, PictureError):
             self.trouble.emit(str(error))
-        elif isinstance(error, CalledOffError):
+        elif isinstance(error, CalledOffError | StoppedError):
             self.trouble.emit(tr("Reading the {view} picture was called off.", view=view))
         else:
             self.trouble.emit(noted(error))

@@ -27,10 +27,10 @@ from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.scrolled import scrolled
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.background import Background, Job
-from bambola.desk.running.intake import FILTER
 from bambola.desk.running.timers import at_most_every, nudge
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.shelf import PlanShelf
+from bambola.files.pictures import FILTER
 from bambola.language import tr
 
 _SLIDER_STEPS = 100

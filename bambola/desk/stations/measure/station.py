@@ -29,7 +29,6 @@ from bambola.desk.kit.stitched_path import StitchedPath
 from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
-from bambola.desk.running.intake import FILTER
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
@@ -67,6 +66,7 @@ from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
+from bambola.files.pictures import FILTER
 from bambola.language import N_, tr
 
 _ROOMY, _LOW = 560, 300

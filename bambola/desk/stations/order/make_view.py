@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
-from bambola.core.bench.shelved import shelved
 from bambola.core.facts import Fact
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.methods.slots import time_range
@@ -41,6 +40,7 @@ from bambola.desk.stations.order.as_it_stands import AsItStands
 from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
 from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
 from bambola.desk.stations.order.last_time import LastTime
+from bambola.desk.stations.order.mended import with_mended
 from bambola.desk.stations.order.rescue_box import RescueBox
 from bambola.desk.stations.order.which_one import WhichOne
 from bambola.language import tr
@@ -433,25 +433,10 @@ class MakeView(KeptSteps):
         self.studio.let_go()
         self._is_mending = False
         if box.mended:
-            told = (*self.making.mended.get(step.key, ()), box.mended)
-            making = self.making.replaced(mended={**self.making.mended, step.key: told})
-            symptom = box.symptom
-            if symptom is not None and symptom.id == "needle-broke" and step.needle:
-                making = self._without_needle(making, step.needle)
-            self._enter(making)
+            self._enter(with_mended(self.making, step, box, self.desk))
         if not self.pause.isChecked():
             self._since = self.clock()
         self.refresh()
-
-    def _without_needle(self, making: Making, gauge: int) -> Making:
-        """A needle broke: it counts among what the figure used. The last one of its gauge is told."""
-        key = f"needle:{gauge}"
-        broken = making.used.get(key, 0.0) + 1
-        known = shelved(self.desk.base, key)
-        if known is not None and known.left and known.left <= broken:
-            told = tr("That was the last {gauge} needle: buy some.", gauge=gauge)
-            self.studio.refused.emit(told)
-        return making.replaced(used={**making.used, key: broken})
 
     def undo(self) -> None:
         """Take the last entry at the pad back: a check, a note, what was mended, a step that was gone on."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -19,6 +21,7 @@ class Outlines(QWidget):
         self.theme = theme
         self._wanted: tuple[float, float] | None = None
         self._now: tuple[float, float] | None = None
+        self._seen: NDArray[np.float64] | None = None
         self.setFixedHeight(theme.px(84))
 
     def show_sizes(
@@ -26,7 +29,17 @@ class Outlines(QWidget):
     ) -> None:
         """Length and thickness (mm) of both; None where it is not known."""
         self._wanted, self._now = wanted, now
+        if now is None:
+            self._seen = None
         self.setVisible(wanted is not None)
+        self.update()
+
+    def show_seen(self, outline: NDArray[np.float64]) -> None:
+        """Lay the outline (n, 2) of a piece as its picture has it over what it should be."""
+        own = outline - outline.mean(axis=0)
+        _, _, axes = np.linalg.svd(own, full_matrices=False)
+        own = own @ axes.T
+        self._seen = own / float(np.ptp(own[:, 0]))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -48,6 +61,8 @@ class Outlines(QWidget):
             if size is None:
                 continue
             run = rod(size[0] * scale, size[1] * scale)
+            if size is self._now and self._seen is not None:
+                run = self._seen * size[0] * scale
             painter.setPen(pen)
             painter.setBrush(fill or Qt.BrushStyle.NoBrush)
             painter.drawPolygon(QPolygonF([QPointF(x, y) + middle for x, y in run.tolist()]))

@@ -5,6 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -46,6 +48,7 @@ from bambola.core.rescue import (
     wanted_at,
     wanted_of,
 )
+from bambola.core.rescue.judged import SORTS, Judged
 from bambola.core.words import error_words
 from bambola.desk.kit.device_row import DeviceRow
 from bambola.desk.kit.scrolled import scrolled
@@ -53,6 +56,7 @@ from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.onward_row import OnwardRow
 from bambola.desk.stations.order.outlines import Outlines
+from bambola.desk.stations.order.picture_row import PictureRow
 from bambola.desk.stations.order.symptom_marks import mark, mark_size
 from bambola.devices.protocol import Weight
 from bambola.language import N_, tr
@@ -129,6 +133,9 @@ class RescueBox(QDialog):
         self.device.link.reading.connect(self._measured)
         self.scale = DeviceRow(studio, theme, "scale", tr("what lies still on it is its weight"))
         self.scale.link.weight.connect(self._weighed)
+        self.photo = PictureRow(studio, step)
+        self.photo.judged.connect(self._judged)
+        self.picture: NDArray[np.uint8] | None = None
         self.outlines = Outlines(theme)
         self.should = QLabel()
         self.should.setWordWrap(True)
@@ -179,6 +186,7 @@ class RescueBox(QDialog):
         devices.addWidget(self.device)
         devices.addWidget(self.scale)
         right.addLayout(devices)
+        right.addWidget(self.photo)
         sizes.addWidget(self.should, 2)
         sizes.addWidget(self.outlines, 3)
         right.addLayout(sizes)
@@ -217,6 +225,7 @@ class RescueBox(QDialog):
             row.setVisible(read)
         self.device.setVisible(read)
         self.scale.setVisible(read)
+        self.photo.setVisible(read and self.step.key.sort in SORTS)
         self._advise()
 
     def reading(self) -> Reading:
@@ -247,6 +256,24 @@ class RescueBox(QDialog):
         if at is not None:
             at.setText(show_read(mm, self.studio.units))
             self.focusNextChild()
+
+    def _judged(self, judged: Judged, picture: NDArray[np.uint8]) -> None:
+        """What its picture says of the piece goes where it would be typed; its outline is seen."""
+        self.picture = picture
+        units, reading = self.studio.units, judged.reading
+        if judged.advice is not None:
+            self._take_symptom(judged.advice.symptom)
+        for name, mm in (("length", reading.length), ("thickness", reading.thickness)):
+            if mm is not None and not self.fields[name].isHidden():
+                self.fields[name].setText(show_read(mm, units))
+        self.outlines.show_seen(judged.outlines[0])
+
+    def _take_symptom(self, symptom: str) -> None:
+        """Choose what is seen, by its id."""
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            if item is not None and item.data(Qt.ItemDataRole.UserRole) == symptom:
+                self.list.setCurrentRow(row)
 
     def _weighed(self, weight: Weight) -> None:
         """A weight that lies still on the scale."""
@@ -409,5 +436,6 @@ class RescueBox(QDialog):
     def _let_go(self, _: int) -> None:
         self.device.close_link()
         self.scale.close_link()
+        self.photo.close_down()
         self.onward.let_go()
         self.deleteLater()

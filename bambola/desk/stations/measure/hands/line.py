@@ -5,14 +5,19 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from typing import Literal
 
-import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from bambola.core.figure import Trace
-from bambola.core.sight.profile import along, by_hand, is_beside, read_trace
+from bambola.core.sight.profile import (
+    apart,
+    by_hand,
+    corrected,
+    is_beside,
+    read_trace,
+    station,
+)
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands.base import ARROWS, ENTER, Hand
 from bambola.language import N_, tr
@@ -63,7 +68,7 @@ class LineHand(Hand):
         """Where the handles of a trace are: its points, and the ends of five widths."""
         found = {("point", i): self.screen(*p) for i, p in enumerate(trace.points)}
         for i in self._correct_at(trace):
-            centre, aside = _station(trace, i)
+            centre, aside = station(trace, i)
             for side, sense, reach in (("left", 1, trace.left[i]), ("right", -1, trace.right[i])):
                 found[(side, i)] = self.screen(*(centre + sense * reach * aside))
         return found
@@ -163,7 +168,7 @@ class LineHand(Hand):
 
     def finish(self) -> None:
         """The line is whole: read it."""
-        points = _apart(self._points)
+        points = apart(self._points)
         self.give_up()
         if len(points) < 2:
             return
@@ -250,42 +255,3 @@ class LineHand(Hand):
                 else tr("{length} wide", length=self.length(trace.left[i] + trace.right[i]))
             )
             self.board.tag(painter, beads[self._bead], text)
-
-
-def _station(trace: Trace, i: int) -> tuple[np.ndarray, np.ndarray]:
-    """The place on the line at a station, and the direction to its left."""
-    share = np.array([i / (len(trace.left) - 1)])
-    places, ahead = along(np.array(trace.points), share)
-    return places[0], np.array([-ahead[0, 1], ahead[0, 0]])
-
-
-def corrected(trace: Trace, bead: tuple[str, int], to: tuple[float, float]) -> Trace:
-    """``trace`` with one handle pulled to a place (mm). A width that was pulled is the truth: those between
-    it and the beads beside it lie on a line to them, however wild they were read."""
-    kind, i = bead
-    if kind == "point":
-        points = tuple(to if k == i else p for k, p in enumerate(trace.points))
-        return trace.replaced(points=points) if len(_apart(list(points))) == len(points) else trace
-    centre, aside = _station(trace, i)
-    reach = float((np.array(to) - centre) @ aside) * (1 if kind == "left" else -1)
-    sides = list(trace.left if kind == "left" else trace.right)
-    last = len(sides) - 1
-    sides[i] = max(0.0, reach)
-    span = max(1, round(last / 8))
-    for sense in (-1, 1):
-        end = min(max(i + sense * span, 0), last)
-        for k in range(i + sense, end, sense):
-            share = (k - i) / (end - i)
-            sides[k] = sides[i] + (sides[end] - sides[i]) * share
-    side: Literal["left", "right"] = "left" if kind == "left" else "right"
-    known = dict.fromkeys((*trace.pulled, (side, i)))
-    return trace.replaced(**{side: tuple(sides)}, pulled=tuple(known))
-
-
-def _apart(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    """Without points on top of one another."""
-    kept = points[:1]
-    for point in points[1:]:
-        if math.dist(point, kept[-1]) > 1e-6:
-            kept.append(point)
-    return kept

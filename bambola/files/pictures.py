@@ -13,18 +13,19 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.desk.running.background import CalledOffError
-from bambola.desk.running.picture_job import PictureError
 from bambola.files import FileRefusedError, read_regular
-from bambola.files.limited import StoppedError, ask
+from bambola.files.limited import ask
+from bambola.files.picture_job import PictureError
 from bambola.language import N_, tr
 
 Pixels = NDArray[np.uint8]
 FILTER = N_("Pictures (*.png *.jpg *.jpeg *.webp *.svg)")
 MOST_BYTES = 80_000_000
+FINEST_PX = 2000
+"""Longest side of what is read: finer than felt has an edge."""
 PATIENCE_S = 25.0
 """As long as a picture may take on a busy machine; its own program gives up after 15 s of work."""
-_JOB = "bambola.desk.running.picture_job"
+_JOB = "bambola.files.picture_job"
 
 
 @dataclass(frozen=True, eq=False)
@@ -43,21 +44,18 @@ class Taken:
         return float(max(rows, columns) / max(self.width, self.height))
 
 
-def read_picture(path: Path, stop: threading.Event | None = None) -> Taken:
-    """The picture at ``path``. Raises :class:`PictureError`, and :class:`CalledOffError` once ``stop`` is
-    set."""
-    from bambola.core.sight.silhouette import FINE_PX  # loads OpenCV, which this thread needs next
-
+def read_picture(
+    path: Path, stop: threading.Event | None = None, finest_px: int = FINEST_PX
+) -> Taken:
+    """The picture at ``path``, its longest side no longer than ``finest_px``. Raises :class:`PictureError`,
+    and :class:`StoppedError` once ``stop`` is set."""
     try:
         data = read_regular(path, MOST_BYTES, tr("a picture"))
     except FileRefusedError as error:
         raise PictureError(str(error)) from None
     kind = "svg" if path.suffix.lower() == ".svg" else "photograph"
     name = " ".join(path.name.split())
-    try:
-        answer = ask(_JOB, [kind, name, str(FINE_PX)], data, PATIENCE_S, stop)
-    except StoppedError:
-        raise CalledOffError from None
+    answer = ask(_JOB, [kind, name, str(finest_px)], data, PATIENCE_S, stop)
     line, _, pixels = answer.partition(b"\n")
     try:
         said = json.loads(line)

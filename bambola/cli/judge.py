@@ -1,0 +1,94 @@
+"""A piece, or the finished figure, judged by a picture of it beside a card."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from pathlib import Path
+from typing import Any
+
+from bambola.cli.asked import CommandError, Commands, design_options, planned, say, say_json
+from bambola.core.rescue.judged import Judged, judge
+from bambola.core.rescue.upright import Stood, judge_upright
+from bambola.core.words import ENGLISH, Words
+from bambola.files.pictures import read_picture
+from bambola.language import tr
+
+PLACES = 2
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    judged = commands.add_parser(
+        "judge", help=tr("judge a piece, or the finished figure, by a picture of it beside a card")
+    )
+    judged.add_argument("picture", type=Path, metavar="PICTURE", help=tr("the picture"))
+    design_options(judged, named=True)
+    judged.add_argument(
+        "--step",
+        type=int,
+        metavar="N",
+        help=tr("the step whose piece lies there; without it, the finished figure from the front"),
+    )
+    judged.add_argument("--json", action="store_true", help=tr("as JSON, printed"))
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    plan, _, bench = planned(args, words)
+    picture = read_picture(args.picture).pixels
+    if args.step is None:
+        stood = judge_upright(plan, picture)
+        _say(stood_data(stood) if args.json else None, stood, words)
+        return
+    if not 1 <= args.step <= len(plan.steps):
+        raise CommandError(
+            tr(
+                "There is no step {n}: {figure} is made in steps 1 to {of}.",
+                n=args.step,
+                figure=plan.figure,
+                of=len(plan.steps),
+            )
+        )
+    judged = judge(plan, plan.steps[args.step - 1], bench, picture)
+    _say(judged_data(judged) if args.json else None, judged, words)
+
+
+def _say(data: dict[str, Any] | None, found: Judged | Stood, words: Words) -> None:
+    if data is None:
+        say("\n".join(words.say(line) for line in found.told) + "\n")
+    else:
+        say_json(json.dumps(data, ensure_ascii=False, indent=1) + "\n")
+
+
+def judged_data(judged: Judged) -> dict[str, Any]:
+    """What was read of a piece as plain values: mm; ``differ`` is null for one piece alone."""
+    return {
+        "part": judged.part,
+        "known_by": judged.known,
+        "within": judged.is_right,
+        "measures": [
+            {
+                "what": one.what,
+                "wanted_mm": round(one.wanted, PLACES),
+                "found_mm": round(one.found, PLACES),
+                "within": one.is_right,
+            }
+            for one in judged.measures
+        ],
+        "widths_mm": [round(width, PLACES) for width in judged.widths],
+        "differ": None if judged.differ is None else round(judged.differ, 4),
+        "told": [ENGLISH.say(line) for line in judged.told],
+    }
+
+
+def stood_data(stood: Stood) -> dict[str, Any]:
+    """What was read of a finished figure as plain values: mm and degrees."""
+    return {
+        "within": stood.is_right,
+        "height_mm": round(stood.height, PLACES),
+        "planned_mm": round(stood.planned, PLACES),
+        "leans_deg": round(stood.leans, PLACES),
+        "tops_differ_mm": round(stood.tops, PLACES),
+        "told": [ENGLISH.say(line) for line in stood.told],
+    }

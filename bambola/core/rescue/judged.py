@@ -1,0 +1,169 @@
+"""A piece, or the finished figure, judged by a picture of it: what is off, by how much, and what to do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Fact, Mm, RefusedError, Share, fact
+from bambola.core.frozen import frozen
+from bambola.core.methods import sheet_for
+from bambola.core.order import Step
+from bambola.core.piece import whole_sizes
+from bambola.core.plan import Plan
+from bambola.core.rescue.advice import Advice, advise
+from bambola.core.rescue.piece import Reading, Wanted, wanted_at
+from bambola.core.rescue.symptoms import SYMPTOM_BY_ID
+from bambola.core.wool.mending import PAIR_SIZE, close
+
+Array = NDArray[np.float64]
+Pixels = NDArray[np.uint8]
+SORTS = ("core", "coat", "inset", "face", "fur", "crease", "furrow")
+"""Sorts of steps after which a piece can be laid on the table."""
+
+
+@frozen
+class Seen:
+    """A measure as it is ``wanted`` and as it is ``found``, mm; whether that is near enough."""
+
+    what: Literal["length", "width"]
+    wanted: float
+    found: float
+
+    @property
+    def is_right(self) -> bool:
+        """Whether it lies within what is let pass."""
+        low, high = close(self.wanted)
+        return low <= self.found <= high
+
+    @property
+    def told(self) -> Fact:
+        """It in words."""
+        off = self.found - self.wanted
+        kind = "right" if self.is_right else "more" if off > 0 else "less"
+        slots = {"found": Mm(self.found), "wanted": Mm(self.wanted), "off": Mm(abs(off))}
+        return fact(f"judged.{self.what}-{kind}", **slots)
+
+
+@frozen
+class Judged:
+    """What a picture says of a piece: its measures, its widths along it, the outlines (n, 2) of all pieces on
+    the table in mm; of two of a pair how far they ``differ``, as a share; what to do about what is off; and
+    what it is known by."""
+
+    part: str
+    known: str
+    measures: tuple[Seen, ...]
+    widths: tuple[float, float, float]
+    outlines: tuple[Array, ...]
+    differ: float | None
+    reading: Reading
+    advice: Advice | None
+
+    @property
+    def is_right(self) -> bool:
+        """Whether it can stay as it is."""
+        return all(one.is_right for one in self.measures) and (self.differ or 0) <= PAIR_SIZE
+
+    @property
+    def seen(self) -> tuple[Fact, ...]:
+        """What is off, in words."""
+        found = [one.told for one in self.measures]
+        if self.differ is not None:
+            kind = "pair-differs" if self.differ > PAIR_SIZE else "pair-alike"
+            found.append(fact(f"judged.{kind}", off=Share(self.differ)))
+        return tuple(found)
+
+    @property
+    def told(self) -> tuple[Fact, ...]:
+        """What is off, and what to do about it."""
+        actions = self.advice.actions if self.advice is not None else ()
+        return (*self.seen, *(action.told for action in actions))
+
+
+def judge(
+    plan: Plan,
+    step: Step,
+    bench: Bench,
+    picture: Pixels,
+    sheet_mm: Array | None = None,
+    progress: Callable[[float], bool] = lambda share: True,
+) -> Judged:
+    """The piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3), against
+    what the step asks for. Raises :class:`RefusedError` with what to do about the picture."""
+    from bambola.core.sight.ground import doubts, find_ground
+    from bambola.core.sight.lying import pieces_on
+
+    wanted = wanted_at(plan, step, bench)
+    if wanted is None or step.part is None or step.key.sort not in SORTS:
+        raise RefusedError(fact("judge.no-piece", step=step.text))
+    doubt = doubts(picture)
+    if doubt is not None:
+        raise RefusedError(doubt)
+    longest, broad, through = sorted(_sizes(plan, step, bench), reverse=True)
+    ground = find_ground(picture, sheet_mm=sheet_mm)
+    pieces = pieces_on(picture, ground, through, progress)
+    if len(pieces) > min(2, plan.part(step.part).count):
+        raise RefusedError(fact("judge.count", n=len(pieces)))
+    first = pieces[0]
+    length = sum(p.length for p in pieces) / len(pieces)
+    width = sum(p.width for p in pieces) / len(pieces)
+    measures = Seen("length", longest, length), Seen("width", broad, width)
+    differ = None
+    if len(pieces) == 2:
+        one, other = pieces
+        pairs = (one.length, other.length), (one.width, other.width)
+        differ = max(abs(a - b) / max(a, b) for a, b in pairs)
+    thick = None if wanted.flat else wanted.thick * width / broad
+    reading = Reading(wanted.length * length / longest, thick)
+    return Judged(
+        step.part,
+        ground.known,
+        measures,
+        first.widths,
+        tuple(piece.outline for piece in pieces),
+        differ,
+        reading,
+        _advice(plan, step.part, measures, reading, bench, wanted),
+    )
+
+
+def _sizes(plan: Plan, step: Step, bench: Bench) -> tuple[float, float, float]:
+    """Along, across and through of what the step leaves (mm): of a core what it says to stop at."""
+    assert step.part is not None
+    along, across, through = whole_sizes(plan.part(step.part), *plan.solids.of(step.part)[0])
+    if step.key.sort == "core":
+        stops = sheet_for(plan, step, bench).card.sizes
+        along = stops.get("length", along)
+        across = stops.get("width", stops.get("thickness", across))
+        through = stops.get("thickness", through)
+    return along, across, through
+
+
+def _advice(
+    plan: Plan,
+    part: str,
+    measures: tuple[Seen, Seen],
+    reading: Reading,
+    bench: Bench,
+    wanted: Wanted,
+) -> Advice | None:
+    """What to do about the measure that is farthest off; None where all are right."""
+    wrong = [
+        one for one in measures if not one.is_right and not (wanted.flat and one.what == "width")
+    ]
+    if not wrong:
+        return None
+    worst = max(wrong, key=lambda one: abs(one.found / one.wanted - 1))
+    names = {
+        ("length", True): "too-long",
+        ("length", False): "too-short",
+        ("width", True): "too-thick",
+        ("width", False): "too-thin",
+    }
+    symptom = SYMPTOM_BY_ID[names[worst.what, worst.found > worst.wanted]]
+    return advise(plan, part, symptom, reading, bench, wanted)

@@ -1,0 +1,172 @@
+"""A piece read off its picture: one that is opened, or the newest of a folder that a telephone fills."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from threading import Event
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+
+from bambola.core.facts import RefusedError
+from bambola.core.order import Step
+from bambola.core.rescue.judged import Judged, judge
+from bambola.core.words import error_words
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
+from bambola.desk.session.studio import EditorSession
+from bambola.files.limited import StoppedError
+from bambola.files.picture_job import PictureError
+from bambola.files.pictures import FILTER, read_picture
+from bambola.language import tr
+
+ENDINGS = {".jpg", ".jpeg", ".png", ".webp"}
+SETTLES_MS = 700
+"""A picture that comes into the folder is read when it has not grown for so long."""
+_last_folder = ""
+
+
+class PictureRow(QWidget):
+    """Two buttons, and how far it is. What was read comes by ``judged``, with the picture."""
+
+    judged = pyqtSignal(object, object)
+
+    def __init__(self, studio: EditorSession, step: Step) -> None:
+        super().__init__()
+        self.studio, self.step = studio, step
+        self.open = QPushButton(tr("From a &picture…"))
+        self.open.setToolTip(
+            tr("A picture from straight above, with a bank card beside the piece: its size is read")
+        )
+        self.open.clicked.connect(lambda _=False: self.ask())
+        self.watch = QPushButton(tr("Watch a &folder…"))
+        self.watch.setToolTip(
+            tr("Each picture that comes into it is read, as a telephone puts it there")
+        )
+        self.watch.setCheckable(True)
+        self.watch.clicked.connect(self._watch)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setTextVisible(False)
+        self.bar.hide()
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.hide()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for widget in (self.open, self.watch, self.bar):
+            row.addWidget(widget)
+        row.addWidget(self.told, 1)
+        self._background = Background("judging")
+        self._job: Job | None = None
+        self._share = 0.0
+        self._seen: set[str] = set()
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.directoryChanged.connect(lambda _: self._settles.start())
+        self._settles = QTimer(self)
+        self._settles.setSingleShot(True)
+        self._settles.setInterval(SETTLES_MS)
+        self._settles.timeout.connect(self._newest)
+        self._tick = QTimer(self)
+        self._tick.setInterval(100)
+        self._tick.timeout.connect(lambda: self.bar.setValue(round(100 * self._share)))
+
+    def ask(self) -> None:
+        """Ask for a picture."""
+        global _last_folder
+        path, _ = QFileDialog.getOpenFileName(
+            self, tr("Picture of the piece"), _last_folder, tr(FILTER)
+        )
+        if path:
+            _last_folder = str(Path(path).parent)
+            self.read(Path(path))
+
+    def _watch(self, on: bool) -> None:
+        if self._watcher.directories():
+            self._watcher.removePaths(self._watcher.directories())
+        if not on:
+            return
+        folder = QFileDialog.getExistingDirectory(self, tr("Watch a folder"), _last_folder)
+        self.watch.setChecked(bool(folder))
+        if folder:
+            self.follow(Path(folder))
+
+    def follow(self, folder: Path) -> None:
+        """Read each picture that comes into a folder from now on."""
+        self._seen = {str(path) for path in _pictures(folder)}
+        self._watcher.addPath(str(folder))
+        self._say(tr("Waiting for a picture in {folder}.", folder=folder.name))
+
+    def _newest(self) -> None:
+        found = [p for d in self._watcher.directories() for p in _pictures(Path(d))]
+        new = [path for path in found if str(path) not in self._seen]
+        self._seen |= {str(path) for path in new}
+        if new:
+            self.read(max(new, key=lambda path: path.stat().st_mtime))
+
+    def read(self, path: Path) -> None:
+        """Read a picture, off the interface thread; only the last one counts."""
+        plan, bench, step, stop = self.studio.plan, self.studio.bench, self.step, Event()
+        if plan is None:
+            return
+        if self._job is not None:
+            self._job.stop.set()
+        self.told.hide()
+        self.bar.show()
+        self._tick.start()
+
+        def told(share: float) -> bool:
+            self._share = share
+            return not job.stop.is_set()
+
+        def work() -> tuple[Judged, NDArray[np.uint8]]:
+            from bambola.core.sight.silhouette import CancelledError
+
+            pixels = read_picture(path, stop).pixels
+            try:
+                return judge(plan, step, bench, pixels, progress=told), pixels
+            except CancelledError:
+                raise CalledOffError from None
+
+        job = self._job = self._background.do(
+            work,
+            lambda found: self._found(job, *found),
+            lambda error: self._failed(job, error),
+        )
+
+    def _found(self, job: Job, judged: Judged, pixels: NDArray[np.uint8]) -> None:
+        if job is not self._job:
+            return
+        self._rest()
+        self._say(" ".join(map(self.studio.say, judged.seen)))
+        self.judged.emit(judged, pixels)
+
+    def _failed(self, job: Job, error: Exception) -> None:
+        if job is not self._job or isinstance(error, CalledOffError | StoppedError):
+            return
+        self._rest()
+        known = isinstance(error, RefusedError | PictureError)
+        self._say(error_words(error, self.studio.words) if known else noted(error))
+
+    def _rest(self) -> None:
+        self._tick.stop()
+        self.bar.hide()
+
+    def _say(self, words: str) -> None:
+        self.told.setText(words)
+        self.told.show()
+
+    def close_down(self) -> None:
+        """Look for nothing more."""
+        if self._job is not None:
+            self._job.stop.set()
+        self._background.close()
+
+
+def _pictures(folder: Path) -> list[Path]:
+    try:
+        return [path for path in folder.iterdir() if path.suffix.lower() in ENDINGS]
+    except OSError:  # the folder is gone
+        return []
