@@ -32,6 +32,7 @@ from bambola.core.figure import (
 )
 from bambola.core.figure.shapes import KINDS, as_kind
 from bambola.core.figure.survey import DOUBT
+from bambola.core.plan.reading.naming import likely_name
 from bambola.core.plan.reading.starting import start_from_pictures
 from bambola.core.plan.reading.tracing import (
     proposed_pair,
@@ -39,12 +40,14 @@ from bambola.core.plan.reading.tracing import (
     with_new_part,
     with_root_traced,
 )
-from bambola.core.sight.build import build, likely_parent, with_traces
+from bambola.core.sight.build import Built, build, likely_parent, with_traces
 from bambola.core.sight.fit import fit, fit_chain, half_width, propose
 from bambola.core.sight.profile import by_hand, corrected, read_trace
 from bambola.core.sight.silhouette import CancelledError, Silhouette, separate, tidied
 from bambola.core.solids import AXES, Copy, place
 from bambola.core.solids.forms import profile
+from bambola.demo import BADGER, HERON, TOAD, load_demo
+from bambola.shipped import body_plans
 from tests.effort import examples
 from tests.figures import ball, figure_of, shapes
 from tests.said import refused
@@ -402,7 +405,7 @@ def test_a_figure_grows_from_lines_and_measures_taken_by_hand_keep_their_say(ben
     assert figure.parts[0].name == "Trunk" and root == figure.parts[0].id
     arm = by_hand("new", "front", [(26, 95), (60, 60)], 14.0)
     assert proposed_pair(arm) and not proposed_pair(body)
-    assert proposed_parent(figure, survey, arm, "limb") == root
+    assert proposed_parent(figure, survey, arm, "limb") == (root, "Arm")
     figure, survey, part = with_new_part(figure, survey, arm, "Arm", "limb", root, True, bench)
     copies = place(figure).copies_of(part)
     assert len(copies) == 2
@@ -663,8 +666,8 @@ def test_an_even_figure_is_its_own_trace() -> None:
 
 @pytest.mark.parametrize("kind", ["ball", "sausage", "cone", "turned"])
 def test_pulling_a_bead_in_makes_a_part_narrower_and_out_wider(kind: str) -> None:
-    """A flipper crosses the outline of a body, and is read as wide as both: beads that are pulled to where the
-    body ends bring it there, wild neighbours give way; and pulled in it grows narrower, pulled out wider."""
+    """A flipper crosses the outline of a body, and is read as wide as both: beads that are pulled to where
+    the body ends bring it there, wild neighbours give way; pulled in it grows narrower, pulled out wider."""
 
     def inside(u: np.ndarray, v: np.ndarray) -> np.ndarray:
         body = (u / 25) ** 2 + ((v - 60) / 55) ** 2 <= 1
@@ -694,3 +697,23 @@ def test_pulling_a_bead_in_makes_a_part_narrower_and_out_wider(kind: str) -> Non
         for side, way in (("right", 1), ("left", -1)):
             pulled = corrected(pulled, (side, at), (way * u, 60.0))
         assert sense * (width(pulled) - before) >= (0 if kind == "turned" else 2.0), (u, before)
+
+
+def test_a_name_is_proposed_by_place_and_shape_or_not_at_all() -> None:
+    """Of our own figures and every body plan: what is proposed is right, wherever it is proposed."""
+    like = {"paw": "Hand", "hind leg": "Leg", "front leg": "Leg"}
+    figures = [load_demo(path).figure for path in (BADGER, TOAD, HERON)]
+    right = told = 0
+    for figure in (*figures, *(plan.figure for plan in body_plans())):
+        placement = place(figure)
+        for part in figure.parts:
+            if part.parent is None or part.garment or part.name == "Mouth":
+                continue
+            copy = placement.copies_of(part.id)[0]
+            built = Built(copy.shape, copy.matrix[:3, 3], copy.matrix[:3, :3], frozenset())
+            name = likely_name(figure, built, part.parent, copy.side is not None)
+            told += 1
+            right += bool(name)
+            known = like.get(part.name.casefold(), part.name)
+            assert name in ("", known), (figure.name, part.name, name)
+    assert right > 0.5 * told

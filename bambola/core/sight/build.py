@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
-from bambola.core.facts import Fact, RefusedError, fact
+from bambola.core.facts import Fact, Mm, RefusedError, fact
 from bambola.core.figure import (
     Ball,
     Cone,
@@ -61,16 +61,33 @@ class Built:
     seen: frozenset[str]
 
 
-def build(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
-    """The part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything.
+def build(
+    kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool, name: str = ""
+) -> Built:
+    """The part of ``kind`` that ``traces`` show. ``was`` is what it was before, if anything, and ``name``
+    what it is called.
 
     A part that is not one of a pair lies on the midline where nothing else is seen. Raises
     ``ValueError`` with one sentence where no such shape can have been drawn.
     """
     try:
         return _built(kind, traces, was, paired)
-    except ValidationError:
-        raise RefusedError(fact("edit.no-such-shape", shape=Fact(f"shape.{kind}"))) from None
+    except ValidationError as error:
+        raise RefusedError(_not_such(kind, name, error)) from None
+
+
+def _not_such(kind: str, name: str, error: ValidationError) -> Fact:
+    """Why what was drawn is of no such shape: of which part, and by which measure."""
+    shape = Fact(f"shape.{kind}")
+    first = error.errors()[0]
+    measure, found = (first["loc"] or ("",))[-1], first["input"]
+    measures = KINDS[kind].model_fields.keys()
+    if name and measure in measures and isinstance(found, float) and math.isfinite(found):
+        what = Fact(f"measure.{measure}")
+        return fact("edit.no-such-measure", shape=shape, part=name, measure=what, found=Mm(found))
+    if name:
+        return fact("edit.no-such-part", part=name, shape=shape)
+    return fact("edit.no-such-shape", shape=shape)
 
 
 def _built(kind: str, traces: Sequence[Trace], was: Copy | None, paired: bool) -> Built:
@@ -352,7 +369,8 @@ def _rebuilt(
 ) -> tuple[Figure, Survey]:
     placement = place(figure)
     was = own_copy(placement, part.id)
-    built = build(part.shape.kind, traces, was, was is not None and was.side == "left")
+    paired = was is not None and was.side == "left"
+    built = build(part.shape.kind, traces, was, paired, part.name)
     by_hand = {
         t.measure: t.mm
         for t in survey.taken

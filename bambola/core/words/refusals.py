@@ -103,6 +103,13 @@ SENTENCES: dict[str, str | Plural] = {
     "edit.no-such-shape": N_(
         "What was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),
+    "edit.no-such-part": N_(
+        "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
+    ),
+    "edit.no-such-measure": N_(
+        "{part}: its {measure} of {found} cannot be that of the shape “{shape}”; pull its beads, or choose "
+        "another shape."
+    ),
     "tape.too-short": N_("{mm} over the surface is less than the part is thick"),
     "tape.too-flat": N_(
         "{mm} over the surface is less than the part is thick: it would be {least} even if it were flat"

@@ -9,6 +9,7 @@ from bambola.core.figure import Coat, Figure, Part, Survey, Trace
 from bambola.core.figure.graft import checked, free_id
 from bambola.core.figure.shapes import as_kind
 from bambola.core.figure.survey import Sight
+from bambola.core.plan.reading.naming import likely_name
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
 from bambola.core.sight.fit import propose
 from bambola.core.solids import AXES, Copy, place, reseated
@@ -28,10 +29,14 @@ def proposed_kind(trace: Trace) -> str:
     return propose(trace)
 
 
-def proposed_parent(figure: Figure, survey: Survey, trace: Trace, kind: str) -> str | None:
-    """The part a newly drawn one most likely sits on, from where its base is."""
-    built = build(kind, [shifted(trace, origin_of(figure, survey))], None, _is_aside(trace))
-    return likely_parent(place(figure), built.base, frozenset())
+def proposed_parent(
+    figure: Figure, survey: Survey, trace: Trace, kind: str
+) -> tuple[str | None, str]:
+    """The part a newly drawn one most likely sits on, from where its base is, and what it may be called."""
+    pair = _is_aside(trace)
+    built = build(kind, [shifted(trace, origin_of(figure, survey))], None, pair)
+    parent = likely_parent(place(figure), built.base, frozenset())
+    return parent, likely_name(figure, built, parent, pair)
 
 
 def _is_aside(trace: Trace) -> bool:
@@ -63,7 +68,7 @@ def with_new_part(
     """
     part = free_id(name, frozenset(figure.by_id))
     drawn = trace.replaced(part=part)
-    built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair)
+    built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair, name)
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
     base = _level_with(carrier, built.base, drawn.view)

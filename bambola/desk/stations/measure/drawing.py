@@ -50,9 +50,11 @@ class Drawing:
         figure, survey = self.studio.figure, self.studio.survey
         assert figure is not None
         kind = proposed_kind(trace)
-        parent = proposed_parent(figure, survey, trace, kind)
+        parent, name = proposed_parent(figure, survey, trace, kind)
+        if self._is_untouched():
+            parent, name = None, "Body"  # the first line is what all others sit on
         self.line.proposed = trace
-        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace)), figure)
+        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace), name), figure)
 
     def take_new(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
         """What was drawn is a part of its own."""

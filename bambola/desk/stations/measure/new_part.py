@@ -49,12 +49,14 @@ PAIRED = (N_("Arm"), N_("Hand"), N_("Leg"), N_("Foot"), N_("Ear"), N_("Wing"), N
 
 @dataclass(frozen=True)
 class Proposal:
-    """A new part as it is proposed: its trace, kind, parent and whether it is one of a pair."""
+    """A new part as it is proposed: its trace, kind, parent, whether it is one of a pair, and its name; empty
+    where neither place nor shape tell it."""
 
     trace: Trace
     kind: str
     parent: str | None
     pair: bool
+    name: str
 
 
 class NewPartSlip(QFrame):
@@ -99,6 +101,7 @@ class NewPartSlip(QFrame):
         column.addLayout(low)
         line = self.name.lineEdit()
         assert line is not None
+        line.setPlaceholderText(tr("what is it?"))
         line.returnPressed.connect(self.accept)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -122,7 +125,8 @@ class NewPartSlip(QFrame):
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(proposal.parent)))
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
         used = {part.name for part in figure.parts}
-        self.name.setCurrentText(next((n for n in map(tr, NAMES) if n not in used), tr("Part")))
+        name = tr(proposal.name) if proposal.name else ""
+        self.name.setCurrentText(name if name not in used else "")
         self.pair.setChecked(proposal.pair)
         self.show()
         self.settle()
@@ -153,6 +157,7 @@ class NewPartSlip(QFrame):
         """Take the part as it is described."""
         name = self.name.currentText().strip()
         if self.proposal is None or not name:
+            self.name.setFocus()
             return
         proposal, self.proposal = self.proposal, None
         self.hide()

@@ -1,0 +1,80 @@
+"""What a newly drawn part most likely is called: by where it sits, which way it goes, and how large it is."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bambola.core.figure import Figure
+from bambola.core.sight.build import Built
+from bambola.core.solids import Copy, own_copy, place
+from bambola.core.solids.forms import Array
+
+UPPER, LOWER = 0.55, 0.45
+"""Arms begin above this share of the body's height, legs below that. Judged. See craft.md, 9."""
+LONG = 1.5
+"""A limb is so many times as long as wide. Judged. See craft.md, 9."""
+SMALL, FAIR = 0.25, 0.6
+"""A nose is narrower than this share of its head, a snout than that. Judged. See craft.md, 9."""
+
+
+def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
+    """The name of a part that was ``built`` of what was drawn, in English; empty where place and shape do not
+    tell. It sits on ``parent``, and is one of a ``pair``."""
+    bearer = own_copy(place(figure), parent) if parent else None
+    if bearer is None:
+        return "Body"
+    mine, its = _extent(built), _box(bearer)
+    size, bulk = mine[1] - mine[0], its[1] - its[0]
+    # Where it begins on what bears it: 0 at its lowest, 1 at its highest.
+    at = float((built.base[2] - its[0][2]) / max(bulk[2], 1e-9))
+    slim = _is_slim(built)
+    kind = built.shape.kind
+    known = figure.by_id[bearer.part.id].name.casefold()
+    on_trunk = bearer.part.parent is None
+    if on_trunk and not pair:
+        large = kind in ("ball", "turned") and size[0] > FAIR / 2 * bulk[0]
+        if at > UPPER and mine[1][2] > its[1][2] and large and not slim:
+            return "Head"
+        backwards = built.turn[:, 2] @ np.array([0.0, 1.0, 0.0]) > 0.3
+        return "Tail" if slim and backwards and at < UPPER else ""
+    if on_trunk and slim and kind != "leaf":
+        return "Arm" if at > UPPER else "Leg" if at < LOWER else ""
+    if known == "head" and kind not in ("limb", "rope", "cone"):
+        return _on_head(mine, its, size, bulk, pair)
+    if known == "snout" and not pair and size[0] < FAIR * bulk[0]:
+        return "Nose"
+    ends = {"arm": "Hand", "leg": "Foot"}
+    return ends.get(known, "") if size.max() < 0.7 * bulk.max() else ""
+
+
+def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> str:
+    """What sits on a head: ears stand out at its top, snout and nose before it."""
+    if pair:
+        stands = mine[1][2] > its[1][2] + 0.5 * SMALL * bulk[2]
+        return "Ear" if stands and size.max() > SMALL * bulk[2] else ""
+    share = float(size[0] / max(bulk[0], 1e-9))
+    low = mine[:, 2].mean() < its[:, 2].mean() + 0.2 * bulk[2]
+    if not low or mine[0][1] > its[:, 1].mean():
+        return ""
+    return "Nose" if share < SMALL else "Snout" if share < FAIR else ""
+
+
+def _is_slim(built: Built) -> bool:
+    """Whether a part is much longer than it is wide."""
+    measures = built.shape.measures()
+    long = measures.get("length", measures.get("height", 0.0))
+    wide = [mm for name, mm in measures.items() if name not in ("length", "height")]
+    return bool(wide) and long >= LONG * max(wide)
+
+
+def _extent(built: Built) -> Array:
+    """Least and greatest coordinates (2, 3) of a part that was built."""
+    from bambola.core.solids import mesh_of
+
+    places = mesh_of(built.shape).vertices @ built.turn.T + built.base
+    return np.array([places.min(axis=0), places.max(axis=0)])
+
+
+def _box(copy: Copy) -> Array:
+    reach = copy.reaches(np.vstack([np.eye(3), -np.eye(3)]))
+    return np.array([-reach[3:], reach[:3]])
