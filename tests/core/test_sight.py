@@ -717,3 +717,20 @@ def test_a_name_is_proposed_by_place_and_shape_or_not_at_all() -> None:
             known = like.get(part.name.casefold(), part.name)
             assert name in ("", known), (figure.name, part.name, name)
     assert right > 0.5 * told
+
+
+def test_a_small_part_drawn_on_another_sits_on_its_skin(bench: Bench) -> None:
+    """A snout and a nose drawn from the front, a patch from the side: each lies where it is seen, half of it
+    out of the skin; a leg that goes beyond the outline stays under the middle."""
+    figure = start_from_pictures(200.0, bench, "New figure", "Body")
+    body = by_hand("new", "front", [(0, 30), (0, 110)], 70.0)
+    figure, survey, root = with_root_traced(figure, Survey(), body, "Head", "ball")
+    snout = by_hand("new", "front", [(0, 55), (0, 75)], 22.0)
+    figure, survey, part = with_new_part(figure, survey, snout, "Snout", "ball", root, False, bench)
+    copy = place(figure).copies_of(part)[0]
+    middle = copy.point(0.5)
+    skin = 35.0 * math.sqrt(1 - ((65 - 70) / 40) ** 2)
+    assert middle[1] == pytest.approx(-skin, abs=3.0) and abs(middle[0]) < 0.5
+    leg = by_hand("new", "front", [(20, 40), (24, 0)], 14.0)
+    figure, survey, part = with_new_part(figure, survey, leg, "Leg", "limb", root, True, bench)
+    assert abs(place(figure).copies_of(part)[0].matrix[1, 3]) < 12.0

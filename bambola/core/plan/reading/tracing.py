@@ -12,7 +12,7 @@ from bambola.core.figure.survey import Sight
 from bambola.core.plan.reading.naming import likely_name
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
 from bambola.core.sight.fit import propose
-from bambola.core.solids import AXES, Copy, place, reseated
+from bambola.core.solids import AXES, Copy, mesh_of, place, reseated
 from bambola.core.solids.edit import own_copy
 from bambola.core.solids.forms import Array
 
@@ -20,6 +20,11 @@ OFF_MIDLINE = 0.15
 """A line whose middle lies this share of its own size beside the midline is one of a pair.
 See craft.md, 9."""
 
+ON_SKIN = 0.6
+"""What is drawn wholly within its bearer's outline and smaller than this share of it sits on its skin.
+Judged. See craft.md, 9."""
+SKIN_CORNERS = 12
+"""So many corners of a mesh nearest to a line say how far its skin is: some of them are behind."""
 LEVEL_MM = 1.0
 """Places of an axis that a view sees no farther apart than this are one to it. See craft.md, 9."""
 
@@ -72,6 +77,7 @@ def with_new_part(
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
     base = _level_with(carrier, built.base, drawn.view)
+    base = base + AXES[drawn.view][2] * _out_to_skin(carrier, base, drawn)
     bearer = figure.by_id[parent]
     core = bearer.core if bearer.stuff is None else bench.wools[0].id
     coat = bearer.coat or Coat(wool=_coat_wool(bench))
@@ -100,6 +106,25 @@ def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
     near = axis[off <= off.min() + LEVEL_MM]
     moved: Array = base + depth * float(np.median(near @ depth) - depth @ base)
     return moved
+
+
+def _out_to_skin(carrier: Copy, base: Array, trace: Trace) -> float:
+    """How far towards the viewer a small part drawn wholly within its bearer's outline lies, mm: on the skin
+    that is seen there, since in the middle it would not be seen."""
+    from scipy.spatial import Delaunay
+
+    seen, depth = AXES[trace.view][:2], AXES[trace.view][2]
+    skin = mesh_of(carrier.shape).vertices @ carrier.matrix[:3, :3].T + carrier.matrix[:3, 3]
+    flat, near = skin @ seen.T, skin @ depth
+    ends = np.array([trace.points[0], trace.points[len(trace.points) // 2], trace.points[-1]])
+    ends = ends - ends[0] + seen @ base
+    size = max(trace.length, *(a + b for a, b in zip(trace.left, trace.right, strict=True)))
+    room = float(np.ptp(flat, axis=0).min())
+    if size > ON_SKIN * room or (Delaunay(flat).find_simplex(ends) < 0).any():
+        return 0.0
+    middle = ends[[0, -1]].mean(axis=0)
+    around = np.argsort(np.linalg.norm(flat - middle, axis=1))[:SKIN_CORNERS]
+    return float(near[around].max() - depth @ base)
 
 
 def _coat_wool(bench: Bench) -> str:

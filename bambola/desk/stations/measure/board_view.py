@@ -198,6 +198,10 @@ class BoardView(Painted):
         if framing is not None and (self.hand is None or self.hand.whole_picture):
             self.lay = fitted(picture_box(framing), area)
             return
+        seen = self._seen_box()
+        if seen is not None:
+            self.lay = fitted(seen, area)
+            return
         right, up = self.axes[:2]
         copies = self.placement().copies
         shift = (float(right @ self.origin), float(up @ self.origin))
@@ -213,6 +217,19 @@ class BoardView(Painted):
             ),
             area,
         )
+
+    def _seen_box(self) -> tuple[float, float, float, float] | None:
+        """Left, bottom, right, top (mm) of what is seen of the figure in this view's picture, with room round
+        it. It does not change with what is drawn: the picture stands still."""
+        framing, silhouette = self.framing, self.sighting.silhouette(self.view)
+        if framing is None or silhouette is None or silhouette.is_empty:
+            return None
+        left, top, right, bottom = silhouette.box()
+        corners = ((left, top), (right, top), (left, bottom), (right, bottom))
+        seen = [framing.to_mm(*framing.straightened(*corner)) for corner in corners]
+        us, vs = zip(*seen, strict=True)
+        pad = 0.06 * max(max(us) - min(us), max(vs) - min(vs))
+        return min(us) - pad, min(vs) - pad, max(us) + pad, max(vs) + pad
 
     # The figure's own picture
 
