@@ -27,7 +27,7 @@ from bambola.desk.shell import files
 from bambola.desk.shell.stations import MEASURE
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.measure.outfit import OutfitDialog
-from bambola.desk.stations.order import make_view
+from bambola.desk.stations.order import make_page
 from bambola.desk.stations.resize import figure_table
 from bambola.store import Journal
 from tests.desk.outfits import Ask
@@ -81,7 +81,7 @@ def rests_cut_short() -> Iterator[None]:
     """What waits for the hand to rest, or keeps watch, does so a tenth as long."""
     with pytest.MonkeyPatch.context() as patch:
         for module, name in (
-            (files, "_JOURNAL_MS"), (bench_desk, "_WATCH_MS"), (make_view, "KEEP_MS"),
+            (files, "_JOURNAL_MS"), (bench_desk, "_WATCH_MS"), (make_page, "KEEP_MS"),
             (figure_table, "_REDRAW_MS"), (figure_table, "_SETTLE_MS"),
         ):  # fmt: skip
             patch.setattr(module, name, getattr(module, name) // 10)

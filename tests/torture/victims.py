@@ -63,11 +63,11 @@ def maker(folder: Path) -> None:
     from bambola.desk.session.settings import Settings
     from bambola.desk.session.studio import EditorSession
     from bambola.desk.shell.window import Window
-    from bambola.desk.stations.order import make_view
+    from bambola.desk.stations.order import make_page
     from bambola.store import Journal
     from bambola.store.bench_book import BenchBook
 
-    make_view.KEEP_MS = round(make_view.KEEP_MS / TIMES)
+    make_page.KEEP_MS = round(make_page.KEEP_MS / TIMES)
     app = QApplication([])
     store = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
     book = BenchBook(folder / "bench.sqlite", default_bench())

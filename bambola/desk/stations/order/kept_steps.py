@@ -62,7 +62,7 @@ class KeptSteps(QWidget):
     lesson: Lesson
     clock: Callable[[], float]
     making: Making
-    note: QLineEdit
+    note: NoteLine
     begun: BegunSlip
     looking_back: LookingBack
     pause: QPushButton

@@ -4,52 +4,38 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from datetime import date
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
-from bambola.core.bench import Making
 from bambola.core.bench.making import Outcome
-from bambola.core.facts import Fact
 from bambola.core.figure.fields import MOST_NOTE
 from bambola.core.methods.slots import time_range
 from bambola.core.order import Step
-from bambola.core.order.keys import TaskKey
 from bambola.core.order.steps import base_part, lasting
 from bambola.core.plan import Plan
 from bambola.core.plan.counter.carry_on import place_in
 from bambola.core.plan.counter.felted import felted_at
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
-from bambola.desk.kit.button_row import ButtonRow
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.pictures import RenderQueue
-from bambola.desk.kit.step_picture import StepPicture
-from bambola.desk.kit.step_sheets import StepSheets
-from bambola.desk.kit.step_words import Beside, StepWords, new_in
+from bambola.desk.kit.step_words import Beside, new_in
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
 from bambola.desk.kit.true_size import TrueSize
-from bambola.desk.running.timers import at_most_every, nudge
+from bambola.desk.running.timers import nudge
 from bambola.desk.session.bench_desk import BenchDesk
 from bambola.desk.session.lesson import Lesson
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.order.as_it_stands import AsItStands
-from bambola.desk.stations.order.begun import BegunSlip, LookingBack, on_the_table
-from bambola.desk.stations.order.kept_steps import KeptSteps, NoteLine
-from bambola.desk.stations.order.last_time import LastTime
+from bambola.desk.stations.order.begun import on_the_table
+from bambola.desk.stations.order.make_page import MakePage
 from bambola.desk.stations.order.mended import with_mended
 from bambola.desk.stations.order.rescue_box import RescueBox
-from bambola.desk.stations.order.which_one import WhichOne
 from bambola.language import tr
 
-KEEP_MS, NOTE_MS = 10_000, 1000
-"""The clock is kept at least so often while it runs, and a note so soon after a key was pressed."""
 
-
-class MakeView(KeptSteps):
+class MakeView(MakePage):
     """The step in hand: how it is done in words and as a picture, until when, and a clock. Space goes on."""
 
     left = pyqtSignal()
@@ -67,77 +53,25 @@ class MakeView(KeptSteps):
         lesson: Lesson,
         clock: Callable[[], float] = time.monotonic,
     ) -> None:
-        super().__init__()
-        self.studio, self.theme, self.desk, self.clock = studio, theme, desk, clock
-        self.lesson, self.true_size = lesson, true_size
-        self.making = Making()
-        self._unfolded: str | None = None
-        self._is_mending = False
-        self._cautioned: dict[Fact, TaskKey] = {}
-        self._of = ""
-        self._before_note: Making | None = None
-        self._read = {}
-        self._since: float | None = None
-        self._was_tight = False
-        self.today, self._past, self._sitting = date.today, [], (0.0, "", ())
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("Make, step by step"))
-        self.figure = AsItStands(studio, theme, darkroom, "make")
-        self.sheets = StepSheets(studio)
-        self.picture, self.words = StepPicture(studio, theme, true_size), StepWords(theme)
-        self.which = WhichOne(desk)
+        super().__init__(studio, theme, darkroom, desk, true_size, lesson, clock)
         self.which.chosen.connect(self.take_other)
-        self._count, self._text, self._clock, self.welcome = (QLabel() for _ in range(4))
-        for label in (self._text, self._count, self.welcome):
-            label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
-        self.welcome.hide()
-        self.last_time = LastTime(desk, theme)
-        self.begun = BegunSlip(theme)
         self.begun.taken.connect(self.take_plan)
         self.begun.gone_back.connect(self.go_back)
-        self.looking_back = LookingBack(studio)
         self.looking_back.told.connect(self._looked_back)
-        self.note = NoteLine()
         self.note.ended.connect(self.setFocus)
-        self.note.setPlaceholderText(tr("a note to this step (N)"))
-        self.note.setAccessibleName(tr("Note"))
-        self.note.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self.note.setMaxLength(MOST_NOTE)
         self.note.inputRejected.connect(self._note_full)
         self.note.textEdited.connect(self._note_typed)
-        self._note_soon = at_most_every(self, NOTE_MS, self._keep)
         self.note.textEdited.connect(lambda _: nudge(self._note_soon))
         self.note.editingFinished.connect(self._keep_note)
-        self.done, self.back = QPushButton(), QPushButton(tr("Back"))
-        self.leave, self.pause = QPushButton(tr("Leave")), QPushButton(tr("Pause (P)"))
-        self.pause.setCheckable(True)
         self.done.clicked.connect(lambda _=False: self.step(1))
         self.back.clicked.connect(lambda _=False: self.step(-1))
         self.pause.toggled.connect(self._paused)
         self.leave.clicked.connect(lambda _=False: self.left.emit())
-        self.wrong = QPushButton()
         self.wrong.clicked.connect(lambda _=False: self.ask_rescue())
-        self.hold = QPushButton(tr("1:1 (T)"))
-        self.hold.setToolTip(tr("The part at true size, to hold the work against"))
         self.hold.clicked.connect(lambda _=False: self.hold_here())
-        self.fold = QPushButton()
         self.fold.clicked.connect(lambda _=False: self.turn_fold())
-        self.came_out = QPushButton()
         self.came_out.clicked.connect(lambda _=False: self.read_piece())
-        marks = self.wrong, self.came_out, self.hold
-        buttons = self.done, self.fold, *marks, self.back, self.pause, self.leave
-        for button in buttons:
-            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.under = ButtonRow(*buttons)
-        self.under.tell(self.wrong, tr("Something is wrong (W)"), tr("Wrong (W)"))
-        self.under.tell(self.came_out, tr("How it came out (M)"), tr("Came out (M)"))
-        self._compose()
-        self._tick = QTimer(self)
-        self._tick.setInterval(1000)
         self._tick.timeout.connect(self._tell_clock)
-        self._keeping = QTimer(self)
-        self._keeping.setInterval(KEEP_MS)
         self._keeping.timeout.connect(self._keep_clock)
         desk.changed.connect(self._followed)
         studio.design_copied.connect(self._copied)
@@ -146,64 +80,6 @@ class MakeView(KeptSteps):
         lesson.changed.connect(self.refresh)
         theme.changed.connect(self._restyle)
         self._restyle()
-
-    def _compose(self) -> None:
-        words = QVBoxLayout()
-        head = QHBoxLayout()
-        head.addWidget(self._count, 1)
-        head.addWidget(self.which)
-        head.addWidget(self._clock)
-        words.addLayout(head)
-        words.addWidget(self.welcome)
-        words.addWidget(self.last_time)
-        words.addWidget(self.begun)
-        words.addWidget(self._text)
-        words.addWidget(self.words, 1)
-        words.addWidget(self.note)
-        words.addStretch()  # while what has changed is asked about, the card is hidden
-        self._words = words
-        seen = QVBoxLayout()
-        seen.addWidget(self.picture, 5)
-        seen.addWidget(self.figure, 3)
-        row = self._row = QHBoxLayout()
-        row.addLayout(seen, 6)
-        row.addLayout(words, 7)
-        self._page = QVBoxLayout(self)
-        self._page.addLayout(row, 1)
-        self._page.addWidget(self.under)
-
-    def _restyle(self) -> None:
-        d, px = self.theme.dyes, self.theme.px
-        self._page.setContentsMargins(px(20), px(4), px(28), px(6))
-        self._page.setSpacing(px(9))
-        self._row.setSpacing(px(28))
-        self._words.setSpacing(px(9))
-        self._count.setFont(self.theme.text(17, bold=True))
-        self._clock.setFont(self.theme.title(24))
-        tight = self._was_tight = self._is_tight
-        self._text.setFont(self.theme.title(22 if tight else 30))
-        self.figure.setVisible(not tight)
-        self.welcome.setFont(self.theme.text(17))
-        self.welcome.setStyleSheet(
-            f"background: {d.slip.name()}; color: {d.ink.name()}; border-radius: {px(8)}px; "
-            f"padding: {px(8)}px;"
-        )
-        self.begun.restyle()
-        self.last_time.restyle()
-        self.note.setFont(self.theme.text(16))
-        self.note.setStyleSheet(f"QLineEdit:!focus {{ border-color: {d.edge.name()}; }}")
-        self.done.setFont(self.theme.text(18 if tight else 20, bold=True))
-        self.done.setMinimumHeight(px(38 if tight else 52))
-        self.refresh()
-
-    @property
-    def _is_tight(self) -> bool:
-        """Whether there is too little room for everything at its full size."""
-        return self.height() < self.theme.px(500)
-
-    def resizeEvent(self, event: object) -> None:
-        if self._is_tight != self._was_tight:
-            self._restyle()
 
     # What is in hand
 
