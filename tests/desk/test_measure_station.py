@@ -11,7 +11,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QPushButton
+from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMenu, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from bambola.core.figure import Landmark, SizeRule
@@ -911,3 +911,24 @@ def test_rows_still_to_be_laid_are_not_of_a_figure_that_is_gone(qtbot: QtBot) ->
     studio.take(load_demo(HERON), None)
     heron = {part.id for part in load_demo(HERON).figure.parts}
     qtbot.waitUntil(lambda: len(rows.rows) > 8 and {r.effect.part for r in rows.rows} <= heron)
+
+
+def test_sizes_are_taken_from_what_was_copied_out_of_a_spreadsheet(
+    station: MeasureStation, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = window_of(station)
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None and window.studio.figure is not None
+    before = window.studio.figure
+    name = next(p for p in before.parts if "length" in p.shape.measure_names)
+    mm = name.shape.measures()["length"] * 1.1
+    clipboard.setText(f"part\tlength\n{name.name}\t{mm:.2f}\nhorn\t5\n")
+    yes = QMessageBox.StandardButton.Yes
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: yes)
+    window.actions_["sizes_table"].trigger()
+    figure = window.studio.figure
+    assert figure is not None
+    assert figure.by_id[name.id].shape.measures()["length"] == pytest.approx(mm, abs=0.01)
+    assert "1 sizes taken" in window.message.text and "horn" in window.message.text
+    window.studio.undo_stack.undo()
+    assert window.studio.figure == before

@@ -103,6 +103,13 @@ SENTENCES: dict[str, str | Plural] = {
     "edit.no-such-shape": N_(
         "What was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),
+    "table.no-columns": N_(
+        "No column of parts with sizes is seen: give the table a head such as part, length, width, height."
+    ),
+    "table.empty": N_("There is no size under the head of the table."),
+    "table.no-size": N_(
+        "Row {row}, {part}: “{text}” is no size; sizes lie above 0, such as {example}."
+    ),
     "edit.no-such-part": N_(
         "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),

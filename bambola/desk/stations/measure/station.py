@@ -64,6 +64,7 @@ from bambola.desk.stations.measure.outfit import ask_outfit
 from bambola.desk.stations.measure.row import ask_row
 from bambola.desk.stations.measure.side_card import PART, SideCard
 from bambola.desk.stations.measure.sighting import Sighting
+from bambola.desk.stations.measure.sizes_table import ask_table
 from bambola.desk.stations.measure.swatches import Swatches
 from bambola.desk.stations.page import Page
 from bambola.files.pictures import FILTER
@@ -430,6 +431,10 @@ class MeasureStation(Page):
             self.take_step(PARTS if doubt.view is not None else SHAPE)
             self.studio.selection.take_part(doubt.part)
         self.board.setFocus()
+
+    def ask_table(self) -> None:
+        """Take sizes from a spreadsheet."""
+        ask_table(self, self.studio)
 
     def close_down(self) -> None:
         """Let go of devices and what is worked on in the background."""

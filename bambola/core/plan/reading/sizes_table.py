@@ -1,0 +1,155 @@
+"""Sizes that were written into a spreadsheet: which column is what is told by its head."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Iterator, Mapping
+from typing import get_args
+
+from bambola.core.facts import Fact, RefusedError, fact
+from bambola.core.figure import Figure, Survey, Taken
+from bambola.core.figure.shapes import LEAST_MM
+from bambola.core.frozen import frozen
+from bambola.core.quantities import LengthUnit, QuantityError, parse_length
+from bambola.core.solids.edit import stretched
+
+MOST_BYTES = 1_000_000
+_NAMES = {"part", "name", "piece"}
+_MEASURES: dict[str, tuple[str, ...]] = {
+    "length": ("length", "height"),
+    "long": ("length", "height"),
+    "height": ("height", "length"),
+    "high": ("height", "length"),
+    "width": ("width", "diameter", "thickness"),
+    "wide": ("width", "diameter", "thickness"),
+    "depth": ("depth", "thickness", "diameter"),
+    "deep": ("depth", "thickness", "diameter"),
+    "thickness": ("thickness", "diameter", "depth"),
+    "thick": ("thickness", "diameter", "depth"),
+    "diameter": ("diameter", "thickness", "width"),
+    "base": ("base",),
+    "tip": ("tip",),
+}
+"""What a column is headed, and the measures of a shape it may stand for, the likeliest first."""
+_UNIT = re.compile(r"\b(mm|cm|in)\b")
+
+
+@frozen
+class Line:
+    """A part by its name in the table, and the sizes (mm) it has there, by the heads of their columns."""
+
+    name: str
+    sizes: dict[str, float]
+
+
+def read_sizes(
+    text: str, unit: LengthUnit, heads: Mapping[str, str] | None = None
+) -> tuple[Line, ...]:
+    """The lines of a table with a head: columns are parted by tabs, semicolons or commas, numbers may have a
+    decimal comma, and stand in ``unit`` where neither they nor the head say otherwise. ``heads`` are what the
+    maker calls things, in English. Raises :class:`RefusedError` where no column can be told."""
+    rows = [row for row in _rows(text) if any(cell.strip() for cell in row)]
+    for at, row in enumerate(rows):
+        names, measures = _columns(row, heads or {})
+        if names is not None and measures:
+            found = tuple(_lines(rows[at + 1 :], at + 2, names, measures, unit))
+            if not found:
+                raise RefusedError(Fact("table.empty"))
+            return found
+    raise RefusedError(Fact("table.no-columns"))
+
+
+def _rows(text: str) -> list[list[str]]:
+    head = text[:4000]
+    parted = max("\t;,", key=head.count)
+    return list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=parted))
+
+
+def _columns(
+    row: list[str], heads: Mapping[str, str]
+) -> tuple[int | None, dict[int, tuple[str, LengthUnit | None]]]:
+    """Which column has the names, and which have sizes, of what and in which unit."""
+    names: int | None = None
+    measures: dict[int, tuple[str, LengthUnit | None]] = {}
+    for i, cell in enumerate(row):
+        for word in re.findall(r"[^\W\d_]+", cell.casefold()):
+            known = heads.get(word, word)
+            if known in _NAMES and names is None:
+                names = i
+            elif known in _MEASURES and i not in measures:
+                told = _UNIT.search(cell.casefold())
+                measures[i] = (
+                    known,
+                    next((u for u in get_args(LengthUnit) if told and u == told[1]), None),
+                )
+    return names, measures
+
+
+def _lines(
+    rows: list[list[str]],
+    first: int,
+    names: int,
+    measures: dict[int, tuple[str, LengthUnit | None]],
+    unit: LengthUnit,
+) -> Iterator[Line]:
+    for n, row in enumerate(rows, first):
+        name = row[names].strip() if names < len(row) else ""
+        sizes = {}
+        for i, (head, own) in measures.items():
+            cell = row[i].strip() if i < len(row) else ""
+            if not cell or not name:
+                continue
+            try:
+                mm = parse_length(cell, own or unit)
+            except QuantityError:
+                mm = 0.0
+            if not LEAST_MM <= mm <= 1_000_000:
+                raise RefusedError(
+                    fact("table.no-size", row=n, part=name, text=cell[:20], example="42")
+                )
+            sizes[head] = mm
+        if sizes:
+            yield Line(name, sizes)
+
+
+@frozen
+class FromTable:
+    """The figure with the sizes of a table, how many were ``taken``, the parts that it does not have, and the
+    sizes that are none of a part's shape."""
+
+    figure: Figure
+    survey: Survey
+    taken: int
+    unknown: tuple[str, ...]
+    unfit: tuple[str, ...]
+
+
+def with_sizes(figure: Figure, survey: Survey, lines: tuple[Line, ...]) -> FromTable:
+    """``figure`` with each part as large as its line says; the rest of it stays. Raises ``ValueError`` in one
+    sentence where no part can be so."""
+    known = {part.name.casefold(): part.id for part in figure.parts}
+    known |= {part.id: part.id for part in figure.parts}
+    unknown, unfit, taken = [], [], 0
+    for line in lines:
+        part = known.get(line.name.casefold())
+        if part is None:
+            unknown.append(line.name)
+            continue
+        names, wanted = figure.by_id[part].shape.measure_names, {}
+        for head, mm in line.sizes.items():
+            fits = (name for name in _MEASURES[head] if name in names and name not in wanted)
+            name = next(fits, None)
+            if name is None:
+                unfit.append(f"{line.name}, {head}")
+            else:
+                wanted[name] = mm
+        if wanted:
+            figure = stretched(figure, part, wanted)
+            now = figure.by_id[part].shape.measures()
+            survey = survey.took(
+                *(Taken(part=part, measure=n, mm=now[n], how="straight") for n in wanted)
+            )
+            taken += len(wanted)
+    return FromTable(figure, survey, taken, tuple(unknown), tuple(unfit))
