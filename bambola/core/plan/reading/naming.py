@@ -18,11 +18,11 @@ SMALL, FAIR = 0.25, 0.6
 
 
 def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) -> str:
-    """The name of a part that was ``built`` of what was drawn, in English; empty where place and shape do not
-    tell. It sits on ``parent``, and is one of a ``pair``."""
+    """What a part that was ``built`` of what was drawn is, such as ``head``; empty where place and shape do
+    not tell. It sits on ``parent``, and is one of a ``pair``."""
     bearer = own_copy(place(figure), parent) if parent else None
     if bearer is None:
-        return "Body"
+        return "body"
     mine, its = _extent(built), _box(bearer)
     size, bulk = mine[1] - mine[0], its[1] - its[0]
     # Where it begins on what bears it: 0 at its lowest, 1 at its highest.
@@ -34,16 +34,16 @@ def likely_name(figure: Figure, built: Built, parent: str | None, pair: bool) ->
     if on_trunk and not pair:
         large = kind in ("ball", "turned") and size[0] > FAIR / 2 * bulk[0]
         if at > UPPER and mine[1][2] > its[1][2] and large and not slim:
-            return "Head"
+            return "head"
         backwards = built.turn[:, 2] @ np.array([0.0, 1.0, 0.0]) > 0.3
-        return "Tail" if slim and backwards and at < UPPER else ""
+        return "tail" if slim and backwards and at < UPPER else ""
     if on_trunk and slim and kind != "leaf":
-        return "Arm" if at > UPPER else "Leg" if at < LOWER else ""
+        return "arm" if at > UPPER else "leg" if at < LOWER else ""
     if known == "head" and kind not in ("limb", "rope", "cone"):
         return _on_head(mine, its, size, bulk, pair)
     if known == "snout" and not pair and size[0] < FAIR * bulk[0]:
-        return "Nose"
-    ends = {"arm": "Hand", "leg": "Foot"}
+        return "nose"
+    ends = {"arm": "hand", "leg": "foot"}
     return ends.get(known, "") if size.max() < 0.7 * bulk.max() else ""
 
 
@@ -51,12 +51,12 @@ def _on_head(mine: Array, its: Array, size: Array, bulk: Array, pair: bool) -> s
     """What sits on a head: ears stand out at its top, snout and nose before it."""
     if pair:
         stands = mine[1][2] > its[1][2] + 0.5 * SMALL * bulk[2]
-        return "Ear" if stands and size.max() > SMALL * bulk[2] else ""
+        return "ear" if stands and size.max() > SMALL * bulk[2] else ""
     share = float(size[0] / max(bulk[0], 1e-9))
     low = mine[:, 2].mean() < its[:, 2].mean() + 0.2 * bulk[2]
     if not low or mine[0][1] > its[:, 1].mean():
         return ""
-    return "Nose" if share < SMALL else "Snout" if share < FAIR else ""
+    return "nose" if share < SMALL else "snout" if share < FAIR else ""
 
 
 def _is_slim(built: Built) -> bool:

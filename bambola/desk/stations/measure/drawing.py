@@ -17,7 +17,7 @@ from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
 from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
-from bambola.language import N_, tr
+from bambola.language import tr
 
 
 class Drawing:
@@ -52,7 +52,7 @@ class Drawing:
         kind = proposed_kind(trace)
         parent, name = proposed_parent(figure, survey, trace, kind)
         if self._is_untouched():
-            parent, name = None, N_("Body")  # the first line is what all others sit on
+            parent, name = None, "body"  # the first line is what all others sit on
         self.line.proposed = trace
         self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace), name), figure)
 

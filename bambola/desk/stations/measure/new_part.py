@@ -125,7 +125,7 @@ class NewPartSlip(QFrame):
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(proposal.parent)))
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
         used = {part.name for part in figure.parts}
-        name = tr(proposal.name) if proposal.name else ""
+        name = tr(proposal.name.capitalize()) if proposal.name else ""
         self.name.setCurrentText(name if name not in used else "")
         self.pair.setChecked(proposal.pair)
         self.show()

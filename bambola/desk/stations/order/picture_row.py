@@ -8,7 +8,15 @@ from threading import Event
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from bambola.core.facts import RefusedError
 from bambola.core.order import Step
@@ -54,11 +62,14 @@ class PictureRow(QWidget):
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.hide()
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
         for widget in (self.open, self.watch, self.bar):
             row.addWidget(widget)
-        row.addWidget(self.told, 1)
+        row.addStretch(1)
+        column.addLayout(row)
+        column.addWidget(self.told)
         self._background = Background("judging")
         self._job: Job | None = None
         self._share = 0.0
