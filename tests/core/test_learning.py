@@ -266,5 +266,10 @@ def test_firm_and_large_work_counts_by_itself_once_enough_was_made_so() -> None:
     for was, now in zip(before.steps, after.steps, strict=True):
         if was.sort == one:
             assert now.minutes == pytest.approx(was.minutes * found[f"pace:{one}"].value)
+    # Of many makings the last ones count, whatever order they come in.
+    slow = making.replaced(minutes=dict.fromkeys(sorts, 40.0), finished="2020-01-01")
+    new = [making.replaced(finished="2026-01-01")] * 100
+    told = {e.what: e.value for e in step_estimates([*new, *[slow] * 50])}
+    assert told == {e.what: e.value for e in step_estimates(new)}
     few = step_estimates([making.replaced(minutes=dict([next(iter(spent.items()))]))] * 2)
     assert [e.what for e in few] == ["pace:core"]

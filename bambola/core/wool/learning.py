@@ -296,6 +296,8 @@ def estimates(bench: Bench, records: Iterable[Record]) -> tuple[Estimate, ...]:
 NEWEST_STEPS = 30
 """So many steps of a sort of work, the last at the pad, tell how fast it goes: hands change. Judged. See
 craft.md, 8."""
+NEWEST_MAKINGS = 100
+"""They are looked for in so many makings, the last ones. Judged. See craft.md, 8."""
 LEAST_STEPS = 3
 """So many steps of a sort at a firmness and size, before they are told by themselves. Judged. See craft.md,
 8."""
@@ -313,7 +315,7 @@ def step_estimates(makings: Iterable[Making]) -> tuple[Estimate, ...]:
     pad: all of the sort, and by firmness and size where enough was made so. It rests on single steps;
     ``records`` counts them."""
     told: dict[str, list[tuple[str, float]]] = {}
-    for making in makings:
+    for making in sorted(makings, key=lambda one: one.first_day)[-NEWEST_MAKINGS:]:
         for key, minutes in making.minutes.items() if not making.aside else ():
             planned = making.planned.get(key, 0.0)
             if planned >= LEAST_MIN and minutes >= LEAST_MIN:
@@ -347,7 +349,7 @@ def _paces(
         yield sort, replace(kind, belief=belief), values
 
 
-@remembered(128)
+@remembered(512)
 def _known_posterior(values: tuple[float, ...], belief: Belief) -> Posterior:
     """The bench is learned anew at every entry, and most of what it rests on is as it was."""
     return posterior_of(values, belief)
