@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import math
 from dataclasses import replace
+from datetime import date
 from functools import cache
 from pathlib import Path
 
@@ -13,6 +15,9 @@ import pytest
 from PIL import Image
 
 from bambola.cli import main
+from bambola.core.export.drawn import Stroke
+from bambola.core.export.packet import Job
+from bambola.core.export.packet.kinds import KIND_BY_ID
 from bambola.core.facts import Fact, RefusedError
 from bambola.core.figure import Brief
 from bambola.core.plan import Plan, make_plan
@@ -204,3 +209,34 @@ def test_the_command_judges_a_picture(tmp_path: Path, capsys: pytest.CaptureFixt
     assert json.loads(capsys.readouterr().out)["height_mm"] == pytest.approx(220.0, rel=0.015)
     assert main(["judge", str(tmp_path / "no.png"), *own[2:]]) == 2
     assert replace(judge_upright(plan, upright(mask, mm_px)), leans=9.0).is_right is False
+
+
+def test_a_printed_sheet_tells_sizes_as_a_card_does() -> None:
+    """The page that a packet prints, drawn as it is, laid on the table of the picture."""
+    job = Job(
+        (badger(),), load_demo(BADGER).figure, default_bench(), date(2026, 11, 29), pages=("table",)
+    )
+    (page,) = KIND_BY_ID["table"].pages(job)
+    px_mm = 8.0
+    image = np.full((round(page.high * px_mm), round(page.wide * px_mm)), 255, np.uint8)
+    for item in page.items:
+        if isinstance(item, Stroke) and item.fill:
+            cv2.fillPoly(image, [np.round(item.points * px_mm).astype(np.int32)], 0)
+    camera = Camera(at=(105.0, 110.0), high=430.0, lean=8.0, turn=12.0)
+    table = Table([Felt(105.0, 95.0, 28.0, 14.0, 14.0, 50.0, TEAL)], camera, card=None)
+    bare = replace(table, pieces=[]).photograph()
+    whole = table.photograph()
+    corners = np.array([[0, 0], [page.wide, 0], [page.wide, page.high], [0, page.high]])
+    seen = camera.px(np.column_stack([corners, np.zeros(4)]))
+    warp = cv2.getPerspectiveTransform(
+        (corners * px_mm).astype(np.float32), seen.astype(np.float32)
+    )
+    size = camera.columns, camera.rows
+    paper = cv2.warpPerspective(image, warp, size, flags=cv2.INTER_AREA)
+    covers = cv2.warpPerspective(np.full_like(image, 255), warp, size) > 128
+    felt = np.abs(whole.astype(int) - bare.astype(int)).sum(axis=2) > 60
+    picture = np.where((covers & ~felt)[..., None], paper[..., None], whole).astype(np.uint8)
+    ground = find_ground(cv2.GaussianBlur(picture, (3, 3), 0))
+    assert ground.known == "sheet" and ground.high == pytest.approx(430.0 / math.cos(0), rel=0.05)
+    (piece,) = pieces_on(picture, ground, 28.0)
+    assert (piece.length, piece.width) == pytest.approx((56.0, 28.0), abs=1.5)

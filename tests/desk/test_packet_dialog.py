@@ -43,7 +43,7 @@ def test_kinds_are_ticked_off_by_keys_and_remembered(dialog: PacketDialog, qtbot
     qtbot.keyClick(dialog.kinds, Qt.Key.Key_Space)
     assert dialog.document.pageCount() == before - steps
     assert str(before - steps) in dialog.told.text()
-    assert dialog.settings.left_out == ["bundles", "order", "selling", "sizes", "steps"]
+    assert dialog.settings.left_out == ["bundles", "order", "selling", "sizes", "steps", "table"]
     assert dialog.together.currentIndex() == -1
     dialog.together.activated.emit(dialog.together.findText("In short"))
     assert {page.kind for page in dialog.chosen()} == {"figure", "sizes", "order"}

@@ -90,7 +90,6 @@ def judge(
     step: Step,
     bench: Bench,
     picture: Pixels,
-    sheet_mm: Array | None = None,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> Judged:
     """The piece of ``step``, or the two of its pair, on the table of ``picture`` (rows, columns, 3), against
@@ -105,7 +104,7 @@ def judge(
     if doubt is not None:
         raise RefusedError(doubt)
     longest, broad, through = sorted(_sizes(plan, step, bench), reverse=True)
-    ground = find_ground(picture, sheet_mm=sheet_mm)
+    ground = find_ground(picture)
     pieces = pieces_on(picture, ground, through, progress)
     if len(pieces) > min(2, plan.part(step.part).count):
         raise RefusedError(fact("judge.count", n=len(pieces)))

@@ -59,13 +59,13 @@ class Stood:
         off = Mm(abs(self.height - self.planned))
         sizes = {"found": Mm(self.height), "wanted": Mm(self.planned), "off": off}
         found = [fact(f"judged.height-{kind}", **sizes)]
-        side = Fact("side.right" if self.leans > 0 else "side.left")
+        side = Fact("judged.right" if self.leans > 0 else "judged.left")
         found.append(
             fact("judged.leans", angle=Degrees(abs(self.leans)), side=side)
             if abs(self.leans) > LEAN_DEG
             else Fact("judged.upright")
         )
-        side = Fact("side.right" if self.tops > 0 else "side.left")
+        side = Fact("judged.right" if self.tops > 0 else "judged.left")
         found.append(
             fact("judged.tops-differ", off=Mm(abs(self.tops)), side=side)
             if abs(self.tops) > self._level

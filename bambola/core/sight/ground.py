@@ -25,8 +25,11 @@ CARD_MM = (85.6, 53.98)
 """A bank card, by ISO/IEC 7810."""
 SQUARE_MM = 50.0
 """The square printed on a packet's sheets at true size."""
-MARK_MM = 24.0
-"""Side of a corner mark of the sheet that pieces are photographed on."""
+MARK_MM = 20.0
+"""Side of a mark of the sheet that pieces are photographed on."""
+MARKS = (0, 1, 2, 3)
+SHEET_MM: Array = np.array([[0.0, 0.0], [100.0, 0.0], [100.0, 140.0], [0.0, 140.0]])
+"""The marks of that sheet, and where their middles lie: on the smallest paper, too."""
 LENS_MM = 26.0
 """Focal length of a telephone's main camera, as on film of 36 × 24 mm. Judged: most lie from 23 to 28. See
 craft.md, 9."""
@@ -57,6 +60,13 @@ class Ground:
     high: float
     under: Array
 
+    @property
+    def bounds(self) -> tuple[Array, Array] | None:
+        """Where pieces are looked for, corner to corner: on the printed sheet between its marks."""
+        if self.known != "sheet":
+            return None
+        return SHEET_MM.min(axis=0), SHEET_MM.max(axis=0)
+
     def mm(self, px: Array) -> Array:
         """Places (n, 2) of the picture on the table."""
         return _through(self.to_mm, px)
@@ -66,18 +76,18 @@ class Ground:
         return _through(np.asarray(np.linalg.inv(self.to_mm)), mm)
 
 
-def find_ground(picture: Pixels, lens_mm: float = LENS_MM, sheet_mm: Array | None = None) -> Ground:
-    """The table in ``picture`` (rows, columns, 3). ``sheet_mm`` (4, 2) says where on a printed sheet the
-    centres of its marks lie. Raises :class:`RefusedError` where nothing of known size is seen well enough."""
+def find_ground(picture: Pixels, lens_mm: float = LENS_MM) -> Ground:
+    """The table in ``picture`` (rows, columns, 3): by the marks of the printed sheet, else by a card or a
+    square. Raises :class:`RefusedError` where nothing of known size is seen well enough."""
     rows, columns = picture.shape[:2]
-    found = _sheet(picture, sheet_mm) if sheet_mm is not None else None
+    found = _sheet(picture)
     quads = [found] if found else list(_quads(picture))
     if not quads:
         raise RefusedError(Fact("judge.no-scale"))
     best: Ground | None = None
     for known, corners, size in quads:
         to_mm = cv2.getPerspectiveTransform(
-            corners.astype(np.float32), _rectangle(size, known, sheet_mm).astype(np.float32)
+            corners.astype(np.float32), _rectangle(size, known).astype(np.float32)
         )
         high, under, tilt = _camera(np.asarray(np.linalg.inv(to_mm)), rows, columns, lens_mm)
         if tilt <= STEEPEST_DEG:
@@ -99,9 +109,9 @@ def _through(matrix: Array, points: Array) -> Array:
     return found
 
 
-def _rectangle(size: tuple[float, float], known: Known, sheet_mm: Array | None) -> Array:
-    if known == "sheet" and sheet_mm is not None:
-        return sheet_mm
+def _rectangle(size: tuple[float, float], known: Known) -> Array:
+    if known == "sheet":
+        return SHEET_MM
     wide, high = size
     return np.array([[0, 0], [wide, 0], [wide, high], [0, high]], dtype=np.float64)
 
@@ -120,11 +130,19 @@ def _camera(to_px: Array, rows: int, columns: int, lens_mm: float) -> tuple[floa
     return abs(float(centre[2])), centre[:2], math.degrees(math.acos(min(1.0, abs(turn[2, 2]))))
 
 
-def _sheet(picture: Pixels, sheet_mm: Array) -> tuple[Known, Array, tuple[float, float]] | None:
+def _marks() -> cv2.aruco.Dictionary:
+    """Square marks of four by four cells, as OpenCV has them."""
+    return cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
+
+
+def mark_cells(mark: int) -> NDArray[np.bool_]:
+    """Which cells (6, 6) of a mark are black, its rim with it."""
+    return np.asarray(cv2.aruco.generateImageMarker(_marks(), mark, 6) < 128)
+
+
+def _sheet(picture: Pixels) -> tuple[Known, Array, tuple[float, float]] | None:
     """The four marks of the printed sheet, by their centres."""
-    detector = cv2.aruco.ArucoDetector(
-        cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50), cv2.aruco.DetectorParameters()
-    )
+    detector = cv2.aruco.ArucoDetector(_marks(), cv2.aruco.DetectorParameters())
     corners, ids, _ = detector.detectMarkers(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY))
     if ids is None:
         return None
@@ -132,9 +150,9 @@ def _sheet(picture: Pixels, sheet_mm: Array) -> tuple[Known, Array, tuple[float,
         int(i): _crossing(np.asarray(c, dtype=np.float64).reshape(4, 2))
         for i, c in zip(ids.ravel(), corners, strict=True)
     }
-    if not {0, 1, 2, 3} <= centres.keys():
+    if not set(MARKS) <= centres.keys():
         return None
-    return "sheet", np.array([centres[i] for i in range(4)]), (0.0, 0.0)
+    return "sheet", np.array([centres[mark] for mark in MARKS]), (0.0, 0.0)
 
 
 def _crossing(quad: Array) -> Array:

@@ -63,7 +63,7 @@ def pieces_on(
     """The pieces that lie on the table, the largest first. What is ``through_mm`` thick hides more than it
     covers; None: as thick as it is wide. They are looked for on the whole table, and then cut out one by one
     from close by. Raises :class:`RefusedError` where none is seen, or not whole."""
-    table = _Canvas(picture, ground)
+    table = _Canvas(picture, ground, ground.bounds)
     found = table.separated(lambda share: progress(0.5 * share))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(
         found.astype(np.uint8), connectivity=8
@@ -118,7 +118,10 @@ def _close_by(
     """The outline (n, 2) of the piece that lies at ``where`` (m, 2), mm, cut out of what is round it."""
     low, high = where.min(axis=0), where.max(axis=0)
     margin = max(8.0, 0.45 * float((high - low).max()))
-    near = _Canvas(picture, ground, (low - margin, high + margin))
+    low, high = low - margin, high + margin
+    if ground.bounds is not None:
+        low, high = np.maximum(low, ground.bounds[0]), np.minimum(high, ground.bounds[1])
+    near = _Canvas(picture, ground, (low, high))
     mask = near.separated(progress)
     mask &= ~_shadow(near.image, mask)
     thick = 2 * float(cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5).max())
@@ -197,7 +200,7 @@ class _Canvas:
         canvas = np.zeros((self.rows, self.columns), np.uint8)
         things = [ground.mm(ground.corners)] if ground.known != "sheet" else []
         for corner in ground.mm(ground.corners) if ground.known == "sheet" else ():
-            things.append(corner + MARK_MM * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]))
+            things.append(corner + 0.55 * MARK_MM * np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]))
         for thing in things:
             px = np.round((thing - self.low) / self.mm_px).astype(np.int32)
             cv2.fillConvexPoly(canvas, cv2.convexHull(px), 255)

@@ -20,11 +20,11 @@ SENTENCES = {
     "judged.upright": N_("It stands upright."),
     "judged.tops-differ": N_("Of its two tops, the {side} one is {off} higher than planned."),
     "judged.tops-level": N_("Left and right it is as high as planned."),
-    "side.left": N_("left"),
-    "side.right": N_("right"),
+    "judged.left": N_("left"),
+    "judged.right": N_("right"),
     "judge.no-scale": N_(
-        "No bank card or square of a packet is seen whole: lay one beside the piece, in view, on a table "
-        "of another colour."
+        "No bank card, square or printed sheet is seen whole: lay a card beside the piece, in view, on a "
+        "table of another colour."
     ),
     "judge.aslant": N_("It is seen too much from the side: hold the camera straight above."),
     "judge.far": N_("The picture is too coarse: go nearer, or take a larger picture."),

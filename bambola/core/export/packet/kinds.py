@@ -46,12 +46,15 @@ KINDS = (
     Kind("steps", N_("The steps"), "steps"),
     Kind("happened", N_("What happened"), "happened"),
     Kind("selling", N_("Stall labels and commission slip"), "selling"),
+    Kind("table", N_("A sheet to photograph pieces on"), "table"),
 )
 KIND_BY_ID = {kind.id: kind for kind in KINDS}
 
 SHORT = ("figure", "sizes", "order")
 """A packet in short: on four sheets, where the figure is no larger than a sheet."""
-WHOLE = tuple(kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order", "selling"))
+WHOLE = tuple(
+    kind.id for kind in KINDS if kind.id not in ("sizes", "bundles", "order", "selling", "table")
+)
 """All at length: what it says is on the short pages too, bundles are drawn round the templates, and not
 everyone sells."""
 WORK_SHEET = ("cover", "sizes", "order")

@@ -1,0 +1,46 @@
+"""A sheet to photograph pieces on: four marks by which a picture of it is straightened and measured."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from bambola.core.export.drawn import INK, QUIET, Item, Page, Words, box, wrapped
+from bambola.core.export.packet.job import Job
+from bambola.core.export.packet.sheet import sheet
+from bambola.core.sight.ground import MARK_MM, MARKS, SHEET_MM, mark_cells
+
+_SIZE, _LINE = 3.6, 5.2
+
+
+def pages(job: Job) -> Iterator[Page]:
+    """One page, at true size."""
+    words = job.words
+    wide, _ = job.paper.room
+    left = (wide - SHEET_MM[:, 0].max()) / 2
+    top = MARK_MM / 2 + 2.0
+    items: list[Item] = []
+    for mark, (x, y) in zip(MARKS, SHEET_MM, strict=True):
+        items += _mark(mark, left + x - MARK_MM / 2, top + y - MARK_MM / 2)
+    told = words.tr(
+        "Print it at true size. Lay the piece between the marks, or the two of a pair, and photograph it "
+        "from straight above, all four marks in the picture."
+    )
+    y = top + SHEET_MM[:, 1].max() + MARK_MM / 2 + 8
+    for row in wrapped(told, _SIZE, wide):
+        items.append(Words(0, y, row, _SIZE, colour=QUIET))
+        y += _LINE
+    yield sheet(
+        job.paper, items, "table", words.tr("to photograph pieces on"), words, true_size=True
+    )
+
+
+def _mark(mark: int, x: float, y: float) -> Iterator[Item]:
+    """A mark from its upper left corner, cell by cell."""
+    cells = mark_cells(mark)
+    side = MARK_MM / len(cells)
+    for row, line in enumerate(cells):
+        for column, is_black in enumerate(line):
+            if is_black:
+                # A hair wider, that no white shows between two of them.
+                at = x + column * side, y + row * side
+                yield box(*at, side + 0.02, side + 0.02, fill=INK, colour=INK, width=0.02)
