@@ -214,6 +214,7 @@ def test_the_shelf_is_searched_written_out_brought_in_and_struck_from(
     assert book.sheet.another_one.isVisible()
     book.take("toad")
     opened(qtbot, window, "toad")  # which does not lie on the table
+    qtbot.mouseClick(book.view, Qt.MouseButton.LeftButton)  # nothing is to be seen of it
     assert not book.sheet.another_one.isVisible()
     book.take(made)
     opened(qtbot, window, made)

@@ -129,11 +129,11 @@ class MadeView(Painted):
         self._soon.start()
 
     def _mm(self) -> float:
-        """Millimetres to a pixel, by which both figures have room."""
+        """Millimetres to a pixel, by which both figures have room; nought where there is none to be seen."""
         reaches = [extent(p, _CAMERA) for p in self._placements.values()]
         px = self.theme.px
         wide = sum(right - left for left, right, _ in reaches)
-        high = max(top for *_, top in reaches)
+        high = max((top for *_, top in reaches), default=0.0)
         across = max(60, self.width() - px(20) - px(GAP) * len(reaches))
         slips = self._slip_boxes()
         over = px(16) + (slips[-1][2].bottom() if slips else 0)
