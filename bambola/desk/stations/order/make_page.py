@@ -101,6 +101,12 @@ class MakePage(KeptSteps):
         self._tick.setInterval(1000)
         self._keeping = QTimer(self)
         self._keeping.setInterval(KEEP_MS)
+        self._connect()
+        self._restyle()
+
+    def _connect(self) -> None:
+        """Say what its buttons and fields do."""
+        raise NotImplementedError
 
     def _compose(self) -> None:
         words = QVBoxLayout()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -19,15 +18,9 @@ from bambola.core.plan.counter.felted import felted_at
 from bambola.core.plan.counter.weighing import dress_told, laid_fact
 from bambola.desk.kit.hold_view import HoldView
 from bambola.desk.kit.keys import presses_button
-from bambola.desk.kit.pictures import RenderQueue
 from bambola.desk.kit.step_words import Beside, new_in
-from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import place_in_hand, take_up
-from bambola.desk.kit.true_size import TrueSize
 from bambola.desk.running.timers import nudge
-from bambola.desk.session.bench_desk import BenchDesk
-from bambola.desk.session.lesson import Lesson
-from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.order.begun import on_the_table
 from bambola.desk.stations.order.make_page import MakePage
 from bambola.desk.stations.order.mended import with_mended
@@ -43,17 +36,7 @@ class MakeView(MakePage):
     finished = pyqtSignal(str)
     """All its steps are done: the id of the making."""
 
-    def __init__(
-        self,
-        studio: EditorSession,
-        theme: Theme,
-        darkroom: RenderQueue,
-        desk: BenchDesk,
-        true_size: TrueSize,
-        lesson: Lesson,
-        clock: Callable[[], float] = time.monotonic,
-    ) -> None:
-        super().__init__(studio, theme, darkroom, desk, true_size, lesson, clock)
+    def _connect(self) -> None:
         self.which.chosen.connect(self.take_other)
         self.begun.taken.connect(self.take_plan)
         self.begun.gone_back.connect(self.go_back)
@@ -73,13 +56,12 @@ class MakeView(MakePage):
         self.came_out.clicked.connect(lambda _=False: self.read_piece())
         self._tick.timeout.connect(self._tell_clock)
         self._keeping.timeout.connect(self._keep_clock)
-        desk.changed.connect(self._followed)
-        studio.design_copied.connect(self._copied)
-        studio.plan_changed.connect(self._plan_changed)
-        studio.units_changed.connect(self.refresh)
-        lesson.changed.connect(self.refresh)
-        theme.changed.connect(self._restyle)
-        self._restyle()
+        self.desk.changed.connect(self._followed)
+        self.studio.design_copied.connect(self._copied)
+        self.studio.plan_changed.connect(self._plan_changed)
+        self.studio.units_changed.connect(self.refresh)
+        self.lesson.changed.connect(self.refresh)
+        self.theme.changed.connect(self._restyle)
 
     # What is in hand
 
