@@ -13,6 +13,7 @@ from bambola.core.bench import Bench, check_wools, load_bench
 from bambola.core.figure import Brief, Document, SizeRule, load_document
 from bambola.core.figure.document import MAX_BYTES
 from bambola.core.figure.shapes import LEAST_MM
+from bambola.core.order import Step
 from bambola.core.plan import Plan, make_plan
 from bambola.core.plan.reading.asked import set_aside
 from bambola.core.quantities import QuantityError, Units, parse_length, parse_mass
@@ -85,6 +86,20 @@ def planned(args: argparse.Namespace, words: Words) -> tuple[Plan, Document, Ben
     """The plan that is asked for, of which design and on which bench."""
     document, brief, bench = asked_for(args, words)
     return make_plan(document.figure, brief, bench), document, bench
+
+
+def step_of(plan: Plan, n: int) -> Step:
+    """The step with a number. Raises :class:`CommandError`."""
+    if not 1 <= n <= len(plan.steps):
+        raise CommandError(
+            tr(
+                "There is no step {n}: {figure} is made in steps 1 to {of}.",
+                n=n,
+                figure=plan.figure,
+                of=len(plan.steps),
+            )
+        )
+    return plan.steps[n - 1]
 
 
 def asked_for(args: argparse.Namespace, words: Words) -> tuple[Document, Brief, Bench]:

@@ -7,7 +7,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from bambola.cli.asked import CommandError, Commands, design_options, planned, say, say_json
+from bambola.cli.asked import Commands, design_options, planned, say, say_json, step_of
 from bambola.core.rescue.judged import Judged, judge
 from bambola.core.rescue.upright import Stood, judge_upright
 from bambola.core.words import ENGLISH, Words
@@ -41,16 +41,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
         stood = judge_upright(plan, picture)
         _say(stood_data(stood) if args.json else None, stood, words)
         return
-    if not 1 <= args.step <= len(plan.steps):
-        raise CommandError(
-            tr(
-                "There is no step {n}: {figure} is made in steps 1 to {of}.",
-                n=args.step,
-                figure=plan.figure,
-                of=len(plan.steps),
-            )
-        )
-    judged = judge(plan, plan.steps[args.step - 1], bench, picture)
+    judged = judge(plan, step_of(plan, args.step), bench, picture)
     _say(judged_data(judged) if args.json else None, judged, words)
 
 

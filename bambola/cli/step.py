@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from bambola.cli.asked import CommandError, Commands, design_options, planned, say
+from bambola.cli.asked import Commands, design_options, planned, say, step_of
 from bambola.core.export.step_drawn import step_svg
 from bambola.core.export.step_png import step_png
 from bambola.core.methods import Card, card_for
@@ -28,16 +28,7 @@ def options(commands: Commands) -> None:
 def run(args: argparse.Namespace, words: Words) -> None:
     """Do it. Bad input raises what the command tells in one sentence."""
     plan, _, bench = planned(args, words)
-    if not 1 <= args.n <= len(plan.steps):
-        raise CommandError(
-            tr(
-                "There is no step {n}: {figure} is made in steps 1 to {of}.",
-                n=args.n,
-                figure=plan.figure,
-                of=len(plan.steps),
-            )
-        )
-    step = plan.steps[args.n - 1]
+    step = step_of(plan, args.n)
     if args.svg:
         write_made(args.svg, step_svg(plan, step, bench, words).encode())
     elif args.png:

@@ -187,6 +187,10 @@ def test_wire_is_booked_off_by_what_is_cut_and_its_ends_are_offcuts() -> None:
     assert [(s.id, s.form, s.length, s.count) for s in opened.wire_stock] == [
         ("stems", "stem", 300.0, 1), ("stems-120", "offcut", 120.0, 1),
     ]  # fmt: skip
+    # Keys that another book made up take nothing, and end nothing.
+    for key in ("needle:x", "eyes:0", "glue:tar", "foo:1", "plain", "offcut:a", "offcut:stems:abc"):
+        assert put_back(bench, {key: -1.0}) == bench
+    assert cost_of(plan, bench, 10.0, {"foo:1": 2.0, "needle:x": 1.0}).total >= 0
     more, _ = booked_off(opened, {"offcut:stems:120": -1.0})
     assert more.wire_stock[1].count == 2 and put_back(opened, booked) == two
 

@@ -95,16 +95,22 @@ def _name(value: object) -> str:
 
 
 def _thing(bench: Bench, key: str) -> Thing | None:
+    """What the bench has of ``key``, or would have; None for a key that another book made up."""
     sort, _, name = key.partition(":")
+    if sort not in _ROWS:
+        return None
     field, of = _ROWS[sort]
     rows: tuple[Thing, ...] = getattr(bench, field)
     known = next((row for row in rows if _name(getattr(row, of)) == name), None)
     if known is not None:
         return known
-    if sort in ("eyes", "needle"):
-        return Counted(size=float(name))
-    if sort == "glue":
-        return GlueBottle(glue=cast(Glue, name))
+    try:
+        if sort in ("eyes", "needle"):
+            return Counted(size=float(name))
+        if sort == "glue":
+            return GlueBottle(glue=cast(Glue, name))
+    except ValueError:
+        return None
     if sort == "stuff":
         return next((one for one in COMMON if one.id == name), None)
     return None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 
 from bambola.core.armature import stock_called
@@ -46,7 +47,7 @@ def _wire(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
         key = f"wire:{opened.id}"
         found[key] = found.get(key, 0.0) + (sum(cut.cuts) if cut.form == "coil" else 1)
         if cut.form != "coil" and cut.waste_mm >= LEAST_OFFCUT_MM:
-            key = f"{OFFCUT}:{opened.id}:{cut.waste_mm:.0f}"
+            key = f"{OFFCUT}:{opened.id}:{math.floor(cut.waste_mm)}"
             found[key] = found.get(key, 0.0) - 1
     yield from found.items()
 
@@ -80,8 +81,10 @@ def put_back(bench: Bench, taken: Mapping[str, float]) -> Bench:
 
 def _with_offcuts(bench: Bench, key: str, more: int) -> Bench:
     """The bench with so many offcuts ``more`` of a length, or fewer; none is fewer than none."""
-    _, of, length = key.split(":")
-    name = f"{of}-{length}"[:60]
+    _, of, length = key.split(":") if key.count(":") == 2 else ("", "", "")
+    if not length.isdecimal():
+        return bench
+    name = f"{of[:50]}-{length}"
     stock = next((s for s in bench.wire_stock if s.id == of), None)
     known = next((s for s in bench.wire_stock if s.id == name), None)
     if stock is None and known is None:

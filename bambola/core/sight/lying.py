@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from bambola.core.facts import Fact, RefusedError, fact
+from bambola.core.facts import Fact, RefusedError
 from bambola.core.frozen import frozen
 from bambola.core.sight.ground import MARK_MM, Ground
 from bambola.core.sight.silhouette import Pixels, separate
@@ -267,10 +267,3 @@ def _width_at(own: Array, at: float) -> float:
     """Across a piece (n, 2), lengthwise and across, at a place along it."""
     nearby = own[np.abs(own[:, 0] - at) < 0.6]
     return float(nearby[:, 1].max() - nearby[:, 1].min()) if len(nearby) > 1 else 0.0
-
-
-def one_of(pieces: tuple[Lying, ...], wanted: int) -> tuple[Lying, ...]:
-    """So many pieces as are wanted. Raises :class:`RefusedError` where others lie there."""
-    if len(pieces) != wanted:
-        raise RefusedError(fact("judge.count", n=len(pieces), wanted=wanted))
-    return pieces

@@ -41,7 +41,10 @@ _NARROW = {
 def hours_words(found: Estimate) -> str:
     """One learned number of the hours: how sure it is, and from how many steps or pieces."""
     sort, *narrow = found.what.split(":")[1:] or [""]
-    named = [tr(_SORTS.get(sort, N_("other work"))), *(tr(_NARROW[word]) for word in narrow)]
+    named = [
+        tr(_SORTS.get(sort, N_("other work"))),
+        *(tr(_NARROW.get(word, word)) for word in narrow),
+    ]
     return trn(
         "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
         "{sort}: × {value:.2f} ({low:.2f} to {high:.2f}), from {n} at the clock",
@@ -66,7 +69,7 @@ def held_words(found: Held) -> str:
     """How many joins of a kind held, and in what share that is to be trusted."""
     return tr(
         "{joins}: {held} of {of} held ({low:.0f} to {high:.0f} %)",
-        joins=tr(_JOINED[found.kind]),
+        joins=tr(_JOINED.get(found.kind, N_("Joins"))),
         held=found.held,
         of=found.of,
         low=found.low * 100,

@@ -156,9 +156,9 @@ class MoneySlip(Paper):
         self._show("overheads", money.overheads, tr("%"))
         tell("overheads", cost.overheads)
         tell("total", cost.total)
-        self.told["total"].setToolTip(self._likely(cost))
-        self.range.setText(self._likely(cost))
-        self.range.setVisible(bool(self._likely(cost)))
+        likely = self._likely(cost)
+        self.range.setText(likely)
+        self.range.setVisible(bool(likely))
         self._show("fees", money.fees, tr("%"))
         tell("fees", cost.sold_at(cost.covers).fees)
         tell("covers", cost.covers)
@@ -187,6 +187,7 @@ class MoneySlip(Paper):
         ]
         self.hours.setText("\n".join(told))
         self.taught.setVisible(bool(told))
+        self.hours.setVisible(bool(told) and self.taught.isChecked())
         missing = bool(cost.unpriced) or cost.work is None
         self.unpriced.setVisible(missing)
         self.unpriced.setText(tr("What has no price counts nothing yet: type it beside its line."))
