@@ -118,3 +118,9 @@ def _decimal_sign() -> str:
     finally:
         # Numbers in files are read and written without a country.
         locale.setlocale(locale.LC_NUMERIC, here)
+
+
+def part_name(likely: str, number: int) -> str:
+    """What a part is called that is most likely a ``head``, or the like; by its number where nothing is
+    known."""
+    return tr(likely.capitalize()) if likely else tr("Part {number}", number=number)

@@ -34,7 +34,7 @@ class Row:
 
 def main() -> int:
     """Measure every row and print it as it comes."""
-    from benchmarks import core, measuring, order, window, wire
+    from benchmarks import core, measuring, order, proposing, window, wire
     from benchmarks.pace import slowness
 
     measures: tuple[Callable[[], list[Row]], ...] = (
@@ -52,6 +52,8 @@ def main() -> int:
         wire.cutting,
         measuring.silhouette,
         measuring.guided_round,
+        proposing.table,
+        proposing.twelve_megapixels,
         window.drag,
         window.memory,
     )

@@ -8,6 +8,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+import cv2
 import pytest
 
 from bambola.cli import main
@@ -15,6 +16,7 @@ from bambola.core.export.formats import FORMATS
 from bambola.demo import BADGER, TOAD
 from bambola.shipped import default_bench
 from bambola.store.designs import open_design
+from tests.core.test_proposing import FRONT, SIDE, painted
 
 COMMAND = Path(sys.executable).with_name("bambola")
 
@@ -206,3 +208,27 @@ def test_a_terminal_of_few_letters_is_written_to(
     assert (done.returncode, done.stderr) == (0, b"") and done.stdout.isascii()
     if json_wanted:
         assert json.loads(done.stdout) == json.loads(run(capsys, "plan", str(TOAD), "--json")[1])
+
+
+def test_a_figure_is_measured_from_its_pictures(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    made = tmp_path / "doll.bambola.json"
+    pictures = []
+    for view, rounds in (("front", FRONT), ("side", SIDE)):
+        picture = tmp_path / f"{view}.png"
+        cv2.imwrite(str(picture), painted(rounds)[..., ::-1])
+        pictures += [f"--{view}", str(picture)]
+    own = ["measure", "--height", "120mm", "-o", str(made)]
+    code, out, _ = run(capsys, *own, *pictures)
+    assert code == 0 and out.endswith("doll: 6 parts.\n")
+    code, out, _ = run(capsys, "plan", str(made), "--height", "240mm", "--json")
+    assert code == 0
+    plan = json.loads(out)
+    assert plan["from_height_mm"] == pytest.approx(120, rel=0.05) and len(plan["parts"]) == 6
+    code, _, told = run(capsys, *own)
+    assert code == 2 and "at least one picture" in told
+    blank = tmp_path / "blank.png"
+    cv2.imwrite(str(blank), painted([]))
+    code, _, told = run(capsys, *own, "--front", str(blank))
+    assert code == 2 and "blank.png: no figure is seen in it" in told and told.count("\n") == 1

@@ -10,7 +10,7 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import book, cost, fair, judge, mend, packet, plan, schema, step, together
+from bambola.cli import book, cost, fair, judge, measure, mend, packet, plan, schema, step, together
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -33,6 +33,7 @@ COMMANDS = {
     "together": together,
     "mend": mend,
     "judge": judge,
+    "measure": measure,
     "cost": cost,
     "book": book,
     "fair": fair,

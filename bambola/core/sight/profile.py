@@ -133,7 +133,7 @@ def _reaches(sight: _Sight, line: Array) -> tuple[Array, Array]:
     places, ahead = along(line, np.clip(share, 1e-4, 1 - 1e-4))
     left = np.column_stack([-ahead[:, 1], ahead[:, 0]])
     most = FAR * _run(line)
-    steps = np.arange(0.0, most, 0.5 * sight.pixel_mm)[:_MOST_STEPS]
+    steps = np.arange(0.0, max(most, sight.pixel_mm), 0.5 * sight.pixel_mm)[:_MOST_STEPS]
     found = []
     for side in (left, -left):
         cover = sight.at(places[:, None] + steps[None, :, None] * side[:, None])

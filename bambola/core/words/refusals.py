@@ -110,6 +110,9 @@ SENTENCES: dict[str, str | Plural] = {
     "table.no-size": N_(
         "Row {row}, {part}: “{text}” is no size; sizes lie above 0, such as {example}."
     ),
+    "edit.nothing-seen": N_(
+        "No figure is seen from the front, the back or the side, so no parts can be proposed."
+    ),
     "edit.no-such-part": N_(
         "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Coat, Figure, Part, Survey, Trace
-from bambola.core.figure.graft import checked, free_id
+from bambola.core.figure.graft import checked, free_id, with_part, without_part
 from bambola.core.figure.shapes import as_kind
 from bambola.core.figure.survey import Sight
 from bambola.core.plan.reading.naming import likely_name
 from bambola.core.sight.build import build, likely_parent, origin_of, shifted, with_traces
 from bambola.core.sight.fit import propose
 from bambola.core.solids import AXES, Copy, mesh_of, place, reseated
-from bambola.core.solids.edit import own_copy
+from bambola.core.solids.edit import own_copy, put_on
 from bambola.core.solids.forms import Array
 
 OFF_MIDLINE = 0.15
@@ -71,13 +73,32 @@ def with_new_part(
 
     Raises ``ValueError`` where it cannot be. Returns the new part's id as well.
     """
+    grown, drawn, part = with_seated(figure, survey, [trace], name, kind, parent, pair, bench)
+    new, noted = with_traces(grown, drawn)
+    return new, noted, part
+
+
+def with_seated(
+    figure: Figure,
+    survey: Survey,
+    traces: Sequence[Trace],
+    name: str,
+    kind: str,
+    parent: str,
+    pair: bool,
+    bench: Bench,
+) -> tuple[Figure, Survey, str]:
+    """As :func:`with_new_part`, seen in one view or in several, the rest of the figure left as it is."""
     part = free_id(name, frozenset(figure.by_id))
-    drawn = trace.replaced(part=part)
-    built = build(kind, [shifted(drawn, origin_of(figure, survey))], None, pair, name)
+    drawn = [trace.replaced(part=part) for trace in traces]
+    origin = origin_of(figure, survey)
+    built = build(kind, [shifted(trace, origin) for trace in drawn], None, pair, name)
     carrier = own_copy(place(figure), parent)
     assert carrier is not None
-    base = _level_with(carrier, built.base, drawn.view)
-    base = base + AXES[drawn.view][2] * _out_to_skin(carrier, base, drawn)
+    base = built.base
+    if len(drawn) == 1:
+        base = _level_with(carrier, base, drawn[0].view)
+        base = base + AXES[drawn[0].view][2] * _out_to_skin(carrier, base, drawn[0])
     bearer = figure.by_id[parent]
     core = bearer.core if bearer.stuff is None else bench.wools[0].id
     coat = bearer.coat or Coat(wool=_coat_wool(bench))
@@ -91,9 +112,9 @@ def with_new_part(
         core=core,
         coat=coat,
     )
-    grown = checked(figure.replaced(parts=(*figure.parts, made)))
-    new, noted = with_traces(grown, survey.traced(drawn))
-    return new, noted, part
+    for trace in drawn:
+        survey = survey.traced(trace)
+    return checked(figure.replaced(parts=(*figure.parts, made))), survey, part
 
 
 def _level_with(carrier: Copy, base: Array, view: Sight) -> Array:
@@ -149,3 +170,37 @@ def retraced(figure: Figure, survey: Survey, trace: Trace) -> tuple[Figure, Surv
     on the original itself.
     """
     return with_traces(figure, survey.traced(trace))
+
+
+def as_agreed(
+    figure: Figure,
+    survey: Survey,
+    part: str,
+    name: str,
+    kind: str,
+    parent: str | None,
+    pair: bool,
+) -> tuple[Figure, Survey]:
+    """``figure`` and ``survey`` with a proposed part as its maker says it is: its name, its shape, what it
+    sits on, whether it is one of a pair. Raises ``ValueError`` where it cannot be."""
+    was = figure.by_id[part]
+    if parent is not None and parent != was.parent:
+        figure = put_on(figure, part, parent)
+    was = figure.by_id[part]
+    shape = was.shape if was.shape.kind == kind else as_kind(was.shape, kind)
+    bearer = own_copy(place(figure), was.parent) if was.parent else None
+    paired = pair and bearer is not None and bearer.side is None
+    new = was.replaced(name=name, shape=shape, pair=paired)
+    if new == was:
+        return figure, survey
+    return with_traces(with_part(figure, new), survey)
+
+
+def not_a_part(figure: Figure, survey: Survey, part: str) -> tuple[Figure, Survey]:
+    """``figure`` and ``survey`` without a part that is none; what sat on it sits on what bore it. Raises
+    ``ValueError`` for the part that all others sit on."""
+    bearer = figure.by_id[part].parent
+    for other in figure.parts:
+        if other.parent == part and bearer is not None:
+            figure = put_on(figure, other.id, bearer)
+    return without_part(figure, part), survey.without(frozenset((part,)))

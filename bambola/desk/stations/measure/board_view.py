@@ -290,7 +290,10 @@ class BoardView(Painted):
             self.hand.paint(painter)
         share = self._progress.get(self.view, 1.0)
         if share < 1.0:
-            paint_progress(painter, QRectF(self.rect()), share, self.theme)
+            told = tr("Cutting the figure out… Esc stops")
+            if self.sighting.looks_for_parts:
+                told = tr("Looking for its parts… Esc stops")
+            paint_progress(painter, QRectF(self.rect()), share, told, self.theme)
         if self.hasFocus():
             painter.setPen(QPen(self.theme.dyes.woad, 1.2, Qt.PenStyle.DotLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from bambola.core.figure import Trace
 from bambola.core.plan.reading.tracing import (
@@ -16,7 +17,7 @@ from bambola.core.plan.reading.tracing import (
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.hands import LineHand
-from bambola.desk.stations.measure.new_part import NewPartSlip, Proposal
+from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
 from bambola.language import tr
 
 
@@ -29,8 +30,6 @@ class Drawing:
     ) -> None:
         self.studio, self.board, self.slip, self._changed = studio, board, slip, changed
         self.line = LineHand(board, self.take)
-        slip.taken.connect(self.take_new)
-        slip.left.connect(self._leave)
 
     def take(self, trace: Trace) -> None:
         """A line was drawn: a new part is asked about, a known one is measured anew."""
@@ -51,10 +50,12 @@ class Drawing:
         assert figure is not None
         kind = proposed_kind(trace)
         parent, name = proposed_parent(figure, survey, trace, kind)
-        if self._is_untouched():
+        if self.is_untouched():
             parent, name = None, "body"  # the first line is what all others sit on
         self.line.proposed = trace
-        self.slip.ask(Proposal(trace, kind, parent, proposed_pair(trace), name), figure)
+        proposal = Proposal(trace, kind, parent, proposed_pair(trace), name)
+        answers = Answers(partial(self.take_new, trace), self._leave)
+        self.slip.ask(proposal, figure.parts, answers)
 
     def take_new(self, trace: Trace, name: str, kind: str, parent: str, pair: bool) -> None:
         """What was drawn is a part of its own."""
@@ -63,7 +64,7 @@ class Drawing:
         if figure is None:
             return
         try:
-            if self._is_untouched():
+            if self.is_untouched():
                 new, noted, part = with_root_traced(figure, survey, trace, name, kind)
             else:
                 new, noted, part = with_new_part(
@@ -83,7 +84,7 @@ class Drawing:
         self.board.setFocus()
         self.board.update()
 
-    def _is_untouched(self) -> bool:
+    def is_untouched(self) -> bool:
         """Whether the figure is still the round placeholder that pictures start with."""
         figure, survey = self.studio.figure, self.studio.survey
         return bool(

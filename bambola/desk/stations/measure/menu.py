@@ -49,6 +49,9 @@ MENU: StationMenu = (
         PageDeed("pane_1", N_("Guided &round"), lambda page: page.card.show_pane(1), "Ctrl+G"),
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         None,
+        PageDeed(
+            "propose", N_("P&ropose its parts"), lambda page: page.agreeing.propose(), "Ctrl+Alt+P"
+        ),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),
         PageDeed("bent", N_("How a flat part is &bent…"), lambda page: page.ask_bent()),

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
+    QBoxLayout,
     QCheckBox,
     QComboBox,
     QFrame,
@@ -17,11 +19,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.figure import Figure, Trace
+from bambola.core.figure import Part, Trace
 from bambola.core.figure.shapes import KINDS
 from bambola.core.words import Words, kind
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.theme import Theme
+from bambola.desk.stations.measure.board_view import BoardView
 from bambola.language import N_, spoken, tr
 
 NAMES = (
@@ -59,16 +62,27 @@ class Proposal:
     name: str
 
 
-class NewPartSlip(QFrame):
-    """Name, shape, parent and pair of what was drawn; Enter takes it."""
+@dataclass(frozen=True)
+class Answers:
+    """What is done with an answer: ``take`` gets the name, the shape, what it sits on ("" for nothing), and
+    whether it is one of a pair. ``told`` stands beside the question, ``no`` on the button of ``leave``;
+    ``rest`` takes it and all that are still to be asked about as they are."""
 
-    taken = pyqtSignal(object, str, str, str, bool)
-    left = pyqtSignal()
+    take: Callable[[str, str, str, bool], None]
+    leave: Callable[[], None]
+    told: str = ""
+    no: str = ""
+    rest: Callable[[], None] | None = None
+
+
+class NewPartSlip(QFrame):
+    """Name, shape, parent and pair of what was drawn or proposed; Enter takes it."""
 
     def __init__(self, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self.theme = theme
         self.proposal: Proposal | None = None
+        self._answers: Answers | None = None
         self.setObjectName("slip")
         self.name, self.kind, self.parent_ = QComboBox(), QComboBox(), QComboBox()
         self.name.setEditable(True)
@@ -83,26 +97,35 @@ class NewPartSlip(QFrame):
             self.kind.addItem(Words(catalogue=spoken()).say(kind("shape", name)), name)
         self.pair = QCheckBox(tr("one of a pair"))
         self.take, self.leave = QPushButton(tr("Take it")), QPushButton(tr("Leave it"))
+        self.rest = QPushButton(tr("All are right"))
+        self.told = QLabel()
         self.take.setDefault(True)
         self.take.clicked.connect(self.accept)
         self.leave.clicked.connect(self.give_up)
+        self.rest.clicked.connect(self.take_rest)
         self.name.currentTextChanged.connect(self._named)
         self._what, self._on = QLabel(tr("This is a")), QLabel(tr("on"))
-        top, low = QHBoxLayout(), QHBoxLayout()
+        top, what, answers = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         for above in (self._what, self.name, self._on, self.parent_):
             top.addWidget(above)
         for beneath in (self.kind, self.pair):
-            low.addWidget(beneath)
-        low.addStretch(1)
-        low.addWidget(self.leave)
-        low.addWidget(self.take)
+            what.addWidget(beneath)
+        what.addStretch(1)
+        answers.addStretch(1)
+        for button in (self.rest, self.leave, self.take):
+            answers.addWidget(button)
+        self._low = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._low.addLayout(what)
+        self._low.addLayout(answers)
         column = QVBoxLayout(self)
+        column.addWidget(self.told)
         column.addLayout(top)
-        column.addLayout(low)
+        column.addLayout(self._low)
         line = self.name.lineEdit()
         assert line is not None
         line.setPlaceholderText(tr("what is it?"))
-        line.returnPressed.connect(self.accept)
+        # The box writes into its line once more after Enter: the next question waits for that.
+        line.returnPressed.connect(self.accept, Qt.ConnectionType.QueuedConnection)
         theme.changed.connect(self._restyle)
         self._restyle()
         self.hide()
@@ -113,18 +136,25 @@ class NewPartSlip(QFrame):
             f"QFrame#slip {{ background: {d.slip.name()}; border: {px(1.6)}px solid {d.weld.name()};"
             f" border-radius: {px(10)}px; }}"
         )
+        self.told.setFont(self.theme.text(14))
         self.name.setMinimumWidth(px(130))
         self.parent_.setMinimumWidth(px(110))
 
-    def ask(self, proposal: Proposal, figure: Figure) -> None:
-        """Ask about what was drawn."""
-        self.proposal = proposal
+    def ask(self, proposal: Proposal, among: Sequence[Part], answers: Answers) -> None:
+        """Ask about what was drawn or proposed, which may sit on one ``among`` these parts."""
+        self.proposal, self._answers = proposal, answers
+        self.told.setText(answers.told)
+        self.told.setVisible(bool(answers.told))
+        self.leave.setText(answers.no or tr("Leave it"))
+        self.rest.setVisible(answers.rest is not None)
+        for widget in (self._on, self.parent_, self.pair):
+            widget.setVisible(bool(among))
         self.parent_.clear()
-        for part in figure.parts:
+        for part in among:
             self.parent_.addItem(part.name, part.id)
         self.parent_.setCurrentIndex(max(0, self.parent_.findData(proposal.parent)))
         self.kind.setCurrentIndex(self.kind.findData(proposal.kind))
-        used = {part.name for part in figure.parts}
+        used = {part.name for part in among}
         name = tr(proposal.name.capitalize()) if proposal.name else ""
         self.name.setCurrentText(name if name not in used else "")
         self.pair.setChecked(proposal.pair)
@@ -137,17 +167,23 @@ class NewPartSlip(QFrame):
         line.selectAll()
 
     def settle(self) -> None:
-        """Lie at the bottom of the board."""
+        """Lie at the bottom of the board, or at its top where what is asked about lies low; the answers
+        beneath where they have no room beside it."""
         board = self.parentWidget()
-        assert board is not None
+        assert isinstance(board, BoardView)
+        room, ways = board.width() - 20, QBoxLayout.Direction
+        self._low.setDirection(ways.LeftToRight)
+        self.ensurePolished()
+        if self._low.sizeHint().width() + 2 * self.theme.px(12) > room:
+            self._low.setDirection(ways.TopToBottom)
         self.adjustSize()
-        wide = min(self.sizeHint().width(), board.width() - 20)
-        self.setGeometry(
-            (board.width() - wide) // 2,
-            board.height() - self.sizeHint().height() - 10,
-            wide,
-            self.sizeHint().height(),
-        )
+        wide, tall = min(self.sizeHint().width(), room), self.sizeHint().height()
+        low = board.height() - tall - 10
+        if self.proposal is not None and board.lay is not None:
+            seen = [board.lay.to_screen(*at).y() for at in self.proposal.trace.points]
+            hidden = [sum(top <= y <= top + tall for y in seen) for top in (low, 10)]
+            low = 10 if hidden[1] < hidden[0] else low
+        self.setGeometry((board.width() - wide) // 2, low, wide, tall)
 
     def _named(self, name: str) -> None:
         if self.proposal is not None and name in map(tr, PAIRED):
@@ -159,29 +195,36 @@ class NewPartSlip(QFrame):
         if self.proposal is None or not name:
             self.name.setFocus()
             return
-        proposal, self.proposal = self.proposal, None
-        self.hide()
-        self.taken.emit(
-            proposal.trace,
-            name,
-            self.kind.currentData(),
-            self.parent_.currentData() or "",
-            self.pair.isChecked(),
-        )
+        answers = self._closed()
+        parent = self.parent_.currentData() or ""
+        answers.take(name, self.kind.currentData(), parent, self.pair.isChecked())
 
     def give_up(self) -> None:
         """Leave what was drawn."""
-        self.proposal = None
+        if self.proposal is not None:
+            self._closed().leave()
+
+    def take_rest(self) -> None:
+        """Take this and all that are to come as they are."""
+        rest = self._closed().rest if self.proposal is not None else None
+        if rest is not None:
+            rest()
+
+    def _closed(self) -> Answers:
+        answers, self.proposal = self._answers, None
+        assert answers is not None
         self.hide()
-        self.left.emit()
+        return answers
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if presses_button(event):
             return
         if event.key() == Qt.Key.Key_Escape:
-            self.give_up()
+            # Of what is proposed, Escape takes nothing away.
+            self.take_rest() if self.rest.isVisible() else self.give_up()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.accept()
+            if not self.name.hasFocus():
+                self.accept()
         else:
             super().keyPressEvent(event)

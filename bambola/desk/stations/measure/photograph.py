@@ -12,7 +12,6 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap
 from bambola.core.figure import Framing
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.measure.lay import Lay, picture_box, picture_to_screen
-from bambola.language import tr
 
 if TYPE_CHECKING:
     from bambola.core.sight.silhouette import Silhouette
@@ -62,8 +61,8 @@ def _outline(
         painter.drawPath(to_screen.map(path))
 
 
-def paint_progress(painter: QPainter, area: QRectF, share: float, theme: Theme) -> None:
-    """How far cutting the figure out has come, on a scrap of paper in the middle."""
+def paint_progress(painter: QPainter, area: QRectF, share: float, told: str, theme: Theme) -> None:
+    """How far what is ``told`` has come, on a scrap of paper in the middle."""
     d, px = theme.dyes, theme.px
     middle = area.center()
     box = QRectF(middle.x() - px(150), middle.y() - px(28), px(300), px(56))
@@ -73,7 +72,7 @@ def paint_progress(painter: QPainter, area: QRectF, share: float, theme: Theme) 
     painter.setPen(d.ink)
     painter.setFont(theme.text(15))
     words = box.adjusted(0, px(4), 0, -px(18))
-    painter.drawText(words, Qt.AlignmentFlag.AlignCenter, tr("Cutting the figure out… Esc stops"))
+    painter.drawText(words, Qt.AlignmentFlag.AlignCenter, told)
     rail = QRectF(box.left() + px(16), box.bottom() - px(15), box.width() - px(32), px(5))
     painter.setPen(Qt.PenStyle.NoPen)
     for wide, colour in ((rail.width(), d.edge), (rail.width() * share, d.madder)):

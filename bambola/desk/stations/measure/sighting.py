@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from threading import Event
@@ -19,13 +20,16 @@ from bambola.desk.session.studio import EditorSession
 from bambola.files.limited import StoppedError
 from bambola.files.picture_job import PictureError
 from bambola.files.pictures import Taken, read_picture
-from bambola.language import tr
+from bambola.language import part_name, tr
 
 if TYPE_CHECKING:
     from bambola.core.plan.reading.checks import Seen
+    from bambola.core.plan.reading.proposing import Proposal
     from bambola.core.sight.silhouette import Silhouette
 
 _SHOWN_PX = 1800
+PARTS = "parts"
+"""What is busy while parts are looked for."""
 
 
 @dataclass
@@ -55,6 +59,7 @@ class Sighting(QObject):
         self._reading: dict[str, tuple[str, Event]] = {}
         self._busy: dict[str, object] = {}
         self._fresh: set[str] = set()
+        self._looking = Event()
         studio.survey_changed.connect(self._follow)
         studio.figure_changed.connect(self._new_figure)
         self._follow()
@@ -158,6 +163,7 @@ class Sighting(QObject):
     # Following the survey
 
     def _new_figure(self) -> None:
+        self._looking.set()
         for laid in self.laid.values():
             laid.stop.set()
         for _, stop in self._reading.values():
@@ -211,8 +217,62 @@ class Sighting(QObject):
             lambda error: self._no_silhouette(view, key, error),
         )
 
+    def propose(self, then: Callable[[Proposal], None]) -> None:
+        """Look for the parts of what the pictures show; ``then`` gets what was found."""
+        if PARTS in self._busy:
+            return
+        stop = self._looking = Event()
+        self._busy[PARTS] = stop
+        seen = {view: (one.framing, one.silhouette) for view, one in self.seen().items()}
+        taken = {view: self.laid[view].taken for view in seen}
+        height = self.studio.survey.height or self.studio.plan_as_made().from_height_mm
+        bench = self.studio.bench
+
+        def told(share: float) -> bool:
+            for view in seen:
+                self.progress.emit(view, 0.01 + 0.98 * share)
+            return not stop.is_set()
+
+        def work() -> Proposal:
+            from bambola.core.plan.reading.proposing import propose_figure
+            from bambola.core.sight.framing import taken_apart
+            from bambola.core.sight.silhouette import CancelledError
+
+            views = {}
+            for n, (view, (framing, silhouette)) in enumerate(seen.items()):
+                if not told(0.3 * n / len(seen)):
+                    raise CancelledError
+                picture = taken[view]
+                views[view] = taken_apart(framing, picture.pixels, silhouette, picture.scale)
+            return propose_figure(
+                views, height, bench, tr("New figure"), part_name, lambda s: told(0.3 + 0.7 * s)
+            )
+
+        def done(found: Proposal | Exception) -> None:
+            from bambola.core.sight.silhouette import CancelledError
+
+            self._busy.pop(PARTS, None)
+            for view in seen:
+                self.progress.emit(view, 1.0)
+            if isinstance(found, CancelledError | CalledOffError):
+                self.trouble.emit(tr("Looking for the parts was called off."))
+            elif isinstance(found, ValueError):
+                self.studio.refuse(found)
+            elif isinstance(found, Exception):
+                self.trouble.emit(noted(found))
+            elif not stop.is_set():
+                then(found)
+
+        self._background.do(work, done, done)
+
+    @property
+    def looks_for_parts(self) -> bool:
+        """Whether it is looking for the parts."""
+        return PARTS in self._busy
+
     def stop(self, view: Sight) -> None:
-        """Call off what is being read or separated for a view."""
+        """Call off what is being read or separated for a view, and looking for parts."""
+        self._looking.set()
         if view in self._reading:
             self._reading[view][1].set()
         if view in self.laid:
@@ -255,22 +315,20 @@ class Sighting(QObject):
 
     def _frame_by(self, view: Sight, found: Silhouette) -> None:
         """Ground line, midline and scale of a new picture, from the figure in it."""
+        from bambola.core.sight.framing import framed as laid_down
+
         self.studio.let_go()  # a change may be under way
         survey, framing = self.studio.survey, self.studio.survey.framing(view)
         if framing is None or self.studio.figure is None:
             return
-        left, top, right, bottom = found.box()
         height = survey.height or self.studio.plan_as_made().from_height_mm
-        if view == "top":
-            other = next((f.mm_px for f in survey.framings if f.view == "front" and f.mm_px), None)
-            scale, ground = other or height / max(1.0, bottom - top), (top + bottom) / 2
-        else:
-            scale, ground = height / max(1.0, bottom - top), bottom
-        framed = framing.replaced(ground=ground, midline=(left + right) / 2, mm_px=scale)
+        other = next((f.mm_px for f in survey.framings if f.view == "front" and f.mm_px), None)
+        framed = laid_down(framing, found, height, other)
         self.studio.edit(tr("Frame the picture"), survey=survey.framed(framed))
 
     def close(self) -> None:
         """Stop everything and take nothing more."""
+        self._looking.set()
         for laid in self.laid.values():
             laid.stop.set()
         for _, stop in self._reading.values():

@@ -30,6 +30,7 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.views import VIEWS
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.agreeing import Agreeing
 from bambola.desk.stations.measure.bent import ask_bent
 from bambola.desk.stations.measure.board import Board
 from bambola.desk.stations.measure.drawing import Drawing
@@ -95,6 +96,7 @@ class MeasureStation(Page):
         self.board = Board(studio, theme, darkroom, self.sighting)
         self.slip = NewPartSlip(theme, self.board)
         self.drawing = Drawing(studio, self.board, self.slip, self._chip_state)
+        self.agreeing = Agreeing(self.drawing, self.board, self.sighting, self._chip_state)
         self.line = self.drawing.line
         self.face = FaceHand(self.board)
         self.frame_hand, self.cut, self.shape = (
@@ -277,6 +279,7 @@ class MeasureStation(Page):
                 (TAKE, lambda: self._set_adds(False), True),
             ],
             PARTS: [
+                (N_("Propose its parts"), self._propose, False),
                 (IN_HAND, lambda: self._for_new(False), True),
                 (NEW, lambda: self._for_new(True), True),
                 (BARE, self._toggle_by_hand, True),
@@ -373,6 +376,10 @@ class MeasureStation(Page):
         self.line.give_up()
         self._chip_state()
         self.board.update()
+
+    def _propose(self) -> None:
+        self.agreeing.propose()
+        self.board.setFocus()
 
     def _toggle_by_hand(self) -> None:
         self.line.by_hand = not self.line.by_hand

@@ -1,0 +1,96 @@
+"""A figure read from its pictures, as a design to go on with."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+from typing import get_args
+
+from bambola.cli.asked import CommandError, Commands, length_of, read_file, say, units_of
+from bambola.core.bench import load_bench
+from bambola.core.figure import Brief, Framing, Sight
+from bambola.core.plan.reading.proposing import propose_figure
+from bambola.core.sight.blobs import Seen
+from bambola.core.sight.framing import framed, taken_apart
+from bambola.core.sight.silhouette import separate
+from bambola.core.words import Words
+from bambola.files.pictures import read_picture
+from bambola.language import part_name, tr
+from bambola.shipped import default_bench
+from bambola.store.designs import new_design, save_design
+
+SUREST = 0.6
+"""Parts less sure than this are told to be looked at. Judged."""
+
+
+def options(commands: Commands) -> None:
+    """What it understands."""
+    measured = commands.add_parser(
+        "measure", help=tr("propose a figure’s parts from pictures of it, as a design")
+    )
+    for view in get_args(Sight):
+        measured.add_argument(
+            f"--{view}",
+            type=Path,
+            metavar="PICTURE",
+            help=tr("the figure’s picture, view: {view}", view=view),
+        )
+    measured.add_argument(
+        "--height", metavar="LENGTH", required=True, help=tr("how tall the figure stands")
+    )
+    measured.add_argument("--name", metavar="NAME", help=tr("what it is called"))
+    measured.add_argument(
+        "-o", "--output", type=Path, metavar="DESIGN", required=True, help=tr("where to save it")
+    )
+    measured.add_argument(
+        "--bench", type=Path, metavar="FILE", help=tr("a bench as JSON instead of the default")
+    )
+    measured.add_argument(
+        "--units", default="mm", metavar="UNITS", help=tr("lengths are in: mm, cm or in")
+    )
+
+
+def run(args: argparse.Namespace, words: Words) -> None:
+    """Do it. Bad input raises what the command tells in one sentence."""
+    words = Words(units_of(args.units), words.catalogue)
+    height = length_of(args.height, "--height", words)
+    assert height is not None
+    bench = default_bench()
+    if args.bench:
+        bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
+    pictures: dict[Sight, Path] = {
+        view: getattr(args, view) for view in get_args(Sight) if getattr(args, view)
+    }
+    if not pictures.keys() & {"front", "side", "back"}:
+        raise CommandError(tr("--front, --side or --back: at least one picture is needed."))
+    views = _seen(pictures, height)
+    name = args.name or args.output.name.partition(".")[0]
+    found = propose_figure(views, height, bench, name, part_name)
+    save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
+    for part, sure in sorted(found.sure.items(), key=lambda one: one[1]):
+        if sure < SUREST:
+            told = tr("{name}: not sure; look at it.", name=found.figure.by_id[part].name)
+            say(f"{told}\n")
+    say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
+
+
+def _seen(pictures: dict[Sight, Path], height: float) -> dict[Sight, Seen]:
+    """Each picture framed by the figure in it and taken apart."""
+    views: dict[Sight, Seen] = {}
+    for view, path in pictures.items():
+        taken = read_picture(path)
+        silhouette = separate(taken.pixels, scale=taken.scale)
+        if silhouette.is_empty:
+            raise CommandError(tr("{file}: no figure is seen in it.", file=path.name))
+        laid = Framing(
+            view=view,
+            picture=str(path),
+            width=taken.width,
+            height=taken.height,
+            ground=taken.height,
+            midline=taken.width / 2,
+        )
+        front = views["front"].framing.mm_px if "front" in views else None
+        framing = framed(laid, silhouette, height, front)
+        views[view] = taken_apart(framing, taken.pixels, silhouette, taken.scale)
+    return views

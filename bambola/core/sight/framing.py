@@ -1,0 +1,93 @@
+"""Laying a picture down by the figure in it: ground line, midline, scale, and how far it is askew."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from bambola.core.figure.survey import Framing, Spot
+from bambola.core.sight.blobs import Seen
+from bambola.core.sight.regions import find_regions
+from bambola.core.sight.silhouette import Pixels, Silhouette
+
+MOST_ASKEW_DEG = 8.0
+"""A figure is stood straighter than this before it is photographed. Judged."""
+LEAST_ASKEW_DEG = 2.0
+"""Less is not told from a figure that is a little uneven. Judged."""
+_WORK_PX = 120
+_WORTH = 0.004
+"""How much better, as a share, an outline must lie on itself for each degree the picture is turned."""
+
+
+def framed(
+    framing: Framing, silhouette: Silhouette, height: float, from_above: float | None = None
+) -> Framing:
+    """``framing`` with its ground line, midline and scale (mm a pixel) by a figure ``height`` mm tall; one
+    seen from the front or back upright, too. From above a figure has no height: there ``from_above`` is the
+    scale of the front's picture."""
+    left, top, right, bottom = silhouette.box()
+    if framing.view == "top":
+        scale = from_above or height / max(1.0, bottom - top)
+        return framing.replaced(ground=(top + bottom) / 2, midline=(left + right) / 2, mm_px=scale)
+    if framing.view == "side":
+        scale = height / max(1.0, bottom - top)
+        return framing.replaced(ground=bottom, midline=(left + right) / 2, mm_px=scale)
+    (x, y), turn = symmetry(silhouette)
+    turned = framing.replaced(turn=turn)
+    if turn:
+        rows, columns = np.nonzero(silhouette.cover > 0.5)
+        edge = slice(None, None, max(1, len(rows) // 20_000))
+        corners = zip(columns[edge].tolist(), rows[edge].tolist(), strict=True)
+        places = [
+            turned.straightened(column / silhouette.scale, row / silhouette.scale)
+            for column, row in corners
+        ]
+        top, bottom = min(p[1] for p in places), max(p[1] for p in places)
+    midline = turned.straightened(x, y)[0]
+    return turned.replaced(ground=bottom, midline=midline, mm_px=height / max(1.0, bottom - top))
+
+
+def taken_apart(
+    framing: Framing, picture: Pixels, silhouette: Silhouette, scale: float = 1.0
+) -> Seen:
+    """The regions of a framed picture, which may be smaller than its file by ``scale``."""
+    even = framing.view != "side" and not framing.turn
+    x = framing.original(framing.midline, framing.ground)[0] if even else None
+    return Seen(framing, find_regions(picture, silhouette, scale, x))
+
+
+def symmetry(silhouette: Silhouette) -> tuple[Spot, float]:
+    """A place (px of the picture) on the midline of a figure seen from the front, and by how many degrees,
+    counter-clockwise, the picture is to be turned for the midline to be upright: where the outline, mirrored,
+    lies best on itself."""
+    left, top, right, bottom = silhouette.box()
+    share = silhouette.scale
+    rows, columns = (
+        slice(int(low * share), int(high * share) + 1)
+        for low, high in ((top, bottom), (left, right))
+    )
+    cover = silhouette.cover[rows, columns]
+    grow = _WORK_PX / max(cover.shape)
+    size = tuple(max(2, round(side * grow)) for side in cover.shape[::-1])
+    small = cv2.resize(cover, (size[0], size[1]), interpolation=cv2.INTER_AREA)
+    pad = _WORK_PX // 2
+    field = np.pad(small, pad)
+    middle = field.shape[1] / 2, field.shape[0] / 2
+    best = (-1.0, 0.0, 0.0)
+    steps = int(MOST_ASKEW_DEG)
+    for turn in (float(angle) for angle in range(-steps, steps + 1)):
+        if 0 < abs(turn) < LEAST_ASKEW_DEG:
+            continue
+        move = cv2.getRotationMatrix2D(middle, turn, 1.0)
+        turned = cv2.warpAffine(field, move, field.shape[::-1])
+        # Mirrored at a column, x falls on twice the column less x: the rows' convolution with themselves.
+        spectrum = np.fft.rfft(turned, 2 * field.shape[1], axis=1)
+        same = np.fft.irfft(spectrum**2, 2 * field.shape[1], axis=1).sum(axis=0)
+        at = int(same.argmax())
+        score = float(same[at]) / float((turned**2).sum()) - _WORTH * abs(turn)
+        if score > best[0]:
+            best = (score, at / 2 + 0.5, turn)
+    _, column, turn = best
+    back = cv2.getRotationMatrix2D(middle, -turn, 1.0)
+    x, y = back @ (column, middle[1], 1.0)
+    return (left + (x - pad) / grow / share, top + (y - pad) / grow / share), turn

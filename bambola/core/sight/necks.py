@@ -1,0 +1,120 @@
+"""Regions parted where their outlines narrow, and into what is stout and what sticks out of it."""
+
+from __future__ import annotations
+
+import numpy as np
+from scipy import ndimage
+
+from bambola.core.sight.watershed import (
+    INLAID,
+    Labels,
+    Mask,
+    borders,
+    rained,
+    shared_borders,
+)
+
+NECK = 0.8
+"""Where an outline narrows to under this share of what lies on either side, it is two. Judged. See
+craft.md, 9."""
+STANDS = 0.62
+"""What is thinner than this share of the rest of its region, and sticks out by its own width, is a limb.
+Judged. See craft.md, 9."""
+STICKS = 1.2
+"""A limb is so many times as long as it is thick. Judged. See craft.md, 9."""
+
+
+def split_at_necks(labels: Labels, least: float) -> Labels:
+    """Each region in the pieces its outline says it is of. What lies on a region does not narrow it."""
+    out = np.zeros_like(labels)
+
+    inlays = inlays_of(labels)
+    for label in [int(n) for n in np.unique(labels) if n]:
+        pieces, count = ndimage.label(labels == label)
+        laid = np.isin(labels, inlays.get(label, []))
+        for piece in range(1, count + 1):
+            own = pieces == piece
+            solid, _ = ndimage.label(own | laid)
+            solid = ndimage.binary_fill_holes(solid == solid[own][0])
+            for part in _limbed(solid, least):
+                if (part & own).any():
+                    out[part & own] = out.max() + 1
+    return out
+
+
+def inlays_of(labels: Labels) -> dict[int, list[int]]:
+    """By region, those that lie on it: most of their border is with it, and they are smaller."""
+    count = int(labels.max()) + 1
+    area = np.bincount(labels.ravel(), minlength=count)
+    found: dict[int, list[int]] = {}
+    for own, row in shared_borders(labels).items():
+        around = sum(row.values())
+        host = max(row, key=lambda n: row[n])
+        if host and area[own] < area[host] and row[host] > INLAID * around:
+            found.setdefault(host, []).append(own)
+    return found
+
+
+def _limbed(mask: Mask, least: float) -> list[Mask]:
+    """A region parted at its necks, and then into what is stout and the limbs that stick out of it."""
+    found = []
+    necked = _necked(mask)
+    for k in range(1, int(necked.max()) + 1):
+        found.extend(_stout_and_slim(necked == k, least))
+    return found
+
+
+def _stout_and_slim(mask: Mask, least: float) -> list[Mask]:
+    filled = np.pad(mask, 1)
+    depth = ndimage.distance_transform_edt(filled)
+    reach = STANDS * float(depth.max())
+    stout = ndimage.distance_transform_edt(depth < reach) < reach
+    far = ndimage.distance_transform_edt(~stout)
+    rest, count = ndimage.label(filled & ~stout)
+    limbs = []
+    for n in range(1, count + 1):
+        own = rest == n
+        thick = float(depth[own].max())
+        if own.sum() > max(4 * least, 12) and far[own].max() > STICKS * 2 * thick:
+            limbs.append(own[1:-1, 1:-1] & mask)
+    limbs = [limb for limb in limbs if limb.any()]
+    trunk = mask.copy()
+    for limb in limbs:
+        trunk &= ~limb
+    return [trunk, *limbs] if limbs and trunk.any() else [mask]
+
+
+def _necked(mask: Mask) -> Labels:
+    """One region, its holes filled, cut where it narrows."""
+    filled = mask
+    depth = ndimage.distance_transform_edt(np.pad(filled, 1))[1:-1, 1:-1]
+    smooth = (ndimage.gaussian_filter(depth, 1.0) * filled).astype(np.float32)
+    basins = rained(-smooth, filled)
+    count = int(basins.max())
+    if count < 2:
+        return mask.astype(np.int32)
+    peak = np.zeros(count + 1)
+    peak[1:] = ndimage.maximum(smooth, basins, range(1, count + 1))
+    into = np.arange(count + 1)
+    while True:
+        now = into[basins]
+        pairs, a, b = borders(now.astype(np.int32))
+        saddles: dict[tuple[int, int], float] = {}
+        level = np.minimum(smooth.ravel()[a], smooth.ravel()[b])
+        for (x, y), s in zip(pairs.tolist(), level.tolist(), strict=True):
+            key = min(x, y), max(x, y)
+            saddles[key] = max(saddles.get(key, 0.0), s)
+        best = max(
+            ((s / min(peak[x], peak[y]), x, y) for (x, y), s in saddles.items()), default=None
+        )
+        if best is None or best[0] < NECK:
+            break
+        _, x, y = best
+        into[into == y] = x
+        peak[x] = max(peak[x], peak[y])
+    now = into[basins]
+    keys = [k for k in np.unique(now[mask]).tolist() if k > 0]
+    out = np.zeros(mask.shape, dtype=np.int32)
+    for n, k in enumerate(keys, 1):
+        out[(now == k) & mask] = n
+    return out

@@ -1,0 +1,132 @@
+"""The parts that pictures propose, and agreeing with them one by one, the surest first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from bambola.core.figure.graft import descendants
+from bambola.core.plan.reading.proposing import Proposal as Found
+from bambola.core.plan.reading.tracing import as_agreed, not_a_part
+from bambola.core.solids import place
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.measure.board import Board
+from bambola.desk.stations.measure.drawing import Drawing
+from bambola.desk.stations.measure.new_part import Answers, NewPartSlip, Proposal
+from bambola.desk.stations.measure.sighting import Sighting
+from bambola.language import tr
+
+RATHER, HARDLY = 0.75, 0.5
+"""From how sure it is on a part is told to be rather sure, and below what it is a guess. Judged."""
+
+
+class Agreeing:
+    """Proposes the parts of what the pictures show, and walks through them. ``changed`` is called when
+    another part is asked about."""
+
+    def __init__(
+        self, drawing: Drawing, board: Board, sighting: Sighting, changed: Callable[[], None]
+    ) -> None:
+        self.studio: EditorSession = drawing.studio
+        self.slip: NewPartSlip = drawing.slip
+        self.drawing, self.board, self.sighting = drawing, board, sighting
+        self._changed = changed
+        self._waiting: list[str] = []
+        self._sure: dict[str, float] = {}
+
+    def propose(self) -> None:
+        """Look for the parts of a figure of which nothing is drawn yet."""
+        if not self.drawing.is_untouched():
+            self.studio.refused.emit(
+                tr(
+                    "Parts are proposed while nothing of the figure is drawn: undo what was drawn, or "
+                    "begin a new figure from its pictures."
+                )
+            )
+        elif not self.sighting.seen():
+            self.studio.refused.emit(
+                tr(
+                    "Lay down a picture of the figure first; its parts are found within its outline."
+                )
+            )
+        else:
+            self.sighting.propose(self._lay)
+
+    def _lay(self, found: Found) -> None:
+        """All that was found becomes the figure, as one edit."""
+        if not self.drawing.is_untouched():
+            return  # the maker was quicker
+        survey = self.studio.survey.replaced(traces=found.survey.traces, taken=found.survey.taken)
+        if self.studio.edit(tr("Propose its parts"), found.figure, survey):
+            self._sure = found.sure
+            self._waiting = sorted(found.sure, key=lambda part: -found.sure[part])
+            self._ask_next()
+
+    def _ask_next(self) -> None:
+        figure = self.studio.figure
+        while self._waiting and (figure is None or self._waiting[0] not in figure.by_id):
+            self._waiting.pop(0)
+        if not self._waiting or figure is None:
+            self._end()
+            return
+        part = figure.by_id[self._waiting[0]]
+        traces = self.studio.survey.traces_of(part.id)
+        if not traces:
+            self._waiting.pop(0)
+            self._ask_next()
+            return
+        if all(trace.view != self.board.view for trace in traces):
+            self.board.look(traces[0].view)
+        self.studio.selection.take_part(part.id)
+        of_it = descendants(figure, part.id)
+        self.slip.ask(
+            Proposal(
+                traces[0],
+                part.shape.kind,
+                part.parent,
+                len(place(figure).copies_of(part.id)) > 1,
+                part.name,
+            ),
+            [other for other in figure.parts if other.id not in of_it],
+            Answers(self._take, self._leave, self._told(part.id), tr("It is no part"), self._end),
+        )
+        self._changed()
+
+    def _told(self, part: str) -> str:
+        sure = self._sure[part]
+        left = len(self._waiting)
+        if sure >= RATHER:
+            return tr("{left} to go; this one is rather sure", left=left)
+        if sure >= HARDLY:
+            return tr("{left} to go; this one is likely", left=left)
+        return tr("{left} to go; this one is a guess", left=left)
+
+    def _take(self, name: str, kind: str, parent: str, pair: bool) -> None:
+        figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
+        if figure is not None and part in figure.by_id:
+            try:
+                new, noted = as_agreed(figure, survey, part, name, kind, parent or None, pair)
+            except ValueError as error:
+                self.studio.refuse(error)
+            else:
+                if (new, noted) != (figure, survey):
+                    self.studio.edit(tr("Agree on {name}", name=name.lower()), new, noted)
+        self._ask_next()
+
+    def _leave(self) -> None:
+        figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
+        if figure is not None and part in figure.by_id:
+            name = figure.by_id[part].name.lower()
+            try:
+                self.studio.edit(
+                    tr("{name} is no part", name=name), *not_a_part(figure, survey, part)
+                )
+            except ValueError as error:
+                self.studio.refuse(error)
+        self._ask_next()
+
+    def _end(self) -> None:
+        """All that is left is taken as it is."""
+        self._waiting = []
+        self.slip.hide()
+        self.board.setFocus()
+        self._changed()

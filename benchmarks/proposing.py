@@ -1,0 +1,202 @@
+"""How good the parts are that pictures propose, of figures whose truth is known, and how long it takes."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+import cv2
+import manifold3d as m3
+import numpy as np
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Figure, Framing, Sight, Survey
+from bambola.core.plan.reading.proposing import Proposal, propose_figure
+from bambola.core.sight.blobs import Seen
+from bambola.core.sight.build import origin_of
+from bambola.core.sight.framing import framed, taken_apart
+from bambola.core.sight.silhouette import Pixels, separate
+from bambola.core.solids import place
+from bambola.core.solids.meshes import solid_of
+from bambola.core.solids.views import outline_of_copy
+from bambola.language import part_name
+from bambola.shipped import default_bench
+from benchmarks.__main__ import Row
+from benchmarks.sitters import BAD, SETTINGS, Photograph, Setting, photographed, sitters
+
+VIEWS: tuple[Sight, ...] = ("front", "side")
+VISIBLE = 0.006
+"""A part that covers less than this share of the figure in every view counts as hidden."""
+SAME = 0.25
+"""What is proposed is a part where the two overlap by this much of both together, in the mean of the
+views."""
+_FIELD = 520
+"""Pixels, one to a millimetre, on which outlines are compared."""
+
+
+@dataclass(frozen=True)
+class Score:
+    """Of ``parts`` that show, how many were found on what really bears them (the nearest bearer that was
+    found); of ``pairs``, how many as pairs; how many were proposed ``besides``; the volume, as a share of
+    the true."""
+
+    parts: int
+    right: int
+    pairs: int
+    as_pairs: int
+    besides: int
+    volume: float
+
+
+def proposal_of(photographs: Mapping[Sight, Photograph], height: float, bench: Bench) -> Proposal:
+    """What is proposed of a sitter, untouched."""
+    views = {view: seen_in(view, one.pixels, height) for view, one in photographs.items()}
+    return propose_figure(views, height, bench, "sitter", part_name)
+
+
+def seen_in(view: Sight, pixels: Pixels, height: float) -> Seen:
+    """A picture framed by the figure in it, and taken apart."""
+    silhouette = separate(pixels)
+    rows, columns = pixels.shape[:2]
+    laid = Framing(view=view, picture="x", width=columns, height=rows, ground=rows, midline=0)
+    return taken_apart(framed(laid, silhouette, height), pixels, silhouette)
+
+
+def scored(true: Figure, photographs: Mapping[Sight, Photograph], found: Proposal) -> Score:
+    """How much of a sitter was found."""
+    shown = _shares(photographs)
+    wanted = [part for part in true.parts if shown.get(part.id, 0.0) > VISIBLE]
+    match = _matched(true, found, [part.id for part in wanted], tuple(photographs))
+    right = 0
+    for part in wanted:
+        bearer = part.parent
+        while bearer is not None and bearer not in match:
+            bearer = true.by_id[bearer].parent
+        if part.id in match:
+            on = found.figure.by_id[match[part.id]].parent
+            root = found.figure.parts[0].id
+            right += on == match[bearer] if bearer else on is None or on == root
+    paired = [part.id for part in wanted if part.pair]
+    as_pairs = sum(p in match and found.figure.by_id[match[p]].pair for p in paired)
+    besides = len(found.figure.parts) - len(match)
+    volume = _volume(found.figure) / _volume(true)
+    return Score(len(wanted), right, len(paired), as_pairs, besides, volume)
+
+
+def _shares(photographs: Mapping[Sight, Photograph]) -> dict[str, float]:
+    """The share of the figure's pixels that each part shows, in the view that shows most of it."""
+    shown: dict[str, float] = {}
+    for one in photographs.values():
+        owner = one.seen.owner
+        for i, part in enumerate(one.seen.parts):
+            share = float((owner == i).sum() / max((owner >= 0).sum(), 1))
+            shown[part] = max(shown.get(part, 0.0), share)
+    return shown
+
+
+def _matched(
+    true: Figure, found: Proposal, wanted: list[str], views: tuple[Sight, ...]
+) -> dict[str, str]:
+    """By true part, the proposed one that overlaps it best, each once."""
+    real = {view: _fields(true, view, None) for view in views}
+    made = {view: _fields(found.figure, view, found.survey) for view in views}
+    scores = []
+    for part in wanted:
+        for other in found.figure.by_id:
+            both = [(real[v].get(part), made[v].get(other)) for v in views]
+            overlaps = [
+                float((a & b).sum() / max((a | b).sum(), 1))
+                for a, b in both
+                if a is not None and b is not None
+            ]
+            scores.append((float(np.mean(overlaps)) if overlaps else 0.0, part, other))
+    match: dict[str, str] = {}
+    for score, part, other in sorted(scores, reverse=True):
+        if score >= SAME and part not in match and other not in match.values():
+            match[part] = other
+    return match
+
+
+def _fields(figure: Figure, view: Sight, survey: Survey | None) -> dict[str, np.ndarray]:
+    """Each part's shadow, a pixel to a millimetre, in the axes of a framed picture: a figure without a survey
+    stands as it would be framed."""
+    placement = place(figure)
+    origin = np.array([0.0, 0.0, -placement.ground])
+    if survey is not None:
+        origin = origin_of(figure, survey)
+    fields: dict[str, np.ndarray] = {}
+    for copy in placement.copies:
+        outline = outline_of_copy(copy, view, origin)
+        if copy.part.hollow or not len(outline):
+            continue
+        field = fields.setdefault(copy.part.id, np.zeros((_FIELD, _FIELD), dtype=np.uint8))
+        points = np.stack([outline[:, 0] + _FIELD / 2, _FIELD - 60 - outline[:, 1]], axis=1)
+        cv2.fillPoly(field, [np.round(points).astype(np.int32)], 1)
+    if survey is None and fields and view == "side":
+        columns = np.flatnonzero(np.any(list(fields.values()), axis=0).any(axis=0))
+        off = _FIELD // 2 - (int(columns[0]) + int(columns[-1])) // 2
+        fields = {part: np.roll(field, off, axis=1) for part, field in fields.items()}
+    return {part: field.astype(bool) for part, field in fields.items()}
+
+
+def _volume(figure: Figure) -> float:
+    solids = [
+        solid_of(copy.shape).transform(copy.matrix[:3])
+        for copy in place(figure).copies
+        if not copy.part.hollow
+    ]
+    return float(m3.Manifold.batch_boolean(solids, m3.OpType.Add).volume())
+
+
+def scores(names: tuple[str, ...], setting: Setting, seed: int = 0) -> Iterator[Score]:
+    """The scores of sitters in one setting."""
+    bench = default_bench()
+    every = sitters(bench)
+    for name in names:
+        figure = every[name]
+        height = place(figure).height
+        taken = {view: photographed(figure, view, setting, bench, seed) for view in VIEWS}
+        yield scored(figure, taken, proposal_of(taken, height, bench))
+
+
+def table(each: int | None = 2) -> list[Row]:
+    """Each setting with so many sitters, other ones in each; with all of them where ``each`` is None."""
+    names = tuple(sitters())
+    rows = []
+    for n, (setting, how) in enumerate(SETTINGS.items()):
+        some = (
+            names
+            if each is None
+            else tuple(names[(n * each + k) % len(names)] for k in range(each))
+        )
+        found = list(scores(some, how))
+        right = sum(s.right for s in found) / sum(s.parts for s in found)
+        pairs = sum(s.as_pairs for s in found) / max(1, sum(s.pairs for s in found))
+        off = float(np.mean([abs(s.volume - 1) for s in found]))
+        rows += [
+            Row(f"proposed, {setting}: parts on their bearer", 100 * right, None, "%"),
+            Row(f"proposed, {setting}: pairs as pairs", 100 * pairs, None, "%"),
+            Row(
+                f"proposed, {setting}: volume off by",
+                100 * off,
+                25.0 if setting in BAD else 15.0,
+                "%",
+            ),
+        ]
+    return rows
+
+
+def twelve_megapixels() -> list[Row]:
+    """A proposal from two pictures of twelve megapixels, as they are read: no finer than felt has an edge."""
+    bench, figure = default_bench(), sitters()["Lamplighter badger"]
+    taken = {view: photographed(figure, view, SETTINGS["plain"], bench) for view in VIEWS}
+    large = {
+        view: Photograph(cv2.resize(one.pixels, (3000, 4000)), one.seen)  # type: ignore[arg-type]
+        for view, one in taken.items()
+    }
+    began = time.perf_counter()
+    proposal_of(large, place(figure).height, bench)
+    return [
+        Row("proposal from two pictures of 12 megapixels", time.perf_counter() - began, 8.0, "s")
+    ]

@@ -1,0 +1,208 @@
+"""The parts of a figure proposed from its pictures: drawn by formula, and of figures whose truth is known."""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+
+import cv2
+import numpy as np
+import pytest
+
+from bambola.core.facts import RefusedError
+from bambola.core.figure import Sight
+from bambola.core.figure.document import load_document
+from bambola.core.figure.shapes import KINDS
+from bambola.core.plan import make_plan
+from bambola.core.plan.reading.proposing import Proposal, hull_mm3, propose_figure
+from bambola.core.plan.reading.tracing import as_agreed, not_a_part
+from bambola.core.sight.blobs import Seen
+from bambola.core.sight.framing import symmetry
+from bambola.core.sight.regions import find_regions
+from bambola.core.sight.silhouette import CancelledError, Pixels, Silhouette, separate
+from bambola.core.solids import place
+from bambola.language import part_name
+from bambola.shipped import default_bench
+from benchmarks.proposing import proposal_of, scored, seen_in
+from benchmarks.sitters import SETTINGS, photographed, sitters
+
+PX = 4.0
+"""Pixels a millimetre of the drawn pictures."""
+HEIGHT = 120.0
+RED, CREAM, DARK, BROWN = (150, 45, 38), (225, 215, 195), (45, 42, 48), (105, 66, 44)
+Round = tuple[float, float, float, float, tuple[int, int, int]]
+BODY: Round = (0, 50, 25, 30, RED)
+FRONT: list[Round] = [
+    (-12, 12, 6, 12, BROWN), (12, 12, 6, 12, BROWN),
+    (-30, 52, 6, 20, CREAM), (30, 52, 6, 20, CREAM),
+    BODY,
+    (-16, 112, 7, 8, DARK), (16, 112, 7, 8, DARK),
+    (0, 96, 20, 20, CREAM), (0, 92, 6, 5, DARK),
+]  # fmt: skip
+"""Rounds of a doll from the front, those behind first: middle (u, v), half sizes, colour; mm."""
+SIDE: list[Round] = [
+    (0, 12, 7, 12, BROWN), (0, 50, 20, 30, RED), (2, 112, 4, 8, DARK), (0, 96, 19, 20, CREAM),
+    (-19, 92, 5, 5, DARK), (0, 52, 6, 20, CREAM),
+]  # fmt: skip
+
+
+def painted(rounds: list[Round], askew: float = 0.0) -> Pixels:
+    """Rounds shaded as felt is, on a pale ground."""
+    dice = np.random.default_rng(4)
+    rows, columns = 620, 560
+    picture = np.full((rows, columns, 3), 236.0)
+    y, x = np.mgrid[0:rows, 0:columns]
+    u, v = (x + 0.5 - columns / 2) / PX, (rows - 60 - y - 0.5) / PX
+    for u0, v0, wide, tall, colour in rounds:
+        far = ((u - u0) / wide) ** 2 + ((v - v0) / tall) ** 2
+        inside = far <= 1
+        light = 0.62 + 0.4 * np.sqrt(np.maximum(1 - far, 0)) - 0.1 * (u - u0) / wide
+        picture[inside] = (np.array(colour) * light[..., None])[inside]
+    picture += dice.normal(0, 5, picture.shape)
+    if askew:
+        turn = cv2.getRotationMatrix2D((columns / 2, rows / 2), askew, 1.0)
+        picture = cv2.warpAffine(picture, turn, (columns, rows), borderValue=(236, 236, 236))
+    return np.asarray(np.clip(picture, 0, 255), dtype=np.uint8)
+
+
+@cache
+def doll(askew: float = 0.0) -> tuple[dict[Sight, Seen], Proposal]:
+    views: dict[Sight, Seen] = {
+        "front": seen_in("front", painted(FRONT, askew), HEIGHT),
+        "side": seen_in("side", painted(SIDE), HEIGHT),
+    }
+    return views, propose_figure(views, HEIGHT, default_bench(), "Doll", part_name)
+
+
+def at(found: Proposal, u: float, v: float) -> str:
+    """The proposed part whose line from the front passes nearest to a place."""
+    lines = [t for t in found.survey.traces if t.view == "front"]
+    middles = {t.part: np.mean([t.points[0], t.points[-1]], axis=0) for t in lines}
+    return min(
+        middles, key=lambda part: math.dist((abs(middles[part][0]), middles[part][1]), (u, v))
+    )
+
+
+@pytest.mark.parametrize("askew", [0.0, 5.0])
+def test_a_doll_is_found_with_its_pairs_and_what_sits_on_what(askew: float) -> None:
+    _, found = doll(askew)
+    parts = found.figure.by_id
+    body, head, arm, leg, ear, nose = (
+        at(found, *place) for place in ((0, 50), (0, 96), (30, 52), (12, 12), (16, 114), (0, 92))
+    )
+    assert parts[body].parent is None
+    assert {parts[p].parent for p in (head, arm, leg)} == {body}
+    assert {parts[p].parent for p in (ear, nose)} == {head}
+    assert [parts[p].pair for p in (arm, leg, ear)] == [True] * 3
+    assert not parts[head].pair and not parts[nose].pair
+    assert parts[head].name == "Head" and parts[leg].name == "Leg"
+    assert len(parts) == 6 and set(found.sure) == set(parts)
+
+
+def test_sizes_and_wools_are_those_of_the_picture() -> None:
+    views, found = doll()
+    head = found.figure.by_id[at(found, 0, 96)]
+    measures = head.shape.measures()
+    assert measures["width"] == pytest.approx(40, rel=0.08)
+    assert measures["depth"] == pytest.approx(38, rel=0.08)
+    wools = {w.id: w.name for w in default_bench().wools}
+    coats = {p: wools[found.figure.by_id[p].coat.wool] for p in found.figure.by_id}  # type: ignore[union-attr]
+    assert coats[at(found, 0, 50)].startswith("Madder") and coats[head.id].startswith("Cream")
+    # Each level of the hull is an ellipse: those of two balls and a body, worked out apart.
+    rows = np.arange(0.5, 120, 0.5)
+    wide, deep = (np.array([_span(rounds, v) for v in rows]) for rounds in (FRONT, SIDE))
+    assert hull_mm3(views) == pytest.approx(math.pi / 4 * (wide * deep).sum() * 0.5, rel=0.06)
+
+
+def _span(rounds: list[Round], v: float) -> float:
+    """How much of a level is felt, mm."""
+    u = np.linspace(-60, 60, 4801)
+    felt = np.zeros(len(u), dtype=bool)
+    for u0, v0, wide, tall, _ in rounds:
+        felt |= ((u - u0) / wide) ** 2 + ((v - v0) / tall) ** 2 <= 1
+    return float(felt.sum() * (u[1] - u[0]))
+
+
+def test_what_is_proposed_can_be_planned_and_agreed_with() -> None:
+    _, found = doll()
+    figure, survey = found.figure, found.survey
+    head, ear, nose = (at(found, *place) for place in ((0, 96), (16, 114), (0, 92)))
+    assert make_plan(figure, load_document(_as_text(found), "doll").brief, default_bench()).steps
+    named, noted = as_agreed(figure, survey, nose, "Beak", "cone", head, False)
+    assert named.by_id[nose].name == "Beak" and named.by_id[nose].shape.kind == "cone"
+    assert noted.traces == survey.traces
+    bare, left = not_a_part(figure, survey, head)
+    assert head not in bare.by_id and not left.traces_of(head)
+    assert bare.by_id[ear].parent == figure.parts[0].id
+    assert as_agreed(figure, survey, ear, *_as_it_is(figure.by_id[ear])) == (figure, survey)
+    with pytest.raises(RefusedError):
+        not_a_part(figure, survey, figure.parts[0].id)
+
+
+def _as_it_is(part: object) -> tuple[str, str, str | None, bool]:
+    return part.name, part.shape.kind, part.parent, part.pair  # type: ignore[attr-defined]
+
+
+def _as_text(found: Proposal) -> str:
+    from bambola.core.figure import Brief
+    from bambola.core.figure.document import dump_document
+
+    return dump_document(found.figure, Brief(), found.survey)
+
+
+def test_one_picture_is_enough_and_none_is_refused() -> None:
+    views, _ = doll()
+    front = propose_figure({"front": views["front"]}, HEIGHT, default_bench(), "Doll", part_name)
+    assert sum(part.pair for part in front.figure.parts) == 3
+    side = propose_figure({"side": views["side"]}, HEIGHT, default_bench(), "Doll", part_name)
+    assert len(side.figure.parts) >= 3 and place(side.figure).height == pytest.approx(
+        HEIGHT, rel=0.1
+    )
+    with pytest.raises(RefusedError):
+        propose_figure({}, HEIGHT, default_bench(), "Doll", part_name)
+    with pytest.raises(CancelledError):
+        propose_figure(views, HEIGHT, default_bench(), "Doll", part_name, lambda share: share < 0.3)
+
+
+@pytest.mark.parametrize("askew", [-6.0, 0.0, 3.0])
+def test_the_midline_is_found_however_the_picture_is_askew(askew: float) -> None:
+    lantern: Round = (40, 30, 8, 10, DARK)
+    (x, y), turn = symmetry(separate(painted([*FRONT, lantern], askew)))
+    assert turn == pytest.approx(-askew, abs=1.01)
+    angle = math.radians(askew)
+    # The upright midline through the middle of the picture, turned as the picture was.
+    along = np.array([math.sin(angle), math.cos(angle)])
+    off = np.array([x - 280, y - 310])
+    assert abs(off[0] * along[1] - off[1] * along[0]) < 6
+
+
+def test_regions_are_parted_by_colour_by_necks_and_where_a_limb_sticks_out() -> None:
+    y, x = np.mgrid[0:400, 0:400]
+    balls = [(200, 120, 60), (200, 260, 90)]
+    mask = np.zeros((400, 400), dtype=bool)
+    for u, v, r in balls:
+        mask |= (x - u) ** 2 + (y - v) ** 2 < r**2
+    mask |= (abs(y - 260) < 16) & (x > 200) & (x < 380)
+    picture = np.full((400, 400, 3), 240, dtype=np.uint8)
+    picture[mask] = (140, 60, 50)
+    cover = mask.astype(np.float32)
+    whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
+    assert find_regions(picture, whole).count == 3
+    picture[(x - 200) ** 2 + (y - 120) ** 2 < 15**2] = (30, 30, 40)
+    assert find_regions(picture, whole).count == 4
+    # Light that falls off over a round part does not part it.
+    lit = np.clip(picture * (1.1 - 0.5 * x / 400)[..., None], 0, 255).astype(np.uint8)
+    assert find_regions(lit, whole).count == 4
+
+
+def test_a_sitter_is_found_for_the_most_part() -> None:
+    name = "Sitting round animal"
+    bench = default_bench()
+    figure = sitters(bench)[name]
+    views: tuple[Sight, ...] = ("front", "side")
+    taken = {view: photographed(figure, view, SETTINGS["plain"], bench) for view in views}
+    found = proposal_of(taken, place(figure).height, bench)
+    score = scored(figure, taken, found)
+    assert score.right >= 0.6 * score.parts and score.as_pairs >= 0.6 * score.pairs
+    assert 0.7 < score.volume < 1.3
+    assert all(part.shape.kind in KINDS for part in found.figure.parts)

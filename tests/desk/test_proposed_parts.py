@@ -1,0 +1,108 @@
+"""The parts of a figure proposed in the window, and agreed with one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import cv2
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.measure.menu import PARTS
+from bambola.desk.stations.measure.station import MeasureStation
+from tests.core.test_proposing import FRONT, HEIGHT, SIDE, painted
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def doll(
+    new_window: Callable[[], Window], qtbot: QtBot, tmp_path: Path
+) -> tuple[Window, MeasureStation]:
+    """A new figure begun from two pictures of a doll, cut out of them."""
+    window = new_window()
+    pictures = {}
+    for view, rounds in (("front", FRONT), ("side", SIDE)):
+        pictures[view] = tmp_path / f"{view}.png"
+        cv2.imwrite(str(pictures[view]), painted(rounds)[..., ::-1])
+    window.start_with_pictures(pictures, HEIGHT)  # type: ignore[arg-type]
+    station = window.measure_station
+    qtbot.waitUntil(
+        lambda: station.sighting.is_idle and len(station.sighting.seen()) == 2, timeout=30_000
+    )
+    station.take_step(PARTS)
+    return window, station
+
+
+def test_parts_are_proposed_agreed_with_by_keys_and_undone(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    studio, slip = window.studio, station.slip
+    QTest.mouseClick(station.chips["Propose its parts"], LEFT)
+    assert station.sighting.looks_for_parts
+    qtbot.waitUntil(slip.isVisible, timeout=60_000)
+    figure = studio.figure
+    assert figure is not None and len(figure.parts) == 6
+    assert {t.view for t in studio.survey.traces} == {"front", "side"}
+    assert slip.told.text().startswith("6 to go")
+    asked = []
+    while slip.isVisible() and len(asked) < 6:
+        part = studio.selection.part
+        assert part is not None and slip.name.currentText() == studio.figure.by_id[part].name  # type: ignore[union-attr]
+        asked.append(part)
+        if studio.figure.by_id[part].name.startswith("Part"):  # type: ignore[union-attr]
+            QTest.keyClicks(slip.name.lineEdit(), "Nose")
+        left = slip.told.text()
+        QTest.keyClick(slip.name.lineEdit(), Qt.Key.Key_Return)
+        qtbot.waitUntil(lambda left=left: slip.told.text() != left or not slip.isVisible())
+    assert sorted(asked) == sorted(figure.by_id) and not slip.isVisible()
+    assert "Nose" in {part.name for part in studio.figure.parts}  # type: ignore[union-attr]
+    assert station.board.hasFocus()
+    while len(studio.figure.parts) > 1:  # type: ignore[union-attr]
+        studio.undo_stack.undo()
+    assert not studio.survey.traces
+    # Once something is drawn, nothing is proposed over it.
+    studio.undo_stack.redo()
+    station.agreeing.propose()
+    assert "nothing of the figure is drawn" in window.message.text
+
+
+def test_what_is_no_part_goes_and_what_sat_on_it_stays(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    studio, slip = window.studio, station.slip
+    station.agreeing.propose()
+    qtbot.waitUntil(slip.isVisible, timeout=60_000)
+    head = next(part for part in studio.figure.parts if part.name == "Head")  # type: ignore[union-attr]
+    while studio.selection.part != head.id:
+        QTest.mouseClick(slip.take, LEFT)
+    assert slip.parent_.currentText() == "Body" and not slip.pair.isChecked()
+    QTest.mouseClick(slip.leave, LEFT)
+    left = studio.figure.by_id  # type: ignore[union-attr]
+    assert head.id not in left and len(left) == 5
+    assert {part.parent for part in left.values()} == {None, "body"}
+    if slip.isVisible():
+        QTest.keyClick(slip, Qt.Key.Key_Escape)  # what is left is taken as it is
+    assert not slip.isVisible() and len(studio.figure.parts) == 5  # type: ignore[union-attr]
+
+
+def test_looking_for_parts_is_called_off_and_asks_for_a_picture(
+    doll: tuple[Window, MeasureStation], qtbot: QtBot
+) -> None:
+    window, station = doll
+    station.agreeing.propose()
+    station.board.setFocus()
+    QTest.keyClick(station.board, Qt.Key.Key_Escape)
+    qtbot.waitUntil(lambda: station.sighting.is_idle, timeout=60_000)
+    assert "called off" in window.message.text and len(window.studio.figure.parts) == 1  # type: ignore[union-attr]
+    for view in ("front", "side"):
+        station.board.look(view)  # type: ignore[arg-type]
+        station.drop_picture()
+    station.agreeing.propose()
+    assert "Lay down a picture" in window.message.text
