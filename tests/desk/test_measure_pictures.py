@@ -56,7 +56,7 @@ def frame_on_the_sill(maker: Maker) -> None:
     top, foot = maker.note()["ruler"]  # type: ignore[misc]
     framing = board.framing
     assert framing and board.lay
-    ends = [framing.to_mm(*maker.askew(*end)) for end in (top, foot)]
+    ends = [framing.to_mm(*framing.straightened(*maker.askew(*end))) for end in (top, foot)]
     a, b = (board.lay.to_screen(*end) for end in ends)
     knob, line = hand.places()["tilt"], hand.places()["ground"]
     lean = (a.x() - b.x()) / (b.y() - a.y())

@@ -25,7 +25,7 @@ def framed(
     """``framing`` with its ground line, midline and scale (mm a pixel) by a figure ``height`` mm tall; one
     seen from the front or back upright, too. From above a figure has no height: there ``from_above`` is the
     scale of the front's picture."""
-    left, top, right, bottom = silhouette.box()
+    left, top, right, bottom = (float(edge) for edge in silhouette.box())
     if framing.view == "top":
         scale = from_above or height / max(1.0, bottom - top)
         return framing.replaced(ground=(top + bottom) / 2, midline=(left + right) / 2, mm_px=scale)
@@ -90,4 +90,5 @@ def symmetry(silhouette: Silhouette) -> tuple[Spot, float]:
     _, column, turn = best
     back = cv2.getRotationMatrix2D(middle, -turn, 1.0)
     x, y = back @ (column, middle[1], 1.0)
-    return (left + (x - pad) / grow / share, top + (y - pad) / grow / share), turn
+    place = left + (x - pad) / grow / share, top + (y - pad) / grow / share
+    return (float(place[0]), float(place[1])), turn

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QBoxLayout,
@@ -124,8 +124,7 @@ class NewPartSlip(QFrame):
         line = self.name.lineEdit()
         assert line is not None
         line.setPlaceholderText(tr("what is it?"))
-        # The box writes into its line once more after Enter: the next question waits for that.
-        line.returnPressed.connect(self.accept, Qt.ConnectionType.QueuedConnection)
+        line.returnPressed.connect(self._accept_soon)
         theme.changed.connect(self._restyle)
         self._restyle()
         self.hide()
@@ -189,6 +188,17 @@ class NewPartSlip(QFrame):
         if self.proposal is not None and name in map(tr, PAIRED):
             self.pair.setChecked(True)
 
+    def _accept_soon(self) -> None:
+        """Enter takes what is asked about, once, however often it is heard of: the box of names writes into
+        its line once more after it, and the next question waits for that."""
+        asked = self.proposal
+
+        def take() -> None:
+            if self.proposal is asked:
+                self.accept()
+
+        QTimer.singleShot(0, take)
+
     def accept(self) -> None:
         """Take the part as it is described."""
         name = self.name.currentText().strip()
@@ -224,7 +234,6 @@ class NewPartSlip(QFrame):
             # Of what is proposed, Escape takes nothing away.
             self.take_rest() if self.rest.isVisible() else self.give_up()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if not self.name.hasFocus():
-                self.accept()
+            self._accept_soon()
         else:
             super().keyPressEvent(event)
