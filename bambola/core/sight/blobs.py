@@ -290,15 +290,18 @@ def _shut_across(solid: Mask) -> Mask:
 
 def _run_from(start: Mask, within: Mask) -> NDArray[np.int32]:
     """How many steps each pixel of ``within`` is from ``start`` without leaving it; -1 where none leads."""
-    far = np.full(within.shape, -1, dtype=np.int32)
-    front, step = start & within, 0
+    rows, columns = np.nonzero(within)
+    box = slice(rows.min(), rows.max() + 1), slice(columns.min(), columns.max() + 1)
+    whole = np.full(within.shape, -1, dtype=np.int32)
+    within, far = within[box], whole[box]
+    front, step = start[box] & within, 0
     cross = ndimage.generate_binary_structure(2, 1)
     while front.any():
         far[front] = step
         step += 1
         grown = ndimage.binary_dilation(front, np.ones((3, 3)) if step % 2 else cross)
         front = grown & within & (far < 0)
-    return far
+    return whole
 
 
 def _lies_on(row: dict[int, int], host: int, labels: Labels, own: int) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from scipy import ndimage
 
@@ -26,20 +28,32 @@ STICKS = 1.2
 
 def split_at_necks(labels: Labels, least: float) -> Labels:
     """Each region in the pieces its outline says it is of. What lies on a region does not narrow it."""
-    out = np.zeros_like(labels)
-
+    out, count = np.zeros_like(labels), 0
     inlays = inlays_of(labels)
+    boxes = ndimage.find_objects(labels)
     for label in [int(n) for n in np.unique(labels) if n]:
-        pieces, count = ndimage.label(labels == label)
-        laid = np.isin(labels, inlays.get(label, []))
-        for piece in range(1, count + 1):
+        on_it = inlays.get(label, [])
+        box = _around([boxes[n - 1] for n in (label, *on_it)])
+        here = labels[box]
+        pieces, several = ndimage.label(here == label)
+        laid = np.isin(here, on_it)
+        for piece in range(1, several + 1):
             own = pieces == piece
             solid, _ = ndimage.label(own | laid)
             solid = ndimage.binary_fill_holes(solid == solid[own][0])
             for part in _limbed(solid, least):
                 if (part & own).any():
-                    out[part & own] = out.max() + 1
+                    count += 1
+                    out[box][part & own] = count
     return out
+
+
+def _around(boxes: Sequence[tuple[slice, ...]]) -> tuple[slice, ...]:
+    """The box that holds all of ``boxes``."""
+    return tuple(
+        slice(min(side.start for side in sides), max(side.stop for side in sides))
+        for sides in zip(*boxes, strict=True)
+    )
 
 
 def inlays_of(labels: Labels) -> dict[int, list[int]]:

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from scipy.ndimage import binary_fill_holes
 
 from bambola.core.figure.survey import Stroke
 
@@ -23,6 +24,8 @@ SMALL_PX = 520
 """Longest side of the copy that is cut."""
 FINE_PX = 2000
 """Longest side of the silhouette: finer than felt has an edge."""
+DRAWN = 0.35
+"""What encloses so much more than it covers is a drawing of lines, and what it encloses is figure. Judged."""
 _CUTS = 3
 _SURE_CONTRAST = 3.0
 """Colours this many of their own spreads apart leave no doubt where the edge runs."""
@@ -194,6 +197,9 @@ def tidied(found: NDArray[np.bool_], hints: Pixels) -> NDArray[np.bool_]:
     keep[np.unique(labels[(hints == cv2.GC_FGD) & found])] = True
     keep[0] = False
     whole = np.asarray(keep[labels], dtype=np.bool_)
+    filled = np.asarray(binary_fill_holes(whole), dtype=np.bool_)
+    if whole.sum() < DRAWN * filled.sum() and not (hints[filled & ~whole] == cv2.GC_BGD).any():
+        return filled
     holes, labels, stats, _ = cv2.connectedComponentsWithStats(
         (~whole).astype(np.uint8), connectivity=4
     )

@@ -39,7 +39,9 @@ ROUND = 0.06
 OF_HULL = 0.97
 """A figure's volume as a share of what its outlines from the front and side enclose, were each level an
 ellipse: the mean of the twelve that the table in the bench measures, 0.85 to 1.18. See craft.md, 9."""
-LEANEST, STOUTEST = 0.85, 1.4
+ROUNDS = 2
+"""What a stouter trunk swallows of its limbs is not known before: it is made stouter so often."""
+LEANEST, STOUTEST = 0.8, 1.5
 """A trunk is made no leaner or stouter than so many times what is seen of it. Judged. See craft.md, 9."""
 FLAT = 0.42
 """A part thinner than this share of its width is a leaf. Judged. See craft.md, 9."""
@@ -216,14 +218,19 @@ class _Maker:
         the front is not seen."""
         if "side" not in self.views or len(self.views) < 2:
             return figure, survey
-        whole, root = hull_mm3(self.views), figure.parts[0]
-        trunk = float(solid_of(root.shape).volume())
-        stouter = math.sqrt(max(1 + (OF_HULL * whole - _net_mm3(figure)) / trunk, 0.0))
-        stouter = min(max(stouter, LEANEST), STOUTEST)
-        for trace in survey.traces_of(root.id):
-            left, right = (tuple(x * stouter for x in side) for side in (trace.left, trace.right))
-            survey = survey.traced(trace.replaced(left=left, right=right, edges="hand"))
-        return with_traces(figure, survey)
+        whole, so_far = hull_mm3(self.views), 1.0
+        for _ in range(ROUNDS):
+            root = figure.parts[0]
+            trunk = float(solid_of(root.shape).volume())
+            wanted = math.sqrt(max(1 + (OF_HULL * whole - _net_mm3(figure)) / trunk, 0.0))
+            stouter = min(max(wanted, LEANEST / so_far), STOUTEST / so_far)
+            so_far *= stouter
+            for trace in survey.traces_of(root.id):
+                sides = (trace.left, trace.right)
+                left, right = (tuple(x * stouter for x in side) for side in sides)
+                survey = survey.traced(trace.replaced(left=left, right=right, edges="hand"))
+            figure, survey = with_traces(figure, survey)
+        return figure, survey
 
     def _name(
         self, figure: Figure, survey: Survey, traces: list[Trace], kind: str, on: str, pair: bool
