@@ -50,7 +50,7 @@ MENU: StationMenu = (
         PageDeed("pane_2", N_("&Checks"), lambda page: page.card.show_pane(2), "Ctrl+J"),
         None,
         PageDeed(
-            "propose", N_("P&ropose its parts"), lambda page: page.agreeing.propose(), "Ctrl+Alt+P"
+            "propose", N_("P&ropose its parts"), lambda page: page.propose_parts(), "Ctrl+Alt+P"
         ),
         PageDeed("sizes_table", N_("Sizes from a &table…"), lambda page: page.ask_table()),
         PageDeed("furrows", N_("&Toes and furrows…"), lambda page: page.ask_furrows()),

@@ -279,7 +279,7 @@ class MeasureStation(Page):
                 (TAKE, lambda: self._set_adds(False), True),
             ],
             PARTS: [
-                (N_("Propose its parts"), self._propose, False),
+                (N_("Propose its parts"), self.propose_parts, False),
                 (IN_HAND, lambda: self._for_new(False), True),
                 (NEW, lambda: self._for_new(True), True),
                 (BARE, self._toggle_by_hand, True),
@@ -377,9 +377,10 @@ class MeasureStation(Page):
         self._chip_state()
         self.board.update()
 
-    def _propose(self) -> None:
+    def propose_parts(self) -> None:
+        """Look for the parts of the figure, where they can be seen."""
+        self.step_in_hand(PARTS)
         self.agreeing.propose()
-        self.board.setFocus()
 
     def _toggle_by_hand(self) -> None:
         self.line.by_hand = not self.line.by_hand
