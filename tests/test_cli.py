@@ -232,3 +232,10 @@ def test_a_figure_is_measured_from_its_pictures(
     cv2.imwrite(str(blank), painted([]))
     code, _, told = run(capsys, *own, "--front", str(blank))
     assert code == 2 and "blank.png: no figure is seen in it" in told and told.count("\n") == 1
+    far = [(u + 45, v * 0.6, wide * 0.6, tall * 0.6, colour) for u, v, wide, tall, colour in FRONT]
+    near = [(u - 45, v * 0.6, wide * 0.6, tall * 0.6, colour) for u, v, wide, tall, colour in FRONT]
+    for rounds, wrong in (([*far, *near], "more than one figure"), (None, "edge of the picture")):
+        shown = painted(rounds) if rounds else painted(FRONT)[:, 220:]
+        cv2.imwrite(str(blank), shown[..., ::-1])
+        code, _, told = run(capsys, *own, "--front", str(blank))
+        assert code == 2 and wrong in told

@@ -11,7 +11,7 @@ from bambola.core.bench import load_bench
 from bambola.core.figure import Brief, Framing, Sight
 from bambola.core.plan.reading.proposing import propose_figure
 from bambola.core.sight.blobs import Seen
-from bambola.core.sight.framing import framed, taken_apart
+from bambola.core.sight.framing import framed, taken_apart, told_of
 from bambola.core.sight.silhouette import separate
 from bambola.core.words import Words
 from bambola.files.pictures import read_picture
@@ -63,7 +63,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     }
     if not pictures.keys() & {"front", "side", "back"}:
         raise CommandError(tr("--front, --side or --back: at least one picture is needed."))
-    views = _seen(pictures, height)
+    views = _seen(pictures, height, words)
     name = args.name or args.output.name.partition(".")[0]
     found = propose_figure(views, height, bench, name, part_name)
     save_design(args.output, found.figure, Brief(), found.survey, new_design(found.figure))
@@ -74,7 +74,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     say(tr("{name}: {count} parts.", name=name, count=len(found.figure.parts)) + "\n")
 
 
-def _seen(pictures: dict[Sight, Path], height: float) -> dict[Sight, Seen]:
+def _seen(pictures: dict[Sight, Path], height: float, words: Words) -> dict[Sight, Seen]:
     """Each picture framed by the figure in it and taken apart."""
     views: dict[Sight, Seen] = {}
     for view, path in pictures.items():
@@ -82,6 +82,9 @@ def _seen(pictures: dict[Sight, Path], height: float) -> dict[Sight, Seen]:
         silhouette = separate(taken.pixels, scale=taken.scale)
         if silhouette.is_empty:
             raise CommandError(tr("{file}: no figure is seen in it.", file=path.name))
+        wrong = told_of(silhouette)
+        if wrong is not None:
+            raise CommandError(f"{path.name}: {words.say(wrong)}.")
         laid = Framing(
             view=view,
             picture=str(path),

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
+
 import cv2
 import numpy as np
 
+from bambola.core.facts import Fact
 from bambola.core.figure.survey import Framing, Spot
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.regions import find_regions
@@ -14,6 +17,11 @@ MOST_ASKEW_DEG = 8.0
 """A figure is stood straighter than this before it is photographed. Judged."""
 LEAST_ASKEW_DEG = 2.0
 """Less is not told from a figure that is a little uneven. Judged."""
+RIM = 0.02
+"""What comes nearer to the edge of a picture than this share of its longer side is cut off by it: so near
+to it all is taken for background."""
+ALSO = 0.3
+"""A second thing as large as this share of the figure, beside it, is another figure. Judged."""
 _WORK_PX = 120
 _WORTH = 0.004
 """How much better, as a share, an outline must lie on itself for each degree the picture is turned."""
@@ -45,6 +53,29 @@ def framed(
         top, bottom = min(p[1] for p in places), max(p[1] for p in places)
     midline = turned.straightened(x, y)[0]
     return turned.replaced(ground=bottom, midline=midline, mm_px=height / max(1.0, bottom - top))
+
+
+def told_of(silhouette: Silhouette) -> Fact | None:
+    """What is wrong with a picture that shows more than one figure, or not all of it; None where nothing
+    is."""
+    inside = silhouette.cover > 0.5
+    margin = max(1, round(RIM * max(inside.shape)))
+    rim = np.ones(inside.shape, dtype=bool)
+    rim[margin:-margin, margin:-margin] = False
+    if inside[rim].any():
+        return Fact("sight.cropped")
+    count, _, stats, _ = cv2.connectedComponentsWithStats(inside.astype(np.uint8))
+    large = [
+        stats[n]
+        for n in range(1, count)
+        if stats[n, cv2.CC_STAT_AREA] > ALSO * stats[1:, cv2.CC_STAT_AREA].max()
+    ]
+    spans = sorted(
+        (int(one[cv2.CC_STAT_LEFT]), int(one[cv2.CC_STAT_LEFT] + one[cv2.CC_STAT_WIDTH]))
+        for one in large
+    )
+    apart = any(left[1] <= right[0] for left, right in itertools.pairwise(spans))
+    return Fact("sight.several") if apart else None
 
 
 def taken_apart(

@@ -113,6 +113,10 @@ SENTENCES: dict[str, str | Plural] = {
     "edit.nothing-seen": N_(
         "No figure is seen from the front, the back or the side, so no parts can be proposed."
     ),
+    "sight.cropped": N_(
+        "the figure reaches the edge of the picture: take it again with room all around it"
+    ),
+    "sight.several": N_("more than one figure is seen: crop the picture to one, or take it alone"),
     "edit.no-such-part": N_(
         "{part}: what was drawn cannot be of the shape “{shape}”; draw it anew, or choose another shape."
     ),

@@ -71,12 +71,14 @@ def propose_figure(
     the work by saying no (raises :class:`CancelledError`). Raises ``ValueError`` where no figure is seen
     from the front, the back or the side.
     """
+    framings = tuple(seen.framing for seen in views.values())
     views = {v: seen for v, seen in views.items() if v != "top" and seen.blobs}
     if not views:
         raise RefusedError(Fact("edit.nothing-seen"))
     views, found = found_in(views)
     parents, order = _tree(found, views)
-    return _Maker(views, found, parents, bench, called).made(order, height, name, told)
+    survey = Survey(framings=framings, height=height)
+    return _Maker(views, found, parents, bench, called).made(order, survey, name, told)
 
 
 # What sits on what
@@ -172,12 +174,11 @@ class _Maker:
         self.called = called
 
     def made(
-        self, order: list[int], height: float, name: str, told: Callable[[float], bool]
+        self, order: list[int], survey: Survey, name: str, told: Callable[[float], bool]
     ) -> Proposal:
         """The figure, part by part."""
-        figure = start_from_pictures(height, self.bench, name, self.called("body", 1))
-        framings = tuple(seen.framing for seen in self.views.values())
-        survey = Survey(framings=framings, height=height)
+        assert survey.height is not None
+        figure = start_from_pictures(survey.height, self.bench, name, self.called("body", 1))
         ids: dict[int, str] = {}
         sure: dict[str, float] = {}
         for n, i in enumerate(order):

@@ -309,9 +309,19 @@ class Sighting(QObject):
                 )
             )
         elif view in self._fresh:
+            self._tell(view, found)
             self._frame_by(view, found)
         self._fresh.discard(view)
         self.changed.emit(view)
+
+    def _tell(self, view: Sight, found: Silhouette) -> None:
+        """Say what is wrong with a new picture; it is laid down all the same."""
+        from bambola.core.sight.framing import told_of
+
+        wrong = told_of(found)
+        if wrong is not None:
+            told = self.studio.say(wrong)
+            self.trouble.emit(tr("The {view} picture: {told}.", view=view, told=told))
 
     def _frame_by(self, view: Sight, found: Silhouette) -> None:
         """Ground line, midline and scale of a new picture, from the figure in it."""
