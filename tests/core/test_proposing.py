@@ -18,7 +18,7 @@ from bambola.core.plan.reading.proposing import Proposal, hull_mm3, propose_figu
 from bambola.core.plan.reading.tracing import as_agreed, not_a_part
 from bambola.core.sight.blobs import Seen
 from bambola.core.sight.framing import symmetry
-from bambola.core.sight.regions import find_regions
+from bambola.core.sight.regions import MOST_REGIONS, find_regions
 from bambola.core.sight.silhouette import CancelledError, Pixels, Silhouette, separate
 from bambola.core.solids import place
 from bambola.language import part_name
@@ -206,3 +206,14 @@ def test_a_sitter_is_found_for_the_most_part() -> None:
     assert score.right >= 0.6 * score.parts and score.as_pairs >= 0.6 * score.pairs
     assert 0.7 < score.volume < 1.3
     assert all(part.shape.kind in KINDS for part in found.figure.parts)
+
+
+def test_a_pattern_of_a_thousand_colours_is_no_thousand_parts() -> None:
+    """A mosaic was taken apart for minutes, into hundreds of regions."""
+    tiles = np.random.default_rng(1).integers(0, 255, (40, 40, 3)).astype(np.uint8)
+    picture = cv2.resize(tiles, (400, 400), interpolation=cv2.INTER_NEAREST)
+    y, x = np.mgrid[0:400, 0:400]
+    cover = ((x - 200) ** 2 + (y - 200) ** 2 < 180**2).astype(np.float32)
+    whole = Silhouette(cover, np.ones_like(cover), 1.0, 1.0)
+    found = find_regions(np.asarray(picture, dtype=np.uint8), whole)
+    assert 1 <= found.count <= MOST_REGIONS

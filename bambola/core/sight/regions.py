@@ -34,6 +34,8 @@ craft.md, 9."""
 THIN_PX, TRIM = 3.0, 0.02
 """The dark line where felt meets felt is no wider than this (px, to either side), nor as much of the
 figure."""
+MOST_REGIONS = 48
+"""More than so many regions are a pattern, and no parts. Judged."""
 LEAST = 0.0012
 """A region smaller than this share of the figure is grain."""
 
@@ -181,26 +183,40 @@ def _without_crumbs(labels: Labels, lab: NDArray[np.float32]) -> Labels:
     alone = [n for n, row in shared_borders(labels).items() if set(row) <= {0}]
     area = np.bincount(labels.ravel())
     labels = np.where(np.isin(labels, [n for n in alone if area[n] < SMALL * total]), 0, labels)
+    least = SMALL
     while True:
-        count = int(labels.max()) + 1
-        area = np.bincount(labels.ravel(), minlength=count).astype(float)
-        shared = {n: _felt_only(row) for n, row in shared_borders(labels).items()}
-        small = [n for n, row in shared.items() if row and area[n] < SMALL * total]
-        thin = ndimage.maximum(_depth_of_each(labels), labels, range(count))
-        slight = [n for n in shared if shared[n] and thin[n] < THIN_PX and area[n] < TRIM * total]
-        for n in slight:
-            host = max(shared[n], key=lambda k: shared[n][k])
-            labels = np.where(labels == n, host, labels).astype(np.int32)
-            break
-        if slight:
-            continue
-        for n in sorted(small, key=lambda n: area[n]):
-            host = max(shared[n], key=lambda k: shared[n][k])
-            if not _is_spot(labels == n, labels == host, lab, total):
-                labels = np.where(labels == n, host, labels).astype(np.int32)
-                break
-        else:
+        given = _crumbs(labels, lab, least, total)
+        if given:
+            keys = list(given)
+            into = np.arange(int(labels.max()) + 1)
+            into[keys] = [given[n] for n in keys]
+            labels = into[labels].astype(np.int32)
+        elif len(np.unique(labels)) <= MOST_REGIONS:
             return labels
+        else:
+            least *= 2
+
+
+def _crumbs(labels: Labels, lab: NDArray[np.float32], least: float, total: float) -> dict[int, int]:
+    """What each of some small regions is given to: none of them to one that is given away itself. Where
+    ``least`` was raised because there are too many regions, spots are given away, too."""
+    count = int(labels.max()) + 1
+    area = np.bincount(labels.ravel(), minlength=count).astype(float)
+    shared = {n: _felt_only(row) for n, row in shared_borders(labels).items()}
+    touching = [n for n in shared if shared[n]]
+    thin = ndimage.maximum(_depth_of_each(labels), labels, range(count))
+    some = [n for n in touching if thin[n] < THIN_PX and area[n] < TRIM * total]
+    slight = bool(some)
+    some = some or [n for n in touching if area[n] < least * total]
+    given: dict[int, int] = {}
+    for n in sorted(some, key=lambda n: area[n]):
+        host = max(shared[n], key=lambda k: shared[n][k])
+        if host in given or n in given.values():
+            continue
+        stays = least == SMALL and not slight
+        if not stays or not _is_spot(labels == n, labels == host, lab, total):
+            given[n] = host
+    return given
 
 
 def _felt_only(row: dict[int, int]) -> dict[int, int]:

@@ -78,7 +78,7 @@ def _by_symmetry(seen: Seen) -> list[Candidate]:
     left, found = dict(seen.blobs), []
     scored = sorted(
         (
-            (_mirrored(seen, a, b), a.number, b.number)
+            (_mirrored(a, b), a.number, b.number)
             for a in seen.blobs.values()
             for b in seen.blobs.values()
             if a.number < b.number and a.centre[0] * b.centre[0] < 0
@@ -97,7 +97,7 @@ def _by_symmetry(seen: Seen) -> list[Candidate]:
     return found
 
 
-def _mirrored(seen: Seen, a: Blob, b: Blob) -> float:
+def _mirrored(a: Blob, b: Blob) -> float:
     """How well one region, mirrored at the midline, lies on another: intersection over union of boxes, and
     how alike they are in size and colour."""
     box = (-a.box[1], -a.box[0], a.box[2], a.box[3])

@@ -73,9 +73,9 @@ def propose_figure(
     """
     framings = tuple(seen.framing for seen in views.values())
     views = {v: seen for v, seen in views.items() if v != "top" and seen.blobs}
-    if not views:
+    views, found = found_in(views) if views else ({}, [])
+    if not found:
         raise RefusedError(Fact("edit.nothing-seen"))
-    views, found = found_in(views)
     parents, order = _tree(found, views)
     survey = Survey(framings=framings, height=height)
     return _Maker(views, found, parents, bench, called).made(order, survey, name, told)
