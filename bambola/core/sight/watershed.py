@@ -8,6 +8,9 @@ from numpy.typing import NDArray
 Mask = NDArray[np.bool_]
 Labels = NDArray[np.int32]
 
+TILT = np.float32(0.01)
+"""A level plain is tilted by so much from corner to corner: rain flows off it, and does not stay on each
+pixel."""
 INLAID = 0.6
 """What shares so much of its border with a larger region lies on it. Judged. See craft.md, 9."""
 
@@ -18,6 +21,8 @@ def rained(height: NDArray[np.float32], whole: Mask) -> Labels:
     The watershed by steepest descent; each pixel flows to the lowest of its neighbours.
     """
     rows, columns = height.shape
+    y, x = np.indices(height.shape, dtype=np.float32)
+    height = height + TILT * (y / rows + x / columns)
     lowest = np.full((rows + 2, columns + 2), np.inf, dtype=np.float32)
     lowest[1:-1, 1:-1] = np.where(whole, height, np.inf)
     place = np.arange(lowest.size).reshape(lowest.shape)
