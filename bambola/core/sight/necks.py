@@ -99,11 +99,10 @@ def _stout_and_slim(mask: Mask, least: float) -> list[Mask]:
 
 
 def _necked(mask: Mask) -> Labels:
-    """One region, its holes filled, cut where it narrows."""
-    filled = mask
-    depth = ndimage.distance_transform_edt(np.pad(filled, 1))[1:-1, 1:-1]
-    smooth = (ndimage.gaussian_filter(depth, 1.0) * filled).astype(np.float32)
-    basins = rained(-smooth, filled)
+    """One region without holes, cut where it narrows."""
+    depth = ndimage.distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
+    smooth = (ndimage.gaussian_filter(depth, 1.0) * mask).astype(np.float32)
+    basins = rained(-smooth, mask)
     count = int(basins.max())
     if count < 2:
         return mask.astype(np.int32)

@@ -316,7 +316,8 @@ def _net_mm3(figure: Figure) -> float:
 
 def hull_mm3(views: dict[Sight, Seen]) -> float:
     """The volume that the outlines from the front and the side enclose, were each level an ellipse."""
-    spans = [seen.spans() for view, seen in views.items() if view in ("front", "back", "side")][:2]
+    facing = views["front"] if "front" in views else views["back"]
+    spans = facing.spans(), views["side"].spans()
     levels = min(len(span) for span in spans)
     return float(math.pi / 4 * (spans[0][:levels] * spans[1][:levels]).sum() * LEVEL_MM)
 
