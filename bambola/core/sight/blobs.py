@@ -15,10 +15,11 @@ from scipy import ndimage
 
 from bambola.core.figure.survey import Framing, Sight, Spot, Trace
 from bambola.core.frozen import frozen
+from bambola.core.sight.necks import inlays_of
 from bambola.core.sight.profile import STATIONS, read_trace
 from bambola.core.sight.regions import Regions
 from bambola.core.sight.silhouette import Silhouette
-from bambola.core.sight.watershed import INLAID, Labels, Mask, shared_borders
+from bambola.core.sight.watershed import Mask, shared_borders
 
 Array = NDArray[np.float64]
 
@@ -87,6 +88,7 @@ class Seen:
         rows, columns = np.indices(regions.labels.shape)
         self.u, self.v = self._to_mm(np.asarray(columns + 0.5), np.asarray(rows + 0.5))
         self._shared = shared_borders(regions.labels)
+        self._inlays = inlays_of(regions.labels)
         self.blobs = {n: self._blob(n) for n in self._shared}
 
     @property
@@ -114,15 +116,9 @@ class Seen:
     def _blob(self, n: int) -> Blob:
         labels = self.regions.labels
         mask = labels == n
-        rows = self._shared
-        row = rows.get(n, {})
-        around = max(sum(row.values()), 1)
-        host = max((k for k in row if k), key=lambda k: row[k], default=None)
-        if host is not None and (
-            row[host] < INLAID * around or (labels == host).sum() < mask.sum()
-        ):
-            host = None
-        laid = [k for k, r in rows.items() if k != n and _lies_on(r, n, labels, k)]
+        row = self._shared[n]
+        laid = self._inlays.get(n, [])
+        host = next((k for k, on_it in self._inlays.items() if n in on_it), None)
         solid, _ = ndimage.label(mask | np.isin(labels, laid))
         solid = ndimage.binary_fill_holes(solid == np.bincount(solid[mask]).argmax())
         u, v = self.u[mask], self.v[mask]
@@ -302,10 +298,3 @@ def _run_from(start: Mask, within: Mask) -> NDArray[np.int32]:
         grown = ndimage.binary_dilation(front, np.ones((3, 3)) if step % 2 else cross)
         front = grown & within & (far < 0)
     return whole
-
-
-def _lies_on(row: dict[int, int], host: int, labels: Labels, own: int) -> bool:
-    around = sum(row.values())
-    return row.get(host, 0) > INLAID * around and bool(
-        (labels == own).sum() < (labels == host).sum()
-    )
