@@ -50,6 +50,7 @@ screenshots: $(STAMP)
 
 schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema plan > bambola/core/export/plan.schema.json
+	@$(VENV)/bin/bambola schema heights > bambola/core/export/heights.schema.json
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
 	@$(VENV)/bin/bambola schema bench > bambola/core/bench/bench.schema.json
 

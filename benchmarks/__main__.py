@@ -34,7 +34,7 @@ class Row:
 
 def main() -> int:
     """Measure every row and print it as it comes."""
-    from benchmarks import core, measuring, order, proposing, window, wire
+    from benchmarks import core, heights, measuring, order, proposing, window, wire
     from benchmarks.pace import slowness
 
     measures: tuple[Callable[[], list[Row]], ...] = (
@@ -50,6 +50,7 @@ def main() -> int:
         core.closed_forms,
         wire.routes,
         wire.cutting,
+        heights.table,
         measuring.silhouette,
         measuring.guided_round,
         proposing.table,

@@ -30,7 +30,8 @@ NAMES = {
     "soft centre", "felt on", "take off", "lift off", "hold still", "back left", "back right", "front left",
     "front right", "maybe turn", "one ",
     "Fusion", "Dark", "PNG", "JPEG", "WEBP", "LA", "PA", "RGB", "RGBA", "Letter", "Legal", "n, json",
-    "figure, json", "making, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola {}", "Swatch",
+    "figure, json", "making, json", "Bambola", "Bambola[*]", "Bambola plan", "Bambola heights",
+    "Bambola {}", "Swatch",
     "after joining", "on top", "one by one", "head last", "clothes last", "body down", "datum, part",
 }  # fmt: skip
 """Kinds as files name them, and names that are the same in every language."""

@@ -9,11 +9,13 @@ import sys
 from pathlib import Path
 
 import cv2
+import jsonschema
 import pytest
 
 from bambola.cli import main
 from bambola.core.export.formats import FORMATS
-from bambola.demo import BADGER, TOAD
+from bambola.core.export.json_heights import heights_schema
+from bambola.demo import BADGER, TOAD, sample_shelf
 from bambola.shipped import default_bench
 from bambola.store.designs import open_design
 from tests.core.test_proposing import FRONT, SIDE, painted
@@ -125,6 +127,43 @@ def test_every_export_writes_its_files(capsys: pytest.CaptureFixture[str], tmp_p
     ]
     assert "62 steps" in run(capsys, "plan", str(BADGER))[1]
     assert json.loads(run(capsys, "schema", "figure")[1])["title"] == "Document"
+
+
+def test_heights_are_told_in_words_and_by_their_schema(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    shelf = tmp_path / "bench.json"
+    shelf.write_text(sample_shelf(default_bench()).model_dump_json(), encoding="utf-8")
+    asked = ["heights", str(TOAD), "--height", "90mm", "--bench", str(shelf), "--wool-on-shelf"]
+    beside = ["--hours", "12", "--beside", "60mm", "--beside", "100mm"]
+    data = json.loads(run(capsys, *asked, *beside, "--json")[1])
+    jsonschema.validate(data, heights_schema())
+    assert data["turns"] == sorted(data["turns"], key=lambda turn: turn["height_mm"])
+    assert {"height_mm", "kind", "part", "text"} <= data["turns"][0].keys()
+    assert data["best_mm"] == data["answer"]["together"][-1]["to_mm"] > 60
+    assert [round(row["height_mm"]) for row in data["sizes"]["rows"]] == [60, 100]
+    said = run(capsys, *asked, "--units", "in")[1]
+    assert "the wool on the shelf: " in said and " in to " in said and " mm" not in said
+
+
+@pytest.mark.parametrize(
+    ("asked", "told"),
+    [
+        (["--hours", "0"], "--hours: 0 is not allowed"),
+        (["--eyes", "6"], "has none that come in sizes"),
+        (["--size", "nose.width", "3mm"], "--size: there is no “nose.width”; use body."),
+        (["--beside", "60mm"], "give two to 5 sizes"),
+        (["--wool-on-shelf"], "give one by --bench"),
+        (["--ready", "soon"], "--ready: “soon” is not a day"),
+        (["--grams", "0g"], "--grams: 0g is not allowed"),
+        (["--cost", "dear"], "--cost"),
+    ],
+)
+def test_a_condition_that_cannot_be_is_refused_in_one_sentence(
+    capsys: pytest.CaptureFixture[str], asked: list[str], told: str
+) -> None:
+    code, out, err = run(capsys, "heights", str(TOAD), *asked)
+    assert (code, out) == (2, "") and told in err and err.count("\n") == 1
 
 
 def test_what_is_printed_is_in_the_makers_units(capsys: pytest.CaptureFixture[str]) -> None:

@@ -10,7 +10,20 @@ import sys
 from collections.abc import Sequence
 
 from bambola import __version__
-from bambola.cli import book, cost, fair, judge, measure, mend, packet, plan, schema, step, together
+from bambola.cli import (
+    book,
+    cost,
+    fair,
+    heights,
+    judge,
+    measure,
+    mend,
+    packet,
+    plan,
+    schema,
+    step,
+    together,
+)
 from bambola.cli.asked import CommandError, units_of
 from bambola.core.export.formats import ExportRefusedError
 from bambola.core.export.packet import UnknownPageError
@@ -31,6 +44,7 @@ COMMANDS = {
     "step": step,
     "packet": packet,
     "together": together,
+    "heights": heights,
     "mend": mend,
     "judge": judge,
     "measure": measure,

@@ -6,6 +6,7 @@ import argparse
 import json
 import sys
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 from typing import TypeAlias
 
@@ -195,6 +196,19 @@ def mass_of(text: str | None, words: Words) -> float | None:
             tr("--grams: {text} is not allowed; it lies above 0 and up to 100 kg.", text=text)
         )
     return grams
+
+
+def day_of(text: str, option: str) -> date:
+    """A day typed on the command line."""
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        told = tr(
+            "{option}: “{text}” is not a day; write it such as 2026-12-12.",
+            option=option,
+            text=text,
+        )
+        raise CommandError(told) from None
 
 
 def units_of(said: str) -> Units:

@@ -13,6 +13,7 @@ from typing import Any
 from bambola.cli.asked import (
     CommandError,
     Commands,
+    day_of,
     design_of,
     length_of,
     read_file,
@@ -71,11 +72,11 @@ def run(args: argparse.Namespace, words: Words) -> None:
     bench = default_bench()
     if args.bench:
         bench = load_bench(read_file(args.bench, tr("a bench")), args.bench.name)
-    first = _day(args.first, "--from") if args.first else date.today()
+    first = day_of(args.first, "--from") if args.first else date.today()
     asked = [_asked(told, bench, words) for told in args.wares]
     wares = [Ware(make_plan(figure, brief, bench), price) for (_, figure, brief), price in asked]
     try:
-        fair = plan_fair(wares, bench, first, _day(args.by, "--by"))
+        fair = plan_fair(wares, bench, first, day_of(args.by, "--by"))
     except (FairError, SittingError) as error:
         raise CommandError(error_words(error, words)) from None
     if args.ics and fair.calendar is not None:
@@ -92,18 +93,6 @@ def run(args: argparse.Namespace, words: Words) -> None:
         say_json(json.dumps(fair_data(fair, wares, bench), ensure_ascii=False, indent=1) + "\n")
     else:
         say("\n".join(_told(fair, wares, bench, words)) + "\n")
-
-
-def _day(text: str, option: str) -> date:
-    try:
-        return date.fromisoformat(text)
-    except ValueError:
-        told = tr(
-            "{option}: “{text}” is not a day; write it such as 2026-12-12.",
-            option=option,
-            text=text,
-        )
-        raise CommandError(told) from None
 
 
 def _asked(told: list[str], bench: Bench, words: Words) -> tuple[Asked, Decimal]:

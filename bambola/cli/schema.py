@@ -8,6 +8,7 @@ import json
 from bambola.cli.asked import Commands, say_json
 from bambola.core.bench.document import bench_schema
 from bambola.core.book.document import book_schema
+from bambola.core.export.json_heights import heights_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import document_schema
 from bambola.core.words import Words
@@ -15,6 +16,7 @@ from bambola.language import tr
 
 SCHEMAS = {
     "plan": plan_schema,
+    "heights": heights_schema,
     "figure": document_schema,
     "bench": bench_schema,
     "book": book_schema,

@@ -13,6 +13,7 @@ from hypothesis import given
 import bambola.core
 from bambola.core.bench import Bench, check_wools
 from bambola.core.bench.document import bench_schema
+from bambola.core.export.json_heights import heights_schema
 from bambola.core.export.json_plan import plan_schema
 from bambola.core.figure import (
     Brief,
@@ -48,6 +49,7 @@ def test_the_published_schemas_are_current() -> None:
     for made, shipped in (
         (document_schema(), core / "figure" / "figure.schema.json"),
         (plan_schema(), core / "export" / "plan.schema.json"),
+        (heights_schema(), core / "export" / "heights.schema.json"),
         (bench_schema(), core / "bench" / "bench.schema.json"),
     ):
         assert json.loads(shipped.read_text(encoding="utf-8")) == made

@@ -20,6 +20,7 @@ from bambola.core.armature.springs import Felt
 from bambola.core.armature.strength import (
     METAL_DENSITY,
     RESERVE,
+    STOCK_SLACK,
     bundle_mm,
     capacity_nmm,
     diameter_bearing,
@@ -284,6 +285,11 @@ def nearly(diameter: float) -> float:
 def will_do(diameter: float, sizes: Iterable[float]) -> float | None:
     """The smallest stock (mm) that bears nearly what ``diameter`` does; None if the stoutest is too thin."""
     return stock_at_least(nearly(diameter), sizes)
+
+
+def does_for(size: float) -> float:
+    """The stoutest wire (mm) for which stock of a ``size`` will do: :func:`will_do` from the other side."""
+    return size / (nearly(1.0) * (1 - STOCK_SLACK))
 
 
 def on_shelf(metal: Metal, bench: Bench) -> frozenset[float]:

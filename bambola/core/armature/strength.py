@@ -61,9 +61,14 @@ def diameter_bearing(moment_nmm: float, metal: Metal, strands: float = 1) -> flo
     return float((6 * moment_nmm / (YIELD_MPA[metal] * strands)) ** (1 / 3))
 
 
+STOCK_SLACK = 1e-3
+"""Stock thinner by this share than is asked for is as stout: far closer than wire is drawn. Judged. See
+craft.md, 3."""
+
+
 def stock_at_least(diameter: float, sizes: Iterable[float]) -> float | None:
     """The smallest stock (mm) reaching ``diameter``; None if the stoutest is too thin."""
-    return next((size for size in sizes if size >= diameter * (1 - 1e-3)), None)
+    return next((size for size in sizes if size >= diameter * (1 - STOCK_SLACK)), None)
 
 
 def metal_name(metal: Metal) -> Fact:

@@ -5,6 +5,7 @@ from bambola.core.bench.making import Making
 from bambola.core.bench.model import (
     Bench,
     FreeTime,
+    Niche,
     Pace,
     Weights,
     WireStock,

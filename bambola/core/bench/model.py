@@ -155,6 +155,22 @@ class GlueBottle(Kept):
     left: Annotated[float, Field(ge=0, le=100_000)] | None = None
 
 
+class Niche(Frozen):
+    """Where a finished figure is to stand or to be sent in: so high (mm), and so wide and deep where it is
+    closed there, as a box or a dome is."""
+
+    name: Name
+    height: Length
+    width: Length | None = None
+    depth: Length | None = None
+
+    @property
+    def sides(self) -> dict[str, float]:
+        """What there is room for (mm), by how far a figure reaches."""
+        sides = {"high": self.height, "wide": self.width, "deep": self.depth}
+        return {name: room for name, room in sides.items() if room is not None}
+
+
 class Bench(Frozen):
     """Everything the maker has. The shipped default makes every command work without a store.
 
@@ -162,7 +178,7 @@ class Bench(Frozen):
     ``needles`` are the gauges that are owned, and ``holder`` how many the largest holder takes at once, 1
     where there is none; ``needle_box`` counts those that lie ready. ``glue`` is what eyes and pegs are set
     with, of which there are ``bottles``; ``eyes`` are those there are, and ``materials`` all that is not
-    wool. ``money`` is how a price is reckoned.
+    wool. ``niches`` are the places that figures are made for. ``money`` is how a price is reckoned.
     """
 
     wools: tuple[Wool, ...]
@@ -185,6 +201,7 @@ class Bench(Frozen):
         FreeTime(weekday=3, start="19:30", minutes=90),
         FreeTime(weekday=5, start="14:00", minutes=150),
     )
+    niches: Annotated[tuple[Niche, ...], few(20)] = ()
     currency: Annotated[str, StringConstraints(max_length=4)] = "€"
     money: Money = Money()
 

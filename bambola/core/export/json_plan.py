@@ -53,7 +53,7 @@ def plan_data(plan: Sheet, bench: Bench | None = None) -> dict[str, Any]:
         found["faces"] = _face_adapter().dump_python(
             face_rows(plan), mode="json", context={"say": ENGLISH.say}
         )
-    tidy: dict[str, Any] = _rounded(found)
+    tidy: dict[str, Any] = rounded(found)
     return tidy
 
 
@@ -97,11 +97,12 @@ def plan_schema() -> dict[str, Any]:
     }
 
 
-def _rounded(value: Any) -> Any:
+def rounded(value: Any) -> Any:
+    """Plain values with their numbers to :data:`PLACES`; what is not finite is null."""
     if isinstance(value, float):
         return round(value, PLACES) + 0.0 if math.isfinite(value) else None
     if isinstance(value, dict):
-        return {key: _rounded(item) for key, item in value.items()}
+        return {key: rounded(item) for key, item in value.items()}
     if isinstance(value, list | tuple):
-        return [_rounded(item) for item in value]
+        return [rounded(item) for item in value]
     return value

@@ -12,7 +12,7 @@ from bambola.core.order.moving import (
 )
 from bambola.core.order.rules import RULE_BY_ID, RULES
 from bambola.core.order.schools import followed
-from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence
+from bambola.core.order.sequence import Edge, OrderConflictError, Sequence, sequence, unordered
 from bambola.core.order.steps import (
     Change,
     Step,

@@ -92,6 +92,13 @@ def sequence(
     return found
 
 
+def unordered(work: Work) -> Sequence:
+    """The tasks of ``work`` as they come, held back by nothing: for who asks what is to be done and how long
+    it takes, and not when."""
+    tasks = tuple(tasks_for(work))
+    return Sequence(tasks, (), (), ((),) * len(tasks), ((),) * len(tasks))
+
+
 def sockets_beside_eyes(tasks: tuple[Task, ...]) -> tuple[Task, ...]:
     """The same order with every socket opened right before its eye goes in: felt closes within minutes.
     Nothing else waits for a socket, so that it may always wait itself."""

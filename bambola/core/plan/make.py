@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -14,10 +14,12 @@ from bambola.core.figure import Brief, Figure
 from bambola.core.order import (
     CHOICE_BY_ID,
     CHOICES,
+    Sequence,
     Work,
     followed,
     number_steps,
     sequence,
+    unordered,
     with_moves,
 )
 from bambola.core.order.keys import Sort, TaskKey, key_of
@@ -44,14 +46,33 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
     Pure: the same three values give the same plan. Raises ``ResizeError`` for a height that cannot
     be met and ``OrderConflictError`` for a design that cannot be made.
     """
+
+    def ordered(work: Work, usual: Work | None) -> Sequence:
+        minded = bench.weights.for_batch(brief.count)
+        return with_moves(sequence(work, lightness(bench), minded, usual), brief.moves)
+
+    return _planned(figure, brief, bench, ordered)
+
+
+def draft_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
+    """The plan of :func:`make_plan` but for its order, in a third of the time: its steps stand as their tasks
+    come, and nothing tells which follows which, or what another size has changed. Raises ``ResizeError``."""
+    return _planned(figure, brief, bench, lambda work, _: unordered(work), told=False)
+
+
+def _planned(
+    figure: Figure,
+    brief: Brief,
+    bench: Bench,
+    ordered: Callable[[Work, Work | None], Sequence],
+    told: bool = True,
+) -> Plan:
     made = as_made(figure, bench)
-    old = _as_it_was(made, brief)
     new = at_size(made, brief)
     dress = dress_plans(new.resized.figure)
     refuse_unwearable(dress, new.resized.figure)
     usual = _usual(made, brief, new)
-    minded = bench.weights.for_batch(brief.count)
-    order = with_moves(sequence(new.work, lightness(bench), minded, usual), brief.moves)
+    order = ordered(new.work, usual)
     wool = new.wired.wool
     counts = _counts(new.solids)
     patterns = pattern_plans(
@@ -126,7 +147,7 @@ def make_plan(figure: Figure, brief: Brief, bench: Bench) -> Plan:
         dress=dress,
         patterns=patterns,
         materials=material_totals(patterns, brief.count, bench),
-        changes=changes(old, new, bench),
+        changes=changes(_as_it_was(made, brief), new, bench) if told else (),
         notices=find_notices(findings),
         order=order,
         work=new.work,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bambola.core.facts import Exact, Fact, Mm, Share, fact, together
-from bambola.core.figure import Part
+from bambola.core.figure import Fitting, Part
 from bambola.core.figure.questions import (
     Folding,
     Kept,
@@ -100,17 +100,19 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
     placement = found.solids.placement
     if placement.figure.stance == "hanging":
         return
-    lowest: dict[str, PlacedFitting] = {}
+    lowest: dict[str, tuple[float, Fitting]] = {}
     for placed in placement.fittings:
-        if placed.fitting.kind in ("prop", "bell"):
-            known = lowest.get(placed.fitting.id, placed)
-            lowest[placed.fitting.id] = min(known, placed, key=_lowest)
-    for prop, placed in lowest.items():
-        deep = placement.ground - _lowest(placed)
+        fitting = placed.fitting
+        if fitting.kind in ("prop", "bell"):
+            low = _lowest(placed)
+            if low <= lowest.get(fitting.id, (low, fitting))[0]:
+                lowest[fitting.id] = low, fitting
+    for prop, (low, fitting) in lowest.items():
+        deep = placement.ground - low
         if deep > BELOW_MM:
-            title = fact("below-ground", prop=placed.fitting.name)
+            title = fact("below-ground", prop=fitting.name)
             how = fact("below-ground.how", deep=Mm(deep))
-            yield Notice(f"below-ground:{prop}", "note", placed.fitting.part, title, how)
+            yield Notice(f"below-ground:{prop}", "note", fitting.part, title, how)
 
 
 def _lowest(placed: PlacedFitting) -> float:

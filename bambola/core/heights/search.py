@@ -1,0 +1,227 @@
+"""At which heights something turns: a plan is read at many, and halved between any two that differ.
+
+Whatever turns at one height moves others (stouter wire in a limb asks for a stouter limb, and so on), so
+every reading is compared as a whole: between two that say the same, nothing is looked for.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable, Generator, Iterable, Iterator
+
+import numpy as np
+
+from bambola.core.facts import Fact, fact
+from bambola.core.heights.kinds import KIND_BY_ID
+from bambola.core.heights.values import Band, Reading, Sign, Told, Turn
+
+SPAN = (0.2, 6.0)
+"""So many times as large as it was made a figure is looked at. Within what the laws are trusted over. See
+craft.md, 11."""
+STEP = 1.06
+"""Each height that is read first is so many times the one before. Judged by us: what turns and turns back
+between two, and moves nothing else, is not found; a sweep in millimetres found none that was missed."""
+FINE_MM, FINE, COARSE_MM = 0.3, 1e-3, 0.8
+"""A turn lies between two readings so many mm apart, or so much of the height where that is more, up to the
+last of these, and is told midway. Judged: a hand works to half a millimetre."""
+
+Read = Callable[[float], Reading | None]
+Margin = Callable[[Reading], float]
+"""How much there is to spare of something at a height, below nought where it is missed."""
+
+
+def closeness(height: float) -> float:
+    """How close to each other (mm) two heights are between which a turn is not looked for any more."""
+    return min(max(FINE_MM, FINE * height), COARSE_MM)
+
+
+def spread(low: float, high: float, step: float) -> list[float]:
+    """Heights (mm) from one to another, each ``step`` times the one before."""
+    n = max(2, math.ceil(math.log(high / low) / math.log(step)) + 1)
+    return [float(height) for height in np.geomspace(low, high, n)]
+
+
+class Readings:
+    """What was read so far, by height. ``read`` is asked once for each."""
+
+    def __init__(self, read: Read) -> None:
+        self._read = read
+        self._of: dict[float, Reading | None] = {}
+
+    def at(self, height: float) -> Reading | None:
+        """The reading at a height (mm); None where it cannot be met."""
+        if height not in self._of:
+            self._of[height] = self._read(height)
+        return self._of[height]
+
+    @property
+    def known(self) -> list[Reading]:
+        """All that could be met, from the lowest up."""
+        return [found for _, found in sorted(self._of.items()) if found is not None]
+
+    def sweep(self, low: float, high: float) -> Generator[float, None, tuple[Turn, ...]]:
+        """All turns between two heights (mm), from the lowest up; tells the share that is done as it goes."""
+        heights = spread(low, high, STEP)
+        n = len(heights)
+        turns: list[Turn] = []
+        for i, height in enumerate(heights):
+            here = self.at(height)
+            yield (i + 0.5) / n
+            before = self.at(heights[i - 1]) if i else None
+            if here is not None and before is not None:
+                for _ in self._halved(before, here, turns):
+                    yield (i + 0.5) / n
+        yield 1.0
+        return tuple(sorted(turns, key=lambda turn: turn.height_mm))
+
+    def _halved(self, a: Reading, b: Reading, turns: list[Turn]) -> Iterator[None]:
+        """Find what turns between two readings; comes back after each reading."""
+        waiting = [(a, b, 0)]
+        while waiting:
+            a, b, deep = waiting.pop()
+            differ = _differing(a, b)
+            passing = _passing(a, b, differ)
+            if not differ:
+                continue
+            close = closeness(a.height)
+            if b.height - a.height <= close:
+                turns += (_turn(a, b, sign, (a.height + b.height) / 2) for sign in differ)
+            elif passing and all(_beside(a, b, at, close / 2) for at in passing.values()):
+                turns += (_turn(a, b, sign, at) for sign, at in passing.items())
+            else:
+                expected = _expected(a, b, differ)
+                middle = self.at(_clear(a, b, expected, deep))
+                yield
+                if middle is not None:
+                    waiting += [(middle, b, deep + 1), (a, middle, deep + 1)]
+
+    def look(self, low: float, high: float, step: float) -> None:
+        """Read heights (mm) from one to another, each ``step`` times the one before."""
+        for height in spread(low, high, step):
+            self.at(height)
+
+    def aim(self, off: Margin, low: float, high: float, within: float) -> None:
+        """Read where ``off`` passes nought, to ``within``: what is so there only lies between any two
+        heights."""
+        known = [reading for reading in self.known if low <= reading.height <= high]
+        for a, b in itertools.pairwise(known):
+            while off(a) * off(b) < 0 and min(abs(off(a)), abs(off(b))) > within:
+                at = _crossing(a.height, b.height, off(a), off(b), 0.0)
+                middle = self.at(at) if a.height < at < b.height else None
+                if middle is None:
+                    break
+                a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
+
+    def bands(self, margin: Margin, low: float, high: float) -> tuple[Band, ...]:
+        """From where to where (mm), between two heights that were looked at, ``margin`` is not below
+        nought."""
+        known = [reading for reading in self.known if low <= reading.height <= high]
+        found: list[Band] = []
+        begun: tuple[float, bool] | None = None
+        for before, here in itertools.pairwise((None, *known, None)):
+            was, holds = (each is not None and margin(each) >= 0 for each in (before, here))
+            if holds and not was:
+                assert here is not None
+                begun = (self._edge(before, here, margin) if before else here.height), not before
+            elif was and begun is not None and not holds:
+                assert before is not None
+                end = self._edge(before, here, margin) if here else before.height
+                found.append(Band(begun[0], end, begun[1], here is None))
+                begun = None
+        return tuple(found)
+
+    def _edge(self, a: Reading, b: Reading, margin: Margin) -> float:
+        """The last height between two at which it holds, seen from where it does."""
+        deep = 0
+        while b.height - a.height > closeness(a.height):
+            at = _crossing(a.height, b.height, margin(a), margin(b), 0.0)
+            middle = self.at(_clear(a, b, at, deep))
+            if middle is None:
+                break
+            a, b = (middle, b) if (margin(middle) >= 0) == (margin(a) >= 0) else (a, middle)
+            deep += 1
+        return a.height if margin(a) >= 0 else b.height
+
+
+def _differing(a: Reading, b: Reading) -> list[Sign]:
+    """What two readings tell differently."""
+    signs = a.signs.keys() | b.signs.keys()
+    return sorted(s for s in signs if _state(a.signs.get(s)) != _state(b.signs.get(s)))
+
+
+def _state(told: Told | None) -> object:
+    return None if told is None else told.state
+
+
+def _passing(a: Reading, b: Reading, differ: Iterable[Sign]) -> dict[Sign, float] | None:
+    """At which heights amounts pass an edge each, if that is all that differs between two readings."""
+    found: dict[Sign, float] = {}
+    for sign in differ:
+        one, other = a.signs.get(sign), b.signs.get(sign)
+        if (
+            one is None
+            or other is None
+            or not (one.counts and other.counts)
+            or other.n - one.n != 1
+        ):
+            return None
+        assert one.amount is not None and other.amount is not None
+        edge = other.edges[one.n]
+        found[sign] = _crossing(a.height, b.height, one.amount, other.amount, edge)
+    return found
+
+
+def _beside(a: Reading, b: Reading, at: float, close: float) -> bool:
+    """Whether a height lies so close to one of two that were read that how it was reckoned does not
+    matter."""
+    return min(at - a.height, b.height - at) <= close
+
+
+def _expected(a: Reading, b: Reading, differ: Iterable[Sign]) -> float:
+    """Where the first of those that differ is likely to turn; NaN where nothing tells."""
+    found: list[float] = []
+    for sign in differ:
+        one, other = a.signs.get(sign), b.signs.get(sign)
+        if one is None or other is None or one.amount is None or other.amount is None:
+            continue
+        for edge in other.edges[min(one.n, other.n) : max(one.n, other.n)]:
+            found.append(_crossing(a.height, b.height, one.amount, other.amount, edge))
+    return min(found, default=math.nan)
+
+
+def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:
+    """Where an amount that is ``a`` at one height and ``b`` at another passes ``edge``, if it grows as a
+    power of the height, or else evenly."""
+    if a > 0 and b > 0 and edge > 0 and a != b:
+        share = math.log(edge / a) / math.log(b / a)
+        return float(low * (high / low) ** share)
+    return low + (high - low) * ((edge - a) / (b - a) if b != a else 0.5)
+
+
+def _clear(a: Reading, b: Reading, at: float, deep: int) -> float:
+    """A height close to where a turn is expected and clear of both ends, so that it soon lies between two
+    readings; every third is midway, since what jumps is not where it is expected."""
+    close = closeness(a.height)
+    if deep % 3 == 2 or not math.isfinite(at):
+        return (a.height + b.height) / 2
+    aside = at - 0.4 * close if at - a.height > close else at + 0.4 * close
+    return min(max(aside, a.height + 0.4 * close), b.height - 0.4 * close)
+
+
+def _turn(a: Reading, b: Reading, sign: Sign, at: float) -> Turn:
+    kind, about = sign
+    under, over = a.signs.get(sign), b.signs.get(sign)
+    known = over or under
+    assert known is not None
+    text = _ended(under) if over is None else over.text
+    if over is not None and over.passed is not None and under is not None:
+        text = over.passed if over.n > under.n else over.text
+    below = _ended(over) if under is None else under.text
+    return Turn(round(at, 2), kind, about, known.part, KIND_BY_ID[kind].rank, text, below)
+
+
+def _ended(told: Told | None) -> Fact:
+    """That something is not so."""
+    assert told is not None
+    return fact("turn.not", what=told.text)

@@ -1,0 +1,128 @@
+"""All heights of one figure: what turns, what can be had where, and the answers to what is asked."""
+
+from __future__ import annotations
+
+from collections.abc import Generator, Iterator, Sequence
+from functools import partial
+
+from bambola.core.bench import Bench
+from bambola.core.facts import Bought, Fact, fact
+from bambola.core.figure import Brief, Figure
+from bambola.core.frozen import frozen
+from bambola.core.heights.conditions import (
+    WITHIN_MM,
+    Answer,
+    Condition,
+    EyesOf,
+    Fits,
+    GarmentFits,
+    Met,
+    NoQuestions,
+    ReadyBy,
+    SizeOf,
+    Stands,
+    WireOnShelf,
+    WoolOnShelf,
+    answer_of,
+)
+from bambola.core.heights.reading import read_at, ready_at
+from bambola.core.heights.search import SPAN, Readings, closeness
+from bambola.core.heights.values import Band, Fit, Turn
+from bambola.core.plan.making.made import as_made
+from bambola.core.resize.solve import reachable
+
+READY_STEP = 1.25
+"""Heights are that far apart at which it is asked first when a figure is ready. Judged: a taller one
+takes longer, but for single steps that fall away. See craft.md, 11."""
+
+
+@frozen
+class Sensible:
+    """The heights at which nothing is to be decided, and what is asked beyond each end; None where nothing
+    was looked at beyond."""
+
+    band: Band
+    below: Fact | None
+    above: Fact | None
+
+
+class Heights:
+    """The heights of ``figure`` on ``bench``, otherwise as ``brief`` has it. What was read is kept, so that a
+    later question is answered out of it."""
+
+    def __init__(self, figure: Figure, brief: Brief, bench: Bench) -> None:
+        self.figure, self.brief, self.bench = figure, brief, bench
+        self.made_mm = as_made(figure, bench).solids.placement.height
+        reach = reachable(figure, brief, bench)
+        self.low = max(SPAN[0] * self.made_mm, reach[0] * (1 + 1e-6))
+        self.high = min(SPAN[1] * self.made_mm, reach[1] * (1 - 1e-6))
+        self.readings = Readings(partial(read_at, figure, brief, bench))
+        self._ready: dict[object, Readings] = {}
+
+    @property
+    def eyes(self) -> tuple[str, ...]:
+        """Its fittings that come in sizes of their own, by their ids."""
+        return tuple(one.id for one in self.figure.fittings if one.follows == "ready-made")
+
+    def sweep(self) -> Generator[float, None, tuple[Turn, ...]]:
+        """All turns, from the lowest up; tells the share that is done as it goes."""
+        return self.readings.sweep(self.low, self.high)
+
+    def met(self, condition: Condition) -> Met:
+        """The heights at which a condition is met. They must have been swept."""
+        readings = self.readings
+        if isinstance(condition, ReadyBy):
+            readings = self._ready.setdefault(
+                condition.first,
+                Readings(partial(ready_at, self.figure, self.brief, self.bench, condition.first)),
+            )
+            readings.look(self.low, self.high, READY_STEP)
+        if isinstance(condition, SizeOf):
+            readings.aim(condition.off, self.low, self.high, WITHIN_MM / 2)
+        return Met(condition.told, readings.bands(condition.margin, self.low, self.high))
+
+    def answer(self, conditions: Sequence[Condition]) -> Answer:
+        """The heights that meet all ``conditions``."""
+        each = tuple(self.met(one) for one in conditions)
+        return answer_of(each, Band(self.low, self.high, True, True))
+
+    def fits(self) -> Iterator[Fit]:
+        """What can be had at some heights only: eyes of every size, garments that are bought, room."""
+        of = {fitting.id: fitting for fitting in self.figure.fittings}
+        for one in self.eyes:
+            for size in self.bench.eye_sizes:
+                text = fact("fit.eyes", name=of[one].name, size=Bought(size))
+                yield from self._fits(EyesOf(size, (one,)), "eyes", of[one].part, text)
+        for part in self.figure.parts:
+            if part.garment and part.garment.bought:
+                fit = GarmentFits(part.id, part.name)
+                yield from self._fits(fit, "garment", part.id, fit.told)
+        for niche in self.bench.niches:
+            yield from self._fits(Fits(niche), "niche", None, Fits(niche).told)
+
+    def _fits(self, condition: Condition, kind: str, part: str | None, text: Fact) -> Iterator[Fit]:
+        for band in self.met(condition).bands:
+            yield Fit(band.from_mm, band.to_mm, kind, part, text)
+
+    def usual(self) -> Iterator[Condition]:
+        """What is wished of any figure: each can hold at a height, or not."""
+        yield from (NoQuestions(), WoolOnShelf(), WireOnShelf())
+        if self.figure.stance != "hanging":
+            yield Stands()
+        yield from map(Fits, self.bench.niches)
+
+    def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
+        """The heights about ``height`` (mm) at which nothing is to be decided: those it lies in, or the
+        nearest; None where there are none."""
+        bands = self.met(NoQuestions()).bands
+        if not bands:
+            return None
+        band = min(bands, key=lambda b: max(b.from_mm - height, height - b.to_mm, 0.0))
+        asked = [turn for turn in turns if turn.kind == "question"]
+
+        def at(end: float, is_open: bool) -> Sequence[Turn]:
+            near = (t for t in asked if abs(t.height_mm - end) <= 1.5 * closeness(end))
+            return () if is_open else sorted(near, key=lambda t: abs(t.height_mm - end))
+
+        below, above = at(band.from_mm, band.open_below), at(band.to_mm, band.open_above)
+        return Sensible(band, below[0].below if below else None, above[0].text if above else None)
