@@ -13,8 +13,7 @@ from collections.abc import Iterator
 from bambola.core.bench import with_wools_of
 from bambola.core.figure import Brief, Figure
 from bambola.core.heights.reading import read_at
-from bambola.core.heights.search import closeness
-from bambola.core.heights.values import Reading, Turn
+from bambola.core.heights.values import Reading, closeness
 from bambola.core.heights.whole import Heights
 from bambola.core.memo import Memory
 from bambola.demo import BADGER, HERON, TOAD, load_demo, sample_shelf
@@ -24,17 +23,6 @@ from benchmarks.figures import forty_parts
 
 BESIDE_MM = 0.5
 BENCH = sample_shelf(default_bench())
-
-
-def found_in(heights: Heights) -> tuple[Turn, ...]:
-    """All turns, found without a pause."""
-    sweep = heights.sweep()
-    while True:
-        try:
-            next(sweep)
-        except StopIteration as done:
-            turns: tuple[Turn, ...] = done.value
-            return turns
 
 
 def table() -> list[Row]:
@@ -49,7 +37,7 @@ def table() -> list[Row]:
             read_at(figure, Brief(), BENCH, 100.0)
             heights = Heights(figure, Brief(), BENCH)
             began = time.perf_counter()
-            turns = found_in(heights)
+            turns = heights.turns()
             spent = time.perf_counter() - began
         rows.append(Row(f"all {len(turns)} turns of {name}", spent, limit, "s"))
     toad = load_demo(TOAD).figure
@@ -61,7 +49,7 @@ def table() -> list[Row]:
 def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
     """What a sweep of every millimetre says otherwise: a turn that is none, and one that was missed."""
     heights = Heights(figure, brief, BENCH)
-    turns = found_in(heights)
+    turns = heights.turns()
 
     def at(height: float) -> Reading | None:
         return read_at(figure, brief, BENCH, height)

@@ -11,7 +11,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QSettings
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QDoubleSpinBox
 
 from bambola.core.bench import Making, Record
 from bambola.core.bench.making import Sitting
@@ -30,17 +30,18 @@ from bambola.desk.shell.window import Window
 from bambola.desk.stations.face.station import FaceStation
 from bambola.desk.stations.measure.menu import PARTS
 from bambola.desk.stations.order.ways_sheet import WaysSheet
+from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.station import WoolStation
 from bambola.store import Journal
 
 SHOTS: tuple[tuple[str, dict[str, object]], ...] = (
-    ("resize-front", {}),
+    ("resize-front", {"swept": True}),
+    ("heights", {"swept": True, "asked": ("wool", "hours", "questions")}),
     ("face", {"station": FACE, "mark": "eye:eye"}),
     ("print", {"print": True}),
     ("resize-dark-large", {"dark": True, "scale": 1.5}),
     ("wire-walk", {"station": WIRE, "face": 0, "wire": "legs"}),
     ("wire-ruler", {"station": WIRE, "face": 1, "wire": "legs"}),
-    ("wire-ground", {"station": WIRE, "face": 2, "steady": 16.0}),
     ("wool-table", {"station": WOOL, "wool": "table"}),
     ("wool-pan", {"station": WOOL, "wool": "pan"}),
     ("wool-splitting", {"station": WOOL, "wool": "splitting", "dark": True}),
@@ -90,12 +91,7 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
         {name: c for name, _, c in VIEWS}[str(look.get("view", "front"))]
     )
     window.go_to(int(str(look.get("station", 1))))
-    if "height" in look:
-        window.studio.set_height(float(str(look["height"])))
-    if "face" in look:
-        window.wire_station.show_face(int(str(look["face"])))
-        window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
-        window.studio.wish("Wish it steadier", steady=float(str(look.get("steady", 8.0))))
+    _ask(window, look)
     if "wool" in look:
         _lay_wool(window, str(look["wool"]))
     if "step" in look:
@@ -120,6 +116,17 @@ def _shoot(path: Path, scratch: Path, look: dict[str, object]) -> None:
     window.grab().save(str(path))
     window.studio.undo_stack.setClean()
     window.close()
+
+
+def _ask(window: Window, look: dict[str, object]) -> None:
+    """What is asked of the figure, and which wire is in hand."""
+    if "height" in look:
+        window.studio.set_height(float(str(look["height"])))
+    if "swept" in look:
+        _sweep(window)
+    if "face" in look:
+        window.wire_station.show_face(int(str(look["face"])))
+        window.wire_station.walk.take_wire(str(look.get("wire", "")), 2)
 
 
 def _lay_book(window: Window, name: str) -> None:
@@ -158,7 +165,40 @@ def _shoot_dialog(window: Window, look: dict[str, object], path: Path) -> bool:
         _shoot_packet(window, path)
     if "ways" in look:
         _shoot_ways(window, str(look["ways"]), path)
-    return "print" in look or "ways" in look
+    if "asked" in look:
+        _shoot_heights(window, look["asked"], path)
+    return bool({"print", "ways", "asked"} & look.keys())
+
+
+def _sweep(window: Window) -> None:
+    """What turns at other heights, for somebody with a shelf."""
+    window.bench_desk.put_bench(sample_shelf(window.bench_desk.base))
+    heights = window.resize_station.heights
+    heights.sweep()
+    while heights.swept is None:
+        QTest.qWait(100)
+
+
+def _shoot_heights(window: Window, asked: object, path: Path) -> None:
+    """A height asked for backwards, with sizes beside each other."""
+    page = window.resize_station
+    dialog = HeightDialog(
+        page, page.studio, page.theme, page.darkroom, page.heights, page.bench_desk
+    )
+    dialog.show()
+    hours = dialog.rows.rows["hours"].field
+    assert isinstance(asked, tuple) and isinstance(hours, QDoubleSpinBox)
+    hours.setValue(11.0)
+    for name in asked:
+        dialog.rows.rows[name].box.setChecked(True)
+    while len(dialog.tape.bars) < len(asked):
+        QTest.qWait(100)
+    dialog.lay.click()
+    QTest.qWait(4000)
+    dialog.grab().save(str(path))
+    dialog.reject()
+    window.studio.undo_stack.setClean()
+    window.close()
 
 
 def _shoot_packet(window: Window, path: Path) -> None:

@@ -91,13 +91,7 @@ def run(args: argparse.Namespace, words: Words) -> None:
     heights = Heights(document.figure, brief, bench)
     conditions = tuple(_conditions(args, heights, words))
     plans = [draft_plan(document.figure, brief.at(mm), bench) for mm in beside if mm]
-    sweep = heights.sweep()
-    while True:
-        try:
-            next(sweep)
-        except StopIteration as done:
-            turns = done.value
-            break
+    turns = heights.turns()
     answer = heights.answer(conditions) if conditions else None
     sheet = HeightsSheet(
         document.figure.name,

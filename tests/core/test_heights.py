@@ -31,9 +31,9 @@ from bambola.core.heights.conditions import (
     hours_at_most,
 )
 from bambola.core.heights.reading import read_at
-from bambola.core.heights.search import STEP, Readings, closeness
+from bambola.core.heights.search import STEP, Readings
 from bambola.core.heights.sizes import sizes_of
-from bambola.core.heights.values import Band, Reading, Told, Turn, beyond, common
+from bambola.core.heights.values import Band, Reading, Told, Turn, beyond, closeness, common
 from bambola.core.heights.whole import Heights
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import in_time
@@ -44,24 +44,20 @@ from tests.figures import ball, one_ball
 BENCH = sample_shelf(default_bench())
 
 
-def turns_of(heights: Heights) -> tuple[Turn, ...]:
-    return swept(heights.readings, heights.low, heights.high)
-
-
 def swept(readings: Readings, low: float, high: float) -> tuple[Turn, ...]:
-    sweep = readings.sweep(low, high)
-    while True:
-        try:
-            assert 0 <= next(sweep) <= 1
-        except StopIteration as done:
-            found: tuple[Turn, ...] = done.value
-            return found
+    found, done = [], 0.0
+    for share, turns in readings.sweep(low, high):
+        assert done <= share <= 1
+        done = share
+        found += turns
+    assert done == 1
+    return tuple(found)
 
 
 @pytest.fixture(scope="module")
 def badger() -> Heights:
     heights = Heights(load_demo(BADGER).figure, Brief(height=220.0), BENCH)
-    turns_of(heights)
+    heights.turns()
     return heights
 
 
@@ -80,7 +76,7 @@ def with_eyes(figure: Figure, size: float) -> Figure:
 def test_a_ball_turns_where_it_is_reckoned_by_hand() -> None:
     """A bare ball of 40 mm: a round more every 50 mm of thickness; eyes of 4 mm are 5 at 50 mm, 6 at 60."""
     heights = Heights(with_eyes(one_ball(40.0), 4.0), Brief(), BENCH)
-    turns = turns_of(heights)
+    turns = heights.turns()
     rounds = [t.height_mm for t in turns if t.kind == "core"]
     assert rounds == pytest.approx([50, 100, 150, 200], abs=closeness(240))
     fits = {t.text: t.height_mm for t in turns if t.kind == "eyes"}
@@ -96,7 +92,7 @@ def test_packs_turn_where_one_more_is_bought() -> None:
     bench = BENCH.with_wool(BENCH.wool_by_id["core-batt"].replaced(grams=20.0, pack_g=50.0))
     figure = one_ball(40.0)
     need = make_plan(figure, Brief(height=100.0), bench).wools[0].need_g
-    turns = [t for t in turns_of(Heights(figure, Brief(), bench)) if t.kind == "packs"]
+    turns = [t for t in Heights(figure, Brief(), bench).turns() if t.kind == "packs"]
     expected = [100 * ((20 + n * 50) / need) ** (1 / 3) for n in (0, 1, 2, 3, 4, 8, 16)]
     below = [mm for mm in expected if mm < 240]
     assert [t.height_mm for t in turns] == pytest.approx(below, abs=1.0)
@@ -251,7 +247,7 @@ def test_common_heights_lie_in_both(spans: list[tuple[float, float]], height: fl
 
 
 def test_the_sensible_heights_end_where_something_is_asked(badger: Heights) -> None:
-    sensible = badger.sensible(badger.made_mm, turns_of(badger))
+    sensible = badger.sensible(badger.made_mm, badger.turns())
     assert sensible is not None and sensible.below is not None and sensible.above is not None
     for height, waits in (
         (sensible.band.from_mm - 1, True),
@@ -281,7 +277,7 @@ def test_room_is_asked_for_ears_and_all() -> None:
     niche = Niche(name="dome", height=300.0, width=60.0)
     bench = BENCH.replaced(niches=(niche,))
     heights = Heights(one_ball(40.0), Brief(), bench)
-    turns = [t for t in turns_of(heights) if t.kind == "niche"]
+    turns = [t for t in heights.turns() if t.kind == "niche"]
     assert [t.height_mm for t in turns] == pytest.approx([60.0], abs=0.3)
     fit = next(f for f in heights.fits() if f.kind == "niche")
     assert fit.to_mm == pytest.approx(60.0, abs=0.3) and fit.to_mm <= 60.0
@@ -290,6 +286,6 @@ def test_room_is_asked_for_ears_and_all() -> None:
 
 def test_a_figure_without_what_is_asked_for_is_not_stumbled_over(bench: Bench) -> None:
     heights = Heights(one_ball(40.0), Brief(), bench)
-    turns_of(heights)
+    heights.turns()
     assert not heights.eyes and not heights.met(EyesOf(6.0, ())).bands
     assert not heights.met(SizeOf("head.width", 10.0, Fact("x"))).bands

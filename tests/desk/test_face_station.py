@@ -14,9 +14,9 @@ from bambola.core.export import together_sheets
 from bambola.core.face import faces_of, over_surface
 from bambola.core.solids.forms import seat_point
 from bambola.demo import TOAD
+from bambola.desk.kit import together_dialog
 from bambola.desk.shell.stations import FACE
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.face import together_dialog
 from bambola.desk.stations.face.station import FaceStation
 
 
@@ -197,7 +197,7 @@ def test_variants_are_made_together_and_put_on_paper(
     page.heads.setFocus()
     qtbot.keyClick(page.heads, Qt.Key.Key_M)
     (dialog,) = shown
-    assert dialog.ticked == ["", "Sad"] and looks.together.isVisible()
+    assert [name for name, *_ in dialog.ticked] == ["", "Sad"] and looks.together.isVisible()
     qtbot.waitUntil(dialog.save.isEnabled, timeout=60_000)
     assert "for all at once" in dialog.told.text() and dialog.view.sheets.pageCount() >= 3
     assert dialog.save_to(tmp_path / "both.pdf")

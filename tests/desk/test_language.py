@@ -23,17 +23,18 @@ from bambola.core.facts import Mm, fact
 from bambola.core.quantities import Units, parse_length
 from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD
+from bambola.desk.kit.together_dialog import TogetherDialog
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
 from bambola.desk.shell.packet_dialog import PacketDialog
-from bambola.desk.shell.stations import STATIONS
+from bambola.desk.shell.stations import FACE, RESIZE, STATIONS
 from bambola.desk.shell.window import Window
-from bambola.desk.stations.face.together_dialog import TogetherDialog
 from bambola.desk.stations.measure.menu import STEPS
 from bambola.desk.stations.measure.outfit import OutfitDialog
 from bambola.desk.stations.order.minding import Minding
 from bambola.desk.stations.order.tools import Tools
 from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
+from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
 from tests.desk.reading import painted, texts_of
 from tests.effort import some, thorough
@@ -139,7 +140,13 @@ def dialogs(window: Window) -> Iterator[QDialog]:
     yield ScreenDialog(window, theme, TrueSize(window.settings))
     yield PacketDialog(window, studio, theme, window.settings, {})
     studio.keep_variant("Lamplighter badger")  # a name that is none of the language
-    yield TogetherDialog(window, studio, theme)
+    window.go_to(FACE)
+    looks = window.pages[FACE].looks  # type: ignore[attr-defined]
+    yield TogetherDialog(window, studio, theme, "", looks.variants())
+    window.go_to(RESIZE)
+    yield HeightDialog(
+        window, studio, theme, window.darkroom, window.resize_station.heights, window.bench_desk
+    )
 
 
 def test_dialogs_are_said_in_it_and_wide_enough_for_it(spoken: None, window: Window) -> None:

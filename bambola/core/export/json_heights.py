@@ -12,8 +12,7 @@ from bambola.core.facts import Fact
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer
 from bambola.core.heights.sizes import Sizes
-from bambola.core.heights.values import Fit, Turn
-from bambola.core.heights.whole import Sensible
+from bambola.core.heights.values import Fit, Sensible, Turn
 from bambola.core.memo import remembered
 from bambola.core.words import ENGLISH
 

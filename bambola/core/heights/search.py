@@ -14,7 +14,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, fact
 from bambola.core.heights.kinds import KIND_BY_ID
-from bambola.core.heights.values import Band, Reading, Sign, Told, Turn
+from bambola.core.heights.values import Band, Reading, Sign, Told, Turn, closeness
 
 SPAN = (0.2, 6.0)
 """So many times as large as it was made a figure is looked at. Within what the laws are trusted over. See
@@ -22,18 +22,9 @@ craft.md, 11."""
 STEP = 1.06
 """Each height that is read first is so many times the one before. Judged by us: what turns and turns back
 between two, and moves nothing else, is not found; a sweep in millimetres found none that was missed."""
-FINE_MM, FINE, COARSE_MM = 0.3, 1e-3, 0.8
-"""A turn lies between two readings so many mm apart, or so much of the height where that is more, up to the
-last of these, and is told midway. Judged: a hand works to half a millimetre."""
-
 Read = Callable[[float], Reading | None]
 Margin = Callable[[Reading], float]
 """How much there is to spare of something at a height, below nought where it is missed."""
-
-
-def closeness(height: float) -> float:
-    """How close to each other (mm) two heights are between which a turn is not looked for any more."""
-    return min(max(FINE_MM, FINE * height), COARSE_MM)
 
 
 def spread(low: float, high: float, step: float) -> list[float]:
@@ -60,20 +51,23 @@ class Readings:
         """All that could be met, from the lowest up."""
         return [found for _, found in sorted(self._of.items()) if found is not None]
 
-    def sweep(self, low: float, high: float) -> Generator[float, None, tuple[Turn, ...]]:
-        """All turns between two heights (mm), from the lowest up; tells the share that is done as it goes."""
+    def sweep(
+        self, low: float, high: float, about: float | None = None
+    ) -> Generator[tuple[float, tuple[Turn, ...]], None, None]:
+        """The turns between two heights (mm), those nearest to ``about`` first, as they are found: each
+        time with the share that is done."""
         heights = spread(low, high, STEP)
-        n = len(heights)
-        turns: list[Turn] = []
-        for i, height in enumerate(heights):
-            here = self.at(height)
-            yield (i + 0.5) / n
-            before = self.at(heights[i - 1]) if i else None
-            if here is not None and before is not None:
-                for _ in self._halved(before, here, turns):
-                    yield (i + 0.5) / n
-        yield 1.0
-        return tuple(sorted(turns, key=lambda turn: turn.height_mm))
+        between = list(itertools.pairwise(heights))
+        first = low if about is None else about
+        between.sort(key=lambda ends: max(ends[0] - first, first - ends[1]))
+        for n, (below, above) in enumerate(between):
+            a, b = self.at(below), self.at(above)
+            yield n / len(between), ()
+            found: list[Turn] = []
+            if a is not None and b is not None:
+                for _ in self._halved(a, b, found):
+                    yield n / len(between), ()
+            yield (n + 1) / len(between), tuple(found)
 
     def _halved(self, a: Reading, b: Reading, turns: list[Turn]) -> Iterator[None]:
         """Find what turns between two readings; comes back after each reading."""

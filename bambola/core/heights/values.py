@@ -17,6 +17,17 @@ Rank: TypeAlias = Literal["decide", "buy", "make", "note"]
 """What a turn asks of the maker: to decide, to buy or find room, to make it otherwise, or only to know."""
 
 
+FINE_MM, FINE, COARSE_MM = 0.3, 1e-3, 0.8
+"""A turn lies between two readings so many mm apart, or so much of the height where that is more, up to the
+last of these, and is told midway. Judged: a hand works to half a millimetre. See
+craft.md, 11."""
+
+
+def closeness(height: float) -> float:
+    """How close to each other (mm) two heights are between which a turn is not looked for any more."""
+    return min(max(FINE_MM, FINE * height), COARSE_MM)
+
+
 @frozen
 class Told:
     """How one thing is at one height: its ``state``, how that is said, and on which ``part``.
@@ -114,3 +125,29 @@ def common(some: Iterable[Band], others: Sequence[Band]) -> tuple[Band, ...]:
                 ends = lower.from_mm, upper.to_mm
                 found.append(Band(*ends, lower.open_below, upper.open_above))
     return tuple(found)
+
+
+@frozen
+class Sensible:
+    """The heights at which nothing is to be decided, and what is asked beyond each end; None where nothing
+    was looked at beyond."""
+
+    band: Band
+    below: Fact | None
+    above: Fact | None
+
+
+def sensible_about(height: float, bands: Sequence[Band], turns: Sequence[Turn]) -> Sensible | None:
+    """Of ``bands`` in which nothing is to be decided the one that holds a height (mm), or is nearest to it,
+    and what is asked beyond its ends; None where there are none."""
+    if not bands:
+        return None
+    band = min(bands, key=lambda b: max(b.from_mm - height, height - b.to_mm, 0.0))
+    asked = [turn for turn in turns if turn.kind == "question"]
+
+    def at(end: float, is_open: bool) -> Turn | None:
+        near = [t for t in asked if abs(t.height_mm - end) <= 1.5 * closeness(end)]
+        return None if is_open else min(near, key=lambda t: abs(t.height_mm - end), default=None)
+
+    below, above = at(band.from_mm, band.open_below), at(band.to_mm, band.open_above)
+    return Sensible(band, below.below if below else None, above.text if above else None)

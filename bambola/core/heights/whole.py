@@ -8,7 +8,6 @@ from functools import partial
 from bambola.core.bench import Bench
 from bambola.core.facts import Bought, Fact, fact
 from bambola.core.figure import Brief, Figure
-from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import (
     WITHIN_MM,
     Answer,
@@ -26,24 +25,14 @@ from bambola.core.heights.conditions import (
     answer_of,
 )
 from bambola.core.heights.reading import read_at, ready_at
-from bambola.core.heights.search import SPAN, Readings, closeness
-from bambola.core.heights.values import Band, Fit, Turn
+from bambola.core.heights.search import SPAN, Readings
+from bambola.core.heights.values import Band, Fit, Sensible, Turn, sensible_about
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize.solve import reachable
 
 READY_STEP = 1.25
 """Heights are that far apart at which it is asked first when a figure is ready. Judged: a taller one
 takes longer, but for single steps that fall away. See craft.md, 11."""
-
-
-@frozen
-class Sensible:
-    """The heights at which nothing is to be decided, and what is asked beyond each end; None where nothing
-    was looked at beyond."""
-
-    band: Band
-    below: Fact | None
-    above: Fact | None
 
 
 class Heights:
@@ -64,9 +53,15 @@ class Heights:
         """Its fittings that come in sizes of their own, by their ids."""
         return tuple(one.id for one in self.figure.fittings if one.follows == "ready-made")
 
-    def sweep(self) -> Generator[float, None, tuple[Turn, ...]]:
-        """All turns, from the lowest up; tells the share that is done as it goes."""
-        return self.readings.sweep(self.low, self.high)
+    def sweep(self) -> Generator[tuple[float, tuple[Turn, ...]], None, None]:
+        """All turns as they are found, those about the height that is asked for first, with the share
+        done."""
+        return self.readings.sweep(self.low, self.high, self.brief.height or self.made_mm)
+
+    def turns(self) -> tuple[Turn, ...]:
+        """All turns, from the lowest up."""
+        found = (turn for _, turns in self.sweep() for turn in turns)
+        return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
     def met(self, condition: Condition) -> Met:
         """The heights at which a condition is met. They must have been swept."""
@@ -112,17 +107,5 @@ class Heights:
         yield from map(Fits, self.bench.niches)
 
     def sensible(self, height: float, turns: Sequence[Turn]) -> Sensible | None:
-        """The heights about ``height`` (mm) at which nothing is to be decided: those it lies in, or the
-        nearest; None where there are none."""
-        bands = self.met(NoQuestions()).bands
-        if not bands:
-            return None
-        band = min(bands, key=lambda b: max(b.from_mm - height, height - b.to_mm, 0.0))
-        asked = [turn for turn in turns if turn.kind == "question"]
-
-        def at(end: float, is_open: bool) -> Sequence[Turn]:
-            near = (t for t in asked if abs(t.height_mm - end) <= 1.5 * closeness(end))
-            return () if is_open else sorted(near, key=lambda t: abs(t.height_mm - end))
-
-        below, above = at(band.from_mm, band.open_below), at(band.to_mm, band.open_above)
-        return Sensible(band, below[0].below if below else None, above[0].text if above else None)
+        """The heights about ``height`` (mm) at which nothing is to be decided."""
+        return sensible_about(height, self.met(NoQuestions()).bands, turns)

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from bambola.core.bench import Bench, FreeTime, Making, Record, Weights, Wool
+from bambola.core.bench import Bench, FreeTime, Making, Niche, Record, Weights, Wool
 from bambola.core.bench.glues import Glue
 from bambola.core.bench.making import making_id, merged, nth_of
 from bambola.core.bench.shelved import with_shelved
@@ -324,6 +324,17 @@ class BenchDesk(QObject):
         """Keep which needles, holder and glue there are, and whether the maker is new to it."""
         found = self.base.replaced(needles=needles, holder=holder, glue=glue, beginner=beginner)
         return self.put_bench(found)
+
+    def keep_niche(self, niche: Niche) -> bool:
+        """Keep a place that figures are made for, in place of one of its name."""
+        return self.put_bench(self.base.replaced(niches=(*self._niches_but(niche.name), niche)))
+
+    def drop_niche(self, name: str) -> bool:
+        """Keep a place no longer."""
+        return self.put_bench(self.base.replaced(niches=self._niches_but(name)))
+
+    def _niches_but(self, name: str) -> tuple[Niche, ...]:
+        return tuple(known for known in self.base.niches if known.name != name)
 
     def set_eyes(self, size: float, count: int) -> bool:
         """Keep how many eyes of a size there are."""

@@ -80,6 +80,8 @@ class EditorSession(Asking):
         self._gestures = itertools.count(1)
         self._follow = Throttle(self, FOLLOW_MS, self.follow_hand)
         self._planner = Planner(self._planned, self._not_planned, apart)
+        self.has_process = apart is not None
+        """Whether long work is done in processes of their own."""
         self._pulled_mm: float | None = None
         self._pulled_by = 0
         self._takes_plan = False

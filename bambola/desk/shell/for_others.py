@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFormLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -28,7 +30,7 @@ class ForOthers(QWidget):
 
     changed = pyqtSignal()
 
-    def __init__(self, settings: Settings) -> None:
+    def __init__(self, settings: Settings, heights: Sequence[float] = ()) -> None:
         super().__init__()
         self.settings = settings
         self.unfold = QPushButton(tr("A pattern for &others…"))
@@ -58,6 +60,9 @@ class ForOthers(QWidget):
         column.addWidget(self.fields)
         self.fields.hide()
         self.unfold.toggled.connect(self.fields.setVisible)
+        if heights:
+            self.heights.setText("; ".join(show_length(mm, settings.units) for mm in heights))
+            self.unfold.setChecked(True)
         self._before = self._typed()
 
     def _typed(self) -> tuple[str, ...]:

@@ -182,6 +182,7 @@ class Frame(QMainWindow):
         page.true_size_wished.connect(self.at_true_size)
         page.lesson_asked.connect(self.learn)
         page.making_asked.connect(self.make_it)
+        page.set_printed.connect(self.ask_print)
         page.book_asked.connect(self.open_page)
         if self.studio.plan is not None:
             # It was not there when this was told; what is there already takes it as said before.
@@ -201,11 +202,13 @@ class Frame(QMainWindow):
         part = self.studio.selection.part
         HoldView(self, self.studio, self.theme, self.true_size, part).exec()
 
-    def ask_print(self) -> None:
-        """The packet: everything on paper, with a preview."""
+    def ask_print(self, heights: Sequence[float] = ()) -> None:
+        """The packet: everything on paper, with a preview; at other ``heights`` (mm) too, if there are
+        any."""
         from bambola.desk.shell.packet_dialog import PacketDialog
 
-        PacketDialog(self, self.studio, self.theme, self.settings, self.splits()).exec()
+        splits = self.splits()
+        PacketDialog(self, self.studio, self.theme, self.settings, splits, heights).exec()
 
     def splits(self) -> Mapping[str, SplitPlan]:
         """The trees that were drawn at the wool."""

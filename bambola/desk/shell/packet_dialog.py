@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -62,6 +62,7 @@ class PacketDialog(QDialog):
         theme: Theme,
         settings: Settings,
         splits: Mapping[str, SplitPlan],
+        heights: Sequence[float] = (),
     ) -> None:
         super().__init__(parent)
         self.studio, self.theme, self.settings, self.splits = studio, theme, settings, splits
@@ -96,7 +97,7 @@ class PacketDialog(QDialog):
         self.kinds.setWordWrap(True)
         self.kinds.itemChanged.connect(self._ticked)
         self.kinds.currentRowChanged.connect(self._shown)
-        self.others = ForOthers(settings)
+        self.others = ForOthers(settings, heights)
         self.others.changed.connect(self._lay_out)
         self.told = QLabel()
         self.told.setWordWrap(True)

@@ -18,6 +18,7 @@ from bambola.desk.stations.book import menu as book_menu
 from bambola.desk.stations.measure import menu as measure_menu
 from bambola.desk.stations.order import menu as order_menu
 from bambola.desk.stations.page import Page, StationMenu
+from bambola.desk.stations.resize import menu as resize_menu
 from bambola.desk.stations.wire import menu as wire_menu
 from bambola.desk.stations.wool import menu as wool_menu
 from bambola.language import N_, tr
@@ -59,9 +60,12 @@ def _measure(s: Shared) -> Page:
 
 
 def _resize(s: Shared) -> Page:
+    from bambola.desk.running.worker_process import WorkerProcess
+    from bambola.desk.session.height_desk import SWEEPING, HeightDesk
     from bambola.desk.stations.resize.station import ResizeStation
 
-    return ResizeStation(s.studio, s.theme, s.darkroom)
+    heights = HeightDesk(s.studio, WorkerProcess(SWEEPING) if s.studio.has_process else None)
+    return ResizeStation(s.studio, s.theme, s.darkroom, heights, s.bench_desk)
 
 
 def _face(s: Shared) -> Page:
@@ -98,7 +102,7 @@ def _book(s: Shared) -> Page:
 
 STATIONS = (
     Station(N_("M&easure"), _measure, measure_menu.MENU),
-    Station(N_("&Resize"), _resize),
+    Station(N_("&Resize"), _resize, resize_menu.MENU),
     Station(N_("&Face"), _face),
     Station(N_("&Wire"), _wire, wire_menu.MENU),
     Station(N_("W&ool"), _wool, wool_menu.MENU),

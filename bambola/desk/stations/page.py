@@ -42,6 +42,8 @@ class Page(QWidget):
     """The figure is to be made, step by step."""
     book_asked = pyqtSignal(str)
     """The page of a making is to be opened, by its id."""
+    set_printed = pyqtSignal(tuple)
+    """The figure is to be printed at several heights (mm), as one pattern."""
     lesson_asked = pyqtSignal(int)
     """Another lesson is to begin, by its number."""
 

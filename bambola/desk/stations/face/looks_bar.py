@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton, QWidget
 
 from bambola.core.face.expressions import EXPRESSION_BY_ID, EXPRESSIONS, expressed, posed_as
 from bambola.core.facts import Fact
+from bambola.core.plan.counter.together import Asked, variants
+from bambola.core.quantities import show_length
 from bambola.desk.kit.flow import FlowLayout
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
@@ -125,10 +127,22 @@ class LooksBar(QWidget):
 
     def make_together(self) -> None:
         """Show what making the variants at once comes to."""
-        from bambola.desk.stations.face.together_dialog import TogetherDialog
+        from bambola.desk.kit.together_dialog import TogetherDialog
 
         if self.studio.brief.variants:
-            TogetherDialog(self, self.studio, self.theme).exec()
+            title = tr("Make variants together")
+            TogetherDialog(self, self.studio, self.theme, title, self.variants()).exec()
+
+    def variants(self) -> list[tuple[str, Asked]]:
+        """The figure as it was made and its variants, to be made at once, with what each is called."""
+        figure, brief, plan = self.studio.figure, self.studio.brief, self.studio.plan
+        assert figure is not None and plan is not None
+        found = []
+        for name, height in (("", brief.height), *((v.name, v.height) for v in brief.variants)):
+            told = show_length(height or plan.from_height_mm, self.studio.units)
+            (asked,) = variants(figure, brief, (name,))
+            found.append((f"{name or tr('as it was made')}, {told}", asked))
+        return found
 
     def ask_name(self) -> None:
         """Ask what the variant is to be called."""

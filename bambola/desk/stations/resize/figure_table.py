@@ -7,7 +7,6 @@ from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from bambola.core.figure.shapes import LEAST_MM
 from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
@@ -17,9 +16,13 @@ from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.pictures import RenderQueue, RenderResult
 from bambola.desk.kit.theme import Theme
 from bambola.desk.running.timers import at_most_every, nudge, once
+from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.resize.height_entry import HeightEntry
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout, lay_out
+from bambola.desk.stations.resize.marks import MarkPainter, past
 from bambola.desk.stations.resize.paint import Scene, paint_scene
+from bambola.desk.stations.resize.turn_marks import TurnMarks
 from bambola.desk.stations.resize.two_figures import TwoFigures
 from bambola.language import tr
 
@@ -33,9 +36,11 @@ class FigureTable(Painted):
 
     camera_changed = pyqtSignal()
 
-    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
+    def __init__(
+        self, studio: EditorSession, theme: Theme, darkroom: RenderQueue, heights: HeightDesk
+    ) -> None:
         super().__init__(theme, tr("Figures and measuring tape"))
-        self.studio, self.darkroom = studio, darkroom
+        self.studio, self.darkroom, self.heights = studio, darkroom, heights
         self.camera = Camera()
         self.layout_: TableLayout | None = None
         self.figures = TwoFigures(studio, darkroom)
@@ -43,10 +48,12 @@ class FigureTable(Painted):
         self._press, self._press_turn, self._grab = QPointF(), 0.0, 0.0
         self._gesture, self._last_key = studio.new_gesture(), 0.0
         self._hover: str | None = None
+        self.turns = TurnMarks(studio, heights, theme)
+        self._marks = MarkPainter(theme)
         self._settle = once(self, _SETTLE_MS)
         self._settle.timeout.connect(self._settled)
         self._redraw = at_most_every(self, _REDRAW_MS, lambda: self._wish(fine=False, only=NEW))
-        self._entry = _HeightEntry(self)
+        self._entry = HeightEntry(self)
         self._entry.given_up.connect(self._close_entry)
         self._entry.returnPressed.connect(self._typed)
         self._entry.editingFinished.connect(self._leave_entry)
@@ -60,6 +67,7 @@ class FigureTable(Painted):
         studio.units_changed.connect(self.update)
         theme.changed.connect(self._restyle)
         darkroom.developed.connect(self._developed)
+        heights.changed.connect(self._heights_changed)
 
     # Looking
 
@@ -99,6 +107,7 @@ class FigureTable(Painted):
         self.camera_changed.emit()
 
     def _plan_changed(self) -> None:
+        self.turns.another_height()
         self._lay_out()
         if not self.figures.prints and self.isVisible():
             self._wish(fine=False)
@@ -127,13 +136,15 @@ class FigureTable(Painted):
         plan, units = self.studio.plan, self.studio.units
         if plan is None:
             return ""
-        return tr(
+        told = tr(
             "{figure}, made at {from_height}, wanted at {height}, {datum}",
             figure=plan.figure,
             from_height=show_length(plan.from_height_mm, units),
             height=show_length(plan.to_height_mm, units),
             datum=self.studio.say(plan.datum),
         )
+        mark = self.turns.marked.pointed
+        return f"{told}. {mark.told(self.studio.words)}" if mark else told
 
     def _wish(self, fine: bool, only: str | None = None) -> None:
         if self.layout_ is not None:
@@ -197,8 +208,32 @@ class FigureTable(Painted):
             ratio,
             QRectF(self.rect()),
             figures.lines(self.camera, self.layout_.spots[NEW].right),
+            self.turns.marked,
+            self._marks,
         )
         paint_scene(painter, scene)
+
+    # What turns at other heights
+
+    def _heights_changed(self) -> None:
+        self.turns.take()
+        self.update()
+
+    def go_to_turn(self, up: bool) -> None:
+        """Move the flag just past the next turn that asks something of the maker, and tell what it is."""
+        if self.studio.plan is None:
+            return
+        if self.heights.swept is None:
+            self.heights.sweep()
+            return
+        mark = self.turns.next(up)
+        if mark is None:
+            return
+        self._gesture = self.studio.new_gesture()
+        if self.studio.set_height(past(mark.mm, up, self._grain()), self._gesture):
+            self.turns.point(mark)
+            self.setAccessibleDescription(self._describe())
+            self.update()
 
     # Hands
 
@@ -255,9 +290,16 @@ class FigureTable(Painted):
 
     def leaveEvent(self, event: object) -> None:
         self._hover = None
+        self.turns.point(None)
         self.update()
 
     def _hover_at(self, at: QPointF) -> None:
+        if self.layout_ is not None and self.turns.look(at, self.layout_):
+            self.setToolTip(self.turns.told())
+            self.update()
+        if self.turns.marked.pointed is not None and self.turns.marked.closer:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+            return
         plan, flag = self.studio.plan, self._own_flag()
         part = self._part_at(at)
         shapes = Qt.CursorShape
@@ -316,10 +358,12 @@ class FigureTable(Painted):
             Qt.Key.Key_PageDown: -10.0,
         }
         turns = {Qt.Key.Key_Left: -15.0, Qt.Key.Key_Right: 15.0}
-        key = Qt.Key(event.key())
+        key, alt = Qt.Key(event.key()), Qt.KeyboardModifier.AltModifier
         if presses_button(event):
             return
-        if key in nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and event.modifiers() == alt:
+            self.go_to_turn(key == Qt.Key.Key_Up)
+        elif key in nudges and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             fine = 0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
             self.nudge(nudges[key] * fine)
         elif key in turns and not event.modifiers():
@@ -375,23 +419,3 @@ class FigureTable(Painted):
     def _close_entry(self) -> None:
         self._entry.hide()
         self.setFocus()
-
-
-class _HeightEntry(QLineEdit):
-    """The flag while it is written on. Enter takes the height, Escape gives up."""
-
-    given_up = pyqtSignal()
-
-    def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.hide()
-        self.setAccessibleName(tr("New height"))
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() == Qt.Key.Key_Escape:
-            self.given_up.emit()
-        else:
-            super().keyPressEvent(event)
-        # What is typed here is not for the table beneath.
-        event.accept()

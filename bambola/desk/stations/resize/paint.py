@@ -20,6 +20,7 @@ from bambola.desk.kit.seen import base_of
 from bambola.desk.kit.theme import Theme
 from bambola.desk.stations.resize.dimensions import DimensionLine
 from bambola.desk.stations.resize.layout import NEW, OLD, TableLayout
+from bambola.desk.stations.resize.marks import Marked, MarkPainter
 from bambola.language import spoken, tr
 
 
@@ -28,8 +29,8 @@ class Scene:
     """Everything the table shows at one moment. ``marked`` are the pictures with their outlines.
 
     ``heights`` (mm) are those that are shown: while the flag is pulled the plan may be a moment behind.
-    ``lines`` are the dimension lines of the part in hand, as planned. ``pulled`` says that the flag is in the
-    hand: speed counts for more than smoothness.
+    ``lines`` are the dimension lines of the part in hand, as planned, ``turns`` what is marked beside the
+    tape. ``pulled`` says that the flag is in the hand: speed counts for more than smoothness.
     """
 
     theme: Theme
@@ -46,6 +47,8 @@ class Scene:
     ratio: float
     area: QRectF
     lines: tuple[DimensionLine, ...]
+    turns: Marked
+    marks: MarkPainter
 
     @property
     def ahead(self) -> float:
@@ -71,6 +74,10 @@ def paint_scene(painter: QPainter, scene: Scene) -> None:
     _dimensions(painter, scene)
     _captions(painter, scene)
     new = layout.flag(scene.heights[NEW])
+    if not from_top:
+        flags = (layout.flag(scene.plan.from_height_mm), new)
+        mm = scene.heights[NEW]
+        scene.marks.paint(painter, scene.turns, layout, flags, mm, scene.units)
     for mm, filled in ((scene.plan.from_height_mm, False), (scene.heights[NEW], True)):
         if not filled and layout.flag(mm).intersects(new):
             continue  # what both say lies on each other: the one in hand counts

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
+from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
 from bambola.desk.kit.icons import icon
 from bambola.desk.kit.part_card import PartCard
@@ -15,6 +18,8 @@ from bambola.desk.kit.switch import make_switch, show_switch
 from bambola.desk.kit.theme import Theme
 from bambola.desk.kit.thread import WoolShelf
 from bambola.desk.kit.views import VIEWS
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.height_desk import HeightDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.stations.page import Page
 from bambola.desk.stations.resize.figure_table import FigureTable
@@ -30,15 +35,24 @@ _LOW = 330
 class ResizeStation(Page):
     """The main station."""
 
-    def __init__(self, studio: EditorSession, theme: Theme, darkroom: RenderQueue) -> None:
+    def __init__(
+        self,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        heights: HeightDesk,
+        bench_desk: BenchDesk,
+    ) -> None:
         super().__init__()
-        self.theme = theme
+        self.bench_desk = bench_desk
+        self.studio, self.theme, self.darkroom, self.heights = studio, theme, darkroom, heights
         self._tight = False
-        self.table = FigureTable(studio, theme, darkroom)
+        self.table = FigureTable(studio, theme, darkroom, heights)
         self.card = PartCard(studio, theme)
         self.slips = SlipTray(studio, theme)
         self.shelf = WoolShelf(studio, theme)
         self.views = ViewButtons(self.table, theme)
+        self.views.ask.clicked.connect(lambda _=False: self.ask_heights())
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.table, 1)
@@ -95,6 +109,41 @@ class ResizeStation(Page):
     def resizeEvent(self, event: object) -> None:
         self._fit()
 
+    def showEvent(self, event: object) -> None:
+        self.heights.want(True)
+
+    def hideEvent(self, event: object) -> None:
+        self.heights.want(False)
+
+    def close_down(self) -> None:
+        self.heights.close()
+
+    def ask_heights(self) -> None:
+        """Ask which height, by what it is to meet, and lay sizes beside each other."""
+        from bambola.desk.stations.resize.height_dialog import HeightDialog
+
+        if self.studio.plan is None:
+            return
+        self.studio.let_go()
+        dialog = HeightDialog(
+            self, self.studio, self.theme, self.darkroom, self.heights, self.bench_desk
+        )
+        dialog.set_printed.connect(self.set_printed)
+        dialog.set_made.connect(lambda heights: self.make_set(dialog, heights))
+        dialog.exec()
+
+    def make_set(self, parent: QWidget, heights: Sequence[float]) -> None:
+        """Plan one of each of these heights (mm), made at once."""
+        from bambola.desk.kit.together_dialog import TogetherDialog
+
+        figure, brief = self.studio.figure, self.studio.brief
+        assert figure is not None
+        told = [show_length(mm, self.studio.units) for mm in heights]
+        offered = [
+            (name, (name, figure, brief.at(mm))) for name, mm in zip(told, heights, strict=True)
+        ]
+        TogetherDialog(parent, self.studio, self.theme, tr("One of each"), offered).exec()
+
 
 class ViewButtons(QWidget):
     """From where the figures are seen."""
@@ -113,6 +162,10 @@ class ViewButtons(QWidget):
             make_switch(button, lambda _, camera=camera: self._look(camera))
             row.addWidget(button)
             self.buttons[name] = button
+        self.ask = QToolButton()
+        self.ask.setText(tr("What height?"))
+        self.ask.setToolTip(tr("Where something turns, and which height meets what you ask"))
+        row.addWidget(self.ask)
         table.camera_changed.connect(self._sync)
         theme.changed.connect(self._restyle)
         self._restyle()
@@ -127,6 +180,8 @@ class ViewButtons(QWidget):
         for name, button in self.buttons.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
             button.setIconSize(QSize(side, side))
+        self.ask.ensurePolished()
+        self.ask.setMinimumWidth(self.ask.sizeHint().width())
         self.adjustSize()
         self.move(self.theme.px(74), 0)
 

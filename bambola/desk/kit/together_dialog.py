@@ -1,7 +1,8 @@
-"""Variants made at once: which, and the sheets that come of it."""
+"""Figures made at once, variants or sizes: which, and the sheets that come of it."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QSize, Qt
@@ -18,12 +19,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from bambola.core.plan.counter.together import (
-    Together,
-    make_together,
-    variants,
-)
-from bambola.core.quantities import show_length, show_mass
+from bambola.core.plan.counter.together import Asked, Together, make_together
+from bambola.core.quantities import show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.ok_cancel import lead
 from bambola.desk.kit.sheets_view import SheetsView, keep_pdf
@@ -36,10 +33,18 @@ from bambola.language import tr
 class TogetherDialog(QDialog):
     """Figures to tick on the left, on the right their one weigh-out, order and labels."""
 
-    def __init__(self, parent: QWidget, studio: EditorSession, theme: Theme) -> None:
+    def __init__(
+        self,
+        parent: QWidget,
+        studio: EditorSession,
+        theme: Theme,
+        title: str,
+        offered: Sequence[tuple[str, Asked]],
+    ) -> None:
+        """``offered`` is what may be ticked, with what it is called there."""
         super().__init__(parent)
-        self.studio, self.theme = studio, theme
-        self.setWindowTitle(tr("Make variants together"))
+        self.studio, self.theme, self.offered = studio, theme, tuple(offered)
+        self.setWindowTitle(title)
         self._background = Background("together")
         self._making: Job | None = None
         self._pdf = b""
@@ -80,44 +85,40 @@ class TogetherDialog(QDialog):
         self.make()
 
     def _fill(self) -> None:
-        brief, plan, units = self.studio.brief, self.studio.plan, self.studio.units
-        for name, height in (("", brief.height), *((v.name, v.height) for v in brief.variants)):
-            mm = height or (plan.from_height_mm if plan else 0.0)
-            called = name or tr("as it was made")
-            item = QListWidgetItem(f"{called}, {show_length(mm, units)}")
-            item.setData(Qt.ItemDataRole.UserRole, name)
+        for called, _ in self.offered:
+            item = QListWidgetItem(called)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked)
             self.figures.addItem(item)
 
     @property
-    def ticked(self) -> list[str]:
-        """The names of what is to be made; the empty one is the figure as it was made."""
+    def ticked(self) -> tuple[Asked, ...]:
+        """What is to be made."""
         items = [self.figures.item(i) for i in range(self.figures.count())]
-        return [
-            str(item.data(Qt.ItemDataRole.UserRole))
-            for item in items
+        return tuple(
+            asked
+            for item, (_, asked) in zip(items, self.offered, strict=True)
             if item is not None and item.checkState() == Qt.CheckState.Checked
-        ]
+        )
 
     def make(self) -> None:
         """Plan what is ticked, off this thread; only the last wish is laid out."""
-        names, figure = self.ticked, self.studio.figure
+        asked = self.ticked
         if self._making is not None:
             self._making.stop.set()
         self.save.setEnabled(False)
-        if not names or figure is None:
+        if not asked:
             self.progress.hide()
             self.view.show_pdf(b"")
             self.told.setText(tr("Tick at least one figure."))
             return
-        brief, bench, words = self.studio.brief, self.studio.bench, self.studio.words
+        bench, words = self.studio.bench, self.studio.words
         self.progress.show()
 
         def made() -> tuple[Together, bytes]:
             from bambola.core.export.together_sheets import kits_pdf
 
-            both = make_together(variants(figure, brief, names), bench)
+            both = make_together(asked, bench)
             pdf = kits_pdf(both, bench, words, job.stop.is_set)
             if job.stop.is_set():
                 raise CalledOffError

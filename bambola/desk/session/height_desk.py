@@ -1,0 +1,237 @@
+"""What is known of other heights of the figure on the table: swept while nothing else is asked for."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections import deque
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, Any, TypeAlias, TypeVar
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from bambola.core.bench import Bench
+from bambola.core.figure import Brief, Figure
+from bambola.core.heights.values import Sensible, Turn, sensible_about
+from bambola.core.plan.making.made import known_as_made
+from bambola.core.solids import Placement
+from bambola.desk.running.background import Background, CalledOffError, Job
+from bambola.desk.running.mishap import noted
+from bambola.desk.running.timers import once
+from bambola.desk.running.worker_process import EndedError, WorkerProcess
+from bambola.desk.session.changes import REFUSALS
+from bambola.desk.session.studio import EditorSession
+
+# What sweeps is not loaded before anything is swept.
+if TYPE_CHECKING:
+    from bambola.core.heights.conditions import Answer, Condition
+    from bambola.core.heights.sizes import Sizes
+    from bambola.desk.session.sweeping import Sweeping, Swept
+
+SWEEPING = "bambola.desk.session.sweeping:behind_others"
+REST_MS = 1200
+"""So long nothing must have changed before heights are swept. Judged."""
+_WAIT_S, _MOST_KNOWN = 0.05, 6
+"""What was swept last is known again: what is undone is marked at once."""
+_Key: TypeAlias = tuple[Figure, Brief, Bench]
+T = TypeVar("T")
+
+
+class HeightDesk(QObject):
+    """Sweeps the heights of the figure on the table, and keeps what came of it until the figure, the bench or
+    what is asked besides the height is another."""
+
+    changed = pyqtSignal()
+    """What is known, or how far it is."""
+    _came_on = pyqtSignal(int, float, tuple)
+
+    def __init__(self, studio: EditorSession, apart: WorkerProcess | None) -> None:
+        """``apart`` is the process to sweep in; without one nothing is swept unless it is asked for."""
+        super().__init__()
+        self.studio = studio
+        self.swept: Swept | None = None
+        self.share = 0.0
+        """How much is swept."""
+        self.turns: tuple[Turn, ...] = ()
+        """All that turns, as far as it is swept, from the lowest up."""
+        self._apart = apart
+        self._here: Sweeping | None = None
+        self._of: _Key | None = None
+        self._begun: _Key | None = None
+        self._known: deque[tuple[_Key | None, tuple[Turn, ...], Swept | None]]
+        self._known = deque(maxlen=_MOST_KNOWN)
+        self._process: int | None = None
+        self._background = Background("heights")
+        self._job: Job | None = None
+        self._number = 0
+        self._about: float | None = None
+        self._held = threading.Event()
+        self._is_wanted = False
+        self._rest = once(self, REST_MS)
+        self._rest.timeout.connect(self.sweep)
+        self._came_on.connect(self._come_on)
+        studio.plan_changed.connect(self._look)
+        studio.bench_changed.connect(self._look)
+        studio.height_pulled.connect(self._pulled)
+
+    def want(self, wanted: bool) -> None:
+        """Whether anybody looks at what is known here: else nothing is begun."""
+        self._is_wanted = wanted
+        if wanted:
+            self._look()
+
+    @property
+    def is_sweeping(self) -> bool:
+        """Whether it is at work."""
+        return self._job is not None
+
+    def _key(self) -> _Key | None:
+        if (figure := self.studio.figure) is None:
+            return None
+        return figure, self.studio.brief.replaced(height=None), self.studio.bench
+
+    def _look(self) -> None:
+        self._held.clear()
+        key = self._key()
+        if key != self._of:
+            self.call_off()
+            known = next((k for k in self._known if k[0] == key), (key, (), None))
+            self._of, self.turns, self.swept = known
+            self.share = 0.0 if self.swept is None else 1.0
+            self.changed.emit()
+        if self._is_wanted and self._apart is not None and self.swept is None and not self._job:
+            self._rest.start()
+
+    def _pulled(self) -> None:
+        """A hand pulls: it goes first."""
+        self._held.set()
+
+    def sweep(self) -> None:
+        """Sweep what is on the table, unless that is known or on its way."""
+        if self.swept is not None or self._job is not None or self._of is None:
+            return
+        key, number, self._about = self._of, self._number, self.studio.brief.height
+        self.turns = ()
+
+        def work() -> Swept:
+            self._begun = None  # from its beginning
+            self._begin(key, job)
+            while True:
+                while self._held.is_set() and not job.stop.is_set():
+                    time.sleep(_WAIT_S)
+                share, turns = self._ask(job, "sweep_on")
+                self._came_on.emit(number, share, turns)
+                if share >= 1.0:
+                    found: Swept = self._ask(job, "found")
+                    return found
+
+        job = self._job = self._background.do(work, self._done, self._failed)
+
+    def call_off(self) -> None:
+        """Sweep no more of it."""
+        self._rest.stop()
+        self._number += 1
+        if self._job is not None:
+            self._job.stop.set()
+            self._job = None
+
+    def close(self) -> None:
+        """Call everything off, and end the process."""
+        self.call_off()
+        self._background.close()
+        if self._apart is not None:
+            self._apart.end()
+
+    def _come_on(self, number: int, share: float, turns: tuple[Turn, ...]) -> None:
+        if number == self._number:
+            self.share = share
+            self.turns = tuple(sorted((*self.turns, *turns), key=lambda turn: turn.height_mm))
+            self.changed.emit()
+
+    def _done(self, swept: Swept) -> None:
+        self._job, self.swept = None, swept
+        assert self._of is not None
+        self._known.appendleft((self._of, self.turns, swept))
+        self.changed.emit()
+
+    def _failed(self, error: Exception) -> None:
+        self._job = None
+        if not isinstance(error, (CalledOffError, *REFUSALS)):
+            self.studio.refused.emit(noted(error))
+        self.changed.emit()
+
+    # On the thread that works
+
+    def _begin(self, key: _Key, job: Job) -> None:
+        """Tell the process of which figure it is, if it does not know."""
+        if self._apart is not None:
+            self._apart.wake()
+            while not self._apart.is_up and not job.stop.is_set():
+                time.sleep(_WAIT_S)
+        if self._begun is key and self._process == self._apart_number:
+            return
+        known, brief = known_as_made(key[0], key[2]), key[1].replaced(height=self._about)
+        self._ask(job, "begin", key[0], brief, key[2], known.solids.measured if known else None)
+        self._begun, self._process = key, self._apart_number
+
+    @property
+    def _apart_number(self) -> int | None:
+        return None if self._apart is None else self._apart.number
+
+    def _ask(self, job: Job, what: str, *given: object) -> Any:
+        if job.stop.is_set():
+            raise CalledOffError
+        if self._apart is None:
+            from bambola.desk.session.sweeping import Sweeping
+
+            self._here = self._here or Sweeping()
+            return self._here(what, *given)
+        try:
+            return self._apart(what, *given)
+        except EndedError as error:
+            self._begun = None
+            raise CalledOffError from error
+
+    # Asked for
+
+    def answer(
+        self,
+        conditions: Sequence[Condition],
+        then: Callable[[Answer], None],
+        fail: Callable[[Exception], None],
+    ) -> Job | None:
+        """Which heights meet ``conditions``; only of what is swept."""
+        return self._later("answer", (tuple(conditions),), then, fail)
+
+    def beside(
+        self,
+        heights: Sequence[float],
+        then: Callable[[tuple[Sizes, tuple[Placement, ...]]], None],
+        fail: Callable[[Exception], None],
+    ) -> Job | None:
+        """Sizes beside each other, from the smallest up, and the figure as each of them."""
+        return self._later("beside", (tuple(heights),), then, fail)
+
+    def _later(
+        self,
+        what: str,
+        given: tuple[object, ...],
+        then: Callable[[T], None],
+        fail: Callable[[Exception], None],
+    ) -> Job | None:
+        key = self._of
+        if key is None:
+            return None
+
+        def work() -> Any:
+            self._begin(key, job)
+            return self._ask(job, what, *given)
+
+        job = self._background.do(work, then, fail)
+        return job
+
+    # What is known
+
+    def sensible(self, height: float) -> Sensible | None:
+        """The heights about one (mm) at which nothing is to be decided."""
+        return sensible_about(height, self.swept.usual[0].bands, self.turns) if self.swept else None

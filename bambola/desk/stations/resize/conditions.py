@@ -1,0 +1,330 @@
+"""What may be asked of a height: rows to tick, each with what it takes to say it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import date
+
+from PyQt6.QtCore import QDate, QSignalBlocker, pyqtSignal
+from PyQt6.QtGui import QColor, QIcon, QPixmap
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDateEdit,
+    QDoubleSpinBox,
+    QGridLayout,
+    QInputDialog,
+    QLineEdit,
+    QSizePolicy,
+    QToolButton,
+    QWidget,
+)
+
+from bambola.core.bench import Niche
+from bambola.core.facts import Exact, fact
+from bambola.core.heights.conditions import (
+    Condition,
+    EyesOf,
+    Fits,
+    NoQuestions,
+    ReadyBy,
+    SizeOf,
+    Stands,
+    WireOnShelf,
+    WoolOnShelf,
+    cost_at_most,
+    grams_at_most,
+    hours_at_most,
+)
+from bambola.core.plan import Plan
+from bambola.core.quantities import (
+    QuantityError,
+    parse_length,
+    parse_mass,
+    parse_money,
+    show_bought,
+    show_length,
+    show_mass,
+)
+from bambola.core.resize.laws import measure_fact
+from bambola.core.words import error_words
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.language import tr
+
+AHEAD_DAYS = 14
+"""A day that is asked for is at first so many days ahead. Judged."""
+_MOST_HOURS = 9999.0
+_BY = re.compile("[x×*]")
+"""What stands between the sides of a room."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A row: its box, the field it is said in, if it has one, and what makes a condition of it."""
+
+    box: QCheckBox
+    field: QWidget | None
+    make: Callable[[], Condition]
+
+
+class ConditionRows(QWidget):
+    """Rows to tick. What is typed ticks its row; what cannot be read is told, and asks nothing."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, studio: EditorSession, plan: Plan, theme: Theme, desk: BenchDesk) -> None:
+        super().__init__()
+        self.studio, self.plan, self.theme, self.desk = studio, plan, theme, desk
+        self.fault = ""
+        self.room, self.keep = QComboBox(), QToolButton()
+        d, px = theme.dyes, theme.px
+        self.setStyleSheet(
+            f"QLineEdit, QDoubleSpinBox, QDateEdit {{ background: {d.paper.name()}; color: {d.ink.name()};"
+            f" border: {px(1.6)}px solid {d.edge.name()}; border-radius: {px(8)}px;"
+            f" padding: {px(3)}px {px(7)}px; }}"
+            f" QLineEdit:focus, QDoubleSpinBox:focus, QDateEdit:focus {{ border-color: {d.madder.name()}; }}"
+            f" QComboBox {{ padding: {px(3)}px {px(7)}px; }}"
+            " QComboBox QLineEdit { border: none; padding: 0; }"
+            " QDateEdit::drop-down { border: none; }"
+        )
+        self._grid = QGridLayout(self)
+        self._grid.setHorizontalSpacing(px(6))
+        self._grid.setVerticalSpacing(px(4))
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setColumnStretch(1, 1)
+        self.rows: dict[str, Asked] = dict(self._rows())
+        for n, row in enumerate(self.rows.values()):
+            self._grid.addWidget(row.box, n, 0, 1, 1 if row.field else 2)
+            if row.field is not None:
+                row.field.setMinimumWidth(px(76))
+                self._grid.addWidget(row.field, n, 1)
+            row.box.toggled.connect(lambda _: self.changed.emit())
+
+    def _rows(self) -> Iterator[tuple[str, Asked]]:
+        plan, bench, units = self.plan, self.studio.bench, self.studio.units
+        figure = plan.resized.was
+        yield "wool", self._plain(tr("the &wool on the shelf"), WoolOnShelf())
+        yield "wire", self._plain(tr("the w&ire on the shelf"), WireOnShelf())
+        eyes = tuple(one.id for one in figure.fittings if one.follows == "ready-made")
+        if eyes:
+            sizes = QComboBox()
+            for size in bench.eye_sizes:
+                sizes.addItem(show_bought(size, units), size)
+            used = next(row.use_mm for row in plan.fittings if row.id == eyes[0])
+            sizes.setCurrentIndex(max(0, sizes.findData(used)))
+            sizes.activated.connect(lambda _: self._typed("eyes"))
+            yield (
+                "eyes",
+                self._said(tr("&eyes of"), sizes, lambda: EyesOf(float(sizes.currentData()), eyes)),
+            )
+        hours = QDoubleSpinBox()
+        hours.setRange(0.1, _MOST_HOURS)
+        hours.setDecimals(1)
+        hours.setSuffix(tr(" h"))
+        hours.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        hours.setValue(round(plan.minutes / 60))
+        hours.valueChanged.connect(lambda _: self._typed("hours"))
+        yield "hours", self._said(tr("&hours at most"), hours, lambda: hours_at_most(hours.value()))
+        grams = self._line("grams", show_mass(round(plan.balance.mass_g), units))
+        yield (
+            "grams",
+            self._said(
+                tr("&light: at most"),
+                grams,
+                lambda: grams_at_most(parse_mass(grams.text(), units.mass)),
+            ),
+        )
+        cost = self._line("cost", "")
+        cost.setPlaceholderText(tr("a sum"))
+        yield (
+            "cost",
+            self._said(
+                tr("&costs at most"),
+                cost,
+                lambda: cost_at_most(float(parse_money(cost.text(), bench.currency)), bench),
+            ),
+        )
+        yield from self._of_size()
+        day = QDateEdit(QDate.currentDate().addDays(AHEAD_DAYS))
+        day.setCalendarPopup(True)
+        day.dateChanged.connect(lambda _: self._typed("ready"))
+        yield "ready", self._said(tr("&ready by"), day, lambda: ReadyBy(_day(day), date.today()))
+        if figure.stance != "hanging":
+            yield "stands", self._plain(tr("it s&tands"), Stands())
+        yield "questions", self._plain(tr("&nothing to decide"), NoQuestions())
+
+    def _of_size(self) -> Iterator[tuple[str, Asked]]:
+        plan, units = self.plan, self.studio.units
+        box = QWidget()
+        line = QGridLayout(box)
+        line.setContentsMargins(0, 0, 0, 0)
+        of = QComboBox()
+        of.setAccessibleName(tr("Measure of a part"))
+        for part in plan.parts:
+            for measure in part.to_mm:
+                name = tr("{part}: {measure}", part=part.name, measure=self._measure(measure))
+                of.addItem(name, f"{part.id}.{measure}")
+        chosen = self.studio.selection.part
+        of.setCurrentIndex(
+            next((i for i in range(of.count()) if str(of.itemData(i)).startswith(f"{chosen}.")), 0)
+        )
+        of.setMinimumContentsLength(6)
+        of.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        size = self._line("size", "")
+        size.setAccessibleName(tr("Size of the part"))
+
+        def offered(_: int) -> None:
+            part, measure = str(of.currentData()).split(".")
+            blocked = QSignalBlocker(size)
+            size.setText(show_length(plan.part(part).to_mm[measure], units))
+            blocked.unblock()
+
+        offered(0)
+        of.activated.connect(offered)
+        line.setSpacing(self.theme.px(3))
+        line.addWidget(of, 0, 0)
+        line.addWidget(size, 1, 0)
+
+        def made() -> Condition:
+            named = str(of.currentData())
+            part, measure = named.split(".")
+            mm = parse_length(size.text(), units.length)
+            return SizeOf(
+                named,
+                mm,
+                fact(
+                    "asked.size",
+                    part=plan.part(part).name,
+                    measure=measure_fact(measure),
+                    size=Exact(mm),
+                ),
+            )
+
+        yield "size", self._said(tr("a &part so large"), box, made)
+        yield "room", self._said(tr("r&oom for it"), self._room(), lambda: Fits(self.niche()))
+
+    # Places that figures are made for
+
+    def _room(self) -> QWidget:
+        box = QWidget()
+        line = QGridLayout(box)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(self.theme.px(3))
+        self.room.setEditable(True)
+        self.room.setAccessibleName(tr("Room for it"))
+        self.room.setToolTip(tr("its height, or height × width × depth"))
+        self.room.setMinimumContentsLength(6)
+        self.room.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.room.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self._show_niches(show_length(self.plan.to_height_mm, self.studio.units))
+        self.room.activated.connect(lambda _: self._typed("room"))
+        edit = self.room.lineEdit()
+        assert edit is not None
+        edit.textEdited.connect(lambda _: self._typed("room"))
+        self.room.currentTextChanged.connect(lambda _: self._dress_keep())
+        self.keep.clicked.connect(lambda _=False: self.keep_or_forget())
+        line.addWidget(self.room, 0, 0)
+        line.addWidget(self.keep, 1, 0)
+        return box
+
+    def _show_niches(self, text: str) -> None:
+        blocked = QSignalBlocker(self.room)
+        self.room.clear()
+        self.room.addItems([niche.name for niche in self.studio.bench.niches])
+        self.room.setEditText(text)
+        blocked.unblock()
+        self._dress_keep()
+
+    @property
+    def _known(self) -> Niche | None:
+        text = self.room.currentText().strip()
+        return next((n for n in self.studio.bench.niches if n.name == text), None)
+
+    def _dress_keep(self) -> None:
+        self.keep.setText(
+            tr("keep this place …") if self._known is None else tr("forget this place")
+        )
+
+    def niche(self) -> Niche:
+        """The place that is named, or one of the sides that are typed. Raises :class:`QuantityError`."""
+        if self._known is not None:
+            return self._known
+        text = self.room.currentText().strip()
+        sides = [parse_length(side, self.studio.units.length) for side in _BY.split(text)[:3]]
+        high, wide, deep = (*sides, None, None)[:3]
+        return Niche(name=text[:120], height=high, width=wide, depth=deep)
+
+    def keep_or_forget(self) -> None:
+        """Keep the room that is typed as a place of the maker's own, under a name; or forget the one
+        named."""
+        if self._known is not None:
+            self.desk.drop_niche(self._known.name)
+            self._show_niches(show_length(self.plan.to_height_mm, self.studio.units))
+            return
+        try:
+            niche = self.niche()
+        except (QuantityError, ValueError) as error:
+            self.studio.refuse(error)
+            return
+        name, given = QInputDialog.getText(
+            self, tr("Keep a place"), tr("What is it called?"), text=niche.name
+        )
+        name = " ".join(name.split())[:120]
+        if given and name and self.desk.keep_niche(niche.replaced(name=name)):
+            self._show_niches(name)
+            self._typed("room")
+
+    def _measure(self, measure: str) -> str:
+        return self.studio.say(measure_fact(measure))
+
+    def _plain(self, words: str, condition: Condition) -> Asked:
+        return Asked(QCheckBox(words), None, lambda: condition)
+
+    def _said(self, words: str, field: QWidget, make: Callable[[], Condition]) -> Asked:
+        if not field.accessibleName():
+            field.setAccessibleName(words.replace("&", ""))
+        return Asked(QCheckBox(words), field, make)
+
+    def _line(self, row: str, text: str) -> QLineEdit:
+        line = QLineEdit(text)
+        line.textEdited.connect(lambda _: self._typed(row))
+        return line
+
+    def _typed(self, name: str) -> None:
+        """What is said in a row is meant."""
+        box = self.rows[name].box
+        if box.isChecked():
+            self.changed.emit()
+        else:
+            box.setChecked(True)
+
+    def asked(self) -> tuple[tuple[str, Condition], ...]:
+        """The conditions that are ticked, by their rows; what cannot be read is left out and told as
+        :attr:`fault`."""
+        found, self.fault = [], ""
+        for name, row in self.rows.items():
+            if row.box.isChecked():
+                try:
+                    found.append((name, row.make()))
+                except (QuantityError, ValueError) as error:
+                    self.fault = self.fault or error_words(error, self.studio.words)
+        return tuple(found)
+
+    def colour(self, colours: dict[str, QColor]) -> None:
+        """Show the colour of every condition that has one."""
+        side = self.theme.px(14)
+        for name, row in self.rows.items():
+            swatch = QPixmap(side, side)
+            swatch.fill(colours.get(name, QColor(0, 0, 0, 0)))
+            row.box.setIcon(QIcon(swatch))
+
+
+def _day(field: QDateEdit) -> date:
+    found: date = field.date().toPyDate()
+    return found

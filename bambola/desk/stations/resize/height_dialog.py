@@ -1,0 +1,351 @@
+"""What height? Conditions on the left, the tape that answers in the middle, sizes beside each other on the
+right."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from html import escape
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QResizeEvent
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from bambola.core.heights.values import Band
+from bambola.core.quantities import show_length, show_mass
+from bambola.core.words import error_words
+from bambola.desk.kit.flow import FlowLayout
+from bambola.desk.kit.ok_cancel import lead
+from bambola.desk.kit.pictures import RenderQueue
+from bambola.desk.kit.scrolled import scrolled
+from bambola.desk.kit.switch import make_switch, show_switch
+from bambola.desk.kit.theme import Theme
+from bambola.desk.running.background import CalledOffError, Job
+from bambola.desk.running.timers import once
+from bambola.desk.session.bench_desk import BenchDesk
+from bambola.desk.session.height_desk import HeightDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.resize.beside import SizesBeside
+from bambola.desk.stations.resize.conditions import ConditionRows
+from bambola.desk.stations.resize.marks import marks_of, sensible_words
+from bambola.desk.stations.resize.span_tape import Bar, SpanTape
+from bambola.language import tr, trn
+
+if TYPE_CHECKING:
+    from bambola.core.heights.conditions import Answer
+    from bambola.core.heights.sizes import Sizes
+    from bambola.core.solids import Placement
+
+MOST_BESIDE = 5
+_SHARE = 0.85
+"""Of a large window the dialog takes so much. Judged."""
+_SOON_MS = 250
+_SAME_MM = 0.05
+
+
+class HeightDialog(QDialog):
+    """Asks backwards, and shows sizes beside each other. Enter takes the height that is looked at."""
+
+    set_printed = pyqtSignal(tuple)
+    """Sizes (mm) are to be printed as one pattern."""
+    set_made = pyqtSignal(tuple)
+    """One of each of these sizes (mm) is to be made."""
+
+    def __init__(
+        self,
+        parent: QWidget,
+        studio: EditorSession,
+        theme: Theme,
+        darkroom: RenderQueue,
+        heights: HeightDesk,
+        desk: BenchDesk,
+    ) -> None:
+        super().__init__(parent)
+        assert studio.plan is not None
+        self.studio, self.theme, self.heights = studio, theme, heights
+        self.setWindowTitle(tr("What height?"))
+        self._job: Job | None = None
+        self._laying: Job | None = None
+        plan = studio.plan
+        self.laid = [plan.from_height_mm]
+        if abs(plan.to_height_mm - plan.from_height_mm) > _SAME_MM:
+            self.laid.append(plan.to_height_mm)
+        self.rows = ConditionRows(studio, plan, theme, desk)
+        self.tape = SpanTape(studio, theme, plan.to_height_mm)
+        self.tape.least = max(self.laid)
+        self.beside = SizesBeside(studio, theme, darkroom)
+        self.sensible, self.answer = QLabel(), QLabel()
+        self.changes, self.turns, self.holding = QListWidget(), QListWidget(), QListWidget()
+        self.take, self.lay = QPushButton(), QPushButton(tr("Lay this size &beside"))
+        self.drop, self.make = QPushButton(tr("Take it a&way")), QPushButton(tr("&One of each…"))
+        self.print_, self.close_ = QPushButton(tr("&Print the set…")), QPushButton(tr("Close"))
+        self.faces: list[QToolButton] = []
+        self._compose()
+        self._connect()
+        whole = (parent.window() or parent).size()
+        wished = QSize(theme.px(1180), theme.px(720)).expandedTo(whole * _SHARE)
+        self.resize(wished.boundedTo(whole))
+        self._soon = once(self, _SOON_MS)
+        self._soon.timeout.connect(self._ask)
+        self._heights_changed()
+        self._lay_beside()
+        self._show_take()
+        heights.sweep()
+
+    def _compose(self) -> None:
+        px = self.theme.px
+        for label in (self.sensible, self.answer):
+            label.setWordWrap(True)
+            label.setTextFormat(Qt.TextFormat.PlainText)
+        self.answer.setAccessibleName(tr("Answer"))
+        self.changes.setAccessibleName(tr("What changes from size to size"))
+        self.turns.setAccessibleName(tr("All that turns"))
+        self.holding.setAccessibleName(tr("What holds at this height"))
+        for rows in (self.changes, self.turns, self.holding):
+            rows.setWordWrap(True)
+        asking = QWidget()
+        column = QVBoxLayout(asking)
+        column.setContentsMargins(0, 0, px(6), 0)
+        column.addWidget(lead(tr("How tall may it be with …")))
+        column.addWidget(self.rows)
+        column.addWidget(self.answer)
+        column.addStretch(1)
+        left = QVBoxLayout()
+        area = scrolled(asking)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        left.addWidget(area, 1)
+        left.addWidget(self.sensible)
+        left.addWidget(self.take)
+        self.stack = QStackedWidget()
+        for page in (self.beside, self.changes, self.holding, self.turns):
+            self.stack.addWidget(page)
+        faces = QWidget()
+        heads = FlowLayout(faces)
+        faces_ = (tr("Sizes"), tr("What changes"), tr("What holds"), tr("All that turns"))
+        for i, words in enumerate(faces_):
+            face = QToolButton()
+            face.setText(words)
+            make_switch(face, lambda _, i=i: self.show_face(i))
+            self.faces.append(face)
+            heads.addWidget(face)
+        foot = QWidget()
+        flow = FlowLayout(foot)
+        for button in (self.lay, self.drop, self.make, self.print_, self.close_):
+            flow.addWidget(button)
+        right = QVBoxLayout()
+        right.addWidget(faces)
+        right.addWidget(self.stack, 1)
+        right.addWidget(foot)
+        row = QHBoxLayout(self)
+        self.side = QWidget()
+        self.side.setLayout(left)
+        left.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.side)
+        row.addWidget(self.tape, 5)
+        row.addLayout(right, 6)
+        self.take.setDefault(True)
+        d = self.theme.dyes
+        self.take.setStyleSheet(f"background: {d.woad.name()}; color: {d.on_dye.name()};")
+        self.show_face(0)
+
+    def _connect(self) -> None:
+        self.rows.changed.connect(lambda: self._soon.start())
+        self.tape.picked.connect(lambda _: self._show_take())
+        self.beside.chosen.connect(self.tape.pick)
+        self.beside.dropped.connect(self._drop)
+        self.heights.changed.connect(self._heights_changed)
+        for button, do in (
+            (self.take, self._take),
+            (self.lay, self._lay),
+            (self.drop, self._drop_chosen),
+            (self.make, lambda: self.set_made.emit(tuple(sorted(self.laid)))),
+            (self.print_, lambda: self.set_printed.emit(tuple(sorted(self.laid)))),
+            (self.close_, self.reject),
+        ):
+            button.setAutoDefault(button is self.take)
+            button.clicked.connect(lambda _=False, do=do: do())
+        self.finished.connect(self._let_go)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        px = self.theme.px
+        self.side.setFixedWidth(min(px(330), max(px(236), round(self.width() * 0.28))))
+
+    def show_face(self, i: int) -> None:
+        """Show the sizes, what changes between them, or all that turns."""
+        self.stack.setCurrentIndex(i)
+        for n, face in enumerate(self.faces):
+            show_switch(face, n == i)
+
+    # What is known
+
+    def _heights_changed(self) -> None:
+        heights, units = self.heights, self.studio.units
+        self.tape.marks = marks_of(heights.turns)
+        if heights.swept is None:
+            share = tr("Looking at other heights: {share:.0%}", share=heights.share)
+            self.sensible.setText(share)
+            self.tape.tell()
+            return
+        self.tape.reach = heights.swept.low, heights.swept.high
+        self.tape.tell()
+        self.sensible.setText(self._told_sensible())
+        self.turns.clear()
+        for mark in self.tape.marks:
+            for turn in mark.turns:
+                height, text = show_length(turn.height_mm, units), self.studio.say(turn.text)
+                item = QListWidgetItem(f"{height}  {text}")
+                item.setToolTip(escape(tr("below: {below}", below=self.studio.say(turn.below))))
+                self.turns.addItem(item)
+        self._show_holding()
+        self._ask()
+
+    def _told_sensible(self) -> str:
+        return sensible_words(self.heights.sensible(self.tape.mm), self.studio.words)
+
+    def _show_holding(self) -> None:
+        """What holds at the height that is looked at, and how far it is to where it ends."""
+        swept, mm, say = self.heights.swept, self.tape.mm, self.studio.say
+        self.holding.clear()
+        if swept is None:
+            return
+        for met in swept.usual:
+            band = next((band for band in met.bands if band.holds(mm)), None)
+            if band is None:
+                told = tr(
+                    "not: {what} ({spans})", what=say(met.told), spans=self.tape.spans(met.bands)
+                )
+                self.holding.addItem(told)
+            else:
+                self.holding.addItem(self._held(say(met.told), band))
+        for fit in swept.fits:
+            if fit.from_mm <= mm <= fit.to_mm:
+                self.holding.addItem(self._held(say(fit.text), Band(fit.from_mm, fit.to_mm)))
+
+    def _held(self, what: str, band: Band) -> str:
+        units, mm = self.studio.units, self.tape.mm
+        above, below = (show_length(away, units) for away in (band.to_mm - mm, mm - band.from_mm))
+        told = tr("{what}: for {above} more, {below} less", what=what, above=above, below=below)
+        return tr("{what}: for {below} less", what=what, below=below) if band.open_above else told
+
+    # What is asked
+
+    def _ask(self) -> None:
+        asked = self.rows.asked()
+        d = self.theme.dyes
+        colours = (d.woad, d.madder, d.weld, d.lichen, d.quiet)
+        dyed = {name: colours[i % len(colours)] for i, (name, _) in enumerate(asked)}
+        self.rows.colour(dyed)
+        if self._job is not None:
+            self._job.stop.set()
+        if not asked or self.heights.swept is None:
+            self.tape.show_answer((), ())
+            self.answer.setText(self.rows.fault)
+            return
+        self.answer.setText(tr("looking …"))
+        self._job = self.heights.answer(
+            [condition for _, condition in asked],
+            lambda answer: self._answered(answer, list(dyed.values())),
+            self._spoilt,
+        )
+
+    def _answered(self, answer: Answer, colours: Sequence[QColor]) -> None:
+        say = self.studio.say
+        bars = [
+            Bar(say(met.told), colour, met.bands)
+            for met, colour in zip(answer.each, colours, strict=True)
+        ]
+        together = [band.inner(self.tape.grain) for band in answer.together]
+        self.tape.show_answer(bars, together)
+        rows = [f"{bar.told}: {self.tape.spans(bar.bands)}" for bar in bars]
+        if together:
+            rows.append(tr("All of it: {spans}.", spans=self.tape.spans(together)))
+            self.tape.pick(together[-1].to_mm)
+        else:
+            rows.append(say(answer.why))
+        self.answer.setText("\n".join(filter(None, (self.rows.fault, *rows))))
+
+    def _spoilt(self, error: Exception) -> None:
+        if not isinstance(error, CalledOffError):
+            self.answer.setText(error_words(error, self.studio.words))
+
+    # Sizes
+
+    def _lay(self) -> None:
+        if len(self.laid) < MOST_BESIDE and all(
+            abs(mm - self.tape.mm) > _SAME_MM for mm in self.laid
+        ):
+            self.laid.append(self.tape.mm)
+            self._lay_beside()
+
+    def _drop_chosen(self) -> None:
+        if self.beside.in_hand is not None:
+            self._drop(self.beside.in_hand.height_mm)
+
+    def _drop(self, mm: float) -> None:
+        kept = [each for each in self.laid if abs(each - mm) > _SAME_MM]
+        if kept:
+            self.laid = kept
+            self._lay_beside()
+
+    def _lay_beside(self) -> None:
+        if self._laying is not None:
+            self._laying.stop.set()
+        self.tape.least = max(*self.laid, self.tape.mm)
+        self._laying = self.heights.beside(self.laid, self._laid, self._spoilt)
+        self._enable()
+
+    def _laid(self, came: tuple[Sizes, tuple[Placement, ...]]) -> None:
+        sizes, placements = came
+        self.beside.lay(sizes, placements, self.tape.mm)
+        say, units = self.studio.say, self.studio.units
+        self.changes.clear()
+        for i, row in enumerate(sizes.rows):
+            head = QListWidgetItem(show_length(row.height_mm, units))
+            head.setFont(self.theme.text(15, bold=True))
+            self.changes.addItem(head)
+            rows = [say(fact) for fact in (*row.questions, *row.differs)]
+            self.changes.addItems(rows or ([tr("made the same way")] if i else []))
+        if len(sizes.rows) > 1:
+            head = QListWidgetItem(tr("one of each"))
+            head.setFont(self.theme.text(15, bold=True))
+            self.changes.addItem(head)
+            for total in sizes.wools:
+                told = tr("{wool}: {grams}", wool=total.name, grams=show_mass(total.grams, units))
+                n = total.packs
+                buys = trn("{told}, {n} pack to buy", "{told}, {n} packs to buy", n, told=told)
+                self.changes.addItem(buys if n else told)
+        self._enable()
+
+    def _enable(self) -> None:
+        several = len(self.laid) > 1
+        for button in (self.make, self.print_, self.drop):
+            button.setEnabled(several)
+        self.lay.setEnabled(len(self.laid) < MOST_BESIDE)
+
+    def _show_take(self) -> None:
+        self.take.setText(tr("&Take {height}", height=show_length(self.tape.mm, self.studio.units)))
+        if self.heights.swept is not None:
+            self.sensible.setText(self._told_sensible())
+            self._show_holding()
+
+    def _take(self) -> None:
+        if self.studio.set_height(self.tape.mm, self.studio.new_gesture()):
+            self.accept()
+
+    def _let_go(self, _: int) -> None:
+        for job in (self._job, self._laying):
+            if job is not None:
+                job.stop.set()
+        self.heights.changed.disconnect(self._heights_changed)
+        self.deleteLater()

@@ -1,0 +1,242 @@
+"""Marks beside the tape, where something turns: quiet dots, and words for the next ones up and down."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPixmap
+
+from bambola.core.heights.values import Band, Rank, Sensible, Turn, closeness
+from bambola.core.quantities import Units, show_length
+from bambola.core.words import Words
+from bambola.desk.kit.theme import Theme
+from bambola.desk.stations.resize.layout import TableLayout
+from bambola.language import spoken, tr
+
+RANKS: tuple[Rank, ...] = ("decide", "buy", "make", "note")
+"""What a turn asks, what weighs most first."""
+QUIET: tuple[Rank, ...] = ("decide", "buy")
+"""What is marked where nobody looks closer."""
+PAST_MM = 0.5
+"""As far past a turn it is surely turned, mm: that is how close turns are found. Judged."""
+_REACH_PX = 7.0
+_LINES, _MOST_KEPT = 3, 400
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """What turns at one height (mm), what weighs most first."""
+
+    mm: float
+    turns: tuple[Turn, ...]
+
+    @property
+    def rank(self) -> Rank:
+        """What weighs most of it."""
+        return self.turns[0].rank
+
+    def told(self, words: Words) -> str:
+        """What turns here, in a line."""
+        first = words.say(self.turns[0].text)
+        more = len(self.turns) - 1
+        return tr("{first} (and {n} more)", first=first, n=more) if more else first
+
+
+def marks_of(turns: Sequence[Turn]) -> tuple[Mark, ...]:
+    """Turns as marks: what turns at one height is one."""
+    found: list[list[Turn]] = []
+    for turn in turns:
+        if found and turn.height_mm - found[-1][-1].height_mm <= closeness(turn.height_mm):
+            found[-1].append(turn)
+        else:
+            found.append([turn])
+    return tuple(
+        Mark(group[0].height_mm, tuple(sorted(group, key=lambda t: RANKS.index(t.rank))))
+        for group in found
+    )
+
+
+def mark_at(marks: Sequence[Mark], layout: TableLayout, at: QPointF, theme: Theme) -> Mark | None:
+    """The mark that is pointed at, in the margin beside the tape."""
+    if not 0 <= at.x() <= layout.tape.left():
+        return None
+    near = min(marks, key=lambda mark: abs(layout.y_of(mark.mm) - at.y()), default=None)
+    reach = theme.px(_REACH_PX)
+    return near if near and abs(layout.y_of(near.mm) - at.y()) <= reach else None
+
+
+def next_marks(marks: Sequence[Mark], mm: float) -> tuple[Mark | None, Mark | None]:
+    """The next marks under and over a height that ask something of the maker."""
+    asking = [mark for mark in marks if mark.rank in QUIET]
+    below = next((mark for mark in reversed(asking) if mark.mm < mm), None)
+    return below, next((mark for mark in asking if mark.mm > mm), None)
+
+
+def past(mm: float, up: bool, grain: float) -> float:
+    """The first whole ``grain`` (mm) that is surely past a turn."""
+    if up:
+        return math.ceil((mm + PAST_MM) / grain) * grain
+    return max(grain, math.floor((mm - PAST_MM) / grain) * grain)
+
+
+def sensible_words(found: Sensible | None, words: Words) -> str:
+    """At which heights nothing is to be decided, and what is asked beyond."""
+    if found is None:
+        return tr("At every height something is to be decided.")
+    ends = (found.band.from_mm, found.band.to_mm)
+    low, high = (show_length(mm, words.units) for mm in ends)
+    told = [tr("Nothing is to be decided from {low} to {high}.", low=low, high=high)]
+    if found.below is not None:
+        told.append(tr("Lower: {what}.", what=words.say(found.below)))
+    if found.above is not None:
+        told.append(tr("Taller: {what}.", what=words.say(found.above)))
+    return " ".join(told)
+
+
+@dataclass(frozen=True)
+class Marked:
+    """What is painted beside the tape: all marks, whether those that only change the making are wanted too,
+    the one that is pointed at, the share that is known, and the heights at which nothing is to be decided."""
+
+    marks: tuple[Mark, ...]
+    closer: bool = False
+    pointed: Mark | None = None
+    share: float = 1.0
+    sensible: Band | None = None
+
+
+class MarkPainter:
+    """Paints dots in the margin of the tape, and what turns next in words. The dots last painted are kept,
+    and how words were broken: while the flag is pulled both are wanted again and again."""
+
+    def __init__(self, theme: Theme) -> None:
+        self.theme = theme
+        self._dots: tuple[object, QPixmap] | None = None
+        self._told: dict[tuple[object, ...], tuple[str, list[str]]] = {}
+
+    def paint(
+        self,
+        painter: QPainter,
+        marked: Marked,
+        layout: TableLayout,
+        flags: Sequence[QRectF],
+        mm: float,
+        units: Units,
+    ) -> None:
+        """Paint what is ``marked``, the words for a figure ``mm`` high; ``flags`` are kept clear of."""
+        self._paint_dots(painter, marked, layout)
+        below, above = next_marks(marked.marks, mm)
+        taken = list(flags)
+        shown: list[tuple[Mark | None, bool]] = [(marked.pointed, True)]
+        shown += [(m, up) for m, up in ((above, True), (below, False)) if m is not marked.pointed]
+        for mark, up in shown:
+            if mark is not None and layout.y_of(mark.mm) >= layout.tape.top() - self.theme.px(4):
+                self._label(painter, mark, up, layout, taken, units)
+
+    def _paint_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
+        tape, ratio = layout.tape, painter.device().devicePixelRatioF()  # type: ignore[union-attr]
+        asked = (id(marked), tape, layout.mm_px, self.theme.dark, self.theme.scale, ratio)
+        if self._dots is None or self._dots[0] != asked:
+            pixmap = QPixmap((QSizeF(tape.left(), tape.bottom() + 1) * ratio).toSize())
+            pixmap.setDevicePixelRatio(ratio)
+            pixmap.fill(Qt.GlobalColor.transparent)
+            brush = QPainter(pixmap)
+            brush.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._draw_dots(brush, marked, layout)
+            brush.end()
+            self._dots = asked, pixmap
+        painter.drawPixmap(QPointF(0, 0), self._dots[1])
+
+    def _draw_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        x, tape = layout.tape.left() - px(9), layout.tape
+        if marked.share < 1.0:  # how far it has been looked at
+            painter.setPen(QPen(d.edge.darker(112), px(2)))
+            foot = QPointF(x, tape.bottom())
+            painter.drawLine(foot, QPointF(x, tape.bottom() - marked.share * tape.height()))
+        if marked.sensible is not None:
+            ends = (marked.sensible.from_mm, marked.sensible.to_mm)
+            low, high = (max(layout.y_of(mm), tape.top()) for mm in ends)
+            painter.setPen(QPen(d.lichen, px(3), cap=Qt.PenCapStyle.RoundCap))
+            painter.drawLine(QPointF(px(4), low), QPointF(px(4), high))
+        for mark in marked.marks:
+            if (y := layout.y_of(mark.mm)) < tape.top() - 1:
+                break
+            if mark.rank not in QUIET and not marked.closer:
+                continue
+            colour = {"decide": d.madder, "buy": d.woad}.get(mark.rank, d.quiet)
+            size: float = px({"decide": 3.6, "buy": 3.2}.get(mark.rank, 1.8))
+            # Told apart without a hue as well: what is to be decided is full, what is to be bought a ring.
+            painter.setPen(QPen(colour, px(1.4)))
+            painter.setBrush(d.ground if mark.rank == "buy" else colour)
+            size *= 1.5 if mark is marked.pointed else 1.0
+            painter.drawEllipse(QPointF(x, y), size, size)
+
+    def _label(
+        self,
+        painter: QPainter,
+        mark: Mark,
+        up: bool,
+        layout: TableLayout,
+        taken: list[QRectF],
+        units: Units,
+    ) -> None:
+        px, d = self.theme.px, self.theme.dyes
+        left = layout.tape.right() + px(10)
+        spot = min(layout.spots.values(), key=lambda s: s.axis + s.left * layout.mm_px)
+        wide = spot.axis + spot.left * layout.mm_px - left - px(8)
+        wide = min(max(wide, float(px(96))), float(px(190)))
+        height, lines = self._broken(mark, round(wide), units)
+        line = self._line()
+        y = layout.y_of(mark.mm)
+        box = QRectF(left, y - line / 2, wide, line * (1 + len(lines)))
+        for other in taken:
+            if box.intersects(other.adjusted(0, -px(6), 0, px(6))):
+                if up:
+                    box.moveBottom(other.top() - px(6))
+                else:
+                    box.moveTop(other.bottom() + px(6))
+        if box.top() < 0 or box.bottom() > layout.ground_y:
+            return
+        taken.append(box)
+        ground = QColor(d.ground)
+        ground.setAlpha(215)
+        painter.fillRect(box.adjusted(-3, -1, 3, 1), ground)
+        painter.setPen(QPen(d.quiet, px(1)))
+        end = QPointF(left - px(2), box.top() + line / 2)
+        painter.drawLine(QPointF(layout.tape.right(), y), end)
+        painter.setPen(d.madder if mark.rank == "decide" else d.ink)
+        painter.setFont(self.theme.text(13, bold=True))
+        at = QPointF(box.left(), box.top() + 0.78 * line)
+        painter.drawText(at, height)
+        painter.setPen(d.ink)
+        painter.setFont(self.theme.text(13))
+        for n, text in enumerate(lines, 1):
+            painter.drawText(QPointF(at.x(), at.y() + n * line), text)
+
+    def _line(self) -> float:
+        return QFontMetricsF(self.theme.text(13)).lineSpacing()
+
+    def _broken(self, mark: Mark, wide: int, units: Units) -> tuple[str, list[str]]:
+        """The height and what turns, in lines of so many pixels."""
+        asked = (mark.mm, mark.turns[0].kind, mark.turns[0].about, wide, units, self.theme.scale)
+        if asked not in self._told:
+            if len(self._told) > _MOST_KEPT:
+                self._told.clear()
+            metrics = QFontMetricsF(self.theme.text(13))
+            lines = [""]
+            for word in mark.told(Words(units, spoken())).split():
+                longer = f"{lines[-1]} {word}".strip()
+                if lines[-1] and metrics.horizontalAdvance(longer) > wide:
+                    lines.append(word)
+                else:
+                    lines[-1] = longer
+            if len(lines) > _LINES:
+                rest = " ".join(lines[_LINES - 1 :])
+                last = metrics.elidedText(rest, Qt.TextElideMode.ElideRight, wide)
+                lines = [*lines[: _LINES - 1], last]
+            self._told[asked] = show_length(mark.mm, units), lines
+        return self._told[asked]

@@ -1,0 +1,233 @@
+"""The tape as it is asked: a bar for every condition, the heights that meet all, and what turns."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+
+from bambola.core.heights.values import Band
+from bambola.core.quantities import MM_PER, show_length
+from bambola.desk.kit.painted import Painted
+from bambola.desk.kit.painters.tape import flag_box, paint_flag, paint_tape
+from bambola.desk.kit.theme import Theme
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.stations.resize.marks import QUIET, Mark, next_marks, past
+from bambola.language import tr
+
+_MORE = 1.35
+"""So much more than the tallest that is shown the tape reaches. Judged."""
+_NARROW_PX, _WORDS_PX = 290, 64
+"""Where the tape has less room than this (before scaling) it stands alone; where words have, they are left
+out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Bar:
+    """The heights that meet one condition, in its colour."""
+
+    told: str
+    colour: QColor
+    bands: tuple[Band, ...]
+
+
+class SpanTape(Painted):
+    """Pull the flag to a height, or nudge it; Alt with the arrows goes to the next turn."""
+
+    picked = pyqtSignal(float)
+    """Another height (mm) is looked at."""
+
+    def __init__(self, studio: EditorSession, theme: Theme, mm: float) -> None:
+        super().__init__(theme, tr("Tape of heights"))
+        self.studio, self.mm = studio, mm
+        self.bars: tuple[Bar, ...] = ()
+        self.together: tuple[Band, ...] = ()
+        self.marks: tuple[Mark, ...] = ()
+        self.reach = (0.0, mm)
+        self.least = mm
+        """The tape reaches at least so high (mm)."""
+        self._top = 0.0
+        self._pulled = False
+        self.setMinimumSize(theme.px(165), theme.px(220))
+        self.tell()
+
+    def show_answer(self, bars: Sequence[Bar], together: Sequence[Band]) -> None:
+        """Show the heights that meet each condition, and those that meet all."""
+        self.bars, self.together = tuple(bars), tuple(together) if bars else ()
+        self.tell()
+
+    def pick(self, mm: float) -> None:
+        """Look at another height."""
+        low, high = self.reach
+        mm = min(max(mm, low or 1.0), high)
+        if mm != self.mm:
+            self.mm = mm
+            self.tell()
+            self.picked.emit(mm)
+
+    def told(self) -> str:
+        units = self.studio.units
+        rows = [tr("looked at: {height}", height=show_length(self.mm, units))]
+        rows += [f"{bar.told}: {self.spans(bar.bands)}" for bar in self.bars]
+        if self.bars:
+            rows.append(tr("All of it: {spans}.", spans=self.spans(self.together)))
+        return "; ".join(rows)
+
+    def spans(self, bands: Sequence[Band]) -> str:
+        """Heights from where to where, in words."""
+        return ", ".join(map(self._span, bands)) or tr("nowhere")
+
+    def _span(self, band: Band) -> str:
+        low, high = (show_length(mm, self.studio.units) for mm in (band.from_mm, band.to_mm))
+        return tr("{low} to {high}", low=low, high=high)
+
+    # Laying out and painting
+
+    @property
+    def _is_narrow(self) -> bool:
+        """Whether there is no room for words beside the tape."""
+        return self.width() < self.theme.px(_NARROW_PX)
+
+    @property
+    def _tape(self) -> QRectF:
+        px = self.theme.px
+        words = px(70) if self.together and not self._is_narrow else 0
+        left = px(20) + len(self.bars) * px(20) + words
+        return QRectF(left, px(14), px(36), self.height() - px(30))
+
+    @property
+    def _range(self) -> float:
+        ends = [band.to_mm for band in self.together if not band.open_above]
+        return min(max([self.least, self.mm, *ends]) * _MORE, self.reach[1] * 1.02)
+
+    def _y(self, mm: float) -> float:
+        tape = self._tape
+        return tape.bottom() - mm / (self._top or self._range) * tape.height()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if not self._pulled:
+            self._top = self._range
+        tape, theme = self._tape, self.theme
+        mm_px = tape.height() / self._top
+        ratio = self.devicePixelRatioF()
+        paint_tape(painter, tape, mm_px, self.studio.units.length, theme, ratio)
+        self._bars(painter, tape)
+        self._common(painter, tape)
+        x = tape.left() if self._is_narrow else tape.right() + 1
+        flag = flag_box(QPointF(x, self._y(self.mm)), theme.px(98), theme)
+        self._marks(painter, tape, flag)
+        told = show_length(self.mm, self.studio.units)
+        paint_flag(painter, flag, told, True, self.hasFocus(), theme)
+
+    def _bars(self, painter: QPainter, tape: QRectF) -> None:
+        px = self.theme.px
+        x = tape.left() - px(16)
+        for bar in reversed(self.bars):
+            x -= px(20)
+            for band in bar.bands:
+                top, foot = self._y(min(band.to_mm, self._top)), self._y(band.from_mm)
+                if foot <= tape.top():
+                    continue
+                box = QRectF(x, top, px(13), max(foot - top, px(3)))
+                fill = QColor(bar.colour)
+                fill.setAlpha(70)
+                painter.setPen(QPen(bar.colour, px(1.8)))
+                painter.setBrush(fill)
+                painter.drawRoundedRect(box, px(6), px(6))
+
+    def _common(self, painter: QPainter, tape: QRectF) -> None:
+        d, px = self.theme.dyes, self.theme.px
+        for band in self.together:
+            top, foot = self._y(min(band.to_mm, self._top)), self._y(band.from_mm)
+            if foot <= tape.top():
+                continue
+            left = tape.left() - px(16) - len(self.bars) * px(20) - px(6)
+            area = QRectF(left, top, tape.right() - left, max(foot - top, px(2)))
+            fill = QColor(d.lichen)
+            fill.setAlpha(60)
+            painter.fillRect(area, fill)
+            painter.setPen(QPen(d.lichen, px(2)))
+            painter.drawLine(area.topLeft(), area.topRight())
+            painter.drawLine(area.bottomLeft(), area.bottomRight())
+            if self._is_narrow:
+                continue
+            painter.setPen(d.lichen.darker(115) if not self.theme.dark else d.lichen.lighter(130))
+            painter.setFont(self.theme.text(13, bold=True))
+            words = QRectF(0, area.center().y() - px(30), left - px(4), px(60))
+            flags = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            painter.drawText(words, int(flags) | int(Qt.TextFlag.TextWordWrap), self._span(band))
+
+    def _marks(self, painter: QPainter, tape: QRectF, flag: QRectF) -> None:
+        """Dots of what asks something of the maker, and words where they have room: the nearest first."""
+        d, px = self.theme.dyes, self.theme.px
+        painter.setFont(self.theme.text(12.5))
+        metrics = painter.fontMetrics()
+        line, left = metrics.lineSpacing(), tape.right() + px(22)
+        taken = [flag.adjusted(0, -px(4), 0, px(4))]
+        asking = [m for m in self.marks if m.rank in QUIET and m.mm <= self._top]
+        for mark in sorted(asking, key=lambda m: abs(m.mm - self.mm)):
+            y = self._y(mark.mm)
+            colour = d.madder if mark.rank == "decide" else d.woad
+            painter.setPen(QPen(colour, px(1.4)))
+            painter.setBrush(colour if mark.rank == "decide" else d.ground)
+            painter.drawEllipse(QPointF(tape.right() + px(10), y), px(3.6), px(3.6))
+            box = QRectF(left, y - line / 2, self.width() - left - px(4), line)
+            if box.width() < px(_WORDS_PX) or any(box.intersects(other) for other in taken):
+                continue
+            taken.append(box)
+            height = show_length(mark.mm, self.studio.units)
+            told = f"{height}  {mark.told(self.studio.words)}"
+            painter.setPen(d.ink)
+            text = metrics.elidedText(told, Qt.TextElideMode.ElideRight, round(box.width()))
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, text)
+
+    # Hands
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._pulled = True
+            self._pull(event.position().y())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pulled:
+            self._pull(event.position().y())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._pulled = False
+        self.update()
+
+    @property
+    def grain(self) -> float:
+        """The step of the flag: a millimetre, or a sixteenth of an inch."""
+        units = self.studio.units
+        return MM_PER["in"] / units.inch_fraction if units.length == "in" else 1.0
+
+    def _pull(self, y: float) -> None:
+        tape = self._tape
+        mm = (tape.bottom() - y) / tape.height() * self._top
+        self.pick(round(mm / self.grain) * self.grain)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key, alt = event.key(), event.modifiers() == Qt.KeyboardModifier.AltModifier
+        steps = {
+            Qt.Key.Key_Up: 1.0,
+            Qt.Key.Key_Down: -1.0,
+            Qt.Key.Key_PageUp: 10.0,
+            Qt.Key.Key_PageDown: -10.0,
+        }
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and alt:
+            up = key == Qt.Key.Key_Up
+            mark = next_marks(self.marks, self.mm)[int(up)]
+            if mark is not None:
+                self.pick(past(mark.mm, up, self.grain))
+        elif key in steps:
+            self.pick(self.mm + steps[Qt.Key(key)] * self.grain)
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,255 @@
+"""The tape that answers: what turns is marked beside it, and a height is asked for backwards."""
+
+from __future__ import annotations
+
+import os
+import signal
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QInputDialog
+from pytestqt.qtbot import QtBot
+
+from bambola.core.heights.values import Turn
+from bambola.core.plan import make_plan
+from bambola.demo import TOAD, load_demo, sample_shelf
+from bambola.desk.kit import together_dialog
+from bambola.desk.running.worker_process import WorkerProcess
+from bambola.desk.session import height_desk
+from bambola.desk.session.height_desk import SWEEPING, HeightDesk
+from bambola.desk.session.studio import EditorSession
+from bambola.desk.shell import packet_dialog
+from bambola.desk.shell.window import Window
+from bambola.desk.stations.resize.height_dialog import HeightDialog
+from bambola.desk.stations.resize.marks import QUIET
+from bambola.shipped import default_bench
+
+UP, DOWN, ALT = Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier
+
+
+@pytest.fixture
+def toad(new_window: Callable[[], Window], qtbot: QtBot) -> Window:
+    """The toad with a shelf, its heights swept."""
+    window = new_window()
+    window.bench_desk.put_bench(sample_shelf(window.studio.bench))
+    window.open_demo(TOAD)
+    swept(window, qtbot)
+    return window
+
+
+def swept(window: Window, qtbot: QtBot) -> None:
+    heights = window.resize_station.heights
+    heights.sweep()
+    qtbot.waitUntil(lambda: heights.swept is not None, timeout=60_000)
+
+
+@pytest.fixture
+def asking(toad: Window, qtbot: QtBot) -> HeightDialog:
+    page = toad.resize_station
+    dialog = HeightDialog(
+        page, page.studio, page.theme, page.darkroom, page.heights, page.bench_desk
+    )
+    dialog.show()
+    qtbot.waitUntil(lambda: dialog.beside.sizes is not None, timeout=30_000)
+    return dialog
+
+
+def tick(dialog: HeightDialog, qtbot: QtBot, *names: str) -> None:
+    for name in names:
+        dialog.rows.rows[name].box.setFocus()
+        qtbot.keyClick(dialog.rows.rows[name].box, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: len(dialog.tape.bars) == len(names), timeout=30_000)
+
+
+# Beside the tape
+
+
+def test_alt_with_the_arrows_goes_past_the_next_turn_and_tells_it(
+    toad: Window, qtbot: QtBot
+) -> None:
+    table, studio = toad.resize_station.table, toad.studio
+    asks: list[Turn] = [t for t in toad.resize_station.heights.turns if t.rank in QUIET]
+    start = studio.height_mm
+    table.setFocus()
+    qtbot.keyClick(table, UP, ALT)
+    above = next(t for t in asks if t.height_mm > start)
+    assert above.height_mm < studio.height_mm <= above.height_mm + 1.5
+    assert studio.say(above.text) in table.accessibleDescription()
+    qtbot.keyClick(table, DOWN, ALT)
+    assert studio.height_mm < above.height_mm
+    studio.undo_stack.undo()
+    studio.undo_stack.undo()
+    assert studio.height_mm == pytest.approx(start)
+
+
+def test_what_turns_is_marked_and_told_where_the_mouse_looks_closer(
+    toad: Window, qtbot: QtBot
+) -> None:
+    table = toad.resize_station.table
+    layout = table.layout_
+    assert layout is not None
+    quiet = next(m for m in table.turns.marked.marks if m.rank not in QUIET and m.mm > 40)
+    at = QPoint(round(layout.tape.left() - 9), round(layout.y_of(quiet.mm)))
+
+    def inked() -> bool:
+        image: QImage = table.grab().toImage()
+        ground = image.pixelColor(2, at.y())
+        return any(image.pixelColor(at.x() + d, at.y()) != ground for d in (-1, 0, 1))
+
+    assert not inked()  # only what asks something is marked, until one looks closer
+    qtbot.mouseMove(table, at)
+    assert table.turns.marked.pointed is not None and inked()
+    assert toad.studio.say(table.turns.marked.pointed.turns[0].below) in table.toolTip()
+    table.leaveEvent(None)
+    assert not inked()
+
+
+def test_another_figure_is_swept_anew_and_another_height_is_not(toad: Window, qtbot: QtBot) -> None:
+    heights, studio = toad.resize_station.heights, toad.studio
+    known, turns = heights.swept, heights.turns
+    studio.set_height(70.0)
+    assert heights.swept is known
+    figure = studio.figure
+    assert figure is not None
+    studio.edit("x", figure.replaced(packing=1.2))
+    assert (
+        heights.swept is None
+        and not heights.turns
+        and not toad.resize_station.table.turns.marked.marks
+    )
+    heights.sweep()
+    assert heights.is_sweeping
+    studio.undo_stack.undo()  # called off in the middle; what was known is known again
+    assert not heights.is_sweeping and heights.swept is known and heights.turns == turns
+    assert toad.resize_station.table.turns.marked.marks
+    toad.bench_desk.put_bench(toad.bench_desk.base.replaced(beginner=True))
+    assert heights.swept is None
+
+
+# Asked backwards
+
+
+def test_a_height_is_asked_for_by_keys_and_taken_with_enter(
+    toad: Window, asking: HeightDialog, qtbot: QtBot
+) -> None:
+    tick(asking, qtbot, "wool", "hours")
+    most = asking.rows.rows["hours"].field
+    most.setValue(8.0)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: "8.0 h" in asking.tape.told(), timeout=30_000)
+    (band,) = asking.tape.together
+    assert asking.tape.mm == band.to_mm == round(band.to_mm)
+    assert "All of it" in asking.answer.text()
+    qtbot.keyClick(asking, Qt.Key.Key_Return)
+    studio = toad.studio
+    assert studio.plan is not None and studio.figure is not None
+    assert studio.height_mm == band.to_mm and studio.plan.minutes <= 480
+    taller = make_plan(studio.figure, studio.brief.at(band.to_mm + 2), studio.bench)
+    assert taller.minutes > 480 or any(total.packs for total in taller.wools)
+
+
+def test_what_cannot_be_met_or_read_is_told_in_words(asking: HeightDialog, qtbot: QtBot) -> None:
+    tick(asking, qtbot, "hours", "wool")
+    asking.rows.rows["hours"].field.setValue(0.1)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: "No height meets this" in asking.answer.text(), timeout=30_000)
+    assert not asking.tape.together
+    cost: Any = asking.rows.rows["cost"].field
+    qtbot.keyClicks(cost, "dear")  # typing ticks its row
+    assert asking.rows.rows["cost"].box.isChecked()
+    qtbot.waitUntil(lambda: "dear" in asking.answer.text(), timeout=30_000)
+    assert len(asking.tape.bars) == 2
+
+
+def test_sizes_are_laid_beside_each_other_and_made_or_printed_as_a_set(
+    toad: Window, asking: HeightDialog, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    before = len(asking.laid)
+    asking.tape.setFocus()
+    qtbot.keyClick(asking.tape, Qt.Key.Key_PageUp)
+    qtbot.mouseClick(asking.lay, Qt.MouseButton.LeftButton)
+
+    def laid() -> int:
+        return len(asking.beside.sizes.rows) if asking.beside.sizes else 0
+
+    qtbot.waitUntil(lambda: laid() == before + 1, timeout=30_000)
+    told = asking.beside.told()
+    assert told.count("nothing to decide") >= 1 and "wire" in told
+    assert asking.changes.count() > before + 1
+    asking.beside.setFocus()
+    qtbot.keyClick(asking.beside, Qt.Key.Key_Left)
+    assert asking.tape.mm == pytest.approx(asking.beside.in_hand.height_mm)  # type: ignore[union-attr]
+    made: list[Any] = []
+
+    def shown(dialog: Any) -> None:
+        made.append(getattr(dialog, "ticked", None) or dialog.others.heights.text())
+        dialog.reject()
+
+    monkeypatch.setattr(together_dialog.TogetherDialog, "exec", shown)
+    monkeypatch.setattr(packet_dialog.PacketDialog, "exec", shown)
+    page = toad.resize_station
+    asking.set_made.connect(lambda heights: page.make_set(asking, heights))
+    asking.set_printed.connect(page.set_printed)
+    qtbot.mouseClick(asking.make, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(asking.print_, Qt.MouseButton.LeftButton)
+    assert [brief.height for _, _, brief in made[0]] == sorted(asking.laid)
+    assert made[1].count(";") == before
+    qtbot.keyClick(asking.beside, Qt.Key.Key_Delete)
+    assert len(asking.laid) == before
+
+
+def test_a_place_of_the_makers_own_is_kept_and_marked(
+    toad: Window, asking: HeightDialog, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("Glass dome", True))
+    rows = asking.rows
+    rows.room.setEditText("120 x 90 mm")
+    qtbot.mouseClick(rows.keep, Qt.MouseButton.LeftButton)
+    (niche,) = toad.studio.bench.niches
+    assert (niche.name, niche.height, niche.width, niche.depth) == ("Glass dome", 120, 90, None)
+    assert rows.niche() == niche and "forget" in rows.keep.text()
+    swept(toad, qtbot)
+    turns = [t for t in toad.resize_station.heights.turns if t.kind == "niche"]
+    assert len(turns) == 1 and "Glass dome" in toad.studio.say(turns[0].text)
+    qtbot.mouseClick(rows.keep, Qt.MouseButton.LeftButton)
+    assert not toad.studio.bench.niches
+
+
+# In a process of its own
+
+
+@pytest.fixture
+def apart(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[tuple[HeightDesk, WorkerProcess]]:
+    monkeypatch.setattr(height_desk, "REST_MS", 10)
+    studio = EditorSession(sample_shelf(default_bench()))
+    process = WorkerProcess(SWEEPING)
+    desk = HeightDesk(studio, process)
+    studio.take(load_demo(TOAD), None)
+    yield desk, process
+    desk.close()
+    studio.close()
+
+
+def test_heights_are_swept_by_themselves_while_somebody_looks(
+    apart: tuple[HeightDesk, WorkerProcess], qtbot: QtBot
+) -> None:
+    desk, process = apart
+    assert not desk.is_sweeping  # nobody looks
+    shares: list[float] = []
+    desk.changed.connect(lambda: shares.append(desk.share))
+    desk.want(True)
+    qtbot.waitUntil(lambda: desk.swept is not None, timeout=90_000)
+    assert shares == sorted(shares) and 0 < shares[0] < shares[-1] == 1
+    assert os.getpriority(os.PRIO_PROCESS, process.number or 0) > os.getpriority(os.PRIO_PROCESS, 0)
+    assert process.number is not None
+    os.kill(process.number, signal.SIGKILL)
+    answers: list[object] = []
+    desk.beside((60.0, 90.0), answers.append, answers.append)
+    qtbot.waitUntil(lambda: bool(answers), timeout=60_000)  # comes back, as an error or an answer
+    desk.beside((60.0, 90.0), answers.append, answers.append)
+    qtbot.waitUntil(lambda: len(answers) == 2, timeout=60_000)
+    sizes, placements = answers[1]  # type: ignore[misc]
+    assert len(sizes.rows) == len(placements) == 2
