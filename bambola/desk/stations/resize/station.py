@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QSize
-from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from bambola.core.quantities import show_length
 from bambola.core.relief import Camera
@@ -95,6 +95,7 @@ class ResizeStation(Page):
         beside = self.table.width() < self.theme.px(TWO_PX)
         if beside == (self.views.parentWidget() is self._side):
             return
+        self.views.ask.setText(tr("Height?") if beside else tr("What height?"))
         if beside:
             self._right.insertWidget(0, self.views)
         else:
@@ -154,6 +155,7 @@ class ViewButtons(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(2)
+        row.setSizeConstraint(QHBoxLayout.SizeConstraint.SetFixedSize)
         self.buttons: dict[str, QToolButton] = {}
         for name, told, camera in VIEWS:
             button = QToolButton()
@@ -162,8 +164,7 @@ class ViewButtons(QWidget):
             make_switch(button, lambda _, camera=camera: self._look(camera))
             row.addWidget(button)
             self.buttons[name] = button
-        self.ask = QToolButton()
-        self.ask.setText(tr("What height?"))
+        self.ask = QPushButton(tr("What height?"))
         self.ask.setToolTip(tr("Where something turns, and which height meets what you ask"))
         row.addWidget(self.ask)
         table.camera_changed.connect(self._sync)
@@ -180,9 +181,6 @@ class ViewButtons(QWidget):
         for name, button in self.buttons.items():
             button.setIcon(icon(f"view-{name}", self.theme.dyes.ink))
             button.setIconSize(QSize(side, side))
-        self.ask.ensurePolished()
-        self.ask.setMinimumWidth(self.ask.sizeHint().width())
-        self.adjustSize()
         self.move(self.theme.px(74), 0)
 
     def _sync(self) -> None:
