@@ -11,12 +11,17 @@ import time
 from collections.abc import Iterator
 
 from bambola.core.bench import with_wools_of
+from bambola.core.facts import Bought
 from bambola.core.figure import Brief, Figure
 from bambola.core.heights.reading import read_at
-from bambola.core.heights.values import Reading, closeness
+from bambola.core.heights.values import Fit, Reading, closeness
 from bambola.core.heights.whole import Heights
-from bambola.core.memo import Memory
+from bambola.core.plan import draft_plan
+from bambola.core.plan.making.made import as_made
+from bambola.core.resize import EYE_TOLERANCE
 from bambola.demo import BADGER, HERON, TOAD, load_demo, sample_shelf
+from bambola.desk.running.worker_process import WorkerProcess
+from bambola.desk.session.height_desk import SWEEPING
 from bambola.shipped import body_plans, default_bench
 from benchmarks.__main__ import Row
 from benchmarks.figures import forty_parts
@@ -26,20 +31,25 @@ BENCH = sample_shelf(default_bench())
 
 
 def table() -> list[Row]:
-    """How long all turns of the badger and of forty parts take, and how many of the toad's a sweep
-    disputes."""
+    """How long all turns of the badger and of forty parts take in the process that finds them, and how many
+    of the toad's a sweep disputes."""
     rows = []
+    process = WorkerProcess(SWEEPING)
+    process.wake()
+    while not process.is_up:
+        time.sleep(0.05)
     for name, figure, limit in (
         ("the badger", load_demo(BADGER).figure, 3.0),
         ("40 parts", forty_parts(), 10.0),
     ):
-        with Memory().used():
-            read_at(figure, Brief(), BENCH, 100.0)
-            heights = Heights(figure, Brief(), BENCH)
-            began = time.perf_counter()
-            turns = heights.turns()
-            spent = time.perf_counter() - began
-        rows.append(Row(f"all {len(turns)} turns of {name}", spent, limit, "s"))
+        process("begin", figure, Brief(height=150.0), BENCH, as_made(figure, BENCH).solids.measured)
+        began, share, n = time.perf_counter(), 0.0, 0
+        while share < 1.0:
+            share, turns = process("sweep_on")
+            n += len(turns)
+        spent = time.perf_counter() - began
+        rows.append(Row(f"all {n} turns of {name}", spent, limit, "s"))
+    process.end()
     toad = load_demo(TOAD).figure
     disputed = list(disputes(toad, Brief()))
     rows.append(Row("turns of the toad that a sweep in millimetres disputes", len(disputed), 0, ""))
@@ -61,6 +71,7 @@ def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
             between = [t for t in turns if (t.kind, t.about) == sign and t is not turn]
             if not any(abs(t.height_mm - turn.height_mm) < 2 * BESIDE_MM for t in between):
                 yield f"none at {turn.height_mm} mm: {sign}"
+    yield from _not_fitting(heights)
     before, n = None, int(heights.low) + 1
     while n < heights.high:
         here = at(float(n))
@@ -75,6 +86,30 @@ def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
                 ):
                     yield f"missed between {n - 1} and {n} mm: {sign}"
         before, n = here, n + 1
+
+
+def _not_fitting(heights: Heights) -> Iterator[str]:
+    """Bands in the middle of which something does not fit, or just outside of which it does."""
+    for fit in heights.fits():
+        for height, expected in (
+            ((fit.from_mm + fit.to_mm) / 2, True),
+            (fit.from_mm - 1, False),
+            (fit.to_mm + 1, False),
+        ):
+            if heights.low < height < heights.high and _fits(heights, fit, height) != expected:
+                yield f"{fit.text} is {expected} at {height} mm"
+
+
+def _fits(heights: Heights, fit: Fit, height: float) -> bool:
+    """Whether something fits, by the plan alone."""
+    plan = draft_plan(heights.figure, heights.brief.at(height), heights.bench)
+    if fit.kind == "eyes":
+        slots = dict(fit.text.slots)
+        row = next(row for row in plan.fittings if row.name == slots["name"])
+        size = slots["size"]
+        assert isinstance(size, Bought)
+        return abs(size.value / row.wanted_mm - 1) <= EYE_TOLERANCE
+    return not any(notice.code == f"dress:{fit.part}" for notice in plan.notices)
 
 
 def _asked(reading: Reading) -> int:

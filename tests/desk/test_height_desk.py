@@ -19,7 +19,7 @@ from bambola.demo import TOAD, load_demo, sample_shelf
 from bambola.desk.kit import together_dialog
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session import height_desk
-from bambola.desk.session.height_desk import SWEEPING, HeightDesk
+from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
 from bambola.desk.session.studio import EditorSession
 from bambola.desk.shell import packet_dialog
 from bambola.desk.shell.window import Window
@@ -225,7 +225,7 @@ def apart(
 ) -> Iterator[tuple[HeightDesk, WorkerProcess]]:
     monkeypatch.setattr(height_desk, "REST_MS", 10)
     studio = EditorSession(sample_shelf(default_bench()))
-    process = WorkerProcess(SWEEPING)
+    process = WorkerProcess(SWEEPING, BEHIND)
     desk = HeightDesk(studio, process)
     studio.take(load_demo(TOAD), None)
     yield desk, process

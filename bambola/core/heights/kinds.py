@@ -94,9 +94,9 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
     for total in plan.wools:
         wool = bench.wool_by_id[total.wool]
         have = wool.grams or 0.0
-        short = total.need_g - total.scraps_g - have - 1e-9
-        edges = (0.0, *(n * wool.pack_g for n in PACKS))
-        state = beyond(short, edges)
+        need = total.need_g - total.scraps_g - 1e-9
+        edges = (have, *(have + n * wool.pack_g for n in PACKS))
+        state = beyond(need, edges)
         slots: dict[str, Value] = {"wool": wool.name, "pack": Grams(wool.pack_g)}
         if not state:
             text = fact("turn.enough", wool=wool.name)
@@ -106,7 +106,7 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
             more = n if over or state == 1 else n + 1
             text = fact("turn.over-packs" if over else "turn.packs", n=more, **slots)
         passed = fact("turn.runs-out", **slots) if state == 1 and have > 0 else None
-        yield total.wool, Told(state, text, None, short, edges, passed)
+        yield total.wool, Told(state, text, None, need, edges, passed)
 
 
 def _eyes(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
@@ -184,7 +184,7 @@ def _time(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
     edges = tuple(sorted(limits))
     state = beyond(plan.minutes, edges)
     text = limits[edges[state - 1]] if state else Fact("turn.quick")
-    yield "", Told(state, text, None, plan.minutes, edges)
+    yield "", Told(state, text, None, plan.minutes, edges, smooth=False)
 
 
 def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
@@ -195,7 +195,7 @@ def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         state = beyond(filled, (1.0,))
         kind = "turn.fits-not" if state else "turn.fits"
         text = fact(kind, where=niche.name, room=Mm(niche.height))
-        yield niche.name, Told(state, text, None, filled, (1.0,))
+        yield niche.name, Told(state, text, None, filled, (1.0,), smooth=plan.resized.even)
 
 
 KINDS: tuple[TurnKind, ...] = (

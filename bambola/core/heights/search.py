@@ -75,20 +75,18 @@ class Readings:
         while waiting:
             a, b, deep = waiting.pop()
             differ = _differing(a, b)
-            passing = _passing(a, b, differ)
             if not differ:
                 continue
-            close = closeness(a.height)
-            if b.height - a.height <= close:
-                turns += (_turn(a, b, sign, (a.height + b.height) / 2) for sign in differ)
-            elif passing and all(_beside(a, b, at, close / 2) for at in passing.values()):
-                turns += (_turn(a, b, sign, at) for sign, at in passing.items())
+            if b.height - a.height <= closeness(a.height):
+                middle = (a.height + b.height) / 2
+                turns += (_turn(a, b, sign, middle) for sign in differ)
+            elif all(_passes(a, b, sign) for sign in differ):
+                turns += (_turn(a, b, sign, next(_edges(a, b, sign))) for sign in differ)
             else:
-                expected = _expected(a, b, differ)
-                middle = self.at(_clear(a, b, expected, deep))
+                between = self.at(_clear(a, b, _expected(a, b, differ), deep))
                 yield
-                if middle is not None:
-                    waiting += [(middle, b, deep + 1), (a, middle, deep + 1)]
+                if between is not None:
+                    waiting += [(between, b, deep + 1), (a, between, deep + 1)]
 
     def look(self, low: float, high: float, step: float) -> None:
         """Read heights (mm) from one to another, each ``step`` times the one before."""
@@ -148,40 +146,29 @@ def _state(told: Told | None) -> object:
     return None if told is None else told.state
 
 
-def _passing(a: Reading, b: Reading, differ: Iterable[Sign]) -> dict[Sign, float] | None:
-    """At which heights amounts pass an edge each, if that is all that differs between two readings."""
-    found: dict[Sign, float] = {}
-    for sign in differ:
-        one, other = a.signs.get(sign), b.signs.get(sign)
-        if (
-            one is None
-            or other is None
-            or not (one.counts and other.counts)
-            or other.n - one.n != 1
-        ):
-            return None
-        assert one.amount is not None and other.amount is not None
-        edge = other.edges[one.n]
-        found[sign] = _crossing(a.height, b.height, one.amount, other.amount, edge)
-    return found
+def _passes(a: Reading, b: Reading, sign: Sign) -> bool:
+    """Whether it is an amount that has passed an edge between two readings, and surely where it is reckoned
+    to: one that grows smoothly, or beside one of the two."""
+    one, other = a.signs.get(sign), b.signs.get(sign)
+    if one is None or other is None or not (one.counts and other.counts) or other.n - one.n != 1:
+        return False
+    at = next(_edges(a, b, sign))
+    return one.smooth or min(at - a.height, b.height - at) <= closeness(a.height) / 2
 
 
-def _beside(a: Reading, b: Reading, at: float, close: float) -> bool:
-    """Whether a height lies so close to one of two that were read that how it was reckoned does not
-    matter."""
-    return min(at - a.height, b.height - at) <= close
+def _edges(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
+    """At which heights an amount passes its edges between two readings, if it is known at both."""
+    one, other = a.signs.get(sign), b.signs.get(sign)
+    if one is None or other is None or one.amount is None or other.amount is None:
+        return
+    for edge in other.edges[min(one.n, other.n) : max(one.n, other.n)]:
+        yield _crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
 def _expected(a: Reading, b: Reading, differ: Iterable[Sign]) -> float:
-    """Where the first of those that differ is likely to turn; NaN where nothing tells."""
-    found: list[float] = []
-    for sign in differ:
-        one, other = a.signs.get(sign), b.signs.get(sign)
-        if one is None or other is None or one.amount is None or other.amount is None:
-            continue
-        for edge in other.edges[min(one.n, other.n) : max(one.n, other.n)]:
-            found.append(_crossing(a.height, b.height, one.amount, other.amount, edge))
-    return min(found, default=math.nan)
+    """Where the first that is not sure of those that differ is likely to turn; NaN where nothing tells."""
+    unsure = (sign for sign in differ if not _passes(a, b, sign))
+    return min((at for sign in unsure for at in _edges(a, b, sign)), default=math.nan)
 
 
 def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:

@@ -33,7 +33,8 @@ class Told:
     """How one thing is at one height: its ``state``, how that is said, and on which ``part``.
 
     It turns where its ``amount`` passes one of ``edges``: where it ``counts``, there and nowhere else, so
-    that the state is how many are passed; else about there. ``passed`` is what to say of the last that was
+    that the state is how many are passed; else about there. One that is not
+    ``smooth`` may jump besides. ``passed`` is what to say of the last that was
     passed, where that is not what is so from there on.
     """
 
@@ -43,6 +44,7 @@ class Told:
     amount: float | None = None
     edges: tuple[float, ...] = ()
     passed: Fact | None = None
+    smooth: bool = True
 
     @property
     def counts(self) -> bool:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import contextlib
 import io
+import os
 import pickle
 import subprocess
 import sys
@@ -32,8 +33,9 @@ class WorkerProcess:
     sent. Calls come from one thread; everything else from any. Where the object returns an iterator, its
     pieces come as a list, taken in one by one: what is large would else hold up the other threads."""
 
-    def __init__(self, factory: str) -> None:
-        self._factory = factory
+    def __init__(self, factory: str, behind: int = 0) -> None:
+        """``behind`` is by how much others go before it from its first moment (its niceness)."""
+        self._factory, self._behind = factory, behind
         self._process: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
         self._is_up = False
@@ -64,7 +66,8 @@ class WorkerProcess:
                 return
             self._let_go()
             here, there = Pipe()
-            command = [sys.executable, "-m", __name__, str(there.fileno()), self._factory]
+            given = (str(there.fileno()), self._factory, str(self._behind))
+            command = [sys.executable, "-m", __name__, *given]
             with there, contextlib.suppress(OSError):
                 self._process = subprocess.Popen(
                     command,
@@ -157,7 +160,8 @@ def _taken_in(data: bytes) -> tuple[bool, Any]:
 
 
 def main() -> None:
-    """What the process runs: the number of its line and the factory are given."""
+    """What the process runs: the number of its line, the factory and its niceness are given."""
+    os.nice(int(sys.argv[3]))
     module, name = sys.argv[2].split(":")
     with Connection(int(sys.argv[1])) as line:
         serve(line, getattr(import_module(module), name))

@@ -28,7 +28,10 @@ if TYPE_CHECKING:
     from bambola.core.heights.sizes import Sizes
     from bambola.desk.session.sweeping import Sweeping, Swept
 
-SWEEPING = "bambola.desk.session.sweeping:behind_others"
+SWEEPING = "bambola.desk.session.sweeping:sweeping"
+"""What a process that sweeps is to be made of."""
+BEHIND = 10
+"""How much others go before it. Judged."""
 REST_MS = 1200
 """So long nothing must have changed before heights are swept. Judged."""
 _WAIT_S, _MOST_KNOWN = 0.05, 6
@@ -67,6 +70,8 @@ class HeightDesk(QObject):
         self._about: float | None = None
         self._held = threading.Event()
         self._is_wanted = False
+        self._free = once(self, REST_MS)
+        self._free.timeout.connect(self._held.clear)
         self._rest = once(self, REST_MS)
         self._rest.timeout.connect(self.sweep)
         self._came_on.connect(self._come_on)
@@ -91,7 +96,6 @@ class HeightDesk(QObject):
         return figure, self.studio.brief.replaced(height=None), self.studio.bench
 
     def _look(self) -> None:
-        self._held.clear()
         key = self._key()
         if key != self._of:
             self.call_off()
@@ -103,8 +107,9 @@ class HeightDesk(QObject):
             self._rest.start()
 
     def _pulled(self) -> None:
-        """A hand pulls: it goes first."""
+        """A hand pulls: it goes first, until it rests."""
         self._held.set()
+        self._free.start()
 
     def sweep(self) -> None:
         """Sweep what is on the table, unless that is known or on its way."""

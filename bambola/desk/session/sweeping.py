@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gc
-import os
 import time
 from collections.abc import Generator, Sequence
 
@@ -20,8 +19,9 @@ from bambola.core.solids import CopySolid, Placement
 
 SLICE_S = 0.2
 """So long at most is swept for one call: who called may have no more use for it. Judged."""
-_BELOW_OTHERS = 10
-"""How much others go before it."""
+_MADE_AT_ONCE = 50_000
+"""So many values are made before it is looked for those that hang on themselves: a draft makes thousands, and
+none of them do."""
 
 
 @frozen
@@ -84,8 +84,10 @@ class Sweeping:
         return sizes_of(plans, bench), tuple(plan.solids.placement for plan in plans)
 
 
-def behind_others() -> Sweeping:
-    """What a process of its own is made of: it goes last, and keeps what it was started with."""
-    os.nice(_BELOW_OTHERS)
+def sweeping() -> Sweeping:
+    """What a process of its own is made of: it keeps what it was started with."""
+    import scipy.optimize  # noqa: F401 - else it is loaded in the midst of the first sweep
+
     gc.freeze()
+    gc.set_threshold(_MADE_AT_ONCE)
     return Sweeping()

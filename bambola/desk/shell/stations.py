@@ -61,10 +61,11 @@ def _measure(s: Shared) -> Page:
 
 def _resize(s: Shared) -> Page:
     from bambola.desk.running.worker_process import WorkerProcess
-    from bambola.desk.session.height_desk import SWEEPING, HeightDesk
+    from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
     from bambola.desk.stations.resize.station import ResizeStation
 
-    heights = HeightDesk(s.studio, WorkerProcess(SWEEPING) if s.studio.has_process else None)
+    process = WorkerProcess(SWEEPING, BEHIND) if s.studio.has_process else None
+    heights = HeightDesk(s.studio, process)
     return ResizeStation(s.studio, s.theme, s.darkroom, heights, s.bench_desk)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from bambola.core.facts import Exact, Fact, Mm, Share, fact, together
@@ -103,7 +104,7 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
     lowest: dict[str, tuple[float, Fitting]] = {}
     for placed in placement.fittings:
         fitting = placed.fitting
-        if fitting.kind in ("prop", "bell"):
+        if fitting.kind in ("prop", "bell") and _may_reach(placed, placement.ground - BELOW_MM):
             low = _lowest(placed)
             if low <= lowest.get(fitting.id, (low, fitting))[0]:
                 lowest[fitting.id] = low, fitting
@@ -113,6 +114,15 @@ def _below_ground(found: Findings) -> Iterator[Notice]:
             title = fact("below-ground", prop=fitting.name)
             how = fact("below-ground.how", deep=Mm(deep))
             yield Notice(f"below-ground:{prop}", "note", fitting.part, title, how)
+
+
+def _may_reach(placed: PlacedFitting, low: float) -> bool:
+    """Whether a placed fitting can reach as low as that (mm), however it is turned: that is quickly told."""
+    up, at = float(placed.matrix[2, 2]), float(placed.matrix[2, 3])
+    return any(
+        at + piece.at * up - math.hypot(*piece.shape.measures().values()) < low
+        for piece in placed.fitting.pieces
+    )
 
 
 def _lowest(placed: PlacedFitting) -> float:
