@@ -142,7 +142,11 @@ def test_a_height_is_asked_for_by_keys_and_taken_with_enter(
     (band,) = asking.tape.together
     assert asking.tape.mm == band.to_mm == round(band.to_mm)
     assert "All of it" in asking.answer.text()
-    qtbot.keyClick(asking, Qt.Key.Key_Return)
+    most.setFocus()  # type: ignore[union-attr]
+    qtbot.keyClick(most, Qt.Key.Key_Return)  # asks, and takes nothing yet
+    assert asking.isVisible() and asking.focusWidget() is asking.take
+    qtbot.waitUntil(lambda: "All of it" in asking.answer.text(), timeout=30_000)
+    qtbot.keyClick(asking.take, Qt.Key.Key_Return)
     studio = toad.studio
     assert studio.plan is not None and studio.figure is not None
     assert studio.height_mm == band.to_mm and studio.plan.minutes <= 480

@@ -8,11 +8,14 @@ from html import escape
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QResizeEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
+    QAbstractSpinBox,
+    QComboBox,
     QDialog,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -180,6 +183,16 @@ class HeightDialog(QDialog):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         px = self.theme.px
         self.side.setFixedWidth(min(px(330), max(px(236), round(self.width() * 0.28))))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        typing = self.focusWidget()
+        enters = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enters and isinstance(typing, (QLineEdit, QAbstractSpinBox, QComboBox)):
+            self._ask()  # what was typed is asked; to take what comes of it is another Enter
+            self.take.setFocus()
+        else:
+            super().keyPressEvent(event)
 
     def show_face(self, i: int) -> None:
         """Show the sizes, what changes between them, or all that turns."""
