@@ -15,7 +15,7 @@ import pytest
 from bambola.cli import main
 from bambola.core.export.formats import FORMATS
 from bambola.core.export.json_heights import heights_schema
-from bambola.demo import BADGER, TOAD, sample_shelf
+from bambola.demo import BADGER, TOAD, load_demo, sample_shelf
 from bambola.shipped import default_bench
 from bambola.store.designs import open_design
 from tests.core.test_proposing import FRONT, SIDE, painted
@@ -146,6 +146,9 @@ def test_heights_are_told_in_words_and_by_their_schema(
     assert "the wool on the shelf: " in said and " in to " in said and " mm" not in said
 
 
+HELD = [word for part in load_demo(TOAD).figure.parts for word in ("--hold", part.id)]
+
+
 @pytest.mark.parametrize(
     ("asked", "told"),
     [
@@ -157,6 +160,7 @@ def test_heights_are_told_in_words_and_by_their_schema(
         (["--ready", "soon"], "--ready: “soon” is not a day"),
         (["--grams", "0g"], "--grams: 0g is not allowed"),
         (["--cost", "dear"], "--cost"),
+        (HELD, "holds its sizes: no other height can be met"),
     ],
 )
 def test_a_condition_that_cannot_be_is_refused_in_one_sentence(

@@ -18,6 +18,7 @@ from bambola.cli.asked import (
     say_json,
 )
 from bambola.core.bench import Bench, Niche
+from bambola.core.book.costing import cost_of
 from bambola.core.export.json_heights import HeightsSheet, heights_json
 from bambola.core.facts import Exact, fact
 from bambola.core.figure import Figure
@@ -45,6 +46,7 @@ from bambola.language import tr
 
 MOST_HOURS = 10_000.0
 MOST_BESIDE = 5
+LEAST_RANGE_MM = 1.0
 
 
 def options(commands: Commands) -> None:
@@ -89,6 +91,10 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if len(beside) == 1 or len(beside) > MOST_BESIDE:
         raise CommandError(tr("--beside: give two to {most} sizes.", most=MOST_BESIDE))
     heights = Heights(document.figure, brief, bench)
+    if heights.high - heights.low < LEAST_RANGE_MM:
+        raise CommandError(
+            tr("{figure} holds its sizes: no other height can be met.", figure=document.figure.name)
+        )
     conditions = tuple(_conditions(args, heights, words))
     plans = [draft_plan(document.figure, brief.at(mm), bench) for mm in beside if mm]
     turns = heights.turns()
@@ -109,7 +115,9 @@ def run(args: argparse.Namespace, words: Words) -> None:
     if args.json:
         say_json(heights_json(sheet))
     else:
-        say("\n".join(_told(sheet, bench, words)) + "\n")
+        made = draft_plan(document.figure, brief.as_made(), bench)
+        unpriced = args.cost is not None and bool(cost_of(made, bench).unpriced)
+        say("\n".join(_told(sheet, unpriced, bench, words)) + "\n")
 
 
 def _conditions(args: argparse.Namespace, heights: Heights, words: Words) -> Iterator[Condition]:
@@ -184,7 +192,7 @@ def _size(named: str, length: str, figure: Figure, words: Words) -> SizeOf:
     return SizeOf(named, mm, told_as)
 
 
-def _told(sheet: HeightsSheet, bench: Bench, words: Words) -> Iterator[str]:
+def _told(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> Iterator[str]:
     def mm(height: float) -> str:
         return show_length(height, words.units)
 
@@ -220,12 +228,10 @@ def _told(sheet: HeightsSheet, bench: Bench, words: Words) -> Iterator[str]:
         for met in sheet.answer.each:
             where = ", ".join(reach(b.from_mm, b.to_mm) for b in met.bands) or tr("nowhere")
             yield f"{words.say(met.told)}: {where}"
-        best = sheet.best_mm
-        yield (
-            words.say(sheet.answer.why)
-            if best is None
-            else tr("All of it up to {height}.", height=mm(best))
-        )
+        spans = ", ".join(reach(b.from_mm, b.to_mm) for b in sheet.answer.together)
+        yield tr("All of it: {spans}.", spans=spans) if spans else words.say(sheet.answer.why)
+        if unpriced:
+            yield tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
     if sheet.sizes is not None:
         yield ""
         yield from _beside(sheet.sizes, bench, words)

@@ -238,10 +238,15 @@ def apart(
 
 
 def test_heights_are_swept_by_themselves_while_somebody_looks(
-    apart: tuple[HeightDesk, WorkerProcess], qtbot: QtBot
+    apart: tuple[HeightDesk, WorkerProcess], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk, process = apart
     assert not desk.is_sweeping  # nobody looks
+    monkeypatch.setattr(height_desk, "MOST_BY_ITSELF", 3)
+    desk.want(True)
+    qtbot.wait(50)
+    assert not desk.is_sweeping  # it would take too long
+    monkeypatch.setattr(height_desk, "MOST_BY_ITSELF", 120)
     shares: list[float] = []
     desk.changed.connect(lambda: shares.append(desk.share))
     desk.want(True)

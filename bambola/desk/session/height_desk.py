@@ -30,6 +30,8 @@ if TYPE_CHECKING:
 
 SWEEPING = "bambola.desk.session.sweeping:sweeping"
 """What a process that sweeps is to be made of."""
+MOST_BY_ITSELF = 120
+"""A figure of more parts is swept only where it is asked for: it takes minutes. Judged."""
 BEHIND = 10
 """How much others go before it. Judged."""
 REST_MS = 1200
@@ -103,7 +105,8 @@ class HeightDesk(QObject):
             self._of, self.turns, self.swept = known
             self.share = 0.0 if self.swept is None else 1.0
             self.changed.emit()
-        if self._is_wanted and self._apart is not None and self.swept is None and not self._job:
+        by_itself = self._apart is not None and key and len(key[0].parts) <= MOST_BY_ITSELF
+        if self._is_wanted and by_itself and self.swept is None and not self._job:
             self._rest.start()
 
     def _pulled(self) -> None:

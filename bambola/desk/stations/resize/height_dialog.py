@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from bambola.core.book.costing import cost_of
 from bambola.core.heights.values import Band
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
@@ -286,7 +287,15 @@ class HeightDialog(QDialog):
             self.tape.pick(together[-1].to_mm)
         else:
             rows.append(say(answer.why))
+        if self.rows.rows["cost"].box.isChecked() and self._unpriced():
+            rows.append(
+                tr("What has no price counts nothing: give wool, eyes, wire and an hour theirs.")
+            )
         self.answer.setText("\n".join(filter(None, (self.rows.fault, *rows))))
+
+    def _unpriced(self) -> bool:
+        plan = self.studio.plan
+        return plan is not None and bool(cost_of(plan, self.studio.bench).unpriced)
 
     def _spoilt(self, error: Exception) -> None:
         if not isinstance(error, CalledOffError):
