@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from bambola.core.bench import Bench, Niche
 from bambola.core.book.costing import cost_of
 from bambola.core.facts import Fact
-from bambola.core.figure import Brief, Figure, Fitting, Piece, Seat
+from bambola.core.figure import Brief, Figure, Fitting, Garment, Part, Piece, Seat, SizeRule
 from bambola.core.heights.conditions import (
     AtMost,
     Condition,
@@ -35,6 +35,7 @@ from bambola.core.heights.search import STEP, Readings
 from bambola.core.heights.sizes import sizes_of
 from bambola.core.heights.values import Band, Reading, Told, Turn, beyond, closeness, common
 from bambola.core.heights.whole import Heights
+from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import in_time
 from bambola.demo import BADGER, HERON, TOAD, load_demo, sample_shelf
@@ -282,6 +283,29 @@ def test_room_is_asked_for_ears_and_all() -> None:
     fit = next(f for f in heights.fits() if f.kind == "niche")
     assert fit.to_mm == pytest.approx(60.0, abs=0.3) and fit.to_mm <= 60.0
     assert isinstance(hours_at_most(5), AtMost) and ball(1).width == 1
+
+
+def test_where_it_cannot_be_made_is_a_turn_and_no_height_to_answer_with(bench: Bench) -> None:
+    """A ring of 80 mm that stretches by a twentieth, over a ball 20 mm across that grows no slimmer: of a ring
+    that shrinks with the height, 84 mm are no more than the 62.8 mm round it under 0.748 times as high."""
+    ring = Part(
+        id="ring", name="Ring", parent="body", core="cream", shape=ball(8.0),
+        seat=Seat(along=0.5, out=0.0),
+        garment=Garment(opening=80.0, stretch=0.05, passes="body", kind="pulled over"),
+    )  # fmt: skip
+    figure = one_ball(20.0).replaced(parts=(*one_ball(20.0).parts, ring))
+    stout = tuple(SizeRule(measure=m, rule="floor", value=20.0) for m in ("width", "depth"))
+    brief = Brief(rules={"body": stout})
+    heights = Heights(figure, brief, bench)
+    (turn,) = [t for t in heights.turns() if t.kind == "refused"]
+    assert turn.below.kind == "refused.garment"
+    least = 20 * math.pi / 84 * 20
+    assert turn.height_mm == pytest.approx(least, abs=0.3)
+    (band,) = heights.met(grams_at_most(1e6)).bands
+    assert band.from_mm - closeness(15) <= least <= band.from_mm
+    make_plan(figure, brief.at(band.from_mm), bench)
+    with pytest.raises(OrderConflictError):
+        make_plan(figure, brief.at(band.from_mm - 1), bench)
 
 
 def test_a_figure_without_what_is_asked_for_is_not_stumbled_over(bench: Bench) -> None:

@@ -6,10 +6,12 @@ import math
 from datetime import date
 
 from bambola.core.bench import Bench
+from bambola.core.facts import Fact, fact
 from bambola.core.figure import Brief, Figure
 from bambola.core.heights.amounts import amounts_of
 from bambola.core.heights.kinds import KINDS
-from bambola.core.heights.values import Reading
+from bambola.core.heights.values import REFUSED, Reading, Told
+from bambola.core.order import OrderConflictError
 from bambola.core.order.sittings import SittingError, finish_of
 from bambola.core.plan import Plan, draft_plan, make_plan
 from bambola.core.plan.counter.in_time import DRY_DAYS, MEND_DAYS, RESERVE
@@ -22,6 +24,9 @@ def read_at(figure: Figure, brief: Brief, bench: Bench, height: float) -> Readin
         plan = draft_plan(figure, brief.at(height), bench)
     except ResizeError:
         return None
+    except OrderConflictError as error:  # such as a garment that goes over nothing any more
+        told = error.told if isinstance(error.told, Fact) else fact("named", name=error.told)
+        return Reading(height, {REFUSED: Told(True, told)}, {})
     return reading_of(plan, bench)
 
 
@@ -39,7 +44,7 @@ def ready_at(
     for it."""
     try:
         plan = make_plan(figure, brief.at(height), bench)
-    except ResizeError:
+    except (ResizeError, OrderConflictError):
         return None
     try:
         done = finish_of(plan.steps, bench, first, 1 + RESERVE, plan.runs)

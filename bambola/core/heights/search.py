@@ -14,7 +14,7 @@ import numpy as np
 
 from bambola.core.facts import Fact, fact
 from bambola.core.heights.kinds import KIND_BY_ID
-from bambola.core.heights.values import Band, Reading, Sign, Told, Turn, closeness
+from bambola.core.heights.values import REFUSED, Band, Reading, Sign, Told, Turn, closeness
 
 SPAN = (0.2, 6.0)
 """So many times as large as it was made a figure is looked at. Within what the laws are trusted over. See
@@ -110,15 +110,19 @@ class Readings:
         nought."""
         known = [reading for reading in self.known if low <= reading.height <= high]
         found: list[Band] = []
+
+        def sure(reading: Reading) -> float:
+            return -1.0 if reading.is_refused else margin(reading)
+
         begun: tuple[float, bool] | None = None
         for before, here in itertools.pairwise((None, *known, None)):
-            was, holds = (each is not None and margin(each) >= 0 for each in (before, here))
+            was, holds = (each is not None and sure(each) >= 0 for each in (before, here))
             if holds and not was:
                 assert here is not None
-                begun = (self._edge(before, here, margin) if before else here.height), not before
+                begun = (self._edge(before, here, sure) if before else here.height), not before
             elif was and begun is not None and not holds:
                 assert before is not None
-                end = self._edge(before, here, margin) if here else before.height
+                end = self._edge(before, here, sure) if here else before.height
                 found.append(Band(begun[0], end, begun[1], here is None))
                 begun = None
         return tuple(found)
@@ -137,7 +141,9 @@ class Readings:
 
 
 def _differing(a: Reading, b: Reading) -> list[Sign]:
-    """What two readings tell differently."""
+    """What two readings tell differently; of one that is refused, that alone."""
+    if a.is_refused or b.is_refused:
+        return [] if a.is_refused and b.is_refused else [REFUSED]
     signs = a.signs.keys() | b.signs.keys()
     return sorted(s for s in signs if _state(a.signs.get(s)) != _state(b.signs.get(s)))
 

@@ -12,6 +12,8 @@ from bambola.core.frozen import frozen
 
 Sign: TypeAlias = tuple[str, str]
 """What may turn: of which kind, and about what (a part, a wire, a wool) by its id."""
+REFUSED: Sign = ("refused", "")
+"""That a figure cannot be made at a height."""
 State: TypeAlias = "str | int | bool | Fact"
 Rank: TypeAlias = Literal["decide", "buy", "make", "note"]
 """What a turn asks of the maker: to decide, to buy or find room, to make it otherwise, or only to know."""
@@ -70,6 +72,11 @@ class Reading:
     height: float
     signs: Mapping[Sign, Told]
     amounts: Mapping[str, float]
+
+    @property
+    def is_refused(self) -> bool:
+        """Whether the figure cannot be made so high: then that alone is told."""
+        return REFUSED in self.signs
 
 
 @frozen
