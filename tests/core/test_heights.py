@@ -286,8 +286,9 @@ def test_room_is_asked_for_ears_and_all() -> None:
 
 
 def test_where_it_cannot_be_made_is_a_turn_and_no_height_to_answer_with(bench: Bench) -> None:
-    """A ring of 80 mm that stretches by a twentieth, over a ball 20 mm across that grows no slimmer: of a ring
-    that shrinks with the height, 84 mm are no more than the 62.8 mm round it under 0.748 times as high."""
+    """A ring of 80 mm that stretches by a twentieth, over a ball 20 mm across that grows no slimmer: of a
+    ring that shrinks with the height, 84 mm are no more than the 62.8 mm round it under 0.748 times as
+    high."""
     ring = Part(
         id="ring", name="Ring", parent="body", core="cream", shape=ball(8.0),
         seat=Seat(along=0.5, out=0.0),
