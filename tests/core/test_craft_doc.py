@@ -59,6 +59,7 @@ INNER = {
     "N_PER_GRAM",
     "SYMPTOMS",
     "EXPRESSIONS",
+    "REFUSED",
     "READY",
     "COMMON",
 }
