@@ -59,7 +59,6 @@ INNER = {
     "N_PER_GRAM",
     "SYMPTOMS",
     "EXPRESSIONS",
-    "REFUSED",
     "READY",
     "COMMON",
 }

@@ -12,7 +12,7 @@ from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
 from bambola.core.heights.amounts import reaches
-from bambola.core.heights.values import REFUSED, Rank, Told, beyond
+from bambola.core.heights.values import Rank, Told, beyond
 from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE
@@ -199,7 +199,7 @@ def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
 
 
 KINDS: tuple[TurnKind, ...] = (
-    TurnKind(REFUSED[0], "decide", lambda *_: ()),  # told where there is no plan to be read
+    TurnKind("refused", "decide", lambda *_: ()),  # told where there is no plan to be read
     TurnKind("question", "decide", _questions),
     TurnKind("standing", "decide", _standing),
     TurnKind("packs", "buy", _packs),
