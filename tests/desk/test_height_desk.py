@@ -256,9 +256,7 @@ def test_heights_are_swept_by_themselves_while_somebody_looks(
     assert process.number is not None
     os.kill(process.number, signal.SIGKILL)
     answers: list[object] = []
-    desk.beside((60.0, 90.0), answers.append, answers.append)
-    qtbot.waitUntil(lambda: bool(answers), timeout=60_000)  # comes back, as an error or an answer
-    desk.beside((60.0, 90.0), answers.append, answers.append)
-    qtbot.waitUntil(lambda: len(answers) == 2, timeout=60_000)
-    sizes, placements = answers[1]  # type: ignore[misc]
+    desk.beside((60.0, 90.0), answers.append, answers.append)  # another process takes over
+    qtbot.waitUntil(lambda: bool(answers), timeout=90_000)
+    sizes, placements = answers[0]  # type: ignore[misc]
     assert len(sizes.rows) == len(placements) == 2

@@ -133,7 +133,7 @@ class HeightDesk(QObject):
                     found: Swept = self._ask(job, "found")
                     return found
 
-        job = self._job = self._background.do(work, self._done, self._failed)
+        job = self._job = self._background.do(lambda: self._surely(work), self._done, self._failed)
 
     def call_off(self) -> None:
         """Sweep no more of it."""
@@ -164,7 +164,7 @@ class HeightDesk(QObject):
 
     def _failed(self, error: Exception) -> None:
         self._job = None
-        if not isinstance(error, (CalledOffError, *REFUSALS)):
+        if not isinstance(error, (CalledOffError, EndedError, *REFUSALS)):
             self.studio.refused.emit(noted(error))
         self.changed.emit()
 
@@ -194,11 +194,17 @@ class HeightDesk(QObject):
 
             self._here = self._here or Sweeping()
             return self._here(what, *given)
+        return self._apart(what, *given)
+
+    def _surely(self, do: Callable[[], T]) -> T:
+        """Do it, and once more if the process has ended meanwhile."""
         try:
-            return self._apart(what, *given)
-        except EndedError as error:
+            return do()
+        except EndedError:
             self._begun = None
-            raise CalledOffError from error
+            if self._apart is not None:
+                self._apart.end()  # it may be about to end only
+        return do()
 
     # Asked for
 
@@ -235,7 +241,7 @@ class HeightDesk(QObject):
             self._begin(key, job)
             return self._ask(job, what, *given)
 
-        job = self._background.do(work, then, fail)
+        job = self._background.do(lambda: self._surely(work), then, fail)
         return job
 
     # What is known
