@@ -19,6 +19,7 @@ from bambola.core.heights.whole import Heights
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize import EYE_TOLERANCE
+from bambola.core.words import ENGLISH
 from bambola.demo import BADGER, HERON, TOAD, load_demo, sample_shelf
 from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session.height_desk import SWEEPING
@@ -75,7 +76,7 @@ def disputes(figure: Figure, brief: Brief) -> Iterator[str]:
     before, n = None, int(heights.low) + 1
     while n < heights.high:
         here = at(float(n))
-        if here is not None and _asked(here) != here.amounts["questions"]:
+        if here and not here.is_refused and _asked(here) != here.amounts["questions"]:
             yield f"{here.amounts['questions']:g} questions at {n} mm, {_asked(here)} told"
         if before is not None and here is not None:
             for sign in before.signs.keys() | here.signs.keys():
@@ -97,7 +98,7 @@ def _not_fitting(heights: Heights) -> Iterator[str]:
             (fit.to_mm + 1, False),
         ):
             if heights.low < height < heights.high and _fits(heights, fit, height) != expected:
-                yield f"{fit.text} is {expected} at {height} mm"
+                yield f"{ENGLISH.say(fit.text)}: not {expected} at {height} mm"
 
 
 def _fits(heights: Heights, fit: Fit, height: float) -> bool:

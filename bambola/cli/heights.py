@@ -20,7 +20,6 @@ from bambola.cli.asked import (
 from bambola.core.bench import Bench, Niche
 from bambola.core.book.costing import cost_of
 from bambola.core.export.json_heights import HeightsSheet, heights_json
-from bambola.core.facts import Exact, fact
 from bambola.core.figure import Figure
 from bambola.core.heights.conditions import (
     Condition,
@@ -35,18 +34,19 @@ from bambola.core.heights.conditions import (
     cost_at_most,
     grams_at_most,
     hours_at_most,
+    size_is,
 )
 from bambola.core.heights.sizes import Sizes, sizes_of
+from bambola.core.heights.values import MOST_BESIDE
 from bambola.core.heights.whole import Heights
 from bambola.core.plan import draft_plan
 from bambola.core.quantities import QuantityError, parse_money, show_length, show_mass
-from bambola.core.resize.laws import measure_fact
 from bambola.core.words import Words, error_words
 from bambola.language import tr
 
 MOST_HOURS = 10_000.0
-MOST_BESIDE = 5
 LEAST_RANGE_MM = 1.0
+"""Heights no further apart than this are one height: all sizes are held. Judged."""
 
 
 def options(commands: Commands) -> None:
@@ -188,8 +188,7 @@ def _size(named: str, length: str, figure: Figure, words: Words) -> SizeOf:
         raise CommandError(told)
     mm = length_of(length, "--size", words)
     assert mm is not None
-    told_as = fact("asked.size", part=part.name, measure=measure_fact(measure), size=Exact(mm))
-    return SizeOf(named, mm, told_as)
+    return size_is(part.name, named, mm)
 
 
 def _told(sheet: HeightsSheet, unpriced: bool, bench: Bench, words: Words) -> Iterator[str]:

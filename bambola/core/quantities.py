@@ -113,6 +113,11 @@ class Units:
     decimal: str = "."
     wisp: str = "<0.01 g"
 
+    @property
+    def grain_mm(self) -> float:
+        """The finest step of a length by hand: a millimetre, or the finest fraction of an inch."""
+        return MM_PER["in"] / self.inch_fraction if self.length == "in" else 1.0
+
 
 def parse_length(text: str, unit: LengthUnit = "mm") -> float:
     """Millimetres in ``text``; a bare number is read in ``unit``.

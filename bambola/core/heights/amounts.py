@@ -30,13 +30,11 @@ def amounts_of(plan: Plan, bench: Bench) -> dict[str, float]:
 def _amounts(plan: Plan, bench: Bench) -> Iterator[tuple[str, float]]:
     yield "minutes", plan.minutes
     yield "grams", plan.balance.mass_g
-    yield "wool", plan.wool_g
-    cost = cost_of(plan, bench)
-    yield "cost", float(cost.total)
+    yield "cost", float(cost_of(plan, bench).total)
     yield "questions", float(len(plan.waiting))
     for total in plan.wools:
         have = bench.wool_by_id[total.wool].grams or 0.0
-        yield f"short:{total.wool}", total.need_g - total.scraps_g - have
+        yield f"short:{total.wool}", total.own_g - have
     yield "wire", sum((sum(cut.cuts) for cut in plan.cutting if cut.to_buy), 0.0)
     for row in plan.fittings:
         yield f"eyes:{row.id}", row.wanted_mm

@@ -6,16 +6,18 @@ its own.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from datetime import date
 from typing import ClassVar, Protocol
 
 from bambola.core.bench import Bench, Niche
 from bambola.core.facts import NOTHING, Bought, Exact, Fact, Grams, fact
+from bambola.core.figure import Figure
 from bambola.core.figure.questions import BoughtGarment
 from bambola.core.frozen import frozen
 from bambola.core.heights.values import Band, Reading, common
 from bambola.core.resize import EYE_TOLERANCE
+from bambola.core.resize.laws import measure_fact
 
 WITHIN_MM = 0.25
 """A part is of the size that is asked for within half of what a hand works to, mm. Judged. See craft.md,
@@ -41,7 +43,9 @@ class WoolOnShelf:
 
     def margin(self, reading: Reading) -> float:
         """What is left over of the wool that is scarcest, g."""
-        return -max(_all(reading, "short:"), default=0.0) + 1e-9
+        amounts = reading.amounts.items()
+        short = (amount for name, amount in amounts if name.startswith("short:"))
+        return -max(short, default=0.0) + 1e-9
 
 
 @frozen
@@ -172,10 +176,6 @@ class NoQuestions:
         return -reading.amounts["questions"]
 
 
-def _all(reading: Reading, prefix: str) -> Iterator[float]:
-    return (amount for name, amount in reading.amounts.items() if name.startswith(prefix))
-
-
 @frozen
 class Met:
     """A condition, and the heights at which it is met."""
@@ -232,6 +232,17 @@ def hours_at_most(hours: float) -> AtMost:
 def grams_at_most(grams: float) -> AtMost:
     """To weigh no more than so many g when it is finished."""
     return AtMost("grams", grams, fact("asked.grams", grams=Grams(grams)))
+
+
+def size_is(part: str, named: str, mm: float) -> SizeOf:
+    """A measure, ``named`` by ``PART.MEASURE``, of the part that is called ``part`` to be so many mm."""
+    measure = measure_fact(named.partition(".")[2])
+    return SizeOf(named, mm, fact("asked.size", part=part, measure=measure, size=Exact(mm)))
+
+
+def sized_eyes(figure: Figure) -> tuple[str, ...]:
+    """The fittings of a figure that come in sizes of their own, by their ids."""
+    return tuple(one.id for one in figure.fittings if one.follows == "ready-made")
 
 
 def cost_at_most(money: float, bench: Bench) -> AtMost:

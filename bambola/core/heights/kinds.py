@@ -7,7 +7,7 @@ from typing import TypeAlias
 
 from bambola.core.armature.gauge import BY_HAND_MM, STOUTER, does_for
 from bambola.core.bench import Bench
-from bambola.core.facts import Bought, Fact, Grams, Mm, Value, fact
+from bambola.core.facts import Bought, Fact, Grams, Value, fact
 from bambola.core.figure import Fitting
 from bambola.core.figure.questions import EyeSize
 from bambola.core.frozen import frozen
@@ -94,7 +94,7 @@ def _packs(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
     for total in plan.wools:
         wool = bench.wool_by_id[total.wool]
         have = wool.grams or 0.0
-        need = total.need_g - total.scraps_g - 1e-9
+        need = total.own_g - 1e-9
         edges = (have, *(have + n * wool.pack_g for n in PACKS))
         state = beyond(need, edges)
         slots: dict[str, Value] = {"wool": wool.name, "pack": Grams(wool.pack_g)}
@@ -194,7 +194,7 @@ def _niches(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         filled = max(reach[name] / room for name, room in niche.sides.items()) - 1e-9
         state = beyond(filled, (1.0,))
         kind = "turn.fits-not" if state else "turn.fits"
-        text = fact(kind, where=niche.name, room=Mm(niche.height))
+        text = fact(kind, where=niche.name)
         yield niche.name, Told(state, text, None, filled, (1.0,), smooth=plan.resized.even)
 
 

@@ -97,11 +97,13 @@ class Readings:
         """Read where ``off`` passes nought, to ``within``: what is so there only lies between any two
         heights."""
         known = [reading for reading in self.known if low <= reading.height <= high]
-        for a, b in itertools.pairwise(known):
+        for a, b in itertools.pairwise(one for one in known if not one.is_refused):
             while off(a) * off(b) < 0 and min(abs(off(a)), abs(off(b))) > within:
+                if b.height - a.height <= within:
+                    break  # it jumps here, and is never just so
                 at = _crossing(a.height, b.height, off(a), off(b), 0.0)
                 middle = self.at(at) if a.height < at < b.height else None
-                if middle is None:
+                if middle is None or middle.is_refused:
                     break
                 a, b = (middle, b) if off(middle) * off(a) > 0 else (a, middle)
 

@@ -30,6 +30,10 @@ def closeness(height: float) -> float:
     return min(max(FINE_MM, FINE * height), COARSE_MM)
 
 
+MOST_BESIDE = 5
+"""No more sizes are laid beside each other: more are not compared at a glance. Judged. See craft.md, 11."""
+
+
 @frozen
 class Told:
     """How one thing is at one height: its ``state``, how that is said, and on which ``part``.

@@ -23,6 +23,7 @@ from bambola.core.heights.conditions import (
     WireOnShelf,
     WoolOnShelf,
     answer_of,
+    sized_eyes,
 )
 from bambola.core.heights.reading import read_at, ready_at
 from bambola.core.heights.search import SPAN, Readings
@@ -51,7 +52,7 @@ class Heights:
     @property
     def eyes(self) -> tuple[str, ...]:
         """Its fittings that come in sizes of their own, by their ids."""
-        return tuple(one.id for one in self.figure.fittings if one.follows == "ready-made")
+        return sized_eyes(self.figure)
 
     def sweep(self) -> Generator[tuple[float, tuple[Turn, ...]], None, None]:
         """All turns as they are found, those about the height that is asked for first, with the share

@@ -71,6 +71,11 @@ class WoolTotal:
     left_g: float
     instead: tuple[str, ...] = field(default=())
 
+    @property
+    def own_g(self) -> float:
+        """What is asked of its own heap, beyond what scraps give, g: whether it lies there or not."""
+        return self.need_g - self.scraps_g
+
 
 def wool_totals(
     parts: Mapping[K, Laid], counts: Mapping[K, int], bench: Bench, figures: int = 1

@@ -34,8 +34,9 @@ MOST_BY_ITSELF = 120
 """A figure of more parts is swept only where it is asked for: it takes minutes. Judged."""
 BEHIND = 10
 """How much others go before it. Judged."""
-REST_MS = 1200
-"""So long nothing must have changed before heights are swept. Judged."""
+REST_MS = 3000
+"""So long nothing must have changed before heights are swept: pictures and what the hand does come first.
+Judged."""
 _WAIT_S, _MOST_KNOWN = 0.05, 6
 """What was swept last is known again: what is undone is marked at once."""
 _Key: TypeAlias = tuple[Figure, Brief, Bench]
@@ -119,7 +120,7 @@ class HeightDesk(QObject):
         if self.swept is not None or self._job is not None or self._of is None:
             return
         key, number, self._about = self._of, self._number, self.studio.brief.height
-        self.turns = ()
+        self.share, self.turns = 0.0, ()
 
         def work() -> Swept:
             self._begun = None  # from its beginning
@@ -152,8 +153,9 @@ class HeightDesk(QObject):
 
     def _come_on(self, number: int, share: float, turns: tuple[Turn, ...]) -> None:
         if number == self._number:
+            known = self.turns if share >= self.share else ()  # else it is swept once more
             self.share = share
-            self.turns = tuple(sorted((*self.turns, *turns), key=lambda turn: turn.height_mm))
+            self.turns = tuple(sorted((*known, *turns), key=lambda turn: turn.height_mm))
             self.changed.emit()
 
     def _done(self, swept: Swept) -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
@@ -23,20 +22,20 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.bench import Niche
-from bambola.core.facts import Exact, fact
 from bambola.core.heights.conditions import (
     Condition,
     EyesOf,
     Fits,
     NoQuestions,
     ReadyBy,
-    SizeOf,
     Stands,
     WireOnShelf,
     WoolOnShelf,
     cost_at_most,
     grams_at_most,
     hours_at_most,
+    size_is,
+    sized_eyes,
 )
 from bambola.core.plan import Plan
 from bambola.core.quantities import (
@@ -44,6 +43,7 @@ from bambola.core.quantities import (
     parse_length,
     parse_mass,
     parse_money,
+    parse_sides,
     show_bought,
     show_length,
     show_mass,
@@ -58,8 +58,6 @@ from bambola.language import tr
 AHEAD_DAYS = 14
 """A day that is asked for is at first so many days ahead. Judged."""
 _MOST_HOURS = 9999.0
-_BY = re.compile("[x×*]")
-"""What stands between the sides of a room."""
 
 
 @dataclass(frozen=True)
@@ -109,7 +107,7 @@ class ConditionRows(QWidget):
         figure = plan.resized.was
         yield "wool", self._plain(tr("the &wool on the shelf"), WoolOnShelf())
         yield "wire", self._plain(tr("the w&ire on the shelf"), WireOnShelf())
-        eyes = tuple(one.id for one in figure.fittings if one.follows == "ready-made")
+        eyes = sized_eyes(figure)
         if eyes:
             sizes = QComboBox()
             for size in bench.eye_sizes:
@@ -191,18 +189,9 @@ class ConditionRows(QWidget):
 
         def made() -> Condition:
             named = str(of.currentData())
-            part, measure = named.split(".")
+            part = named.partition(".")[0]
             mm = parse_length(size.text(), units.length)
-            return SizeOf(
-                named,
-                mm,
-                fact(
-                    "asked.size",
-                    part=plan.part(part).name,
-                    measure=measure_fact(measure),
-                    size=Exact(mm),
-                ),
-            )
+            return size_is(plan.part(part).name, named, mm)
 
         yield "size", self._said(tr("a &part so large"), box, made)
         yield "room", self._said(tr("r&oom for it"), self._room(), lambda: Fits(self.niche()))
@@ -256,7 +245,8 @@ class ConditionRows(QWidget):
         if self._known is not None:
             return self._known
         text = self.room.currentText().strip()
-        sides = [parse_length(side, self.studio.units.length) for side in _BY.split(text)[:3]]
+        length = self.studio.units.length
+        sides = parse_sides(text, length) or (parse_length(text, length),)
         high, wide, deep = (*sides, None, None)[:3]
         return Niche(name=text[:120], height=high, width=wide, depth=deep)
 

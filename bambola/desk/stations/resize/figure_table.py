@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 
 from bambola.core.figure.shapes import LEAST_MM
-from bambola.core.quantities import MM_PER, QuantityError, parse_length, show_length
+from bambola.core.quantities import QuantityError, parse_length, show_length
 from bambola.core.relief import Camera
 from bambola.desk.kit.keys import presses_button
 from bambola.desk.kit.painted import Painted
@@ -230,7 +230,7 @@ class FigureTable(Painted):
         if mark is None:
             return
         self._gesture = self.studio.new_gesture()
-        if self.studio.set_height(past(mark.mm, up, self._grain()), self._gesture):
+        if self.studio.set_height(past(mark.mm, up, self.studio.units.grain_mm), self._gesture):
             self.turns.point(mark)
             self.setAccessibleDescription(self._describe())
             self.update()
@@ -320,7 +320,7 @@ class FigureTable(Painted):
         if self.layout_ is None:
             return
         mm = self.layout_.mm_at(y)
-        grain = self._grain() / (10 if fine else 1)
+        grain = self.studio.units.grain_mm / (10 if fine else 1)
         mm = max(grain, round(mm / grain) * grain)
         self.studio.pull_height(mm, self._gesture)
 
@@ -328,11 +328,6 @@ class FigureTable(Painted):
         """The flag of the new height."""
         have = self.studio.plan is not None and self.layout_ is not None
         return self.layout_.flag(self.studio.height_mm) if have and self.layout_ else None
-
-    def _grain(self) -> float:
-        """The step of the flag: a millimetre, or a sixteenth of an inch."""
-        units = self.studio.units
-        return MM_PER["in"] / units.inch_fraction if units.length == "in" else 1.0
 
     def nudge(self, grains: float) -> None:
         """Raise or lower the flag by so many of its steps; one burst of keys is one undo."""
@@ -343,7 +338,9 @@ class FigureTable(Painted):
         if now - self._last_key > _BURST_S:
             self._gesture = self.studio.new_gesture()
         self._last_key = now
-        mm = max(self._grain(), self.studio.height_mm + grains * self._grain())
+        mm = max(
+            self.studio.units.grain_mm, self.studio.height_mm + grains * self.studio.units.grain_mm
+        )
         if plan.resized.even:
             self.studio.set_height(mm, self._gesture)
         else:  # that takes longer than keys repeat

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 )
 
 from bambola.core.book.costing import cost_of
-from bambola.core.heights.values import Band
+from bambola.core.heights.values import MOST_BESIDE, Band
 from bambola.core.quantities import show_length, show_mass
 from bambola.core.words import error_words
 from bambola.desk.kit.flow import FlowLayout
@@ -51,11 +51,12 @@ if TYPE_CHECKING:
     from bambola.core.heights.sizes import Sizes
     from bambola.core.solids import Placement
 
-MOST_BESIDE = 5
 _SHARE = 0.85
 """Of a large window the dialog takes so much. Judged."""
 _SOON_MS = 250
+"""What is ticked or typed is asked for when the hand has rested so long. Judged."""
 _SAME_MM = 0.05
+"""Sizes no further apart are one: they are told alike."""
 
 
 class HeightDialog(QDialog):
@@ -279,7 +280,7 @@ class HeightDialog(QDialog):
             Bar(say(met.told), colour, met.bands)
             for met, colour in zip(answer.each, colours, strict=True)
         ]
-        together = [band.inner(self.tape.grain) for band in answer.together]
+        together = [band.inner(self.studio.units.grain_mm) for band in answer.together]
         self.tape.show_answer(bars, together)
         rows = [f"{bar.told}: {self.tape.spans(bar.bands)}" for bar in bars]
         if together:

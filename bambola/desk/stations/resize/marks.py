@@ -108,13 +108,26 @@ class Marked:
     sensible: Band | None = None
 
 
+def paint_dot(
+    painter: QPainter, at: QPointF, rank: Rank, theme: Theme, pointed: bool = False
+) -> None:
+    """A mark: told apart without a hue as well, what is to be decided full and what is to be bought a
+    ring."""
+    d, px = theme.dyes, theme.px
+    colour = {"decide": d.madder, "buy": d.woad}.get(rank, d.quiet)
+    size = px({"decide": 3.6, "buy": 3.2}.get(rank, 1.8)) * (1.5 if pointed else 1.0)
+    painter.setPen(QPen(colour, px(1.4)))
+    painter.setBrush(d.ground if rank == "buy" else colour)
+    painter.drawEllipse(at, size, size)
+
+
 class MarkPainter:
     """Paints dots in the margin of the tape, and what turns next in words. The dots last painted are kept,
     and how words were broken: while the flag is pulled both are wanted again and again."""
 
     def __init__(self, theme: Theme) -> None:
         self.theme = theme
-        self._dots: tuple[object, QPixmap] | None = None
+        self._dots: tuple[Marked, object, QPixmap] | None = None
         self._told: dict[tuple[object, ...], tuple[str, list[str]]] = {}
 
     def paint(
@@ -138,8 +151,8 @@ class MarkPainter:
 
     def _paint_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
         tape, ratio = layout.tape, painter.device().devicePixelRatioF()  # type: ignore[union-attr]
-        asked = (id(marked), tape, layout.mm_px, self.theme.dark, self.theme.scale, ratio)
-        if self._dots is None or self._dots[0] != asked:
+        asked = (tape, layout.mm_px, self.theme.dark, self.theme.scale, ratio)
+        if self._dots is None or self._dots[0] is not marked or self._dots[1] != asked:
             pixmap = QPixmap((QSizeF(tape.left(), tape.bottom() + 1) * ratio).toSize())
             pixmap.setDevicePixelRatio(ratio)
             pixmap.fill(Qt.GlobalColor.transparent)
@@ -147,8 +160,8 @@ class MarkPainter:
             brush.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._draw_dots(brush, marked, layout)
             brush.end()
-            self._dots = asked, pixmap
-        painter.drawPixmap(QPointF(0, 0), self._dots[1])
+            self._dots = marked, asked, pixmap
+        painter.drawPixmap(QPointF(0, 0), self._dots[2])
 
     def _draw_dots(self, painter: QPainter, marked: Marked, layout: TableLayout) -> None:
         d, px = self.theme.dyes, self.theme.px
@@ -167,13 +180,7 @@ class MarkPainter:
                 break
             if mark.rank not in QUIET and not marked.closer:
                 continue
-            colour = {"decide": d.madder, "buy": d.woad}.get(mark.rank, d.quiet)
-            size: float = px({"decide": 3.6, "buy": 3.2}.get(mark.rank, 1.8))
-            # Told apart without a hue as well: what is to be decided is full, what is to be bought a ring.
-            painter.setPen(QPen(colour, px(1.4)))
-            painter.setBrush(d.ground if mark.rank == "buy" else colour)
-            size *= 1.5 if mark is marked.pointed else 1.0
-            painter.drawEllipse(QPointF(x, y), size, size)
+            paint_dot(painter, QPointF(x, y), mark.rank, self.theme, mark is marked.pointed)
 
     def _label(
         self,

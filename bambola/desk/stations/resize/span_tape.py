@@ -9,12 +9,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
 from bambola.core.heights.values import Band
-from bambola.core.quantities import MM_PER, show_length
+from bambola.core.quantities import show_length
 from bambola.desk.kit.painted import Painted
 from bambola.desk.kit.painters.tape import flag_box, paint_flag, paint_tape
 from bambola.desk.kit.theme import Theme
 from bambola.desk.session.studio import EditorSession
-from bambola.desk.stations.resize.marks import QUIET, Mark, next_marks, past
+from bambola.desk.stations.resize.marks import QUIET, Mark, next_marks, paint_dot, past
 from bambola.language import tr
 
 _MORE = 1.35
@@ -171,10 +171,7 @@ class SpanTape(Painted):
         asking = [m for m in self.marks if m.rank in QUIET and m.mm <= self._top]
         for mark in sorted(asking, key=lambda m: abs(m.mm - self.mm)):
             y = self._y(mark.mm)
-            colour = d.madder if mark.rank == "decide" else d.woad
-            painter.setPen(QPen(colour, px(1.4)))
-            painter.setBrush(colour if mark.rank == "decide" else d.ground)
-            painter.drawEllipse(QPointF(tape.right() + px(10), y), px(3.6), px(3.6))
+            paint_dot(painter, QPointF(tape.right() + px(10), y), mark.rank, self.theme)
             box = QRectF(left, y - line / 2, self.width() - left - px(4), line)
             if box.width() < px(_WORDS_PX) or any(box.intersects(other) for other in taken):
                 continue
@@ -202,16 +199,10 @@ class SpanTape(Painted):
         self._pulled = False
         self.update()
 
-    @property
-    def grain(self) -> float:
-        """The step of the flag: a millimetre, or a sixteenth of an inch."""
-        units = self.studio.units
-        return MM_PER["in"] / units.inch_fraction if units.length == "in" else 1.0
-
     def _pull(self, y: float) -> None:
         tape = self._tape
-        mm = (tape.bottom() - y) / tape.height() * self._top
-        self.pick(round(mm / self.grain) * self.grain)
+        mm, grain = (tape.bottom() - y) / tape.height() * self._top, self.studio.units.grain_mm
+        self.pick(round(mm / grain) * grain)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -226,8 +217,8 @@ class SpanTape(Painted):
             up = key == Qt.Key.Key_Up
             mark = next_marks(self.marks, self.mm)[int(up)]
             if mark is not None:
-                self.pick(past(mark.mm, up, self.grain))
+                self.pick(past(mark.mm, up, self.studio.units.grain_mm))
         elif key in steps:
-            self.pick(self.mm + steps[Qt.Key(key)] * self.grain)
+            self.pick(self.mm + steps[Qt.Key(key)] * self.studio.units.grain_mm)
         else:
             super().keyPressEvent(event)
