@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from html import escape
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
@@ -46,6 +47,7 @@ class SizesBeside(Painted):
         rows = sizes.rows
         self.at = min(range(len(rows)), key=lambda i: abs(rows[i].height_mm - mm), default=0)
         self._wish()
+        self.setToolTip(escape(self.told()))  # where it is narrow, not all of it can be read below
         self.tell()
 
     @property

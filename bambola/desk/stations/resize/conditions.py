@@ -95,12 +95,17 @@ class ConditionRows(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setColumnStretch(1, 1)
         self.rows: dict[str, Asked] = dict(self._rows())
-        for n, row in enumerate(self.rows.values()):
-            self._grid.addWidget(row.box, n, 0, 1, 1 if row.field else 2)
-            if row.field is not None:
-                row.field.setMinimumWidth(px(76))
-                self._grid.addWidget(row.field, n, 1)
+        for row in self.rows.values():
             row.box.toggled.connect(lambda _: self.changed.emit())
+        self.stack(False)
+
+    def stack(self, on: bool) -> None:
+        """Lay every field under its box, where there is no room for it beside."""
+        for n, row in enumerate(self.rows.values()):
+            self._grid.addWidget(row.box, 2 * n, 0, 1, 1 if row.field and not on else 2)
+            if row.field is not None:
+                under = (2 * n + 1, 0, 1, 2) if on else (2 * n, 1, 1, 1)
+                self._grid.addWidget(row.field, *under)
 
     def _rows(self) -> Iterator[tuple[str, Asked]]:
         plan, bench, units = self.plan, self.studio.bench, self.studio.units

@@ -55,6 +55,8 @@ _SHARE = 0.85
 """Of a large window the dialog takes so much. Judged."""
 _SOON_MS = 250
 """What is ticked or typed is asked for when the hand has rested so long. Judged."""
+_ROOMY_PX = 290
+"""Where conditions have less room than this (before scaling) their fields stand under them."""
 _SAME_MM = 0.05
 """Sizes no further apart are one: they are told alike."""
 
@@ -184,7 +186,9 @@ class HeightDialog(QDialog):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         px = self.theme.px
-        self.side.setFixedWidth(min(px(330), max(px(236), round(self.width() * 0.28))))
+        wide = min(px(330), max(px(236), round(self.width() * 0.28)))
+        self.side.setFixedWidth(wide)
+        self.rows.stack(wide < px(_ROOMY_PX))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
