@@ -32,7 +32,7 @@ from bambola.core.heights.conditions import (
 from bambola.core.heights.reading import read_at
 from bambola.core.heights.search import STEP, Readings
 from bambola.core.heights.sizes import sizes_of
-from bambola.core.heights.values import Band, Reading, Told, Turn, beyond, closeness, common
+from bambola.core.heights.values import Band, Reading, Told, beyond, closeness, common
 from bambola.core.heights.whole import Heights
 from bambola.core.order import OrderConflictError
 from bambola.core.plan import Plan, draft_plan, make_plan
@@ -42,16 +42,6 @@ from bambola.shipped import default_bench
 from tests.figures import ball, one_ball
 
 BENCH = sample_shelf(default_bench())
-
-
-def swept(readings: Readings, low: float, high: float) -> tuple[Turn, ...]:
-    found, done = [], 0.0
-    for share, turns in readings.sweep(low, high):
-        assert done <= share <= 1
-        done = share
-        found += turns
-    assert done == 1
-    return tuple(found)
 
 
 @pytest.fixture(scope="module")
@@ -111,7 +101,7 @@ def test_every_edge_of_whatever_turns_is_found(edges: list[float], counts: bool)
             signs = {("packs", "wool"): Told(n, Fact("x"), None, height**3, passed)}
         return Reading(height, signs, {})
 
-    turns = swept(Readings(read), 30.0, 300.0)
+    turns = list(Readings(read).sweep(30.0, 300.0))
     if counts:
         assert sorted({round(t.height_mm) for t in turns}) == pytest.approx(
             sorted({round(at) for at in edges}), abs=1.01
@@ -131,14 +121,14 @@ def test_what_turns_and_turns_back_beside_a_turn_is_found_with_it() -> None:
         signs[("question", "legs")] = Told(spread < height < spread + 2, Fact("x"))
         return Reading(height, signs, {})
 
-    turns = swept(Readings(read), 100 / STEP, 100 * STEP**2)
+    turns = Readings(read).sweep(100 / STEP, 100 * STEP**2)
     asked = [t.height_mm for t in turns if t.kind == "question"]
     assert asked == pytest.approx([spread, spread + 2], abs=closeness(100))
 
 
 def test_a_sweep_in_millimetres_finds_nothing_else() -> None:
     figure, low, high = load_demo(TOAD).figure, 30.0, 110.0
-    turns = swept(Heights(figure, Brief(), BENCH).readings, low, high)
+    turns = list(Heights(figure, Brief(), BENCH).readings.sweep(low, high))
     readings = [read_at(figure, Brief(), BENCH, float(mm)) for mm in range(30, 111)]
     for before, here in itertools.pairwise(readings):
         assert before is not None and here is not None

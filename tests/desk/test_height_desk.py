@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from collections.abc import Callable, Iterator
+from functools import cache
 from typing import Any
 
 import pytest
@@ -13,7 +14,10 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
-from bambola.core.heights.values import Turn
+from bambola.core.heights import whole
+from bambola.core.heights.reading import read_at
+from bambola.core.heights.values import Reading, Turn
+from bambola.core.heights.whole import Heights
 from bambola.core.plan import make_plan
 from bambola.demo import TOAD, load_demo, sample_shelf
 from bambola.desk.kit import together_dialog
@@ -21,6 +25,7 @@ from bambola.desk.running.worker_process import WorkerProcess
 from bambola.desk.session import height_desk
 from bambola.desk.session.height_desk import BEHIND, SWEEPING, HeightDesk
 from bambola.desk.session.studio import EditorSession
+from bambola.desk.session.sweeping import PARTNER, Sweeping
 from bambola.desk.shell import packet_dialog
 from bambola.desk.shell.window import Window
 from bambola.desk.stations.resize.height_dialog import HeightDialog
@@ -251,6 +256,7 @@ def test_heights_are_swept_by_themselves_while_somebody_looks(
     desk.changed.connect(lambda: shares.append(desk.share))
     desk.want(True)
     qtbot.waitUntil(lambda: desk.swept is not None, timeout=90_000)
+    assert desk.turns == turns_of_toad()
     assert shares == sorted(shares) and 0 < shares[0] < shares[-1] == 1
     assert os.getpriority(os.PRIO_PROCESS, process.number or 0) > os.getpriority(os.PRIO_PROCESS, 0)
     assert process.number is not None
@@ -260,3 +266,41 @@ def test_heights_are_swept_by_themselves_while_somebody_looks(
     qtbot.waitUntil(lambda: bool(answers), timeout=90_000)
     sizes, placements = answers[0]  # type: ignore[misc]
     assert len(sizes.rows) == len(placements) == 2
+
+
+@pytest.mark.parametrize("ends", [False, True])
+def test_a_second_process_takes_its_share_and_what_it_leaves_is_swept_here(
+    ends: bool, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    here: set[float] = set()
+
+    def read(*given: Any) -> Reading | None:
+        here.add(given[-1])
+        return read_at(*given)
+
+    monkeypatch.setattr(whole, "read_at", read)
+    partner, toad = WorkerProcess(PARTNER), load_demo(TOAD)
+    sweeping = Sweeping(partner)
+    try:
+        for _ in range(2):  # called off in the midst of the first, and begun again
+            sweeping("begin", toad.figure, toad.brief, sample_shelf(default_bench()), None)
+            qtbot.waitUntil(lambda: partner.is_up, timeout=60_000)
+            here.clear()
+            share, turns = sweeping("sweep_on")
+            assert 0 < share < 1
+            if ends:
+                os.kill(partner.number or 0, signal.SIGKILL)
+        while share < 1:
+            share, more = sweeping("sweep_on")
+            turns += more
+    finally:
+        partner.end()
+    assert sorted(turns, key=lambda t: t.height_mm) == list(turns_of_toad())
+    known = sweeping._heights.readings.known  # type: ignore[union-attr]
+    assert ends or len(here) < 0.8 * len(known)
+
+
+@cache
+def turns_of_toad() -> tuple[Turn, ...]:
+    toad = load_demo(TOAD)
+    return Heights(toad.figure, toad.brief, sample_shelf(default_bench())).turns()

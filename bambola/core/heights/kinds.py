@@ -17,6 +17,7 @@ from bambola.core.order.steps import made_fact
 from bambola.core.plan import FittingPlan, Plan
 from bambola.core.resize import EYE_TOLERANCE
 from bambola.core.resize.laws import HELD_MM, NEEDLE_REACH_MM, held_mm
+from bambola.core.wool.portions import SOFT_FROM_MM
 
 Tells: TypeAlias = Callable[[Plan, Bench], Iterable[tuple[str, Told]]]
 
@@ -146,8 +147,8 @@ def _made(plan: Plan, bench: Bench) -> Iterator[tuple[str, Told]]:
         yield part.id, Told(part.made, text, part.id, held, edges)
 
 
-_ROUNDS_MM = tuple(2 * NEEDLE_REACH_MM * n for n in range(1, 40))
-"""How thick cores of one, two and more rounds may be, mm."""
+_ROUNDS_MM = tuple(2 * NEEDLE_REACH_MM * n for n in range(40))
+"""How thick cores of no, one and more rounds may be, mm."""
 
 
 def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
@@ -163,7 +164,8 @@ def _cores(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:
         )
         sized = plan.resized.figure.by_id[job.id].shape.smallest_mm
         thick = sized - 2 * plan.part(job.id).coat_mm
-        yield job.id, Told(rounds, text, job.id, thick, _ROUNDS_MM)
+        smooth, near = plan.resized.even, (SOFT_FROM_MM,)
+        yield job.id, Told(rounds, text, job.id, thick, _ROUNDS_MM, smooth=smooth, near=near)
 
 
 def _joins(plan: Plan, _: Bench) -> Iterator[tuple[str, Told]]:

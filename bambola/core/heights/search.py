@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Generator, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 
 import numpy as np
 
@@ -33,6 +33,13 @@ def spread(low: float, high: float, step: float) -> list[float]:
     return [float(height) for height in np.geomspace(low, high, n)]
 
 
+def spans(low: float, high: float, about: float | None = None) -> list[tuple[float, float]]:
+    """Between two heights (mm), what is swept at a time: those nearest to ``about`` first."""
+    first = low if about is None else about
+    between = itertools.pairwise(spread(low, high, STEP))
+    return sorted(between, key=lambda ends: max(ends[0] - first, first - ends[1]))
+
+
 class Readings:
     """What was read so far, by height. ``read`` is asked once for each."""
 
@@ -51,23 +58,33 @@ class Readings:
         """All that could be met, from the lowest up."""
         return [found for _, found in sorted(self._of.items()) if found is not None]
 
-    def sweep(
-        self, low: float, high: float, about: float | None = None
-    ) -> Generator[tuple[float, tuple[Turn, ...]], None, None]:
-        """The turns between two heights (mm), those nearest to ``about`` first, as they are found: each
-        time with the share that is done."""
-        heights = spread(low, high, STEP)
-        between = list(itertools.pairwise(heights))
-        first = low if about is None else about
-        between.sort(key=lambda ends: max(ends[0] - first, first - ends[1]))
-        for n, (below, above) in enumerate(between):
-            a, b = self.at(below), self.at(above)
-            yield n / len(between), ()
-            found: list[Turn] = []
-            if a is not None and b is not None:
-                for _ in self._halved(a, b, found):
-                    yield n / len(between), ()
-            yield (n + 1) / len(between), tuple(found)
+    def learn(self, read: Mapping[float, Reading | None]) -> None:
+        """Know what was read elsewhere, by height."""
+        self._of.update(read)
+
+    def known_at(self, heights: Iterable[float]) -> dict[float, Reading | None]:
+        """What was read at heights, of those that are known."""
+        return {height: self._of[height] for height in heights if height in self._of}
+
+    def within(self, below: float, above: float) -> dict[float, Reading | None]:
+        """What was read from one height to another."""
+        return {height: read for height, read in self._of.items() if below <= height <= above}
+
+    def sweep(self, low: float, high: float) -> Iterator[Turn]:
+        """The turns between two heights (mm)."""
+        for below, above in spans(low, high):
+            for turns in self.between(below, above):
+                yield from turns
+
+    def between(self, below: float, above: float) -> Iterator[tuple[Turn, ...]]:
+        """The turns of one span (mm), told at its end; comes back after each reading."""
+        a, b = self.at(below), self.at(above)
+        yield ()
+        found: list[Turn] = []
+        if a is not None and b is not None:
+            for _ in self._halved(a, b, found):
+                yield ()
+        yield tuple(found)
 
     def _halved(self, a: Reading, b: Reading, turns: list[Turn]) -> Iterator[None]:
         """Find what turns between two readings; comes back after each reading."""
@@ -173,10 +190,26 @@ def _edges(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
         yield _crossing(a.height, b.height, one.amount, other.amount, edge)
 
 
+def _near(a: Reading, b: Reading, sign: Sign) -> Iterator[float]:
+    """At which heights it passes what something else of its part is near to."""
+    one, other = a.signs.get(sign), b.signs.get(sign)
+    if one is None or other is None or one.amount is None or other.amount is None:
+        return
+    for edge in one.near:
+        if (one.amount <= edge) != (other.amount <= edge):
+            yield _crossing(a.height, b.height, one.amount, other.amount, edge)
+
+
 def _expected(a: Reading, b: Reading, differ: Iterable[Sign]) -> float:
-    """Where the first that is not sure of those that differ is likely to turn; NaN where nothing tells."""
-    unsure = (sign for sign in differ if not _passes(a, b, sign))
-    return min((at for sign in unsure for at in _edges(a, b, sign)), default=math.nan)
+    """Where the first that is not sure of those that differ is likely to turn, by its own amount or else by
+    any of its part; NaN where nothing tells."""
+    unsure = [sign for sign in differ if not _passes(a, b, sign)]
+    own = [at for sign in unsure for at in _edges(a, b, sign)]
+    if own:
+        return min(own)
+    parts = {(a.signs.get(sign) or b.signs[sign]).part for sign in unsure} - {None}
+    beside = (sign for sign, told in a.signs.items() if told.part in parts)
+    return min((at for sign in beside for at in _near(a, b, sign)), default=math.nan)
 
 
 def _crossing(low: float, high: float, a: float, b: float, edge: float) -> float:

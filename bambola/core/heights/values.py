@@ -41,7 +41,8 @@ class Told:
     It turns where its ``amount`` passes one of ``edges``: where it ``counts``, there and nowhere else, so
     that the state is how many are passed; else about there. One that is not
     ``smooth`` may jump besides. ``passed`` is what to say of the last that was
-    passed, where that is not what is so from there on.
+    passed, where that is not what is so from there on. Where its amount passes one of ``near``, something
+    else of its part is likely to turn.
     """
 
     state: State
@@ -51,6 +52,7 @@ class Told:
     edges: tuple[float, ...] = ()
     passed: Fact | None = None
     smooth: bool = True
+    near: tuple[float, ...] = ()
 
     @property
     def counts(self) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Generator, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from functools import partial
 
 from bambola.core.bench import Bench
@@ -26,7 +26,7 @@ from bambola.core.heights.conditions import (
     sized_eyes,
 )
 from bambola.core.heights.reading import read_at, ready_at
-from bambola.core.heights.search import SPAN, Readings
+from bambola.core.heights.search import SPAN, Readings, spans
 from bambola.core.heights.values import Band, Fit, Sensible, Turn, sensible_about
 from bambola.core.plan.making.made import as_made
 from bambola.core.resize.solve import reachable
@@ -54,14 +54,14 @@ class Heights:
         """Its fittings that come in sizes of their own, by their ids."""
         return sized_eyes(self.figure)
 
-    def sweep(self) -> Generator[tuple[float, tuple[Turn, ...]], None, None]:
-        """All turns as they are found, those about the height that is asked for first, with the share
-        done."""
-        return self.readings.sweep(self.low, self.high, self.brief.height or self.made_mm)
+    @property
+    def spans(self) -> list[tuple[float, float]]:
+        """What is swept at a time, those about the height that is asked for first (mm)."""
+        return spans(self.low, self.high, self.brief.height or self.made_mm)
 
     def turns(self) -> tuple[Turn, ...]:
         """All turns, from the lowest up."""
-        found = (turn for _, turns in self.sweep() for turn in turns)
+        found = self.readings.sweep(self.low, self.high)
         return tuple(sorted(found, key=lambda turn: turn.height_mm))
 
     def met(self, condition: Condition) -> Met:

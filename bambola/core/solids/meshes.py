@@ -107,7 +107,9 @@ def mesh_of(shape: Shape, detail: Detail = Detail.UNION) -> Mesh:
             return _tube(shape, _ROPE_SIDES[detail])
         return _hulls(chain(shape), _LIMB_SIDES[detail])
     if isinstance(shape, Leaf):
-        return _leaf(shape, detail > Detail.UNION)
+        if detail is Detail.CLOSE:
+            return mesh_of(shape, Detail.DRAWN)  # no finer one is made of a sheet
+        return _leaf(shape, fine=detail is Detail.DRAWN)
     cut = profile(shape, sections)
     wider = math.sqrt(profile(shape).volume / cut.volume) * _rounder(around)
     return _rings(cut, around, wider)

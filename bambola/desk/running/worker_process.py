@@ -81,13 +81,32 @@ class WorkerProcess:
     def __call__(self, *given: Any) -> Any:
         """What the object returns for ``given``; raises what it raises, and :class:`EndedError` where the
         process is not there any more."""
+        self.send(*given)
+        return self.answer()
+
+    def send(self, *given: Any) -> None:
+        """Ask, and go on: there is one :meth:`answer` to be taken before it is asked again."""
         if not self.is_up:
             raise EndedError
         self._asked_at = time.monotonic()
-        line = self._line
-        assert line is not None
+        assert self._line is not None
         try:
-            line.send(given)
+            self._line.send(given)
+        except OSError as error:
+            raise EndedError from error
+
+    def has_answered(self, seconds: float = 0.0) -> bool:
+        """Whether there is an answer to be taken, waited for so long at most."""
+        line = self._line
+        with contextlib.suppress(OSError):
+            return line is None or line.poll(seconds)
+        return True  # that it has ended
+
+    def answer(self) -> Any:
+        """What the object returned for what was sent, as :meth:`__call__` tells it."""
+        try:
+            if (line := self._line) is None:
+                raise EOFError
             well, came_of_it = _taken_in(line.recv_bytes())
         except (EOFError, OSError) as error:
             raise EndedError from error

@@ -3,25 +3,34 @@
 from __future__ import annotations
 
 import gc
+import os
 import time
-from collections.abc import Generator, Sequence
+from collections import deque
+from collections.abc import Iterator, Sequence
+from typing import Any, TypeAlias
 
 from bambola.core.bench import Bench
 from bambola.core.figure import Brief, Figure
 from bambola.core.frozen import frozen
 from bambola.core.heights.conditions import Answer, Condition, Met
+from bambola.core.heights.search import Readings
 from bambola.core.heights.sizes import Sizes, sizes_of
-from bambola.core.heights.values import Fit, Turn
+from bambola.core.heights.values import Fit, Reading, Turn
 from bambola.core.heights.whole import Heights
 from bambola.core.plan import draft_plan
 from bambola.core.plan.making.made import as_made
 from bambola.core.solids import CopySolid, Placement
+from bambola.desk.running.worker_process import EndedError, WorkerProcess
 
 SLICE_S = 0.2
 """So long at most is swept for one call: who called may have no more use for it. Judged."""
 _MADE_AT_ONCE = 50_000
 """So many values are made before it is looked for those that hang on themselves: a draft makes thousands, and
 none of them do."""
+PARTNER = "bambola.desk.session.sweeping:alone"
+"""What the second process is to be made of."""
+_Span: TypeAlias = tuple[float, float]
+_Read: TypeAlias = dict[float, Reading | None]
 
 
 @frozen
@@ -35,15 +44,14 @@ class Swept:
     usual: tuple[Met, ...]
 
 
-class Sweeping:
-    """Sweeps the heights of the figure that it was last given, and answers out of what it read."""
+class Partner:
+    """Sweeps spans of the heights of the figure that it was last given, as it is asked to."""
 
     def __init__(self) -> None:
         self._heights: Heights | None = None
-        self._sweep: Generator[tuple[float, tuple[Turn, ...]], None, None] | None = None
 
-    def __call__(self, what: str, *given: object) -> object:
-        """What is asked, by the name of it: ``begin``, ``sweep_on``, ``found``, ``answer``, ``beside``."""
+    def __call__(self, what: str, *given: object) -> Any:
+        """What is asked, by the name of it."""
         return getattr(self, f"_{what}")(*given)
 
     def _begin(
@@ -51,18 +59,98 @@ class Sweeping:
     ) -> None:
         as_made(figure, bench, before=known)
         self._heights = Heights(figure, brief, bench)
-        self._sweep = self._heights.sweep()
+
+    def _sweep(self, span: _Span, known: _Read) -> tuple[list[Turn], _Read]:
+        """The turns of a span, and what was read for them; what is ``known`` is not read again."""
+        assert self._heights is not None
+        readings = self._heights.readings
+        readings.learn(known)
+        found = [turn for turns in readings.between(*span) for turn in turns]
+        return found, readings.within(*span)
+
+
+class Sweeping(Partner):
+    """Sweeps all heights, and answers out of what was read. Where there is a partner in a process of its own,
+    it takes the next span whenever it is free; where that ends, what it was at is swept here."""
+
+    def __init__(self, partner: WorkerProcess | None = None) -> None:
+        super().__init__()
+        self._partner = partner
+        self._to_tell: tuple[object, ...] | None = None
+        """What the partner must be told before it sweeps."""
+        self._asked: int | None = None
+        """The number of the process that has still to answer."""
+        self._partners: _Span | None = None
+        """The span that the partner is at."""
+        self._own: Iterator[tuple[Turn, ...]] | None = None
+        self._waiting: deque[_Span] = deque()
+        self._done = 0
+
+    def _begin(
+        self, figure: Figure, brief: Brief, bench: Bench, known: tuple[CopySolid, ...] | None
+    ) -> None:
+        super()._begin(figure, brief, bench, known)
+        assert self._heights is not None
+        self._waiting, self._done = deque(self._heights.spans), 0
+        self._own = self._partners = None
+        self._to_tell = ("begin", figure, brief, bench, known)
+        if self._partner is not None:
+            self._partner.wake()
 
     def _sweep_on(self) -> tuple[float, tuple[Turn, ...]]:
         """Sweep on for a moment: the share that is done, and what was found."""
-        assert self._sweep is not None
         until = time.monotonic() + SLICE_S
         new: list[Turn] = []
-        for share, turns in self._sweep:
-            new += turns
-            if time.monotonic() > until:
-                return share, tuple(new)
-        return 1.0, tuple(new)
+        while (self._own or self._waiting or self._partners) and time.monotonic() < until:
+            new += self._from_partner()
+            if self._own is None and self._waiting:
+                self._own = self._at.between(*self._waiting.popleft())
+            if self._own is None:
+                assert self._partner is not None
+                self._partner.has_answered(until - time.monotonic())
+            elif (turns := next(self._own, None)) is not None:
+                new += turns
+            else:
+                self._own = None
+                self._done += 1
+        left = len(self._waiting) + (self._own is not None) + (self._partners is not None)
+        return self._done / (self._done + left), tuple(new)
+
+    def _from_partner(self) -> Sequence[Turn]:
+        """What the partner has found; if it is free, the next span is given to it."""
+        partner = self._partner
+        if partner is None or not partner.is_up:
+            return ()
+        found: Sequence[Turn] = ()
+        try:
+            if self._asked == partner.number:
+                if not partner.has_answered():
+                    return ()
+                self._asked = None
+                came = partner.answer()
+                if self._partners is not None:  # else it was asked of another figure
+                    found, read = came
+                    self._at.learn(read)
+                    self._partners = None
+                    self._done += 1
+            if self._to_tell is not None:
+                partner.send(*self._to_tell)
+                self._asked, self._to_tell = partner.number, None
+            elif self._waiting:
+                self._partners = span = self._waiting.popleft()
+                partner.send("sweep", span, self._at.known_at(span))
+                self._asked = partner.number
+        except EndedError:
+            partner.end()
+            if self._partners is not None:
+                self._waiting.appendleft(self._partners)
+                self._partners = None
+        return found
+
+    @property
+    def _at(self) -> Readings:
+        assert self._heights is not None
+        return self._heights.readings
 
     def _found(self) -> Swept:
         """What came of a sweep that is done, besides what turns."""
@@ -72,8 +160,8 @@ class Sweeping:
         return Swept(heights.low, heights.high, fits, usual)
 
     def _answer(self, conditions: Sequence[Condition]) -> Answer:
-        assert self._heights is not None and self._sweep is not None
-        for _ in self._sweep:
+        assert self._heights is not None
+        while self._sweep_on()[0] < 1.0:
             pass  # there is nothing left of it, but where another process has swept
         return self._heights.answer(conditions)
 
@@ -85,9 +173,23 @@ class Sweeping:
 
 
 def sweeping() -> Sweeping:
-    """What a process of its own is made of: it keeps what it was started with."""
+    """What a process of its own is made of: it keeps what it was started with. It starts a second where there
+    is a core for that."""
+    partner = WorkerProcess(PARTNER) if len(os.sched_getaffinity(0)) > 1 else None
+    if partner is not None:
+        partner.wake()
+    _get_ready()
+    return Sweeping(partner)
+
+
+def alone() -> Partner:
+    """What the second process is made of."""
+    _get_ready()
+    return Partner()
+
+
+def _get_ready() -> None:
     import scipy.optimize  # noqa: F401 - else it is loaded in the midst of the first sweep
 
     gc.freeze()
     gc.set_threshold(_MADE_AT_ONCE)
-    return Sweeping()
