@@ -8,7 +8,7 @@ PREFIX ?= $(HOME)/.local
 # by hand or by a test, compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall clean
+.PHONY: demo test check torture lowest mutants bench pictures screenshots schemas snapshots catalogue lock install uninstall pages deb release clean
 
 demo: $(STAMP)
 	@scripts/demo $(VENV)
@@ -80,10 +80,20 @@ $(STAMP): requirements-dev.lock pyproject.toml scripts/setup
 	@touch $(STAMP)
 
 install: $(STAMP)
-	@scripts/install $(VENV) $(PREFIX)
+	@$(PY) scripts/install "$(PREFIX)" --destdir "$(DESTDIR)"
 
 uninstall:
-	@scripts/install $(VENV) $(PREFIX) --remove
+	@python3 scripts/install "$(PREFIX)" --destdir "$(DESTDIR)" --remove
+
+# Man pages and completion of the commands, as they are shipped.
+pages: $(STAMP)
+	@LC_ALL=C LANGUAGE=en COLUMNS=100 $(PY) scripts/pages.py bambola/shipped/share
+
+deb: $(STAMP)
+	@scripts/deb $(VENV) dist
+
+release: $(STAMP)
+	@scripts/release $(VENV) dist
 
 clean:
 	rm -rf $(VENV) build dist *.egg-info .pytest_cache .mypy_cache .ruff_cache .hypothesis

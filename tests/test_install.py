@@ -2,64 +2,115 @@
 
 from __future__ import annotations
 
+import argparse
 import shlex
 import shutil
 import subprocess
 import sys
 import time
+import zipfile
 from pathlib import Path
 
 import pytest
 
+from bambola import cli
 from bambola.demo import TOAD
+from bambola.desk.shell import app
+from bambola.devices import simulated_caliper, simulated_camera, simulated_scale
+from bambola.shipped import menus
 from benchmarks.display import display
 
 ROOT = Path(__file__).parents[1]
-ENTRY = "share/applications/org.bambola.Bambola.desktop"
+COMMANDS = {
+    "bambola": (cli.parser, "height"),
+    "bambola-gui": (app.parser, "integrate"),
+    "bambola-scale": (simulated_scale.parser, "step"),
+    "bambola-caliper": (simulated_caliper.parser, "plain"),
+    "bambola-camera": (simulated_camera.parser, "every"),
+}
 
 
-def install(prefix: Path, *more: str) -> str:
-    venv = Path(sys.executable).parents[1]
-    command = [sys.executable, str(ROOT / "scripts/install"), str(venv), str(prefix), *more]
-    return subprocess.run(command, check=True, capture_output=True, text=True).stdout
-
-
-def entry_of(prefix: Path) -> dict[str, str]:
-    lines = (prefix / ENTRY).read_text(encoding="utf-8").splitlines()
+def entry_of(share: Path) -> dict[str, str]:
+    lines = (share / menus.ENTRY).read_text(encoding="utf-8").splitlines()
     return dict(line.split("=", 1) for line in lines if "=" in line)
 
 
-@pytest.fixture(scope="module")
-def prefix(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    made = tmp_path_factory.mktemp("home") / "with a space"
-    assert "in the menus" in install(made)
-    return made
+def install(*given: object) -> str:
+    command = [sys.executable, ROOT / "scripts/install", *map(str, given)]
+    return subprocess.run(command, check=True, capture_output=True, text=True).stdout
 
 
-def test_pages_and_completion_tell_of_every_option(prefix: Path) -> None:
-    options = {
-        "bambola": "height",
-        "bambola-gui": "new",
-        "bambola-scale": "step",
-        "bambola-caliper": "plain",
-        "bambola-camera": "every",
-    }
-    for command, option in options.items():
-        page = (prefix / f"share/man/man1/{command}.1").read_text(encoding="utf-8")
-        assert page.startswith(".TH") and option in page
+def everything(folder: Path) -> set[Path]:
+    return {path.relative_to(folder) for path in folder.rglob("*")}
+
+
+def test_pages_and_completion_tell_of_every_option() -> None:
+    """They are shipped as they were made: ``make pages`` makes them anew."""
+
+    def options(parser: argparse.ArgumentParser) -> set[str]:
+        found = {o for action in parser._actions for o in action.option_strings if o[:2] == "--"}
+        for action in parser._actions:
+            if isinstance(action, argparse._SubParsersAction):
+                found |= set().union(*map(options, action.choices.values()))
+        return found
+
+    for command, (parser, one) in COMMANDS.items():
+        asked = options(parser())
+        assert f"--{one}" in asked
+        page = (menus.SHARE / f"man/man1/{command}.1").read_text(encoding="utf-8")
+        told = page.replace("\\-", "-")
+        for section in ("NAME", "FILES", "EXAMPLES", "EXIT STATUS"):
+            assert f".SH {section}" in page
+        assert not [each for each in asked - {"--help"} if each not in told]
         for shell in ("bash-completion/completions/", "zsh/site-functions/_"):
-            assert f"--{option}" in (prefix / f"share/{shell}{command}").read_text(encoding="utf-8")
+            text = (menus.SHARE / f"{shell}{command}").read_text(encoding="utf-8")
+            assert not [each for each in asked if each not in text]
     # Each completes by a function of its own: a shell that has loaded two would follow the later one.
-    pages = (prefix / "share/bash-completion/completions").iterdir()
+    pages = (menus.SHARE / "bash-completion/completions").iterdir()
     functions = {page.read_text(encoding="utf-8").split("complete -o ")[-1] for page in pages}
-    assert len({text.split("-F ")[1].split()[0] for text in functions}) == len(options)
-    told = subprocess.run([prefix / "bin/bambola", "--version"], capture_output=True, text=True)
-    assert told.stdout.startswith("Bambola ")
+    assert len({text.split("-F ")[1].split()[0] for text in functions}) == len(COMMANDS)
+
+
+def test_an_environment_of_its_own_is_laid_under_a_prefix_and_taken_away_whole(
+    tmp_path: Path,
+) -> None:
+    wheels, stage = tmp_path / "wheels", tmp_path / "stage"
+    wheels.mkdir()
+    with zipfile.ZipFile(wheels / "felt-1-py3-none-any.whl", "w") as file:
+        file.writestr("felt.py", "WOOL = 1")
+    kept = stage / "usr/share/applications/other.desktop"
+    kept.parent.mkdir(parents=True)
+    kept.write_text("[Desktop Entry]")
+    before = everything(stage)
+    install("/usr", "--destdir", stage, "--wheels", wheels)
+    start = (stage / "usr/bin/bambola").read_text()
+    home = stage / "usr/lib/bambola"
+    assert start.startswith("#!/usr/lib/bambola/bin/python\n") and "bambola.cli" in start
+    assert [*home.rglob("felt.py")] and "include-system-site-packages = true" in (
+        home / "pyvenv.cfg"
+    ).read_text()
+    assert str(stage) not in start and entry_of(stage / "usr/share")["Exec"] == "bambola-gui %f"
+    assert set(COMMANDS) == {each.name for each in (stage / "usr/bin").iterdir()}
+    assert "untouched" in install("/usr", "--destdir", stage, "--remove")
+    assert everything(stage) == before
+
+
+def test_who_has_it_from_a_wheel_puts_it_into_the_menus_and_out_again(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data here"))
+    monkeypatch.setattr(sys, "argv", [str(Path(sys.executable).parent / "bambola-gui")])
+    assert app.main(["--integrate", "on"]) == 0
+    assert shlex.split(entry_of(tmp_path / "data here")["Exec"]) == [sys.argv[0], "%f"]
+    assert {*menus.shared()} <= everything(tmp_path / "data here")
+    assert app.main(["--integrate", "off"]) == 0
+    assert not [path for path in everything(tmp_path) if "ambola" in path.name]
 
 
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="there is no X server here")
-def test_a_design_is_opened_from_the_menu_entry_on_a_display(prefix: Path, tmp_path: Path) -> None:
-    entry = entry_of(prefix)
+def test_a_design_is_opened_from_the_menu_entry_on_a_display(tmp_path: Path) -> None:
+    menus.put(tmp_path / "with a space", str(Path(sys.executable).parent / "bambola-gui"))
+    entry = entry_of(tmp_path / "with a space")
     assert entry["MimeType"] == "application/x-bambola-design+json;"
     command = [str(TOAD) if word == "%f" else word for word in shlex.split(entry["Exec"])]
     shot = tmp_path / "seen.png"
@@ -69,14 +120,3 @@ def test_a_design_is_opened_from_the_menu_entry_on_a_display(prefix: Path, tmp_p
         command += ["--screenshot", str(shot)]
         subprocess.run(command, check=True, timeout=120, env=environment)
     assert shot.stat().st_size > 20_000 and time.time() - shot.stat().st_mtime < 300
-
-
-def test_nothing_is_left_behind(tmp_path: Path) -> None:
-    kept = tmp_path / "share/applications/other.desktop"
-    kept.parent.mkdir(parents=True)
-    kept.write_text("[Desktop Entry]")
-    install(tmp_path)
-    assert (tmp_path / ENTRY).is_file()
-    assert "untouched" in install(tmp_path, "--remove")
-    left = [p for p in tmp_path.rglob("*") if "bambola" in p.name.lower() and not p.is_dir()]
-    assert left == [] and kept.is_file()

@@ -24,6 +24,7 @@ from bambola.desk.session.settings import Settings
 from bambola.desk.shell.curtain import SHIPPED, Curtain, curtain_for, wait_until_seen
 from bambola.desk.shell.handover import Doorkeeper, hand_over
 from bambola.language import UnknownLanguageError, decimal, learn, spoken, tr
+from bambola.shipped.menus import put, refresh, remove
 from bambola.translated import language_of
 
 if TYPE_CHECKING:
@@ -57,6 +58,11 @@ def parser() -> argparse.ArgumentParser:
         action="store_true",
         help=tr("open a window of its own, even where one is open"),
     )
+    parser.add_argument(
+        "--integrate",
+        choices=("on", "off"),
+        help=tr("put it into your menus, or take it out of them, and end"),
+    )
     return parser
 
 
@@ -69,6 +75,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     except UnknownLanguageError as error:
         print("bambola:", error, file=sys.stderr)
         return 2
+    if args.integrate:
+        return _integrate(args.integrate == "on")
     design = args.figure or (DEMO if args.demo else None)
     alone = args.new_window or args.screenshot
     if not alone and hand_over(args.figure):
@@ -256,6 +264,19 @@ def make_the_rest(window: Window) -> None:
 
     timer.timeout.connect(look)
     timer.start()
+
+
+def _integrate(wanted: bool) -> int:
+    """Put what the desktop is told into the user's own folders, or take it away; the code to end with."""
+    home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
+    try:
+        put(home, str(Path(sys.argv[0]).absolute())) if wanted else remove(home)
+    except OSError as error:
+        print("bambola:", f"{error.filename}: {error.strerror}", file=sys.stderr)
+        return 2
+    refresh(home)
+    print(tr("Bambola is in your menus.") if wanted else tr("Bambola is no longer in your menus."))
+    return 0
 
 
 def _picture_and_end(window: Window, path: Path) -> None:

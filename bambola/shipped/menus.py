@@ -1,0 +1,74 @@
+"""What the desktop is told of Bambola: menu entry, icon, kind of file, manual pages, completion of commands.
+
+Only what is shipped here is put into a folder such as ``/usr/share``, and removed from there. Nothing that
+needs a package is imported: ``scripts/install`` reads this file by itself.
+"""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+from collections.abc import Iterator
+from pathlib import Path
+
+SHARE = Path(__file__).parent / "share"
+ENTRY = "applications/org.bambola.Bambola.desktop"
+_STARTED = "Exec=bambola-gui %f"
+_REFRESHED = (
+    ("update-mime-database", "mime"),
+    ("update-desktop-database", "applications"),
+    ("gtk-update-icon-cache", "icons/hicolor"),
+)
+
+
+def shared() -> Iterator[Path]:
+    """Every file that the desktop is given, below the folder of what is shared."""
+    return (path.relative_to(SHARE) for path in sorted(SHARE.rglob("*")) if path.is_file())
+
+
+def put(share: Path, command: str) -> None:
+    """Put everything into a folder. The menu starts ``command``, a path or the name of one on the path."""
+    for each in shared():
+        target = share / each
+        target.parent.mkdir(parents=True, exist_ok=True)
+        shutil.copyfile(SHARE / each, target)
+    entry = share / ENTRY
+    text = entry.read_text(encoding="utf-8")
+    quoted = f'"{command}"' if "/" in command else command
+    entry.write_text(text.replace(_STARTED, f"Exec={quoted} %f"), encoding="utf-8")
+
+
+def remove(share: Path) -> None:
+    """Take away what :func:`put` puts there, and the folders that are empty then."""
+    for each in shared():
+        target = share / each
+        target.unlink(missing_ok=True)
+        for folder in target.parents:
+            if folder == share or not folder.is_dir() or any(folder.iterdir()):
+                break
+            folder.rmdir()
+    for folder in (
+        "mime",
+        "applications",
+        "icons/hicolor",
+    ):  # and what was gathered from these alone
+        if (
+            not (share / "mime/packages").is_dir()
+            if folder == "mime"
+            else _is_gathered(share / folder)
+        ):
+            shutil.rmtree(share / folder, ignore_errors=True)
+
+
+def _is_gathered(folder: Path) -> bool:
+    """Whether nothing is left in a folder but what the desktop has gathered."""
+    return all(each.name in {"mimeinfo.cache", "icon-theme.cache"} for each in folder.glob("*"))
+
+
+def refresh(share: Path) -> None:
+    """Have the desktop look again, where it has the means."""
+    for tool, folder in _REFRESHED:
+        at = share / folder
+        if shutil.which(tool) and at.is_dir():
+            extra = ["--ignore-theme-index", "--force"] if tool == "gtk-update-icon-cache" else []
+            subprocess.run([tool, *extra, at], check=False, capture_output=True)
