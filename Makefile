@@ -24,8 +24,8 @@ check: $(STAMP)
 	$(PY) scripts/check_words.py
 	$(PY) scripts/check_facts.py
 	$(PY) scripts/check_catalogues.py
-	@$(EXTRACT) --output-file=$(VENV)/now.pot bambola
-	@diff -q $(VENV)/now.pot $(TEMPLATE) > /dev/null || \
+	@$(PY) scripts/catalogue.py --template $(VENV)/now.pot
+	@diff -q $(VENV)/now.pot bambola/shipped/locale/bambola.pot > /dev/null || \
 		{ echo "The template of sentences is not of now: make catalogue"; exit 1; }
 	@scripts/check-desktop
 
@@ -54,13 +54,9 @@ schemas: $(STAMP)
 	@$(VENV)/bin/bambola schema figure > bambola/core/figure/figure.schema.json
 	@$(VENV)/bin/bambola schema bench > bambola/core/bench/bench.schema.json
 
-EXTRACT := $(VENV)/bin/pybabel --quiet extract --no-default-keywords -k tr -k trn:1,2 -k N_ -k NN_:1,2 \
-	--no-location --sort-output --omit-header
-TEMPLATE := bambola/shipped/locale/bambola.pot
-
-# Every sentence of the program, for a translator to start from.
+# Every sentence of the program, for a translator to start from, and brought into the languages there are.
 catalogue: $(STAMP)
-	$(EXTRACT) --output-file=$(TEMPLATE) bambola
+	@$(PY) scripts/catalogue.py
 
 snapshots: $(STAMP)
 	@$(PY) -m tests.core.switches

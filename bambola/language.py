@@ -7,6 +7,7 @@ facts, and whoever shows them brings :class:`~bambola.core.words.Words` in the l
 
 from __future__ import annotations
 
+import gettext
 import locale
 import os
 from gettext import NullTranslations, translation
@@ -71,6 +72,23 @@ def N_(sentence: str) -> str:
     return sentence
 
 
+PARSERS_OWN = (
+    N_("usage: "),
+    N_("options"),
+    N_("positional arguments"),
+    N_("show this help message and exit"),
+    N_("show program's version number and exit"),
+    N_("the following arguments are required: %s"),
+    N_("unrecognized arguments: %s"),
+    N_("expected one argument"),
+    N_("argument %(argument_name)s: %(message)s"),
+    N_("invalid choice: %(value)r (choose from %(choices)s)"),
+    N_("not allowed with argument %s"),
+    N_("%(prog)s: error: %(message)s\n"),
+)
+"""What Python's own reader of commands says; it looks here for it, too."""
+
+
 class UnknownLanguageError(ValueError):
     """A language for which there is no catalogue; the message is one sentence."""
 
@@ -103,6 +121,8 @@ def catalogue_of(asked: str | None = None) -> NullTranslations:
 def learn(asked: str | None = None) -> None:
     """Speak the language ``asked`` for, or the system's; so do the processes that are started from here."""
     speak(catalogue_of(asked), _decimal_sign())
+    gettext.bindtextdomain(DOMAIN, str(CATALOGUES))
+    gettext.textdomain(DOMAIN)
     if asked is not None:
         os.environ["LANGUAGE"] = asked
 

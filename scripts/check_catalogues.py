@@ -23,7 +23,9 @@ def faults(message: Message) -> Iterator[str]:
     ids = (message.id,) if isinstance(message.id, str) else tuple(message.id)
     given = (message.string,) if isinstance(message.string, str) else tuple(message.string)
     known = set().union(*map(slots, ids))
-    for said in filter(None, given):
+    for form, said in enumerate(given):
+        if not said:
+            continue
         try:
             asked = slots(said)
         except ValueError as error:
@@ -32,7 +34,8 @@ def faults(message: Message) -> Iterator[str]:
         if more := asked - known:
             yield f"{', '.join(sorted(more))} is not given to “{said}”"
         # Where there is one only, its number may go unsaid.
-        if fewer := known - asked - ({"n"} if len(ids) > 1 else set()):
+        english = ids[min(form, len(ids) - 1)]
+        if fewer := slots(english) - asked - ({"n"} if len(ids) > 1 else set()):
             yield f"{', '.join(sorted(fewer))} is not told by “{said}”"
 
 

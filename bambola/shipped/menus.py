@@ -47,17 +47,13 @@ def remove(share: Path) -> None:
             if folder == share or not folder.is_dir() or any(folder.iterdir()):
                 break
             folder.rmdir()
-    for folder in (
-        "mime",
-        "applications",
-        "icons/hicolor",
-    ):  # and what was gathered from these alone
-        if (
-            not (share / "mime/packages").is_dir()
-            if folder == "mime"
-            else _is_gathered(share / folder)
-        ):
-            shutil.rmtree(share / folder, ignore_errors=True)
+    if not (
+        share / "mime/packages"
+    ).is_dir():  # what the desktop has gathered from these files alone
+        shutil.rmtree(share / "mime", ignore_errors=True)
+    for gathered in (share / "applications", share / "icons/hicolor"):
+        if _is_gathered(gathered):
+            shutil.rmtree(gathered, ignore_errors=True)
 
 
 def _is_gathered(folder: Path) -> bool:

@@ -12,7 +12,9 @@ from pathlib import Path
 
 import pytest
 from babel.messages.catalog import Catalog
-from babel.messages.mofile import write_mo
+from babel.messages.mofile import read_mo, write_mo
+from babel.messages.pofile import read_po
+from PyQt6.QtCore import QLocale
 from PyQt6.QtWidgets import QDialog, QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -25,6 +27,7 @@ from bambola.core.words import Words
 from bambola.demo import BADGER, HERON, TOAD
 from bambola.desk.kit.together_dialog import TogetherDialog
 from bambola.desk.kit.true_size import ScreenDialog, TrueSize
+from bambola.desk.session import settings
 from bambola.desk.shell.packet_dialog import PacketDialog
 from bambola.desk.shell.stations import FACE, RESIZE, STATIONS
 from bambola.desk.shell.window import Window
@@ -36,6 +39,7 @@ from bambola.desk.stations.order.ways_sheet import WaysSheet
 from bambola.desk.stations.order.week import WeekDialog
 from bambola.desk.stations.resize.height_dialog import HeightDialog
 from bambola.desk.stations.wool.swatch import SwatchDialog
+from bambola.language import CATALOGUES
 from tests.desk.reading import painted, texts_of
 from tests.effort import some, thorough
 from tests.pseudo import Pseudo
@@ -169,21 +173,75 @@ def cut_off(root: QWidget) -> Iterator[str]:
             yield f"{type(widget).__name__}: {widget.text()}"
 
 
+@pytest.fixture
+def german() -> Iterator[None]:
+    language.speak(language.catalogue_of("de"), ",")
+    yield
+    language.speak(NullTranslations())
+
+
 @thorough
+@pytest.mark.parametrize("speaking", ["spoken", "german"])
 def test_nothing_in_the_window_is_cut_off_by_longer_words(
-    spoken: None, window: Window, qtbot: QtBot
+    speaking: str, request: pytest.FixtureRequest, qtbot: QtBot
 ) -> None:
+    request.getfixturevalue(speaking)
+    window = request.getfixturevalue("window")
     for at in range(len(STATIONS)):
         window.go_to(at)
         qtbot.wait(30)
         assert not list(cut_off(window)), STATIONS[at].words
 
 
+@pytest.mark.parametrize(
+    "po", sorted(CATALOGUES.glob("*/LC_MESSAGES/*.po")), ids=lambda po: po.parts[-3]
+)
+def test_a_language_that_is_shipped_says_everything_and_is_compiled_as_it_is_written(
+    po: Path,
+) -> None:
+    with po.open("rb") as text, po.with_suffix(".mo").open("rb") as compiled:
+        written, spoken = read_po(text, locale=po.parts[-3]), read_mo(compiled)
+    for message in written:
+        forms = message.string if isinstance(message.string, tuple) else (message.string,)
+        assert all(forms), message.id
+        known = spoken.get(message.id if isinstance(message.id, str) else message.id[0])
+        assert not message.id or (known and [*known.string] == [*message.string]), message.id
+    with (CATALOGUES / "bambola.pot").open("rb") as template:
+        assert {m.id for m in read_po(template)} == {m.id for m in written}
+
+
+def test_a_language_is_chosen_for_the_next_start_and_the_country_gives_the_rest(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window.actions_["language_de"].trigger()
+    assert "next start" in window.message.text and window.settings.language == "de"
+    assert window.actions_["language_de"].isChecked()
+    window.settings._store.setValue("language", "xx")  # that a later version spoke
+    assert window.settings.language is None
+    for country, length, paper in (("en_US", "in", "letter"), ("de_DE", "mm", "a4")):
+        monkeypatch.setattr(settings, "QLocale", Countries(country))
+        assert (window.settings.units.length, window.settings.paper) == (length, paper)
+
+
+class Countries:
+    """Stands for the system's country."""
+
+    MeasurementSystem, territoryToCode = QLocale.MeasurementSystem, QLocale.territoryToCode
+
+    def __init__(self, country: str) -> None:
+        self.country = country
+
+    def __call__(self) -> QLocale:
+        return QLocale(self.country)
+
+
 def test_the_command_speaks_no_language_that_it_does_not_know(
     capsys: pytest.CaptureFixture[str],
 ) -> None:
     assert main(["--language", "xx", "plan", str(BADGER)]) == 2
-    assert capsys.readouterr().err == ("bambola: “xx” is no language that is known here; use en.\n")
+    assert capsys.readouterr().err == (
+        "bambola: “xx” is no language that is known here; use en, de.\n"
+    )
 
 
 def test_a_catalogue_that_is_there_is_spoken_with_its_own_plurals(

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QByteArray, QSettings
+from PyQt6.QtCore import QByteArray, QLocale, QSettings
+
+from bambola.language import languages
 
 if TYPE_CHECKING:
     from bambola.core.quantities import Units
 
 
 RECENT_MOST = 8
+_LETTER = {"BZ", "CA", "CL", "CO", "CR", "GT", "MX", "NI", "PA", "PH", "PR", "SV", "US", "VE"}
+"""Countries that print on letter paper (Unicode, CLDR)."""
 
 
 class Settings:
@@ -39,9 +43,21 @@ class Settings:
         self._store.setValue("recent", [known for known in self.recent if known != path])
 
     @property
+    def language(self) -> str | None:
+        """The language to speak from the next start on; None is the system's."""
+        found = self._store.value("language")
+        return found if found in languages() else None
+
+    @language.setter
+    def language(self, language: str | None) -> None:
+        self._store.setValue("language", language or "")
+
+    @property
     def units(self) -> Units:
-        """The maker's units."""
-        length, mass = self._store.value("length", "mm"), self._store.value("mass", "g")
+        """The maker's units; until they are chosen, those of the country."""
+        inches = QLocale().measurementSystem() == QLocale.MeasurementSystem.ImperialUSSystem
+        length = self._store.value("length", "in" if inches else "mm")
+        mass = self._store.value("mass", "oz" if inches else "g")
         fraction = str(self._store.value("inch_fraction", 16))
         from bambola.core.quantities import Units  # not needed for the first picture
 
@@ -102,8 +118,9 @@ class Settings:
 
     @property
     def paper(self) -> str:
-        """The paper that is printed on."""
-        return str(self._store.value("paper", "a4"))
+        """The paper that is printed on; until one is chosen, that of the country."""
+        usual = "letter" if QLocale.territoryToCode(QLocale().territory()) in _LETTER else "a4"
+        return str(self._store.value("paper", usual))
 
     @paper.setter
     def paper(self, paper: str) -> None:

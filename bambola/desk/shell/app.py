@@ -71,7 +71,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     learn()
     args = parser().parse_args(argv)
     try:
-        learn(args.language)
+        learn(args.language or Settings().language)
     except UnknownLanguageError as error:
         print("bambola:", error, file=sys.stderr)
         return 2

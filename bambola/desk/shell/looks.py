@@ -19,6 +19,8 @@ class Looks(QObject):
     """What the maker has chosen of them; ``changed`` tells that it is dark now, or light."""
 
     changed = pyqtSignal()
+    later = pyqtSignal()
+    """That something is chosen which is seen at the next start."""
 
     def __init__(self, studio: EditorSession, theme: Theme, settings: Settings) -> None:
         super().__init__()
@@ -40,6 +42,12 @@ class Looks(QObject):
         )
         self.settings.units = units
         self.studio.set_units(units)
+
+    def set_language(self, language: str | None) -> None:
+        """Speak another language from the next start on: what is shown by now stays as it is."""
+        if language != self.settings.language:
+            self.settings.language = language
+            self.later.emit()
 
     def text_step(self, by: int) -> None:
         """Make the text larger or smaller."""

@@ -6,6 +6,8 @@ from dataclasses import replace
 from functools import partial
 from typing import TYPE_CHECKING
 
+from PyQt6.QtCore import QLocale
+
 from bambola.core.export.formats import FORMATS, Format
 from bambola.demo import HERON, TOAD
 from bambola.desk.kit.menu_action import Menu, MenuAction
@@ -14,7 +16,7 @@ from bambola.desk.shell.frame import Frame
 from bambola.desk.shell.help import show_about, show_keys
 from bambola.desk.shell.stations import STATIONS
 from bambola.desk.stations.page import PageDeed
-from bambola.language import N_
+from bambola.language import N_, languages
 
 if TYPE_CHECKING:
     from bambola.desk.stations.measure.part_head import PartHead
@@ -183,6 +185,18 @@ def _view(window: Frame) -> Menu:
         ),
         MenuAction("text_normal", N_("&Normal text"), lambda: window.looks.text_to(1.0), "Ctrl+0"),
         MenuAction("dark", N_("&Dark"), window.looks.toggle_dark, "Ctrl+D", "alone"),
+        None,
+        *(
+            MenuAction(
+                f"language_{code or 'system'}",
+                QLocale(code).nativeLanguageName().capitalize()
+                if code
+                else N_("Language of the s&ystem"),
+                partial(window.looks.set_language, code),
+                switch="language",
+            )
+            for code in (None, *languages())
+        ),
     )
 
 

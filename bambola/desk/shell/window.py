@@ -59,6 +59,7 @@ class Window(Frame):
         studio.bench_changed.connect(self._dye)
         studio.units_changed.connect(self._sync_switches)
         self.looks.changed.connect(self._sync_switches)
+        self.looks.later.connect(self._say_language)
         self.header.path.taken.connect(lambda row, _: self.go_to(row))
         self.header.badge.asked.connect(self.go_to_question)
         self.welcome.open_asked.connect(lambda: self.files.ask_open())
@@ -115,9 +116,14 @@ class Window(Frame):
             tr("Let the part go") if held else tr("Hold the part as &made")
         )
 
+    def _say_language(self) -> None:
+        self.message.say(tr("Bambola speaks it from the next start on."), serious=False)
+        self._sync_switches()
+
     def _sync_switches(self) -> None:
         units = self.studio.units
         for name in (
+            f"language_{self.settings.language or 'system'}",
             f"length_{units.length}",
             f"mass_{units.mass}",
             f"fraction_{units.inch_fraction}",
