@@ -25,6 +25,8 @@ class _Slots(Formatter):
     """Fills slots; numbers with a part after the decimal sign have that of the maker's country."""
 
     def format_field(self, value: object, format_spec: str) -> str:
+        if format_spec == "lower":  # within a sentence, where a language has its names so
+            return str(value).lower()
         text = str(super().format_field(value, format_spec))
         text = text.replace(".", _spoken.decimal) if isinstance(value, float) else text
         mixes = runs_left(_spoken.catalogue) and any(letter.isdigit() for letter in text)
@@ -58,6 +60,8 @@ def decimal() -> str:
 
 def tr(sentence: str, /, **slots: object) -> str:
     """``sentence`` in the language spoken, its slots filled in."""
+    if not sentence:
+        return ""  # of nothing, a catalogue tells its own head
     return filled(_slots, _spoken.catalogue.gettext(sentence), sentence, slots)
 
 

@@ -6,57 +6,50 @@ same until a sentence is another.
 
 from __future__ import annotations
 
-import subprocess
+import ast
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 from babel.messages.catalog import Catalog
 from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
 
-ROOT = Path(__file__).parents[1]
-LOCALE = ROOT / "bambola/shipped/locale"
-TEMPLATE = LOCALE / "bambola.pot"
-MARKS = ("tr", "trn:1,2", "N_", "NN_:1,2")
-DATED = ("POT-Creation-Date", "Generated-By")
+ROOT = Path(__file__).parents[1] / "bambola"
+LOCALE = ROOT / "shipped/locale"
+MARKS = {"tr": 1, "N_": 1, "trn": 2, "NN_": 2}
+"""What marks a sentence, and of how many forms it is."""
+DATED = ("POT-Creation-Date", "PO-Revision-Date: Y", "Generated-By")
+HEADS = {"template": "# Sentences of Bambola, to be translated.", "de": "# German for Bambola."}
+HELD = "\n# Copyright (C) The Bambola makers\n# Under the same licence as Bambola."
 
 
-def extract(target: Path) -> Catalog:
-    """Write all sentences of the program to ``target``."""
-    keywords = [word for mark in MARKS for word in ("-k", mark)]
-    command = [
-        sys.executable,
-        "-m",
-        "babel.messages.frontend",
-        "--quiet",
-        "extract",
-        "--no-default-keywords",
-    ]
-    command += [
-        *keywords,
-        "--no-location",
-        "--sort-output",
-        "--project=Bambola",
-        "--strip-comments",
-    ]
-    command += ["--add-comments=Translators:", "--copyright-holder=The Bambola makers"]
-    command += [f"--output-file={target}", "bambola"]
-    subprocess.run(command, check=True, cwd=ROOT)
-    with target.open("rb") as file:
-        found = read_po(file)
-    found.header_comment = (
-        "# Sentences of Bambola, to be translated.\n# Copyright (C) The Bambola makers"
-    )
-    write(found, target, 76)
+def sentences() -> Iterator[str | tuple[str, ...]]:
+    """All sentences of the program, those within other strings as well."""
+    for path in sorted(ROOT.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not isinstance(node, ast.Call):
+                continue
+            forms = MARKS.get(getattr(node.func, "id", None) or getattr(node.func, "attr", ""), 0)
+            given = [a.value for a in node.args[:forms] if isinstance(a, ast.Constant)]
+            if forms and len(given) == forms and all(given):
+                yield given[0] if forms == 1 else tuple(given)
+
+
+def extracted() -> Catalog:
+    """A catalogue of all sentences."""
+    found = Catalog(project="Bambola", version="0.1.0", header_comment=HEADS["template"] + HELD, fuzzy=False)
+    for sentence in sentences():
+        found.add(sentence)
     return found
 
 
-def write(catalogue: Catalog, target: Path, width: int) -> None:
+def write(catalogue: Catalog, target: Path) -> None:
     """Write a catalogue without days. A per cent sign is no slot here: slots stand in braces."""
     for message in catalogue:
         message.flags.discard("python-format")
     with target.open("wb") as file:
-        write_po(file, catalogue, sort_output=True, width=width, ignore_obsolete=True)
+        write_po(file, catalogue, sort_output=True, width=110, ignore_obsolete=True)
     lines = target.read_text(encoding="utf-8").splitlines(keepends=True)
     kept = (line for line in lines if not line.startswith(tuple(f'"{name}' for name in DATED)))
     target.write_text("".join(kept), encoding="utf-8")
@@ -67,8 +60,8 @@ def bring_up(path: Path, template: Catalog) -> None:
     with path.open("rb") as file:
         language = read_po(file, locale=path.parts[-3])
     language.update(template, no_fuzzy_matching=True, update_header_comment=False)
-    language.fuzzy = False
-    write(language, path, 110)
+    language.fuzzy, language.header_comment = False, HEADS.get(path.parts[-3], "#") + HELD
+    write(language, path)
     with path.with_suffix(".mo").open("wb") as file:
         write_mo(file, language)
 
@@ -76,9 +69,10 @@ def bring_up(path: Path, template: Catalog) -> None:
 def main() -> None:
     """Do it all, or write the template elsewhere."""
     if "--template" in sys.argv:
-        extract(Path(sys.argv[-1]).resolve())
+        write(extracted(), Path(sys.argv[-1]))
         return
-    template = extract(TEMPLATE)
+    template = extracted()
+    write(template, LOCALE / "bambola.pot")
     for path in sorted(LOCALE.glob("*/LC_MESSAGES/bambola.po")):
         bring_up(path, template)
 

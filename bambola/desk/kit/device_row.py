@@ -53,10 +53,10 @@ class DeviceRow(QWidget):
                 does=self._does,
             )
             if where
-            else tr("No {kind} is connected.", kind=tr(TITLES[self.kind]).lower())
+            else tr("No {kind:lower} is connected.", kind=tr(TITLES[self.kind]))
         )
         self.button.setText(tr(TITLES[self.kind]))
-        self.button.setAccessibleName(tr("Connect a {kind}", kind=tr(TITLES[self.kind]).lower()))
+        self.button.setAccessibleName(tr("Connect a {kind:lower}", kind=tr(TITLES[self.kind])))
 
     def _fill(self, menu: QMenu) -> None:
         menu.clear()
@@ -65,7 +65,7 @@ class DeviceRow(QWidget):
         self._offer(menu, tr("Another port…"), self._ask_port)
         self._offer(
             menu,
-            tr("The simulated {kind}", kind=tr(TITLES[self.kind]).lower()),
+            tr("The simulated {kind:lower}", kind=tr(TITLES[self.kind])),
             self.start_simulated,
         )
         if self.link.is_open:
@@ -103,7 +103,7 @@ class DeviceRow(QWidget):
         process.readyReadStandardOutput.connect(heard)
         process.errorOccurred.connect(
             lambda _: self.studio.refused.emit(
-                tr("The simulated {kind} could not be started.", kind=tr(TITLES[self.kind]).lower())
+                tr("The simulated {kind:lower} could not be started.", kind=tr(TITLES[self.kind]))
             )
         )
         self._process = process

@@ -138,8 +138,8 @@ class PartCard(QWidget):
         if many is None:  # how several are called is the maker's to say
             return tr("{part} × {n}", part=part.name, n=part.count)
         if part.count == 2:
-            return tr("Both {parts}", parts=many.lower())
-        return f"{part.count} {many.lower()}"
+            return tr("Both {parts:lower}", parts=many)
+        return tr("{n} {parts:lower}", n=part.count, parts=many)
 
     def _rebuild(self, shape: tuple[str, int, int, int]) -> None:
         while (item := self._rows.takeAt(0)) is not None:

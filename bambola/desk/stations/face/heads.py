@@ -355,7 +355,7 @@ class HeadsView(Painted):
     def _move(self, mark: Mark, place: tuple[float, float]) -> None:
         name = self.studio.say(mark.name)
         self.studio.edit_by(
-            tr("Move {mark}", mark=name.lower()),
+            tr("Move {mark:lower}", mark=name),
             lambda figure: with_mark_at(figure, self._as_drawn(mark), place),
             self._gesture,
         )

@@ -214,8 +214,8 @@ class MarkCard(Paper):
             return
         self.studio.refused.emit(
             tr(
-                "No place on the {part} is {down} from the crown and {aside} from the midline.",
-                part=face.name.lower(),
+                "No place on the {part:lower} is {down} from the crown and {aside} from the midline.",
+                part=face.name,
                 down=show_length(down, units),
                 aside=show_length(aside, units),
             )
@@ -234,8 +234,8 @@ class MarkCard(Paper):
             shape, face.crown, now, **({"apart": mm} if between else {"down": mm})
         )
         if place is None:
-            told = tr("No place for it on the {part} is {mm} by the caliper.",
-                      part=face.name.lower(), mm=show_read(mm, self.studio.units))  # fmt: skip
+            told = tr("No place for it on the {part:lower} is {mm} by the caliper.",
+                      part=face.name, mm=show_read(mm, self.studio.units))  # fmt: skip
             self.studio.refused.emit(told)
             return
         self._move(place if mark.both else (place[0], 0.0))
@@ -252,8 +252,10 @@ class MarkCard(Paper):
     def _move(self, place: Place) -> None:
         mark = self.mark
         assert mark is not None
-        name = self.studio.say(mark.name).lower()
-        self.studio.edit_by(tr("Move {mark}", mark=name), lambda f: with_mark_at(f, mark, place))
+        name = self.studio.say(mark.name)
+        self.studio.edit_by(
+            tr("Move {mark:lower}", mark=name), lambda f: with_mark_at(f, mark, place)
+        )
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Which of the two distances was last in hand."""

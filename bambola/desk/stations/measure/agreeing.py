@@ -109,16 +109,16 @@ class Agreeing:
                 self.studio.refuse(error)
             else:
                 if (new, noted) != (figure, survey):
-                    self.studio.edit(tr("Agree on {name}", name=name.lower()), new, noted)
+                    self.studio.edit(tr("Agree on {name:lower}", name=name), new, noted)
         self._ask_next()
 
     def _leave(self) -> None:
         figure, survey, part = self.studio.figure, self.studio.survey, self._waiting.pop(0)
         if figure is not None and part in figure.by_id:
-            name = figure.by_id[part].name.lower()
+            name = figure.by_id[part].name
             try:
                 self.studio.edit(
-                    tr("{name} is no part", name=name), *not_a_part(figure, survey, part)
+                    tr("{name:lower} is no part", name=name), *not_a_part(figure, survey, part)
                 )
             except ValueError as error:
                 self.studio.refuse(error)

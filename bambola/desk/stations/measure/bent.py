@@ -19,7 +19,7 @@ class BentDialog(QDialog):
 
     def __init__(self, parent: QWidget, leaf: Leaf, name: str) -> None:
         super().__init__(parent)
-        self.setWindowTitle(tr("How it is bent: {name}", name=name.lower()))
+        self.setWindowTitle(tr("How it is bent: {name:lower}", name=name))
         form = QFormLayout(self)
         form.addRow(
             lead(
@@ -64,7 +64,7 @@ def ask_bent(parent: QWidget, studio: EditorSession) -> None:
     leaf = part.shape
     if not isinstance(leaf, Leaf):
         studio.refused.emit(
-            tr("Only a flat part is bent; the {name} is none.", name=part.name.lower())
+            tr("Only a flat part is bent; the {name:lower} is none.", name=part.name)
         )
         return
     dialog = BentDialog(parent, leaf, part.name)

@@ -40,8 +40,10 @@ class Drawing:
             if trace.part not in figure.by_id:
                 self._ask(trace)
                 return
-            name = figure.by_id[trace.part].name.lower()
-            self.studio.edit(tr("Draw along {name}", name=name), *retraced(figure, survey, trace))
+            name = figure.by_id[trace.part].name
+            self.studio.edit(
+                tr("Draw along {name:lower}", name=name), *retraced(figure, survey, trace)
+            )
         except ValueError as error:
             self.studio.refuse(error)
 
@@ -73,7 +75,7 @@ class Drawing:
         except ValueError as error:
             self.studio.refuse(error)
             return
-        if self.studio.edit(tr("Draw {name}", name=name.lower()), new, noted):
+        if self.studio.edit(tr("Draw {name:lower}", name=name), new, noted):
             self.studio.selection.take_part(part)
             self.line.for_new = False
             self._changed()

@@ -17,8 +17,8 @@ def ask_furrows(parent: QWidget, studio: EditorSession) -> None:
     if figure is None or part is None or part not in figure.by_id:
         return
     body = figure.by_id[part]
-    ask = tr("Furrows pulled into the {part} with thread, as between toes; 0 for none.",
-             part=body.name.lower())  # fmt: skip
+    ask = tr("Furrows pulled into the {part:lower} with thread, as between toes; 0 for none.",
+             part=body.name)  # fmt: skip
     count, given = QInputDialog.getInt(parent, tr("Toes and furrows"), ask, body.furrows, 0, _MOST)
     if given:
         studio.edit_by(tr("Toes and furrows"), lambda f: with_furrows(f, part, count))

@@ -18,8 +18,8 @@ def ask_core(parent: QWidget, studio: EditorSession) -> None:
     had = core_of(figure, part)
     shown = show_length(had.size if had else figure.by_id[part].shape.smallest_mm / 2, studio.units)
     ask = tr(
-        "A ball of cork, wood or foam in the middle of the {part}: how thick is it? 0 takes it away.",
-        part=figure.by_id[part].name.lower(),
+        "A ball of cork, wood or foam in the middle of the {part:lower}: how thick is it? 0 takes it away.",
+        part=figure.by_id[part].name,
     )
     text, given = QInputDialog.getText(parent, tr("A hard core"), ask, text=shown)
     if not given:

@@ -203,7 +203,7 @@ class ClothingFields(Fields):
         """What the fields say. Raises ``QuantityError`` or ``ValidationError``."""
         kind = self.kind.currentData()
         bought = self.bought.isChecked()
-        ticked = [a.text().lower() for a in self._menu.actions() if a.isChecked()]
+        ticked = [a.text() for a in self._menu.actions() if a.isChecked()]
         self.over.setText(", ".join(ticked) or tr("only what it sits on"))
         self.show_rows(
             {
@@ -244,7 +244,7 @@ class OutfitDialog(QDialog):
         assert studio.figure is not None
         self.studio, self.figure = studio, studio.figure
         self.part = self.figure.by_id[part]
-        self.setWindowTitle(tr("Fur and clothes: {name}", name=self.part.name.lower()))
+        self.setWindowTitle(tr("Fur and clothes: {name:lower}", name=self.part.name))
         self.fur = FurFields(studio, self.part)
         self.clothing = ClothingFields(studio, self.figure, self.part)
         self.stuff = StuffFields(studio, self.part)

@@ -24,12 +24,12 @@ class RowDialog(QDialog):
         figure = studio.figure
         assert figure is not None
         body = figure.by_id[part]
-        bearer = figure.by_id[str(body.parent)].name.lower()
+        bearer = figure.by_id[str(body.parent)].name
         self.setWindowTitle(tr("A row of it"))
         had = body.row or Row(count=_FIRST, along=1.0 - body.seat.along, around=body.seat.around)
         form = QFormLayout(self)
-        told = tr("The {part} sits on the {bearer}. More of it follow it in a row, evenly.",
-                  part=body.name.lower(), bearer=bearer)  # fmt: skip
+        told = tr("The {part:lower} sits on the {bearer:lower}. More of it follow it in a row, evenly.",
+                  part=body.name, bearer=bearer)  # fmt: skip
         form.addRow(lead(told))
         self.count = self._spin(1, MOST_IN_ROW, had.count, "")
         self.along = self._spin(0, 100, round(100 * had.along), " %")
@@ -38,7 +38,7 @@ class RowDialog(QDialog):
         self.plural.setMaxLength(120)
         form.addRow(tr("How &many; 1 for no row"), self.count)
         form.addRow(tr("&Several of them are called"), self.plural)
-        form.addRow(tr("The last, &along the {bearer}", bearer=bearer), self.along)
+        form.addRow(tr("The last, &along the {bearer:lower}", bearer=bearer), self.along)
         form.addRow(tr("The last, turned &round it"), self.around)
         form.addRow(ok_cancel(self))
 

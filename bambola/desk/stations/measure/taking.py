@@ -49,7 +49,7 @@ def take_measure(studio: EditorSession, part: str, measure: str, mm: float, how:
     now = new.by_id[part].shape.measures()
     taken = (Taken(part=part, measure=name, mm=now[name], how=how) for name in measures)
     return edit_rebuilt(
-        studio, tr("Measure {name}", name=body.name.lower()), new, studio.survey.took(*taken)
+        studio, tr("Measure {name:lower}", name=body.name), new, studio.survey.took(*taken)
     )
 
 

@@ -179,12 +179,12 @@ class KeptSteps(QWidget):
         step = self.now
         ahead = self.steps[step.n - 1 : step.n - 1 + AHEAD]
         names = {w.id: w.name for w in self.studio.bench.wools}
-        wools = dict.fromkeys(names[s.wool].lower() for s in ahead if s.wool in names)
+        wools = dict.fromkeys(names[s.wool] for s in ahead if s.wool in names)
         needles = dict.fromkeys(str(s.needle) for s in ahead if s.needle)
         fetch = [*wools, *(tr("needle {gauge}", gauge=gauge) for gauge in needles)]
         said = [tr("Back after {n} days: {step} is next.", n=away, step=self.studio.say(step.text))]
         if step.part is not None and step.part in plan.resized.figure.by_id:
-            said.append(tr("On the pad lies the {part}.", part=plan.part(step.part).name.lower()))
+            said.append(tr("On the pad lies the {part:lower}.", part=plan.part(step.part).name))
         if fetch:
             said.append(tr("To fetch: {things}.", things=", ".join(fetch)))
         return " ".join(said)
@@ -311,7 +311,7 @@ class KeptSteps(QWidget):
             planned = felted.portion.grams + (sum(under) if felted.portion.role != "core" else 0.0)
         if wanted is None and planned is None:
             return None, None
-        box = SizeBox(self, self.theme, words, part.name.lower(), wanted, planned, is_taught)
+        box = SizeBox(self, self.theme, words, part.name, wanted, planned, is_taught)
         return (box.size_mm, box.grams) if box.exec() else (None, None)
 
     def _keep_record(

@@ -113,8 +113,10 @@ class SizeBox(QDialog):
 def _ask_size(part: str, wanted: Size3, units: Units) -> str:
     told = {"part": part, "size": _shown_size(wanted, units)}
     if _is_round(wanted):
-        return tr("Measure the {part} across, with a tape or a ruler. It was to be {size}.", **told)
-    return tr("Measure the {part}: along, across, through. It was to be {size}.", **told)
+        return tr(
+            "Measure the {part:lower} across, with a tape or a ruler. It was to be {size}.", **told
+        )
+    return tr("Measure the {part:lower}: along, across, through. It was to be {size}.", **told)
 
 
 def _is_round(size: Size3) -> bool:
@@ -169,13 +171,17 @@ def taught(
             )
         elif found.what.startswith("density") and found.wool in wools:
             usual = abs(ratio - 1) < _LIKE
-            n, wool = round(abs(ratio - 1) * 20) * 5, wools[found.wool].lower()
+            n, wool = round(abs(ratio - 1) * 20) * 5, wools[found.wool]
             told.append(
-                tr("You felt {wool} about as close as is usual.", wool=wool)
+                tr("You felt {wool:lower} about as close as is usual.", wool=wool)
                 if usual
-                else tr("You felt {wool} {n} % closer than usual; weights follow.", wool=wool, n=n)
+                else tr(
+                    "You felt {wool:lower} {n} % closer than usual; weights follow.", wool=wool, n=n
+                )
                 if ratio > 1
-                else tr("You felt {wool} {n} % looser than usual; weights follow.", wool=wool, n=n)
+                else tr(
+                    "You felt {wool:lower} {n} % looser than usual; weights follow.", wool=wool, n=n
+                )
             )
     if known:
         told.append(

@@ -322,8 +322,8 @@ class RescueBox(QDialog):
         units = self.studio.units
         self.should.setText(
             tr(
-                "At this step the {part} should be {long} long and {thick} thick.",
-                part=plan.part(part).name.lower(),
+                "At this step the {part:lower} should be {long} long and {thick} thick.",
+                part=plan.part(part).name,
                 long=show_length(wanted.length, units),
                 thick=show_length(wanted.thick, units),
             )

@@ -138,25 +138,25 @@ class PortionCard(Paper):
         self._title.setText(f"{say(now.title)}: {say(called(p))}")
         self._take.setText(
             tr(
-                "Take {take} of {name}, and have {keep_by} more in reach",
+                "Take {take} of {name:lower}, and have {keep_by} more in reach",
                 take=show_mass(p.take_g, units),
-                name=wool.name.lower(),
+                name=wool.name,
                 keep_by=show_mass(p.keep_by_g, units),
             )
         )
         if is_pinch(p):
             told = tr(
-                "Take a pinch of {name} that fingers roll to {across}",
-                name=wool.name.lower(),
+                "Take a pinch of {name:lower} that fingers roll to {across}",
+                name=wool.name,
                 across=pinch_across(p, units),
             )
             self._take.setText(told)
         elif p.tear is not None:
             self._take.setText(
                 tr(
-                    "Weigh {weigh} of {name} and tear it into {parts}: one is {take}",
+                    "Weigh {weigh} of {name:lower} and tear it into {parts}: one is {take}",
                     weigh=show_mass(p.tear.weigh_g, units),
-                    name=wool.name.lower(),
+                    name=wool.name,
                     parts=p.tear.parts,
                     take=show_mass(p.take_g, units),
                 )
@@ -179,9 +179,9 @@ class PortionCard(Paper):
             names = self.studio.bench.wool_by_id
             parts = ", ".join(
                 tr(
-                    "{n} of {name} ({weight})",
+                    "{n} of {name:lower} ({weight})",
                     n=n,
-                    name=names[w].name.lower(),
+                    name=names[w].name,
                     weight=show_mass(g, units),
                 )
                 for w, g, n in mix.parts

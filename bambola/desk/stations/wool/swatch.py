@@ -34,7 +34,7 @@ class SwatchDialog(QDialog):
         self.studio, self.wool = studio, wool
         self.record: Record | None = None
         name = studio.bench.wool_by_id[wool].name
-        self.setWindowTitle(tr("A swatch of {name}", name=name.lower()))
+        self.setWindowTitle(tr("A swatch of {name:lower}", name=name))
         told = QLabel(
             tr(
                 "Weigh about {grams}, roll it and measure: along, across, through. Felt it, and "

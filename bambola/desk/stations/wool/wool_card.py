@@ -325,9 +325,9 @@ class ShoppingSlip(Paper):
         names = self.studio.bench.wool_by_id
         instead = [
             tr(
-                "{name} on the shelf would do for {other}.",
-                name=tr(" or ").join(names[w].name.lower() for w in total.instead[:2]),
-                other=total.name.lower(),
+                "{name:lower} on the shelf would do for {other:lower}.",
+                name=tr(" or ").join(names[w].name for w in total.instead[:2]),
+                other=total.name,
             )
             for total in plan.wools
             if total.buy_g > 0 and total.instead

@@ -128,17 +128,17 @@ def _from_the_shelf(plan: Plan, job: Job) -> Iterator[str]:
     for mix in plan.mixes:
         parts = ", ".join(
             words.tr(
-                "{n} handfuls of {name} ({weight})",
+                "{n} handfuls of {name:lower} ({weight})",
                 n=n,
-                name=names[wool].name.lower(),
+                name=names[wool].name,
                 weight=show_mass(grams, words.units),
             )
             for wool, grams, n in mix.parts
         )
         yield words.tr(
-            "Mix {grams} of {name}: {parts}",
+            "Mix {grams} of {name:lower}: {parts}",
             grams=show_mass(mix.grams, words.units),
-            name=names[mix.wool].name.lower(),
+            name=names[mix.wool].name,
             parts=parts,
         )
 

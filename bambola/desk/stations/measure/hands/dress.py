@@ -187,15 +187,15 @@ class DressHand(BeadHand):
         if name == TAILS:
             return tr("tails {long}", long=self.length(part.garment.tails))
         row = dress_of(part, figure)
-        over = figure.by_id[row.passes].name.lower()
+        over = figure.by_id[row.passes].name
         slots = {
             "round": self.length(row.opening_mm),
             "over": over,
             "needs": self.length(row.passes_mm * row.opening_mm / row.stretched_mm),
         }
         if row.passes_over:
-            return tr("{round} round: goes over the {over}", **slots)
-        return tr("{round} round: the {over} needs {needs}", **slots)
+            return tr("{round} round: goes over the {over:lower}", **slots)
+        return tr("{round} round: the {over:lower} needs {needs}", **slots)
 
     # Pulling
 

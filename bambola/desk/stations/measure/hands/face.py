@@ -71,7 +71,7 @@ class FaceHand(Hand):
         if self.thing in LANDMARKS:
             mark = Landmark(name=self.thing, view=self.board.view, at=(u, v))
             self.studio.edit(
-                tr("Set {thing}", thing=tr(self.thing).lower()),
+                tr("Set {thing:lower}", thing=tr(self.thing)),
                 survey=self.studio.survey.marked(mark),
             )
         elif self.thing == PATCH:
@@ -98,8 +98,8 @@ class FaceHand(Hand):
         if seat is None:
             self.studio.refused.emit(
                 tr(
-                    "There is no {name} at that place; touch the part itself.",
-                    name=copy.part.name.lower(),
+                    "There is no {name:lower} at that place; touch the part itself.",
+                    name=copy.part.name,
                 )
             )
             return
@@ -119,7 +119,7 @@ class FaceHand(Hand):
     def _set_mark(self, part: str, along: float, around: float) -> None:
         name = self.thing
         self.studio.edit_by(
-            tr("Set {thing}", thing=tr(name).lower()),
+            tr("Set {thing:lower}", thing=tr(name)),
             lambda f: with_mark(f, name, part, along, around, eye=self.thing == EYE_LINE),
         )
 

@@ -84,7 +84,7 @@ class PlaceHand(BeadHand):
             return
         near = next((p.id for p in figure.parts if p.parent == part.id), part.parent or "")
         if kind == "near" and not near:
-            self.studio.refused.emit(tr("Nothing touches the {part}.", part=part.name.lower()))
+            self.studio.refused.emit(tr("Nothing touches the {part:lower}.", part=part.name))
             return
         place = new_place(part, kind, near)
         place = place.replaced(wool=self._other_wool(part))
