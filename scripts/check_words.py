@@ -36,7 +36,8 @@ NAMES = {
 }  # fmt: skip
 """Kinds as files name them, and names that are the same in every language."""
 CODE = re.compile(
-    r"^[A-Z_0-9]+$|^Exec=|^(Ctrl|Alt|Shift)\+|[{}];|<svg|<line|<text|<path|^color: |QFrame|QToolButton|QPushButton"
+    r"^Exec=|"
+    r"^[A-Z_0-9]+$|^(Ctrl|Alt|Shift)\+|[{}];|<svg|<line|<text|<path|^color: |QFrame|QToolButton|QPushButton"
     r"|QLineEdit|QComboBox|QMenuBar|MessageStrip|SELECT |INSERT |UPDATE |DELETE |PRAGMA|CREATE |ALTER |BEGIN "
     r"|\\d|^#|^--|Atkinson|Fraunces|^Bambola-|d MMM|^-//|^<|^PART|^READ |^WEIGHT |^RANGE "
     r"|^HELLO |^RE\x7f|^parts, |N·mm|(sq|cu) in$|font-family|^%|^\d|^/"
